@@ -1,0 +1,1 @@
+"""The computation: documents, cascade, layout, painting, behaviour. No interface code."""

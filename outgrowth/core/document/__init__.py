@@ -1,0 +1,1 @@
+"""The document: frozen values, the property table and how each value is written."""

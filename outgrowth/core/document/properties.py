@@ -1,0 +1,231 @@
+"""The one place that says what a style property is.
+
+The cascade, layout, tween, ledger, JSON Schema and code export all read this table. To
+add a property is to add a row here, and its meaning where layout or painting happens.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+
+from outgrowth.core.color import TRANSPARENT, Color
+from outgrowth.core.document.types import (
+    ChoiceType,
+    ChosenType,
+    ColorType,
+    ContentType,
+    FlagType,
+    NameType,
+    NumberType,
+    ShadowsType,
+    SizeType,
+    ValueType,
+)
+from outgrowth.core.document.values import FIT, Literals
+
+Kind = Literal["box", "text", "shape", "instance"]
+Affects = Literal["layout", "paint", "presence", "pointer", "structure"]
+Mix = Literal["linear", "color", "shadows", "fade", "cut"]
+
+ANY: frozenset[Kind] = frozenset(("box", "text", "shape", "instance"))
+BOX: frozenset[Kind] = frozenset(("box",))
+TEXT: frozenset[Kind] = frozenset(("text",))
+SHAPE: frozenset[Kind] = frozenset(("shape",))
+INSTANCE: frozenset[Kind] = frozenset(("instance",))
+
+CHOICE = "choice:"
+"""What the name of a property begins with that gives an instance's value for an axis or a
+component property; the id follows."""
+
+
+class StyleProperty(msgspec.Struct, frozen=True):
+    """One row of the table.
+
+    name    key in files and rules; the CSS name where CSS has one
+    label   what the ledger calls it
+    group   the ledger's section
+    kinds   the node kinds it means something for
+    type    what values are allowed and how they are written
+    default the cascade's first step
+    affects what a change makes necessary: a new layout, a repaint, or (presence,
+            structure) a new tree; `pointer` needs neither
+    mix     how two values are mixed in a tween: linear, color (OKLab, premultiplied),
+            shadows (pairwise), fade (the old fades out, the new in), cut (at the start)
+    css     the CSS property that the web code writes; empty where it takes several
+    help    one sentence for the tool tip
+    """
+
+    name: str
+    label: str
+    group: str
+    kinds: frozenset[Kind]
+    type: ValueType
+    default: Literals
+    affects: Affects
+    mix: Mix
+    css: str = ""
+    help: str = ""
+
+    @property
+    def field(self) -> str:
+        """The name as an attribute of a resolved style."""
+        return self.name.replace("-", "_")
+
+
+LENGTH = NumberType(0.0)
+SIGNED = NumberType()
+SHARE = NumberType(0.0, 1.0, "")
+SIZE = SizeType()
+INK = Color(0x17 / 255, 0x25 / 255, 0x2B / 255)
+
+_SIDES = ("top", "right", "bottom", "left")
+_CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
+JUSTIFY = ("start", "center", "end", "space-between", "space-around", "space-evenly")
+ALIGN = ("start", "center", "end", "stretch")
+
+
+def _rows() -> list[StyleProperty]:
+    row = StyleProperty
+    rows = [
+        row("content", "Words", "Words", TEXT, ContentType(), (), "layout", "fade",
+            help="The words that this text shows."),
+        row("shown", "Shown", "Presence", ANY, FlagType(), True, "presence", "cut", "display",
+            "A node that is not shown takes no room and no gap."),
+        row("component", "Component", "Component", INSTANCE, NameType(), "", "structure", "cut",
+            help="The component that this instance follows."),
+        row("flow", "Flow", "Arrangement", BOX, ChoiceType(("row", "column", "free")), "row",
+            "layout", "cut", "flex-direction", "How the box arranges its children."),
+        row("gap", "Gap", "Arrangement", BOX, LENGTH, 0.0, "layout", "linear", "gap",
+            "The room between neighbouring children."),
+    ]
+    for side in _SIDES:
+        rows.append(row(f"padding-{side}", f"Padding {side}", "Arrangement", BOX, LENGTH, 0.0,
+                        "layout", "linear", f"padding-{side}",
+                        "The room between the box's edge and its children."))
+    rows += [
+        row("justify", "Justify", "Arrangement", BOX, ChoiceType(JUSTIFY), "start", "layout",
+            "cut", "justify-content", "Where children stand along the flow."),
+        row("align", "Align", "Arrangement", BOX, ChoiceType(ALIGN), "start", "layout", "cut",
+            "align-items", "Where children stand across the flow."),
+        row("clip", "Clip", "Arrangement", BOX, FlagType(), False, "paint", "cut", "overflow",
+            "Hides what reaches over the box's edge."),
+        row("width", "Width", "Size", ANY, SIZE, FIT, "layout", "cut", "width",
+            "Fixed, as wide as its content, or growing with its container."),
+        row("height", "Height", "Size", ANY, SIZE, FIT, "layout", "cut", "height",
+            "Fixed, as high as its content, or growing with its container."),
+        row("min-width", "Least width", "Size", ANY, LENGTH, 0.0, "layout", "linear", "min-width",
+            "Never narrower than this; 0 is no limit."),
+        row("max-width", "Most width", "Size", ANY, LENGTH, 0.0, "layout", "linear", "max-width",
+            "Never wider than this; 0 is no limit."),
+        row("min-height", "Least height", "Size", ANY, LENGTH, 0.0, "layout", "linear",
+            "min-height", "Never lower than this; 0 is no limit."),
+        row("max-height", "Most height", "Size", ANY, LENGTH, 0.0, "layout", "linear",
+            "max-height", "Never higher than this; 0 is no limit."),
+        row("align-self", "Align self", "Size", ANY, ChoiceType(("auto", *ALIGN)), "auto",
+            "layout", "cut", "align-self", "Where this node stands across its box's flow."),
+    ]
+    for side in _SIDES:
+        rows.append(row(f"margin-{side}", f"Margin {side}", "Size", ANY, SIGNED, 0.0, "layout",
+                        "linear", f"margin-{side}", "The room kept free outside this node."))
+    rows += [
+        row("x", "X", "Position", ANY, SIGNED, 0.0, "layout", "linear", "left",
+            "From the left edge of a free box."),
+        row("y", "Y", "Position", ANY, SIGNED, 0.0, "layout", "linear", "top",
+            "From the top edge of a free box."),
+        row("fill", "Fill", "Paint", BOX | SHAPE, ColorType(), TRANSPARENT, "paint", "color",
+            "background-color", "The colour of the inside."),
+        row("stroke", "Stroke", "Paint", BOX | SHAPE, ColorType(), TRANSPARENT, "paint", "color",
+            help="The colour of the line around it."),
+        row("stroke-width", "Stroke width", "Paint", BOX | SHAPE, NumberType(0.0, 1000.0), 0.0,
+            "paint", "linear", help="How thick the line is; a box draws it inside its edge."),
+        row("color", "Colour", "Paint", TEXT, ColorType(), INK, "paint", "color", "color",
+            "The colour of the letters."),
+        row("opacity", "Opacity", "Paint", ANY, SHARE, 1.0, "paint", "linear", "opacity",
+            "0 is invisible, 1 is solid."),
+    ]
+    for corner in _CORNERS:
+        rows.append(row(f"radius-{corner}", f"Radius {corner}", "Corners", BOX, LENGTH, 0.0,
+                        "paint", "linear", f"border-{corner}-radius",
+                        "How round this corner is."))
+    rows += [
+        row("shadow", "Shadow", "Shadow", BOX, ShadowsType(), (), "paint", "shadows",
+            "box-shadow", "Shadows, outer or inner."),
+        row("translate-x", "Shift right", "Transform", ANY, SIGNED, 0.0, "paint", "linear",
+            help="Moves the picture, not the layout."),
+        row("translate-y", "Shift down", "Transform", ANY, SIGNED, 0.0, "paint", "linear",
+            help="Moves the picture, not the layout."),
+        row("scale", "Scale", "Transform", ANY, NumberType(0.0, 100.0, "×"), 1.0, "paint",
+            "linear", "scale", "Grows the picture about its origin, not the layout."),
+        row("rotate", "Rotate", "Transform", ANY, NumberType(-36000.0, 36000.0, "°"), 0.0,
+            "paint", "linear", "rotate", "Turns the picture about its origin, clockwise."),
+        row("origin-x", "Origin across", "Transform", ANY, SHARE, 0.5, "paint", "linear",
+            help="0 is the left edge, 0.5 the middle, 1 the right edge."),
+        row("origin-y", "Origin down", "Transform", ANY, SHARE, 0.5, "paint", "linear",
+            help="0 is the top edge, 0.5 the middle, 1 the bottom edge."),
+        row("font-family", "Typeface", "Type", TEXT, NameType(), "Figtree", "layout", "cut",
+            "font-family", "The family of the letters."),
+        row("font-size", "Size", "Type", TEXT, NumberType(1.0, 2000.0), 16.0, "layout", "linear",
+            "font-size", "The size of the letters."),
+        row("font-weight", "Weight", "Type", TEXT, NumberType(1.0, 1000.0, ""), 400.0, "layout",
+            "cut", "font-weight", "400 is regular, 700 bold."),
+        row("line-height", "Line height", "Type", TEXT, NumberType(0.1, 20.0, "×"), 1.4, "layout",
+            "linear", "line-height", "The height of a line, in font sizes."),
+        row("letter-spacing", "Letter spacing", "Type", TEXT, NumberType(-100.0, 100.0), 0.0,
+            "layout", "linear", "letter-spacing", "The room added after each letter."),
+        row("text-align", "Text align", "Type", TEXT, ChoiceType(("start", "center", "end")),
+            "start", "layout", "cut", "text-align", "Where the lines stand in the text's box."),
+        row("path", "Path", "Shape", SHAPE, NameType(), "", "paint", "cut",
+            help="The outline, in the path grammar of SVG 2."),
+        row("path-size", "Path size", "Shape", SHAPE, NumberType(1.0, 10_000.0), 24.0, "paint",
+            "cut", help="The side of the square that the path was drawn in."),
+        row("click-through", "Click-through", "Pointer", ANY, FlagType(), False, "pointer", "cut",
+            "pointer-events", "The pointer reaches what is beneath."),
+    ]
+    return rows
+
+
+TABLE: dict[str, StyleProperty] = {row.name: row for row in _rows()}
+
+_CHOICE_ROW = StyleProperty(
+    CHOICE, "Choice", "Component", INSTANCE, ChosenType(), "", "structure", "cut"
+)
+
+PROPERTY_TYPES: dict[str, ValueType] = {
+    "text": ContentType(),
+    "switch": FlagType(),
+    "slot": NameType(),
+    "color": ColorType(),
+    "number": SIGNED,
+}
+"""The type of each kind of property that a component offers to its instances."""
+
+
+def row_of(name: str) -> StyleProperty:
+    """The row of a property, that of an instance's choice included.
+
+    Raises KeyError for a name that the table does not have.
+    """
+    if name.startswith(CHOICE):
+        return _CHOICE_ROW
+    return TABLE[name]
+
+
+def applies(name: str, kind: Kind) -> bool:
+    """Whether a property means something for a node of this kind."""
+    if name.startswith(CHOICE):
+        return kind == "instance"
+    row = TABLE.get(name)
+    return row is not None and kind in row.kinds
+
+
+SIDES: dict[str, tuple[str, ...]] = {
+    "padding": tuple(f"padding-{side}" for side in _SIDES),
+    "margin": tuple(f"margin-{side}" for side in _SIDES),
+    "radius": tuple(f"radius-{corner}" for corner in _CORNERS),
+}
+"""Rows that belong together and can be set at once, by their common name."""
+
+FAMILIES: dict[str, str] = {member: name for name, members in SIDES.items() for member in members}
+"""The common name of each such row."""

@@ -1,0 +1,202 @@
+"""The records a document is made of. Everything is frozen; an edit builds new ones.
+
+Ids never change and are never shown; names are for people and may repeat. A *path* is
+the ids of the instances to go through and then of the node itself: `(button, label)` is
+the node `label` inside the instance `button`. An instance's own id stands for the root
+node of its component, so `()` read from inside an instance is that root.
+
+`extras` keeps what a file held and this version does not know, so that it is written back.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Literal
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.properties import Kind
+from outgrowth.core.document.types import Json
+from outgrowth.core.document.values import Literals, Value
+
+Path = tuple[str, ...]
+Style = Map[str, Value]
+Extras = Map[str, Json]
+Driver = Literal["none", "pointer", "focus"]
+Meaning = Literal["none", "enabled", "checked", "expanded", "selected"]
+PropertyKind = Literal["text", "switch", "slot", "color", "number"]
+
+NO_STYLE: Style = Map()
+NO_EXTRAS: Extras = Map()
+POINTER_VALUES = ("rest", "hover", "press")
+
+
+class Motion(msgspec.Struct, frozen=True):
+    """How a change moves: times in ms, easing in CSS Easing Functions notation."""
+
+    duration: float
+    easing: str = "ease-out"
+    delay: float = 0.0
+
+
+class Rule(msgspec.Struct, frozen=True):
+    """When these axis values hold, this property of the node at `node` is `value`.
+
+    On a component, `when` names its axes by id. In an instance's overrides, it names the
+    axes of the component that the instance follows.
+    """
+
+    when: Map[str, str]
+    node: Path
+    property: str
+    value: Value
+
+
+class Node(msgspec.Struct, frozen=True, weakref=True):
+    """One element of a tree.
+
+    `style` of an instance holds its component, its choices (`choice:<id>`) and what it
+    overrides on the component's root; `overrides` holds the rest: deeper nodes, and
+    values that only hold in some variants.
+    """
+
+    id: str
+    name: str
+    kind: Kind
+    style: Style = NO_STYLE
+    children: tuple[Node, ...] = ()
+    overrides: tuple[Rule, ...] = ()
+    extras: Extras = NO_EXTRAS
+
+
+class AxisValue(msgspec.Struct, frozen=True):
+    """One choice of an axis, and how entering it moves if that differs from the axis."""
+
+    id: str
+    name: str
+    motion: Motion | None = None
+    extras: Extras = NO_EXTRAS
+
+
+class Axis(msgspec.Struct, frozen=True):
+    """One way in which a component varies; `default` is the id of one of its values."""
+
+    id: str
+    name: str
+    values: tuple[AxisValue, ...]
+    default: str
+    driver: Driver = "none"
+    meaning: Meaning = "none"
+    motion: Motion | None = None
+    extras: Extras = NO_EXTRAS
+
+    def value(self, value_id: str) -> AxisValue | None:
+        return next((v for v in self.values if v.id == value_id), None)
+
+    def named(self, name: str) -> AxisValue | None:
+        return next((v for v in self.values if v.name == name), None)
+
+
+class ComponentProperty(msgspec.Struct, frozen=True):
+    """What an instance may set besides the axes. A slot's default is a component's id, or
+    "" for an empty one; `shortlist` names the components offered first for it."""
+
+    id: str
+    name: str
+    kind: PropertyKind
+    default: Literals
+    description: str = ""
+    shortlist: tuple[str, ...] = ()
+    extras: Extras = NO_EXTRAS
+
+
+class Component(msgspec.Struct, frozen=True, weakref=True):
+    """One node tree, ordered axes, ordered rules, and what an instance may set.
+
+    `not_offered` are patterns: a variant that agrees with all pairs of one is not offered.
+    """
+
+    id: str
+    name: str
+    root: Node
+    axes: tuple[Axis, ...] = ()
+    rules: tuple[Rule, ...] = ()
+    properties: tuple[ComponentProperty, ...] = ()
+    not_offered: tuple[Map[str, str], ...] = ()
+    motion: Motion | None = None
+    description: str = ""
+    extras: Extras = NO_EXTRAS
+
+    def axis(self, axis_id: str) -> Axis | None:
+        return next((a for a in self.axes if a.id == axis_id), None)
+
+    def property(self, property_id: str) -> ComponentProperty | None:
+        return next((p for p in self.properties if p.id == property_id), None)
+
+
+class Screen(msgspec.Struct, frozen=True, weakref=True):
+    """A place where instances live as in the product; its size is its root's."""
+
+    id: str
+    name: str
+    root: Node
+    extras: Extras = NO_EXTRAS
+
+
+Owner = Component | Screen
+
+
+class DesignToken(msgspec.Struct, frozen=True):
+    """A named value; `value` may be a reference to another token."""
+
+    kind: Literal["color", "dimension", "number", "duration", "easing", "family", "shadow"]
+    value: Value
+    description: str = ""
+
+
+class Document(msgspec.Struct, frozen=True, weakref=True):
+    """Everything in a file. `order` maps keep no order: the ids are listed beside them."""
+
+    name: str
+    components: Map[str, Component] = Map()
+    screens: Map[str, Screen] = Map()
+    component_order: tuple[str, ...] = ()
+    screen_order: tuple[str, ...] = ()
+    tokens: Map[str, DesignToken] = Map()
+    motion: Motion = Motion(160.0)
+    extras: Extras = NO_EXTRAS
+
+    def in_order(self) -> Iterator[Component]:
+        return (self.components[i] for i in self.component_order)
+
+    def screens_in_order(self) -> Iterator[Screen]:
+        return (self.screens[i] for i in self.screen_order)
+
+    def owner(self, owner_id: str) -> Owner | None:
+        return self.components.get(owner_id) or self.screens.get(owner_id)
+
+
+def walk(node: Node) -> Iterator[Node]:
+    """The node and all beneath it, in tree order (not into instances)."""
+    stack = [node]
+    while stack:
+        current = stack.pop()
+        yield current
+        stack.extend(reversed(current.children))
+
+
+def find(root: Node, node_id: str) -> Node | None:
+    """The node with this id in the tree, not looking into instances."""
+    return next((n for n in walk(root) if n.id == node_id), None)
+
+
+def lineage(root: Node, node_id: str) -> tuple[Node, ...]:
+    """The nodes from the root down to the one with this id; empty if it is not there."""
+    if root.id == node_id:
+        return (root,)
+    for child in root.children:
+        below = lineage(child, node_id)
+        if below:
+            return (root, *below)
+    return ()

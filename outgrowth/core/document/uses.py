@@ -1,0 +1,63 @@
+"""Who holds whom: instances of a component, and the ways from one component into another."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Component, Document, Node, Owner, walk
+
+
+class Use(NamedTuple):
+    """One instance, by the owner whose tree it stands in."""
+
+    owner: str
+    node: str
+
+
+def holds_directly(owner: Owner) -> Iterator[tuple[Node, str]]:
+    """The instances in an owner's own tree, with the component that each follows."""
+    for node in walk(owner.root):
+        held = node.style.get("component")
+        if node.kind == "instance" and isinstance(held, str) and held:
+            yield node, held
+
+
+def may_hold(component: Component) -> frozenset[str]:
+    """Ids of all components that an instance of this one may show: those in its tree, in
+    its rules and overrides, and those that its slots offer."""
+    found = {held for _, held in holds_directly(component)}
+    rules = [*component.rules, *(r for n in walk(component.root) for r in n.overrides)]
+    found |= {r.value for r in rules if r.property == "component" and isinstance(r.value, str)}
+    for prop in component.properties:
+        if prop.kind == "slot":
+            found |= {prop.default} if isinstance(prop.default, str) else set()
+            found |= set(prop.shortlist)
+    return frozenset(i for i in found if isinstance(i, str) and i)
+
+
+def way_into(document: Document, start: str, goal: str) -> tuple[str, ...]:
+    """Component ids from `start` to `goal`, each holding the next; empty if there is no way."""
+    ways = [(start,)]
+    seen = {start}
+    while ways:
+        way = ways.pop(0)
+        if way[-1] == goal:
+            return way
+        component = document.components.get(way[-1])
+        for held in sorted(may_hold(component)) if component else ():
+            if held not in seen:
+                seen.add(held)
+                ways.append((*way, held))
+    return ()
+
+
+def uses(document: Document, component_id: str) -> tuple[Use, ...]:
+    """Every instance of the component that stands in a tree of the file."""
+    owners: list[Owner] = [*document.in_order(), *document.screens_in_order()]
+    return tuple(
+        Use(owner.id, node.id)
+        for owner in owners
+        for node, held in holds_directly(owner)
+        if held == component_id
+    )

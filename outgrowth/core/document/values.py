@@ -1,0 +1,90 @@
+"""What a style property can hold: a literal, or one of three references that become one.
+
+All of them are small frozen records that compare and hash by value, so that equal choices
+of a thousand instances are found to be equal and share one resolved tree.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+
+from outgrowth.core.color import Color
+
+
+class Size(msgspec.Struct, frozen=True):
+    """How a node gets its width or height.
+
+    `amount` is CSS px for fixed, the weight for grow, and unused for fit.
+    """
+
+    mode: Literal["fixed", "fit", "grow"]
+    amount: float = 0.0
+
+
+FIT = Size("fit")
+GROW = Size("grow", 1.0)
+
+
+def fixed(amount: float) -> Size:
+    return Size("fixed", float(amount))
+
+
+class Shadow(msgspec.Struct, frozen=True):
+    """One shadow; lengths in CSS px, `blur` as in CSS box-shadow (twice the deviation)."""
+
+    color: Color
+    x: float = 0.0
+    y: float = 0.0
+    blur: float = 0.0
+    spread: float = 0.0
+    inner: bool = False
+
+
+class Run(msgspec.Struct, frozen=True):
+    """A stretch of text of one appearance."""
+
+    text: str
+    bold: bool = False
+    italic: bool = False
+
+
+class Token(msgspec.Struct, frozen=True):
+    """A reference to a design token by its dotted path, written `{color.action}`."""
+
+    path: str
+
+
+class FromProperty(msgspec.Struct, frozen=True):
+    """The value that an instance gives the component's property with this id."""
+
+    property: str
+
+
+class Shift(msgspec.Struct, frozen=True):
+    """A relative change, applied after all plain values.
+
+    add, multiply: numbers. darken, fade: colours, `amount` a share (0.08 is 8 %; a
+    negative darken lightens).
+    """
+
+    how: Literal["add", "multiply", "darken", "fade"]
+    amount: float
+
+
+Scalar = float | bool | str
+Content = tuple[Run, ...]
+Shadows = tuple[Shadow, ...]
+Literals = Scalar | Color | Size | Content | Shadows
+Value = Literals | Token | FromProperty | Shift
+
+
+def plain(content: Content) -> str:
+    """The characters of a text without its runs' appearance."""
+    return "".join(run.text for run in content)
+
+
+def words(text: str) -> Content:
+    """Text of one plain run; no run at all for no text."""
+    return (Run(text),) if text else ()

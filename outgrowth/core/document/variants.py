@@ -1,0 +1,65 @@
+"""Variants: which combinations of axis values a component has and offers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from itertools import product
+
+from immutables import Map
+
+from outgrowth.core.document.records import Axis, Component, Rule
+
+Variant = Map[str, str]
+
+
+def default_variant(component: Component) -> Variant:
+    """The axis values of an instance that chose nothing."""
+    return Map({axis.id: axis.default for axis in component.axes})
+
+
+def variants(component: Component) -> Iterator[Variant]:
+    """All combinations of axis values, the last axis running fastest; not offered ones too."""
+    for values in product(*(axis.values for axis in component.axes)):
+        yield Map({axis.id: v.id for axis, v in zip(component.axes, values, strict=True)})
+
+
+def holds(when: Mapping[str, str], variant: Mapping[str, str]) -> bool:
+    """Whether all the conditions agree with the variant."""
+    return all(variant.get(axis) == value for axis, value in when.items())
+
+
+def offered(component: Component, variant: Variant) -> bool:
+    return not any(holds(pattern, variant) for pattern in component.not_offered)
+
+
+def in_cascade_order(component: Component) -> tuple[Rule, ...]:
+    """The component's rules, those that win later: more conditions after fewer; equal
+    counts by the order of the axes they name, then by the order of the rules."""
+    place = {axis.id: n for n, axis in enumerate(component.axes)}
+    last = len(place)
+
+    def key(numbered: tuple[int, Rule]) -> tuple[int, tuple[int, ...], int]:
+        number, rule = numbered
+        return len(rule.when), tuple(sorted(place.get(a, last) for a in rule.when)), number
+
+    return tuple(rule for _, rule in sorted(enumerate(component.rules), key=key))
+
+
+_YES = {"yes", "on", "true"}
+_NO = {"no", "off", "false"}
+
+
+def is_switch(axis: Axis) -> bool:
+    """Whether a two-valued axis reads as yes/no, so that it is shown as a switch."""
+    names = {value.name.lower() for value in axis.values}
+    return len(axis.values) == 2 and bool(names & _YES) and bool(names & _NO)
+
+
+def said(component: Component, when: Mapping[str, str]) -> str:
+    """The conditions in words: "Kind: Primary, State: hover"; "all variants" for none."""
+    parts = []
+    for axis in component.axes:
+        value = axis.value(when.get(axis.id, ""))
+        if value is not None:
+            parts.append(f"{axis.name}: {value.name}")
+    return ", ".join(parts) or "all variants"

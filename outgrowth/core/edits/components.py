@@ -1,0 +1,123 @@
+"""Adding and renaming components and screens, their axes and what instances may set."""
+
+from __future__ import annotations
+
+import msgspec
+
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    ComponentProperty,
+    DesignToken,
+    Document,
+    Screen,
+)
+from outgrowth.core.document.variants import variants
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.trees import owner_of, with_owner
+
+MOST_VARIANTS = 5000
+"""Combinations of axis values that one component may have, offered or not."""
+
+
+def add_component(document: Document, component: Component) -> Document:
+    """The document with one more component, last in the Library."""
+    _refuse_taken(document, component.id)
+    return msgspec.structs.replace(
+        document,
+        components=document.components.set(component.id, component),
+        component_order=(*document.component_order, component.id),
+    )
+
+
+def add_screen(document: Document, screen: Screen) -> Document:
+    """The document with one more screen, after the others."""
+    _refuse_taken(document, screen.id)
+    return msgspec.structs.replace(
+        document,
+        screens=document.screens.set(screen.id, screen),
+        screen_order=(*document.screen_order, screen.id),
+    )
+
+
+def add_token(document: Document, path: str, token: DesignToken) -> Document:
+    """The document with a token set, new or not."""
+    return msgspec.structs.replace(document, tokens=document.tokens.set(path, token))
+
+
+def rename_owner(document: Document, owner_id: str, name: str) -> Document:
+    """The document with a component or screen called `name`; instances are not touched,
+    since they follow its id. Raises EditError for an empty name."""
+    said = name.strip()
+    if not said:
+        raise EditError("A component or screen needs a name.")
+    owner = owner_of(document, owner_id)
+    return with_owner(document, msgspec.structs.replace(owner, name=said))
+
+
+def add_axis(document: Document, component_id: str, axis: Axis) -> Document:
+    """The document with one more axis; every variant that was there looks as before, as
+    the one with the axis's default."""
+    component = _component(document, component_id)
+    if component.axis(axis.id) is not None or any(a.name == axis.name for a in component.axes):
+        raise EditError(f"“{component.name}” already has an axis called “{axis.name}”.")
+    if axis.value(axis.default) is None:
+        raise EditError(f"The axis “{axis.name}” needs a default among its values.")
+    changed = msgspec.structs.replace(component, axes=(*component.axes, axis))
+    return with_owner(document, _within_limit(changed))
+
+
+def add_axis_value(
+    document: Document, component_id: str, axis_id: str, value: AxisValue
+) -> Document:
+    """The document with one more value on an axis, after the others."""
+    component = _component(document, component_id)
+    axis = component.axis(axis_id)
+    if axis is None:
+        raise EditError("That axis is no longer there.")
+    if axis.value(value.id) or axis.named(value.name):
+        raise EditError(f"The axis “{axis.name}” already has a value called “{value.name}”.")
+    longer = msgspec.structs.replace(axis, values=(*axis.values, value))
+    axes = tuple(longer if a is axis else a for a in component.axes)
+    return with_owner(document, _within_limit(msgspec.structs.replace(component, axes=axes)))
+
+
+def add_property(
+    document: Document, component_id: str, prop: ComponentProperty
+) -> Document:
+    """The document with one more property that instances may set."""
+    component = _component(document, component_id)
+    if any(p.id == prop.id or p.name == prop.name for p in component.properties):
+        raise EditError(f"“{component.name}” already has a property called “{prop.name}”.")
+    properties = (*component.properties, prop)
+    return with_owner(document, msgspec.structs.replace(component, properties=properties))
+
+
+def _component(document: Document, component_id: str) -> Component:
+    found = document.components.get(component_id)
+    if found is None:
+        raise EditError("That component is no longer in the file.")
+    return found
+
+
+def _within_limit(component: Component) -> Component:
+    count = 1
+    for axis in component.axes:
+        count *= len(axis.values)
+    if count > MOST_VARIANTS:
+        raise EditError(
+            f"“{component.name}” would have {count:,} variants; "
+            f"{MOST_VARIANTS:,} is the most. Split it, or nest parts."
+        )
+    return component
+
+
+def _refuse_taken(document: Document, owner_id: str) -> None:
+    if document.owner(owner_id) is not None:
+        raise EditError("The file already has a component or screen with that id.")
+
+
+def variant_count(component: Component) -> int:
+    """How many combinations of axis values there are, offered or not."""
+    return sum(1 for _ in variants(component))

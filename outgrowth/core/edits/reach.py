@@ -1,0 +1,137 @@
+"""What an edit will touch, known before it lands: variants, instances, screens."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import NamedTuple
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import Component, Document, Path, Rule
+from outgrowth.core.document.variants import (
+    Variant,
+    holds,
+    in_cascade_order,
+    offered,
+    variants,
+)
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
+
+_CANDIDATE = "(the edit)"
+
+Counts = Counter[tuple[str, Variant]]
+
+
+class Reached(NamedTuple):
+    """How much an edit touches."""
+
+    variants: tuple[Variant, ...]
+    of: int
+    instances: int
+    screens: int
+
+
+def landing(
+    component: Component, path: Path, names: tuple[str, ...], reach: Map[str, str]
+) -> tuple[Variant, ...]:
+    """The offered variants in which a value written at this reach would show: those that
+    agree with it and have no stronger rule for any of the properties."""
+    found = []
+    trials = [_with_candidate(component, path, name, reach) for name in names]
+    for variant in variants(component):
+        if offered(component, variant) and holds(reach, variant):
+            if not trials or any(_shows(rules, path, variant) for rules in trials):
+                found.append(variant)
+    return tuple(found)
+
+
+def _with_candidate(
+    component: Component, path: Path, name: str, reach: Map[str, str]
+) -> list[Rule]:
+    """Rules about the property in cascade order, that of the edit among them."""
+    node = path or (component.root.id,)
+    others = tuple(
+        r
+        for r in component.rules
+        if r.node == node and r.property == name and r.when != reach
+    )
+    trial = Rule(reach, node, name, _CANDIDATE)
+    return list(in_cascade_order(msgspec.structs.replace(component, rules=(*others, trial))))
+
+
+def _shows(rules: list[Rule], path: Path, variant: Variant) -> bool:
+    matching = [rule for rule in rules if holds(rule.when, variant)]
+    return bool(matching) and matching[-1].value == _CANDIDATE
+
+
+class Census:
+    """Counts instances on all screens, nested ones included, by component and variant.
+
+    Counting looks at every instance; it is kept until the document changes.
+    """
+
+    def __init__(self, resolver: Resolver) -> None:
+        self._resolver = resolver
+        self._document: Document | None = None
+        self._screens: list[Counts] = []
+
+    def reached(
+        self, document: Document, component: Component, found: tuple[Variant, ...]
+    ) -> Reached:
+        """How many instances on how many screens show one of these variants, in rest or in
+        a state that the pointer or the keyboard sets."""
+        self._count(document)
+        driven = {axis.id for axis in component.axes if axis.driver != "none"}
+        wanted = {_undriven(variant, driven) for variant in found}
+        instances = screens = 0
+        for counts in self._screens:
+            here = sum(
+                n
+                for (held, variant), n in counts.items()
+                if held == component.id and _undriven(variant, driven) in wanted
+            )
+            instances += here
+            screens += here > 0
+        total = sum(offered(component, v) for v in variants(component))
+        return Reached(found, total, instances, screens)
+
+    def instances(self, document: Document) -> Counter[str]:
+        """For each component, its instances on all screens."""
+        self._count(document)
+        total: Counter[str] = Counter()
+        for counts in self._screens:
+            for (held, _), n in counts.items():
+                total[held] += n
+        return total
+
+    def _count(self, document: Document) -> None:
+        if self._document is document:
+            return
+        kept: dict[int, Counts] = {}
+        self._screens = [
+            _counted(self._resolver.screen(document, screen), kept)
+            for screen in document.screens_in_order()
+        ]
+        self._document = document
+
+
+def _undriven(variant: Variant, driven: set[str]) -> Variant:
+    for axis in driven & set(variant):
+        variant = variant.delete(axis)
+    return variant
+
+
+def _counted(scene: SceneNode, kept: dict[int, Counts]) -> Counts:
+    """Instances beneath (and at) a scene node; equal subtrees are counted once."""
+    found = kept.get(id(scene))
+    if found is None:
+        found = Counter()
+        for child, times in Counter(scene.children).items():
+            for key, n in _counted(child, kept).items():
+                found[key] += n * times
+        if scene.component and scene.variant is not None:
+            found[scene.component, scene.variant] += 1
+        kept[id(scene)] = found
+    return found

@@ -1,0 +1,154 @@
+"""Setting and putting back style properties: on a tree, by a rule, or for one instance."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.properties import TABLE, applies, row_of
+from outgrowth.core.document.records import Component, Document, Node, Owner, Rule
+from outgrowth.core.document.types import ValueProblem, check_value
+from outgrowth.core.document.values import Value
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.trees import (
+    NO_CONDITIONS,
+    node_of,
+    own_path,
+    owner_of,
+    restyled,
+    with_node,
+    with_owner,
+)
+from outgrowth.core.resolve.cascade import Source
+from outgrowth.core.resolve.ladder import Place, node_at
+
+
+def set_properties(
+    document: Document,
+    place: Place,
+    values: Mapping[str, Value],
+    reach: Map[str, str] = NO_CONDITIONS,
+) -> Document:
+    """The document with properties of the node at `place` set.
+
+    In a component, `reach` are the conditions of the rule that is written; none writes to
+    the component's tree. On a screen, `reach` are conditions on the axes of the instance,
+    and the value becomes an override of that one instance.
+
+    Raises EditError if the place is gone, or a value does not fit its property.
+    """
+    owner = owner_of(document, place.owner)
+    checked = _checked(document, place, values)
+    path = own_path(owner, place.path)
+    if isinstance(owner, Component) and reach:
+        rules = [Rule(reach, path, name, value) for name, value in checked.items()]
+        return with_owner(document, with_rules(owner, rules))
+    if len(path) == 1 and not reach:
+        return with_owner(document, with_node(owner, path[0], lambda n: restyled(n, Map(checked))))
+    rules = [Rule(reach, path[1:], name, value) for name, value in checked.items()]
+    return with_owner(document, with_node(owner, path[0], lambda n: _overridden(n, rules)))
+
+
+def _checked(document: Document, place: Place, values: Mapping[str, Value]) -> dict[str, Value]:
+    """The values as they are stored, in the order of the property table."""
+    node = node_at(document, place)
+    if node is None:
+        raise EditError("That part is not there any more, so nothing was changed.")
+    checked: dict[str, Value] = {}
+    for name, value in values.items():
+        try:
+            row = row_of(name)
+            if not applies(name, node.kind) and not applies(name, "instance"):
+                raise EditError(f"A {node.kind} has no {row.label.lower()}.")
+            checked[name] = check_value(row.type, value)
+        except KeyError as problem:
+            raise EditError(f"There is no property called “{name}”.") from problem
+        except ValueProblem as problem:
+            raise EditError(f"{row.label}: {problem}") from problem
+    return {name: checked[name] for name in sorted(checked, key=_rank)}
+
+
+def _rank(name: str) -> tuple[int, str]:
+    return (_ORDER[name] if name in _ORDER else len(_ORDER)), name
+
+
+def with_rules(component: Component, rules: list[Rule]) -> Component:
+    """The component with rules written: one of the same reach, node and property is
+    replaced where it stands, others come last."""
+    return msgspec.structs.replace(component, rules=_merged(component.rules, rules))
+
+
+def _overridden(node: Node, rules: list[Rule]) -> Node:
+    if node.kind != "instance":
+        raise EditError(f"“{node.name}” is not an instance, so it cannot hold an override.")
+    return msgspec.structs.replace(node, overrides=_merged(node.overrides, rules))
+
+
+def _merged(old: tuple[Rule, ...], new: list[Rule]) -> tuple[Rule, ...]:
+    by_key = {_key(rule): rule for rule in old}
+    by_key.update({_key(rule): rule for rule in new})
+    return tuple(by_key.values())
+
+
+def _key(rule: Rule) -> tuple[object, ...]:
+    return rule.when, rule.node, rule.property
+
+
+def put_back(document: Document, name: str, source: Source) -> Document:
+    """The document without what `source` says about the property: a step of a ladder is
+    taken out, and the one below it shows.
+
+    Raises EditError for the table's default, which nobody wrote.
+    """
+    owner = owner_of(document, source.owner) if source.owner else None
+    if owner is None:
+        raise EditError("This is where every value starts; there is nothing to put back.")
+    if source.kind == "rule" and isinstance(owner, Component):
+        rules = _without(owner.rules, source.when, source.node, name)
+        return with_owner(document, msgspec.structs.replace(owner, rules=rules))
+    if source.kind == "instance":
+        return with_owner(document, _without_override(owner, source, name))
+    return with_owner(document, _without_style(owner, source, name))
+
+
+def _without_override(owner: Owner, source: Source, name: str) -> Owner:
+    def change(node: Node) -> Node:
+        rules = _without(node.overrides, source.when, source.node[1:], name)
+        return msgspec.structs.replace(node, overrides=rules)
+
+    return with_node(owner, source.node[0], change)
+
+
+def _without_style(owner: Owner, source: Source, name: str) -> Owner:
+    def change(node: Node) -> Node:
+        if name not in node.style:
+            raise EditError("That value has been put back already.")
+        return msgspec.structs.replace(node, style=node.style.delete(name))
+
+    return with_node(owner, source.node[0], change)
+
+
+def _without(
+    rules: tuple[Rule, ...], when: Map[str, str], node: tuple[str, ...], name: str
+) -> tuple[Rule, ...]:
+    return tuple(rule for rule in rules if _key(rule) != (when, node, name))
+
+
+def put_back_instance(document: Document, owner_id: str, node_id: str) -> Document:
+    """The document with everything that one instance overrides put back; its component and
+    choices, its place and its size in the layout stay."""
+    owner = owner_of(document, owner_id)
+    if node_of(owner, node_id).kind != "instance":
+        raise EditError("Only an instance can be put back as a whole.")
+
+    def change(node: Node) -> Node:
+        kept = {k: v for k, v in node.style.items() if row_of(k).affects == "structure" or k in _PLACE}
+        return msgspec.structs.replace(node, style=Map(kept), overrides=())
+
+    return with_owner(document, with_node(owner, node_id, change))
+
+
+_ORDER = {name: n for n, name in enumerate(TABLE)}
+_PLACE = frozenset(("x", "y"))

@@ -1,0 +1,77 @@
+"""Changing one node of a frozen tree: only the way to it is copied."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import (
+    Document,
+    Node,
+    Owner,
+    Path,
+    Screen,
+    Style,
+    find,
+    lineage,
+)
+from outgrowth.core.edits.errors import EditError
+
+
+def owner_of(document: Document, owner_id: str) -> Owner:
+    """The component or screen with this id, or EditError."""
+    owner = document.owner(owner_id)
+    if owner is None:
+        raise EditError("What should be edited is no longer in the file.")
+    return owner
+
+
+def node_of(owner: Owner, node_id: str) -> Node:
+    """The node with this id in the owner's own tree, or EditError."""
+    node = find(owner.root, node_id)
+    if node is None:
+        raise EditError(f"That part is no longer in “{owner.name}”.")
+    return node
+
+
+def with_owner(document: Document, owner: Owner) -> Document:
+    """The document with its component or screen of that id replaced by `owner`."""
+    if isinstance(owner, Screen):
+        return msgspec.structs.replace(document, screens=document.screens.set(owner.id, owner))
+    components = document.components.set(owner.id, owner)
+    return msgspec.structs.replace(document, components=components)
+
+
+def with_root(owner: Owner, root: Node) -> Owner:
+    return msgspec.structs.replace(owner, root=root)
+
+
+def with_node(owner: Owner, node_id: str, change: Callable[[Node], Node]) -> Owner:
+    """The owner with one node of its tree changed, or EditError."""
+    line = lineage(owner.root, node_id)
+    if not line:
+        raise EditError(f"That part is no longer in “{owner.name}”.")
+    return with_root(owner, rebuilt(line, change(line[-1])))
+
+
+def rebuilt(line: tuple[Node, ...], last: Node) -> Node:
+    """The root of a lineage whose last node became `last`."""
+    for parent, was in zip(reversed(line[:-1]), reversed(line[1:]), strict=True):
+        children = tuple(last if child is was else child for child in parent.children)
+        last = msgspec.structs.replace(parent, children=children)
+    return last
+
+
+def restyled(node: Node, values: Style) -> Node:
+    """The node with these style values set."""
+    return msgspec.structs.replace(node, style=node.style.update(values))
+
+
+def own_path(owner: Owner, path: Path) -> Path:
+    """The path as rules write it: the root by its id rather than by nothing."""
+    return path or (owner.root.id,)
+
+
+NO_CONDITIONS: Map[str, str] = Map()

@@ -1,0 +1,115 @@
+"""Resolving flexible lengths and placing items on an axis: numbers in, numbers out.
+
+Source: CSS Flexbox Level 1, section 9.7, and CSS Box Alignment 3, sections 4 and 8.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+
+class Item(NamedTuple):
+    """One flex item on the main axis, in px, margins apart.
+
+    base     flex base size
+    least    min main size, the automatic minimum included
+    most     max main size; infinity for none
+    grow     flex-grow
+    shrink   flex-shrink
+    margins  sum of both margins on the main axis
+    """
+
+    base: float
+    least: float
+    most: float
+    grow: float
+    shrink: float
+    margins: float
+
+    @property
+    def hypothetical(self) -> float:
+        return max(min(self.base, self.most), self.least)
+
+
+def resolve(items: Sequence[Item], room: float) -> list[float]:
+    """Main sizes of the items of one line; `room` is the container's inner size less gaps."""
+    sizes = [item.hypothetical for item in items]
+    used = sum(sizes) + sum(item.margins for item in items)
+    growing = used < room
+    open_items = [n for n, item in enumerate(items) if _may_flex(item, sizes[n], growing)]
+    if not open_items or used == room:
+        return sizes
+    return _distributed(items, sizes, open_items, room, growing)
+
+
+def _may_flex(item: Item, hypothetical: float, growing: bool) -> bool:
+    if growing:
+        return item.grow > 0 and item.base <= hypothetical
+    return item.shrink > 0 and item.base >= hypothetical and item.base > 0
+
+
+def _distributed(
+    items: Sequence[Item],
+    sizes: list[float],
+    open_items: list[int],
+    room: float,
+    growing: bool,
+) -> list[float]:
+    """The loop of section 9.7, step 4: share the free space, freeze what hit a limit."""
+    margins = sum(item.margins for item in items)
+    first_free: float | None = None
+    while open_items:
+        frozen = sum(sizes) - sum(sizes[n] for n in open_items)
+        free = room - margins - frozen - sum(items[n].base for n in open_items)
+        if first_free is None:
+            first_free = free
+        shares = sum(items[n].grow if growing else items[n].shrink for n in open_items)
+        if shares < 1 and abs(first_free * shares) < abs(free):
+            free = first_free * shares
+        wanted = _shared(items, open_items, free, growing)
+        clamped = [max(min(w, items[n].most), items[n].least) for n, w in zip(open_items, wanted, strict=True)]
+        violation = sum(c - w for c, w in zip(clamped, wanted, strict=True))
+        still = []
+        for n, want, size in zip(open_items, wanted, clamped, strict=True):
+            sizes[n] = size
+            hit_least, hit_most = size > want, size < want
+            if violation and not (hit_least if violation > 0 else hit_most):
+                still.append(n)
+        open_items = still
+    return sizes
+
+
+def _shared(
+    items: Sequence[Item], open_items: list[int], free: float, growing: bool
+) -> list[float]:
+    if growing:
+        total = sum(items[n].grow for n in open_items)
+        return [items[n].base + free * items[n].grow / total for n in open_items]
+    total = sum(items[n].shrink * items[n].base for n in open_items)
+    return [items[n].base + free * items[n].shrink * items[n].base / total for n in open_items]
+
+
+def justified(how: str, free: float, count: int) -> tuple[float, float]:
+    """Where the first item starts, and what is added between two: px.
+
+    `free` may be negative; then the distributing values fall back to start.
+    """
+    if how == "center":
+        return free / 2, 0.0
+    if how == "end":
+        return free, 0.0
+    if free <= 0 or count == 0:
+        return 0.0, 0.0
+    if how == "space-between":
+        return 0.0, free / (count - 1) if count > 1 else 0.0
+    if how == "space-around":
+        return free / count / 2, free / count
+    if how == "space-evenly":
+        return free / (count + 1), free / (count + 1)
+    return 0.0, 0.0
+
+
+def aligned(how: str, free: float) -> float:
+    """Where an item starts across the flow, `free` px being left there."""
+    return {"center": free / 2, "end": free}.get(how, 0.0)

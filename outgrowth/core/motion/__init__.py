@@ -1,0 +1,1 @@
+"""How a change moves: easings, and the tween between two laid-out scenes."""

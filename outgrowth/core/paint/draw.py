@@ -1,0 +1,134 @@
+"""Makes the display list of a laid-out scene; what did not change is not drawn again."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.values import Shadow
+from outgrowth.core.geometry import Affine, Rect
+from outgrowth.core.geometry.affine import about
+from outgrowth.core.geometry.path import PathError, outline
+from outgrowth.core.geometry.rect import corner_radii, union
+from outgrowth.core.layout import Placed
+from outgrowth.core.paint.fragment import Fragment, Group
+from outgrowth.core.paint.marks import Box, Glyphs, Mark, Outline, Ring, Shade
+from outgrowth.core.resolve.scene import PaintStyle, SceneNode
+
+_KEPT_SIZES = 8
+"""How many sizes of one scene node keep their fragment."""
+
+
+def draw(scene: SceneNode, placed: Placed) -> Fragment:
+    """The display list of the scene as placed, kept on the scene node."""
+    found = scene.kept.get(id(placed))
+    if isinstance(found, tuple):
+        fragment = found[1]
+        assert isinstance(fragment, Fragment)
+        return fragment
+    if len(scene.kept) >= _KEPT_SIZES:
+        scene.kept.clear()
+    fragment = _drawn(scene, placed)
+    scene.kept[id(placed)] = (placed, fragment)
+    return fragment
+
+
+def _drawn(scene: SceneNode, placed: Placed) -> Fragment:
+    spots = zip(placed.xs, placed.ys, scene.children, placed.children, strict=True)
+    children = tuple([(x, y, draw(child, at)) for x, y, child, at in spots])
+    marks = tuple(_marks(scene, placed))
+    group = _group(scene.paint, placed)
+    bounds = _bounds(scene, placed, children, group)
+    return Fragment(marks, children, group, bounds, bool(scene.component))
+
+
+def _marks(scene: SceneNode, placed: Placed) -> list[Mark]:
+    if scene.kind == "text":
+        return _text_marks(scene.paint, placed)
+    if scene.kind == "shape":
+        return _shape_marks(scene.paint, placed)
+    return _box_marks(scene.paint, placed)
+
+
+def _box_marks(p: PaintStyle, at: Placed) -> list[Mark]:
+    w, h = at.width, at.height
+    radii = corner_radii(w, h, p.radii)
+    shadows = [s for s in reversed(p.shadow) if s.color.alpha > 0]
+    marks: list[Mark] = [Shade(w, h, radii, s) for s in shadows if not s.inner]
+    if p.fill.alpha > 0:
+        marks.append(Box(w, h, radii, p.fill))
+    marks += [Shade(w, h, radii, s) for s in shadows if s.inner]
+    if p.stroke_width > 0 and p.stroke.alpha > 0:
+        marks.append(Ring(w, h, radii, p.stroke_width, p.stroke))
+    return marks
+
+
+def _text_marks(p: PaintStyle, at: Placed) -> list[Mark]:
+    if at.text is None:
+        return []
+    return [
+        Glyphs(x, line.baseline, run, p.color) for line in at.text.lines for x, run in line.runs
+    ]
+
+
+def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:
+    """The path's square scaled to fit the node, in its middle."""
+    if not p.path:
+        return []
+    scale = min(at.width, at.height) / p.path_size
+    dx = (at.width - p.path_size * scale) / 2
+    dy = (at.height - p.path_size * scale) / 2
+    try:
+        outline(p.path)
+    except PathError:
+        return []
+    return [Outline(p.path, scale, dx, dy, p.fill, p.stroke, p.stroke_width)]
+
+
+def own_transform(p: PaintStyle, width: float, height: float) -> Affine | None:
+    """The node's transform about its origin, None if it has none."""
+    if not p.transformed:
+        return None
+    origin = (p.origin_x * width, p.origin_y * height)
+    return about(origin, (p.translate_x, p.translate_y), p.scale, p.rotate)
+
+
+def _group(p: PaintStyle, at: Placed) -> Group | None:
+    transform = own_transform(p, at.width, at.height)
+    clip = None
+    if p.clip:
+        clip = at.width, at.height, corner_radii(at.width, at.height, p.radii)
+    if transform is None and clip is None and p.opacity == 1.0:
+        return None
+    return Group(transform, p.opacity, clip)
+
+
+def _bounds(
+    scene: SceneNode,
+    at: Placed,
+    children: tuple[tuple[float, float, Fragment], ...],
+    group: Group | None,
+) -> Rect:
+    own = Rect(0.0, 0.0, at.width, at.height)
+    reach = max((_reach(s) for s in scene.paint.shadow if not s.inner), default=0.0)
+    if scene.kind == "shape":
+        reach = scene.paint.stroke_width * min(at.width, at.height) / scene.paint.path_size
+    if scene.kind == "text":
+        reach = scene.layout.style.font_size
+    parts = [own.grown(reach)]
+    if not scene.paint.clip:
+        parts += [fragment.bounds.moved(x, y) for x, y, fragment in children]
+    whole = union(parts) if len(parts) > 1 else parts[0]
+    if group is None or group.transform is None:
+        return whole
+    return mapped_bounds(group.transform, whole)
+
+
+def _reach(shadow: Shadow) -> float:
+    return max(abs(shadow.x), abs(shadow.y)) + shadow.blur + max(shadow.spread, 0.0)
+
+
+def mapped_bounds(transform: Affine, rect: Rect) -> Rect:
+    """The smallest upright rectangle around a transformed one."""
+    corners = [
+        transform.at(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.bottom)
+    ]
+    xs, ys = [c[0] for c in corners], [c[1] for c in corners]
+    return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))

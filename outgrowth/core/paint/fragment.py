@@ -1,0 +1,81 @@
+"""The display list: a tree of fragments, each the picture of one node and its children.
+
+Fragments are shared like the scene they come from, so a backend can keep the raster of
+one and lay it down a thousand times.
+"""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+from outgrowth.core.geometry import Affine, Rect
+from outgrowth.core.paint.marks import Mark, Radii
+
+
+class Group:
+    """What holds for a fragment as a whole: transform, opacity, clip of its children."""
+
+    __slots__ = ("clip", "opacity", "transform")
+
+    def __init__(
+        self, transform: Affine | None, opacity: float, clip: tuple[float, float, Radii] | None
+    ) -> None:
+        self.transform = transform
+        self.opacity = opacity
+        self.clip = clip
+
+
+class Fragment:
+    """The picture of one node.
+
+    marks     drawn first, in order, in the node's coordinates
+    children  (x, y, fragment), drawn after, in order
+    bounds    everything that may be inked, own transform included
+    whole     whether this is the root of an instance: worth keeping as a raster
+    """
+
+    __slots__ = ("__weakref__", "bounds", "children", "group", "marks", "whole")
+
+    def __init__(
+        self,
+        marks: tuple[Mark, ...],
+        children: tuple[tuple[float, float, Fragment], ...],
+        group: Group | None,
+        bounds: Rect,
+        whole: bool,
+    ) -> None:
+        self.marks = marks
+        self.children = children
+        self.group = group
+        self.bounds = bounds
+        self.whole = whole
+
+
+class Painter(Protocol):
+    """A backend. Qt, the recorder and later exports implement these calls."""
+
+    def mark(self, mark: Mark) -> None:
+        """Draws one mark at the current place."""
+
+    def enter(self, x: float, y: float, fragment: Fragment) -> bool:
+        """Moves to the fragment's place and opens its group. False if it was drawn whole
+        from memory or lies out of sight; then `leave` is not called."""
+
+    def inside(self, fragment: Fragment) -> None:
+        """The fragment's own marks are done, its children follow: time to clip."""
+
+    def leave(self, fragment: Fragment) -> None:
+        """Undoes `enter` and `inside`."""
+
+
+def replay(fragment: Fragment, painter: Painter, x: float = 0.0, y: float = 0.0) -> None:
+    """Draws the fragment with its corner at x, y of the painter's coordinates."""
+    if not painter.enter(x, y, fragment):
+        return
+    for mark in fragment.marks:
+        painter.mark(mark)
+    if fragment.children:
+        painter.inside(fragment)
+        for dx, dy, child in fragment.children:
+            replay(child, painter, dx, dy)
+    painter.leave(fragment)

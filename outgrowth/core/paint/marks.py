@@ -1,0 +1,63 @@
+"""The marks that a display list is made of, in the coordinates of their node."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.values import Shadow
+from outgrowth.core.text import GlyphRun
+
+Radii = tuple[float, float, float, float]
+
+
+class Box(NamedTuple):
+    """A filled rounded rectangle at 0, 0."""
+
+    width: float
+    height: float
+    radii: Radii
+    color: Color
+
+
+class Ring(NamedTuple):
+    """A line of `line` px just inside the edge of a rounded rectangle at 0, 0."""
+
+    width: float
+    height: float
+    radii: Radii
+    line: float
+    color: Color
+
+
+class Shade(NamedTuple):
+    """A shadow of a rounded rectangle at 0, 0, as CSS box-shadow casts it."""
+
+    width: float
+    height: float
+    radii: Radii
+    shadow: Shadow
+
+
+class Outline(NamedTuple):
+    """SVG path data drawn at `scale`, filled and (line > 0, in path units) stroked."""
+
+    data: str
+    scale: float
+    dx: float
+    dy: float
+    fill: Color
+    stroke: Color
+    line: float
+
+
+class Glyphs(NamedTuple):
+    """A glyph run with its start on the baseline at x, y."""
+
+    x: float
+    y: float
+    run: GlyphRun
+    color: Color
+
+
+Mark = Box | Ring | Shade | Outline | Glyphs

@@ -1,0 +1,51 @@
+"""A painter that writes down what it is asked to draw: the oracle of the tests."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from outgrowth.core.geometry import Affine
+from outgrowth.core.paint.fragment import Fragment, replay
+from outgrowth.core.paint.marks import Mark
+
+
+class Drawn(NamedTuple):
+    """One mark, the map from its node to the root, and the opacity of all around it."""
+
+    mark: Mark
+    to_root: Affine
+    opacity: float
+
+
+class Recorder:
+    """Collects marks in drawing order; `drawn` is the list."""
+
+    def __init__(self) -> None:
+        self.drawn: list[Drawn] = []
+        self._stack = [(Affine(), 1.0)]
+
+    def mark(self, mark: Mark) -> None:
+        self.drawn.append(Drawn(mark, *self._stack[-1]))
+
+    def enter(self, x: float, y: float, fragment: Fragment) -> bool:
+        outer, opacity = self._stack[-1]
+        here = Affine(e=x, f=y).then(outer)
+        if fragment.group is not None:
+            opacity *= fragment.group.opacity
+            if fragment.group.transform is not None:
+                here = fragment.group.transform.then(here)
+        self._stack.append((here, opacity))
+        return True
+
+    def inside(self, fragment: Fragment) -> None:
+        pass
+
+    def leave(self, fragment: Fragment) -> None:
+        self._stack.pop()
+
+
+def record(fragment: Fragment) -> list[Drawn]:
+    """All marks of a display list, flattened."""
+    recorder = Recorder()
+    replay(fragment, recorder)
+    return recorder.drawn

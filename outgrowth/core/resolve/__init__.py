@@ -1,0 +1,1 @@
+"""From a document to a scene: the cascade, its record (the ladder), and the resolved tree."""

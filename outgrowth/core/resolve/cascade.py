@@ -1,0 +1,247 @@
+"""The cascade: in which order a property gets its value, and from whom.
+
+An instance is resolved in a *scope*: its component, its variant, and the entries that
+speak about it. Entries come in cascade order (later wins): the component's own rules,
+then what each holder says, the outermost last. `steps_of` gives, for one node, every step
+of every property; the scene takes the end of it and the ladder shows the whole, so that
+the two cannot disagree.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Literal, NamedTuple, Protocol
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.color import Color, darkened, faded
+from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, row_of
+from outgrowth.core.document.records import (
+    Component,
+    DesignToken,
+    Node,
+    Owner,
+    Path,
+    Rule,
+)
+from outgrowth.core.document.types import ValueProblem, as_type
+from outgrowth.core.document.values import FromProperty, Literals, Shift, Token, Value
+from outgrowth.core.document.variants import Variant, holds, in_cascade_order
+
+Always: Map[str, str] = Map()
+Live = tuple[tuple[Path, str, str], ...]
+"""Axis values set while running: (path of instances, axis id, value id), sorted."""
+
+_DEEPEST_ALIAS = 32
+
+
+class Source(msgspec.Struct, frozen=True):
+    """Who says a value: the property table, a component's tree, a rule, or an instance.
+
+    `owner` is the component or screen it is written in, `node` the path there, `when` the
+    conditions it carries.
+    """
+
+    kind: Literal["default", "tree", "rule", "instance", "live"]
+    owner: str = ""
+    node: Path = ()
+    when: Map[str, str] = Always
+
+
+DEFAULT = Source("default")
+
+
+class Step(NamedTuple):
+    """One step of a ladder."""
+
+    value: Value
+    source: Source
+
+
+class Entry(NamedTuple):
+    """Something said about a node inside a scope, before it is known whether it holds."""
+
+    path: Path
+    property: str
+    value: Value
+    when: Map[str, str]
+    source: Source
+
+
+class Lookup(Protocol):
+    """Where components and tokens are found; a memo records what was asked."""
+
+    def component(self, component_id: str) -> Component | None: ...
+    def token(self, path: str) -> DesignToken | None: ...
+
+
+class InstanceInput(NamedTuple):
+    """All that decides what an instance looks like, besides the components themselves."""
+
+    component: str
+    choices: tuple[tuple[str, Literals], ...] = ()
+    entries: tuple[Entry, ...] = ()
+    live: Live = ()
+    running: bool = False
+
+    @property
+    def key(self) -> tuple[object, ...]:
+        """Equal for two inputs that resolve alike, whoever says it."""
+        said = tuple(entry[:4] for entry in self.entries)
+        return self.component, self.choices, said, self.live, self.running
+
+
+class Scope(NamedTuple):
+    """A component (or screen) being resolved for one variant."""
+
+    owner: Owner
+    variant: Variant
+    values: Map[str, Literals]
+    groups: dict[str, list[Entry]]
+    live: Live
+    running: bool
+
+
+def screen_scope(owner: Owner, live: Live, running: bool) -> Scope:
+    return Scope(owner, Map(), Map(), {}, live, running)
+
+
+def component_scope(component: Component, given: InstanceInput) -> Scope:
+    """The scope of an instance: variant and property values settled, entries grouped by
+    the first id of their path ("" for the component's root)."""
+    variant = _variant(component, given)
+    choices = dict(given.choices)
+    values = Map(
+        {
+            p.id: as_type(PROPERTY_TYPES[p.kind], choices.get(p.id, p.default), p.default)
+            for p in component.properties
+        }
+    )
+    groups: dict[str, list[Entry]] = {}
+    for rule in in_cascade_order(component):
+        if holds(rule.when, variant):
+            _group(groups, _rule_entry(component, rule, values))
+    for entry in given.entries:
+        if holds(entry.when, variant):
+            _group(groups, entry)
+    return Scope(component, variant, values, groups, given.live, given.running)
+
+
+def _variant(component: Component, given: InstanceInput) -> Variant:
+    chosen = dict(given.choices)
+    live = {axis: value for path, axis, value in given.live if not path}
+    found = {}
+    for axis in component.axes:
+        driven = given.running and axis.driver != "none"
+        value = axis.default if driven else chosen.get(axis.id, axis.default)
+        value = live.get(axis.id, value)
+        known = isinstance(value, str) and axis.value(value) is not None
+        found[axis.id] = value if known else axis.default
+    return Map(found)
+
+
+def _rule_entry(component: Component, rule: Rule, values: Map[str, Literals]) -> Entry:
+    path = rule.node
+    if path == (component.root.id,):
+        path = ()
+    source = Source("rule", component.id, rule.node, rule.when)
+    return Entry(path, rule.property, _substituted(rule.value, values), Always, source)
+
+
+def _group(groups: dict[str, list[Entry]], entry: Entry) -> None:
+    groups.setdefault(entry.path[0] if entry.path else "", []).append(entry)
+
+
+def _substituted(value: Value, values: Map[str, Literals]) -> Value:
+    """The value with a property reference replaced by what the instance gives for it."""
+    if isinstance(value, FromProperty):
+        return values.get(value.property, "")
+    return value
+
+
+def steps_of(scope: Scope, node: Node) -> dict[str, list[Step]]:
+    """For each property that anyone sets on this node: every step, in cascade order."""
+    steps: dict[str, list[Step]] = {}
+    kind: Literal["tree", "instance"] = "tree"
+    source = Source(kind, scope.owner.id, (node.id,))
+    for name, value in node.style.items():
+        steps[name] = [Step(_substituted(value, scope.values), source)]
+    is_root = node.id == scope.owner.root.id
+    for entry in scope.groups.get("" if is_root else node.id, ()):
+        if len(entry.path) == (0 if is_root else 1):
+            steps.setdefault(entry.property, []).append(Step(entry.value, entry.source))
+    return steps
+
+
+def input_of(
+    scope: Scope, node: Node, steps: dict[str, list[Step]], lookup: Lookup
+) -> InstanceInput:
+    """What a nested instance is given: its choices, and everything said about its inside."""
+    choices = []
+    entries = []
+    component = ""
+    for name in sorted(steps):
+        if name == "component":
+            held = settle(name, steps[name], lookup)
+            component = held if isinstance(held, str) else ""
+        elif name.startswith(CHOICE):
+            choices.append((name.removeprefix(CHOICE), settle(name, steps[name], lookup)))
+        else:
+            entries += [Entry((), name, value, Always, source) for value, source in steps[name]]
+    for rule in sorted(node.overrides, key=lambda r: len(r.when)):
+        source = Source("instance", scope.owner.id, (node.id, *rule.node), rule.when)
+        value = _substituted(rule.value, scope.values)
+        entries.append(Entry(rule.node, rule.property, value, rule.when, source))
+    for entry in scope.groups.get(node.id, ()):
+        if len(entry.path) > 1:
+            entries.append(entry._replace(path=entry.path[1:]))
+    live = tuple((path[1:], a, v) for path, a, v in scope.live if path and path[0] == node.id)
+    return InstanceInput(component, tuple(choices), tuple(entries), live, scope.running)
+
+
+def settle(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals:
+    """The value at the end of the steps: the last plain one, with all shifts on top."""
+    plain: Value = row_of(name).default
+    shifts = []
+    for value, _ in steps:
+        if isinstance(value, Shift):
+            shifts.append(value)
+        else:
+            plain = value
+    settled = literal(name, plain, lookup)
+    for shift in shifts:
+        settled = shifted(settled, shift)
+    return settled
+
+
+def literal(name: str, value: Value, lookup: Lookup) -> Literals:
+    """The literal that a value stands for; the table's default where a reference leads
+    nowhere, in a circle, or to something of another type."""
+    row = row_of(name)
+    for _ in range(_DEEPEST_ALIAS):
+        if not isinstance(value, Token):
+            break
+        token = lookup.token(value.path)
+        value = row.default if token is None else token.value
+    if isinstance(value, Token | FromProperty | Shift):
+        return row.default
+    if name.startswith(CHOICE):
+        return value
+    try:
+        return row.type.check(value)
+    except ValueProblem:
+        return row.default
+
+
+def shifted(value: Literals, shift: Shift) -> Literals:
+    """The value changed by the shift; unchanged where the shift means nothing for it."""
+    if isinstance(value, Color):
+        if shift.how == "darken":
+            return darkened(value, shift.amount)
+        return faded(value, shift.amount) if shift.how == "fade" else value
+    if isinstance(value, float):
+        if shift.how == "add":
+            return value + shift.amount
+        return value * shift.amount if shift.how == "multiply" else value
+    return value

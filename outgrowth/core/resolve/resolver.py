@@ -1,0 +1,214 @@
+"""From document to scene, remembering what did not change.
+
+Results are kept with what they were made from: the components and tokens that were looked
+up on the way. A kept result is good as long as each of those is still the very same
+object. Instances whose inputs are equal share one result, whoever gave the input.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from immutables import Map
+
+from outgrowth.core.document.records import Component, DesignToken, Document, Node, Owner, walk
+from outgrowth.core.document.values import Literals, fixed
+from outgrowth.core.memo import ByIdentity, Generations
+from outgrowth.core.resolve.cascade import (
+    InstanceInput,
+    Live,
+    Scope,
+    component_scope,
+    input_of,
+    screen_scope,
+    settle,
+    steps_of,
+)
+from outgrowth.core.resolve.scene import Interner, SceneNode, SceneParts
+
+_Made = dict[tuple[str, str], object]
+_PLACEHOLDER = 24.0
+
+
+class _Kept(NamedTuple):
+    made_from: _Made
+    scene: SceneNode | None
+
+
+class _Recorder:
+    """Looks things up in one document and notes what was asked, innermost call on top."""
+
+    def __init__(self, document: Document) -> None:
+        self.document = document
+        self.made_from: _Made = {}
+
+    def component(self, component_id: str) -> Component | None:
+        found = self.document.components.get(component_id)
+        self.made_from["component", component_id] = found
+        return found
+
+    def token(self, path: str) -> DesignToken | None:
+        found = self.document.tokens.get(path)
+        self.made_from["token", path] = found
+        return found
+
+    def still(self, made_from: _Made) -> bool:
+        """Whether everything that was looked up is still the same object."""
+        components, tokens = self.document.components, self.document.tokens
+        for (kind, name), was in made_from.items():
+            now = components.get(name) if kind == "component" else tokens.get(name)
+            if now is not was:
+                return False
+        return True
+
+
+class Resolver:
+    """Resolves owners of any document; one instance serves a whole session.
+
+    Not for two threads at once.
+    """
+
+    def __init__(self) -> None:
+        self._intern = Interner()
+        self._instances: Generations[object, _Kept] = Generations(8192)
+        self._nodes: Generations[tuple[int, bool], tuple[Node, _Kept]] = Generations(65536)
+        self._parents = ByIdentity(parent_ids, 64)
+        self._record = _Recorder(Document(""))
+        self._inside: list[str] = []
+
+    def screen(
+        self, document: Document, owner: Owner, live: Live = (), running: bool = False
+    ) -> SceneNode:
+        """The scene of a screen, or of a component's own tree taken as a drawing.
+
+        live      axis values set while running
+        running   driven axes (pointer, focus) start at their default, whatever is chosen
+        """
+        self._record = _Recorder(document)
+        scene = self._node(screen_scope(owner, live, running), owner.root, self._touched(owner, live))
+        return scene if scene is not None else self._missing("This screen is hidden as a whole.")
+
+    def instance(self, document: Document, given: InstanceInput) -> SceneNode:
+        """The scene of one instance of a component."""
+        self._record = _Recorder(document)
+        scene = self._instance(given)
+        return scene if scene is not None else self._missing("This component is hidden as a whole.")
+
+    def variant(
+        self, document: Document, component_id: str, variant: Map[str, str]
+    ) -> SceneNode:
+        """The scene of one variant of a component with its properties at their defaults."""
+        return self.instance(document, InstanceInput(component_id, tuple(sorted(variant.items()))))
+
+    def _touched(self, owner: Owner, live: Live) -> frozenset[str]:
+        """The nodes that hold (or are) an instance with live values."""
+        if not live:
+            return frozenset()
+        parents = self._parents(owner.root)
+        found = set()
+        for path, _, _ in live:
+            node_id = path[0] if path else ""
+            while node_id:
+                found.add(node_id)
+                node_id = parents.get(node_id, "")
+        return frozenset(found)
+
+    def _instance(self, given: InstanceInput) -> SceneNode | None:
+        key = given.key
+        kept = self._instances.get(key)
+        if kept is None or not self._record.still(kept.made_from):
+            kept = self._noted(lambda: self._component(given))
+            self._instances.put(key, kept)
+        self._record.made_from |= kept.made_from
+        return kept.scene
+
+    def _noted(self, make: Callable[[], SceneNode | None]) -> _Kept:
+        """The result of `make` with what it looked up."""
+        outer, self._record.made_from = self._record.made_from, {}
+        try:
+            scene = make()
+            return _Kept(self._record.made_from, scene)
+        finally:
+            self._record.made_from = outer
+
+    def _component(self, given: InstanceInput) -> SceneNode | None:
+        component = self._record.component(given.component)
+        if component is None:
+            return self._missing("The component of this instance is not in the file.")
+        if component.id in self._inside:
+            return self._missing(f"“{component.name}” would contain itself here.")
+        self._inside.append(component.id)
+        try:
+            return self._node(component_scope(component, given), component.root, None)
+        finally:
+            self._inside.pop()
+
+    def _node(
+        self, scope: Scope, node: Node, touched: frozenset[str] | None
+    ) -> SceneNode | None:
+        """The node's scene, None if it is not shown. `touched` is None inside a component,
+        where what a node becomes depends on more than the node."""
+        if touched is None or node.id in touched:
+            return self._resolved(scope, node, touched)
+        key = id(node), scope.running
+        known = self._nodes.get(key)
+        if known is None or not self._record.still(known[1].made_from):
+            known = node, self._noted(lambda: self._resolved(scope, node, touched))
+            self._nodes.put(key, known)
+        self._record.made_from |= known[1].made_from
+        return known[1].scene
+
+    def _resolved(
+        self, scope: Scope, node: Node, touched: frozenset[str] | None
+    ) -> SceneNode | None:
+        steps = steps_of(scope, node)
+        if node.kind == "instance":
+            given = input_of(scope, node, steps, self._record)
+            return self._instance(given) if given.component else None
+        values = {name: settle(name, steps[name], self._record) for name in steps}
+        if values.get("shown") is False:
+            return None
+        return self._built(scope, node, values, touched)
+
+    def _built(
+        self,
+        scope: Scope,
+        node: Node,
+        values: dict[str, Literals],
+        touched: frozenset[str] | None,
+    ) -> SceneNode:
+        shown = []
+        for child in node.children:
+            scene = self._node(scope, child, touched)
+            if scene is not None:
+                shown.append((child, scene))
+        children = tuple([scene for _, scene in shown])
+        layouts = tuple([scene.layout for scene in children])
+        is_instance = isinstance(scope.owner, Component) and node.id == scope.owner.root.id
+        return self._intern.scene(
+            SceneParts(
+                node.kind,
+                self._intern.layout(node.kind, values, layouts),
+                self._intern.paint(values),
+                children,
+                tuple([child.id for child, _ in shown]),
+                tuple([child.name for child, _ in shown]),
+                values.get("click-through") is True,
+                scope.owner.id if is_instance else "",
+                scope.variant if is_instance else None,
+            )
+        )
+
+    def _missing(self, problem: str) -> SceneNode:
+        """A small box that stands where something could not be resolved."""
+        size = fixed(_PLACEHOLDER)
+        layout = self._intern.layout("box", {"width": size, "height": size}, ())
+        return self._intern.scene(
+            SceneParts("box", layout, self._intern.paint({}), problem=problem)
+        )
+
+
+def parent_ids(root: Node) -> dict[str, str]:
+    """For every node of a tree except its root: the id of its parent."""
+    return {child.id: node.id for node in walk(root) for child in node.children}

@@ -1,0 +1,204 @@
+"""The resolved tree: plain values in slots, each distinct subtree existing once.
+
+A scene node has two halves. `layout` is what decides sizes and places, `paint` what is
+drawn there. Both are interned: equal ones are the same object, so later stages find by
+identity what they already know, and an edit that only repaints leaves every layout alone.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+from weakref import WeakValueDictionary
+
+import msgspec
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.properties import TABLE, Kind
+from outgrowth.core.document.values import Content, Literals, Shadows, Size
+from outgrowth.core.document.variants import Variant
+
+
+class LayoutStyle(msgspec.Struct, frozen=True):
+    """One field for each row of the property table that affects layout, in its order."""
+
+    content: Content
+    flow: str
+    gap: float
+    padding_top: float
+    padding_right: float
+    padding_bottom: float
+    padding_left: float
+    justify: str
+    align: str
+    width: Size
+    height: Size
+    min_width: float
+    max_width: float
+    min_height: float
+    max_height: float
+    align_self: str
+    margin_top: float
+    margin_right: float
+    margin_bottom: float
+    margin_left: float
+    x: float
+    y: float
+    font_family: str
+    font_size: float
+    font_weight: float
+    line_height: float
+    letter_spacing: float
+    text_align: str
+
+
+class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
+    """One field for each row of the property table that affects only paint, in its order."""
+
+    clip: bool
+    fill: Color
+    stroke: Color
+    stroke_width: float
+    color: Color
+    opacity: float
+    radius_top_left: float
+    radius_top_right: float
+    radius_bottom_right: float
+    radius_bottom_left: float
+    shadow: Shadows
+    translate_x: float
+    translate_y: float
+    scale: float
+    rotate: float
+    origin_x: float
+    origin_y: float
+    path: str
+    path_size: float
+
+    @property
+    def radii(self) -> tuple[float, float, float, float]:
+        """Clockwise from the top left, as in CSS."""
+        return (
+            self.radius_top_left,
+            self.radius_top_right,
+            self.radius_bottom_right,
+            self.radius_bottom_left,
+        )
+
+    @property
+    def transformed(self) -> bool:
+        return bool(self.translate_x or self.translate_y or self.rotate) or self.scale != 1.0
+
+
+LAYOUT_ROWS = tuple((r.name, r.default) for r in TABLE.values() if r.affects == "layout")
+PAINT_ROWS = tuple((r.name, r.default) for r in TABLE.values() if r.affects == "paint")
+DEFAULT_PAINT = PaintStyle(*(default for _, default in PAINT_ROWS))  # type: ignore[arg-type]  # rows in field order
+
+
+class LayoutNode:
+    """The half of a scene node that layout reads. `kept` is layout's own memory: results
+    live and die with the node they belong to."""
+
+    __slots__ = ("__weakref__", "children", "kept", "kind", "style")
+
+    def __init__(self, kind: Kind, style: LayoutStyle, children: tuple[LayoutNode, ...]) -> None:
+        self.kind = kind
+        self.style = style
+        self.children = children
+        self.kept: dict[object, object] = {}
+
+
+class SceneNode:
+    """A node as it is shown. Only shown children are there; `ids` and `names` are theirs,
+    kept by the holder so that a thousand equal instances can be one object."""
+
+    __slots__ = (
+        "__weakref__",
+        "children",
+        "click_through",
+        "component",
+        "ids",
+        "kept",
+        "kind",
+        "layout",
+        "names",
+        "paint",
+        "problem",
+        "variant",
+    )
+
+    def __init__(self, parts: SceneParts) -> None:
+        self.kind = parts.kind
+        self.layout = parts.layout
+        self.paint = parts.paint
+        self.click_through = parts.click_through
+        self.component = parts.component
+        self.variant = parts.variant
+        self.ids = parts.ids
+        self.names = parts.names
+        self.children = parts.children
+        self.problem = parts.problem
+        self.kept: dict[object, object] = {}
+
+
+class SceneParts(NamedTuple):
+    """What a scene node is made of. `component` and `variant` are set on the root node of
+    an instance; `problem` says in a sentence why it could not be resolved."""
+
+    kind: Kind
+    layout: LayoutNode
+    paint: PaintStyle
+    children: tuple[SceneNode, ...] = ()
+    ids: tuple[str, ...] = ()
+    names: tuple[str, ...] = ()
+    click_through: bool = False
+    component: str = ""
+    variant: Variant | None = None
+    problem: str = ""
+
+
+class Interner:
+    """Makes each distinct layout node, paint style and scene node once.
+
+    Keys hold the ids of children, which the node itself keeps alive.
+    """
+
+    def __init__(self) -> None:
+        self._layouts: WeakValueDictionary[object, LayoutNode] = WeakValueDictionary()
+        self._paints: WeakValueDictionary[object, PaintStyle] = WeakValueDictionary()
+        self._scenes: WeakValueDictionary[object, SceneNode] = WeakValueDictionary()
+
+    def layout(
+        self, kind: Kind, values: dict[str, Literals], children: tuple[LayoutNode, ...]
+    ) -> LayoutNode:
+        fields = tuple([values.get(name, default) for name, default in LAYOUT_ROWS])
+        key = (kind, fields, tuple([id(child) for child in children]))
+        found = self._layouts.get(key)
+        if found is None:
+            style = LayoutStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
+            found = self._layouts[key] = LayoutNode(kind, style, children)
+        return found
+
+    def paint(self, values: dict[str, Literals]) -> PaintStyle:
+        fields = tuple([values.get(name, default) for name, default in PAINT_ROWS])
+        found = self._paints.get(fields)
+        if found is None:
+            found = PaintStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
+            self._paints[fields] = found
+        return found
+
+    def scene(self, parts: SceneParts) -> SceneNode:
+        key = (
+            id(parts.layout),
+            id(parts.paint),
+            tuple([id(child) for child in parts.children]),
+            parts.ids,
+            parts.names,
+            parts.click_through,
+            parts.component,
+            parts.variant,
+            parts.problem,
+        )
+        found = self._scenes.get(key)
+        if found is None:
+            found = self._scenes[key] = SceneNode(parts)
+        return found

@@ -1,0 +1,52 @@
+"""Hit testing: which node of a picture is under a point, the topmost first."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Path
+from outgrowth.core.geometry.rect import in_rounded
+from outgrowth.core.layout import Placed
+from outgrowth.core.paint.draw import own_transform
+from outgrowth.core.resolve.scene import SceneNode
+
+
+class Hit(NamedTuple):
+    """The node under the point, as a path, and the paths of the instances around it,
+    the outermost first (the node itself included if it is one)."""
+
+    path: Path
+    instances: tuple[Path, ...]
+
+
+def hit(scene: SceneNode, placed: Placed, x: float, y: float) -> Hit | None:
+    """The topmost node under the point, in the scene's coordinates.
+
+    Respects transforms, clipping, corner radii and click-through (which, as in CSS, holds
+    for all beneath the node).
+    """
+    return _hit(scene, placed, x, y, Hit((), ((),) if scene.component else ()))
+
+
+def _hit(scene: SceneNode, placed: Placed, x: float, y: float, at: Hit) -> Hit | None:
+    if scene.click_through or scene.paint.opacity <= 0.0:
+        return None
+    transform = own_transform(scene.paint, placed.width, placed.height)
+    if transform is not None:
+        back = transform.inverse()
+        if back is None:
+            return None
+        x, y = back.at(x, y)
+    inside = in_rounded(x, y, placed.width, placed.height, scene.paint.radii)
+    if scene.paint.clip and not inside:
+        return None
+    prefix = at.instances[-1] if at.instances else ()
+    for n in range(len(scene.ids) - 1, -1, -1):
+        child = scene.children[n]
+        path = (*prefix, scene.ids[n])
+        around = (*at.instances, path) if child.component else at.instances
+        spot = x - placed.xs[n], y - placed.ys[n]
+        found = _hit(child, placed.children[n], *spot, Hit(path, around))
+        if found is not None:
+            return found
+    return at if inside else None

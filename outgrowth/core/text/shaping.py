@@ -1,0 +1,80 @@
+"""HarfBuzz shaping: characters to glyphs and their places, cached by whole stretches.
+
+No hinting; kerning and ligatures on. Results are kept in font units, so one shaping
+serves every size.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import uharfbuzz as hb
+
+from outgrowth.core.memo import Generations
+from outgrowth.core.text.fonts import Face
+
+
+class Shaped(NamedTuple):
+    """A stretch of text in one face, in font units; one item a glyph.
+
+    `clusters` are the indices of the characters that the glyphs come from.
+    """
+
+    glyphs: tuple[int, ...]
+    advances: tuple[int, ...]
+    offsets: tuple[tuple[int, int], ...]
+    clusters: tuple[int, ...]
+
+
+class GlyphRun(NamedTuple):
+    """Glyphs ready to draw: ids, and the pen positions in CSS px from the run's start on
+    its baseline, y down. `advance` is the run's width."""
+
+    face: Face
+    size: float
+    glyphs: tuple[int, ...]
+    positions: tuple[tuple[float, float], ...]
+    advance: float
+
+
+class Shaper:
+    """Shapes text, remembering what it did."""
+
+    def __init__(self) -> None:
+        self._kept: Generations[tuple[str, int], Shaped] = Generations(16384)
+
+    def shape(self, text: str, face: Face) -> Shaped:
+        key = text, id(face)
+        found = self._kept.get(key)
+        if found is None:
+            found = _shaped(text, face)
+            self._kept.put(key, found)
+        return found
+
+
+def _shaped(text: str, face: Face) -> Shaped:
+    buffer = hb.Buffer()
+    buffer.add_str(text)
+    buffer.guess_segment_properties()
+    hb.shape(face.font, buffer, {"kern": True, "liga": True})
+    infos, places = buffer.glyph_infos, buffer.glyph_positions
+    return Shaped(
+        tuple(info.codepoint for info in infos),
+        tuple(place.x_advance for place in places),
+        tuple((place.x_offset, place.y_offset) for place in places),
+        tuple(info.cluster for info in infos),
+    )
+
+
+def glyph_run(shaped: Shaped, face: Face, size: float, spacing: float) -> GlyphRun:
+    """The run at a size, `spacing` px added after each character cluster (CSS Text 3, 8.2)."""
+    unit = size / face.upem
+    pen = 0.0
+    positions = []
+    last = len(shaped.glyphs) - 1
+    for n, (advance, (dx, dy)) in enumerate(zip(shaped.advances, shaped.offsets, strict=True)):
+        positions.append((pen + dx * unit, -dy * unit))
+        pen += advance * unit
+        if spacing and (n == last or shaped.clusters[n + 1] != shaped.clusters[n]):
+            pen += spacing
+    return GlyphRun(face, size, shaped.glyphs, tuple(positions), pen)

@@ -1,0 +1,96 @@
+"""Short ways to write nodes, for the demo's scripts only."""
+
+from __future__ import annotations
+
+from outgrowth.core.color import parse
+from outgrowth.core.document.properties import CHOICE, SIDES, row_of
+from outgrowth.core.document.records import Node
+from outgrowth.core.document.types import ColorType, ContentType, SizeType
+from outgrowth.core.document.values import (
+    FIT,
+    GROW,
+    FromProperty,
+    Shadow,
+    Token,
+    Value,
+    fixed,
+    words,
+)
+from outgrowth.core.edits.nodes import new_node
+
+Given = Value | int
+
+grow = GROW
+fit = FIT
+
+
+def box(node_id: str, *children: Node, name: str = "", **style: Given) -> Node:
+    return new_node(node_id, name or spoken(node_id), "box", styled(style), children)
+
+
+def text(node_id: str, content: str | FromProperty, name: str = "", **style: Given) -> Node:
+    said = words(content) if isinstance(content, str) else content
+    return new_node(node_id, name or spoken(node_id), "text", styled(style) | {"content": said})
+
+
+def shape(node_id: str, path: str, name: str = "", **style: Given) -> Node:
+    return new_node(node_id, name or spoken(node_id), "shape", styled(style) | {"path": path})
+
+
+def instance(
+    node_id: str,
+    component: str | FromProperty,
+    name: str = "",
+    choices: dict[str, Value] | None = None,
+    **style: Given,
+) -> Node:
+    chosen: dict[str, Value] = {CHOICE + key: v for key, v in (choices or {}).items()}
+    held: Value = component
+    values = styled(style) | chosen | {"component": held}
+    return new_node(node_id, name or spoken(node_id), "instance", values)
+
+
+def spoken(node_id: str) -> str:
+    """A name from an id: `pay-button` is “pay button”."""
+    return node_id.replace("-", " ")
+
+
+def styled(given: dict[str, Given]) -> dict[str, Value]:
+    """Keyword arguments as style values: padding=(v, h) or one number for a family of
+    rows, numbers for fixed sizes, hex or {token} for colours, text for words."""
+    values: dict[str, Value] = {}
+    for key, value in given.items():
+        name = key.replace("_", "-")
+        for member in SIDES.get(name, (name,)):
+            values[member] = _fitted(member, value)
+    return values
+
+
+def _fitted(name: str, value: Given) -> Value:
+    kind = row_of(name).type
+    if isinstance(value, str) and value.startswith("{"):
+        return Token(value[1:-1])
+    if isinstance(value, int) and not isinstance(value, bool):
+        value = float(value)
+    if isinstance(kind, SizeType) and isinstance(value, float):
+        return fixed(value)
+    if isinstance(kind, ColorType) and isinstance(value, str):
+        return parse(value)
+    if isinstance(kind, ContentType) and isinstance(value, str):
+        return words(value)
+    return value
+
+
+def inset(vertical: float, horizontal: float) -> dict[str, Given]:
+    """Padding by its two axes."""
+    return {
+        "padding_top": vertical,
+        "padding_bottom": vertical,
+        "padding_left": horizontal,
+        "padding_right": horizontal,
+    }
+
+
+def cast(y: float, blur: float, color: str) -> tuple[Shadow, ...]:
+    """One soft shadow straight down."""
+    return (Shadow(parse(color), 0.0, y, blur),)

@@ -1,0 +1,253 @@
+"""The ferry line's screens: a passenger's phone and the harbour staff's desk."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.records import Document, Node, Screen
+from outgrowth.core.document.values import Value
+from outgrowth.core.edits.components import add_screen
+from outgrowth.demo.drawing import box, cast, grow, inset, instance, text
+from outgrowth.demo.parts import icon_id
+
+SAILINGS = (
+    ("10-15", "10:15", "Skerry direct", "40 min · calm", "24 seats"),
+    ("12-40", "12:40", "By way of Little Holm", "65 min · light swell", "61 seats"),
+    ("16-05", "16:05", "Skerry direct", "40 min · calm", "8 seats"),
+)
+
+DEPARTURES = (
+    ("08-40", "08:40", "Skerry", "Berth 2", "Boarding", "212 of 240"),
+    ("09-10", "09:10", "Little Holm", "Berth 1", "On time", "64 of 90"),
+    ("10-15", "10:15", "Skerry", "Berth 2", "Late 15 min", "216 of 240"),
+    ("11-00", "11:00", "North Light", "Berth 3", "On time", "31 of 90"),
+    ("12-40", "12:40", "Skerry", "Berth 2", "On time", "179 of 240"),
+)
+
+
+def button(node_id: str, label: str, kind: str = "primary", icon: str = "", **style: Value) -> Node:
+    choices: dict[str, Value] = {"label": label}
+    if kind != "primary":
+        choices["kind"] = kind
+    if icon:
+        choices |= {"with-icon": True, "icon": icon_id(icon)}
+    return instance(node_id, "button", f"{label} button", choices, **style)
+
+
+def icon_button(node_id: str, icon: str, **style: Value) -> Node:
+    return instance(node_id, "icon-button", f"{icon} button", {"icon": icon_id(icon)}, **style)
+
+
+def with_boarding(document: Document) -> Document:
+    """The passenger's next crossing, and what else sails today."""
+    root = box(
+        "boarding",
+        _app_header(),
+        _crossing(),
+        text("later-title", "Later today", font_size=17, font_weight=700, color="{color.ink}"),
+        box(
+            "later",
+            *(_sailing(*sailing) for sailing in SAILINGS),
+            flow="column",
+            gap=10,
+            width=grow,
+        ),
+        box("room", width=grow, height=grow),
+        button("return", "Buy a return ticket", icon="Ticket", width=grow),
+        name="Boarding",
+        flow="column",
+        gap=16,
+        width=390,
+        height=844,
+        fill="{color.sand}",
+        **inset(20, 16),
+    )
+    return add_screen(document, Screen("boarding", "Boarding", root))
+
+
+def _app_header() -> Node:
+    return box(
+        "header",
+        icon_button("back", "Back"),
+        text(
+            "title", "Holm to Skerry", font_size=20, font_weight=700, width=grow,
+            color="{color.ink}",
+        ),
+        icon_button("bell", "Bell"),
+        flow="row",
+        gap=12,
+        align="center",
+        width=grow,
+    )
+
+
+def _crossing() -> Node:
+    facts = (("gate", "Berth", "2"), ("deck", "Deck", "Upper"), ("seat", "Seats", "14A, 14B"))
+    return box(
+        "crossing",
+        text("date", "Thursday, 08:40", font_size=24, font_weight=700, line_height=1.25),
+        text(
+            "sea",
+            "The sea is calm. Boarding closes ten minutes before we sail.",
+            font_size=15,
+            color="{color.muted}",
+            width=grow,
+        ),
+        box(
+            "facts",
+            *(_fact(*fact) for fact in facts),
+            flow="row",
+            gap=24,
+            width=grow,
+        ),
+        box(
+            "actions",
+            button("board", "Board now", icon="Anchor", width=grow),
+            button("wait", "Later", "quiet"),
+            flow="row",
+            gap=10,
+            width=grow,
+        ),
+        flow="column",
+        gap=14,
+        padding=20,
+        radius=16,
+        width=grow,
+        fill="{color.paper}",
+        shadow=cast(2, 12, "#14252B1F"),
+    )
+
+
+def _fact(fact_id: str, label: str, value: str) -> Node:
+    return box(
+        fact_id,
+        text(f"{fact_id}-label", label, font_size=12, color="{color.muted}"),
+        text(f"{fact_id}-value", value, font_size=16, font_weight=600),
+        flow="column",
+        gap=2,
+    )
+
+
+def _sailing(sailing_id: str, time: str, route: str, facts: str, seats: str) -> Node:
+    return box(
+        f"sailing-{sailing_id}",
+        text(f"time-{sailing_id}", time, font_size=17, font_weight=700),
+        box(
+            f"route-{sailing_id}",
+            text(f"name-{sailing_id}", route, font_size=15, font_weight=600, width=grow),
+            text(
+                f"facts-{sailing_id}", f"{facts} · {seats}", font_size=13, color="{color.muted}",
+                width=grow,
+            ),
+            flow="column",
+            gap=2,
+            width=grow,
+        ),
+        button(f"hold-{sailing_id}", "Hold", "quiet"),
+        flow="row",
+        gap=14,
+        align="center",
+        radius=12,
+        width=grow,
+        fill="{color.paper}",
+        **inset(12, 16),
+    )
+
+
+def with_desk(document: Document) -> Document:
+    """The harbour desk's departures, with what staff do about each."""
+    root = box(
+        "desk",
+        _side(),
+        box(
+            "main",
+            _desk_header(),
+            box(
+                "departures",
+                *(_departure(*departure) for departure in DEPARTURES),
+                flow="column",
+                gap=8,
+                width=grow,
+            ),
+            flow="column",
+            gap=24,
+            width=grow,
+            height=grow,
+            padding=32,
+        ),
+        name="Harbour desk",
+        flow="row",
+        width=1280,
+        height=800,
+        fill="{color.sand}",
+    )
+    return add_screen(document, Screen("desk", "Harbour desk", root))
+
+
+def _side() -> Node:
+    names = ("Departures", "Check-in", "Vehicles", "Crew", "Weather")
+    entries = [
+        text(
+            f"side-{name.lower()}", name, font_size=15, font_weight=600 if n == 0 else 400,
+            color="{color.paper}", opacity=1.0 if n == 0 else 0.72,
+        )
+        for n, name in enumerate(names)
+    ]
+    return box(
+        "side",
+        text("line", "Holm & Skerry", font_size=18, font_weight=700, color="{color.paper}"),
+        *entries,
+        flow="column",
+        gap=18,
+        width=208,
+        height=grow,
+        fill="{color.sea}",
+        **inset(32, 24),
+    )
+
+
+def _desk_header() -> Node:
+    return box(
+        "desk-header",
+        box(
+            "desk-title",
+            text("today", "Departures today", font_size=28, font_weight=700, line_height=1.2),
+            text("berths", "Three berths, five sailings", font_size=15, color="{color.muted}"),
+            flow="column",
+            gap=4,
+            width=grow,
+        ),
+        icon_button("desk-clock", "Clock"),
+        button("print", "Print lists", "quiet"),
+        button("add", "Add a sailing", icon="Add"),
+        flow="row",
+        gap=12,
+        align="center",
+        width=grow,
+    )
+
+
+def _departure(
+    row_id: str, time: str, port: str, berth: str, status: str, seats: str
+) -> Node:
+    late = status.startswith("Late")
+    warning = {"fill": "{color.coral}"} if late else {}
+    call = "Call passengers" if late else "Open boarding"
+    return box(
+        f"departure-{row_id}",
+        text(f"at-{row_id}", time, font_size=18, font_weight=700, width=64),
+        text(f"port-{row_id}", port, font_size=16, font_weight=600, width=grow),
+        text(f"berth-{row_id}", berth, font_size=15, color="{color.muted}", width=76),
+        text(
+            f"status-{row_id}", status, font_size=15, font_weight=600, width=100,
+            color="{color.coral}" if late else "{color.sea}",
+        ),
+        text(f"seats-{row_id}", seats, font_size=15, color="{color.muted}", width=92),
+        button(f"call-{row_id}", call, "primary" if late else "quiet", width=164, **warning),
+        icon_button(f"more-{row_id}", "Onward"),
+        flow="row",
+        gap=16,
+        align="center",
+        radius=12,
+        width=grow,
+        fill="{color.paper}",
+        **inset(14, 20),
+    )
