@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from immutables import Map
 
+from outgrowth.core.color import parse
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -22,7 +23,6 @@ from outgrowth.core.edits.components import (
 )
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.core.color import parse
 from outgrowth.demo.drawing import box, cast, inset, instance, shape, styled, text
 
 COLORS = {
@@ -69,9 +69,7 @@ def with_tokens(document: Document) -> Document:
 
 def with_icons(document: Document) -> Document:
     for name, path in ICONS.items():
-        drawn = shape(
-            "glyph", path, width=20, height=20, stroke="{color.ink}", stroke_width=2
-        )
+        drawn = shape("glyph", path, width=20, height=20, stroke="{color.ink}", stroke_width=2)
         document = add_component(document, Component(icon_id(name), f"Icon/{name}", drawn))
     return document
 
@@ -120,14 +118,22 @@ def with_button(document: Document) -> Document:
     document = _rule(document, "button", "label", quiet, color="{color.sea}")
     document = _rule(document, "button", "icon", quiet, stroke="{color.sea}")
     document = _rule(
-        document, "button", "button", quiet, fill="{color.foam}", stroke="{color.sea}",
+        document,
+        "button",
+        "button",
+        quiet,
+        fill="{color.foam}",
+        stroke="{color.sea}",
         stroke_width=1.5,
     )
     hover, press = {"state": "hover"}, {"state": "press"}
-    document = _rule(document, "button", "button", hover, fill=Shift("darken", 0.14))
-    document = _rule(document, "button", "button", press, fill=Shift("darken", 0.28), scale=0.97)
+    document = _rule(document, "button", "button", hover, fill=Shift("darken", 0.07))
+    document = _rule(document, "button", "button", press, fill=Shift("darken", 0.14), scale=0.97)
     lifted = {"kind": "primary", "state": "hover"}
-    return _rule(document, "button", "button", lifted, shadow=cast(3, 10, "#17495A4D"))
+    document = _rule(document, "button", "button", lifted, shadow=cast(3, 10, "#17495A4D"))
+    for state, fill in (("hover", "#E8F3F6"), ("press", "#E0F0F4")):
+        document = _rule(document, "button", "button", quiet | {"state": state}, fill=fill)
+    return document
 
 
 def with_icon_button(document: Document) -> Document:
@@ -152,9 +158,7 @@ def with_icon_button(document: Document) -> Document:
     document = add_axis(document, "icon-button", state_axis())
     hover, press = {"state": "hover"}, {"state": "press"}
     document = _rule(document, "icon-button", "round", hover, fill=Shift("darken", 0.1))
-    return _rule(
-        document, "icon-button", "round", press, fill=Shift("darken", 0.2), scale=0.94
-    )
+    return _rule(document, "icon-button", "round", press, fill=Shift("darken", 0.2), scale=0.94)
 
 
 def _rule(

@@ -68,7 +68,11 @@ def _app_header() -> Node:
         "header",
         icon_button("back", "Back"),
         text(
-            "title", "Holm to Skerry", font_size=20, font_weight=700, width=grow,
+            "title",
+            "Holm to Skerry",
+            font_size=20,
+            font_weight=700,
+            width=grow,
             color="{color.ink}",
         ),
         icon_button("bell", "Bell"),
@@ -129,12 +133,16 @@ def _fact(fact_id: str, label: str, value: str) -> Node:
 def _sailing(sailing_id: str, time: str, route: str, facts: str, seats: str) -> Node:
     return box(
         f"sailing-{sailing_id}",
-        text(f"time-{sailing_id}", time, font_size=17, font_weight=700),
+        text(f"time-{sailing_id}", time, "time", font_size=17, font_weight=700, width=48),
         box(
             f"route-{sailing_id}",
-            text(f"name-{sailing_id}", route, font_size=15, font_weight=600, width=grow),
+            text(f"name-{sailing_id}", route, "route", font_size=15, font_weight=600, width=grow),
             text(
-                f"facts-{sailing_id}", f"{facts} · {seats}", font_size=13, color="{color.muted}",
+                f"facts-{sailing_id}",
+                f"{facts} · {seats}",
+                "facts",
+                font_size=13,
+                color="{color.muted}",
                 width=grow,
             ),
             flow="column",
@@ -142,6 +150,7 @@ def _sailing(sailing_id: str, time: str, route: str, facts: str, seats: str) -> 
             width=grow,
         ),
         button(f"hold-{sailing_id}", "Hold", "quiet"),
+        name=f"{time} sailing",
         flow="row",
         gap=14,
         align="center",
@@ -186,8 +195,13 @@ def _side() -> Node:
     names = ("Departures", "Check-in", "Vehicles", "Crew", "Weather")
     entries = [
         text(
-            f"side-{name.lower()}", name, font_size=15, font_weight=600 if n == 0 else 400,
-            color="{color.paper}", opacity=1.0 if n == 0 else 0.72,
+            f"side-{name.lower()}",
+            name,
+            name,
+            font_size=15,
+            font_weight=600 if n == 0 else 400,
+            color="{color.paper}",
+            opacity=1.0 if n == 0 else 0.72,
         )
         for n, name in enumerate(names)
     ]
@@ -225,24 +239,28 @@ def _desk_header() -> Node:
     )
 
 
-def _departure(
-    row_id: str, time: str, port: str, berth: str, status: str, seats: str
-) -> Node:
+def _departure(row_id: str, time: str, port: str, berth: str, status: str, seats: str) -> Node:
     late = status.startswith("Late")
     warning = {"fill": "{color.coral}"} if late else {}
     call = "Call passengers" if late else "Open boarding"
     return box(
         f"departure-{row_id}",
-        text(f"at-{row_id}", time, font_size=18, font_weight=700, width=64),
-        text(f"port-{row_id}", port, font_size=16, font_weight=600, width=grow),
-        text(f"berth-{row_id}", berth, font_size=15, color="{color.muted}", width=76),
+        text(f"at-{row_id}", time, "time", font_size=18, font_weight=700, width=64),
+        text(f"port-{row_id}", port, "port", font_size=16, font_weight=600, width=grow),
+        text(f"berth-{row_id}", berth, "berth", font_size=15, color="{color.muted}", width=76),
         text(
-            f"status-{row_id}", status, font_size=15, font_weight=600, width=100,
+            f"status-{row_id}",
+            status,
+            "status",
+            font_size=15,
+            font_weight=600,
+            width=100,
             color="{color.coral}" if late else "{color.sea}",
         ),
-        text(f"seats-{row_id}", seats, font_size=15, color="{color.muted}", width=92),
+        text(f"seats-{row_id}", seats, "seats", font_size=15, color="{color.muted}", width=92),
         button(f"call-{row_id}", call, "primary" if late else "quiet", width=164, **warning),
         icon_button(f"more-{row_id}", "Onward"),
+        name=f"{time} to {port}",
         flow="row",
         gap=16,
         align="center",

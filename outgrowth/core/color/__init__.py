@@ -1,8 +1,8 @@
 """Colours: sRGB values as they are stored, OKLab where they are mixed, WCAG contrast."""
 
 from outgrowth.core.color.convert import contrast, oklab_of, over, srgb_of
-from outgrowth.core.color.srgb import TRANSPARENT, Color, ColorError, parse
 from outgrowth.core.color.shift import darkened, faded
+from outgrowth.core.color.srgb import TRANSPARENT, Color, ColorError, parse
 
 __all__ = [
     "TRANSPARENT",

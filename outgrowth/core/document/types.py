@@ -60,8 +60,7 @@ class NumberType(msgspec.Struct, frozen=True):
             raise ValueProblem("The number must be finite.")
         if not self.minimum <= value <= self.maximum:
             raise ValueProblem(
-                f"{value:g} is out of range: it must lie from "
-                f"{self.minimum:g} to {self.maximum:g}."
+                f"{value:g} is out of range: it must lie from {self.minimum:g} to {self.maximum:g}."
             )
         return float(value)
 
@@ -417,9 +416,7 @@ def _records(data: Json, record: type[_Record]) -> tuple[_Record, ...]:
 
 def _sparse(record: Run | Shadow) -> dict[str, Json]:
     """The fields that differ from their default (and those that have none)."""
-    defaults = dict(
-        zip(record.__struct_fields__[1:], record.__struct_defaults__, strict=True)
-    )
+    defaults = dict(zip(record.__struct_fields__[1:], record.__struct_defaults__, strict=True))
     written: dict[str, Json] = {}
     for name in record.__struct_fields__:
         value = getattr(record, name)

@@ -83,9 +83,7 @@ def add_axis_value(
     return with_owner(document, _within_limit(msgspec.structs.replace(component, axes=axes)))
 
 
-def add_property(
-    document: Document, component_id: str, prop: ComponentProperty
-) -> Document:
+def add_property(document: Document, component_id: str, prop: ComponentProperty) -> Document:
     """The document with one more property that instances may set."""
     component = _component(document, component_id)
     if any(p.id == prop.id or p.name == prop.name for p in component.properties):

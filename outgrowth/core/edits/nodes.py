@@ -10,10 +10,10 @@ from immutables import Map
 from outgrowth.core.document.properties import Kind, row_of
 from outgrowth.core.document.records import Component, Document, Node, Rule, find, lineage, walk
 from outgrowth.core.document.types import check_value
+from outgrowth.core.document.uses import way_into
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.trees import node_of, owner_of, with_node, with_owner
-from outgrowth.core.document.uses import way_into
 
 DEEPEST = 200
 """Levels of nesting that a tree may have."""
@@ -51,9 +51,7 @@ def add_node(
     _refuse_cycle(document, owner_id, node)
     at = len(parent.children) if index is None else index
     children = (*parent.children[:at], node, *parent.children[at:])
-    changed = with_node(
-        owner, parent_id, lambda n: msgspec.structs.replace(n, children=children)
-    )
+    changed = with_node(owner, parent_id, lambda n: msgspec.structs.replace(n, children=children))
     return with_owner(document, changed)
 
 

@@ -53,9 +53,7 @@ def _with_candidate(
     """Rules about the property in cascade order, that of the edit among them."""
     node = path or (component.root.id,)
     others = tuple(
-        r
-        for r in component.rules
-        if r.node == node and r.property == name and r.when != reach
+        r for r in component.rules if r.node == node and r.property == name and r.when != reach
     )
     trial = Rule(reach, node, name, _CANDIDATE)
     return list(in_cascade_order(msgspec.structs.replace(component, rules=(*others, trial))))

@@ -144,7 +144,9 @@ def put_back_instance(document: Document, owner_id: str, node_id: str) -> Docume
         raise EditError("Only an instance can be put back as a whole.")
 
     def change(node: Node) -> Node:
-        kept = {k: v for k, v in node.style.items() if row_of(k).affects == "structure" or k in _PLACE}
+        kept = {
+            k: v for k, v in node.style.items() if row_of(k).affects == "structure" or k in _PLACE
+        }
         return msgspec.structs.replace(node, style=Map(kept), overrides=())
 
     return with_owner(document, with_node(owner, node_id, change))

@@ -26,9 +26,7 @@ class Layout:
     def __init__(self, typesetter: Typesetter) -> None:
         self.typesetter = typesetter
 
-    def place(
-        self, node: LayoutNode, room_x: float = math.inf, room_y: float = math.inf
-    ) -> Placed:
+    def place(self, node: LayoutNode, room_x: float = math.inf, room_y: float = math.inf) -> Placed:
         """The tree at its root's own size.
 
         room_x, room_y  px that a growing root fills and a fitting one wraps in; a growing

@@ -68,7 +68,10 @@ def _distributed(
         if shares < 1 and abs(first_free * shares) < abs(free):
             free = first_free * shares
         wanted = _shared(items, open_items, free, growing)
-        clamped = [max(min(w, items[n].most), items[n].least) for n, w in zip(open_items, wanted, strict=True)]
+        clamped = [
+            max(min(w, items[n].most), items[n].least)
+            for n, w in zip(open_items, wanted, strict=True)
+        ]
         violation = sum(c - w for c, w in zip(clamped, wanted, strict=True))
         still = []
         for n, want, size in zip(open_items, wanted, clamped, strict=True):

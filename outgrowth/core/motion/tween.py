@@ -84,9 +84,7 @@ def _planned(start: View, end: View, tracks: Tracks) -> Build:
     return build
 
 
-def _scene(
-    like: SceneNode, paint: PaintStyle, slots: list[_Slot], views: list[View]
-) -> SceneNode:
+def _scene(like: SceneNode, paint: PaintStyle, slots: list[_Slot], views: list[View]) -> SceneNode:
     return SceneNode(
         SceneParts(
             like.kind,
@@ -221,9 +219,7 @@ def _appearing(
     return _Slot(child_id, name, lambda v: x, lambda v: y, _fading(view, 0.0, 1.0, tracks))
 
 
-def _disappearing(
-    child_id: str, was: _Child, spot: tuple[float, float], tracks: Tracks
-) -> _Slot:
+def _disappearing(child_id: str, was: _Child, spot: tuple[float, float], tracks: Tracks) -> _Slot:
     name, x, y, view = was
     ghost = child_id if child_id.startswith(GHOST) else GHOST + child_id
     across, down = _number(x, spot[0], tracks), _number(y, spot[1], tracks)

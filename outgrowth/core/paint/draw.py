@@ -127,8 +127,6 @@ def _reach(shadow: Shadow) -> float:
 
 def mapped_bounds(transform: Affine, rect: Rect) -> Rect:
     """The smallest upright rectangle around a transformed one."""
-    corners = [
-        transform.at(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.bottom)
-    ]
+    corners = [transform.at(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.bottom)]
     xs, ys = [c[0] for c in corners], [c[1] for c in corners]
     return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))

@@ -55,12 +55,6 @@ class Rung(NamedTuple):
     wins: bool
 
 
-class _Found(NamedTuple):
-    scope: Scope
-    node: Node
-    steps: dict[str, list[Step]]
-
-
 class _Plain:
     """Looks things up in a document, recording nothing."""
 
@@ -74,70 +68,106 @@ class _Plain:
         return self._document.tokens.get(path)
 
 
-def ladder(document: Document, place: Place, name: str, live: Live = ()) -> tuple[Rung, ...]:
-    """Every step of the property at the place, from the table's default up to the last
-    word. Shifts win beside the plain value that they change. Empty if nothing is there."""
-    found = _descend(document, place, live)
-    if found is None:
-        return ()
-    default = Step(row_of(name).default, DEFAULT)
-    steps = [default, *found.steps.get(name, ())]
-    plain = max(n for n, step in enumerate(steps) if not isinstance(step.value, Shift))
-    return tuple(
-        Rung(step.value, step.source, n == plain or isinstance(step.value, Shift))
-        for n, step in enumerate(steps)
-    )
+class Inspection:
+    """Everything that is said about one node, read from the cascade's own record.
+
+    node       the drawn node: for an instance, the root node of its component
+    instance   the instance node that was led to, None for a plain node
+    scope      the scope in which the drawn node is resolved
+    """
+
+    def __init__(
+        self,
+        document: Document,
+        scope: Scope,
+        node: Node,
+        instance: Node | None,
+        holder: Scope | None,
+    ) -> None:
+        self.node = node
+        self.instance = instance
+        self.scope = scope
+        self._lookup = _Plain(document)
+        self._steps = steps_of(scope, node)
+        outer = steps_of(holder, instance) if holder is not None and instance is not None else {}
+        self._choices = {name: steps for name, steps in outer.items() if _about_instance(name)}
+
+    def value(self, name: str) -> Literals:
+        """The property's settled value."""
+        if name.startswith(CHOICE):
+            key = name.removeprefix(CHOICE)
+            return self.scope.variant.get(key) or self.scope.values.get(key, "")
+        return settle(name, self._said(name), self._lookup)
+
+    def ladder(self, name: str) -> tuple[Rung, ...]:
+        """Every step from the table's default up to the last word. Shifts win beside the
+        plain value that they change."""
+        default = Step(row_of(name).default, DEFAULT)
+        steps = [default, *self._said(name)]
+        plain = max(n for n, step in enumerate(steps) if not isinstance(step.value, Shift))
+        return tuple(
+            Rung(step.value, step.source, n == plain or isinstance(step.value, Shift))
+            for n, step in enumerate(steps)
+        )
+
+    def _said(self, name: str) -> list[Step]:
+        if _about_instance(name):
+            return self._choices.get(name, [])
+        return self._steps.get(name, [])
 
 
-def value_at(document: Document, place: Place, name: str) -> Literals:
-    """The property's settled value at the place; the table's default if nothing is there."""
-    found = _descend(document, place, ())
-    if found is None:
-        return row_of(name).default
-    if found.node.kind == "instance" and name.startswith(CHOICE):
-        return found.scope.variant.get(name.removeprefix(CHOICE), "")
-    return settle(name, found.steps.get(name, ()), _Plain(document))
+def _about_instance(name: str) -> bool:
+    return name == "component" or name.startswith(CHOICE)
 
 
-def node_at(document: Document, place: Place) -> Node | None:
-    """The drawn node at the place: for an instance, the root node of its component."""
-    found = _descend(document, place, ())
-    return None if found is None else found.node
-
-
-def scope_at(document: Document, place: Place) -> Scope | None:
-    """The scope in which the node at the place is resolved."""
-    found = _descend(document, place, ())
-    return None if found is None else found.scope
-
-
-def _descend(document: Document, place: Place, live: Live) -> _Found | None:
+def inspect(document: Document, place: Place, live: Live = ()) -> Inspection | None:
+    """What is said about the node at a place; None if nothing is there."""
     owner = document.owner(place.owner)
     if owner is None:
         return None
     scope = _first_scope(owner, place.variant, live)
-    for node_id in place.path:
+    node: Node | None = owner.root
+    for n, node_id in enumerate(place.path):
         node = find(scope.owner.root, node_id)
         if node is None:
             return None
-        steps = steps_of(scope, node)
-        if node.kind != "instance":
-            return _Found(scope, node, steps) if node_id == place.path[-1] else None
-        inner = _inner_scope(document, scope, node, steps)
+        if n < len(place.path) - 1:
+            inner = _inner_scope(document, scope, node)
+            if inner is None:
+                return None
+            scope = inner
+    return None if node is None else _inspected(document, scope, node)
+
+
+def _inspected(document: Document, scope: Scope, node: Node) -> Inspection | None:
+    """Follows instances to the node that is drawn; the first one is what was pointed at."""
+    instance = holder = None
+    while node.kind == "instance":
+        if instance is None:
+            instance, holder = node, scope
+        inner = _inner_scope(document, scope, node)
         if inner is None:
             return None
-        scope = inner
-    return _root_of(document, scope)
+        scope, node = inner, inner.owner.root
+    return Inspection(document, scope, node, instance, holder)
 
 
-def _root_of(document: Document, scope: Scope) -> _Found | None:
-    """The scope's root; where that is an instance itself, the root of its component."""
-    root = scope.owner.root
-    steps = steps_of(scope, root)
-    if root.kind != "instance":
-        return _Found(scope, root, steps)
-    inner = _inner_scope(document, scope, root, steps)
-    return None if inner is None else _root_of(document, inner)
+def ladder(document: Document, place: Place, name: str, live: Live = ()) -> tuple[Rung, ...]:
+    """The ladder of one property at a place; empty if nothing is there."""
+    found = inspect(document, place, live)
+    return () if found is None else found.ladder(name)
+
+
+def value_at(document: Document, place: Place, name: str) -> Literals:
+    """The property's settled value at a place; the table's default if nothing is there."""
+    found = inspect(document, place)
+    return row_of(name).default if found is None else found.value(name)
+
+
+def node_at(document: Document, place: Place) -> Node | None:
+    """The drawn node at a place: for an instance, the root node of its component."""
+    found = inspect(document, place)
+    return None if found is None else found.node
 
 
 def _first_scope(owner: Owner, variant: Variant, live: Live) -> Scope:
@@ -147,9 +177,9 @@ def _first_scope(owner: Owner, variant: Variant, live: Live) -> Scope:
     return screen_scope(owner, live, running=False)
 
 
-def _inner_scope(
-    document: Document, scope: Scope, node: Node, steps: dict[str, list[Step]]
-) -> Scope | None:
-    given = input_of(scope, node, steps, _Plain(document))
+def _inner_scope(document: Document, scope: Scope, node: Node) -> Scope | None:
+    if node.kind != "instance":
+        return None
+    given = input_of(scope, node, steps_of(scope, node), _Plain(document))
     component = document.components.get(given.component)
     return None if component is None else component_scope(component, given)

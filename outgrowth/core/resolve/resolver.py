@@ -86,7 +86,9 @@ class Resolver:
         running   driven axes (pointer, focus) start at their default, whatever is chosen
         """
         self._record = _Recorder(document)
-        scene = self._node(screen_scope(owner, live, running), owner.root, self._touched(owner, live))
+        scene = self._node(
+            screen_scope(owner, live, running), owner.root, self._touched(owner, live)
+        )
         return scene if scene is not None else self._missing("This screen is hidden as a whole.")
 
     def instance(self, document: Document, given: InstanceInput) -> SceneNode:
@@ -95,9 +97,7 @@ class Resolver:
         scene = self._instance(given)
         return scene if scene is not None else self._missing("This component is hidden as a whole.")
 
-    def variant(
-        self, document: Document, component_id: str, variant: Map[str, str]
-    ) -> SceneNode:
+    def variant(self, document: Document, component_id: str, variant: Map[str, str]) -> SceneNode:
         """The scene of one variant of a component with its properties at their defaults."""
         return self.instance(document, InstanceInput(component_id, tuple(sorted(variant.items()))))
 
@@ -144,9 +144,7 @@ class Resolver:
         finally:
             self._inside.pop()
 
-    def _node(
-        self, scope: Scope, node: Node, touched: frozenset[str] | None
-    ) -> SceneNode | None:
+    def _node(self, scope: Scope, node: Node, touched: frozenset[str] | None) -> SceneNode | None:
         """The node's scene, None if it is not shown. `touched` is None inside a component,
         where what a node becomes depends on more than the node."""
         if touched is None or node.id in touched:

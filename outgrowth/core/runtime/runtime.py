@@ -69,6 +69,11 @@ class Runtime:
         return self._moving is not None
 
     @property
+    def target_placed(self) -> Placed:
+        """The layout that is being moved to (or that is shown, at rest)."""
+        return self._target.placed
+
+    @property
     def states(self) -> Mapping[tuple[Path, str], str]:
         """The axis values that differ from rest: (instance path, axis id) → value id."""
         return self._states
@@ -218,7 +223,9 @@ class Runtime:
     # --- pictures -----------------------------------------------------------------------
 
     def _laid_out(self) -> View:
-        live: Live = tuple(sorted((path, axis, value) for (path, axis), value in self._states.items()))
+        live: Live = tuple(
+            sorted((path, axis, value) for (path, axis), value in self._states.items())
+        )
         scene = self._scene(live)
         room_x = self._subject.width
         room_y = self._subject.height

@@ -1,0 +1,1 @@
+"""The desktop application: everything that knows Qt."""

@@ -1,0 +1,1 @@
+"""The benches: where one component or one screen is worked on."""

@@ -1,0 +1,245 @@
+"""The bench of a screen: a canvas on which the screen lies as it will be in the product."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from outgrowth.app.benches import marks
+from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.records import Path, lineage
+from outgrowth.core.geometry import Rect
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.motion.tween import View
+from outgrowth.core.paint import Fragment, draw
+from outgrowth.core.runtime.hit import hit
+
+_MARGIN = 36.0
+_LEAST_ZOOM, _MOST_ZOOM = 0.05, 16.0
+_WHEEL = 1.0015
+
+
+class Canvas(QWidget):
+    """Shows one screen. Wheel scrolls, Ctrl+wheel zooms about the pointer, the middle
+    button or Space drags the view. A click selects a part of the screen's own tree, a
+    double click goes into an instance."""
+
+    zoomed = pyqtSignal()
+
+    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self._rasters = rasters
+        self._theme = theme
+        self._owner = ""
+        self._offset = QPointF()
+        self._fitted = True
+        self._pan: QPointF | None = None
+        self._pointed: Path | None = None
+        self.zoom = 1.0
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Screen")
+        session.document_changed.connect(self.update)
+        session.selection_changed.connect(self._reselected)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    # --- what is where ------------------------------------------------------------------
+
+    def view(self) -> View:
+        session = self._session
+        return session.engine.view(session.document, session.selection.owner)
+
+    def display_list(self) -> Fragment:
+        """What the canvas draws."""
+        return draw(*self.view())
+
+    def fit(self) -> None:
+        """The whole screen, as large as it fits but not larger than life."""
+        if self._session.screen is None or self.width() <= 2 * _MARGIN:
+            return
+        placed = self.view().placed
+        zoom = min(
+            (self.width() - 2 * _MARGIN) / max(placed.width, 1),
+            (self.height() - 2 * _MARGIN) / max(placed.height, 1),
+            1.0,
+        )
+        self._look(max(zoom, _LEAST_ZOOM), None)
+        self._fitted = True
+
+    def set_zoom(self, zoom: float) -> None:
+        """Zooms about the middle of the view."""
+        self._zoom_about(QPointF(self.width() / 2, self.height() / 2), zoom)
+
+    def _look(self, zoom: float, offset: QPointF | None) -> None:
+        placed = self.view().placed
+        if offset is None:
+            offset = QPointF(
+                round((self.width() - placed.width * zoom) / 2),
+                round((self.height() - placed.height * zoom) / 2),
+            )
+        self.zoom, self._offset = zoom, offset
+        self.update()
+        self.zoomed.emit()
+
+    def _zoom_about(self, point: QPointF, zoom: float) -> None:
+        zoom = min(max(zoom, _LEAST_ZOOM), _MOST_ZOOM)
+        self._fitted = False
+        self._look(zoom, point - (point - self._offset) * (zoom / self.zoom))
+
+    def _reselected(self) -> None:
+        if self._session.selection.owner != self._owner:
+            self._owner = self._session.selection.owner
+            self._pointed = None
+            self.fit()
+        self.update()
+
+    def rect_of(self, path: Path) -> QRectF | None:
+        """Where a node lies in the widget."""
+        scene, placed = self.view()
+        for at in locate(scene, placed, ""):
+            if at.path == path:
+                z, o, r = self.zoom, self._offset, at.rect
+                return QRectF(o.x() + r.x * z, o.y() + r.y * z, r.width * z, r.height * z)
+        return None
+
+    def _under(self, point: QPointF) -> Path | None:
+        """The full path of the topmost node under a point."""
+        scene, placed = self.view()
+        spot = (point - self._offset) / self.zoom
+        found = hit(scene, placed, spot.x(), spot.y())
+        return None if found is None else found.path
+
+    # --- drawing ------------------------------------------------------------------------
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._theme.color("bed"))
+        screen = self._session.screen
+        if screen is not None:
+            self._draw_screen(painter)
+            painter.setPen(self._theme.color("muted"))
+            size = self.view().placed
+            title = f"{screen.name}  {size.width:g} × {size.height:g}"
+            painter.drawText(QPointF(self._offset.x(), self._offset.y() - 10), title)
+            self._draw_marks(painter)
+        painter.end()
+
+    def _draw_screen(self, painter: QPainter) -> None:
+        ratio = self.devicePixelRatioF()
+        z, o = self.zoom, self._offset
+        seen = Rect(-o.x() / z, -o.y() / z, self.width() / z, self.height() / z)
+        painter.save()
+        painter.translate(o)
+        painter.scale(1 / ratio, 1 / ratio)
+        QtPainter(painter, self._rasters, z * ratio, seen).draw(self.display_list(), 0.0, 0.0)
+        painter.restore()
+
+    def _draw_marks(self, painter: QPainter) -> None:
+        path = self._session.selection.path
+        if self._pointed is not None and self._pointed != path:
+            rect = self.rect_of(self._pointed)
+            if rect is not None:
+                marks.hovered(painter, rect, self._theme)
+        rect = None if path is None else self.rect_of(path)
+        if rect is not None:
+            marks.selected(painter, rect, self._theme)
+
+    # --- the hand -----------------------------------------------------------------------
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        if self._pan is not None:
+            self._look(self.zoom, self._offset + event.position() - self._pan)
+            self._pan = event.position()
+            return
+        under = self._under(event.position())
+        pointed = under[: max(self._depth(), 1)] if under else under
+        if pointed != self._pointed:
+            self._pointed = pointed
+            self.update()
+
+    def _depth(self) -> int:
+        """How deep a click goes: as deep as what is selected."""
+        path = self._session.selection.path
+        return len(path) if path else 1
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._pan, self._fitted = event.position(), False
+            return
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._pick(self._under(event.position()))
+
+    def _pick(self, under: Path | None) -> None:
+        """Selects at the depth of the present selection if that is beside it, else the part
+        of the screen's own tree."""
+        now = self._session.selection.path or ()
+        if under is None:
+            self._session.select(None)
+            return
+        shared = len(now) > 1 and under[: len(now) - 1] == now[:-1]
+        self._session.select(under[: len(now)] if shared else under[:1])
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        if event is None:
+            return
+        under = self._under(event.position())
+        if under:
+            depth = len(self._session.selection.path or ()) + 1
+            self._session.select(under[:depth])
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._pan = None
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        self._pointed = None
+        self.update()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is None:
+            return
+        turn = event.angleDelta()
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self._zoom_about(event.position(), self.zoom * _WHEEL ** turn.y())
+        else:
+            self._fitted = False
+            self._look(self.zoom, self._offset + QPointF(turn.x() / 2, turn.y() / 2))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None or not self._stepped(Qt.Key(event.key())):
+            super().keyPressEvent(event)
+
+    def _stepped(self, key: Qt.Key) -> bool:
+        """Esc goes out, from a node to what holds it."""
+        path = self._session.selection.path
+        if key != Qt.Key.Key_Escape or path is None:
+            return False
+        if len(path) > 1:
+            self._session.select(path[:-1])
+        elif path and self._session.screen is not None:
+            line = lineage(self._session.screen.root, path[0])
+            self._session.select((line[-2].id,) if len(line) > 2 else ())
+        else:
+            self._session.select(None)
+        return True
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        if self._fitted:
+            self.fit()

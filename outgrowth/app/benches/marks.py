@@ -1,0 +1,63 @@
+"""What the benches draw over the parts: selection, reach, hover. No mark is colour alone."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPen
+
+from outgrowth.app.theme import Theme
+
+_ARM = 9.0
+_TICK = 3.0
+
+
+def selected(painter: QPainter, rect: QRectF, theme: Theme) -> None:
+    """Corner brackets, and square ticks in the middle of the sides."""
+    around = rect.adjusted(-4.5, -4.5, 4.5, 4.5).toAlignedRect()
+    r = QRectF(around).adjusted(0.5, 0.5, -0.5, -0.5)
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    for color, width in ((theme.color("panel"), 4.0), (theme.color("ink"), 2.0)):
+        painter.setPen(QPen(color, width, cap=Qt.PenCapStyle.FlatCap))
+        painter.drawLines(_brackets(r))
+    if r.width() > 36 and r.height() > 36:
+        for x, y in (
+            (r.center().x(), r.top()),
+            (r.center().x(), r.bottom()),
+            (r.left(), r.center().y()),
+            (r.right(), r.center().y()),
+        ):
+            tick = QRectF(x - _TICK, y - _TICK, 2 * _TICK, 2 * _TICK)
+            painter.fillRect(tick.adjusted(-1, -1, 1, 1), theme.color("panel"))
+            painter.fillRect(tick, theme.color("ink"))
+    painter.restore()
+
+
+def _brackets(r: QRectF) -> list[QLineF]:
+    arm = min(_ARM, r.width() / 3, r.height() / 3)
+    lines = []
+    for x, dx in ((r.left(), arm), (r.right(), -arm)):
+        for y, dy in ((r.top(), arm), (r.bottom(), -arm)):
+            lines.append(QLineF(QPointF(x, y), QPointF(x + dx, y)))
+            lines.append(QLineF(QPointF(x, y), QPointF(x, y + dy)))
+    return lines
+
+
+def hovered(painter: QPainter, rect: QRectF, theme: Theme) -> None:
+    """A thin line around what a click would pick."""
+    painter.setPen(QPen(theme.color("slate"), 1))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(rect.adjusted(-1.5, -1.5, 0.5, 0.5))
+
+
+def within_reach(painter: QPainter, rect: QRectF, theme: Theme) -> None:
+    """An edge of short ticks around a cell that an edit would change."""
+    pen = QPen(theme.color("clay"), 2)
+    pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+    pen.setDashPattern([1.0, 1.5])
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    painter.setPen(pen)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(rect.adjusted(1, 1, -1, -1))
+    painter.restore()

@@ -1,0 +1,1 @@
+"""Windows over the window: find or do, shortcuts."""

@@ -1,0 +1,118 @@
+"""Find or do: every action, component, screen and node by name, on one field."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+_WIDTH = 460
+_MOST = 40
+
+
+class Candidate(NamedTuple):
+    """Something that can be found: what it is called, what it is, and what picking it does."""
+
+    title: str
+    what: str
+    act: Callable[[], object]
+    enabled: bool = True
+
+
+def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
+    """Those whose title or kind has all the typed words, titles that begin with it first."""
+    parts = text.lower().split()
+    found = [c for c in candidates if all(p in f"{c.title} {c.what}".lower() for p in parts)]
+    first = parts[0] if parts else ""
+    return sorted(found, key=lambda c: (not c.title.lower().startswith(first), not c.enabled))
+
+
+class Finder(QFrame):
+    """A frame below the top strip's field. Arrows choose, Enter does, Esc leaves."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent, Qt.WindowType.Popup)
+        self._candidates: list[Candidate] = []
+        self._shown: list[Candidate] = []
+        self.setProperty("room", "panel")
+        self.setFixedWidth(_WIDTH)
+        self.field = QLineEdit()
+        self.field.setAccessibleName("Find or do")
+        self.field.setPlaceholderText("Find a component, a screen, a part, or something to do")
+        self.field.textChanged.connect(self._fill)
+        self.field.installEventFilter(self)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Found")
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.list.itemClicked.connect(lambda item: self._do(self.list.row(item)))
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(8, 8, 8, 8)
+        layout.addWidget(self.field)
+        layout.addWidget(self.list)
+        self.setFixedHeight(360)
+
+    def ask(self, candidates: list[Candidate], at: QPoint) -> None:
+        """Opens with these candidates, its top middle at a point of the screen."""
+        self._candidates = candidates
+        self.field.clear()
+        self._fill("")
+        self.move(at.x() - _WIDTH // 2, at.y())
+        self.show()
+        self.field.setFocus()
+
+    def _fill(self, text: str) -> None:
+        self._shown = ranked(self._candidates, text)[:_MOST]
+        self.list.clear()
+        for candidate in self._shown:
+            item = QListWidgetItem()
+            line = _line(candidate)
+            item.setSizeHint(line.sizeHint())
+            self.list.addItem(item)
+            self.list.setItemWidget(item, line)
+        if self._shown:
+            self.list.setCurrentRow(0)
+
+    def _do(self, row: int) -> None:
+        if 0 <= row < len(self._shown) and self._shown[row].enabled:
+            candidate = self._shown[row]
+            self.hide()
+            candidate.act()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
+            if step is not None and self._shown:
+                row = (self.list.currentRow() + step) % len(self._shown)
+                self.list.setCurrentRow(row)
+                return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self._do(self.list.currentRow())
+                return True
+        return super().eventFilter(watched, event)
+
+
+def _line(candidate: Candidate) -> QWidget:
+    line = QWidget()
+    row = QHBoxLayout(line)
+    row.setContentsMargins(8, 3, 8, 3)
+    title = QLabel(candidate.title)
+    what = QLabel(candidate.what)
+    what.setProperty("tone", "muted")
+    if not candidate.enabled:
+        title.setProperty("tone", "muted")
+    row.addWidget(title, 1)
+    row.addWidget(what)
+    return line

@@ -1,0 +1,47 @@
+"""The list of all shortcuts, made from the actions."""
+
+from __future__ import annotations
+
+from itertools import groupby
+
+from PyQt6.QtGui import QKeySequence
+from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from outgrowth.app.actions import Action
+
+
+class Shortcuts(QDialog):
+    """Every action with its keys, by group."""
+
+    def __init__(self, actions: list[Action], parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Keys")
+        self.resize(460, 520)
+        body = QWidget()
+        body.setProperty("room", "panel")
+        grid = QGridLayout(body)
+        grid.setContentsMargins(20, 16, 20, 16)
+        grid.setHorizontalSpacing(24)
+        line = 0
+        for group, listed in groupby(actions, lambda action: action.group):
+            head = QLabel(group)
+            head.setProperty("weight", "bold")
+            head.setProperty("tone", "muted")
+            grid.addWidget(head, line, 0, 1, 2)
+            line += 1
+            for action in listed:
+                keys = QKeySequence(action.shortcut).toString(
+                    QKeySequence.SequenceFormat.NativeText
+                )
+                grid.addWidget(QLabel(action.title), line, 0)
+                shown = QLabel(keys or "by name")
+                shown.setProperty("tone", "" if keys else "muted")
+                grid.addWidget(shown, line, 1)
+                line += 1
+        grid.setRowStretch(line, 1)
+        frame = QScrollArea()
+        frame.setWidget(body)
+        frame.setWidgetResizable(True)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(frame)

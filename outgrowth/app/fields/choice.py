@@ -1,0 +1,134 @@
+"""One of a few: segments side by side, a drop-down for many, a switch for yes and no."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QComboBox,
+    QHBoxLayout,
+    QToolButton,
+    QWidget,
+)
+
+from outgrowth.app.theme import Theme
+
+Option = tuple[str, str]
+"""What an option stands for, and what is written on it."""
+
+
+class Segments(QWidget):
+    """Options side by side; `edited` carries what the chosen one stands for."""
+
+    edited = pyqtSignal(str)
+
+    def __init__(self, options: Sequence[Option], name: str) -> None:
+        super().__init__()
+        self._options = [value for value, _ in options]
+        self._group = QButtonGroup(self)
+        self.setAccessibleName(name)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        for n, (_, text) in enumerate(options):
+            button = QToolButton()
+            button.setText(text)
+            button.setCheckable(True)
+            button.setProperty("look", "segment")
+            button.setAccessibleName(f"{name}: {text}")
+            self._group.addButton(button, n)
+            layout.addWidget(button)
+        layout.addStretch()
+        self._group.idClicked.connect(lambda n: self.edited.emit(self._options[n]))
+
+    def show_value(self, value: str | None) -> None:
+        self._group.setExclusive(value is not None and value in self._options)
+        for n, option in enumerate(self._options):
+            button = self._group.button(n)
+            if button is not None:
+                button.setChecked(option == value)
+
+    def button(self, value: str) -> QAbstractButton:
+        """The button of an option."""
+        found = self._group.button(self._options.index(value))
+        assert found is not None
+        return found
+
+
+class DropDown(QComboBox):
+    """Many options; `edited` carries what the chosen one stands for."""
+
+    edited = pyqtSignal(str)
+
+    def __init__(self, options: Sequence[Option], name: str) -> None:
+        super().__init__()
+        self._options = [value for value, _ in options]
+        self.addItems([text for _, text in options])
+        self.setAccessibleName(name)
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.setMinimumContentsLength(6)
+        self.activated.connect(lambda n: self.edited.emit(self._options[n]))
+
+    def show_value(self, value: str | None) -> None:
+        self.setCurrentIndex(self._options.index(value) if value in self._options else -1)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            event.ignore()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self.palette().windowText().color(), 1.5))
+        x, y = self.width() - 14, self.height() / 2
+        painter.drawPolyline(_chevron(x, y))
+        painter.end()
+
+
+def _chevron(x: float, y: float) -> QPolygonF:
+    return QPolygonF([QPointF(x - 4, y - 2), QPointF(x, y + 2), QPointF(x + 4, y - 2)])
+
+
+class Switch(QAbstractButton):
+    """Yes or no. A bar with its knob at the left or right, and a tick when it is on."""
+
+    edited = pyqtSignal(bool)
+
+    def __init__(self, name: str, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setCheckable(True)
+        self.setAccessibleName(name)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.clicked.connect(self.edited)
+
+    def show_value(self, value: bool | None) -> None:
+        self.setChecked(bool(value))
+
+    def sizeHint(self) -> QSize:
+        return QSize(36, 26)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        bar = QRectF(1, 5, 32, 16)
+        on = self.isChecked()
+        ink = self.theme.color("ink")
+        painter.setPen(QPen(ink if on else self.theme.color("muted"), 1.5))
+        painter.setBrush(ink if on else self.theme.color("field"))
+        painter.drawRoundedRect(bar, 3, 3)
+        knob = QRectF(bar.right() - 14 if on else bar.left() + 3, bar.top() + 3, 11, 10)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.color("panel" if on else "muted"))
+        painter.drawRoundedRect(knob, 2, 2)
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(self.theme.color("slate"), 2))
+            painter.drawRoundedRect(bar.adjusted(-0.5, -3, 2.5, 3), 4, 4)
+        painter.end()

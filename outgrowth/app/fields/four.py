@@ -1,0 +1,59 @@
+"""Four numbers that belong together: padding, margin, corner radii."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QWidget
+
+from outgrowth.app.fields.number import NumberField
+from outgrowth.core.document.properties import TABLE
+from outgrowth.core.document.types import NumberType
+
+
+class FourField(QWidget):
+    """One number field a member, in CSS order.
+
+    edited(dict)  property name → value to set; dragged(dict) to try
+    """
+
+    edited = pyqtSignal(dict)
+    dragged = pyqtSignal(dict)
+    dropped = pyqtSignal()
+    cancelled = pyqtSignal()
+    failed = pyqtSignal(str)
+
+    def __init__(self, names: tuple[str, ...]) -> None:
+        super().__init__()
+        self.fields: dict[str, NumberField] = {}
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(4)
+        for name in names:
+            kind = TABLE[name].type
+            assert isinstance(kind, NumberType)
+            field = NumberField(kind, TABLE[name].label)
+            field.setMinimumWidth(30)
+            field.edited.connect(lambda value, n=name: self.edited.emit({n: value}))
+            field.failed.connect(self.failed)
+            self.fields[name] = field
+            layout.addWidget(field, 1)
+        self.all = self._common(names)
+
+    def _common(self, names: tuple[str, ...]) -> NumberField:
+        """A field that is not shown and stands for all four: the row's label pulls it."""
+        kind = TABLE[names[0]].type
+        assert isinstance(kind, NumberType)
+        field = NumberField(kind, "all four", self)
+        field.hide()
+        field.dragged.connect(lambda value: self.dragged.emit(dict.fromkeys(names, value)))
+        field.dropped.connect(self.dropped)
+        field.cancelled.connect(self.cancelled)
+        return field
+
+    def show_values(self, values: Mapping[str, float | None]) -> None:
+        for name, field in self.fields.items():
+            field.show_value(values[name])
+        known = [value for value in values.values() if value is not None]
+        self.all.show_value(max(known, default=0.0))

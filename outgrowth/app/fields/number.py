@@ -1,0 +1,169 @@
+"""A number field: typed with arithmetic, stepped with arrows, dragged by its handle."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
+from PyQt6.QtWidgets import QLabel, QLineEdit, QWidget
+
+from outgrowth.app.fields.arithmetic import ArithmeticProblem, evaluate
+from outgrowth.core.document.types import NumberType
+
+
+class NumberField(QLineEdit):
+    """Shows one number, or nothing when several differ.
+
+    edited(float)   a value to set
+    dragged(float)  a value to try while the handle is pulled; dropped/cancelled end it
+    failed(str)     what was typed is no number
+    """
+
+    edited = pyqtSignal(float)
+    dragged = pyqtSignal(float)
+    dropped = pyqtSignal()
+    cancelled = pyqtSignal()
+    failed = pyqtSignal(str)
+
+    def __init__(self, kind: NumberType, name: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.kind = kind
+        self._value = 0.0
+        self.setAccessibleName(name)
+        self.setToolTip(name)
+        self.setMinimumWidth(40)
+        self.returnPressed.connect(self._commit)
+
+    @property
+    def value(self) -> float:
+        return self._value
+
+    def show_value(self, value: float | None) -> None:
+        """Shows a value without saying that it was edited."""
+        self._mark(False)
+        if value is None:
+            self.setText("")
+            self.setPlaceholderText("mixed")
+            return
+        self._value = value
+        text = self._written(value)
+        if text != self.text() and not (self.hasFocus() and self.isModified()):
+            self.setText(text)
+
+    def _written(self, value: float) -> str:
+        if self.kind.unit == "" and self.kind.maximum == 1.0:
+            return f"{value * 100:g} %"
+        return f"{round(value, 2):g}"
+
+    def _read(self, text: str) -> float:
+        percent = self.kind.unit == "" and self.kind.maximum == 1.0
+        before = self._value * 100 if percent else self._value
+        value = evaluate(text, before)
+        return self._held(value / 100 if percent else value)
+
+    def _held(self, value: float) -> float:
+        return min(max(value, self.kind.minimum), self.kind.maximum)
+
+    def _commit(self) -> None:
+        if not self.isModified():
+            return
+        try:
+            value = self._read(self.text())
+        except ArithmeticProblem as problem:
+            self._mark(True)
+            self.failed.emit(str(problem))
+            return
+        self.setModified(False)
+        self._mark(False)
+        self._set(value)
+
+    def _set(self, value: float) -> None:
+        changed = value != self._value
+        self._value = value
+        self.setText(self._written(value))
+        if changed:
+            self.edited.emit(value)
+
+    def _mark(self, problem: bool) -> None:
+        if self.property("problem") != problem:
+            self.setProperty("problem", problem)
+            style = self.style()
+            if style is not None:
+                style.unpolish(self)
+                style.polish(self)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self._commit()
+        super().focusOutEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        if event is not None and event.reason() in (
+            Qt.FocusReason.TabFocusReason,
+            Qt.FocusReason.BacktabFocusReason,
+        ):
+            self.selectAll()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        steps = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}.get(Qt.Key(event.key()))
+        if steps is not None:
+            big = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            unit = 0.01 if self.kind.maximum == 1.0 else 1.0
+            self._set(self._held(round(self._value + steps * (8 if big else 1) * unit, 6)))
+        elif event.key() == Qt.Key.Key_Escape and self.isModified():
+            self.setText(self._written(self._value))
+            self.setModified(False)
+            self._mark(False)
+        else:
+            super().keyPressEvent(event)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            event.ignore()
+
+
+class DragLabel(QLabel):
+    """The name of a number: pulling it sideways changes the number, Esc lets go."""
+
+    def __init__(self, text: str, field: NumberField | None = None) -> None:
+        super().__init__(text)
+        self._field = field
+        self._from: tuple[QPointF, float] | None = None
+        self._moved = False
+        if field is not None:
+            self.setCursor(Qt.CursorShape.SizeHorCursor)
+            self.setBuddy(field)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and self._field is not None:
+            self._from = event.globalPosition(), self._field.value
+            self._moved = False
+            self.grabKeyboard()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._from is None or self._field is None:
+            return
+        start, value = self._from
+        unit = 0.01 if self._field.kind.maximum == 1.0 else 1.0
+        steps = round((event.globalPosition().x() - start.x()) / 2)
+        if steps or self._moved:
+            self._moved = True
+            kind = self._field.kind
+            held = min(max(value + steps * unit, kind.minimum), kind.maximum)
+            self._field.dragged.emit(held)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._end(cancelled=False)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self._end(cancelled=True)
+
+    def _end(self, cancelled: bool) -> None:
+        if self._from is None or self._field is None:
+            return
+        self._from = None
+        self.releaseKeyboard()
+        if self._moved:
+            (self._field.cancelled if cancelled else self._field.dropped).emit()

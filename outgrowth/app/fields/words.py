@@ -1,0 +1,46 @@
+"""A field for words: confirms on Enter and when it is left, Esc goes back."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtWidgets import QLineEdit
+
+
+class WordsField(QLineEdit):
+    """edited(str) carries the words to set; typed(str) those to try with each key."""
+
+    edited = pyqtSignal(str)
+    typed = pyqtSignal(str)
+    cancelled = pyqtSignal()
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self._shown = ""
+        self.setAccessibleName(name)
+        self.setMinimumWidth(60)
+        self.textEdited.connect(self.typed)
+        self.returnPressed.connect(self._commit)
+
+    def show_value(self, words: str | None) -> None:
+        self._shown = words or ""
+        self.setPlaceholderText("mixed" if words is None else "")
+        if not (self.hasFocus() and self.isModified()) and self.text() != self._shown:
+            self.setText(self._shown)
+
+    def _commit(self) -> None:
+        if self.isModified():
+            self.setModified(False)
+            self.edited.emit(self.text())
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self._commit()
+        super().focusOutEvent(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape and self.isModified():
+            self.setModified(False)
+            self.cancelled.emit()
+            self.setText(self._shown)
+            return
+        super().keyPressEvent(event)

@@ -1,0 +1,83 @@
+"""Starts the application: fonts, theme, windows."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path as FilePath
+
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QApplication
+
+from outgrowth.app.session import Session
+from outgrowth.app.session.engine import shipped_engine
+from outgrowth.app.theme import DARK, LIGHT, Theme
+from outgrowth.app.theme.sheet import install, load_fonts
+from outgrowth.app.window import MainWindow
+from outgrowth.core.document.records import Document
+from outgrowth.core.exchange.native import load
+
+
+class Desk:
+    """The windows that are open."""
+
+    def __init__(self, theme: Theme) -> None:
+        self._theme = theme
+        self._windows: list[MainWindow] = []
+
+    def open(self, path: FilePath) -> MainWindow:
+        """Shows a file in a new window. Raises FileProblem."""
+        return self.show(load(path), path)
+
+    def show(self, document: Document, path: FilePath | None) -> MainWindow:
+        session = Session(shipped_engine(), document, path)
+        window = MainWindow(session, self._theme, lambda other: self._reopened(other))
+        self._windows = [w for w in self._windows if w.isVisible()] + [window]
+        window.show()
+        return window
+
+    def _reopened(self, path: FilePath) -> None:
+        self.open(path)
+
+
+def application(theme: Theme) -> QApplication:
+    """The application with fonts and theme, made once."""
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(sys.argv[:1])
+        app.setApplicationName("Outgrowth")
+    load_fonts()
+    install(app, theme)
+    return app
+
+
+def run(path: FilePath, dark: bool = False, shot: FilePath | None = None, owner: str = "") -> int:
+    """Opens a file and stays until the last window is closed. Raises FileProblem.
+
+    shot    saves a picture of the window there, and ends
+    owner   the name of the component or screen to begin with
+    """
+    theme = DARK if dark else LIGHT
+    app = application(theme)
+    app.setAttribute(Qt.ApplicationAttribute.AA_DontShowIconsInMenus, False)
+    window = Desk(theme).open(path)
+    if owner:
+        window.session.open(owner_named(window.session.document, owner))
+    if shot is not None:
+        QTimer.singleShot(400, lambda: _shoot(window, shot))
+    return app.exec()
+
+
+def owner_named(document: Document, name: str) -> str:
+    """The id of the component or screen with this name (the last part of it is enough).
+
+    Raises KeyError.
+    """
+    for owner in (*document.in_order(), *document.screens_in_order()):
+        if name in (owner.name, owner.name.rpartition("/")[2], owner.id):
+            return owner.id
+    raise KeyError(name)
+
+
+def _shoot(window: MainWindow, path: FilePath) -> None:
+    window.grab().save(str(path))
+    QApplication.exit(0)

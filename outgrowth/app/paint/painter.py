@@ -1,0 +1,272 @@
+"""The painter that draws display lists with Qt.
+
+Edges of boxes and baselines of text are snapped to device pixels here and nowhere else.
+"""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QTransform
+
+from outgrowth.app.paint.rasters import Rasters
+from outgrowth.core.color import Color
+from outgrowth.core.geometry import Rect
+from outgrowth.core.paint import Fragment, Mark, replay
+from outgrowth.core.paint.fragment import Group
+from outgrowth.core.paint.marks import Box, Glyphs, Outline, Radii, Ring, Shade
+
+_HINTS = QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
+
+
+class QtPainter:
+    """Draws fragments on a QPainter whose transform is only a shift.
+
+    scale    device pixels a px
+    sight    what can be seen, in the painter's px; nothing outside is drawn
+    """
+
+    def __init__(
+        self, painter: QPainter, rasters: Rasters, scale: float, sight: Rect | None = None
+    ) -> None:
+        self._p = painter
+        self._rasters = rasters
+        self._scale = scale
+        self._sight = sight
+        self._spots: list[tuple[float, float]] = [(0.0, 0.0)]
+        self._twisted = 0
+        self._unscaled = painter.transform()
+        painter.setRenderHints(_HINTS)
+
+    def draw(self, fragment: Fragment, x: float, y: float) -> None:
+        """The fragment with its corner at x, y px."""
+        self._p.save()
+        self._p.scale(self._scale, self._scale)
+        replay(fragment, self, x, y)
+        self._p.restore()
+
+    # --- the protocol -------------------------------------------------------------------
+
+    def enter(self, x: float, y: float, fragment: Fragment) -> bool:
+        ox, oy = self._spots[-1]
+        x, y = ox + x, oy + y
+        if not self._twisted:
+            if self._sight is not None and not self._sight.meets(fragment.bounds.moved(x, y)):
+                return False
+            if self._laid_down(x, y, fragment):
+                return False
+        self._p.save()
+        self._spots.append((x, y))
+        if fragment.group is not None and self._opened(fragment, fragment.group, x, y):
+            self.leave(fragment)
+            return False
+        return True
+
+    def inside(self, fragment: Fragment) -> None:
+        if fragment.group is None or fragment.group.clip is None:
+            return
+        width, height, radii = fragment.group.clip
+        x, y = self._spots[-1]
+        path = rounded(self._snapped(x, y, width, height), radii)
+        self._p.setClipPath(path, Qt.ClipOperation.IntersectClip)
+
+    def leave(self, fragment: Fragment) -> None:
+        self._spots.pop()
+        group = fragment.group
+        if group is not None and group.transform is not None:
+            self._twisted -= 1
+        self._p.restore()
+
+    def mark(self, mark: Mark) -> None:
+        x, y = self._spots[-1]
+        if isinstance(mark, Box):
+            self._box(mark, x, y)
+        elif isinstance(mark, Glyphs):
+            self._glyphs(mark, x, y)
+        elif isinstance(mark, Ring):
+            self._ring(mark, x, y)
+        elif isinstance(mark, Shade):
+            self._shade(mark, x, y)
+        else:
+            self._outline(mark, x, y)
+
+    # --- groups -------------------------------------------------------------------------
+
+    def _opened(self, fragment: Fragment, group: Group, x: float, y: float) -> bool:
+        """Applies transform and opacity; True if the fragment was drawn apart already."""
+        if group.transform is not None:
+            m = group.transform
+            self._p.translate(x, y)
+            self._p.setTransform(QTransform(m.a, m.b, m.c, m.d, m.e, m.f), True)
+            self._p.translate(-x, -y)
+            self._twisted += 1
+        if group.opacity >= 1.0:
+            return False
+        self._p.setOpacity(self._p.opacity() * group.opacity)
+        if len(fragment.marks) + len(fragment.children) <= 1:
+            return False
+        self._drawn_apart(fragment, group, x, y)
+        return True
+
+    def _drawn_apart(self, fragment: Fragment, group: Group, x: float, y: float) -> None:
+        """Draws the group solid on its own and lays it down faded, so that what overlaps
+        inside does not shine through. Source: CSS Color 4, section 3.2 (opacity)."""
+        image, left, top = self._rastered(_copy(fragment, Group(None, 1.0, group.clip)))
+        s = self._scale
+        at = QRectF(x + left / s, y + top / s, image.width() / s, image.height() / s)
+        self._p.drawImage(at, image)
+
+    def _laid_down(self, x: float, y: float, fragment: Fragment) -> bool:
+        """Copies the kept raster of a fragment, if it is worth one."""
+        image = self._rasters.image(fragment, self._scale)
+        if image is None:
+            if not self._rasters.worth_keeping(fragment, self._scale):
+                return False
+            image, _, _ = self._rastered(_copy(fragment, fragment.group))
+            self._rasters.keep(fragment, self._scale, image)
+        scaled = self._p.transform()
+        self._p.setTransform(self._unscaled)
+        left, top = _first_pixel(fragment.bounds, self._scale)
+        self._p.drawImage(round(x * self._scale) + left, round(y * self._scale) + top, image)
+        self._p.setTransform(scaled)
+        return True
+
+    def _rastered(self, fragment: Fragment) -> tuple[QImage, int, int]:
+        """The fragment's image, and where its first pixel lies from its corner."""
+        b, scale = fragment.bounds, self._scale
+        left, top = _first_pixel(b, scale)
+        width = math.ceil(b.right * scale) + 1 - left
+        height = math.ceil(b.bottom * scale) + 1 - top
+        form = QImage.Format.Format_ARGB32_Premultiplied
+        image = QImage(max(width, 1), max(height, 1), form)
+        image.fill(0)
+        painter = QPainter(image)
+        painter.translate(-left, -top)
+        QtPainter(painter, self._rasters, scale).draw(fragment, 0.0, 0.0)
+        painter.end()
+        return image, left, top
+
+    # --- marks --------------------------------------------------------------------------
+
+    def _snapped(self, x: float, y: float, width: float, height: float) -> QRectF:
+        """A rectangle with its edges on device pixels."""
+        s = self._scale
+        if self._twisted:
+            return QRectF(x, y, width, height)
+        left, top = round(x * s), round(y * s)
+        right, bottom = round((x + width) * s), round((y + height) * s)
+        return QRectF(left / s, top / s, (right - left) / s, (bottom - top) / s)
+
+    def _box(self, mark: Box, x: float, y: float) -> None:
+        rect = self._snapped(x, y, mark.width, mark.height)
+        if not any(mark.radii):
+            self._p.fillRect(rect, qcolor(mark.color))
+            return
+        self._p.fillPath(rounded(rect, mark.radii), qcolor(mark.color))
+
+    def _ring(self, mark: Ring, x: float, y: float) -> None:
+        rect = self._snapped(x, y, mark.width, mark.height)
+        line = mark.line
+        inner = rect.adjusted(line, line, -line, -line)
+        path = rounded(rect, mark.radii)
+        if inner.width() > 0 and inner.height() > 0:
+            less = tuple(max(radius - line, 0.0) for radius in mark.radii)
+            path = path.subtracted(rounded(inner, less))  # type: ignore[arg-type]  # four of four
+        self._p.fillPath(path, qcolor(mark.color))
+
+    def _glyphs(self, mark: Glyphs, x: float, y: float) -> None:
+        baseline = y + mark.y
+        if not self._twisted:
+            baseline = round(baseline * self._scale) / self._scale
+        self._p.setPen(qcolor(mark.color))
+        self._p.drawGlyphRun(QPointF(x + mark.x, baseline), self._rasters.glyphs(mark.run))
+
+    def _shade(self, mark: Shade, x: float, y: float) -> None:
+        box = rounded(QRectF(0.0, 0.0, mark.width, mark.height), mark.radii)
+        caster = _caster(mark, box)
+        image, bounds = self._rasters.shade(mark, caster, self._scale)
+        clip = QPainterPath(box)
+        if not mark.shadow.inner:
+            around = QPainterPath()
+            around.addRect(bounds)
+            clip = around.subtracted(box)
+        self._p.save()
+        self._p.translate(x, y)
+        self._p.setClipPath(clip, Qt.ClipOperation.IntersectClip)
+        self._p.drawImage(bounds, image)
+        self._p.restore()
+
+    def _outline(self, mark: Outline, x: float, y: float) -> None:
+        path = self._rasters.path(mark)
+        self._p.save()
+        self._p.translate(x + mark.dx, y + mark.dy)
+        self._p.scale(mark.scale, mark.scale)
+        if mark.fill.alpha > 0:
+            self._p.fillPath(path, qcolor(mark.fill))
+        if mark.line > 0 and mark.stroke.alpha > 0:
+            pen = QPen(qcolor(mark.stroke), mark.line)
+            pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+            pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+            self._p.strokePath(path, pen)
+        self._p.restore()
+
+
+def _copy(fragment: Fragment, group: Group | None) -> Fragment:
+    """The fragment as one that is drawn and not looked up."""
+    return Fragment(fragment.marks, fragment.children, group, fragment.bounds, whole=False)
+
+
+def _first_pixel(bounds: Rect, scale: float) -> tuple[int, int]:
+    """The whole device pixel, with one to spare, at which a raster begins."""
+    return math.floor(bounds.x * scale) - 1, math.floor(bounds.y * scale) - 1
+
+
+def _caster(mark: Shade, box: QPainterPath) -> QPainterPath:
+    """What throws the shadow: the box moved and spread, or all around it for an inner one."""
+    shadow = mark.shadow
+    spread = -shadow.spread if shadow.inner else shadow.spread
+    rect = QRectF(
+        shadow.x - spread,
+        shadow.y - spread,
+        max(mark.width + 2 * spread, 0.0),
+        max(mark.height + 2 * spread, 0.0),
+    )
+    radii = tuple(max(r + spread, 0.0) if r else 0.0 for r in mark.radii)
+    shape = rounded(rect, radii)  # type: ignore[arg-type]  # four of four
+    if not shadow.inner:
+        return shape
+    reach = shadow.blur * 2 + abs(shadow.x) + abs(shadow.y) + abs(spread) + 2
+    around = QPainterPath()
+    around.addRect(box.boundingRect().adjusted(-reach, -reach, reach, reach))
+    return around.subtracted(shape)
+
+
+def rounded(rect: QRectF, radii: Radii) -> QPainterPath:
+    """A rectangle with a radius for each corner, clockwise from the top left."""
+    path = QPainterPath()
+    tl, tr, br, bl = radii
+    if tl == tr == br == bl:
+        path.addRoundedRect(rect, tl, tl)
+        return path
+    path.moveTo(rect.left() + tl, rect.top())
+    path.lineTo(rect.right() - tr, rect.top())
+    _corner(path, rect.right() - 2 * tr, rect.top(), tr, 90)
+    path.lineTo(rect.right(), rect.bottom() - br)
+    _corner(path, rect.right() - 2 * br, rect.bottom() - 2 * br, br, 0)
+    path.lineTo(rect.left() + bl, rect.bottom())
+    _corner(path, rect.left(), rect.bottom() - 2 * bl, bl, -90)
+    path.lineTo(rect.left(), rect.top() + tl)
+    _corner(path, rect.left(), rect.top(), tl, 180)
+    path.closeSubpath()
+    return path
+
+
+def _corner(path: QPainterPath, x: float, y: float, radius: float, start: float) -> None:
+    if radius > 0:
+        path.arcTo(QRectF(x, y, 2 * radius, 2 * radius), start, -90)
+
+
+def qcolor(color: Color) -> QColor:
+    """A colour as Qt has it."""
+    return QColor.fromRgbF(color.red, color.green, color.blue, color.alpha)

@@ -1,0 +1,292 @@
+"""Layers: the tree of what is on the bench, with real names and kind marks.
+
+A flat list of visible lines over the tree, so that thousands of nodes cost no widgets. A
+node that this face does not show is dimmed, not gone.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from PyQt6.QtCore import QAbstractListModel, QModelIndex, QRectF, QSize, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter, QPen
+from PyQt6.QtWidgets import (
+    QListView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
+from outgrowth.core.document.properties import Kind
+from outgrowth.core.document.records import Node, Path
+from outgrowth.core.document.values import FromProperty
+from outgrowth.core.edits import nodes
+from outgrowth.core.resolve.scene import SceneNode
+
+_ROW = 26
+_INDENT = 14
+LINE = Qt.ItemDataRole.UserRole
+
+
+class Line(NamedTuple):
+    """One visible line."""
+
+    path: Path
+    name: str
+    kind: Kind
+    depth: int
+    shown: bool
+    slot: bool
+    parent: bool
+    folded: bool
+
+
+class LayersModel(QAbstractListModel):
+    """The lines of the owner on the bench."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._folded: set[tuple[str, str]] = set()
+        self.lines: list[Line] = []
+        self.refresh()
+
+    def refresh(self) -> None:
+        lines = self._made()
+        if lines != self.lines:
+            self.beginResetModel()
+            self.lines = lines
+            self.endResetModel()
+
+    def _made(self) -> list[Line]:
+        session = self._session
+        owner = session.owner
+        if owner is None:
+            return []
+        view = session.engine.view(session.document, owner.id, session.selection.variant)
+        shown = _own_ids(view.scene) | {owner.root.id}
+        lines: list[Line] = []
+        self._add(lines, owner.root, 0, shown)
+        return lines
+
+    def _add(self, lines: list[Line], node: Node, depth: int, shown: set[str]) -> None:
+        root = depth == 0
+        folded = (self._session.selection.owner, node.id) in self._folded
+        slot = isinstance(node.style.get("component"), FromProperty)
+        lines.append(
+            Line(
+                () if root else (node.id,),
+                node.name,
+                node.kind,
+                depth,
+                node.id in shown,
+                slot,
+                bool(node.children),
+                folded,
+            )
+        )
+        if not folded:
+            for child in node.children:
+                self._add(lines, child, depth + 1, shown)
+
+    def fold(self, line: Line) -> None:
+        """Folds or unfolds what a line holds."""
+        owner = self._session.owner
+        if owner is not None and line.parent:
+            self._folded ^= {(owner.id, line.path[-1] if line.path else owner.root.id)}
+            self.refresh()
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return len(self.lines)
+
+    def data(self, index: QModelIndex, role: int = 0) -> object:
+        line = self.lines[index.row()]
+        if role in (
+            Qt.ItemDataRole.DisplayRole,
+            Qt.ItemDataRole.EditRole,
+            Qt.ItemDataRole.AccessibleTextRole,
+        ):
+            return line.name
+        return line if role == LINE else None
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        usual = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        return usual | Qt.ItemFlag.ItemIsEditable
+
+    def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
+        owner = self._session.owner
+        line = self.lines[index.row()]
+        name = str(value)
+        if owner is None or name == line.name:
+            return False
+        node_id = line.path[-1] if line.path else owner.root.id
+        return self._session.edit(
+            f"rename {line.name}", lambda d: nodes.rename_node(d, owner.id, node_id, name)
+        )
+
+    def index_of(self, path: Path) -> QModelIndex:
+        for n, line in enumerate(self.lines):
+            if line.path == path[:1]:
+                return self.index(n)
+        return QModelIndex()
+
+
+def _own_ids(scene: SceneNode) -> set[str]:
+    """Ids of the nodes that are shown, not looking into instances."""
+    found: set[str] = set()
+    stack = [scene]
+    while stack:
+        for child_id, child in zip((at := stack.pop()).ids, at.children, strict=True):
+            found.add(child_id)
+            if not child.component:
+                stack.append(child)
+    return found
+
+
+class LayersDelegate(QStyledItemDelegate):
+    """Draws a line: fold mark, kind mark, name."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self.theme = theme
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        return QSize(80, _ROW)
+
+    def updateEditorGeometry(
+        self, editor: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        line: Line = index.data(LINE)
+        if editor is not None:
+            editor.setGeometry(option.rect.adjusted(_left(line) + 16, 0, -2, 0))
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        assert painter is not None
+        line: Line = index.data(LINE)
+        rect = QRectF(option.rect)
+        chosen = self._session.selection.path
+        selected = chosen is not None and line.path == chosen[:1]
+        painter.save()
+        ink = self.theme.color("ink" if line.shown else "muted")
+        if selected:
+            painter.fillRect(rect, self.theme.color("ink"))
+            ink = self.theme.color("panel")
+        elif option.state & QStyle.StateFlag.State_MouseOver:
+            painter.fillRect(rect, self.theme.color("lit"))
+        left = rect.x() + _left(line)
+        if line.parent and line.depth:
+            name = "ph.caret-right" if line.folded else "ph.caret-down"
+            icon(name, ink.name()).paint(painter, int(left) - 14, int(rect.y()) + 8, 10, 10)
+        self._mark(painter, QRectF(left, rect.y() + 6, 14, 14), line, selected)
+        painter.setPen(ink)
+        font = painter.font()
+        font.setBold(line.depth == 0)
+        font.setItalic(not line.shown)
+        painter.setFont(font)
+        words = QRectF(left + 20, rect.y(), rect.right() - left - 24, rect.height())
+        elided = painter.fontMetrics().elidedText(
+            line.name, Qt.TextElideMode.ElideRight, int(words.width())
+        )
+        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, elided)
+        if option.state & QStyle.StateFlag.State_HasFocus and not selected:
+            painter.setPen(QPen(self.theme.color("slate"), 2))
+            painter.drawRect(rect.adjusted(1, 1, -1, -1))
+        painter.restore()
+
+    def _mark(self, painter: QPainter, where: QRectF, line: Line, selected: bool) -> None:
+        if line.depth == 0 and self._session.component is not None:
+            color = self.theme.color("panel" if selected else "clay")
+            draw_leaf(painter, where.adjusted(1, 1, -1, -1), color, "solid")
+        elif line.kind == "instance":
+            color = self.theme.color("panel" if selected else "slate")
+            draw_leaf(
+                painter, where.adjusted(1, 1, -1, -1), color, "broken" if line.slot else "outline"
+            )
+        else:
+            ink = self.theme.color("panel" if selected else "ink" if line.shown else "muted")
+            mark = icon(NODE_ICONS.get(line.kind, "ph.square"), ink.name())
+            mark.paint(painter, where.toRect())
+
+
+def _left(line: Line) -> int:
+    return 12 + _INDENT * line.depth
+
+
+class LayersList(QListView):
+    """The list; a click on the fold mark folds, F2 renames."""
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            index = self.indexAt(event.position().toPoint())
+            line = index.data(LINE) if index.isValid() else None
+            if line is not None and line.parent and line.depth:
+                left = _left(line)
+                if left - 16 <= event.position().x() <= left - 2:
+                    model = self.model()
+                    assert isinstance(model, LayersModel)
+                    model.fold(line)
+                    return
+        super().mousePressEvent(event)
+
+
+class Layers(QWidget):
+    """The panel beside the bench."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self.setProperty("room", "panel")
+        self.setProperty("edge", "right")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.model = LayersModel(session)
+        self._delegate = LayersDelegate(session, theme)
+        self.list = LayersList()
+        self.list.setAccessibleName("Layers")
+        self.list.setModel(self.model)
+        self.list.setItemDelegate(self._delegate)
+        self.list.setMouseTracking(True)
+        self.list.setUniformItemSizes(True)
+        self.list.setEditTriggers(
+            QListView.EditTrigger.EditKeyPressed | QListView.EditTrigger.DoubleClicked
+        )
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 8, 1, 0)
+        layout.addWidget(self.list)
+        self.list.clicked.connect(self._picked)
+        selection = self.list.selectionModel()
+        if selection is not None:
+            selection.currentChanged.connect(lambda now, was: self._picked(now))
+        session.document_changed.connect(self.refresh)
+        session.selection_changed.connect(self.refresh)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._delegate.theme = theme
+        self.refresh()
+
+    def refresh(self) -> None:
+        self.model.refresh()
+        path = self._session.selection.path
+        index = self.model.index_of(path) if path is not None else QModelIndex()
+        selection = self.list.selectionModel()
+        if selection is not None:
+            blocked = selection.blockSignals(True)
+            self.list.setCurrentIndex(index)
+            selection.blockSignals(blocked)
+        if index.isValid():
+            self.list.scrollTo(index)
+        viewport = self.list.viewport()
+        if viewport is not None:
+            viewport.update()
+
+    def _picked(self, index: QModelIndex) -> None:
+        if index.isValid():
+            self._session.select(index.data(LINE).path)

@@ -1,0 +1,336 @@
+"""From a row of the property table to the control that shows and edits it.
+
+Every editor speaks to the session in the same three ways: set, try while dragging, end the
+drag. Showing a value never counts as editing it, because the fields say `edited` only for
+what a hand did.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtWidgets import QLabel, QWidget
+
+from outgrowth.app.fields.choice import DropDown, Segments, Switch
+from outgrowth.app.fields.color import ColorField
+from outgrowth.app.fields.four import FourField
+from outgrowth.app.fields.number import DragLabel, NumberField
+from outgrowth.app.fields.shadow import ShadowField
+from outgrowth.app.fields.size import SizeField
+from outgrowth.app.fields.words import WordsField
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.core.color import Color
+from outgrowth.core.document.properties import CHOICE, SIDES, TABLE, StyleProperty
+from outgrowth.core.document.records import Axis, Component, ComponentProperty
+from outgrowth.core.document.types import (
+    ChoiceType,
+    ColorType,
+    ContentType,
+    FlagType,
+    NumberType,
+    ShadowsType,
+    SizeType,
+)
+from outgrowth.core.document.values import Size, Value, plain, words
+from outgrowth.core.document.variants import is_switch
+from outgrowth.core.resolve.ladder import Inspection
+
+Show = Callable[[Inspection], None]
+
+_SEGMENTS_FIT = 24
+"""Letters, all options together, that fit side by side in the ledger's width."""
+
+
+class Editor:
+    """A control bound to properties: `show` puts an inspection's values into it."""
+
+    def __init__(
+        self,
+        names: tuple[str, ...],
+        title: str,
+        parts: tuple[QLabel, QWidget],
+        show: Show,
+        about: str = "",
+        of_instance: bool = False,
+    ) -> None:
+        self.names = names
+        self.title = title
+        self.label, self.widget = parts
+        self.show = show
+        self.help = about
+        self.of_instance = of_instance
+
+
+class Editors:
+    """Makes editors for one session.
+
+    `measured` gives the laid-out width and height of the selection in px.
+    """
+
+    def __init__(
+        self,
+        session: Session,
+        theme: Theme,
+        measured: Callable[[], tuple[float, float] | None],
+    ) -> None:
+        self._session = session
+        self._theme = theme
+        self._measured = measured
+
+    def for_row(self, row: StyleProperty) -> Editor:
+        """The editor of one row of the table."""
+        kind = row.type
+        if isinstance(kind, NumberType):
+            return self._number(row, kind)
+        if isinstance(kind, ColorType):
+            return self._color(row)
+        if isinstance(kind, SizeType):
+            return self._size(row)
+        if isinstance(kind, ChoiceType):
+            return self._choice(row, kind)
+        if isinstance(kind, FlagType):
+            return self._flag(row)
+        if isinstance(kind, ShadowsType):
+            return self._shadow(row)
+        return self._words(row, isinstance(kind, ContentType))
+
+    def for_family(self, family: str) -> Editor:
+        """The editor of four rows that belong together."""
+        names = SIDES[family]
+        field = FourField(names)
+        field.edited.connect(self._set)
+        self._draggable(field, lambda values: values)
+
+        def show(found: Inspection) -> None:
+            values = {name: found.value(name) for name in names}
+            field.show_values({n: v if isinstance(v, float) else None for n, v in values.items()})
+
+        title = family.capitalize()
+        about = f"{TABLE[names[0]].help} In the order {_order(names)}."
+        return Editor(names, title, (DragLabel(title, field.all), field), show, about)
+
+    # --- style properties -----------------------------------------------------------------
+
+    def _number(self, row: StyleProperty, kind: NumberType) -> Editor:
+        field = NumberField(kind, row.label)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+        self._draggable(field, lambda value: {row.name: value})
+
+        def show(found: Inspection) -> None:
+            value = found.value(row.name)
+            field.show_value(value if isinstance(value, float) else None)
+
+        return Editor((row.name,), row.label, (DragLabel(row.label, field), field), show, row.help)
+
+    def _color(self, row: StyleProperty) -> Editor:
+        field = ColorField(row.label, self.color_tokens)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+        field.failed.connect(self._session.failed)
+
+        def show(found: Inspection) -> None:
+            value = found.value(row.name)
+            said = [rung.value for rung in found.ladder(row.name) if rung.wins]
+            source = said[0] if len(said) == 1 else None
+            field.show_value(value if isinstance(value, Color) else None, source)  # type: ignore[arg-type]  # a rung's value
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _size(self, row: StyleProperty) -> Editor:
+        field = SizeField(row.label)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+        self._draggable(field, lambda value: {row.name: value})
+        side = 0 if row.name == "width" else 1
+
+        def show(found: Inspection) -> None:
+            value = found.value(row.name)
+            measured = self._measured()
+            px = measured[side] if measured is not None else None
+            field.show_value(value if isinstance(value, Size) else None, px)
+
+        label = DragLabel(row.label, field.number)
+        return Editor((row.name,), row.label, (label, field), show, row.help)
+
+    def _choice(self, row: StyleProperty, kind: ChoiceType) -> Editor:
+        field = _options(tuple((option, option) for option in kind.options), row.label)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+
+        def show(found: Inspection) -> None:
+            field.show_value(str(found.value(row.name)))
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _flag(self, row: StyleProperty) -> Editor:
+        field = Switch(row.label, self._theme)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+
+        def show(found: Inspection) -> None:
+            field.show_value(found.value(row.name) is True)
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _shadow(self, row: StyleProperty) -> Editor:
+        field = ShadowField(self.color_tokens)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+        field.failed.connect(self._session.failed)
+
+        def show(found: Inspection) -> None:
+            field.show_value(found.value(row.name))  # type: ignore[arg-type]  # the row says shadows
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _words(self, row: StyleProperty, content: bool) -> Editor:
+        if row.name == "font-family":
+            return self._family(row)
+        field = WordsField(row.label)
+
+        def value(text: str) -> dict[str, Value]:
+            return {row.name: words(text) if content else text}
+
+        field.edited.connect(lambda text: self._typed(value(text)))
+        field.typed.connect(lambda text: self._try(value(text)))
+        field.cancelled.connect(self._session.cancel_drag)
+
+        def show(found: Inspection) -> None:
+            held = found.value(row.name)
+            field.show_value(plain(held) if isinstance(held, tuple) else str(held))  # type: ignore[arg-type]  # runs
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _family(self, row: StyleProperty) -> Editor:
+        families = self._session.engine.fonts.families
+        field = DropDown(tuple((family, family) for family in families), row.label)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+
+        def show(found: Inspection) -> None:
+            family = str(found.value(row.name))
+            field.show_value(family)
+            missing = self._session.engine.fonts.missing(family)
+            field.setPlaceholderText(f"! {family}" if missing else "")
+            field.setToolTip(
+                f"“{family}” is not on this machine; another typeface stands in for it."
+                if missing
+                else row.help
+            )
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    # --- an instance's choices ------------------------------------------------------------
+
+    def for_axis(self, axis: Axis) -> Editor:
+        """The editor of an instance's value on one axis."""
+        name = CHOICE + axis.id
+        options = tuple((value.id, value.name) for value in axis.values)
+        field = _options(options, axis.name)
+        field.edited.connect(lambda value: self._set({name: value}))
+
+        def show(found: Inspection) -> None:
+            field.show_value(str(found.value(name)))
+
+        about = "An axis of the component: which of its faces this instance shows."
+        if is_switch(axis):
+            about = f"{about} It reads as yes or no."
+        return Editor((name,), axis.name, (QLabel(axis.name), field), show, about, True)
+
+    def for_property(self, component: Component, prop: ComponentProperty) -> Editor:
+        """The editor of an instance's value for one property of its component."""
+        make = {
+            "switch": self._switch_property,
+            "slot": self._slot_property,
+            "color": self._color_property,
+            "number": self._number_property,
+        }.get(prop.kind, self._text_property)
+        widget, show = make(prop)
+        about = prop.description or f"A property of {component.name}."
+        label = QLabel(prop.name)
+        return Editor((CHOICE + prop.id,), prop.name, (label, widget), show, about, True)
+
+    def _text_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
+        name = CHOICE + prop.id
+        field = WordsField(prop.name)
+        field.edited.connect(lambda text: self._typed({name: text}))
+        field.typed.connect(lambda text: self._try({name: text}))
+        field.cancelled.connect(self._session.cancel_drag)
+
+        def show(found: Inspection) -> None:
+            held = found.value(name)
+            field.show_value(plain(held) if isinstance(held, tuple) else str(held))  # type: ignore[arg-type]  # runs
+
+        return field, show
+
+    def _switch_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
+        name = CHOICE + prop.id
+        field = Switch(prop.name, self._theme)
+        field.edited.connect(lambda on: self._set({name: on}))
+        return field, lambda found: field.show_value(found.value(name) is True)
+
+    def _slot_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
+        name = CHOICE + prop.id
+        components = self._session.document.components
+        listed = [i for i in prop.shortlist if i in components]
+        options = [(i, components[i].name.rpartition("/")[2]) for i in listed]
+        field = DropDown((("", "empty"), *options), prop.name)
+        field.edited.connect(lambda value: self._set({name: value}))
+        return field, lambda found: field.show_value(str(found.value(name)))
+
+    def _color_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
+        name = CHOICE + prop.id
+        field = ColorField(prop.name, self.color_tokens)
+        field.edited.connect(lambda value: self._set({name: value}))
+        field.failed.connect(self._session.failed)
+
+        def show(found: Inspection) -> None:
+            value = found.value(name)
+            field.show_value(value if isinstance(value, Color) else None, None)
+
+        return field, show
+
+    def _number_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
+        name = CHOICE + prop.id
+        field = NumberField(NumberType(), prop.name)
+        field.edited.connect(lambda value: self._set({name: value}))
+        self._draggable(field, lambda value: {name: value})
+
+        def show(found: Inspection) -> None:
+            value = found.value(name)
+            field.show_value(value if isinstance(value, float) else None)
+
+        return field, show
+
+    # --- the session ----------------------------------------------------------------------
+
+    def color_tokens(self) -> dict[str, Color]:
+        """The file's colour tokens that are plain colours."""
+        tokens = self._session.document.tokens
+        return {path: t.value for path, t in tokens.items() if isinstance(t.value, Color)}
+
+    def _set(self, values: dict[str, Value]) -> None:
+        self._session.set_style(values)
+
+    def _try(self, values: dict[str, Value]) -> None:
+        self._last = values
+        self._session.drag_style(values)
+
+    def _typed(self, values: dict[str, Value]) -> None:
+        """Words that were tried with every key become one step."""
+        self._try(values)
+        self._session.drop(self._session.style_step(values))
+
+    def _draggable(
+        self,
+        field: NumberField | FourField | SizeField,
+        values: Callable[[object], dict[str, Value]],
+    ) -> None:
+        field.dragged.connect(lambda value: self._try(values(value)))
+        field.dropped.connect(lambda: self._session.drop(self._session.style_step(self._last)))
+        field.cancelled.connect(self._session.cancel_drag)
+        field.failed.connect(self._session.failed)
+
+
+def _options(options: tuple[tuple[str, str], ...], name: str) -> Segments | DropDown:
+    letters = sum(len(text) + 2 for _, text in options)
+    return Segments(options, name) if letters <= _SEGMENTS_FIT else DropDown(options, name)
+
+
+def _order(names: tuple[str, ...]) -> str:
+    return ", ".join(name.partition("-")[2].replace("-", " ") for name in names)

@@ -1,0 +1,221 @@
+"""The ledger panel: groups of rows for what is selected."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.panels.ledger.editors import Editors
+from outgrowth.app.panels.ledger.row import LedgerRow
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.properties import FAMILIES, TABLE, StyleProperty, applies
+from outgrowth.core.document.records import Component, Node
+from outgrowth.core.resolve.ladder import Inspection, inspect
+
+
+class Ledger(QScrollArea):
+    """Rebuilt when another kind of thing is selected, refreshed when values change.
+
+    attended(tuple)  the property names that the pointer is at
+    visited(str)     an owner to go to
+    """
+
+    attended = pyqtSignal(tuple)
+    visited = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self._theme = theme
+        self._editors = Editors(session, theme, self._measured)
+        self._made_for: object = None
+        self._more: set[str] = set()
+        self.rows: dict[str, LedgerRow] = {}
+        self.setWidgetResizable(True)
+        self.setProperty("room", "panel")
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName("Ledger")
+        session.document_changed.connect(self.refresh)
+        session.selection_changed.connect(self.refresh)
+        self.refresh()
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self._editors = Editors(self._session, theme, self._measured)
+        self._made_for = None
+        self.refresh()
+
+    def row(self, name: str) -> LedgerRow:
+        """The row that edits a property. Raises KeyError if it is not shown."""
+        return self.rows[FAMILIES.get(name, name)]
+
+    def refresh(self) -> None:
+        """Shows the selection as it is now."""
+        place = self._session.place
+        found = inspect(self._session.document, place) if place is not None else None
+        signature = self._signature(found)
+        if signature != self._made_for:
+            self._made_for = signature
+            self._build(found)
+        if found is not None:
+            for row in self.rows.values():
+                row.refresh(found)
+            self._hide_quiet()
+
+    def _signature(self, found: Inspection | None) -> object:
+        """What decides which rows there are."""
+        if found is None:
+            return self._session.selection.owner
+        component = found.scope.owner if found.instance is not None else None
+        about = (component.axes, component.properties) if isinstance(component, Component) else ()
+        return found.node.kind, found.instance is not None, about, component and component.id
+
+    def _measured(self) -> tuple[float, float] | None:
+        return self._session.measured()
+
+    # --- building -----------------------------------------------------------------------
+
+    def _build(self, found: Inspection | None) -> None:
+        body = QWidget()
+        body.setProperty("room", "panel")
+        body.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._layout = QVBoxLayout(body)
+        self._layout.setContentsMargins(0, 6, 0, 16)
+        self._layout.setSpacing(0)
+        self.rows = {}
+        self._groups: dict[str, tuple[QPushButton, list[tuple[LedgerRow, bool]]]] = {}
+        if found is None:
+            self._nothing()
+        else:
+            self._instance_rows(found)
+            self._style_rows(found.node)
+        self._layout.addStretch()
+        self.setWidget(body)
+
+    def _nothing(self) -> None:
+        screen = self._session.screen
+        text = QLabel(
+            "Click a part on the bench, or in Layers, to see and change it here."
+            if screen is not None
+            else "Nothing is selected."
+        )
+        text.setWordWrap(True)
+        text.setProperty("tone", "muted")
+        text.setContentsMargins(14, 10, 14, 0)
+        self._layout.addWidget(text)
+
+    def _instance_rows(self, found: Inspection) -> None:
+        component = found.scope.owner
+        if found.instance is None or not isinstance(component, Component):
+            return
+        self._layout.addWidget(self._followed(component, found.instance))
+        for prop in component.properties:
+            self._add("", self._editors.for_property(component, prop), quiet=False)
+        for axis in component.axes:
+            if axis.driver == "none":
+                self._add("", self._editors.for_axis(axis), quiet=False)
+
+    def _followed(self, component: Component, instance: Node) -> QWidget:
+        """Which component the instance follows, and the way there."""
+        strip = QWidget()
+        row = QHBoxLayout(strip)
+        row.setContentsMargins(14, 2, 8, 2)
+        name = QLabel(f"follows {component.name.rpartition('/')[2]}")
+        name.setProperty("weight", "bold")
+        row.addWidget(name, 1)
+        go = QPushButton("go to component")
+        go.setProperty("look", "tag")
+        go.clicked.connect(lambda: self.visited.emit(component.id))
+        row.addWidget(go)
+        self._put_back_all = QPushButton("put all back")
+        self._put_back_all.setProperty("look", "tag")
+        self._put_back_all.clicked.connect(self._session.put_back_all)
+        row.addWidget(self._put_back_all)
+        return strip
+
+    def _style_rows(self, node: Node) -> None:
+        done: set[str] = set()
+        for row in sorted_rows(node):
+            family = FAMILIES.get(row.name)
+            if family in done:
+                continue
+            if family is not None:
+                done.add(family)
+                self._add(row.group, self._editors.for_family(family), row.quiet)
+            else:
+                self._add(row.group, self._editors.for_row(row), row.quiet)
+
+    def _add(self, group: str, editor, quiet: bool) -> None:  # type: ignore[no-untyped-def]  # Editor
+        row = LedgerRow(self._session, self._theme, editor)
+        row.attended.connect(self.attended)
+        row.visited.connect(self.visited)
+        if group and group not in self._groups:
+            self._layout.addWidget(self._head(group))
+        if group:
+            self._groups[group][1].append((row, quiet))
+        name = editor.names[0]
+        self.rows[FAMILIES.get(name, name)] = row
+        self._layout.addWidget(row)
+
+    def _head(self, group: str) -> QWidget:
+        strip = QWidget()
+        row = QHBoxLayout(strip)
+        row.setContentsMargins(14, 8, 8, 0)
+        title = QLabel(group)
+        title.setProperty("weight", "bold")
+        title.setProperty("tone", "muted")
+        row.addWidget(title, 1)
+        more = QPushButton()
+        more.setProperty("look", "tag")
+        more.clicked.connect(lambda: self._toggle(group))
+        row.addWidget(more)
+        self._groups[group] = more, []
+        return strip
+
+    def _toggle(self, group: str) -> None:
+        self._more ^= {group}
+        self._hide_quiet()
+
+    def _hide_quiet(self) -> None:
+        """Quiet rows show where somebody set them, or when their group was asked for more."""
+        for group, (more, rows) in self._groups.items():
+            opened = group in self._more
+            waiting = 0
+            for row, quiet in rows:
+                resting = quiet and not row.set_by_someone
+                waiting += resting
+                row.setVisible(opened or not resting)
+            more.setVisible(waiting > 0)
+            more.setText("less" if opened else "more")
+            more.setAccessibleName(f"{group}: {more.text()}")
+
+
+_GROUPS = (
+    "Words",
+    "Size",
+    "Arrangement",
+    "Paint",
+    "Corners",
+    "Type",
+    "Shadow",
+    "Position",
+    "Transform",
+    "Shape",
+    "Pointer",
+    "Presence",
+)
+
+
+def sorted_rows(node: Node) -> list[StyleProperty]:
+    """The table's rows for a node, in the ledger's order of groups."""
+    rows = [row for row in TABLE.values() if row.group in _GROUPS and applies(row.name, node.kind)]
+    return sorted(rows, key=lambda row: _GROUPS.index(row.group))

@@ -1,0 +1,181 @@
+"""One row of the ledger: name, editor, source tag, and the ladder that the tag unfolds."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.panels.ledger.editors import Editor
+from outgrowth.app.panels.ledger.said import source_text, tag_text, value_text
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.core.resolve.ladder import Inspection, Rung
+
+LABEL_WIDTH = 72
+TAG_WIDTH = 68
+_NOTCH = 4
+
+
+class LedgerRow(QWidget):
+    """Shows and edits one property, or a family of four.
+
+    attended(tuple)  the names of the row, when pointer or focus comes to it
+    visited(str)     an owner's id: go to where a value is said
+    """
+
+    attended = pyqtSignal(tuple)
+    visited = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme, editor: Editor) -> None:
+        super().__init__()
+        self._session = session
+        self._theme = theme
+        self.editor = editor
+        self._changed = False
+        self._unfolded = False
+        self._rungs: tuple[Rung, ...] = ()
+        self.tag = QPushButton()
+        self.tag.setProperty("look", "tag")
+        self.tag.setFixedWidth(TAG_WIDTH)
+        self.tag.clicked.connect(self._unfold)
+        editor.label.setFixedWidth(LABEL_WIDTH)
+        editor.label.setToolTip(editor.help)
+        grid = QGridLayout(self)
+        grid.setContentsMargins(14, 2, 4, 2)
+        grid.setHorizontalSpacing(4)
+        grid.setVerticalSpacing(2)
+        top = Qt.AlignmentFlag.AlignTop
+        editor.label.setMinimumHeight(26)
+        grid.addWidget(editor.label, 0, 0, top)
+        grid.addWidget(editor.widget, 0, 1)
+        grid.addWidget(self.tag, 0, 2, top)
+        self._ladder = QWidget()
+        self._ladder.hide()
+        QVBoxLayout(self._ladder).setContentsMargins(0, 2, 0, 6)
+        grid.addWidget(self._ladder, 1, 0, 1, 3)
+        grid.setColumnStretch(1, 1)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    def refresh(self, inspection: Inspection) -> None:
+        """Shows the values and where they come from."""
+        self.editor.show(inspection)
+        ladders = [inspection.ladder(name) for name in self.editor.names]
+        self._rungs = max(ladders, key=lambda rungs: _rank(rungs))
+        top = _top(self._rungs)
+        owner = self._session.selection.owner
+        self._changed = self._is_changed_here(top, inspection.instance is not None)
+        self.tag.setText(tag_text(self._session.document, top, owner, self._changed))
+        self.tag.setAccessibleName(f"{self.editor.title} comes from: {self.tag.text()}")
+        self.tag.setToolTip(
+            f"{source_text(self._session.document, top.source)}. Click for every step."
+        )
+        if self.tag.property("changed") != self._changed:
+            self.tag.setProperty("changed", self._changed)
+            style = self.tag.style()
+            if style is not None:
+                style.unpolish(self.tag)
+                style.polish(self.tag)
+        if self._unfolded:
+            self._fill_ladder()
+        self.update()
+
+    @property
+    def set_by_someone(self) -> bool:
+        return len(self._rungs) > 1
+
+    def _is_changed_here(self, rung: Rung, instance: bool) -> bool:
+        """Whether the value is a difference: said by a rule of the component on the bench,
+        or by the selected instance itself."""
+        source = rung.source
+        if source.owner != self._session.selection.owner:
+            return False
+        return source.kind in ("rule", "instance") or (source.kind == "tree" and instance)
+
+    # --- the ladder ---------------------------------------------------------------------
+
+    def _unfold(self) -> None:
+        self._unfolded = not self._unfolded
+        self._ladder.setVisible(self._unfolded)
+        if self._unfolded:
+            self._fill_ladder()
+
+    def _fill_ladder(self) -> None:
+        layout = self._ladder.layout()
+        assert layout is not None
+        while (item := layout.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        for rung in self._rungs:
+            layout.addWidget(self._rung(rung))
+
+    def _rung(self, rung: Rung) -> QWidget:
+        document = self._session.document
+        line = QWidget()
+        row = QHBoxLayout(line)
+        row.setContentsMargins(12, 0, 0, 0)
+        row.setSpacing(6)
+        said = source_text(document, rung.source)
+        text = QLabel(f"{said} · {value_text(document, rung.value)}")
+        font = text.font()
+        font.setBold(rung.wins)
+        font.setStrikeOut(not rung.wins)
+        text.setFont(font)
+        text.setProperty("tone", "" if rung.wins else "muted")
+        row.addWidget(text, 1)
+        if rung.source.kind != "default":
+            row.addWidget(_small("go there", lambda: self.visited.emit(rung.source.owner)))
+            row.addWidget(_small("put back", lambda: self._put_back(rung)))
+        return line
+
+    def _put_back(self, rung: Rung) -> None:
+        for name in self.editor.names:
+            self._session.put_back_if_said(name, rung.source)
+
+    # --- looks and attention --------------------------------------------------------------
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        if self._changed:
+            notch = QRectF(0, 4, _NOTCH, self.editor.label.height() - 4)
+            painter.fillRect(notch, self._theme.color("saffron"))
+        if self._unfolded:
+            line = QRectF(18, self.editor.label.height() + 6, 1.5, self._ladder.height() - 8)
+            painter.fillRect(line, self._theme.color("hairline"))
+        painter.end()
+
+    def enterEvent(self, event) -> None:  # type: ignore[no-untyped-def]  # QEnterEvent or None
+        self.attended.emit(self.editor.names)
+
+    def leaveEvent(self, event) -> None:  # type: ignore[no-untyped-def]  # QEvent or None
+        self.attended.emit(())
+
+
+def _rank(rungs: tuple[Rung, ...]) -> tuple[int, int]:
+    return len(_top(rungs).source.when), len(rungs)
+
+
+def _top(rungs: tuple[Rung, ...]) -> Rung:
+    """The last step that shows in the value."""
+    return [rung for rung in rungs if rung.wins][-1]
+
+
+def _small(text: str, act: Callable[[], None]) -> QPushButton:
+    button = QPushButton(text)
+    button.setProperty("look", "tag")
+    button.clicked.connect(act)
+    return button

@@ -1,0 +1,275 @@
+"""The Library: components by folder and screens, each with a live picture and its uses."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from PyQt6.QtCore import (
+    QAbstractListModel,
+    QModelIndex,
+    QRectF,
+    QSize,
+    Qt,
+    QTimer,
+    pyqtSignal,
+)
+from PyQt6.QtGui import QFont, QPainter, QPen
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QListView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.paint import Rasters
+from outgrowth.app.panels.thumbnail import draw_thumbnail
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.records import Document
+
+_ROW = 44
+_HEAD = 30
+_SCREEN_ROW = 112
+_PICTURE = QRectF(12, 5, 62, 34)
+_UNFOLDERED = "This file"
+ENTRY = Qt.ItemDataRole.UserRole
+
+
+class Entry(NamedTuple):
+    """One line of the Library: a folder's heading (no owner), a component or a screen."""
+
+    owner: str
+    name: str
+    folder: bool = False
+    screen: bool = False
+
+
+def component_entries(document: Document) -> list[Entry]:
+    """Components under their folders (what stands before the last `/` of a name)."""
+    folders: dict[str, list[Entry]] = {}
+    for component in document.in_order():
+        folder, _, name = component.name.rpartition("/")
+        folders.setdefault(folder or _UNFOLDERED, []).append(Entry(component.id, name))
+    found = []
+    for folder in sorted(folders):
+        found += [Entry("", folder, folder=True), *folders[folder]]
+    return found
+
+
+def screen_entries(document: Document) -> list[Entry]:
+    return [Entry(s.id, s.name, screen=True) for s in document.screens_in_order()]
+
+
+class LibraryModel(QAbstractListModel):
+    """The entries of one tab; asks for a repaint when the document changed."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._screens = False
+        self.entries: list[Entry] = []
+        self.refresh()
+
+    def show_screens(self, screens: bool) -> None:
+        self._screens = screens
+        self.refresh()
+
+    def refresh(self) -> None:
+        document = self._session.document
+        entries = screen_entries(document) if self._screens else component_entries(document)
+        if entries != self.entries:
+            self.beginResetModel()
+            self.entries = entries
+            self.endResetModel()
+        elif entries:
+            self.dataChanged.emit(self.index(0), self.index(len(entries) - 1))
+
+    def rowCount(self, parent: QModelIndex | None = None) -> int:
+        return len(self.entries)
+
+    def data(self, index: QModelIndex, role: int = 0) -> object:
+        entry = self.entries[index.row()]
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
+            return entry.name
+        return entry if role == ENTRY else None
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        if self.entries[index.row()].folder:
+            return Qt.ItemFlag.NoItemFlags
+        return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+
+
+class LibraryDelegate(QStyledItemDelegate):
+    """Draws an entry: its live picture, its name, and how often it is used."""
+
+    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self._rasters = rasters
+        self.theme = theme
+        self.counts: dict[str, int] = {}
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        entry = index.data(ENTRY)
+        return QSize(100, _HEAD if entry.folder else _SCREEN_ROW if entry.screen else _ROW)
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        assert painter is not None
+        entry: Entry = index.data(ENTRY)
+        rect = QRectF(option.rect)
+        painter.save()
+        if entry.folder:
+            self._heading(painter, rect, entry)
+        else:
+            self._ground(painter, rect, option, entry)
+            self._owner(painter, rect, entry)
+        painter.restore()
+
+    def _heading(self, painter: QPainter, rect: QRectF, entry: Entry) -> None:
+        painter.setPen(self.theme.color("muted"))
+        painter.setFont(_bold(painter.font()))
+        where = rect.adjusted(12, 4, -8, 0)
+        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, entry.name)
+
+    def _ground(
+        self, painter: QPainter, rect: QRectF, option: QStyleOptionViewItem, entry: Entry
+    ) -> None:
+        on_bench = entry.owner == self._session.selection.owner
+        if on_bench or option.state & QStyle.StateFlag.State_MouseOver:
+            painter.fillRect(rect, self.theme.color("chrome" if on_bench else "lit"))
+        if on_bench:
+            painter.fillRect(QRectF(rect.x(), rect.y(), 3, rect.height()), self.theme.color("clay"))
+        if option.state & QStyle.StateFlag.State_HasFocus:
+            painter.setPen(QPen(self.theme.color("slate"), 2))
+            painter.drawRect(rect.adjusted(4, 1, -2, -1))
+
+    def _owner(self, painter: QPainter, rect: QRectF, entry: Entry) -> None:
+        picture = _PICTURE.translated(rect.topLeft())
+        words = rect.adjusted(84, 0, -12, 0)
+        if entry.screen:
+            picture = QRectF(rect.x() + 12, rect.y() + 6, rect.width() - 24, 78)
+            words = QRectF(rect.x() + 12, rect.y() + 84, rect.width() - 24, 24)
+        session = self._session
+        view = session.engine.view(session.document, entry.owner)
+        painter.setPen(QPen(self.theme.color("hairline"), 1))
+        painter.setBrush(self.theme.color("paper"))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.drawRoundedRect(picture.adjusted(0.5, 0.5, -0.5, -0.5), 3, 3)
+        ratio = painter.device().devicePixelRatioF() if painter.device() else 1.0
+        draw_thumbnail(painter, view, picture.adjusted(1, 1, -1, -1), self._rasters, ratio, 4)
+        self._words(painter, words, entry)
+
+    def _words(self, painter: QPainter, where: QRectF, entry: Entry) -> None:
+        count = self.counts.get(entry.owner, 0)
+        plain = painter.font()
+        if entry.owner == self._session.selection.owner:
+            painter.setFont(_bold(plain))
+        painter.setPen(self.theme.color("ink"))
+        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, entry.name)
+        painter.setFont(plain)
+        painter.setPen(self.theme.color("muted"))
+        right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+        if not entry.screen:
+            painter.drawText(where, right, f"{count}" if count else "unused")
+
+
+def _bold(font: QFont) -> QFont:
+    bold = QFont(font)
+    bold.setBold(True)
+    return bold
+
+
+class Library(QWidget):
+    """The panel at the left."""
+
+    opened = pyqtSignal(str)
+
+    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self.setProperty("room", "panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.model = LibraryModel(session)
+        self._delegate = LibraryDelegate(session, rasters, theme)
+        self.list = QListView()
+        self.list.setAccessibleName("Library")
+        self.list.setModel(self.model)
+        self.list.setItemDelegate(self._delegate)
+        self.list.setMouseTracking(True)
+        self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.clicked.connect(self._open)
+        self.list.activated.connect(self._open)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addWidget(self._tabs())
+        layout.addWidget(self.list)
+        self._counting = QTimer(self)
+        self._counting.setSingleShot(True)
+        self._counting.setInterval(250)
+        self._counting.timeout.connect(self._count)
+        session.document_changed.connect(self._changed)
+        session.selection_changed.connect(self._follow)
+        self._count()
+
+    def _tabs(self) -> QWidget:
+        strip = QWidget()
+        strip.setProperty("edge", "bottom")
+        strip.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        row = QHBoxLayout(strip)
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(16)
+        self._group = QButtonGroup(self)
+        self.tabs: dict[str, QToolButton] = {}
+        for n, name in enumerate(("Parts", "Screens")):
+            tab = QToolButton()
+            tab.setText(name)
+            tab.setProperty("look", "tab")
+            tab.setCheckable(True)
+            tab.setChecked(n == 0)
+            self._group.addButton(tab, n)
+            self.tabs[name] = tab
+            row.addWidget(tab)
+        row.addStretch()
+        self._group.idToggled.connect(self._tab)
+        return strip
+
+    def _tab(self, number: int, on: bool) -> None:
+        if on:
+            self.model.show_screens(number == 1)
+
+    def _follow(self) -> None:
+        """Turns to the tab that holds what is on the bench."""
+        self.tabs["Screens" if self._session.screen is not None else "Parts"].setChecked(True)
+        self._viewport_update()
+
+    def set_theme(self, theme: Theme) -> None:
+        self._delegate.theme = theme
+        self._viewport_update()
+
+    def _viewport_update(self) -> None:
+        viewport = self.list.viewport()
+        if viewport is not None:
+            viewport.update()
+
+    def _changed(self) -> None:
+        self.model.refresh()
+        self._counting.start()
+
+    def _count(self) -> None:
+        session = self._session
+        self._delegate.counts = dict(session.engine.census.instances(session.document))
+        self._viewport_update()
+
+    def _open(self, index: QModelIndex) -> None:
+        entry: Entry = index.data(ENTRY)
+        if entry.owner:
+            self.opened.emit(entry.owner)

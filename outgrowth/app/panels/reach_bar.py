@@ -1,0 +1,158 @@
+"""The reach bar: says in words what an edit will touch, and lets it be widened or narrowed
+before anything is changed."""
+
+from __future__ import annotations
+
+from immutables import Map
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
+
+from outgrowth.app.session import Session
+from outgrowth.core.document.properties import FAMILIES, row_of
+from outgrowth.core.document.records import Axis
+from outgrowth.core.resolve.ladder import node_at
+
+
+class ReachBar(QWidget):
+    """A chip an axis: "Kind: any", or the value that edits are kept to."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._names: tuple[str, ...] = ()
+        self.setProperty("room", "panel")
+        self.setProperty("edge", "bottom")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(40)
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(12, 0, 12, 0)
+        self._row.setSpacing(8)
+        self._lead = QLabel("Edits reach")
+        self._lead.setProperty("tone", "muted")
+        self._row.addWidget(self._lead)
+        self._chips = QWidget()
+        self._chip_row = QHBoxLayout(self._chips)
+        self._chip_row.setContentsMargins(0, 0, 0, 0)
+        self._chip_row.setSpacing(6)
+        self._row.addWidget(self._chips)
+        self._row.addStretch()
+        self.said = QLabel()
+        self.said.setAccessibleName("What an edit will touch")
+        self._row.addWidget(self.said)
+        self.chips: dict[str, QToolButton] = {}
+        self._axes: tuple[Axis, ...] | None = None
+        self._waiting = QTimer(self)
+        self._waiting.setSingleShot(True)
+        self._waiting.setInterval(120)
+        self._waiting.timeout.connect(self._count)
+        session.document_changed.connect(self._later)
+        session.selection_changed.connect(self.refresh)
+        self.refresh()
+
+    def attend(self, names: tuple[str, ...]) -> None:
+        """Which properties are being looked at: the counts are those of an edit of them."""
+        self._names = names
+        self._later()
+
+    def refresh(self) -> None:
+        component = self._session.component
+        axes = component.axes if component is not None else ()
+        if axes != self._axes:
+            self._axes = axes
+            self._make_chips(axes)
+        for axis in axes:
+            value = axis.value(self._session.reach.get(axis.id, ""))
+            chip = self.chips[axis.id]
+            chip.setText(f"{axis.name}: {value.name if value else 'any'}")
+            look = "held" if value else "firm"
+            if chip.property("look") != look:
+                chip.setProperty("look", look)
+                style = chip.style()
+                if style is not None:
+                    style.unpolish(chip)
+                    style.polish(chip)
+        self._lead.setText("Edits reach" if component is not None else "Edits reach this screen")
+        if component is not None and not axes:
+            self._lead.setText("Edits reach the one face of this component")
+        self._count()
+
+    def _make_chips(self, axes: tuple[Axis, ...]) -> None:
+        for chip in self.chips.values():
+            chip.hide()
+            chip.deleteLater()
+        self.chips = {}
+        for axis in axes:
+            chip = QToolButton()
+            chip.setProperty("look", "firm")
+            chip.setAccessibleName(f"Reach: {axis.name}")
+            chip.setToolTip(f"Keep edits to one value of {axis.name}, or let them reach any.")
+            chip.clicked.connect(lambda _=False, a=axis.id: self._menu(a))
+            self.chips[axis.id] = chip
+            self._chip_row.addWidget(chip)
+
+    def _menu(self, axis_id: str) -> None:
+        component = self._session.component
+        axis = component.axis(axis_id) if component is not None else None
+        if axis is None:
+            return
+        menu = QMenu(self)
+        reach = self._session.reach
+        any_value = menu.addAction(f"any {axis.name}")
+        if any_value is not None:
+            wider = reach.delete(axis_id) if axis_id in reach else reach
+            any_value.triggered.connect(lambda: self._session.set_reach(wider))
+        menu.addSeparator()
+        for value in axis.values:
+            action = menu.addAction(value.name)
+            if action is not None:
+                narrower = reach.set(axis_id, value.id)
+                action.triggered.connect(lambda _=False, r=narrower: self._session.set_reach(r))
+        chip = self.chips[axis_id]
+        menu.exec(chip.mapToGlobal(chip.rect().bottomLeft()))
+
+    def set_axis(self, axis_id: str, value: str | None) -> None:
+        """What picking from a chip's menu does."""
+        reach: Map[str, str] = self._session.reach
+        if value is not None:
+            self._session.set_reach(reach.set(axis_id, value))
+        elif axis_id in reach:
+            self._session.set_reach(reach.delete(axis_id))
+
+    def _later(self) -> None:
+        self._waiting.start()
+
+    def _count(self) -> None:
+        session = self._session
+        if session.component is None:
+            self.said.setText(self._on_screen())
+            return
+        reached = session.reached(self._names)
+        what = self._what()
+        places = ""
+        if reached.instances:
+            places = (
+                f" · {_many(reached.instances, 'instance')} · {_many(reached.screens, 'screen')}"
+            )
+        self.said.setText(f"{what}<b>{len(reached.variants)} of {reached.of}</b> variants{places}")
+
+    def _what(self) -> str:
+        """ "Fill of label: ", when a row of the ledger is looked at."""
+        place = self._session.place
+        node = node_at(self._session.document, place) if place is not None else None
+        if not self._names or node is None:
+            return ""
+        label = FAMILIES.get(self._names[0]) or row_of(self._names[0]).label
+        return f"{label.capitalize()} of <i>{node.name}</i>: "
+
+    def _on_screen(self) -> str:
+        path = self._session.selection.path
+        if path is None or self._session.screen is None:
+            return ""
+        located = self._session.located()
+        if located is not None and located.scene.component:
+            return "<b>1</b> instance, only here"
+        return "<b>1</b> instance, a part inside it, only here" if len(path) > 1 else "only here"
+
+
+def _many(count: int, what: str) -> str:
+    return f"{count:,} {what}{'' if count == 1 else 's'}"

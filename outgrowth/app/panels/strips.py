@@ -1,0 +1,202 @@
+"""The top strip (where am I, find or do, what is saved) and the status line below."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
+
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.app.theme.icons import draw_leaf, icon
+from outgrowth.core.document.records import Component
+from outgrowth.core.resolve.ladder import Place, inspect
+
+
+class LeafMark(QWidget):
+    """The program's own mark: a solid leaf."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setFixedSize(18, 18)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        draw_leaf(painter, QRectF(2, 2, 14, 14), self.theme.color("clay"), "solid")
+        painter.end()
+
+
+class TopStrip(QWidget):
+    """find_asked      the find-or-do field was pressed
+    menu_asked      the file's name was pressed
+    theme_asked     the other look was asked for
+    """
+
+    find_asked = pyqtSignal()
+    menu_asked = pyqtSignal()
+    theme_asked = pyqtSignal()
+    undo_asked = pyqtSignal()
+    redo_asked = pyqtSignal()
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self._theme = theme
+        self.setProperty("room", "chrome")
+        self.setProperty("edge", "bottom")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(40)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 0, 8, 0)
+        row.setSpacing(4)
+        left, right = QWidget(), QWidget()
+        self._left, self._right = QHBoxLayout(left), QHBoxLayout(right)
+        for side in (self._left, self._right):
+            side.setContentsMargins(0, 0, 0, 0)
+            side.setSpacing(4)
+        self.mark = LeafMark(theme)
+        self.file = _tool("", "The file: new, open, save")
+        self.file.setProperty("weight", "bold")
+        self.file.clicked.connect(self.menu_asked)
+        self.where = QLabel()
+        self.where.setProperty("tone", "muted")
+        for widget in (self.mark, self.file, self.where):
+            self._left.addWidget(widget)
+        self._left.addStretch()
+        self.find = _tool("Find or do …", "Find or do anything by name")
+        self.find.setProperty("look", "firm")
+        self.find.setProperty("tone", "muted")
+        self.find.setFixedWidth(260)
+        self.find.clicked.connect(self.find_asked)
+        self.undo = _tool("", "Undo")
+        self.redo = _tool("", "Redo")
+        self.look = _tool("", "Light or dark")
+        for button in (self.undo, self.redo, self.look):
+            button.setProperty("look", "icon")
+        self.undo.clicked.connect(self.undo_asked)
+        self.redo.clicked.connect(self.redo_asked)
+        self.look.clicked.connect(self.theme_asked)
+        self.saved = QLabel()
+        self._right.addStretch()
+        for widget in (self.saved, self.undo, self.redo, self.look):
+            self._right.addWidget(widget)
+        row.addWidget(left, 1)
+        row.addWidget(self.find)
+        row.addWidget(right, 1)
+        session.selection_changed.connect(self.refresh)
+        session.document_changed.connect(self.refresh)
+        session.history_changed.connect(self.refresh)
+        self.set_theme(theme)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.mark.theme = theme
+        self.undo.setIcon(icon("ph.arrow-u-up-left", theme.ink))
+        self.redo.setIcon(icon("ph.arrow-u-up-right", theme.ink))
+        self.look.setIcon(icon("ph.moon" if theme.name == "light" else "ph.sun", theme.ink))
+        self.mark.update()
+        self.refresh()
+
+    def refresh(self) -> None:
+        session = self._session
+        self.file.setText(f"{session.document.name.replace('&', '&&')}  ▾")
+        self.where.setText(where_text(session))
+        self.saved.setText("Not saved" if session.unsaved else "Saved")
+        self.saved.setProperty("tone", "" if session.unsaved else "muted")
+        self.undo.setEnabled(bool(session.undo_name))
+        self.redo.setEnabled(bool(session.redo_name))
+        self.undo.setToolTip(
+            f"Undo {session.undo_name}" if session.undo_name else "Nothing to undo"
+        )
+        self.redo.setToolTip(
+            f"Redo {session.redo_name}" if session.redo_name else "Nothing to redo"
+        )
+
+
+def where_text(session: Session) -> str:
+    """ "Controls / Button › label": the owner on the bench, and the way to the selection."""
+    owner = session.owner
+    if owner is None:
+        return ""
+    parts = [" / ".join(owner.name.split("/"))]
+    path = session.selection.path or ()
+    for depth in range(1, len(path) + 1):
+        place = Place(owner.id, path[:depth], session.selection.variant)
+        parts.append(_called(session, place))
+    bold = f"<b>{parts[-1]}</b>"
+    return " › ".join([*parts[:-1], bold])
+
+
+def _called(session: Session, place: Place) -> str:
+    """An instance by its own name, not by that of its component's root."""
+    found = inspect(session.document, place)
+    if found is None:
+        return ""
+    return found.instance.name if found.instance is not None else found.node.name
+
+
+def _tool(text: str, name: str) -> QToolButton:
+    button = QToolButton()
+    button.setText(text)
+    button.setToolTip(name)
+    button.setAccessibleName(name)
+    return button
+
+
+class StatusLine(QWidget):
+    """What is selected, how large it is, where it is used, and the zoom."""
+
+    fit_asked = pyqtSignal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.setProperty("room", "chrome")
+        self.setProperty("edge", "top")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(26)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 0, 8, 0)
+        row.setSpacing(20)
+        self.selected, self.used, self.message = QLabel(), QLabel(), QLabel()
+        for label in (self.selected, self.used):
+            label.setProperty("tone", "muted")
+            row.addWidget(label)
+        self.message.setProperty("tone", "problem")
+        self.message.setAccessibleName("Message")
+        row.addWidget(self.message, 1)
+        self.zoom = QToolButton()
+        self.zoom.setProperty("look", "tag")
+        self.zoom.setToolTip("Fit the bench to its content")
+        self.zoom.clicked.connect(self.fit_asked)
+        row.addWidget(self.zoom)
+        session.selection_changed.connect(self.refresh)
+        session.document_changed.connect(self.refresh)
+        session.failed.connect(self.say)
+        self.refresh()
+
+    def say(self, sentence: str) -> None:
+        """Shows a sentence until something else is done."""
+        self.message.setText(f"!  {sentence}")
+
+    def show_zoom(self, zoom: float) -> None:
+        self.zoom.setText(f"{zoom * 100:.0f} %")
+
+    def refresh(self) -> None:
+        self.message.setText("")
+        at = self._session.located()
+        if at is None:
+            self.selected.setText("Nothing selected")
+        else:
+            r = at.rect
+            name = at.names[-1] if at.path else "whole"
+            self.selected.setText(
+                f"{name} · {r.width:.4g} × {r.height:.4g} at {r.x:.4g}, {r.y:.4g}"
+            )
+        owner = self._session.owner
+        self.used.setText(self._use(owner) if isinstance(owner, Component) else "")
+
+    def _use(self, component: Component) -> str:
+        count = self._session.uses_of(component.id)
+        return f"used {count} times" if count != 1 else "used once"

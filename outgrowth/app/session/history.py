@@ -1,0 +1,59 @@
+"""Undo and redo: documents with their selection and the name of what led away from them."""
+
+from __future__ import annotations
+
+from typing import Generic, NamedTuple, TypeVar
+
+State = TypeVar("State")
+
+MOST_STEPS = 1000
+
+
+class _Step(NamedTuple, Generic[State]):
+    name: str
+    before: State
+    after: State
+
+
+class History(Generic[State]):
+    """States that can be gone back to. Documents share structure, so many are cheap."""
+
+    def __init__(self) -> None:
+        self._done: list[_Step[State]] = []
+        self._undone: list[_Step[State]] = []
+
+    def add(self, name: str, before: State, after: State) -> None:
+        """Notes a step; what had been undone can no longer be redone."""
+        self._done.append(_Step(name, before, after))
+        del self._done[:-MOST_STEPS]
+        self._undone.clear()
+
+    def merge(self, name: str, after: State) -> bool:
+        """Lets the last step end at `after` if it has this name and nothing was undone."""
+        if not self._done or self._undone or self._done[-1].name != name:
+            return False
+        self._done[-1] = self._done[-1]._replace(after=after)
+        return True
+
+    @property
+    def undo_name(self) -> str:
+        """What undo would take back; "" for nothing."""
+        return self._done[-1].name if self._done else ""
+
+    @property
+    def redo_name(self) -> str:
+        return self._undone[-1].name if self._undone else ""
+
+    def undo(self) -> State | None:
+        if not self._done:
+            return None
+        step = self._done.pop()
+        self._undone.append(step)
+        return step.before
+
+    def redo(self) -> State | None:
+        if not self._undone:
+            return None
+        step = self._undone.pop()
+        self._done.append(step)
+        return step.after

@@ -1,0 +1,339 @@
+"""One document being worked on. Panels read it and listen; edits go through it alone."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from pathlib import Path as FilePath
+from typing import NamedTuple
+
+from immutables import Map
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from outgrowth.app.session.engine import Engine
+from outgrowth.app.session.history import History
+from outgrowth.core.document.properties import FAMILIES, row_of
+from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
+from outgrowth.core.document.uses import uses
+from outgrowth.core.document.values import Value
+from outgrowth.core.document.variants import Variant, default_variant, said
+from outgrowth.core.edits import EditError
+from outgrowth.core.edits.reach import Reached, landing
+from outgrowth.core.edits.styles import put_back, put_back_instance, set_properties
+from outgrowth.core.exchange import native
+from outgrowth.core.layout.rectangles import Located, locate
+from outgrowth.core.resolve.cascade import Source
+from outgrowth.core.resolve.ladder import Place, ladder, node_at
+
+Edit = Callable[[Document], Document]
+
+
+class Selection(NamedTuple):
+    """Where the work is: an owner on the bench, a face of it, and a node there.
+
+    `path` None means that nothing is selected; `()` is the owner's root.
+    """
+
+    owner: str = ""
+    variant: Variant = Map()
+    path: Path | None = None
+
+
+class _State(NamedTuple):
+    document: Document
+    selection: Selection
+    reach: Map[str, str]
+
+
+class Session(QObject):
+    """Signals carry nothing; listeners read what they show from the session.
+
+    document_changed   the document is another one (preview frames of a drag included)
+    selection_changed  owner, face, node or reach
+    history_changed    what can be undone, redone or saved
+    failed             an edit or a file could not be done: a sentence
+    """
+
+    document_changed = pyqtSignal()
+    selection_changed = pyqtSignal()
+    history_changed = pyqtSignal()
+    failed = pyqtSignal(str)
+
+    def __init__(self, engine: Engine, document: Document, path: FilePath | None = None) -> None:
+        super().__init__()
+        self.engine = engine
+        self.path = path
+        self._document = document
+        self._saved = document
+        self._history: History[_State] = History()
+        self._before_drag: _State | None = None
+        self._selection = Selection()
+        self._reach: Map[str, str] = Map()
+        first = next(document.in_order(), None) or next(document.screens_in_order(), None)
+        if first is not None:
+            self._selection = self._opened(first)
+
+    # --- reading ------------------------------------------------------------------------
+
+    @property
+    def document(self) -> Document:
+        return self._document
+
+    @property
+    def selection(self) -> Selection:
+        return self._selection
+
+    @property
+    def reach(self) -> Map[str, str]:
+        """The conditions under which an edit in a component will hold."""
+        return self._reach
+
+    @property
+    def owner(self) -> Owner | None:
+        return self._document.owner(self._selection.owner)
+
+    @property
+    def component(self) -> Component | None:
+        """The component on the bench, None while a screen is."""
+        return self._document.components.get(self._selection.owner)
+
+    @property
+    def screen(self) -> Screen | None:
+        return self._document.screens.get(self._selection.owner)
+
+    @property
+    def place(self) -> Place | None:
+        """The selected node."""
+        owner, variant, path = self._selection
+        return None if path is None else Place(owner, path, variant)
+
+    @property
+    def unsaved(self) -> bool:
+        return self._document is not self._saved
+
+    @property
+    def undo_name(self) -> str:
+        return self._history.undo_name
+
+    @property
+    def redo_name(self) -> str:
+        return self._history.redo_name
+
+    def reached_variants(self, names: tuple[str, ...] = ()) -> tuple[Variant, ...]:
+        """The faces that an edit of these properties at the present reach would change."""
+        component = self.component
+        if component is None:
+            return ()
+        return landing(component, self._selection.path or (), names, self._reach)
+
+    def reached(self, names: tuple[str, ...] = ()) -> Reached:
+        """What an edit of these properties at the present reach would touch."""
+        component = self.component
+        if component is None:
+            return Reached((), 0, 0, 0)
+        found = self.reached_variants(names)
+        return self.engine.census.reached(self._document, component, found)
+
+    def uses_of(self, component_id: str) -> int:
+        """How many instances of a component stand in the trees of this file."""
+        return len(uses(self._document, component_id))
+
+    def located(self) -> Located | None:
+        """The selected node in the layout of its owner; None if it is not shown."""
+        owner = self.owner
+        if owner is None or self._selection.path is None:
+            return None
+        view = self.engine.view(self._document, owner.id, self._selection.variant)
+        path = self._selection.path
+        return next((at for at in locate(*view, owner.name) if at.path == path), None)
+
+    def measured(self) -> tuple[float, float] | None:
+        """The laid-out width and height of the selected node in px."""
+        at = self.located()
+        return None if at is None else (at.rect.width, at.rect.height)
+
+    # --- selecting ----------------------------------------------------------------------
+
+    def open(self, owner_id: str) -> None:
+        """Puts a component or screen on the bench."""
+        owner = self._document.owner(owner_id)
+        if owner is not None and owner_id != self._selection.owner:
+            self._select(self._opened(owner), Map())
+
+    def _opened(self, owner: Owner) -> Selection:
+        if isinstance(owner, Component):
+            return Selection(owner.id, default_variant(owner), ())
+        return Selection(owner.id)
+
+    def select(self, path: Path | None, variant: Variant | None = None) -> None:
+        """Selects a node of the owner on the bench; another face suggests its reach."""
+        owner, old, _ = self._selection
+        face = old if variant is None else variant
+        reach = self._reach if face == old else self._suggested(face)
+        self._select(Selection(owner, face, path), reach)
+
+    def set_reach(self, reach: Map[str, str]) -> None:
+        self._select(self._selection, reach)
+
+    def _suggested(self, face: Variant) -> Map[str, str]:
+        """The values in which a face differs from the default one."""
+        component = self.component
+        if component is None:
+            return Map()
+        return Map(
+            {axis.id: face[axis.id] for axis in component.axes if face[axis.id] != axis.default}
+        )
+
+    def widen(self) -> None:
+        """Drops the last condition."""
+        component = self.component
+        held = [a.id for a in component.axes if a.id in self._reach] if component else []
+        if held:
+            self.set_reach(self._reach.delete(held[-1]))
+
+    def narrow(self) -> None:
+        """Adds the face's value on the first axis that is still free."""
+        component = self.component
+        free = [a.id for a in component.axes if a.id not in self._reach] if component else []
+        if free:
+            self.set_reach(self._reach.set(free[0], self._selection.variant[free[0]]))
+
+    def _select(self, selection: Selection, reach: Map[str, str]) -> None:
+        if (selection, reach) != (self._selection, self._reach):
+            self._selection, self._reach = selection, reach
+            self.selection_changed.emit()
+
+    # --- editing ------------------------------------------------------------------------
+
+    def edit(self, name: str, change: Edit, together: bool = False) -> bool:
+        """Does an edit that undo will call `name`; False if it failed (and was reported).
+
+        `together` joins it with the step before if that has the same name.
+        """
+        try:
+            after = change(self._document)
+        except EditError as problem:
+            self.failed.emit(str(problem))
+            return False
+        if after is not self._document:
+            before = self._now()
+            self._show(after)
+            if not (together and self._history.merge(name, self._now())):
+                self._history.add(name, before, self._now())
+            self.history_changed.emit()
+        return True
+
+    def drag(self, change: Edit) -> None:
+        """Shows what an edit would do, starting from the document before the drag."""
+        if self._before_drag is None:
+            self._before_drag = self._now()
+        try:
+            self._show(change(self._before_drag.document))
+        except EditError:
+            self._show(self._before_drag.document)
+
+    def drop(self, name: str) -> None:
+        """Ends a drag: what is shown becomes one step."""
+        before, self._before_drag = self._before_drag, None
+        if before is not None and before.document is not self._document:
+            self._history.add(name, before, self._now())
+            self.history_changed.emit()
+
+    def cancel_drag(self) -> None:
+        """Ends a drag as if it had not been."""
+        before, self._before_drag = self._before_drag, None
+        if before is not None:
+            self._show(before.document)
+
+    def style_edit(self, values: Mapping[str, Value]) -> Edit:
+        """The edit that sets properties of the selected node at the present reach."""
+        place, reach = self.place, self._reach
+        if place is None:
+            raise EditError("Nothing is selected, so nothing was changed.")
+        if self.component is None:
+            reach = Map()
+        return lambda document: set_properties(document, place, values, reach)
+
+    def drag_style(self, values: Mapping[str, Value]) -> None:
+        """Shows what setting properties of the selected node would do."""
+        if self.place is not None:
+            self.drag(self.style_edit(values))
+
+    def set_style(self, values: Mapping[str, Value], together: bool = False) -> bool:
+        """Sets properties of the selected node at the present reach, as one step."""
+        try:
+            change = self.style_edit(values)
+        except EditError as problem:
+            self.failed.emit(str(problem))
+            return False
+        return self.edit(self.style_step(values), change, together)
+
+    def style_step(self, values: Mapping[str, Value]) -> str:
+        """What undo calls such an edit: “fill of button, State: hover”."""
+        labels = dict.fromkeys(_label(name) for name in values)
+        place = self.place
+        node = node_at(self._document, place) if place else None
+        where = f", {said(self.component, self._reach)}" if self.component and self._reach else ""
+        return f"{' and '.join(labels)} of {node.name if node else 'nothing'}{where}"
+
+    def put_back(self, name: str, source: Source) -> None:
+        """Takes one step of a ladder out."""
+        self.edit(f"put back {_label(name)}", lambda d: put_back(d, name, source))
+
+    def put_back_if_said(self, name: str, source: Source) -> None:
+        """Takes a step out of the ladder of one of several properties, if it is there."""
+        place = self.place
+        if place is not None and any(
+            rung.source == source for rung in ladder(self._document, place, name)
+        ):
+            self.put_back(name, source)
+
+    def put_back_all(self) -> None:
+        """Puts back everything that the selected instance overrides."""
+        owner, path = self._selection.owner, self._selection.path
+        if path:
+            self.edit("put the instance back", lambda d: put_back_instance(d, owner, path[0]))
+
+    def undo(self) -> None:
+        self.cancel_drag()
+        self._restore(self._history.undo())
+
+    def redo(self) -> None:
+        self.cancel_drag()
+        self._restore(self._history.redo())
+
+    def _restore(self, state: _State | None) -> None:
+        if state is None:
+            return
+        self._show(state.document)
+        self._select(state.selection, state.reach)
+        self.history_changed.emit()
+
+    def _now(self) -> _State:
+        return _State(self._document, self._selection, self._reach)
+
+    def _show(self, document: Document) -> None:
+        if document is not self._document:
+            self._document = document
+            self.document_changed.emit()
+
+    # --- files --------------------------------------------------------------------------
+
+    def save(self, path: FilePath | None = None) -> bool:
+        """Writes the file; False if that failed (and was reported)."""
+        target = path or self.path
+        if target is None:
+            return False
+        try:
+            native.save(self._document, target)
+        except native.FileProblem as problem:
+            self.failed.emit(str(problem))
+            return False
+        self.path = target
+        self._saved = self._document
+        self.history_changed.emit()
+        return True
+
+
+def _label(name: str) -> str:
+    """How a property is called in the name of a step: families by their common name."""
+    return FAMILIES.get(name) or row_of(name).label.lower()

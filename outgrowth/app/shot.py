@@ -1,0 +1,38 @@
+"""Pictures without a window: a screen or a component's variants as a PNG."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtGui import QImage, QPainter
+
+from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.core.geometry import Rect
+from outgrowth.core.layout import Placed
+from outgrowth.core.paint import draw
+from outgrowth.core.resolve.scene import SceneNode
+
+LARGEST_SIDE = 16_384
+
+
+class PictureProblem(ValueError):
+    """The picture cannot be made; the message is a sentence for the user."""
+
+
+def picture(scene: SceneNode, placed: Placed, scale: float = 1.0, cut: bool = False) -> QImage:
+    """The scene on nothing: everything that it inks (shadows reach over), or, `cut`, just
+    the border box of its root. Raises PictureProblem."""
+    fragment = draw(scene, placed)
+    bounds = Rect(0.0, 0.0, placed.width, placed.height) if cut else fragment.bounds
+    width, height = (math.ceil(side * scale) for side in (bounds.width, bounds.height))
+    if not (0 < width <= LARGEST_SIDE and 0 < height <= LARGEST_SIDE):
+        raise PictureProblem(
+            f"A picture of {width} × {height} pixels cannot be made; "
+            f"{LARGEST_SIDE} a side is the most."
+        )
+    image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(0)
+    painter = QPainter(image)
+    QtPainter(painter, Rasters(), scale).draw(fragment, -bounds.x, -bounds.y)
+    painter.end()
+    return image

@@ -1,0 +1,121 @@
+"""The style sheet of the standard widgets, made from a theme."""
+
+from __future__ import annotations
+
+from string import Template
+
+from PyQt6.QtGui import QFont, QFontDatabase, QPalette
+from PyQt6.QtWidgets import QApplication
+
+from outgrowth.app.theme.palette import Theme
+from outgrowth.resources import FONTS
+
+FAMILY = "Atkinson Hyperlegible Next"
+BASE_PX = 13
+
+_SHEET = Template("""
+* { outline: none; }
+QWidget { color: $ink; font-family: "$family"; font-size: ${size}px; }
+QMainWindow, QDialog { background: $chrome; }
+QWidget[room="panel"] { background: $panel; }
+QWidget[room="chrome"] { background: $chrome; }
+QWidget[room="bed"] { background: $bed; }
+QWidget[edge="right"] { border-right: 1px solid $hairline; }
+QWidget[edge="left"] { border-left: 1px solid $hairline; }
+QWidget[edge="top"] { border-top: 1px solid $hairline; }
+QWidget[edge="bottom"] { border-bottom: 1px solid $hairline; }
+QLabel { background: transparent; border: none; }
+QLabel[tone="muted"], QToolButton[tone="muted"] { color: $muted; }
+QLabel[tone="problem"] { color: $problem; }
+QLabel[weight="bold"] { font-weight: 700; }
+
+QLineEdit, QComboBox { background: $field; border: 1px solid $hairline; border-radius: 3px;
+  padding: 0 6px; min-height: 24px; max-height: 24px; selection-background-color: $slate;
+  selection-color: $field; }
+QLineEdit:focus, QComboBox:focus { border: 2px solid $slate; padding: 0 5px; min-height: 22px;
+  max-height: 22px; }
+QLineEdit[problem="true"] { border: 2px solid $problem; padding: 0 5px; min-height: 22px;
+  max-height: 22px; }
+QLineEdit:disabled { color: $muted; background: $panel; }
+QComboBox::drop-down { border: none; width: 18px; }
+QComboBox::down-arrow { image: none; }
+QComboBox QAbstractItemView { background: $field; border: 1px solid $hairline;
+  selection-background-color: $lit; selection-color: $ink; padding: 4px; }
+
+QToolButton, QPushButton { background: transparent; border: 1px solid transparent;
+  border-radius: 3px; padding: 0 8px; min-height: 24px; }
+QToolButton:hover, QPushButton:hover { background: $lit; border-color: $hairline; }
+QToolButton:pressed, QPushButton:pressed { background: $bed; }
+QToolButton:focus, QPushButton:focus { border: 2px solid $slate; padding: 0 7px;
+  min-height: 22px; }
+QToolButton:disabled, QPushButton:disabled { color: $hairline; }
+QPushButton[look="firm"], QToolButton[look="firm"] { background: $field;
+  border: 1px solid $hairline; }
+QToolButton[look="held"] { background: $panel; border: 1px solid $clay; color: $clay;
+  font-weight: 700; }
+QToolButton[look="icon"] { padding: 0; min-width: 26px; max-width: 26px; min-height: 26px;
+  max-height: 26px; }
+QToolButton[look="segment"] { padding: 0 5px; color: $muted; border: none; border-radius: 0;
+  min-height: 24px; max-height: 24px; border-bottom: 2px solid transparent; }
+QToolButton[look="segment"]:hover { background: $lit; color: $ink; }
+QToolButton[look="segment"]:checked { color: $ink; font-weight: 700;
+  border-bottom: 2px solid $ink; }
+QToolButton[look="segment"]:focus { border: 2px solid $slate; padding: 0 3px; }
+QToolButton[look="tab"] { padding: 0 2px; color: $muted; border: none; border-radius: 0;
+  border-bottom: 2px solid transparent; min-height: 32px; font-size: ${size}px; }
+QToolButton[look="tab"]:checked { color: $ink; font-weight: 700; border-bottom: 2px solid $ink; }
+QToolButton[look="tab"]:hover { color: $ink; background: transparent; }
+QPushButton[look="tag"], QToolButton[look="tag"] { padding: 0 4px; color: $muted; border: 1px solid transparent;
+  text-align: right; font-size: 12px; }
+QPushButton[look="tag"]:hover, QToolButton[look="tag"]:hover { color: $ink; border-color: $hairline; background: transparent; }
+QPushButton[look="tag"]:focus, QToolButton[look="tag"]:focus { border: 1px solid $slate; min-height: 24px; }
+QPushButton[look="tag"][changed="true"] { color: $saffron; font-weight: 700; }
+QToolButton::menu-indicator { image: none; }
+
+QMenu { background: $field; border: 1px solid $hairline; padding: 4px; }
+QMenu::item { padding: 5px 24px 5px 12px; border-radius: 3px; }
+QMenu::item:selected { background: $lit; }
+QMenu::item:disabled { color: $muted; }
+QMenu::separator { height: 1px; background: $hairline; margin: 4px 8px; }
+
+QScrollArea, QAbstractScrollArea { background: transparent; border: none; }
+QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }
+QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
+QScrollBar::handle { background: $hairline; border-radius: 3px; margin: 2px; }
+QScrollBar::handle:vertical { min-height: 28px; }
+QScrollBar::handle:horizontal { min-width: 28px; }
+QScrollBar::handle:hover { background: $muted; }
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {
+  background: transparent; border: none; width: 0; height: 0; }
+QSplitter::handle { background: $hairline; }
+QToolTip { background: $ink; color: $panel; border: none; padding: 4px 8px; }
+QTreeView, QListView { background: $panel; border: none; }
+""")
+
+
+def install(app: QApplication, theme: Theme) -> None:
+    """Gives the whole application a theme."""
+    app.setStyle("Fusion")
+    font = QFont(FAMILY)
+    font.setPixelSize(BASE_PX)
+    app.setFont(font)
+    palette = QPalette()
+    for role, name in (
+        (QPalette.ColorRole.Window, "chrome"),
+        (QPalette.ColorRole.Base, "field"),
+        (QPalette.ColorRole.Text, "ink"),
+        (QPalette.ColorRole.WindowText, "ink"),
+        (QPalette.ColorRole.ButtonText, "ink"),
+        (QPalette.ColorRole.PlaceholderText, "muted"),
+        (QPalette.ColorRole.Highlight, "slate"),
+        (QPalette.ColorRole.HighlightedText, "field"),
+    ):
+        palette.setColor(role, theme.color(name))
+    app.setPalette(palette)
+    app.setStyleSheet(_SHEET.substitute(theme._asdict(), family=FAMILY, size=BASE_PX))
+
+
+def load_fonts() -> None:
+    """Makes the shipped chrome type known to Qt."""
+    for path in sorted(FONTS.glob("AtkinsonHyperlegibleNext*.ttf")):
+        QFontDatabase.addApplicationFont(str(path))

@@ -1,0 +1,323 @@
+"""The main window: puts the panels around the bench and lets the actions be done."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path as FilePath
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShowEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.actions import Action
+from outgrowth.app.benches.canvas import Canvas
+from outgrowth.app.benches.grid import GridBench
+from outgrowth.app.dialogs.find import Candidate, Finder
+from outgrowth.app.dialogs.shortcuts import Shortcuts
+from outgrowth.app.paint import Rasters
+from outgrowth.app.panels.layers import Layers
+from outgrowth.app.panels.ledger import Ledger
+from outgrowth.app.panels.library import Library
+from outgrowth.app.panels.live import Live
+from outgrowth.app.panels.reach_bar import ReachBar
+from outgrowth.app.panels.strips import StatusLine, TopStrip
+from outgrowth.app.session import Session
+from outgrowth.app.theme import DARK, LIGHT, Theme
+from outgrowth.app.theme.sheet import install
+from outgrowth.core.document.records import walk
+from outgrowth.core.exchange.native import SUFFIX, FileProblem, load
+
+_FILTER = f"Outgrowth files (*{SUFFIX})"
+
+
+class MainWindow(QMainWindow):
+    """One document in one window.
+
+    `reopen` shows another file in a new window.
+    """
+
+    def __init__(
+        self, session: Session, theme: Theme, reopen: Callable[[FilePath], None] | None = None
+    ) -> None:
+        super().__init__()
+        self.session = session
+        self.theme = theme
+        self._reopen = reopen
+        self.rasters = Rasters()
+        self.strip = TopStrip(session, theme)
+        self.library = Library(session, self.rasters, theme)
+        self.reach_bar = ReachBar(session)
+        self.layers = Layers(session, theme)
+        self.grid_bench = GridBench(session, self.rasters, theme)
+        self.canvas = Canvas(session, self.rasters, theme)
+        self.live = Live(session, self.rasters, theme)
+        self.ledger = Ledger(session, theme)
+        self.status = StatusLine(session)
+        self.finder = Finder(self)
+        self.actions_list = self._actions()
+        self._build()
+        self._connect()
+        self._install_actions()
+        self.resize(1280, 800)
+        self._bench_changed()
+
+    @property
+    def grid(self):  # type: ignore[no-untyped-def]  # VariantGrid
+        return self.grid_bench.grid
+
+    # --- building -----------------------------------------------------------------------
+
+    def _build(self) -> None:
+        self.bench = QStackedWidget()
+        self.bench.addWidget(self.grid_bench)
+        self.bench.addWidget(self.canvas)
+        work = QSplitter(Qt.Orientation.Horizontal)
+        work.addWidget(self.layers)
+        work.addWidget(self.bench)
+        middle = QWidget()
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.reach_bar)
+        column.addWidget(work, 1)
+        right = QSplitter(Qt.Orientation.Vertical)
+        right.addWidget(self.live)
+        right.addWidget(self.ledger)
+        self._splits = {"work": work, "right": right}
+        across = QSplitter(Qt.Orientation.Horizontal)
+        for widget in (self.library, middle, right):
+            across.addWidget(widget)
+        for split in (work, right, across):
+            split.setHandleWidth(1)
+            split.setChildrenCollapsible(False)
+        work.setStretchFactor(1, 1)
+        across.setStretchFactor(1, 1)
+        work.setSizes([168, 568])
+        across.setSizes([204, 736, 340])
+        right.setSizes([250, 480])
+        whole = QWidget()
+        stack = QVBoxLayout(whole)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.setSpacing(0)
+        for widget, stretch in ((self.strip, 0), (across, 1), (self.status, 0)):
+            stack.addWidget(widget, stretch)
+        self.setCentralWidget(whole)
+
+    def _connect(self) -> None:
+        session = self.session
+        self.library.opened.connect(session.open)
+        self.ledger.visited.connect(session.open)
+        self.ledger.attended.connect(self.reach_bar.attend)
+        self.ledger.attended.connect(self.grid.attend)
+        self.strip.find_asked.connect(self.find)
+        self.strip.menu_asked.connect(self._file_menu)
+        self.strip.theme_asked.connect(self.switch_theme)
+        self.strip.undo_asked.connect(session.undo)
+        self.strip.redo_asked.connect(session.redo)
+        self.status.fit_asked.connect(self.canvas.fit)
+        self.canvas.zoomed.connect(lambda: self.status.show_zoom(self.canvas.zoom))
+        session.selection_changed.connect(self._bench_changed)
+        session.history_changed.connect(self._retitle)
+
+    def _bench_changed(self) -> None:
+        on_screen = self.session.screen is not None
+        self.bench.setCurrentWidget(self.canvas if on_screen else self.grid_bench)
+        self.status.show_zoom(self.canvas.zoom if on_screen else self.grid.zoom)
+        self._retitle()
+
+    def _retitle(self) -> None:
+        mark = "• " if self.session.unsaved else ""
+        self.setWindowTitle(f"{mark}{self.session.document.name} · Outgrowth")
+
+    # --- actions ------------------------------------------------------------------------
+
+    def _actions(self) -> list[Action]:
+        s = self.session
+        on_component = lambda: s.component is not None  # noqa: E731  # used as data
+        return [
+            Action("open", "Open a file", "File", self.ask_open, shortcut="Ctrl+O"),
+            Action("save", "Save", "File", self.save, shortcut="Ctrl+S"),
+            Action(
+                "save-as", "Save under another name", "File", self.save_as, shortcut="Ctrl+Shift+S"
+            ),
+            Action("undo", "Undo", "Edit", s.undo, lambda: bool(s.undo_name), "Ctrl+Z"),
+            Action("redo", "Redo", "Edit", s.redo, lambda: bool(s.redo_name), "Ctrl+Shift+Z"),
+            Action("widen", "Widen the reach", "Reach", s.widen, on_component, "Alt+Up"),
+            Action(
+                "narrow",
+                "Narrow the reach to this face",
+                "Reach",
+                s.narrow,
+                on_component,
+                "Alt+Down",
+            ),
+            Action(
+                "restart",
+                "Start Live again at rest",
+                "Live",
+                self.live.stage.restart,
+                shortcut="F5",
+            ),
+            Action("fit", "Fit the bench", "View", self.fit, shortcut="Ctrl+0"),
+            Action("larger", "Look closer", "View", lambda: self._zoom(1.25), shortcut="Ctrl++"),
+            Action("smaller", "Step back", "View", lambda: self._zoom(0.8), shortcut="Ctrl+-"),
+            Action("theme", "Light or dark", "View", self.switch_theme, shortcut="F6"),
+            Action("find", "Find or do", "Help", self.find, shortcut="Ctrl+Space"),
+            Action("keys", "Show all keys", "Help", self.show_keys, shortcut="F1"),
+        ]
+
+    def _install_actions(self) -> None:
+        for action in self.actions_list:
+            made = QAction(action.title, self)
+            if action.shortcut:
+                made.setShortcut(QKeySequence(action.shortcut))
+            made.triggered.connect(lambda _=False, a=action: self.do(a.id))
+            self.addAction(made)
+
+    def do(self, action_id: str) -> None:
+        """Does an action by its id, if it can be done now."""
+        action = next(a for a in self.actions_list if a.id == action_id)
+        if action.enabled():
+            action.act()
+
+    def find(self) -> None:
+        """Opens find or do under its field."""
+        field = self.strip.find
+        below = field.mapToGlobal(QPoint(field.width() // 2, field.height() + 4))
+        self.finder.ask(self.candidates(), below)
+
+    def candidates(self) -> list[Candidate]:
+        """Everything that can be found by name."""
+        session = self.session
+        document = session.document
+        found = []
+        for action in self.actions_list:
+            keys = QKeySequence(action.shortcut).toString(QKeySequence.SequenceFormat.NativeText)
+            found.append(Candidate(action.title, keys or "action", action.act, action.enabled()))
+        for owner, what in (
+            *((c, "component") for c in document.in_order()),
+            *((s, "screen") for s in document.screens_in_order()),
+        ):
+            found.append(Candidate(owner.name, what, lambda i=owner.id: session.open(i)))
+        if session.owner is not None:
+            for node in walk(session.owner.root):
+                path = () if node is session.owner.root else (node.id,)
+                found.append(Candidate(node.name, "part here", lambda p=path: session.select(p)))
+        return found
+
+    def show_keys(self) -> None:
+        """Lists all actions with their keys."""
+        dialog = Shortcuts(self.actions_list, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def _file_menu(self) -> None:
+        menu = QMenu(self)
+        for action in self.actions_list:
+            if action.group == "File":
+                shown = menu.addAction(action.title)
+                if shown is not None:
+                    shown.setShortcut(QKeySequence(action.shortcut))
+                    shown.triggered.connect(lambda _=False, a=action: self.do(a.id))
+        button = self.strip.file
+        menu.exec(button.mapToGlobal(button.rect().bottomLeft()))
+
+    # --- view ---------------------------------------------------------------------------
+
+    def fit(self) -> None:
+        if self.session.screen is not None:
+            self.canvas.fit()
+        else:
+            self._grid_zoom(1.0)
+
+    def _zoom(self, factor: float) -> None:
+        if self.session.screen is not None:
+            self.canvas.set_zoom(self.canvas.zoom * factor)
+        else:
+            self._grid_zoom(min(max(self.grid.zoom * factor, 0.25), 8.0))
+
+    def _grid_zoom(self, zoom: float) -> None:
+        self.grid.set_zoom(zoom)
+        self.status.show_zoom(zoom)
+
+    def switch_theme(self) -> None:
+        """The other look."""
+        self.set_theme(DARK if self.theme is LIGHT else LIGHT)
+
+    def set_theme(self, theme: Theme) -> None:
+        self.theme = theme
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        install(app, theme)
+        for part in (
+            self.strip,
+            self.library,
+            self.layers,
+            self.grid,
+            self.canvas,
+            self.live,
+            self.ledger,
+        ):
+            part.set_theme(theme)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.canvas.fit()
+
+    # --- files --------------------------------------------------------------------------
+
+    def save(self) -> bool:
+        return self.session.save() if self.session.path is not None else self.save_as()
+
+    def save_as(self) -> bool:
+        """Asks for a name; False if none was given or saving failed."""
+        start = str(self.session.path or f"{self.session.document.name}{SUFFIX}")
+        name, _ = QFileDialog.getSaveFileName(self, "Save", start, _FILTER)
+        if not name:
+            return False
+        path = FilePath(name if name.endswith(SUFFIX) else name + SUFFIX)
+        return self.session.save(path)
+
+    def ask_open(self) -> None:
+        """Asks for a file and shows it in a window of its own."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open", "", _FILTER)
+        if name:
+            self.open_file(FilePath(name))
+
+    def open_file(self, path: FilePath) -> None:
+        """Shows a file in a window of its own; says why if it cannot be read, and leaves
+        the work in hand as it is."""
+        try:
+            load(path)
+        except FileProblem as problem:
+            self.session.failed.emit(str(problem))
+            return
+        if self._reopen is not None:
+            self._reopen(path)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is None or not self.session.unsaved:
+            return
+        answer = self._ask_unsaved()
+        if answer == QMessageBox.StandardButton.Cancel or (answer == QMessageBox.StandardButton.Save and not self.save()):
+            event.ignore()
+
+    def _ask_unsaved(self) -> QMessageBox.StandardButton:
+        buttons = QMessageBox.StandardButton
+        return QMessageBox.question(
+            self,
+            "Not saved",
+            f"“{self.session.document.name}” has changes that are not saved.",
+            buttons.Save | buttons.Discard | buttons.Cancel,
+            buttons.Save,
+        )

@@ -1,0 +1,206 @@
+"""The command line: opens windows, measures layouts, draws pictures.
+
+outgrowth FILE                                       opens the window
+outgrowth measure FILE --screen NAME --json          prints every node's rectangle
+outgrowth shot FILE --component NAME -o PICTURE.png  draws without a window
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import sys
+from pathlib import Path
+
+from immutables import Map
+
+from outgrowth.core.document.properties import CHOICE
+from outgrowth.core.document.records import Component, Document, Owner
+from outgrowth.core.edits import EditError
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.exchange.native import FileProblem, load
+from outgrowth.core.layout import Layout, Placed
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.text import Typesetter
+from outgrowth.core.text.fonts import shipped
+from outgrowth.resources import FONTS
+
+_COMMANDS = ("measure", "shot", "open")
+
+
+class UsageProblem(ValueError):
+    """The command cannot be done; the message is a sentence for the user."""
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Runs one command; the exit code is 0, or 2 with a sentence on standard error."""
+    given = sys.argv[1:] if argv is None else argv
+    if given and given[0] not in _COMMANDS and not given[0].startswith("-"):
+        given = ["open", *given]
+    arguments = _parser().parse_args(given)
+    try:
+        return int(arguments.act(arguments))
+    except (FileProblem, UsageProblem, EditError) as problem:
+        print(problem, file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="outgrowth", description="Reusable interface parts.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND or FILE")
+    window = commands.add_parser("open", help="open a file in a window")
+    window.add_argument("file", type=Path)
+    window.add_argument("--dark", action="store_true", help="begin with the dark look")
+    window.add_argument("--on", default="", metavar="NAME", help="the component or screen to show")
+    window.add_argument("--shot", type=Path, help="save a picture of the window and end")
+    window.set_defaults(act=_open)
+    measure = commands.add_parser("measure", help="print every node's rectangle")
+    _what(measure)
+    measure.add_argument("--json", action="store_true", help="as JSON instead of a table")
+    measure.set_defaults(act=_measure)
+    shot = commands.add_parser("shot", help="draw without a window")
+    _what(shot)
+    shot.add_argument("-o", "--out", type=Path, required=True, metavar="PNG")
+    shot.add_argument("--scale", type=float, default=1.0)
+    shot.set_defaults(act=_shot)
+    return parser
+
+
+def _what(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument("file", type=Path)
+    which = parser.add_mutually_exclusive_group(required=True)
+    which.add_argument("--screen", metavar="NAME")
+    which.add_argument("--component", metavar="NAME")
+    parser.add_argument(
+        "--set",
+        action="append",
+        default=[],
+        metavar="[PATH:]NAME=VALUE",
+        help="an axis or property of the component by name, or of the instance at a path of "
+        "names on the screen: --set 'header/back button:State=hover'",
+    )
+    parser.add_argument("--width", type=float, help="the room across, for what grows or wraps")
+
+
+def _open(arguments: argparse.Namespace) -> int:
+    # Here and not above: measuring needs no Qt, and Qt takes long to import.
+    from outgrowth.app.main import run
+
+    try:
+        return run(arguments.file, arguments.dark, arguments.shot, arguments.on)
+    except KeyError as problem:
+        raise UsageProblem(f"There is no component or screen called {problem}.") from problem
+
+
+def _measure(arguments: argparse.Namespace) -> int:
+    scene, placed, name = _laid_out(arguments)
+    found = [
+        {
+            "path": "/".join(at.names),
+            "x": round(at.rect.x, 4),
+            "y": round(at.rect.y, 4),
+            "width": round(at.rect.width, 4),
+            "height": round(at.rect.height, 4),
+        }
+        for at in locate(scene, placed, name)
+    ]
+    if arguments.json:
+        print(json.dumps(found, indent=1, ensure_ascii=False))
+        return 0
+    for node in found:
+        numbers = "".join(f"{node[key]:>10g}" for key in ("x", "y", "width", "height"))
+        print(f"{numbers}  {node['path']}")
+    return 0
+
+
+def _shot(arguments: argparse.Namespace) -> int:
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    # Here and not above, for the same reason.
+    from PyQt6.QtGui import QGuiApplication
+
+    from outgrowth.app.shot import PictureProblem, picture
+
+    scene, placed, _ = _laid_out(arguments)
+    app = QGuiApplication(sys.argv[:1])
+    try:
+        image = picture(scene, placed, arguments.scale, cut=arguments.screen is not None)
+    except PictureProblem as problem:
+        raise UsageProblem(str(problem)) from problem
+    if not image.save(str(arguments.out)):
+        raise UsageProblem(f"“{arguments.out.name}” cannot be written.")
+    del app
+    return 0
+
+
+def _laid_out(arguments: argparse.Namespace) -> tuple[SceneNode, Placed, str]:
+    """The scene that a command is about, laid out, and what its root is called."""
+    document = load(arguments.file)
+    owner = _named(document, arguments.screen or arguments.component)
+    resolver, layout = Resolver(), Layout(Typesetter(shipped(FONTS)))
+    if isinstance(owner, Component):
+        document, variant = _with_defaults(document, owner, arguments.set)
+        scene = resolver.variant(document, owner.id, variant)
+    else:
+        for setting in arguments.set:
+            document = _with_choice(document, owner, setting)
+        scene = resolver.screen(document, document.screens[owner.id])
+    room = float("inf") if arguments.width is None else arguments.width
+    return scene, layout.place(scene.layout, room), owner.name
+
+
+def _named(document: Document, name: str) -> Owner:
+    owners: list[Owner] = [*document.in_order(), *document.screens_in_order()]
+    for owner in owners:
+        if name in (owner.name, owner.name.rpartition("/")[2], owner.id):
+            return owner
+    known = ", ".join(owner.name for owner in owners)
+    raise UsageProblem(f"There is no “{name}” in this file. It has: {known}.")
+
+
+def _with_defaults(
+    document: Document, component: Component, settings: list[str]
+) -> tuple[Document, Map[str, str]]:
+    """The component's variant that the settings ask for."""
+    chosen: dict[str, str] = {}
+    for setting in settings:
+        name, _, value = setting.partition("=")
+        chosen |= _choice(component, name.rpartition(":")[2], value)
+    return document, Map(chosen)
+
+
+def _choice(component: Component, name: str, value: str) -> dict[str, str]:
+    """An axis value or a property value by names, as ids."""
+    for axis in component.axes:
+        if axis.name == name:
+            found = axis.named(value)
+            if found is None:
+                known = ", ".join(v.name for v in axis.values)
+                raise UsageProblem(f"{name} cannot be “{value}”; it can be: {known}.")
+            return {axis.id: found.id}
+    for prop in component.properties:
+        if prop.name == name:
+            return {prop.id: value}
+    known = ", ".join([a.name for a in component.axes] + [p.name for p in component.properties])
+    raise UsageProblem(f"“{component.name}” has no “{name}”. It has: {known or 'nothing to set'}.")
+
+
+def _with_choice(document: Document, owner: Owner, setting: str) -> Document:
+    """The document with an instance on a screen set, found by its path of names."""
+    where, _, rest = setting.partition(":")
+    name, _, value = rest.partition("=")
+    scene = Resolver().screen(document, owner)
+    placed = Layout(Typesetter(shipped(FONTS))).place(scene.layout)
+    for at in locate(scene, placed, owner.name):
+        if "/".join(at.names[1:]) == where and at.scene.component:
+            choice = _choice(document.components[at.scene.component], name, value)
+            values = {CHOICE + key: held for key, held in choice.items()}
+            return set_properties(document, Place(owner.id, at.path), dict(values))
+    raise UsageProblem(f"There is no instance at “{where}” on “{owner.name}”.")
+
+
+if __name__ == "__main__":
+    sys.exit(main())
