@@ -153,11 +153,10 @@ def _laid_out(arguments: argparse.Namespace) -> tuple[SceneNode, Placed, str]:
 
 
 def _named(document: Document, name: str) -> Owner:
-    owners: list[Owner] = [*document.in_order(), *document.screens_in_order()]
-    for owner in owners:
+    for owner in document.owners():
         if name in (owner.name, owner.name.rpartition("/")[2], owner.id):
             return owner
-    known = ", ".join(owner.name for owner in owners)
+    known = ", ".join(owner.name for owner in document.owners())
     raise UsageProblem(f"There is no “{name}” in this file. It has: {known}.")
 
 

@@ -72,7 +72,7 @@ def owner_named(document: Document, name: str) -> str:
 
     Raises KeyError.
     """
-    for owner in (*document.in_order(), *document.screens_in_order()):
+    for owner in document.owners():
         if name in (owner.name, owner.name.rpartition("/")[2], owner.id):
             return owner.id
     raise KeyError(name)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path as FilePath
 
 from PyQt6.QtCore import QPoint, Qt
@@ -21,7 +22,7 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.actions import Action
 from outgrowth.app.benches.canvas import Canvas
-from outgrowth.app.benches.grid import GridBench
+from outgrowth.app.benches.grid import GridBench, VariantGrid
 from outgrowth.app.dialogs.find import Candidate, Finder
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.paint import Rasters
@@ -72,7 +73,7 @@ class MainWindow(QMainWindow):
         self._bench_changed()
 
     @property
-    def grid(self):  # type: ignore[no-untyped-def]  # VariantGrid
+    def grid(self) -> VariantGrid:
         return self.grid_bench.grid
 
     # --- building -----------------------------------------------------------------------
@@ -119,7 +120,7 @@ class MainWindow(QMainWindow):
         self.ledger.visited.connect(session.open)
         self.ledger.attended.connect(self.reach_bar.attend)
         self.ledger.attended.connect(self.grid.attend)
-        self.strip.find_asked.connect(self.find)
+        self.strip.find_asked.connect(self.find_or_do)
         self.strip.menu_asked.connect(self._file_menu)
         self.strip.theme_asked.connect(self.switch_theme)
         self.strip.undo_asked.connect(session.undo)
@@ -172,7 +173,7 @@ class MainWindow(QMainWindow):
             Action("larger", "Look closer", "View", lambda: self._zoom(1.25), shortcut="Ctrl++"),
             Action("smaller", "Step back", "View", lambda: self._zoom(0.8), shortcut="Ctrl+-"),
             Action("theme", "Light or dark", "View", self.switch_theme, shortcut="F6"),
-            Action("find", "Find or do", "Help", self.find, shortcut="Ctrl+Space"),
+            Action("find", "Find or do", "Help", self.find_or_do, shortcut="Ctrl+Space"),
             Action("keys", "Show all keys", "Help", self.show_keys, shortcut="F1"),
         ]
 
@@ -190,9 +191,9 @@ class MainWindow(QMainWindow):
         if action.enabled():
             action.act()
 
-    def find(self) -> None:
+    def find_or_do(self) -> None:
         """Opens find or do under its field."""
-        field = self.strip.find
+        field = self.strip.find_field
         below = field.mapToGlobal(QPoint(field.width() // 2, field.height() + 4))
         self.finder.ask(self.candidates(), below)
 
@@ -204,15 +205,13 @@ class MainWindow(QMainWindow):
         for action in self.actions_list:
             keys = QKeySequence(action.shortcut).toString(QKeySequence.SequenceFormat.NativeText)
             found.append(Candidate(action.title, keys or "action", action.act, action.enabled()))
-        for owner, what in (
-            *((c, "component") for c in document.in_order()),
-            *((s, "screen") for s in document.screens_in_order()),
-        ):
-            found.append(Candidate(owner.name, what, lambda i=owner.id: session.open(i)))
+        for owner in document.owners():
+            what = "component" if owner.id in document.components else "screen"
+            found.append(Candidate(owner.name, what, partial(session.open, owner.id)))
         if session.owner is not None:
             for node in walk(session.owner.root):
                 path = () if node is session.owner.root else (node.id,)
-                found.append(Candidate(node.name, "part here", lambda p=path: session.select(p)))
+                found.append(Candidate(node.name, "part here", partial(session.select, path)))
         return found
 
     def show_keys(self) -> None:
@@ -308,8 +307,9 @@ class MainWindow(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         if event is None or not self.session.unsaved:
             return
+        buttons = QMessageBox.StandardButton
         answer = self._ask_unsaved()
-        if answer == QMessageBox.StandardButton.Cancel or (answer == QMessageBox.StandardButton.Save and not self.save()):
+        if answer == buttons.Cancel or (answer == buttons.Save and not self.save()):
             event.ignore()
 
     def _ask_unsaved(self) -> QMessageBox.StandardButton:

@@ -18,7 +18,7 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.edits.nodes import new_node
 
-Given = Value | int
+Given = Value | int | tuple[int, int]
 
 grow = GROW
 fit = FIT
@@ -61,12 +61,22 @@ def styled(given: dict[str, Given]) -> dict[str, Value]:
     values: dict[str, Value] = {}
     for key, value in given.items():
         name = key.replace("_", "-")
-        for member in SIDES.get(name, (name,)):
-            values[member] = _fitted(member, value)
+        members = SIDES.get(name, (name,))
+        for n, member in enumerate(members):
+            values[member] = _fitted(member, _of_pair(value, n))
     return values
 
 
-def _fitted(name: str, value: Given) -> Value:
+def _of_pair(value: Given, side: int) -> Value | int:
+    """(vertical, horizontal) by the side it is for: top, right, bottom, left."""
+    if isinstance(value, tuple) and len(value) == 2:
+        one = value[side % 2]
+        if isinstance(one, int):
+            return one
+    return value  # type: ignore[return-value]  # pairs of numbers are taken apart above
+
+
+def _fitted(name: str, value: Value | int) -> Value:
     kind = row_of(name).type
     if isinstance(value, str) and value.startswith("{"):
         return Token(value[1:-1])
@@ -79,16 +89,6 @@ def _fitted(name: str, value: Given) -> Value:
     if isinstance(kind, ContentType) and isinstance(value, str):
         return words(value)
     return value
-
-
-def inset(vertical: float, horizontal: float) -> dict[str, Given]:
-    """Padding by its two axes."""
-    return {
-        "padding_top": vertical,
-        "padding_bottom": vertical,
-        "padding_left": horizontal,
-        "padding_right": horizontal,
-    }
 
 
 def cast(y: float, blur: float, color: str) -> tuple[Shadow, ...]:

@@ -23,7 +23,7 @@ from outgrowth.core.edits.components import (
 )
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.demo.drawing import box, cast, inset, instance, shape, styled, text
+from outgrowth.demo.drawing import box, cast, instance, shape, styled, text
 
 COLORS = {
     "color.sea": "#17495A",
@@ -100,7 +100,7 @@ def with_button(document: Document) -> Document:
         justify="center",
         radius=8,
         fill="{color.sea}",
-        **inset(10, 18),
+        padding=(10, 18),
     )
     document = add_component(document, Component("button", "Controls/Button", root))
     for prop in (

@@ -5,7 +5,7 @@ from __future__ import annotations
 from outgrowth.core.document.records import Document, Node, Screen
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.components import add_screen
-from outgrowth.demo.drawing import box, cast, grow, inset, instance, text
+from outgrowth.demo.drawing import box, cast, grow, instance, text
 from outgrowth.demo.parts import icon_id
 
 SAILINGS = (
@@ -58,7 +58,7 @@ def with_boarding(document: Document) -> Document:
         width=390,
         height=844,
         fill="{color.sand}",
-        **inset(20, 16),
+        padding=(20, 16),
     )
     return add_screen(document, Screen("boarding", "Boarding", root))
 
@@ -157,7 +157,7 @@ def _sailing(sailing_id: str, time: str, route: str, facts: str, seats: str) -> 
         radius=12,
         width=grow,
         fill="{color.paper}",
-        **inset(12, 16),
+        padding=(12, 16),
     )
 
 
@@ -214,7 +214,7 @@ def _side() -> Node:
         width=208,
         height=grow,
         fill="{color.sea}",
-        **inset(32, 24),
+        padding=(32, 24),
     )
 
 
@@ -241,7 +241,7 @@ def _desk_header() -> Node:
 
 def _departure(row_id: str, time: str, port: str, berth: str, status: str, seats: str) -> Node:
     late = status.startswith("Late")
-    warning = {"fill": "{color.coral}"} if late else {}
+    warning: dict[str, str] = {"fill": "{color.coral}"} if late else {}
     call = "Call passengers" if late else "Open boarding"
     return box(
         f"departure-{row_id}",
@@ -267,5 +267,5 @@ def _departure(row_id: str, time: str, port: str, berth: str, status: str, seats
         radius=12,
         width=grow,
         fill="{color.paper}",
-        **inset(14, 20),
+        padding=(14, 20),
     )

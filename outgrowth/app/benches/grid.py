@@ -11,7 +11,7 @@ from itertools import product
 from typing import NamedTuple
 
 from immutables import Map
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import (
     QFontMetricsF,
     QKeyEvent,
@@ -276,7 +276,7 @@ class VariantGrid(QWidget):
             self._pointed = pointed
             self.update()
 
-    def leaveEvent(self, event) -> None:  # type: ignore[no-untyped-def]  # QEvent or None
+    def leaveEvent(self, event: QEvent | None) -> None:
         self._pointed = None
         self.update()
 

@@ -19,7 +19,7 @@ def selected(painter: QPainter, rect: QRectF, theme: Theme) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     for color, width in ((theme.color("panel"), 4.0), (theme.color("ink"), 2.0)):
         painter.setPen(QPen(color, width, cap=Qt.PenCapStyle.FlatCap))
-        painter.drawLines(_brackets(r))
+        painter.drawLines(*_brackets(r))
     if r.width() > 36 and r.height() > 36:
         for x, y in (
             (r.center().x(), r.top()),

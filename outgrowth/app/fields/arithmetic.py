@@ -40,7 +40,7 @@ def evaluate(text: str, before: float) -> float:
 
 
 def _value(node: ast.expr) -> float:
-    if isinstance(node, ast.Constant) and type(node.value) in (int, float):
+    if isinstance(node, ast.Constant) and isinstance(node.value, int | float):
         return float(node.value)
     if isinstance(node, ast.BinOp) and type(node.op) in _TWO:
         return _TWO[type(node.op)](_value(node.left), _value(node.right))

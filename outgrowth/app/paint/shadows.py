@@ -59,9 +59,10 @@ def _box(mask: Floats, side: int, axis: int) -> Floats:
 def _pixels(mask: QImage) -> Floats:
     bits = mask.constBits()
     assert bits is not None
-    bits.setsize(mask.sizeInBytes())
-    rows = np.frombuffer(bits, np.uint8).reshape(mask.height(), mask.bytesPerLine())
-    return rows[:, : mask.width()].astype(float) / 255
+    data = bits.asstring(mask.sizeInBytes())
+    rows = np.frombuffer(data, np.uint8).reshape(mask.height(), mask.bytesPerLine())
+    alpha: Floats = rows[:, : mask.width()] / 255.0
+    return alpha
 
 
 def _colored(alpha: Floats, color: Color) -> QImage:

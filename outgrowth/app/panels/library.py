@@ -162,7 +162,8 @@ class LibraryDelegate(QStyledItemDelegate):
         painter.setBrush(self.theme.color("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.drawRoundedRect(picture.adjusted(0.5, 0.5, -0.5, -0.5), 3, 3)
-        ratio = painter.device().devicePixelRatioF() if painter.device() else 1.0
+        device = painter.device()
+        ratio = device.devicePixelRatioF() if device is not None else 1.0
         draw_thumbnail(painter, view, picture.adjusted(1, 1, -1, -1), self._rasters, ratio, 4)
         self._words(painter, words, entry)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
 
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
@@ -64,11 +64,11 @@ class TopStrip(QWidget):
         for widget in (self.mark, self.file, self.where):
             self._left.addWidget(widget)
         self._left.addStretch()
-        self.find = _tool("Find or do …", "Find or do anything by name")
-        self.find.setProperty("look", "firm")
-        self.find.setProperty("tone", "muted")
-        self.find.setFixedWidth(260)
-        self.find.clicked.connect(self.find_asked)
+        self.find_field = _tool("Find or do …", "Find or do anything by name")
+        self.find_field.setProperty("look", "firm")
+        self.find_field.setProperty("tone", "muted")
+        self.find_field.setFixedWidth(260)
+        self.find_field.clicked.connect(self.find_asked)
         self.undo = _tool("", "Undo")
         self.redo = _tool("", "Redo")
         self.look = _tool("", "Light or dark")
@@ -82,7 +82,7 @@ class TopStrip(QWidget):
         for widget in (self.saved, self.undo, self.redo, self.look):
             self._right.addWidget(widget)
         row.addWidget(left, 1)
-        row.addWidget(self.find)
+        row.addWidget(self.find_field)
         row.addWidget(right, 1)
         session.selection_changed.connect(self.refresh)
         session.document_changed.connect(self.refresh)
@@ -166,7 +166,7 @@ class StatusLine(QWidget):
         self.message.setProperty("tone", "problem")
         self.message.setAccessibleName("Message")
         row.addWidget(self.message, 1)
-        self.zoom = QToolButton()
+        self.zoom = QPushButton()
         self.zoom.setProperty("look", "tag")
         self.zoom.setToolTip("Fit the bench to its content")
         self.zoom.clicked.connect(self.fit_asked)

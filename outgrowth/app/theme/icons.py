@@ -16,7 +16,8 @@ NODE_ICONS: dict[Kind, str] = {"box": "ph.square", "text": "ph.text-t", "shape":
 @lru_cache(maxsize=256)
 def icon(name: str, color: str) -> QIcon:
     """The Phosphor icon `ph.<name>` in a colour."""
-    return qtawesome.icon(name, color=color)
+    made: QIcon = qtawesome.icon(name, color=color)
+    return made
 
 
 def leaf_path(rect: QRectF) -> QPainterPath:

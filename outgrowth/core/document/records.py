@@ -173,6 +173,11 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
     def screens_in_order(self) -> Iterator[Screen]:
         return (self.screens[i] for i in self.screen_order)
 
+    def owners(self) -> Iterator[Owner]:
+        """Components, then screens."""
+        yield from self.in_order()
+        yield from self.screens_in_order()
+
     def owner(self, owner_id: str) -> Owner | None:
         return self.components.get(owner_id) or self.screens.get(owner_id)
 

@@ -38,7 +38,7 @@ def may_hold(component: Component) -> frozenset[str]:
 
 def way_into(document: Document, start: str, goal: str) -> tuple[str, ...]:
     """Component ids from `start` to `goal`, each holding the next; empty if there is no way."""
-    ways = [(start,)]
+    ways: list[tuple[str, ...]] = [(start,)]
     seen = {start}
     while ways:
         way = ways.pop(0)
@@ -54,10 +54,9 @@ def way_into(document: Document, start: str, goal: str) -> tuple[str, ...]:
 
 def uses(document: Document, component_id: str) -> tuple[Use, ...]:
     """Every instance of the component that stands in a tree of the file."""
-    owners: list[Owner] = [*document.in_order(), *document.screens_in_order()]
     return tuple(
         Use(owner.id, node.id)
-        for owner in owners
+        for owner in document.owners()
         for node, held in holds_directly(owner)
         if held == component_id
     )

@@ -41,9 +41,9 @@ def landing(
     found = []
     trials = [_with_candidate(component, path, name, reach) for name in names]
     for variant in variants(component):
-        if offered(component, variant) and holds(reach, variant):
-            if not trials or any(_shows(rules, path, variant) for rules in trials):
-                found.append(variant)
+        possible = offered(component, variant) and holds(reach, variant)
+        if possible and (not trials or any(_shows(rules, variant) for rules in trials)):
+            found.append(variant)
     return tuple(found)
 
 
@@ -59,7 +59,7 @@ def _with_candidate(
     return list(in_cascade_order(msgspec.structs.replace(component, rules=(*others, trial))))
 
 
-def _shows(rules: list[Rule], path: Path, variant: Variant) -> bool:
+def _shows(rules: list[Rule], variant: Variant) -> bool:
     matching = [rule for rule in rules if holds(rule.when, variant)]
     return bool(matching) and matching[-1].value == _CANDIDATE
 

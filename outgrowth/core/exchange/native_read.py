@@ -87,7 +87,8 @@ def document_from(held: object, name: str) -> Document:
 def _document(held: JsonObject) -> Document:
     components = _all(held, "components", _component)
     screens = _all(held, "screens", _screen)
-    _distinct((o.id for o in (*components, *screens)), "Two components or screens share the id")
+    ids = [*(c.id for c in components), *(s.id for s in screens)]
+    _distinct(ids, "Two components or screens share the id")
     tokens = held.get("tokens", {})
     if not isinstance(tokens, dict):
         raise _Misfit("“tokens” is not an object.")

@@ -158,11 +158,16 @@ def _shadows(start: Shadows, end: Shadows, tracks: Tracks) -> Callable[[Values],
 
     def shadows(values: Values) -> Shadows:
         return tuple(
-            Shadow(values.color(color), *(values.number(n) for n in lengths), inner)  # type: ignore[misc]  # x, y, blur, spread
+            Shadow(values.color(color), *_four(values, lengths), inner)
             for color, lengths, inner in moving
         )
 
     return shadows
+
+
+def _four(values: Values, indices: list[int]) -> tuple[float, float, float, float]:
+    x, y, blur, spread = (values.number(index) for index in indices)
+    return x, y, blur, spread
 
 
 def _padded(shadows: Shadows, other: Shadows) -> Shadows:

@@ -112,12 +112,10 @@ def component_scope(component: Component, given: InstanceInput) -> Scope:
     the first id of their path ("" for the component's root)."""
     variant = _variant(component, given)
     choices = dict(given.choices)
-    values = Map(
-        {
-            p.id: as_type(PROPERTY_TYPES[p.kind], choices.get(p.id, p.default), p.default)
-            for p in component.properties
-        }
-    )
+    values: Map[str, Literals] = Map()
+    for prop in component.properties:
+        given_value = choices.get(prop.id, prop.default)
+        values = values.set(prop.id, as_type(PROPERTY_TYPES[prop.kind], given_value, prop.default))
     groups: dict[str, list[Entry]] = {}
     for rule in in_cascade_order(component):
         if holds(rule.when, variant):

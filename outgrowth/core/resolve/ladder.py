@@ -96,7 +96,9 @@ class Inspection:
         """The property's settled value."""
         if name.startswith(CHOICE):
             key = name.removeprefix(CHOICE)
-            return self.scope.variant.get(key) or self.scope.values.get(key, "")
+            if key in self.scope.variant:
+                return self.scope.variant[key]
+            return self.scope.values.get(key, "")
         return settle(name, self._said(name), self._lookup)
 
     def ladder(self, name: str) -> tuple[Rung, ...]:

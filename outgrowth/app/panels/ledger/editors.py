@@ -8,6 +8,7 @@ what a hand did.
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 from PyQt6.QtWidgets import QLabel, QWidget
 
@@ -319,8 +320,10 @@ class Editors:
     def _draggable(
         self,
         field: NumberField | FourField | SizeField,
-        values: Callable[[object], dict[str, Value]],
+        values: Callable[[Any], dict[str, Value]],
     ) -> None:
+        """Values shown while the field's handle is pulled; a field's signal carries what
+        its own kind of value is, hence Any."""
         field.dragged.connect(lambda value: self._try(values(value)))
         field.dropped.connect(lambda: self._session.drop(self._session.style_step(self._last)))
         field.cancelled.connect(self._session.cancel_drag)

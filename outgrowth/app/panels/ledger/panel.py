@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.panels.ledger.editors import Editors
+from outgrowth.app.panels.ledger.editors import Editor, Editors
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
@@ -154,7 +154,7 @@ class Ledger(QScrollArea):
             else:
                 self._add(row.group, self._editors.for_row(row), row.quiet)
 
-    def _add(self, group: str, editor, quiet: bool) -> None:  # type: ignore[no-untyped-def]  # Editor
+    def _add(self, group: str, editor: Editor, quiet: bool) -> None:
         row = LedgerRow(self._session, self._theme, editor)
         row.attended.connect(self.attended)
         row.visited.connect(self.visited)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QEnterEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
@@ -158,10 +158,10 @@ class LedgerRow(QWidget):
             painter.fillRect(line, self._theme.color("hairline"))
         painter.end()
 
-    def enterEvent(self, event) -> None:  # type: ignore[no-untyped-def]  # QEnterEvent or None
+    def enterEvent(self, event: QEnterEvent | None) -> None:
         self.attended.emit(self.editor.names)
 
-    def leaveEvent(self, event) -> None:  # type: ignore[no-untyped-def]  # QEvent or None
+    def leaveEvent(self, event: QEvent | None) -> None:
         self.attended.emit(())
 
 
