@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from outgrowth.core.color import parse
 from outgrowth.core.document.properties import CHOICE, SIDES, row_of
 from outgrowth.core.document.records import Node
@@ -55,7 +57,7 @@ def spoken(node_id: str) -> str:
     return node_id.replace("-", " ")
 
 
-def styled(given: dict[str, Given]) -> dict[str, Value]:
+def styled(given: Mapping[str, Given]) -> dict[str, Value]:
     """Keyword arguments as style values: padding=(v, h) or one number for a family of
     rows, numbers for fixed sizes, hex or {token} for colours, text for words."""
     values: dict[str, Value] = {}

@@ -9,6 +9,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.records import Component, Document, Path, Rule
+from outgrowth.core.document.values import Shift
 from outgrowth.core.document.variants import (
     Variant,
     holds,
@@ -37,7 +38,8 @@ def landing(
     component: Component, path: Path, names: tuple[str, ...], reach: Map[str, str]
 ) -> tuple[Variant, ...]:
     """The offered variants in which a value written at this reach would show: those that
-    agree with it and have no stronger rule for any of the properties."""
+    agree with it and have no stronger rule for any of the properties. A stronger shift hides
+    nothing: it is laid on top of what is written."""
     found = []
     trials = [_with_candidate(component, path, name, reach) for name in names]
     for variant in variants(component):

@@ -161,7 +161,9 @@ class Layout:
         if s.width.mode == "grow":
             return Item(_inset_x(node), low, high, s.width.amount, 1.0, margins)
         least, most = self.intrinsic(node)
-        return Item(most, max(low, min(least, high)), high, 0.0, 1.0, margins)
+        if s.min_width == 0:
+            low = max(low, min(least, high))
+        return Item(most, low, high, 0.0, 1.0, margins)
 
     def _row_child(self, node: LayoutNode, width: float) -> Placed:
         """The child at its resolved width and, before any stretching, its own height."""
@@ -226,16 +228,19 @@ class Layout:
 
 
 def _column_item(node: LayoutNode, natural: Placed) -> Item:
-    """The item on the vertical main axis. Its automatic minimum is its content's height:
-    a growing child never becomes lower than what it holds (docs/architecture.md)."""
+    """The item on the vertical main axis. Its automatic minimum is its content's height, if
+    it has no minimum of its own: a growing child never becomes lower than what it holds
+    (docs/architecture.md)."""
     s = node.style
     low, high = _limits_y(s)
     margins = s.margin_top + s.margin_bottom
     if s.height.mode == "fixed":
         return Item(s.height.amount, low, high, 0.0, 0.0, margins)
+    if s.min_height == 0:
+        low = max(low, min(natural.height, high))
     if s.height.mode == "grow":
-        return Item(0.0, max(low, min(natural.height, high)), high, s.height.amount, 1.0, margins)
-    return Item(natural.height, max(low, min(natural.height, high)), high, 0.0, 0.0, margins)
+        return Item(0.0, low, high, s.height.amount, 1.0, margins)
+    return Item(natural.height, low, high, 0.0, 1.0, margins)
 
 
 def _alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str) -> str:

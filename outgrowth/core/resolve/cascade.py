@@ -129,13 +129,13 @@ def component_scope(component: Component, given: InstanceInput) -> Scope:
 def _variant(component: Component, given: InstanceInput) -> Variant:
     chosen = dict(given.choices)
     live = {axis: value for path, axis, value in given.live if not path}
-    found = {}
+    found: dict[str, str] = {}
     for axis in component.axes:
         driven = given.running and axis.driver != "none"
-        value = axis.default if driven else chosen.get(axis.id, axis.default)
+        value: object = axis.default if driven else chosen.get(axis.id, axis.default)
         value = live.get(axis.id, value)
         known = isinstance(value, str) and axis.value(value) is not None
-        found[axis.id] = value if known else axis.default
+        found[axis.id] = str(value) if known else axis.default
     return Map(found)
 
 

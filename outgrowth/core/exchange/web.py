@@ -1,0 +1,253 @@
+"""Static web export: a laid-out scene as one HTML file that a browser lays out by itself.
+
+Nothing measured is written, with one exception (a free box that fits, which CSS cannot
+express): the browser gets the rules and has to come to the same rectangles. The mapping is
+that of docs/architecture.md.
+"""
+
+from __future__ import annotations
+
+import base64
+from collections.abc import Iterator
+from html import escape
+from typing import NamedTuple
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.values import Content, Shadow, Size
+from outgrowth.core.layout import Placed
+from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle, PaintStyle, SceneNode
+from outgrowth.core.text import Face, FontBook
+
+Css = dict[str, str]
+
+_JUSTIFY = {"start": "flex-start", "end": "flex-end"}
+_PAGE = """<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<title>{title}</title>
+<style>
+{fonts}
+* {{ box-sizing: border-box; margin: 0; }}
+body {{ position: relative; }}
+svg {{ display: block; width: 100%; height: 100%; overflow: visible; }}
+</style>
+</head>
+<body>
+{body}
+</body>
+</html>
+"""
+
+
+class _Around(NamedTuple):
+    """What a node's CSS depends on besides the node: how its parent arranges it."""
+
+    flow: str
+    align: str
+
+
+_ALONE = _Around("alone", "start")
+
+
+def page(scene: SceneNode, placed: Placed, fonts: FontBook, title: str) -> str:
+    """The scene as a page of HTML. Each element carries its path of child indices in
+    `data-at` ("0/2/1"; the root's is empty)."""
+    faces = sorted({face.path: face for face in _faces(scene, fonts)}.items())
+    return _PAGE.format(
+        title=escape(title),
+        fonts="\n".join(_font_face(face) for _, face in faces),
+        body="\n".join(_element(scene, placed, _ALONE, "")),
+    )
+
+
+def _element(scene: SceneNode, placed: Placed, around: _Around, at: str) -> Iterator[str]:
+    css = _css(scene, placed, around)
+    style = "; ".join(f"{name}: {value}" for name, value in css.items())
+    inside = ""
+    if scene.kind == "text":
+        inside = _words(scene.layout.style.content)
+    elif scene.kind == "shape" and scene.paint.path:
+        inside = _svg(scene.paint)
+    yield f'<div data-at="{at}" style="{escape(style)}">{inside}'
+    here = _Around(scene.layout.style.flow, scene.layout.style.align)
+    for n, (child, spot) in enumerate(zip(scene.children, placed.children, strict=True)):
+        yield from _element(child, spot, here, f"{at}/{n}" if at else str(n))
+    yield "</div>"
+
+
+def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
+    s, p = scene.layout.style, scene.paint
+    css: Css = {}
+    if scene.kind == "box":
+        css |= _box(s)
+    elif scene.kind == "text":
+        css |= _text(s, p)
+    css |= _size(scene.layout, placed, around) | _place(s, around) | _limits(s)
+    css |= _paint(scene.kind == "box", p)
+    if scene.click_through:
+        css["pointer-events"] = "none"
+    return css
+
+
+def _box(s: LayoutStyle) -> Css:
+    if s.flow == "free":
+        return {"position": "relative"}
+    return {
+        "display": "flex",
+        "flex-direction": s.flow,
+        "gap": _px(s.gap),
+        "padding": " ".join(
+            _px(side) for side in (s.padding_top, s.padding_right, s.padding_bottom, s.padding_left)
+        ),
+        "justify-content": _JUSTIFY.get(s.justify, s.justify),
+        "align-items": _JUSTIFY.get(s.align, s.align),
+    }
+
+
+def _text(s: LayoutStyle, p: PaintStyle) -> Css:
+    return {
+        "font": f"{s.font_weight:g} {s.font_size:g}px/{s.line_height:g} '{s.font_family}'",
+        "letter-spacing": _px(s.letter_spacing),
+        "text-align": s.text_align,
+        "white-space": "pre-wrap",
+        "color": _color(p.color),
+    }
+
+
+def _size(node: LayoutNode, placed: Placed, around: _Around) -> Css:
+    s = node.style
+    css = _side(s.width, "width", around, main="row")
+    css |= _side(s.height, "height", around, main="column")
+    if node.kind == "shape":
+        css |= {side: "24px" for side in ("width", "height") if css.get(side) == "auto"}
+    if node.kind == "box" and s.flow == "free":
+        measured = {"width": placed.width, "height": placed.height}
+        css |= {side: _px(n) for side, n in measured.items() if css.get(side) in _CONTENT}
+    return css
+
+
+_CONTENT = ("auto", "max-content")
+
+
+def _side(size: Size, side: str, around: _Around, main: str) -> Css:
+    """One side of the size: on the main axis it is the flex shorthand that says it."""
+    if size.mode == "fixed":
+        fixed = {side: _px(size.amount)}
+        return fixed | {"flex": "0 0 auto"} if around.flow == main else fixed
+    if around.flow in ("alone", "free"):
+        if size.mode == "grow" and around.flow == "free":
+            return {side: "auto", "right" if side == "width" else "bottom": "0"}
+        return {side: "max-content" if side == "width" else "auto"}
+    if around.flow == main:
+        grows = size.mode == "grow"
+        css = {side: "auto", "flex": f"{size.amount:g} 1 0px" if grows else "0 1 auto"}
+        return css | {"min-width": "0"} if grows and side == "width" else css
+    return {side: "auto"} | ({"align-self": "stretch"} if size.mode == "grow" else {})
+
+
+def _place(s: LayoutStyle, around: _Around) -> Css:
+    css = {
+        f"margin-{side}": _px(n)
+        for side, n in (
+            ("top", s.margin_top),
+            ("right", s.margin_right),
+            ("bottom", s.margin_bottom),
+            ("left", s.margin_left),
+        )
+        if n
+    }
+    if around.flow == "free":
+        return css | {"position": "absolute", "left": _px(s.x), "top": _px(s.y)}
+    cross = s.height if around.flow == "row" else s.width
+    if s.align_self != "auto" and cross.mode != "grow":
+        css["align-self"] = _JUSTIFY.get(s.align_self, s.align_self)
+    return css
+
+
+def _limits(s: LayoutStyle) -> Css:
+    limits = {
+        "min-width": s.min_width,
+        "max-width": s.max_width,
+        "min-height": s.min_height,
+        "max-height": s.max_height,
+    }
+    return {name: _px(n) for name, n in limits.items() if n}
+
+
+def _paint(is_box: bool, p: PaintStyle) -> Css:
+    css: Css = {}
+    if p.opacity < 1:
+        css["opacity"] = f"{p.opacity:g}"
+    if p.transformed:
+        css["transform"] = (
+            f"translate({_px(p.translate_x)}, {_px(p.translate_y)}) "
+            f"rotate({p.rotate:g}deg) scale({p.scale:g})"
+        )
+        css["transform-origin"] = f"{p.origin_x * 100:g}% {p.origin_y * 100:g}%"
+    if p.clip:
+        css["overflow"] = "clip"
+    if not is_box:
+        return css
+    if p.fill.alpha > 0:
+        css["background-color"] = _color(p.fill)
+    if any(p.radii):
+        css["border-radius"] = " ".join(_px(radius) for radius in p.radii)
+    shadows = [_shadow(shadow) for shadow in p.shadow]
+    if p.stroke_width > 0 and p.stroke.alpha > 0:
+        shadows.insert(0, f"inset 0 0 0 {_px(p.stroke_width)} {_color(p.stroke)}")
+    if shadows:
+        css["box-shadow"] = ", ".join(shadows)
+    return css
+
+
+def _shadow(shadow: Shadow) -> str:
+    lengths = " ".join(_px(n) for n in (shadow.x, shadow.y, shadow.blur, shadow.spread))
+    return f"{'inset ' if shadow.inner else ''}{lengths} {_color(shadow.color)}"
+
+
+def _svg(p: PaintStyle) -> str:
+    side = f"{p.path_size:g}"
+    return (
+        f'<svg viewBox="0 0 {side} {side}"><path d="{escape(p.path)}" fill="{_color(p.fill)}" '
+        f'stroke="{_color(p.stroke)}" stroke-width="{p.stroke_width:g}" '
+        'stroke-linecap="round" stroke-linejoin="round"/></svg>'
+    )
+
+
+def _words(content: Content) -> str:
+    parts = []
+    for run in content:
+        text = escape(run.text)
+        text = f"<b>{text}</b>" if run.bold else text
+        parts.append(f"<i>{text}</i>" if run.italic else text)
+    return "".join(parts)
+
+
+def _px(number: float) -> str:
+    return f"{number:.10g}px" if number else "0px"
+
+
+def _color(color: Color) -> str:
+    return "transparent" if color.alpha == 0 else color.hex
+
+
+def _faces(scene: SceneNode, fonts: FontBook) -> Iterator[Face]:
+    """The font files that the texts of a scene are set in."""
+    if scene.kind == "text":
+        s = scene.layout.style
+        for run in s.content:
+            weight = max(s.font_weight, 700.0) if run.bold else s.font_weight
+            yield from fonts.faces(s.font_family, weight, run.italic)
+    for child in scene.children:
+        yield from _faces(child, fonts)
+
+
+def _font_face(face: Face) -> str:
+    data = base64.b64encode(face.data).decode()
+    about = face.described
+    return (
+        f"@font-face {{ font-family: '{about.family}'; font-weight: {about.weight:g}; "
+        f"font-style: {'italic' if about.italic else 'normal'}; "
+        f"src: url(data:font/ttf;base64,{data}); }}"
+    )

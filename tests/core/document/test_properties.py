@@ -1,0 +1,119 @@
+import math
+
+import jsonschema
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.properties import SIDES, TABLE, applies, row_of
+from outgrowth.core.document.types import (
+    ValueProblem,
+    check_value,
+    read_value,
+    reference_schema,
+    value_schema,
+    write_value,
+)
+from outgrowth.core.document.values import (
+    FIT,
+    FromProperty,
+    Run,
+    Shadow,
+    Shift,
+    Size,
+    Token,
+    fixed,
+)
+from outgrowth.core.resolve.scene import LayoutStyle, PaintStyle
+
+numbers = st.integers(0, 1000).map(float)
+colors = st.builds(Color, *[st.integers(0, 255).map(lambda n: n / 255)] * 4)
+runs = st.lists(
+    st.builds(Run, st.text(min_size=1, max_size=9), st.booleans(), st.booleans()), max_size=3
+).map(tuple)
+shadows = st.lists(
+    st.builds(Shadow, colors, numbers, numbers, numbers, numbers, st.booleans()), max_size=3
+).map(tuple)
+references = st.one_of(
+    st.builds(Token, st.sampled_from(["color.sea", "a.b"])),
+    st.builds(FromProperty, st.just("label")),
+    st.builds(Shift, st.sampled_from(["add", "multiply", "darken", "fade"]), numbers),
+)
+LITERALS = {
+    "ColorType": colors,
+    "ContentType": runs,
+    "ShadowsType": shadows,
+    "SizeType": st.one_of(st.just(FIT), numbers.map(fixed), numbers.map(lambda n: Size("grow", n))),
+    "FlagType": st.booleans(),
+    "NameType": st.text(max_size=20).filter(lambda t: not t.startswith("{")),
+}
+
+
+def literals(row):
+    kind = type(row.type).__name__
+    if kind == "NumberType":
+        return st.floats(row.type.minimum, row.type.maximum)
+    if kind == "ChoiceType":
+        return st.sampled_from(row.type.options)
+    return LITERALS[kind]
+
+
+@pytest.mark.parametrize("name", TABLE)
+def test_every_value_is_read_back_and_valid_against_its_schema(name):
+    row = TABLE[name]
+    schema = value_schema(row.type) | {"$defs": {"reference": reference_schema()}}
+    validator = jsonschema.Draft202012Validator(schema)
+
+    @given(st.one_of(literals(row), references))
+    def check(value):
+        value = check_value(row.type, value)
+        written = write_value(row.type, value)
+        assert read_value(row.type, written) == value
+        validator.validate(written)
+
+    check()
+
+
+def test_every_default_is_allowed_and_every_row_says_what_it_is():
+    for row in TABLE.values():
+        assert row.type.check(row.default) == row.default
+        assert row.label
+        assert row.group
+        assert row.kinds
+
+
+def test_the_resolved_styles_have_the_tables_rows_in_its_order():
+    for record, affects in ((LayoutStyle, "layout"), (PaintStyle, "paint")):
+        rows = [row.field for row in TABLE.values() if row.affects == affects]
+        assert list(record.__struct_fields__) == rows
+
+
+def test_families_name_rows_that_are_there():
+    for members in SIDES.values():
+        assert all(member in TABLE for member in members)
+    assert applies("padding-left", "box")
+    assert not applies("padding-left", "text")
+    assert row_of("choice:kind").affects == "structure"
+
+
+@pytest.mark.parametrize(
+    ("name", "value"),
+    [
+        ("gap", math.nan),
+        ("gap", math.inf),
+        ("gap", -1.0),
+        ("gap", 1e9),
+        ("gap", "wide"),
+        ("fill", "red"),
+        ("flow", "diagonal"),
+        ("width", Size("fixed", -5.0)),
+        ("shown", 1.0),
+        ("content", "words"),
+        ("content", (Run("x" * 100_001),)),
+        ("shadow", (Shadow(Color(0, 0, 0), blur=-1.0),)),
+    ],
+)
+def test_absurd_values_are_refused_with_a_sentence(name, value):
+    with pytest.raises(ValueProblem, match=r"\.$"):
+        check_value(TABLE[name].type, value)

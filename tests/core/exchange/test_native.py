@@ -1,0 +1,119 @@
+import json
+
+import jsonschema
+import pytest
+
+from outgrowth.core.exchange.native import FileProblem, dumps, load, loads, save
+from outgrowth.core.exchange.native_format import schema
+from outgrowth.demo import ferry_line
+from outgrowth.resources import DEMO
+
+
+def test_load_after_save_is_identity(ferry, tmp_path):
+    path = tmp_path / "a.outgrowth.json"
+    save(ferry, path)
+    assert load(path) == ferry
+    assert [p.name for p in tmp_path.iterdir()] == [path.name], "no part file is left"
+
+
+def test_the_shipped_demo_is_what_its_script_makes():
+    assert load(DEMO) == ferry_line()
+    assert DEMO.read_text() == dumps(ferry_line())
+
+
+def test_a_file_has_one_value_a_line_and_sorted_keys(ferry):
+    text = dumps(ferry)
+    assert max(len(line) for line in text.splitlines()) < 300
+    assert json.dumps(json.loads(text), indent=1, sort_keys=True, ensure_ascii=False) + "\n" == text
+
+
+# Source: the jsonschema package, draft 2020-12.
+def test_the_demo_is_valid_against_the_published_schema(ferry):
+    jsonschema.Draft202012Validator.check_schema(schema())
+    jsonschema.validate(json.loads(dumps(ferry)), schema())
+
+
+def test_the_published_schema_is_the_codes(request):
+    published = request.config.rootpath / "docs" / "file-format" / "outgrowth.schema.json"
+    assert json.loads(published.read_text()) == schema()
+
+
+def test_keys_of_a_later_version_survive(ferry):
+    data = json.loads(dumps(ferry))
+    data["weather"] = {"sea": "calm"}
+    data["components"][0]["root"]["tide"] = 3
+    data["components"][0]["root"]["style"]["glow"] = 0.5
+    data["components"][-1]["axes"][0]["colour"] = "red"
+    text = json.dumps(data, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+    assert dumps(loads(text.encode(), "a")) == text
+
+
+def broken(change):
+    data = json.loads(dumps(ferry_line()))
+    change(data)
+    return json.dumps(data).encode()
+
+
+@pytest.mark.parametrize(
+    ("data", "said"),
+    [
+        (dumps(ferry_line()).encode()[:5000], "damaged or cut off"),
+        (b"", "damaged or cut off"),
+        (b"\xff\xfe\x00", "damaged or cut off"),
+        (b'{"name": "not ours"}', "not an Outgrowth file"),
+        (b"[1, 2]", "not an Outgrowth file"),
+        (broken(lambda d: d.update(version=7)), "newer Outgrowth"),
+        (broken(lambda d: d.update(components=3)), "not a list"),
+        (
+            broken(lambda d: d["components"][0]["root"]["style"].update(width=-4)),
+            "“Icon/Anchor”: width",
+        ),
+        (
+            broken(lambda d: d["screens"][0]["root"].update(kind="sphere")),
+            "“Boarding”: “kind” is none of",
+        ),
+        (broken(lambda d: d["components"].append(d["components"][0])), "share the id"),
+        (broken(lambda d: d["components"][0].pop("root")), "“root” is not an object"),
+    ],
+)
+def test_a_bad_file_is_refused_with_one_sentence(data, said):
+    with pytest.raises(FileProblem) as caught:
+        loads(data, "harbour.outgrowth.json")
+    assert said in str(caught.value)
+    assert "harbour.outgrowth.json" in str(caught.value)
+    assert "\n" not in str(caught.value)
+
+
+def nested(depth):
+    node = {"id": f"n{depth}", "name": "n", "kind": "box"}
+    for n in reversed(range(depth)):
+        node = {"id": f"n{n}", "name": "n", "kind": "box", "children": [node]}
+    screen = {"id": "s", "name": "s", "root": node}
+    return json.dumps({"format": "outgrowth", "version": 1, "name": "d", "screens": [screen]})
+
+
+def test_nesting_has_a_stated_limit():
+    assert loads(nested(150).encode(), "a").screens["s"].id == "s"
+    with pytest.raises(FileProblem, match="200 levels"):
+        loads(nested(300).encode(), "a")
+    with pytest.raises(FileProblem):
+        loads(b'{"a":' * 200_000, "a")
+
+
+def test_a_failed_save_leaves_the_old_file_whole(ferry, tmp_path, monkeypatch):
+    path = tmp_path / "a.outgrowth.json"
+    path.write_text("old")
+
+    def full(*_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full)
+    with pytest.raises(FileProblem, match="No space left"):
+        save(ferry, path)
+    assert path.read_text() == "old"
+    assert len(list(tmp_path.iterdir())) == 1
+
+
+def test_a_file_that_is_not_there_is_a_sentence(tmp_path):
+    with pytest.raises(FileProblem, match="cannot be read"):
+        load(tmp_path / "none.outgrowth.json")
