@@ -41,10 +41,11 @@ def landing(
     agree with it and have no stronger rule for any of the properties. A stronger shift hides
     nothing: it is laid on top of what is written."""
     found = []
+    replaced = [n for n in names if _replaces_shift(component, path, n, reach)]
     trials = [_with_candidate(component, path, name, reach) for name in names]
     for variant in variants(component):
         possible = offered(component, variant) and holds(reach, variant)
-        if possible and (not trials or any(_shows(rules, variant) for rules in trials)):
+        if possible and (not trials or replaced or any(_shows(rules, variant) for rules in trials)):
             found.append(variant)
     return tuple(found)
 
@@ -55,10 +56,23 @@ def _with_candidate(
     """Rules about the property in cascade order, that of the edit among them."""
     node = path or (component.root.id,)
     others = tuple(
-        r for r in component.rules if r.node == node and r.property == name and r.when != reach
+        r
+        for r in component.rules
+        if (r.node, r.property) == (node, name)
+        and r.when != reach
+        and not isinstance(r.value, Shift)
     )
     trial = Rule(reach, node, name, _CANDIDATE)
     return list(in_cascade_order(msgspec.structs.replace(component, rules=(*others, trial))))
+
+
+def _replaces_shift(component: Component, path: Path, name: str, reach: Map[str, str]) -> bool:
+    """Whether the edit takes the place of a shift, which showed wherever its reach holds."""
+    node = path or (component.root.id,)
+    return any(
+        (r.node, r.property, r.when) == (node, name, reach) and isinstance(r.value, Shift)
+        for r in component.rules
+    )
 
 
 def _shows(rules: list[Rule], variant: Variant) -> bool:

@@ -239,7 +239,8 @@ def _column_item(node: LayoutNode, natural: Placed) -> Item:
     if s.min_height == 0:
         low = max(low, min(natural.height, high))
     if s.height.mode == "grow":
-        return Item(0.0, low, high, s.height.amount, 1.0, margins)
+        inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
+        return Item(inset, low, high, s.height.amount, 1.0, margins)
     return Item(natural.height, low, high, 0.0, 1.0, margins)
 
 

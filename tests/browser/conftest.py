@@ -1,0 +1,33 @@
+"""One headless Chromium, driven through chromedriver, for all tests of this room."""
+
+from __future__ import annotations
+
+import shutil
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+
+_ARGUMENTS = (
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--font-render-hinting=none",
+    "--window-size=1400,1000",
+)
+
+
+@pytest.fixture(scope="session")
+def chromium(tmp_path_factory):
+    options = webdriver.ChromeOptions()
+    for argument in (*_ARGUMENTS, f"--user-data-dir={tmp_path_factory.mktemp('chromium')}"):
+        options.add_argument(argument)
+    options.binary_location = shutil.which("chromium") or "chromium"
+    driver = webdriver.Chrome(options, Service(shutil.which("chromedriver") or "chromedriver"))
+    yield driver
+    driver.quit()

@@ -1,0 +1,106 @@
+"""The layout against a real browser: Chromium lays out our exported page by itself."""
+
+import statistics
+
+import pytest
+
+from outgrowth.core.document.values import GROW, fixed
+from outgrowth.core.document.variants import variants
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.exchange.web import page
+from outgrowth.core.geometry import Rect
+from outgrowth.core.layout import Layout
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.text import Typesetter
+
+pytestmark = pytest.mark.browser
+
+_READ = """
+await_fonts = arguments[arguments.length - 1];
+document.fonts.ready.then(() => {
+  const found = {};
+  for (const node of document.querySelectorAll("[data-at]")) {
+    // Untransformed boxes: a scale or a turn has no effect on layout.
+    node.style.transform = "none";
+  }
+  for (const node of document.querySelectorAll("[data-at]")) {
+    const r = node.getBoundingClientRect();
+    found[node.dataset.at] = [r.x, r.y, r.width, r.height];
+  }
+  await_fonts(found);
+});
+"""
+
+
+def rectangles(placed, at="", x=0.0, y=0.0):
+    """Our rectangles by path of child indices."""
+    yield at, Rect(x, y, placed.width, placed.height)
+    for n, child in enumerate(placed.children):
+        path = f"{at}/{n}" if at else str(n)
+        yield from rectangles(child, path, x + placed.xs[n], y + placed.ys[n])
+
+
+@pytest.fixture
+def differences(chromium, fonts, tmp_path):
+    """By how many px each edge of each node differs from Chromium's."""
+    resolver, layout = Resolver(), Layout(Typesetter(fonts))
+
+    def compare(document, owner_id, variant=None):
+        if variant is None:
+            scene = resolver.screen(document, document.screens[owner_id])
+        else:
+            scene = resolver.variant(document, owner_id, variant)
+        placed = layout.place(scene.layout)
+        file = tmp_path / "page.html"
+        file.write_text(page(scene, placed, fonts, owner_id))
+        chromium.get(file.as_uri())
+        theirs = chromium.execute_async_script(_READ)
+        ours = dict(rectangles(placed))
+        assert set(ours) == set(theirs)
+        return [
+            abs(a - b) for at, rect in ours.items() for a, b in zip(rect, theirs[at], strict=True)
+        ]
+
+    return compare
+
+
+# Source: Debian's Chromium (references.md): ≤ 0.5 px each, median ≤ 0.05.
+@pytest.mark.parametrize("screen", ["boarding", "desk"])
+def test_a_screen_is_laid_out_as_in_chromium(differences, ferry, screen):
+    found = differences(ferry, screen)
+    assert len(found) > 100
+    assert max(found) <= 0.5
+    assert statistics.median(found) <= 0.05
+
+
+@pytest.mark.parametrize("width", [260.0, 330.0, 520.0])
+def test_a_screen_of_another_width_too(differences, ferry, width):
+    found = differences(
+        set_properties(ferry, Place("boarding"), {"width": fixed(width)}), "boarding"
+    )
+    assert max(found) <= 0.5
+    assert statistics.median(found) <= 0.05
+
+
+@pytest.mark.parametrize("component", ["button", "icon-button", "icon-anchor"])
+def test_every_variant_of_a_component_too(differences, ferry, component):
+    for variant in variants(ferry.components[component]):
+        assert max(differences(ferry, component, variant)) <= 0.5
+
+
+def test_growing_down_a_column_of_known_and_of_fitting_height(differences, ferry):
+    tall = {"height": GROW}
+    for place in (("crossing",), ("later",), ("actions",)):
+        document = set_properties(ferry, Place("boarding", place), tall)
+        assert max(differences(document, "boarding")) <= 0.5
+        loose = set_properties(document, Place("boarding"), {"min-height": 900.0})
+        assert max(differences(loose, "boarding")) <= 0.5
+
+
+def test_free_boxes_and_odd_values(differences, ferry):
+    free = {"flow": "free", "width": fixed(300.0)}
+    document = set_properties(ferry, Place("boarding", ("facts",)), free)
+    moved = set_properties(document, Place("boarding", ("deck",)), {"x": 80.5, "y": 12.25})
+    squeezed = set_properties(moved, Place("boarding", ("actions",)), {"padding-left": 200.0})
+    assert max(differences(squeezed, "boarding")) <= 0.5
