@@ -89,6 +89,10 @@ class Stage(QWidget):
             self.runtime.restart()
         self._changed()
 
+    def stop(self) -> None:
+        """Lets no more time pass by itself."""
+        self._ticking.stop()
+
     def tick(self) -> None:
         """Lets the time since the last tick pass."""
         now = self._clock()

@@ -10,6 +10,7 @@ from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import draw_leaf, icon
 from outgrowth.core.document.records import Component
+from outgrowth.core.document.uses import families
 from outgrowth.core.resolve.ladder import Place, inspect
 
 
@@ -160,11 +161,14 @@ class StatusLine(QWidget):
         row.setContentsMargins(12, 0, 8, 0)
         row.setSpacing(20)
         self.selected, self.used, self.message = QLabel(), QLabel(), QLabel()
+        self.warning = QLabel()
+        self.warning.setProperty("tone", "problem")
         for label in (self.selected, self.used):
             label.setProperty("tone", "muted")
             row.addWidget(label)
         self.message.setProperty("tone", "problem")
         self.message.setAccessibleName("Message")
+        row.addWidget(self.warning)
         row.addWidget(self.message, 1)
         self.zoom = QPushButton()
         self.zoom.setProperty("look", "tag")
@@ -194,9 +198,19 @@ class StatusLine(QWidget):
             self.selected.setText(
                 f"{name} · {r.width:.4g} × {r.height:.4g} at {r.x:.4g}, {r.y:.4g}"
             )
+        self.warning.setText(_missing_said(self._session))
         owner = self._session.owner
         self.used.setText(self._use(owner) if isinstance(owner, Component) else "")
 
     def _use(self, component: Component) -> str:
         count = self._session.uses_of(component.id)
         return f"used {count} times" if count != 1 else "used once"
+
+
+def _missing_said(session: Session) -> str:
+    """Which typefaces of the file are not at hand; empty if all are."""
+    missing = sorted(f for f in families(session.document) if session.engine.fonts.missing(f))
+    if not missing:
+        return ""
+    named = ", ".join(f"“{family}”" for family in missing)
+    return f"!  {named} {'is' if len(missing) == 1 else 'are'} not on this machine"

@@ -68,9 +68,10 @@ class Session(QObject):
         self._before_drag: _State | None = None
         self._selection = Selection()
         self._reach: Map[str, str] = Map()
-        first = next(document.in_order(), None) or next(document.screens_in_order(), None)
-        if first is not None:
-            self._selection = self._opened(first)
+        owners = list(document.owners())
+        varied = [o for o in owners if isinstance(o, Component) and o.axes]
+        if owners:
+            self._selection = self._opened((varied or owners)[0])
 
     # --- reading ------------------------------------------------------------------------
 

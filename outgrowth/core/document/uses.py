@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, Document, Node, Owner, walk
+from outgrowth.core.memo import ByIdentity
 
 
 class Use(NamedTuple):
@@ -60,3 +61,25 @@ def uses(document: Document, component_id: str) -> tuple[Use, ...]:
         for node, held in holds_directly(owner)
         if held == component_id
     )
+
+
+def families(document: Document) -> frozenset[str]:
+    """The typefaces that the file's texts ask for, by rules and overrides too."""
+    found: set[str] = set()
+    for owner in document.owners():
+        found |= _families_of(owner)
+    return frozenset(found)
+
+
+def _named_families(owner: Owner) -> frozenset[str]:
+    said: list[object] = []
+    for node in walk(owner.root):
+        said.append(node.style.get(_FAMILY))
+        said += [rule.value for rule in node.overrides if rule.property == _FAMILY]
+    if isinstance(owner, Component):
+        said += [rule.value for rule in owner.rules if rule.property == _FAMILY]
+    return frozenset(family for family in said if isinstance(family, str))
+
+
+_FAMILY = "font-family"
+_families_of = ByIdentity(_named_families, 1024)

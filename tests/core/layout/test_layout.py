@@ -81,8 +81,9 @@ def test_equal_subtrees_share_one_layout(layout):
 # Source: Taffy, by the package stretchable on PyPI: CSS Flexbox Level 1 written by others.
 
 length = st.integers(0, 60).map(float)
+tall = st.integers(100, 160).map(float)  # more than a padding: see below
 side = st.one_of(
-    st.just(FIT), length.map(fixed), st.integers(1, 3).map(lambda w: Size("grow", float(w)))
+    st.just(FIT), tall.map(fixed), st.integers(1, 3).map(lambda w: Size("grow", float(w)))
 )
 
 
@@ -92,7 +93,7 @@ def styles(leaf: bool):
             "width": length.map(fixed) if leaf else side,
             # Nothing grows down: this Taffy gives a fitting column room for it by flex
             # fractions (CSS Flexbox 9.9.1), browsers do not. tests/browser judges that.
-            "height": length.map(fixed) if leaf else st.one_of(st.just(FIT), length.map(fixed)),
+            "height": length.map(fixed) if leaf else st.one_of(st.just(FIT), tall.map(fixed)),
             "align_self": st.sampled_from(["auto", "start", "center", "end", "stretch"]),
             # No negative margins: this Taffy leaves items out of its sums for them.
             "margin_left": st.integers(0, 9).map(float),

@@ -1,0 +1,95 @@
+"""A real window over the demo, on whatever display the tests run on."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+
+from outgrowth.app.session import Session
+from outgrowth.app.session.engine import Engine
+from outgrowth.app.theme import LIGHT
+from outgrowth.app.theme.sheet import install, load_fonts
+from outgrowth.app.window import MainWindow
+
+
+@pytest.fixture(scope="session")
+def look(qapp):
+    load_fonts()
+    install(qapp, LIGHT)
+    return qapp
+
+
+class Hand:
+    """A user's hand: clicks, keys and moves on the window's real widgets."""
+
+    def __init__(self, window, qtbot):
+        self.window = window
+        self.qtbot = qtbot
+
+    def click(self, widget, point=None, double=False):
+        spot = _point(point) if point is not None else QPoint()
+        press = QTest.mouseDClick if double else QTest.mouseClick
+        press(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
+
+    def type(self, field, text):
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+
+    def key(self, widget, key, modifier=Qt.KeyboardModifier.NoModifier):
+        QTest.keyClick(widget, key, modifier)
+
+    def entry(self, name):
+        """Clicks an entry of the Library."""
+        library = self.window.library
+        row = next(n for n, e in enumerate(library.model.entries) if e.name == name)
+        index = library.model.index(row)
+        library.list.scrollTo(index)
+        self.click(library.list.viewport(), library.list.visualRect(index).center())
+
+    def part(self, *path, **variant):
+        """Clicks a part of a face in the grid, or of the screen on the canvas."""
+        window = self.window
+        if window.session.screen is not None:
+            self.click(window.canvas, window.canvas.rect_of(path).center())
+            return
+        face = window.session.selection.variant.update(variant)
+        rect = window.grid.rect_of(face, path)
+        edge = QPointF(rect.left() + 5, rect.center().y())
+        self.click(window.grid, rect.center() if path else edge)
+
+    def row(self, name):
+        return self.window.ledger.row(name).editor.widget
+
+
+def _point(point):
+    return point.toPoint() if isinstance(point, QPointF) else point
+
+
+def _forget(window):
+    """Closing asks about unsaved work; a test has none that matters."""
+    window.session._saved = window.session.document
+
+
+@pytest.fixture
+def window(qtbot, look, ferry, fonts, tmp_path):
+    session = Session(Engine(fonts), ferry, tmp_path / "ferry.outgrowth.json")
+    made = MainWindow(session, LIGHT)
+    qtbot.addWidget(made, before_close_func=_forget)
+    with qtbot.waitActive(made):
+        made.show()
+        made.activateWindow()
+    yield made
+    made.live.stage.stop()
+
+
+@pytest.fixture
+def session(window):
+    return window.session
+
+
+@pytest.fixture
+def hand(window, qtbot):
+    return Hand(window, qtbot)
