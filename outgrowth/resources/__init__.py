@@ -4,4 +4,5 @@ from pathlib import Path
 
 HERE = Path(__file__).parent
 FONTS = HERE / "fonts"
+ICONS = HERE / "icons"
 DEMO = HERE / "ferry-line.outgrowth.json"

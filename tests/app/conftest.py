@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import pytest
-from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.session import Session
 from outgrowth.app.session.engine import Engine
@@ -31,15 +33,32 @@ class Hand:
         spot = _point(point) if point is not None else QPoint()
         press = QTest.mouseDClick if double else QTest.mouseClick
         press(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
+        self.window.session.settle()
+
+    def hover(self, widget, point):
+        """Moves the mouse there."""
+        spot = QPointF(point)
+        none = Qt.MouseButton.NoButton
+        moved = QMouseEvent(
+            QEvent.Type.MouseMove,
+            spot,
+            widget.mapToGlobal(spot),
+            none,
+            none,
+            Qt.KeyboardModifier.NoModifier,
+        )
+        QApplication.sendEvent(widget, moved)
 
     def type(self, field, text):
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, text)
         QTest.keyClick(field, Qt.Key.Key_Return)
+        self.window.session.settle()
 
     def key(self, widget, key, modifier=Qt.KeyboardModifier.NoModifier):
         QTest.keyClick(widget, key, modifier)
+        self.window.session.settle()
 
     def entry(self, name):
         """Clicks an entry of the Library."""

@@ -88,7 +88,7 @@ def test_hover_and_press_in_live(window, session, hand, clock, qtbot, close):
     rest = live_fill(window)
     hover = session.engine.view(session.document, "button", Map(state="hover")).scene.paint.fill
     press = session.engine.view(session.document, "button", Map(state="press")).scene.paint.fill
-    qtbot.mouseMove(stage, live_spot(stage).toPoint())
+    hand.hover(stage, live_spot(stage))
     stage.stop()
     clock(80)
     assert live_fill(window) == close(mix(rest, hover, easing("ease-out")(0.5)))
@@ -271,5 +271,6 @@ def test_a_missing_typeface_is_marked(window, session, hand):
     hand.part("title")
     hand.row("font-family")
     session.set_style({"font-family": "Harbour Grotesk"})
+    session.settle()
     assert "Harbour Grotesk" in window.status.warning.text()
     assert "not on this machine" in hand.row("font-family").toolTip()

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLabel, QLineEdit, QWidget
 
 from outgrowth.app.fields.arithmetic import ArithmeticProblem, evaluate
+from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.types import NumberType
 
 
@@ -84,12 +85,7 @@ class NumberField(QLineEdit):
             self.edited.emit(value)
 
     def _mark(self, problem: bool) -> None:
-        if self.property("problem") != problem:
-            self.setProperty("problem", problem)
-            style = self.style()
-            if style is not None:
-                style.unpolish(self)
-                style.polish(self)
+        restyle(self, "problem", problem)
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         self._commit()

@@ -10,7 +10,7 @@ import math
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QTransform
 
-from outgrowth.app.paint.rasters import Rasters
+from outgrowth.app.paint.rasters import Rasters, raster_of
 from outgrowth.core.color import Color
 from outgrowth.core.geometry import Rect
 from outgrowth.core.paint import Fragment, Mark, replay
@@ -37,14 +37,25 @@ class QtPainter:
         self._spots: list[tuple[float, float]] = [(0.0, 0.0)]
         self._twisted = 0
         self._unscaled = painter.transform()
+        self._scaled = self._unscaled
+        self._laying = False
         painter.setRenderHints(_HINTS)
 
     def draw(self, fragment: Fragment, x: float, y: float) -> None:
         """The fragment with its corner at x, y px."""
         self._p.save()
         self._p.scale(self._scale, self._scale)
+        self._scaled = self._p.transform()
+        self._laying = False
         replay(fragment, self, x, y)
         self._p.restore()
+
+    def _lay(self, laying: bool) -> None:
+        """Laying down rasters happens in device pixels, drawing in px: switches between
+        the two, seldom, since rasters come in rows."""
+        if laying is not self._laying:
+            self._laying = laying
+            self._p.setTransform(self._unscaled if laying else self._scaled)
 
     # --- the protocol -------------------------------------------------------------------
 
@@ -52,16 +63,24 @@ class QtPainter:
         ox, oy = self._spots[-1]
         x, y = ox + x, oy + y
         if not self._twisted:
-            if self._sight is not None and not self._sight.meets(fragment.bounds.moved(x, y)):
+            if self._sight is not None and not self._seen(x, y, fragment.bounds, self._sight):
                 return False
-            if self._laid_down(x, y, fragment):
+            if fragment.whole and self._laid_down(x, y, fragment):
                 return False
+            self._lay(False)
         self._p.save()
         self._spots.append((x, y))
         if fragment.group is not None and self._opened(fragment, fragment.group, x, y):
             self.leave(fragment)
             return False
         return True
+
+    @staticmethod
+    def _seen(x: float, y: float, bounds: Rect, sight: Rect) -> bool:
+        left, top, width, height = bounds
+        left, top = left + x, top + y
+        sx, sy, sw, sh = sight
+        return left < sx + sw and sx < left + width and top < sy + sh and sy < top + height
 
     def inside(self, fragment: Fragment) -> None:
         if fragment.group is None or fragment.group.clip is None:
@@ -72,9 +91,10 @@ class QtPainter:
         self._p.setClipPath(path, Qt.ClipOperation.IntersectClip)
 
     def leave(self, fragment: Fragment) -> None:
+        if not self._twisted:
+            self._lay(False)
         self._spots.pop()
-        group = fragment.group
-        if group is not None and group.transform is not None:
+        if fragment.group is not None and fragment.group.transform is not None:
             self._twisted -= 1
         self._p.restore()
 
@@ -118,18 +138,17 @@ class QtPainter:
         self._p.drawImage(at, image)
 
     def _laid_down(self, x: float, y: float, fragment: Fragment) -> bool:
-        """Copies the kept raster of a fragment, if it is worth one."""
-        image = self._rasters.image(fragment, self._scale)
-        if image is None:
-            if not self._rasters.worth_keeping(fragment, self._scale):
-                return False
-            image, _, _ = self._rastered(_copy(fragment, fragment.group))
-            self._rasters.keep(fragment, self._scale, image)
-        scaled = self._p.transform()
-        self._p.setTransform(self._unscaled)
-        left, top = _first_pixel(fragment.bounds, self._scale)
-        self._p.drawImage(round(x * self._scale) + left, round(y * self._scale) + top, image)
-        self._p.setTransform(scaled)
+        """Copies the kept raster of a fragment, if it came before and is worth one."""
+        found = raster_of(fragment, self._scale)
+        if found is None or not found[1]:
+            return False
+        raster = found[0]
+        if raster.image is None:
+            bare = _copy(fragment, fragment.group)
+            raster.image, raster.left, raster.top = self._rastered(bare)
+        self._lay(True)
+        s = self._scale
+        self._p.drawImage(round(x * s) + raster.left, round(y * s) + raster.top, raster.image)
         return True
 
     def _rastered(self, fragment: Fragment) -> tuple[QImage, int, int]:

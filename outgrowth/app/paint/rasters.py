@@ -23,6 +23,36 @@ from outgrowth.core.text import Face, GlyphRun
 LARGEST_KEPT = 512 * 512
 """Pixels of a fragment's raster; larger ones are drawn anew."""
 
+_SCALES_KEPT = 6
+"""At how many scales a fragment keeps its raster (bench, Live, Library, zooming)."""
+
+
+class Raster:
+    """A fragment's picture at one scale: `image` is None until it is drawn again, and
+    `left`, `top` are where its first pixel lies from the fragment's corner."""
+
+    __slots__ = ("image", "left", "top")
+
+    def __init__(self) -> None:
+        self.image: QImage | None = None
+        self.left = 0
+        self.top = 0
+
+
+def raster_of(fragment: Fragment, scale: float) -> tuple[Raster, bool] | None:
+    """The raster kept with a fragment, and whether the fragment was seen before; None for
+    one that is too large to be kept."""
+    kept = fragment.kept.get(scale)
+    if isinstance(kept, Raster):
+        return kept, True
+    if fragment.bounds.width * fragment.bounds.height * scale * scale > LARGEST_KEPT:
+        return None
+    if len(fragment.kept) >= _SCALES_KEPT:
+        fragment.kept.clear()
+    made = Raster()
+    fragment.kept[scale] = made
+    return made, False
+
 
 class Rasters:
     """One memory for all painters of a window."""
@@ -32,8 +62,6 @@ class Rasters:
         self._runs: Generations[int, tuple[GlyphRun, QGlyphRun]] = Generations(8192)
         self._paths: Generations[str, QPainterPath] = Generations(512)
         self._shades: Generations[tuple[Shade, float], tuple[QImage, QRectF]] = Generations(256)
-        self._seen: Generations[int, Fragment] = Generations(4096)
-        self._images: Generations[tuple[int, float], tuple[Fragment, QImage]] = Generations(1024)
 
     def glyphs(self, run: GlyphRun) -> QGlyphRun:
         """The very glyph ids and places that were measured, as Qt draws them."""
@@ -72,24 +100,6 @@ class Rasters:
             found = soft(path, bounds, shade.shadow.blur, shade.shadow.color, scale), bounds
             self._shades.put(key, found)
         return found
-
-    def image(self, fragment: Fragment, scale: float) -> QImage | None:
-        """The kept raster of a fragment at a scale."""
-        kept = self._images.get((id(fragment), scale))
-        return None if kept is None else kept[1]
-
-    def worth_keeping(self, fragment: Fragment, scale: float) -> bool:
-        """Whether the fragment came before and is small enough; notes that it came."""
-        area = fragment.bounds.width * fragment.bounds.height * scale * scale
-        if not fragment.whole or area > LARGEST_KEPT:
-            return False
-        if self._seen.get(id(fragment)) is fragment:
-            return True
-        self._seen.put(id(fragment), fragment)
-        return False
-
-    def keep(self, fragment: Fragment, scale: float, image: QImage) -> None:
-        self._images.put((id(fragment), scale), (fragment, image))
 
 
 def _followed(data: str) -> QPainterPath:

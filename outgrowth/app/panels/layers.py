@@ -53,28 +53,34 @@ class LayersModel(QAbstractListModel):
         super().__init__()
         self._session = session
         self._folded: set[tuple[str, str]] = set()
+        self._made_from: _MadeFrom | None = None
         self.lines: list[Line] = []
         self.refresh()
 
     def refresh(self) -> None:
         lines = self._made()
-        if lines != self.lines:
+        if lines is not self.lines:
             self.beginResetModel()
             self.lines = lines
             self.endResetModel()
 
     def _made(self) -> list[Line]:
+        """The lines; the same list as long as tree, folds and what is shown are the same."""
         session = self._session
         owner = session.owner
         if owner is None:
             return []
         view = session.engine.view(session.document, owner.id, session.selection.variant)
-        shown = _own_ids(view.scene) | {owner.root.id}
+        shown = frozenset(_own_ids(view.scene) | {owner.root.id})
+        made_from = owner.root, shown, frozenset(self._folded)
+        if self._made_from is not None and _same(self._made_from, made_from):
+            return self.lines
+        self._made_from = made_from
         lines: list[Line] = []
         self._add(lines, owner.root, 0, shown)
         return lines
 
-    def _add(self, lines: list[Line], node: Node, depth: int, shown: set[str]) -> None:
+    def _add(self, lines: list[Line], node: Node, depth: int, shown: frozenset[str]) -> None:
         root = depth == 0
         folded = (self._session.selection.owner, node.id) in self._folded
         slot = isinstance(node.style.get("component"), FromProperty)
@@ -136,6 +142,14 @@ class LayersModel(QAbstractListModel):
         return QModelIndex()
 
 
+_MadeFrom = tuple[Node, frozenset[str], frozenset[tuple[str, str]]]
+
+
+def _same(a: _MadeFrom, b: _MadeFrom) -> bool:
+    """Whether lines would come out the same: the tree is compared by identity."""
+    return a[0] is b[0] and a[1:] == b[1:]
+
+
 def _own_ids(scene: SceneNode) -> set[str]:
     """Ids of the nodes that are shown, not looking into instances."""
     found: set[str] = set()
@@ -183,7 +197,7 @@ class LayersDelegate(QStyledItemDelegate):
             painter.fillRect(rect, self.theme.color("lit"))
         left = rect.x() + _left(line)
         if line.parent and line.depth:
-            name = "ph.caret-right" if line.folded else "ph.caret-down"
+            name = "caret-right" if line.folded else "caret-down"
             icon(name, ink.name()).paint(painter, int(left) - 14, int(rect.y()) + 8, 10, 10)
         self._mark(painter, QRectF(left, rect.y() + 6, 14, 14), line, selected)
         painter.setPen(ink)
@@ -212,7 +226,7 @@ class LayersDelegate(QStyledItemDelegate):
             )
         else:
             ink = self.theme.color("panel" if selected else "ink" if line.shown else "muted")
-            mark = icon(NODE_ICONS.get(line.kind, "ph.square"), ink.name())
+            mark = icon(NODE_ICONS.get(line.kind, "square"), ink.name())
             mark.paint(painter, where.toRect())
 
 
@@ -265,7 +279,7 @@ class Layers(QWidget):
         selection = self.list.selectionModel()
         if selection is not None:
             selection.currentChanged.connect(lambda now, was: self._picked(now))
-        session.document_changed.connect(self.refresh)
+        session.settled.connect(self.refresh)
         session.selection_changed.connect(self.refresh)
 
     def set_theme(self, theme: Theme) -> None:

@@ -217,7 +217,7 @@ class Library(QWidget):
         self._counting.setSingleShot(True)
         self._counting.setInterval(250)
         self._counting.timeout.connect(self._count)
-        session.document_changed.connect(self._changed)
+        session.settled.connect(self._changed)
         session.selection_changed.connect(self._follow)
         self._count()
 

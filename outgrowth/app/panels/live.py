@@ -53,7 +53,7 @@ class Stage(QWidget):
         self.setMouseTracking(True)
         self.setMinimumHeight(160)
         self.setAccessibleName("Live")
-        session.document_changed.connect(self.follow)
+        session.settled.connect(self.follow)
         session.selection_changed.connect(self.follow)
         self.follow()
 
@@ -198,7 +198,7 @@ class Live(QWidget):
         layout.addWidget(self._head(theme))
         layout.addWidget(self.stage, 1)
         session.selection_changed.connect(self._rename)
-        session.document_changed.connect(self._rename)
+        session.settled.connect(self._rename)
         self._rename()
 
     def _head(self, theme: Theme) -> QWidget:
@@ -236,7 +236,7 @@ class Live(QWidget):
         return strip
 
     def _paint_icons(self, theme: Theme) -> None:
-        self.again.setIcon(icon("ph.arrow-counter-clockwise", theme.ink))
+        self.again.setIcon(icon("arrow-counter-clockwise", theme.ink))
 
     def set_theme(self, theme: Theme) -> None:
         self._paint_icons(theme)

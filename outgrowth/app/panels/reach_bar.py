@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
 from outgrowth.app.session import Session
+from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.properties import FAMILIES, row_of
 from outgrowth.core.document.records import Axis
 from outgrowth.core.resolve.ladder import node_at
@@ -45,7 +46,7 @@ class ReachBar(QWidget):
         self._waiting.setSingleShot(True)
         self._waiting.setInterval(120)
         self._waiting.timeout.connect(self._count)
-        session.document_changed.connect(self._later)
+        session.settled.connect(self._later)
         session.selection_changed.connect(self.refresh)
         self.refresh()
 
@@ -64,13 +65,7 @@ class ReachBar(QWidget):
             value = axis.value(self._session.reach.get(axis.id, ""))
             chip = self.chips[axis.id]
             chip.setText(f"{axis.name}: {value.name if value else 'any'}")
-            look = "held" if value else "firm"
-            if chip.property("look") != look:
-                chip.setProperty("look", look)
-                style = chip.style()
-                if style is not None:
-                    style.unpolish(chip)
-                    style.polish(chip)
+            restyle(chip, "look", "held" if value else "firm")
         self._lead.setText("Edits reach" if component is not None else "Edits reach this screen")
         if component is not None and not axes:
             self._lead.setText("Edits reach the one face of this component")

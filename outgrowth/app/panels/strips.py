@@ -86,16 +86,16 @@ class TopStrip(QWidget):
         row.addWidget(self.find_field)
         row.addWidget(right, 1)
         session.selection_changed.connect(self.refresh)
-        session.document_changed.connect(self.refresh)
+        session.settled.connect(self.refresh)
         session.history_changed.connect(self.refresh)
         self.set_theme(theme)
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
         self.mark.theme = theme
-        self.undo.setIcon(icon("ph.arrow-u-up-left", theme.ink))
-        self.redo.setIcon(icon("ph.arrow-u-up-right", theme.ink))
-        self.look.setIcon(icon("ph.moon" if theme.name == "light" else "ph.sun", theme.ink))
+        self.undo.setIcon(icon("arrow-u-up-left", theme.ink))
+        self.redo.setIcon(icon("arrow-u-up-right", theme.ink))
+        self.look.setIcon(icon("moon" if theme.name == "light" else "sun", theme.ink))
         self.mark.update()
         self.refresh()
 
@@ -176,7 +176,7 @@ class StatusLine(QWidget):
         self.zoom.clicked.connect(self.fit_asked)
         row.addWidget(self.zoom)
         session.selection_changed.connect(self.refresh)
-        session.document_changed.connect(self.refresh)
+        session.settled.connect(self.refresh)
         session.failed.connect(self.say)
         self.refresh()
 

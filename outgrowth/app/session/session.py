@@ -7,7 +7,7 @@ from pathlib import Path as FilePath
 from typing import NamedTuple
 
 from immutables import Map
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from outgrowth.app.session.engine import Engine
 from outgrowth.app.session.history import History
@@ -23,6 +23,9 @@ from outgrowth.core.exchange import native
 from outgrowth.core.layout.rectangles import Located, locate
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, ladder, node_at
+
+_SETTLE_MS = 12
+"""Longer than Qt waits before it repaints: the bench's frame comes first."""
 
 Edit = Callable[[Document], Document]
 
@@ -47,13 +50,16 @@ class _State(NamedTuple):
 class Session(QObject):
     """Signals carry nothing; listeners read what they show from the session.
 
-    document_changed   the document is another one (preview frames of a drag included)
+    document_changed   the document is another one (preview frames of a drag included);
+                       for the benches, whose next frame must not wait
+    settled            the same a moment later, once for many changes: for the panels
     selection_changed  owner, face, node or reach
     history_changed    what can be undone, redone or saved
     failed             an edit or a file could not be done: a sentence
     """
 
     document_changed = pyqtSignal()
+    settled = pyqtSignal()
     selection_changed = pyqtSignal()
     history_changed = pyqtSignal()
     failed = pyqtSignal(str)
@@ -68,6 +74,10 @@ class Session(QObject):
         self._before_drag: _State | None = None
         self._selection = Selection()
         self._reach: Map[str, str] = Map()
+        self._settling = QTimer(self)
+        self._settling.setSingleShot(True)
+        self._settling.setInterval(_SETTLE_MS)
+        self._settling.timeout.connect(self.settled)
         owners = list(document.owners())
         varied = [o for o in owners if isinstance(o, Component) and o.axes]
         if owners:
@@ -315,7 +325,14 @@ class Session(QObject):
     def _show(self, document: Document) -> None:
         if document is not self._document:
             self._document = document
+            self._settling.start()
             self.document_changed.emit()
+
+    def settle(self) -> None:
+        """Lets the panels follow now rather than in a moment."""
+        if self._settling.isActive():
+            self._settling.stop()
+            self.settled.emit()
 
     # --- files --------------------------------------------------------------------------
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from string import Template
 
 from PyQt6.QtGui import QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from outgrowth.app.theme.palette import Theme
 from outgrowth.resources import FONTS
@@ -119,3 +119,15 @@ def load_fonts() -> None:
     """Makes the shipped chrome type known to Qt."""
     for path in sorted(FONTS.glob("AtkinsonHyperlegibleNext*.ttf")):
         QFontDatabase.addApplicationFont(str(path))
+
+
+def restyle(widget: QWidget, name: str, value: str | bool) -> None:
+    """Sets a property that the style sheet asks for. Only a real change is passed on: Qt
+    takes milliseconds to match the sheet anew. A property not set yet counts as off."""
+    if (widget.property(name) or False) == value:
+        return
+    widget.setProperty(name, value)
+    style = widget.style()
+    if style is not None:
+        style.unpolish(widget)
+        style.polish(widget)

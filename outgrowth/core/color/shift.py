@@ -14,7 +14,7 @@ from outgrowth.core.color.convert import linear_of_oklab, oklab_of, srgb_of
 from outgrowth.core.color.srgb import Color
 
 _GAMUT_SLACK = 1e-4
-_BISECTIONS = 24
+_BISECTIONS = 14
 
 
 @lru_cache(maxsize=4096)

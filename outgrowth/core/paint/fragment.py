@@ -32,9 +32,10 @@ class Fragment:
     children  (x, y, fragment), drawn after, in order
     bounds    everything that may be inked, own transform included
     whole     whether this is the root of an instance: worth keeping as a raster
+    kept      what a backend keeps for it; lives and dies with the fragment
     """
 
-    __slots__ = ("__weakref__", "bounds", "children", "group", "marks", "whole")
+    __slots__ = ("__weakref__", "bounds", "children", "group", "kept", "marks", "whole")
 
     def __init__(
         self,
@@ -49,6 +50,7 @@ class Fragment:
         self.group = group
         self.bounds = bounds
         self.whole = whole
+        self.kept: dict[float, object] = {}
 
 
 class Painter(Protocol):

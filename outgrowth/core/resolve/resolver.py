@@ -36,12 +36,25 @@ class _Kept(NamedTuple):
     scene: SceneNode | None
 
 
+class _Shared:
+    """An instance's input, once for all instances that give the same, with its result.
+    `turn` says for which document the result was last found to be good."""
+
+    __slots__ = ("given", "kept", "turn")
+
+    def __init__(self, given: InstanceInput) -> None:
+        self.given = given
+        self.kept: _Kept | None = None
+        self.turn = 0
+
+
 class _Recorder:
     """Looks things up in one document and notes what was asked, innermost call on top."""
 
     def __init__(self, document: Document) -> None:
         self.document = document
         self.made_from: _Made = {}
+        self._added: set[int] = set()
 
     def component(self, component_id: str) -> Component | None:
         found = self.document.components.get(component_id)
@@ -62,6 +75,22 @@ class _Recorder:
                 return False
         return True
 
+    def add(self, kept: _Kept) -> None:
+        """Notes what a kept result was made from; once is enough."""
+        if id(kept) not in self._added:
+            self._added.add(id(kept))
+            self.made_from |= kept.made_from
+
+    def apart(self, make: Callable[[], SceneNode | None]) -> _Kept:
+        """The result of `make` with what it looked up."""
+        outer = self.made_from, self._added
+        self.made_from, self._added = {}, set()
+        try:
+            scene = make()
+            return _Kept(self.made_from, scene)
+        finally:
+            self.made_from, self._added = outer
+
 
 class Resolver:
     """Resolves owners of any document; one instance serves a whole session.
@@ -71,10 +100,12 @@ class Resolver:
 
     def __init__(self) -> None:
         self._intern = Interner()
-        self._instances: Generations[object, _Kept] = Generations(8192)
+        self._shared: Generations[object, _Shared] = Generations(8192)
+        self._inputs: Generations[tuple[int, bool], tuple[Node, _Shared]] = Generations(65536)
         self._nodes: Generations[tuple[int, bool], tuple[Node, _Kept]] = Generations(65536)
         self._parents = ByIdentity(parent_ids, 64)
         self._record = _Recorder(Document(""))
+        self._turn = 0
         self._inside: list[str] = []
 
     def screen(
@@ -85,21 +116,25 @@ class Resolver:
         live      axis values set while running
         running   driven axes (pointer, focus) start at their default, whatever is chosen
         """
-        self._record = _Recorder(document)
-        scene = self._node(
-            screen_scope(owner, live, running), owner.root, self._touched(owner, live)
-        )
+        self._begin(document)
+        scope = screen_scope(owner, live, running)
+        scene = self._node(scope, owner.root, self._touched(owner, live))
         return scene if scene is not None else self._missing("This screen is hidden as a whole.")
 
     def instance(self, document: Document, given: InstanceInput) -> SceneNode:
         """The scene of one instance of a component."""
-        self._record = _Recorder(document)
-        scene = self._instance(given)
+        self._begin(document)
+        scene = self._result(self._common(given)).scene
         return scene if scene is not None else self._missing("This component is hidden as a whole.")
 
     def variant(self, document: Document, component_id: str, variant: Map[str, str]) -> SceneNode:
         """The scene of one variant of a component with its properties at their defaults."""
         return self.instance(document, InstanceInput(component_id, tuple(sorted(variant.items()))))
+
+    def _begin(self, document: Document) -> None:
+        if document is not self._record.document:
+            self._turn += 1
+        self._record = _Recorder(document)
 
     def _touched(self, owner: Owner, live: Live) -> frozenset[str]:
         """The nodes that hold (or are) an instance with live values."""
@@ -114,23 +149,45 @@ class Resolver:
                 node_id = parents.get(node_id, "")
         return frozenset(found)
 
-    def _instance(self, given: InstanceInput) -> SceneNode | None:
-        key = given.key
-        kept = self._instances.get(key)
-        if kept is None or not self._record.still(kept.made_from):
-            kept = self._noted(lambda: self._component(given))
-            self._instances.put(key, kept)
-        self._record.made_from |= kept.made_from
-        return kept.scene
+    # --- instances ----------------------------------------------------------------------
 
-    def _noted(self, make: Callable[[], SceneNode | None]) -> _Kept:
-        """The result of `make` with what it looked up."""
-        outer, self._record.made_from = self._record.made_from, {}
-        try:
-            scene = make()
-            return _Kept(self._record.made_from, scene)
-        finally:
-            self._record.made_from = outer
+    def _common(self, given: InstanceInput) -> _Shared:
+        """The one object for all inputs that are equal."""
+        key = given.key
+        found = self._shared.get(key)
+        if found is None:
+            found = _Shared(given)
+            self._shared.put(key, found)
+        return found
+
+    def _result(self, shared: _Shared) -> _Kept:
+        """The result for an input, looked at once for each document."""
+        kept = shared.kept
+        if kept is None or shared.turn != self._turn:
+            if kept is None or not self._record.still(kept.made_from):
+                kept = self._record.apart(lambda: self._component(shared.given))
+                shared.kept = kept
+            shared.turn = self._turn
+        return kept
+
+    def _instance(self, scope: Scope, node: Node, plain: bool) -> SceneNode | None:
+        """The scene of a nested instance. `plain` says that its input is decided by the
+        node alone, so that it need not be worked out again."""
+        key = id(node), scope.running
+        known = self._inputs.get(key) if plain else None
+        if known is not None:
+            shared = known[1]
+        else:
+            asked = len(self._record.made_from)
+            given = input_of(scope, node, steps_of(scope, node), self._record)
+            shared = self._common(given)
+            if plain and asked == len(self._record.made_from):
+                self._inputs.put(key, (node, shared))
+        if not shared.given.component:
+            return None
+        kept = self._result(shared)
+        self._record.add(kept)
+        return kept.scene
 
     def _component(self, given: InstanceInput) -> SceneNode | None:
         component = self._record.component(given.component)
@@ -144,26 +201,28 @@ class Resolver:
         finally:
             self._inside.pop()
 
+    # --- nodes --------------------------------------------------------------------------
+
     def _node(self, scope: Scope, node: Node, touched: frozenset[str] | None) -> SceneNode | None:
         """The node's scene, None if it is not shown. `touched` is None inside a component,
         where what a node becomes depends on more than the node."""
-        if touched is None or node.id in touched:
+        plain = touched is not None and node.id not in touched
+        if node.kind == "instance":
+            return self._instance(scope, node, plain)
+        if not plain:
             return self._resolved(scope, node, touched)
         key = id(node), scope.running
         known = self._nodes.get(key)
         if known is None or not self._record.still(known[1].made_from):
-            known = node, self._noted(lambda: self._resolved(scope, node, touched))
+            known = node, self._record.apart(lambda: self._resolved(scope, node, touched))
             self._nodes.put(key, known)
-        self._record.made_from |= known[1].made_from
+        self._record.add(known[1])
         return known[1].scene
 
     def _resolved(
         self, scope: Scope, node: Node, touched: frozenset[str] | None
     ) -> SceneNode | None:
         steps = steps_of(scope, node)
-        if node.kind == "instance":
-            given = input_of(scope, node, steps, self._record)
-            return self._instance(given) if given.component else None
         values = {name: settle(name, steps[name], self._record) for name in steps}
         if values.get("shown") is False:
             return None

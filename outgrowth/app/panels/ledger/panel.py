@@ -44,7 +44,7 @@ class Ledger(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAccessibleName("Ledger")
-        session.document_changed.connect(self.refresh)
+        session.settled.connect(self.refresh)
         session.selection_changed.connect(self.refresh)
         self.refresh()
 

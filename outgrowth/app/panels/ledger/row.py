@@ -19,6 +19,7 @@ from outgrowth.app.panels.ledger.editors import Editor
 from outgrowth.app.panels.ledger.said import source_text, tag_text, value_text
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.resolve.ladder import Inspection, Rung
 
 LABEL_WIDTH = 72
@@ -82,12 +83,7 @@ class LedgerRow(QWidget):
         self.tag.setToolTip(
             f"{source_text(self._session.document, top.source)}. Click for every step."
         )
-        if self.tag.property("changed") != self._changed:
-            self.tag.setProperty("changed", self._changed)
-            style = self.tag.style()
-            if style is not None:
-                style.unpolish(self.tag)
-                style.polish(self.tag)
+        restyle(self.tag, "changed", self._changed)
         if self._unfolded:
             self._fill_ladder()
         self.update()

@@ -1,0 +1,196 @@
+"""`bin/bench`: how long the things take that a designer waits for.
+
+Times here are noisy, so each figure is the median (and the 95th percentile) of many, beside
+a calibration loop of plain Python that ran in the same minute: compare ratios, not times.
+"""
+
+from __future__ import annotations
+
+import resource
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+
+from immutables import Map
+from PyQt6.QtWidgets import QApplication
+
+from outgrowth.app.main import application
+from outgrowth.app.session import Session
+from outgrowth.app.session.engine import shipped_engine
+from outgrowth.app.theme import LIGHT
+from outgrowth.app.window import MainWindow
+from outgrowth.core.color import Color
+from outgrowth.core.document.records import Document, Node, Screen
+from outgrowth.core.edits.components import add_screen
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.demo import ferry_line
+from outgrowth.demo.drawing import box, instance
+
+ROWS, COLUMNS = 40, 25
+EDITS = 60
+
+
+def crowd(document: Document) -> Document:
+    """The demo with a screen of 1,000 buttons, all of which are in sight."""
+    rows = [
+        box(f"row-{r}", *(_button(r, c) for c in range(COLUMNS)), flow="row", gap=4)
+        for r in range(ROWS)
+    ]
+    root = box("crowd", *rows, flow="column", gap=4, width=3400, height=1800)
+    return add_screen(document, Screen("crowd", "Crowd", root))
+
+
+def _button(row: int, column: int) -> Node:
+    kind = {"kind": "quiet"} if (row + column) % 2 else {}
+    return instance(f"b-{row}-{column}", "button", choices=dict(kind))
+
+
+def timed(act: Callable[[int], object], times: int = EDITS) -> list[float]:
+    """Milliseconds of each call."""
+    found = []
+    for n in range(times):
+        start = time.perf_counter()
+        act(n)
+        found.append((time.perf_counter() - start) * 1000)
+    return found
+
+
+def said(what: str, found: list[float]) -> None:
+    high = statistics.quantiles(found, n=20)[-1] if len(found) > 1 else found[0]
+    print(f"{what:<64}{statistics.median(found):>9.2f} ms{high:>9.2f} ms")
+
+
+def calibration(_: int = 0) -> int:
+    """A fixed amount of plain Python."""
+    total = 0
+    for n in range(100_000):
+        total += n * n % 7
+    return total
+
+
+def fill(n: int) -> Color:
+    return Color(0.1, 0.2 + n % 50 / 100, 0.4)
+
+
+def start_up() -> list[float]:
+    """From starting Python to the first painted window, in fresh processes."""
+    script = (
+        "import time; start = time.perf_counter()\n"
+        "from outgrowth.app.main import Desk, application\n"
+        "from outgrowth.app.theme import LIGHT\n"
+        "from outgrowth.resources import DEMO\n"
+        "app = application(LIGHT); window = Desk(LIGHT).open(DEMO)\n"
+        "window.repaint(); app.processEvents()\n"
+        "print((time.perf_counter() - start) * 1000)"
+    )
+    command = [sys.executable, "-c", script]
+    return [
+        float(subprocess.run(command, capture_output=True, check=True).stdout) for _ in range(5)
+    ]
+
+
+def main() -> None:
+    print(f"{'':<64}{'median':>12}{'95th pct':>12}")
+    said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
+    said("start-up to the first painted window, demo open", start_up())
+    app = application(LIGHT)
+    said("make the demo document", timed(lambda _: ferry_line(), 5))
+    bench_crowd(app)
+    bench_grid(app)
+    said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    print(f"{'peak memory':<64}{peak:>9.0f} MB")
+
+
+def bench_crowd(app: QApplication) -> None:
+    """A component with 1,000 instances on the screen bench: from edit to frame ready."""
+    window = _window(crowd(ferry_line()), "crowd")
+    session, canvas = window.session, window.canvas
+
+    def frame(document: Document, panels: bool = False) -> None:
+        session.drag(lambda _: document)
+        canvas.repaint()
+        if panels:
+            session.settle()
+            window.repaint()
+
+    base = session.document
+    place = Place("button")
+
+    said(
+        "edit of the fill of 1,000 instances → frame, bench",
+        timed(lambda n: frame(set_properties(base, place, {"fill": fill(n)}))),
+    )
+    said(
+        "edit of their padding → frame, bench",
+        timed(lambda n: frame(set_properties(base, place, {"padding-left": 10.0 + n % 20}))),
+    )
+    said(
+        "the same, and all panels follow",
+        timed(lambda n: frame(set_properties(base, place, {"padding-left": 9.0 + n % 20}), True)),
+    )
+    one = Place("crowd", ("b-20-12",))
+    said(
+        "edit of one of the 1,000 → frame, bench",
+        timed(lambda n: frame(set_properties(base, one, {"fill": fill(n)}))),
+    )
+    hover = Map(state="hover")
+    said(
+        "edit of their hover rule → frame, bench",
+        timed(lambda n: frame(set_properties(base, place, {"gap": float(n % 9)}, hover))),
+    )
+    session.cancel_drag()
+    bench_hover(window)
+    window.session.save = lambda *_: True  # type: ignore[method-assign]  # nothing to keep
+    session._saved = session.document
+    window.close()
+    app.processEvents()
+
+
+def bench_hover(window: MainWindow) -> None:
+    """Frames of a hover tween among 1,000 instances, in Live."""
+    stage = window.live.stage
+    stage.stop()
+    runtime = stage.runtime
+    assert runtime is not None
+
+    def frame(n: int) -> None:
+        if n % 20 == 0:
+            runtime.pointer_move(60.0 + n, 20.0)
+        runtime.advance(8)
+        stage.repaint()
+
+    said("a frame of a hover tween among 1,000 instances, in Live", timed(frame, 120))
+
+
+def bench_grid(app: QApplication) -> None:
+    """The grid of the demo's button."""
+    window = _window(ferry_line(), "button")
+    session = window.session
+    base = session.document
+
+    def frame(n: int) -> None:
+        edited = set_properties(base, Place("button"), {"gap": float(n % 20)})
+        session.drag(lambda _: edited)
+        window.grid.repaint()
+
+    said("edit of the button on its grid → frame, bench", timed(frame))
+    session.cancel_drag()
+    window.close()
+    app.processEvents()
+
+
+def _window(document: Document, owner: str) -> MainWindow:
+    window = MainWindow(Session(shipped_engine(), document), LIGHT)
+    window.show()
+    window.session.open(owner)
+    window.repaint()
+    QApplication.processEvents()
+    return window
+
+
+if __name__ == "__main__":
+    main()
