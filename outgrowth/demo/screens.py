@@ -145,6 +145,7 @@ def _sailing(sailing_id: str, time: str, route: str, facts: str, seats: str) -> 
                 color="{color.muted}",
                 width=grow,
             ),
+            name="crossing",
             flow="column",
             gap=2,
             width=grow,

@@ -34,7 +34,7 @@ def selected(painter: QPainter, rect: QRectF, theme: Theme) -> None:
 
 
 def _brackets(r: QRectF) -> list[QLineF]:
-    arm = min(_ARM, r.width() / 3, r.height() / 3)
+    arm = min(_ARM, r.width() / 4, r.height() / 4)
     lines = []
     for x, dx in ((r.left(), arm), (r.right(), -arm)):
         for y, dy in ((r.top(), arm), (r.bottom(), -arm)):

@@ -46,7 +46,7 @@ class Finder(QFrame):
         super().__init__(parent, Qt.WindowType.Popup)
         self._candidates: list[Candidate] = []
         self._shown: list[Candidate] = []
-        self.setProperty("room", "panel")
+        self.setObjectName("finder")
         self.setFixedWidth(_WIDTH)
         self.field = QLineEdit()
         self.field.setAccessibleName("Find or do")

@@ -48,7 +48,7 @@ class SizeField(QWidget):
         """Shows the mode, and what the layout made of it."""
         self._measured = measured or 0.0
         self.modes.show_value(size.mode if size is not None else None)
-        self.number.show_value(measured)
+        self.number.show_value(None if measured is None else round(measured, 1))
 
     def _mode(self, mode: str) -> None:
         sizes = {"fit": FIT, "grow": Size("grow", 1.0)}

@@ -90,6 +90,9 @@ QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::su
 QSplitter::handle { background: $hairline; }
 QToolTip { background: $ink; color: $panel; border: none; padding: 4px 8px; }
 QTreeView, QListView { background: $panel; border: none; }
+QListWidget::item:selected { background: $bed; border-left: 3px solid $clay; }
+QListWidget::item:hover { background: $lit; }
+QFrame#finder { background: $panel; border: 1px solid $muted; border-radius: 3px; }
 """)
 
 

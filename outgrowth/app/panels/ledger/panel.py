@@ -99,6 +99,7 @@ class Ledger(QScrollArea):
             self._instance_rows(found)
             self._style_rows(found.node)
         self._layout.addStretch()
+        body.setMinimumWidth(1)  # rows shrink with the panel; none may push its tag out
         self.setWidget(body)
 
     def _nothing(self) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -127,6 +128,8 @@ class LedgerRow(QWidget):
         row.setSpacing(6)
         said = source_text(document, rung.source)
         text = QLabel(f"{said} · {value_text(document, rung.value)}")
+        text.setWordWrap(True)
+        text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Minimum)
         font = text.font()
         font.setBold(rung.wins)
         font.setStrikeOut(not rung.wins)
