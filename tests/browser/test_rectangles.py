@@ -4,7 +4,7 @@ import statistics
 
 import pytest
 
-from outgrowth.core.document.values import GROW, fixed
+from outgrowth.core.document.values import FIT, GROW, fixed
 from outgrowth.core.document.variants import variants
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.exchange.web import page
@@ -104,3 +104,10 @@ def test_free_boxes_and_odd_values(differences, ferry):
     moved = set_properties(document, Place("boarding", ("deck",)), {"x": 80.5, "y": 12.25})
     squeezed = set_properties(moved, Place("boarding", ("actions",)), {"padding-left": 200.0})
     assert max(differences(squeezed, "boarding")) <= 0.5
+
+
+def test_a_growing_part_of_a_fitting_row(differences, ferry):
+    fitting = set_properties(ferry, Place("boarding", ("actions",)), {"width": FIT})
+    assert max(differences(fitting, "boarding")) <= 0.5
+    least = set_properties(fitting, Place("boarding", ("board",)), {"min-width": 40.0})
+    assert max(differences(least, "boarding")) <= 0.5

@@ -1,0 +1,7 @@
+"""Gather: separately drawn parts, named by path, become one component with axes and the
+fewest rules found that reproduce every drawing exactly."""
+
+from outgrowth.core.edits.gather.apply import gathered
+from outgrowth.core.edits.gather.report import Drawing, Report, gather
+
+__all__ = ["Drawing", "Report", "gather", "gathered"]

@@ -1,0 +1,91 @@
+"""Putting a gathered component into the file: drawings become its instances, and instances
+of gathered components move over."""
+
+from __future__ import annotations
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.properties import CHOICE, TABLE
+from outgrowth.core.document.records import Component, Document, Node, Owner
+from outgrowth.core.document.values import Value
+from outgrowth.core.document.variants import Variant
+from outgrowth.core.edits.components import add_component
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.gather.report import Drawing, Report
+from outgrowth.core.edits.trees import with_node, with_owner, with_root
+
+_PLACE = tuple(
+    name for name, row in TABLE.items() if row.group == "Position" or name.startswith("margin-")
+) + ("align-self",)
+"""What a drawing says about its place among its neighbours: kept by the instance."""
+
+
+def gathered(document: Document, report: Report) -> Document:
+    """The document with the component added and every drawing an instance of it.
+
+    Raises EditError as long as the report has conflicts or differences.
+    """
+    component = report.component
+    if component is None or report.conflicts:
+        raise EditError(" ".join(report.conflicts) or "There is nothing to gather.")
+    if report.differences:
+        raise EditError(
+            f"{len(report.differences)} properties would not come out as drawn, so nothing was "
+            f"changed. The first: {report.differences[0]}."
+        )
+    document = add_component(document, component)
+    pairs = list(zip(report.drawings, report.places, strict=True))
+    old = {
+        d.owner: v for d, v in pairs if d.owner in document.components and _is_whole(document, d)
+    }
+    for drawing, variant in pairs:
+        owner = document.owner(drawing.owner)
+        if owner is not None and drawing.owner not in old:
+            document = with_owner(document, _replaced(owner, drawing, component, variant))
+    return _moved_over(document, old, component)
+
+
+def _is_whole(document: Document, drawing: Drawing) -> bool:
+    return document.components[drawing.owner].root is drawing.root
+
+
+def _replaced(owner: Owner, drawing: Drawing, component: Component, variant: Variant) -> Owner:
+    place = {k: v for k, v in drawing.root.style.items() if k in _PLACE}
+
+    def change(node: Node) -> Node:
+        return _instance(node, component, variant, place)
+
+    return with_node(owner, drawing.root.id, change)
+
+
+def _instance(node: Node, component: Component, variant: Variant, style: dict[str, Value]) -> Node:
+    chosen: dict[str, Value] = {CHOICE + axis: value for axis, value in variant.items()}
+    chosen["component"] = component.id
+    return Node(node.id, node.name, "instance", Map(style | chosen), overrides=node.overrides)
+
+
+def _moved_over(document: Document, old: dict[str, Variant], component: Component) -> Document:
+    """Instances of the gathered components follow the new one; the old ones go."""
+    if not old:
+        return document
+    for owner in list(document.owners()):
+        if owner.id not in old:
+            root = _moved(owner.root, old, component)
+            if root is not owner.root:
+                document = with_owner(document, with_root(owner, root))
+    components = document.components
+    for gone in old:
+        components = components.delete(gone)
+    order = tuple(i for i in document.component_order if i not in old)
+    return msgspec.structs.replace(document, components=components, component_order=order)
+
+
+def _moved(node: Node, old: dict[str, Variant], component: Component) -> Node:
+    held = node.style.get("component")
+    if node.kind == "instance" and isinstance(held, str) and held in old:
+        return _instance(node, component, old[held], dict(node.style))
+    children = tuple(_moved(child, old, component) for child in node.children)
+    if all(a is b for a, b in zip(children, node.children, strict=True)):
+        return node
+    return msgspec.structs.replace(node, children=children)

@@ -1,0 +1,266 @@
+"""Working out the component: axes from the names, rules from the differences, and the proof
+that every drawing comes out again exactly."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from itertools import product
+from typing import NamedTuple
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.properties import TABLE, row_of
+from outgrowth.core.document.records import (
+    POINTER_VALUES,
+    Axis,
+    AxisValue,
+    Component,
+    Document,
+    Node,
+    Path,
+    Rule,
+    Screen,
+)
+from outgrowth.core.document.values import Value
+from outgrowth.core.document.variants import Variant
+from outgrowth.core.edits.gather.fewest import Combination, Found, fewest_rules
+from outgrowth.core.edits.gather.merge import Merged, merge
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
+
+
+class Drawing(NamedTuple):
+    """One drawn part: its path name, its tree, and where it stands. `owner` is the screen
+    (or component) that holds it; for a component that is itself a drawing, its own id."""
+
+    name: str
+    root: Node
+    owner: str = ""
+
+
+class Report(NamedTuple):
+    """What gathering found. `component` is None where conflicts have to be mended first.
+
+    places       the variant that each drawing became, in the drawings' order
+    differences  what would not come out again, in words; must be empty to apply
+    missing      combinations that nobody drew: not offered
+    conflicts    sentences that name the drawings that stand against each other
+    """
+
+    drawings: tuple[Drawing, ...]
+    component: Component | None
+    places: tuple[Variant, ...] = ()
+    differences: tuple[str, ...] = ()
+    missing: tuple[Variant, ...] = ()
+    conflicts: tuple[str, ...] = ()
+
+
+def gather(
+    document: Document,
+    drawings: Sequence[Drawing],
+    component_id: str,
+    axis_names: Sequence[str] = (),
+) -> Report:
+    """Gathers drawings into one component; nothing is changed by it.
+
+    axis_names  names for the axes, in the order of the path's segments; guessed if missing
+    """
+    names = [tuple(part.strip() for part in d.name.split("/")) for d in drawings]
+    conflicts = tuple(_conflicts(names))
+    if conflicts or not drawings:
+        return Report(tuple(drawings), None, conflicts=conflicts or ("Nothing was picked.",))
+    shared = _shared_segments(names)
+    axes = _axes([name[shared:] for name in names], axis_names)
+    places = [_place(axes, name[shared:]) for name in names]
+    trees = {place: d.root for place, d in zip(places, drawings, strict=True)}
+    component = _component(component_id, "/".join(names[0][:shared]), axes, trees)
+    variants = {place: _variant(axes, place) for place in trees}
+    return Report(
+        tuple(drawings),
+        component,
+        tuple(variants[place] for place in places),
+        tuple(_differences(document, component, drawings, [variants[p] for p in places])),
+        component.not_offered,
+    )
+
+
+def _conflicts(names: Sequence[tuple[str, ...]]) -> Iterator[str]:
+    for name, times in Counter(names).items():
+        if times > 1:
+            yield f"{times} drawings are called “{'/'.join(name)}”; rename all but one."
+    lengths = Counter(len(name) for name in names)
+    if len(lengths) > 1:
+        usual = lengths.most_common(1)[0][0]
+        odd = next(name for name in names if len(name) != usual)
+        yield f"“{'/'.join(odd)}” has {len(odd)} parts in its name, the others have {usual}."
+    elif any(len(name) < 2 for name in names):
+        yield "A drawing's name needs a path, like Button/Primary/Large."
+
+
+def _shared_segments(names: Sequence[tuple[str, ...]]) -> int:
+    """How many leading segments all names have in common; one is always left to vary."""
+    count = 0
+    while count < len(names[0]) - 1 and len({name[count] for name in names}) == 1:
+        count += 1
+    return max(count, 1)
+
+
+def _axes(varying: Sequence[tuple[str, ...]], given: Sequence[str]) -> tuple[Axis, ...]:
+    axes = []
+    for n in range(len(varying[0])):
+        words = list(dict.fromkeys(name[n] for name in varying))
+        driven = {word.lower() for word in words} <= set(POINTER_VALUES) and len(words) > 1
+        values = tuple(AxisValue(_id(word), word) for word in words)
+        name = given[n] if n < len(given) and given[n] else _guessed(words, n, driven)
+        axes.append(
+            Axis(f"axis-{n + 1}", name, values, values[0].id, "pointer" if driven else "none")
+        )
+    return tuple(axes)
+
+
+def _id(word: str) -> str:
+    return "-".join(word.lower().split()) or "value"
+
+
+def _guessed(words: list[str], number: int, driven: bool) -> str:
+    """A name for an axis from what its values are called."""
+    low = {word.lower() for word in words}
+    if driven:
+        return "State"
+    if low & {"small", "medium", "large", "s", "m", "l"}:
+        return "Size"
+    if low & {"primary", "secondary", "quiet", "plain"}:
+        return "Kind"
+    return f"Axis {number + 1}"
+
+
+def _place(axes: tuple[Axis, ...], name: tuple[str, ...]) -> Combination:
+    return tuple(
+        next(n for n, value in enumerate(axis.values) if value.name == word)
+        for axis, word in zip(axes, name, strict=True)
+    )
+
+
+def _variant(axes: tuple[Axis, ...], place: Combination) -> Variant:
+    return Map({axis.id: axis.values[n].id for axis, n in zip(axes, place, strict=True)})
+
+
+# --- rules from differences -----------------------------------------------------------------
+
+
+def _component(
+    component_id: str, name: str, axes: tuple[Axis, ...], trees: dict[Combination, Node]
+) -> Component:
+    writer = _Writer(axes)
+    root = writer.node(merge(trees), tuple(trees))
+    everything = product(*(range(len(axis.values)) for axis in axes))
+    missing = tuple(_variant(axes, place) for place in everything if place not in trees)
+    return Component(component_id, name, root, axes, tuple(writer.rules), not_offered=missing)
+
+
+class _Writer:
+    """Turns merged nodes into a tree of base values and a list of rules."""
+
+    def __init__(self, axes: tuple[Axis, ...]) -> None:
+        self._axes = axes
+        self._sizes = tuple(len(axis.values) for axis in axes)
+        self._known: dict[tuple[tuple[Combination, int], ...], Found] = {}
+        self.rules: list[Rule] = []
+
+    def node(self, merged: Merged, combinations: tuple[Combination, ...]) -> Node:
+        """The node with what most drawings agree on; `combinations` are those that draw
+        its parent."""
+        style: dict[str, Value] = {}
+        overrides = []
+        for path, name in _said(merged):
+            values = {c: _value(node, path, name) for c, node in merged.drawn.items()}
+            base = self._ruled((merged.id, *path), name, values)
+            if path:
+                overrides.append(Rule(Map(), path, name, base))
+            elif base != row_of(name).default:
+                style[name] = base
+        if len(merged.drawn) < len(combinations):
+            shown = {c: c in merged.drawn and _shown(merged.drawn[c]) for c in combinations}
+            base = self._ruled((merged.id,), "shown", dict(shown))
+            style = {k: v for k, v in style.items() if k != "shown"}
+            if base is False:
+                style["shown"] = False
+        children = tuple(self.node(child, tuple(merged.drawn)) for child in merged.children)
+        return Node(merged.id, merged.name, merged.kind, Map(style), children, tuple(overrides))
+
+    def _ruled(self, path: Path, name: str, values: dict[Combination, Value]) -> Value:
+        """Writes the rules of one property; its base value."""
+        distinct = list(dict.fromkeys(values.values()))
+        table = tuple(sorted((c, distinct.index(v)) for c, v in values.items()))
+        found = self._known.get(table)
+        if found is None:
+            found = self._known[table] = fewest_rules(self._sizes, dict(table))
+        for when, value in found.rules:
+            conditions = {self._axes[a].id: self._axes[a].values[v].id for a, v in when}
+            self.rules.append(Rule(Map(conditions), path, name, distinct[value]))
+        return distinct[found.base]
+
+
+def _said(merged: Merged) -> list[tuple[Path, str]]:
+    """Every property that any of the drawings sets on the node, or inside its instance."""
+    found: set[tuple[Path, str]] = set()
+    for node in merged.drawn.values():
+        found |= {((), name) for name in node.style}
+        found |= {(rule.node, rule.property) for rule in node.overrides if not rule.when}
+    order = {name: n for n, name in enumerate(TABLE)}
+    return sorted(found, key=lambda said: (said[0], order.get(said[1], len(order)), said[1]))
+
+
+def _value(node: Node, path: Path, name: str) -> Value:
+    if not path:
+        return node.style.get(name, row_of(name).default)
+    for rule in node.overrides:
+        if (rule.node, rule.property) == (path, name) and not rule.when:
+            return rule.value
+    return row_of(name).default
+
+
+def _shown(node: Node) -> bool:
+    return node.style.get("shown", True) is not False
+
+
+# --- the proof ------------------------------------------------------------------------------
+
+
+def _differences(
+    document: Document,
+    component: Component,
+    drawings: Sequence[Drawing],
+    variants: Sequence[Variant],
+) -> Iterator[str]:
+    """Resolves every variant and every drawing, and compares them property by property."""
+    resolver = Resolver()
+    trial = _with(document, component)
+    for drawing, variant in zip(drawings, variants, strict=True):
+        drawn = resolver.screen(trial, Screen("(drawing)", drawing.name, drawing.root))
+        made = resolver.variant(trial, component.id, variant)
+        yield from _compared(drawing.name, drawn, made)
+
+
+def _with(document: Document, component: Component) -> Document:
+    components = document.components.set(component.id, component)
+    return msgspec.structs.replace(document, components=components)
+
+
+def _compared(where: str, drawn: SceneNode, made: SceneNode) -> Iterator[str]:
+    for half in ("layout", "paint"):
+        a, b = getattr(drawn, half), getattr(made, half)
+        a, b = (a.style, b.style) if half == "layout" else (a, b)
+        if a is not b:
+            for field in a.__struct_fields__:
+                if getattr(a, field) != getattr(b, field):
+                    yield f"{where}: {field.replace('_', '-')} differs"
+    if (drawn.kind, drawn.click_through) != (made.kind, made.click_through):
+        yield f"{where}: kind or click-through differs"
+    if drawn.names != made.names:
+        yield f"{where}: it holds {', '.join(drawn.names)}, not {', '.join(made.names)}"
+        return
+    for name, a_child, b_child in zip(drawn.names, drawn.children, made.children, strict=True):
+        yield from _compared(f"{where} › {name}", a_child, b_child)
