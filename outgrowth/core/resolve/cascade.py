@@ -18,6 +18,7 @@ from immutables import Map
 from outgrowth.core.color import Color, darkened, faded
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, row_of
 from outgrowth.core.document.records import (
+    POINTER_VALUES,
     Component,
     DesignToken,
     Node,
@@ -131,8 +132,9 @@ def _variant(component: Component, given: InstanceInput) -> Variant:
     live = {axis: value for path, axis, value in given.live if not path}
     found: dict[str, str] = {}
     for axis in component.axes:
-        driven = given.running and axis.driver != "none"
-        value: object = axis.default if driven else chosen.get(axis.id, axis.default)
+        value: object = chosen.get(axis.id, axis.default)
+        if given.running and axis.driver != "none" and value in POINTER_VALUES:
+            value = axis.default  # what the pointer sets is not chosen; a disabled one is
         value = live.get(axis.id, value)
         known = isinstance(value, str) and axis.value(value) is not None
         found[axis.id] = str(value) if known else axis.default

@@ -209,9 +209,15 @@ class Runtime:
         node = self._scene_at(path)
         component = self._document.components.get(node.component) if node else None
         for axis in component.axes if component else ():
-            if axis.driver == "pointer":
+            if axis.driver == "pointer" and self._open_to_pointer(node, axis.id):
                 return axis.id, frozenset(value.id for value in axis.values)
         return None
+
+    @staticmethod
+    def _open_to_pointer(node: SceneNode | None, axis_id: str) -> bool:
+        """Whether the axis is at a value that the pointer sets; a disabled one is not."""
+        variant = node.variant if node is not None else None
+        return variant is not None and variant.get(axis_id) in POINTER_VALUES
 
     def _exists(self, key: tuple[Path, str], value: str) -> bool:
         axis = self._pointer_axis(key[0])

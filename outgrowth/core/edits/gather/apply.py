@@ -15,9 +15,10 @@ from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.gather.report import Drawing, Report
 from outgrowth.core.edits.trees import with_node, with_owner, with_root
 
-_PLACE = tuple(
-    name for name, row in TABLE.items() if row.group == "Position" or name.startswith("margin-")
-) + ("align-self",)
+_PLACE = (
+    "align-self",
+    *(n for n, row in TABLE.items() if row.group == "Position" or n.startswith("margin-")),
+)
 """What a drawing says about its place among its neighbours: kept by the instance."""
 
 
@@ -36,9 +37,7 @@ def gathered(document: Document, report: Report) -> Document:
         )
     document = add_component(document, component)
     pairs = list(zip(report.drawings, report.places, strict=True))
-    old = {
-        d.owner: v for d, v in pairs if d.owner in document.components and _is_whole(document, d)
-    }
+    old = {d.owner: variant for d, variant in pairs if _is_whole(document, d)}
     for drawing, variant in pairs:
         owner = document.owner(drawing.owner)
         if owner is not None and drawing.owner not in old:
@@ -47,7 +46,9 @@ def gathered(document: Document, report: Report) -> Document:
 
 
 def _is_whole(document: Document, drawing: Drawing) -> bool:
-    return document.components[drawing.owner].root is drawing.root
+    """Whether the drawing is a component as a whole, not a part of something."""
+    component = document.components.get(drawing.owner)
+    return component is not None and component.root is drawing.root
 
 
 def _replaced(owner: Owner, drawing: Drawing, component: Component, variant: Variant) -> Owner:

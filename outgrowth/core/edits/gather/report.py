@@ -13,7 +13,6 @@ from immutables import Map
 
 from outgrowth.core.document.properties import TABLE, row_of
 from outgrowth.core.document.records import (
-    POINTER_VALUES,
     Axis,
     AxisValue,
     Component,
@@ -111,7 +110,7 @@ def _axes(varying: Sequence[tuple[str, ...]], given: Sequence[str]) -> tuple[Axi
     axes = []
     for n in range(len(varying[0])):
         words = list(dict.fromkeys(name[n] for name in varying))
-        driven = {word.lower() for word in words} <= set(POINTER_VALUES) and len(words) > 1
+        driven = {"rest", "hover"} <= {word.lower() for word in words}
         values = tuple(AxisValue(_id(word), word) for word in words)
         name = given[n] if n < len(given) and given[n] else _guessed(words, n, driven)
         axes.append(
