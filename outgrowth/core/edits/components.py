@@ -59,7 +59,7 @@ def rename_owner(document: Document, owner_id: str, name: str) -> Document:
 def add_axis(document: Document, component_id: str, axis: Axis) -> Document:
     """The document with one more axis; every variant that was there looks as before, as
     the one with the axis's default."""
-    component = _component(document, component_id)
+    component = component_of(document, component_id)
     if component.axis(axis.id) is not None or any(a.name == axis.name for a in component.axes):
         raise EditError(f"“{component.name}” already has an axis called “{axis.name}”.")
     if axis.value(axis.default) is None:
@@ -72,7 +72,7 @@ def add_axis_value(
     document: Document, component_id: str, axis_id: str, value: AxisValue
 ) -> Document:
     """The document with one more value on an axis, after the others."""
-    component = _component(document, component_id)
+    component = component_of(document, component_id)
     axis = component.axis(axis_id)
     if axis is None:
         raise EditError("That axis is no longer there.")
@@ -85,14 +85,15 @@ def add_axis_value(
 
 def add_property(document: Document, component_id: str, prop: ComponentProperty) -> Document:
     """The document with one more property that instances may set."""
-    component = _component(document, component_id)
+    component = component_of(document, component_id)
     if any(p.id == prop.id or p.name == prop.name for p in component.properties):
         raise EditError(f"“{component.name}” already has a property called “{prop.name}”.")
     properties = (*component.properties, prop)
     return with_owner(document, msgspec.structs.replace(component, properties=properties))
 
 
-def _component(document: Document, component_id: str) -> Component:
+def component_of(document: Document, component_id: str) -> Component:
+    """The component with this id, or EditError."""
     found = document.components.get(component_id)
     if found is None:
         raise EditError("That component is no longer in the file.")

@@ -64,6 +64,15 @@ def rebuilt(line: tuple[Node, ...], last: Node) -> Node:
     return last
 
 
+def rebuilt_tree(node: Node, change: Callable[[Node], Node]) -> Node:
+    """The tree with `change` done to every node, the deepest first; what it leaves alone
+    stays the same object."""
+    children = tuple(rebuilt_tree(child, change) for child in node.children)
+    if any(a is not b for a, b in zip(children, node.children, strict=True)):
+        node = msgspec.structs.replace(node, children=children)
+    return change(node)
+
+
 def restyled(node: Node, values: Style) -> Node:
     """The node with these style values set."""
     return msgspec.structs.replace(node, style=node.style.update(values))

@@ -55,7 +55,7 @@ class Rung(NamedTuple):
     wins: bool
 
 
-class _Plain:
+class PlainLookup:
     """Looks things up in a document, recording nothing."""
 
     def __init__(self, document: Document) -> None:
@@ -87,7 +87,7 @@ class Inspection:
         self.node = node
         self.instance = instance
         self.scope = scope
-        self._lookup = _Plain(document)
+        self._lookup = PlainLookup(document)
         self._steps = steps_of(scope, node)
         outer = steps_of(holder, instance) if holder is not None and instance is not None else {}
         self._choices = {name: steps for name, steps in outer.items() if _about_instance(name)}
@@ -182,6 +182,6 @@ def _first_scope(owner: Owner, variant: Variant, live: Live) -> Scope:
 def _inner_scope(document: Document, scope: Scope, node: Node) -> Scope | None:
     if node.kind != "instance":
         return None
-    given = input_of(scope, node, steps_of(scope, node), _Plain(document))
+    given = input_of(scope, node, steps_of(scope, node), PlainLookup(document))
     component = document.components.get(given.component)
     return None if component is None else component_scope(component, given)

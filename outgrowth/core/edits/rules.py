@@ -1,0 +1,82 @@
+"""A component's rules as a list: deleting, re-aiming, and making one of several that say the
+same."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import Component, Document, Rule
+from outgrowth.core.document.variants import said
+from outgrowth.core.edits.components import component_of
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.styles import with_rules
+from outgrowth.core.edits.trees import with_owner
+
+
+class Alike(NamedTuple):
+    """Rules that together say what one would: the same value for every value of an axis."""
+
+    rules: tuple[Rule, ...]
+    one: Rule
+
+
+def remove_rule(document: Document, component_id: str, rule: Rule) -> Document:
+    """The document without a rule. Raises EditError if it is gone already."""
+    component = _holding(document, component_id, rule)
+    rules = tuple(r for r in component.rules if r != rule)
+    return with_owner(document, msgspec.structs.replace(component, rules=rules))
+
+
+def aim_rule(document: Document, component_id: str, rule: Rule, when: Map[str, str]) -> Document:
+    """The document with a rule under other conditions. Raises EditError for none at all
+    (that is a value of the tree), or if another rule already says it there."""
+    component = _holding(document, component_id, rule)
+    if not when:
+        raise EditError("A rule needs a condition; without one, set the value on the component.")
+    aimed = msgspec.structs.replace(rule, when=when)
+    if any((r.when, r.node, r.property) == (when, *aimed_key(rule)) for r in component.rules):
+        raise EditError(f"There is already a rule for that at {said(component, when)}.")
+    rules = tuple(aimed if r == rule else r for r in component.rules)
+    return with_owner(document, msgspec.structs.replace(component, rules=rules))
+
+
+def aimed_key(rule: Rule) -> tuple[tuple[str, ...], str]:
+    return rule.node, rule.property
+
+
+def alike(component: Component) -> tuple[Alike, ...]:
+    """Groups of rules that one rule could replace: they name every value of one axis, agree
+    in all else, and say the same value."""
+    found = []
+    for axis in component.axes:
+        groups: dict[tuple[object, ...], list[Rule]] = {}
+        for rule in component.rules:
+            if axis.id in rule.when and len(rule.when) > 1:
+                rest = rule.when.delete(axis.id)
+                key = rest, rule.node, rule.property, rule.value
+                groups.setdefault(key, []).append(rule)
+        for rules in groups.values():
+            if len(rules) == len(axis.values):
+                one = msgspec.structs.replace(rules[0], when=rules[0].when.delete(axis.id))
+                found.append(Alike(tuple(rules), one))
+    return tuple(found)
+
+
+def make_one(document: Document, component_id: str, group: Alike) -> Document:
+    """The document with one rule in the place of several that say the same."""
+    component = component_of(document, component_id)
+    if any(rule not in component.rules for rule in group.rules):
+        raise EditError("Those rules have changed since.")
+    left = tuple(r for r in component.rules if r not in group.rules)
+    smaller = msgspec.structs.replace(component, rules=left)
+    return with_owner(document, with_rules(smaller, [group.one]))
+
+
+def _holding(document: Document, component_id: str, rule: Rule) -> Component:
+    component = component_of(document, component_id)
+    if rule not in component.rules:
+        raise EditError("That rule is no longer there.")
+    return component

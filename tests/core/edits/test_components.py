@@ -1,0 +1,212 @@
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from immutables import Map
+
+from outgrowth.core.color import parse
+from outgrowth.core.document.records import Axis, AxisValue, Rule, find
+from outgrowth.core.document.values import words
+from outgrowth.core.document.variants import default_variant, offered, variants
+from outgrowth.core.edits import EditError, axes, extract, instances, rules
+from outgrowth.core.edits.components import add_axis
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.layout import Layout
+from outgrowth.core.paint import draw, record
+from outgrowth.core.resolve.ladder import Place, value_at
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.text import Typesetter
+
+RED = parse("#FF0000")
+
+
+@pytest.fixture
+def pictured(fonts):
+    """A screen's or a variant's display list, flattened."""
+    layout = Layout(Typesetter(fonts))
+
+    def picture(document, owner_id, variant=None):
+        resolver = Resolver()
+        if variant is None:
+            scene = resolver.screen(document, document.screens[owner_id])
+        else:
+            scene = resolver.variant(document, owner_id, variant)
+        return record(draw(scene, layout.place(scene.layout)))
+
+    return picture
+
+
+def looks(document, component="button", drop=()):
+    """How each variant resolves, by its values on the axes that are not dropped."""
+    resolver = Resolver()
+    found = {}
+    for variant in variants(document.components[component]):
+        key = frozenset((a, v) for a, v in variant.items() if a not in drop)
+        found[key] = resolver.variant(document, component, variant)
+    return {k: (s.paint, s.layout.style, s.names) for k, s in found.items()}
+
+
+def test_renaming_and_reordering_change_no_variant(ferry):
+    before = looks(ferry)
+    for changed in (
+        axes.rename_axis(ferry, "button", "kind", "Weight"),
+        axes.rename_value(ferry, "button", "state", "hover", "over"),
+        axes.move_axis(ferry, "button", "state", 0),
+        axes.move_value(ferry, "button", "kind", "quiet", 0),
+    ):
+        assert looks(changed) == before
+        assert changed != ferry
+    with pytest.raises(EditError, match="already another"):
+        axes.rename_value(ferry, "button", "state", "hover", "press")
+
+
+reaches = st.fixed_dictionaries(
+    {},
+    optional={
+        "kind": st.sampled_from(["primary", "quiet"]),
+        "state": st.sampled_from(["rest", "hover", "press"]),
+        "size": st.sampled_from(["s", "l"]),
+    },
+)
+SIZE = Axis("size", "Size", (AxisValue("s", "S"), AxisValue("l", "L")), "s")
+
+
+@settings(max_examples=40)
+@given(st.lists(st.tuples(reaches, st.integers(1, 4)), max_size=6), st.permutations(range(3)))
+def test_any_order_of_axes_and_a_fixed_one_keep_every_variant(ferry, said, order):
+    document = add_axis(ferry, "button", SIZE)
+    for reach, gap in said:
+        document = set_properties(document, Place("button"), {"gap": float(gap)}, Map(reach))
+    before = looks(document)
+    moved = document
+    for n, axis in enumerate(order):
+        moved = axes.move_axis(moved, "button", document.components["button"].axes[axis].id, n)
+    assert looks(moved) == before
+    smaller = axes.remove_axis(document, "button", "size")
+    kept = {k - {("size", "s")}: v for k, v in before.items() if ("size", "s") in k}
+    assert looks(smaller) == kept
+
+
+def test_removing_a_value_lists_who_falls_back_and_to_what(ferry):
+    found = axes.fallbacks(ferry, "button", "kind", "quiet")
+    assert len(found) == 9
+    assert {f.becomes for f in found} == {"Primary"}
+    smaller = axes.remove_value(ferry, "button", "kind", "quiet")
+    assert value_at(smaller, Place("boarding", ("wait",)), "choice:kind") == "primary"
+    assert all(
+        "kind" not in r.when
+        for r in smaller.components["button"].rules
+        if r.when.get("kind") == "quiet"
+    )
+    with pytest.raises(EditError, match="needs a value"):
+        axes.remove_value(smaller, "button", "kind", "primary")
+
+
+def test_variants_are_offered_and_not(ferry):
+    variant = Map(kind="quiet", state="press")
+    less = axes.set_offered(ferry, "button", variant, False)
+    button = less.components["button"]
+    assert [v for v in variants(button) if not offered(button, v)] == [variant]
+    assert axes.set_offered(less, "button", variant, True) == ferry
+    with pytest.raises(EditError, match="default variant"):
+        axes.set_offered(ferry, "button", default_variant(button), False)
+
+
+def test_detaching_changes_no_pixel(ferry, pictured):
+    for screen, node in (("boarding", "board"), ("boarding", "back"), ("desk", "call-10-15")):
+        detached = instances.detach(ferry, screen, node)
+        assert find(detached.screens[screen].root, node).kind == "box"
+        assert pictured(detached, screen) == pictured(ferry, screen)
+    with pytest.raises(EditError, match="not an instance"):
+        instances.detach(ferry, "boarding", "title")
+
+
+def test_exchanging_there_and_back_keeps_what_both_mean(ferry):
+    twin = extract.take_out(ferry, "button", Map(kind="quiet", state="rest"), "twin", "Twin")
+    start = set_properties(twin, Place("boarding", ("board", "label")), {"color": RED})
+    there = instances.exchange(start, "boarding", "board", "twin")
+    assert there.dropped == ()
+    back = instances.exchange(there.document, "boarding", "board", "button")
+    assert back.document == start
+    assert back.dropped == ()
+
+
+def test_exchanging_lists_what_means_nothing_there(ferry):
+    marked = set_properties(ferry, Place("boarding", ("wait", "label")), {"color": RED})
+    there = instances.exchange(marked, "boarding", "wait", "icon-button")
+    assert set(there.dropped) == {"Label", "Kind", "Colour of a part inside"}
+
+
+def test_a_difference_is_pushed_up_to_the_component(ferry, pictured):
+    place = Place("desk", ("call-10-15",))
+    document = instances.push_up(ferry, "desk", "call-10-15", Map(kind="primary"))
+    assert pictured(document, "button", Map(kind="quiet")) == pictured(
+        ferry, "button", Map(kind="quiet")
+    )
+    assert value_at(document, Place("button"), "fill") == parse("#B8452B")
+    node = find(document.screens["desk"].root, "call-10-15")
+    assert "fill" not in node.style
+    assert node.style["width"] == find(ferry.screens["desk"].root, "call-10-15").style["width"]
+    assert value_at(document, place, "fill") == parse("#B8452B")
+    with pytest.raises(EditError, match="differs in nothing"):
+        instances.push_up(document, "desk", "call-10-15", Map())
+
+
+def test_a_part_becomes_a_component_and_nothing_moves(ferry, pictured):
+    document = extract.make_component(ferry, "boarding", "crossing", "crossing", "Crossing card")
+    assert pictured(document, "boarding") == pictured(ferry, "boarding")
+    assert find(document.screens["boarding"].root, "crossing").kind == "instance"
+    deeper = extract.make_component(document, "crossing", "facts", "facts", "Facts")
+    assert pictured(deeper, "boarding") == pictured(ferry, "boarding")
+
+
+def test_a_part_of_a_component_keeps_its_rules_and_references(ferry, pictured):
+    document = extract.make_component(ferry, "button", "label", "words", "Words")
+    for variant in variants(ferry.components["button"]):
+        assert pictured(document, "button", variant) == pictured(ferry, "button", variant)
+    named = {"choice:label": words("Wave goodbye")}
+    for one in (ferry, document):
+        changed = set_properties(one, Place("boarding", ("board",)), named)
+        assert value_at(changed, Place("boarding", ("board",)), "choice:label") == words(
+            "Wave goodbye"
+        )
+    both = [set_properties(d, Place("boarding", ("board",)), named) for d in (ferry, document)]
+    assert pictured(both[0], "boarding") == pictured(both[1], "boarding")
+
+
+def test_a_variant_taken_out_looks_as_it_did(ferry, pictured):
+    quiet = Map(kind="quiet", state="rest")
+    document = extract.take_out(ferry, "button", quiet, "quiet", "Quiet button")
+    for state in ("rest", "hover", "press"):
+        assert pictured(document, "quiet", Map(state=state)) == pictured(
+            ferry, "button", quiet.set("state", state)
+        )
+
+
+def test_rules_are_removed_aimed_and_made_one(ferry):
+    first = ferry.components["button"].rules[0]
+    less = rules.remove_rule(ferry, "button", first)
+    assert first not in less.components["button"].rules
+    with pytest.raises(EditError, match="no longer there"):
+        rules.remove_rule(less, "button", first)
+    aimed = rules.aim_rule(ferry, "button", first, Map(state="press"))
+    assert any(
+        r.when == Map(state="press") and r.value == first.value
+        for r in aimed.components["button"].rules
+    )
+    with pytest.raises(EditError, match="needs a condition"):
+        rules.aim_rule(ferry, "button", first, Map())
+    document = ferry
+    for state in ("rest", "hover", "press"):
+        reach = Map(kind="quiet", state=state)
+        document = set_properties(document, Place("button"), {"gap": 3.0}, reach)
+    (group,) = rules.alike(document.components["button"])
+    assert group.one == Rule(Map(kind="quiet"), ("button",), "gap", 3.0)
+    assert looks(rules.make_one(document, "button", group)) == looks(document)
+
+
+def test_placing_into_itself_is_refused_by_any_path(ferry):
+    holding = instances.place_instance(ferry, "icon-button", "round", "button", "inner")
+    with pytest.raises(EditError, match="cannot contain itself"):
+        instances.place_instance(holding, "button", "button", "icon-button", "x")
+    with pytest.raises(EditError, match="cannot contain itself"):
+        instances.exchange(holding, "icon-button", "inner", "icon-button")
