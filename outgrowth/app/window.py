@@ -24,15 +24,19 @@ from outgrowth.app.actions import Action
 from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.grid import GridBench, VariantGrid
 from outgrowth.app.dialogs.find import Candidate, Finder
+from outgrowth.app.dialogs.gather import Gathering
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.paint import Rasters
+from outgrowth.app.panels.axes import Axes
 from outgrowth.app.panels.layers import Layers
 from outgrowth.app.panels.ledger import Ledger
 from outgrowth.app.panels.library import Library
 from outgrowth.app.panels.live import Live
 from outgrowth.app.panels.reach_bar import ReachBar
+from outgrowth.app.panels.rules import Rules
 from outgrowth.app.panels.strips import StatusLine, TopStrip
-from outgrowth.app.session import Session
+from outgrowth.app.panels.tabs import Tabs
+from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install
 from outgrowth.core.document.records import walk
@@ -63,6 +67,8 @@ class MainWindow(QMainWindow):
         self.canvas = Canvas(session, self.rasters, theme)
         self.live = Live(session, self.rasters, theme)
         self.ledger = Ledger(session, theme)
+        self.rules = Rules(session)
+        self.axes = Axes(session)
         self.status = StatusLine(session)
         self.finder = Finder(self)
         self.actions_list = self._actions()
@@ -93,7 +99,7 @@ class MainWindow(QMainWindow):
         column.addWidget(work, 1)
         right = QSplitter(Qt.Orientation.Vertical)
         right.addWidget(self.live)
-        right.addWidget(self.ledger)
+        right.addWidget(self._sheets())
         self._splits = {"work": work, "right": right}
         across = QSplitter(Qt.Orientation.Horizontal)
         for widget in (self.library, middle, right):
@@ -114,6 +120,23 @@ class MainWindow(QMainWindow):
             stack.addWidget(widget, stretch)
         self.setCentralWidget(whole)
 
+    def _sheets(self) -> QWidget:
+        """Ledger, rules and axes, one of them in sight."""
+        sheets = QWidget()
+        sheets.setProperty("room", "panel")
+        sheets.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(sheets)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.sheet_stack = QStackedWidget()
+        self.sheet_tabs = Tabs(("Ledger", "Rules", "Axes"))
+        for sheet in (self.ledger, self.rules, self.axes):
+            self.sheet_stack.addWidget(sheet)
+        self.sheet_tabs.chosen.connect(self.sheet_stack.setCurrentIndex)
+        column.addWidget(self.sheet_tabs)
+        column.addWidget(self.sheet_stack, 1)
+        return sheets
+
     def _connect(self) -> None:
         session = self.session
         self.library.opened.connect(session.open)
@@ -129,6 +152,11 @@ class MainWindow(QMainWindow):
         self.canvas.zoomed.connect(lambda: self.status.show_zoom(self.canvas.zoom))
         session.selection_changed.connect(self._bench_changed)
         session.history_changed.connect(self._retitle)
+        for part in (self.canvas, self.grid, self.layers.list):
+            part.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+            part.customContextMenuRequested.connect(
+                lambda spot, widget=part: self.context_menu(widget.mapToGlobal(spot))
+            )
 
     def _bench_changed(self) -> None:
         on_screen = self.session.screen is not None
@@ -145,6 +173,8 @@ class MainWindow(QMainWindow):
     def _actions(self) -> list[Action]:
         s = self.session
         on_component = lambda: s.component is not None  # noqa: E731  # used as data
+        part = lambda: deeds.own_part(s) is not None  # noqa: E731  # likewise
+        instance = lambda: deeds.own_instance(s) is not None  # noqa: E731  # likewise
         return [
             Action("open", "Open a file", "File", self.ask_open, shortcut="Ctrl+O"),
             Action("save", "Save", "File", self.save, shortcut="Ctrl+S"),
@@ -153,6 +183,77 @@ class MainWindow(QMainWindow):
             ),
             Action("undo", "Undo", "Edit", s.undo, lambda: bool(s.undo_name), "Ctrl+Z"),
             Action("redo", "Redo", "Edit", s.redo, lambda: bool(s.redo_name), "Ctrl+Shift+Z"),
+            Action("remove", "Remove the part", "Parts", lambda: deeds.remove(s), part, "Del"),
+            Action(
+                "duplicate",
+                "Duplicate the part",
+                "Parts",
+                lambda: deeds.duplicate(s),
+                part,
+                "Ctrl+D",
+            ),
+            Action(
+                "make-component",
+                "Make a component of the part",
+                "Parts",
+                lambda: deeds.make_component(s),
+                lambda: deeds.own_part(s) is not None and deeds.own_instance(s) is None,
+                "F7",
+            ),
+            Action(
+                "detach",
+                "Detach the instance",
+                "Parts",
+                lambda: deeds.detach(s),
+                instance,
+                "Shift+F7",
+            ),
+            Action(
+                "push-up",
+                "Make the component like this instance, in all its faces",
+                "Parts",
+                lambda: deeds.push_up(s, whole=True),
+                instance,
+            ),
+            Action(
+                "push-up-face",
+                "Make the component like this instance, in this face",
+                "Parts",
+                lambda: deeds.push_up(s, whole=False),
+                instance,
+            ),
+            Action("put-back", "Put the whole instance back", "Parts", s.put_back_all, instance),
+            Action(
+                "visit",
+                "Go to the component",
+                "Parts",
+                self.visit_component,
+                lambda: deeds.component_here(s) is not None,
+                "F9",
+            ),
+            Action(
+                "return",
+                "Return to where you were",
+                "Parts",
+                s.go_back,
+                lambda: s.can_go_back,
+                "Shift+F9",
+            ),
+            Action("gather", "Gather drawn parts by their names", "Parts", self.show_gathering),
+            Action(
+                "not-offered",
+                "Do not offer this face",
+                "Variants",
+                lambda: deeds.offer(s, s.selection.variant, False),
+                on_component,
+            ),
+            Action(
+                "take-out",
+                "Take this face out as a component",
+                "Variants",
+                lambda: deeds.take_out(s),
+                on_component,
+            ),
             Action("widen", "Widen the reach", "Reach", s.widen, on_component, "Alt+Up"),
             Action(
                 "narrow",
@@ -208,11 +309,52 @@ class MainWindow(QMainWindow):
         for owner in document.owners():
             what = "component" if owner.id in document.components else "screen"
             found.append(Candidate(owner.name, what, partial(session.open, owner.id)))
+        found += self._component_candidates()
         if session.owner is not None:
             for node in walk(session.owner.root):
                 path = () if node is session.owner.root else (node.id,)
                 found.append(Candidate(node.name, "part here", partial(session.select, path)))
         return found
+
+    def _component_candidates(self) -> list[Candidate]:
+        """Placing each component here, or letting the selected instance follow it."""
+        session = self.session
+        exchanging = deeds.own_instance(session) is not None
+        found = []
+        for component in session.document.in_order():
+            if component.id == session.selection.owner:
+                continue
+            name = component.name.rpartition("/")[2]
+            act = partial(deeds.place, session, component.id)
+            found.append(Candidate(f"Place {name} here", "place", act))
+            if exchanging:
+                swap = partial(deeds.exchange, session, component.id)
+                found.append(Candidate(f"Exchange for {name}", "exchange", swap))
+        return found
+
+    def visit_component(self) -> None:
+        """Goes to the component of the selected instance; Shift+F9 leads back."""
+        component = deeds.component_here(self.session)
+        if component is not None:
+            self.session.open(component.id)
+
+    def show_gathering(self) -> None:
+        """Opens gather for the screen on the bench."""
+        dialog = Gathering(self.session, self.theme, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.open()
+
+    def context_menu(self, spot: QPoint) -> None:
+        """What can be done with the selection, at a point of the screen."""
+        menu = QMenu(self)
+        for action in self.actions_list:
+            if action.group in ("Parts", "Variants") and action.enabled():
+                shown = menu.addAction(action.title)
+                if shown is not None:
+                    shown.setShortcut(QKeySequence(action.shortcut))
+                    shown.triggered.connect(partial(self.do, action.id))
+        if not menu.isEmpty():
+            menu.exec(spot)
 
     def show_keys(self) -> None:
         """Lists all actions with their keys."""

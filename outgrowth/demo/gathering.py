@@ -39,7 +39,7 @@ def with_page(document: Document) -> Document:
         flow="column",
         gap=12,
         padding=32,
-        width=1280,
+        width=1560,
         height=860,
         fill="#F6F1E7",
     )

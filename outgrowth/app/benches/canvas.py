@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from typing import NamedTuple
+
+from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QDropEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -15,18 +21,30 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches import marks
 from outgrowth.app.paint import QtPainter, Rasters
-from outgrowth.app.session import Session
+from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.records import Path, lineage
+from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.tween import View
 from outgrowth.core.paint import Fragment, draw
 from outgrowth.core.runtime.hit import hit
 
+COMPONENT_MIME = "application/x-outgrowth-component"
+"""What a drag from the Library carries: a component's id."""
+
 _MARGIN = 36.0
 _LEAST_ZOOM, _MOST_ZOOM = 0.05, 16.0
 _WHEEL = 1.0015
+
+
+class Landing(NamedTuple):
+    """Where a dragged component would land: the box, before which child, and the line that
+    shows it, in the screen's px."""
+
+    parent: str
+    before: int
+    line: Rect
 
 
 class Canvas(QWidget):
@@ -48,6 +66,8 @@ class Canvas(QWidget):
         self._pointed: Path | None = None
         self.zoom = 1.0
         self.setMouseTracking(True)
+        self._landing: Landing | None = None
+        self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Screen")
         session.document_changed.connect(self.update)
@@ -149,6 +169,10 @@ class Canvas(QWidget):
         painter.restore()
 
     def _draw_marks(self, painter: QPainter) -> None:
+        if self._landing is not None:
+            z, o, r = self.zoom, self._offset, self._landing.line
+            line = QRectF(o.x() + r.x * z, o.y() + r.y * z, r.width * z, r.height * z)
+            painter.fillRect(line.adjusted(-1, -1, 1, 1), self._theme.color("clay"))
         path = self._session.selection.path
         if self._pointed is not None and self._pointed != path:
             rect = self.rect_of(self._pointed)
@@ -157,6 +181,63 @@ class Canvas(QWidget):
         rect = None if path is None else self.rect_of(path)
         if rect is not None:
             marks.selected(painter, rect, self._theme)
+
+    # --- dropping a component ------------------------------------------------------------
+
+    def landing(self, point: QPointF) -> Landing | None:
+        """Where a component dropped at a point of the widget would go."""
+        screen = self._session.screen
+        under = self._under(point)
+        if screen is None or under is None:
+            return None
+        line = lineage(screen.root, under[0] if under else screen.root.id)
+        boxes = [node for node in line if node.kind == "box"]
+        spot = (point - self._offset) / self.zoom
+        return self._landing_in(boxes[-1], spot.x(), spot.y()) if boxes else None
+
+    def _landing_in(self, parent: Node, x: float, y: float) -> Landing | None:
+        path = () if self._session.screen and parent is self._session.screen.root else (parent.id,)
+        here = next((a for a in locate(*self.view(), "") if a.path == path), None)
+        if here is None:
+            return None
+        row = here.scene.layout.style.flow == "row"
+        rects = {a.path[-1]: a.rect for a in locate(*self.view(), "") if len(a.path) == 1}
+        index, edge = 0, (here.rect.x if row else here.rect.y) + 2
+        for n, child in enumerate(parent.children):
+            rect = rects.get(child.id)
+            if rect is None:
+                continue
+            middle = rect.center[0] if row else rect.center[1]
+            if (x if row else y) < middle:
+                break
+            index, edge = n + 1, (rect.right if row else rect.bottom) + 2
+        at = here.rect
+        line = Rect(edge, at.y, 1, at.height) if row else Rect(at.x, edge, at.width, 1)
+        return Landing(parent.id, index, line)
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        if event is not None and _dragged(event.mimeData()):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        if event is not None:
+            self._landing = self.landing(event.position())
+            event.acceptProposedAction()
+            self.update()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        self._landing = None
+        self.update()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        if event is None:
+            return
+        landing, self._landing = self.landing(event.position()), None
+        component = _dragged(event.mimeData())
+        if landing is not None and component in self._session.document.components:
+            deeds.place_into(self._session, component, landing.parent, landing.before)
+            event.acceptProposedAction()
+        self.update()
 
     # --- the hand -----------------------------------------------------------------------
 
@@ -243,3 +324,10 @@ class Canvas(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         if self._fitted:
             self.fit()
+
+
+def _dragged(data: QMimeData | None) -> str:
+    """The id of the component that a drag carries; empty if it carries none."""
+    if data is None or not data.hasFormat(COMPONENT_MIME):
+        return ""
+    return bytes(data.data(COMPONENT_MIME).data()).decode()

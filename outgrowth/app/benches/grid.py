@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import QScrollArea, QSizePolicy, QWidget
 
 from outgrowth.app.benches import marks
 from outgrowth.app.paint import QtPainter, Rasters
-from outgrowth.app.session import Session
+from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Axis, Component, Path
 from outgrowth.core.document.variants import Variant, offered
@@ -230,7 +230,7 @@ class VariantGrid(QWidget):
         if not cell.offered:
             painter.setPen(QPen(theme.color("muted"), 1, Qt.PenStyle.DashLine))
             painter.drawRect(cell.rect.adjusted(0.5, 0.5, -0.5, -0.5))
-            painter.drawText(cell.rect, Qt.AlignmentFlag.AlignCenter, "not offered")
+            painter.drawText(cell.rect, Qt.AlignmentFlag.AlignCenter, "not offered\nclick to offer")
             return
         painter.fillRect(cell.rect, theme.color("paper"))
         scene, placed = self.view(cell.variant)
@@ -286,6 +286,10 @@ class VariantGrid(QWidget):
         found = self._under(event.position())
         if found is not None:
             self._session.select(found[1], found[0])
+            return
+        empty = next((c for c in self._cells if c.rect.contains(event.position())), None)
+        if empty is not None:
+            deeds.offer(self._session, empty.variant, True)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None or not self._moved(event.key()):

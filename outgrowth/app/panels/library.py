@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from PyQt6.QtCore import (
     QAbstractListModel,
+    QMimeData,
     QModelIndex,
     QRectF,
     QSize,
@@ -15,18 +17,17 @@ from PyQt6.QtCore import (
 )
 from PyQt6.QtGui import QFont, QPainter, QPen
 from PyQt6.QtWidgets import (
-    QButtonGroup,
-    QHBoxLayout,
     QListView,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
+from outgrowth.app.benches.canvas import COMPONENT_MIME
 from outgrowth.app.paint import Rasters
+from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.thumbnail import draw_thumbnail
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
@@ -101,7 +102,18 @@ class LibraryModel(QAbstractListModel):
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
         if self.entries[index.row()].folder:
             return Qt.ItemFlag.NoItemFlags
-        return Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        usual = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        return usual if self._screens else usual | Qt.ItemFlag.ItemIsDragEnabled
+
+    def mimeTypes(self) -> list[str]:
+        return [COMPONENT_MIME]
+
+    def mimeData(self, indexes: Iterable[QModelIndex]) -> QMimeData:
+        """The dragged component's id."""
+        data = QMimeData()
+        for index in indexes:
+            data.setData(COMPONENT_MIME, self.entries[index.row()].owner.encode())
+        return data
 
 
 class LibraryDelegate(QStyledItemDelegate):
@@ -204,6 +216,7 @@ class Library(QWidget):
         self.list.setModel(self.model)
         self.list.setItemDelegate(self._delegate)
         self.list.setMouseTracking(True)
+        self.list.setDragEnabled(True)
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.clicked.connect(self._open)
@@ -211,7 +224,9 @@ class Library(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(self._tabs())
+        self.tabs = Tabs(("Parts", "Screens"))
+        self.tabs.chosen.connect(lambda number: self.model.show_screens(number == 1))
+        layout.addWidget(self.tabs)
         layout.addWidget(self.list)
         self._counting = QTimer(self)
         self._counting.setSingleShot(True)
@@ -221,35 +236,9 @@ class Library(QWidget):
         session.selection_changed.connect(self._follow)
         self._count()
 
-    def _tabs(self) -> QWidget:
-        strip = QWidget()
-        strip.setProperty("edge", "bottom")
-        strip.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        row = QHBoxLayout(strip)
-        row.setContentsMargins(12, 0, 12, 0)
-        row.setSpacing(16)
-        self._group = QButtonGroup(self)
-        self.tabs: dict[str, QToolButton] = {}
-        for n, name in enumerate(("Parts", "Screens")):
-            tab = QToolButton()
-            tab.setText(name)
-            tab.setProperty("look", "tab")
-            tab.setCheckable(True)
-            tab.setChecked(n == 0)
-            self._group.addButton(tab, n)
-            self.tabs[name] = tab
-            row.addWidget(tab)
-        row.addStretch()
-        self._group.idToggled.connect(self._tab)
-        return strip
-
-    def _tab(self, number: int, on: bool) -> None:
-        if on:
-            self.model.show_screens(number == 1)
-
     def _follow(self) -> None:
         """Turns to the tab that holds what is on the bench."""
-        self.tabs["Screens" if self._session.screen is not None else "Parts"].setChecked(True)
+        self.tabs.choose("Screens" if self._session.screen is not None else "Parts")
         self._viewport_update()
 
     def set_theme(self, theme: Theme) -> None:

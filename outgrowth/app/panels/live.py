@@ -9,7 +9,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QElapsedTimer, QEvent, QPointF, QRectF, Qt, QTimer
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QToolButton, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import QtPainter, Rasters
@@ -213,6 +213,7 @@ class Live(QWidget):
         title.setProperty("weight", "bold")
         self._subject = QLabel()
         self._subject.setProperty("tone", "muted")
+        self._subject.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         row.addWidget(title)
         row.addWidget(self._subject, 1)
         self.still = QToolButton()

@@ -178,6 +178,8 @@ class StatusLine(QWidget):
         session.selection_changed.connect(self.refresh)
         session.settled.connect(self.refresh)
         session.failed.connect(self.say)
+        session.document_changed.connect(self._done)
+        session.selection_changed.connect(self._done)
         self.refresh()
 
     def say(self, sentence: str) -> None:
@@ -187,8 +189,11 @@ class StatusLine(QWidget):
     def show_zoom(self, zoom: float) -> None:
         self.zoom.setText(f"{zoom * 100:.0f} %")
 
-    def refresh(self) -> None:
+    def _done(self) -> None:
+        """Something else was done: what was said is past."""
         self.message.setText("")
+
+    def refresh(self) -> None:
         at = self._session.located()
         if at is None:
             self.selected.setText("Nothing selected")

@@ -74,6 +74,7 @@ class Session(QObject):
         self._before_drag: _State | None = None
         self._selection = Selection()
         self._reach: Map[str, str] = Map()
+        self._visited: list[tuple[Selection, Map[str, str]]] = []
         self._settling = QTimer(self)
         self._settling.setSingleShot(True)
         self._settling.setInterval(_SETTLE_MS)
@@ -165,10 +166,23 @@ class Session(QObject):
     # --- selecting ----------------------------------------------------------------------
 
     def open(self, owner_id: str) -> None:
-        """Puts a component or screen on the bench."""
+        """Puts a component or screen on the bench; `go_back` returns to the very place."""
         owner = self._document.owner(owner_id)
         if owner is not None and owner_id != self._selection.owner:
+            self._visited.append((self._selection, self._reach))
             self._select(self._opened(owner), Map())
+
+    @property
+    def can_go_back(self) -> bool:
+        return bool(self._visited)
+
+    def go_back(self) -> None:
+        """Back to what was on the bench before, and to what was selected there."""
+        while self._visited:
+            selection, reach = self._visited.pop()
+            if self._document.owner(selection.owner) is not None:
+                self._select(selection, reach)
+                return
 
     def _opened(self, owner: Owner) -> Selection:
         if isinstance(owner, Component):

@@ -1,0 +1,177 @@
+"""The axes of the component on the bench: names, order, values, and what removal does."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShowEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from outgrowth.app.fields.words import WordsField
+from outgrowth.app.session import Session
+from outgrowth.app.session.deeds import fresh_id
+from outgrowth.app.session.session import Edit
+from outgrowth.core.document.records import POINTER_VALUES, Axis, AxisValue, Component
+from outgrowth.core.edits import axes
+from outgrowth.core.edits.components import add_axis, add_axis_value
+
+
+class Axes(QScrollArea):
+    """Rebuilt when the axes change, and only while it is in sight."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self._made_for: object = None
+        self.setWidgetResizable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setAccessibleName("Axes")
+        session.settled.connect(self.refresh)
+        session.selection_changed.connect(self.refresh)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.refresh()
+
+    def refresh(self) -> None:
+        component = self._session.component
+        made_for = (component.id, component.axes) if component is not None else ()
+        if self.isVisible() and made_for != self._made_for:
+            self._made_for = made_for
+            self._build(component)
+
+    def _build(self, component: Component | None) -> None:
+        body = QWidget()
+        body.setProperty("room", "panel")
+        body.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        layout = QVBoxLayout(body)
+        layout.setContentsMargins(14, 8, 6, 16)
+        layout.setSpacing(4)
+        if component is None:
+            text = QLabel("A screen has no axes; open a component.")
+            text.setProperty("tone", "muted")
+            layout.addWidget(text)
+        else:
+            for number, axis in enumerate(component.axes):
+                self._axis(layout, component, axis, number)
+            layout.addWidget(_acts(("add an axis", self._add_axis), ("add states", self._states)))
+        layout.addStretch()
+        body.setMinimumWidth(1)
+        self.setWidget(body)
+
+    def _axis(self, layout: QVBoxLayout, component: Component, axis: Axis, number: int) -> None:
+        edit = self._session.edit
+        name = WordsField(f"Name of the axis {axis.name}")
+        name.show_value(axis.name)
+        name.edited.connect(
+            lambda text: edit(
+                "rename an axis", partial_edit(axes.rename_axis, component, axis, text)
+            )
+        )
+        earlier = partial_edit(axes.move_axis, component, axis, max(number - 1, 0))
+        layout.addWidget(
+            _row(
+                name,
+                ("up", lambda: edit(f"move {axis.name} earlier", earlier)),
+                ("add value", lambda: self._add_value(component, axis)),
+                (self._removal(component, axis, ""), lambda: self._remove(component, axis, "")),
+            )
+        )
+        for value in axis.values:
+            layout.addWidget(self._value(component, axis, value))
+
+    def _value(self, component: Component, axis: Axis, value: AxisValue) -> QWidget:
+        name = WordsField(f"Name of the value {value.name} of {axis.name}")
+        name.show_value(value.name)
+        name.edited.connect(
+            lambda text: self._session.edit(
+                "rename a value",
+                lambda d: axes.rename_value(d, component.id, axis.id, value.id, text),
+            )
+        )
+        removal = self._removal(component, axis, value.id)
+        line = _row(name, (removal, lambda: self._remove(component, axis, value.id)))
+        line.setToolTip(self._falls(component, axis, value.id))
+        line.setContentsMargins(18, 0, 0, 0)
+        return line
+
+    def _removal(self, component: Component, axis: Axis, value_id: str) -> str:
+        """ "remove, 9 change": how many instances removal changes, said before it is done."""
+        found = axes.fallbacks(self._session.document, component.id, axis.id, value_id)
+        return f"remove, {len(found)} change" if found else "remove"
+
+    def _falls(self, component: Component, axis: Axis, value_id: str) -> str:
+        found = axes.fallbacks(self._session.document, component.id, axis.id, value_id)
+        if not found:
+            return "No instance uses it."
+        return f"{len(found)} instances fall back to {found[0].becomes}."
+
+    def _remove(self, component: Component, axis: Axis, value_id: str) -> None:
+        if value_id:
+            change = partial_edit(axes.remove_value, component, axis, value_id)
+        else:
+            change = partial_edit(axes.remove_axis, component, axis)
+        self._session.edit(
+            f"remove from {axis.name}" if value_id else f"remove {axis.name}", change
+        )
+
+    def _add_value(self, component: Component, axis: Axis) -> None:
+        taken = {value.name for value in axis.values}
+        name = next(n for n in (f"Value {i}" for i in range(1, 999)) if n not in taken)
+        new = AxisValue(fresh_id("value"), name)
+        self._session.edit(
+            f"add a value to {axis.name}", lambda d: add_axis_value(d, component.id, axis.id, new)
+        )
+
+    def _add_axis(self) -> None:
+        component = self._session.component
+        if component is None:
+            return
+        taken = {axis.name for axis in component.axes}
+        name = next(n for n in (f"Axis {i}" for i in range(1, 999)) if n not in taken)
+        values = (AxisValue(fresh_id("value"), "off"), AxisValue(fresh_id("value"), "on"))
+        axis = Axis(fresh_id("axis"), name, values, values[0].id)
+        self._session.edit("add an axis", lambda d: add_axis(d, component.id, axis))
+
+    def _states(self) -> None:
+        """Rest, hover and press, wired to the pointer."""
+        component = self._session.component
+        if component is None:
+            return
+        values = tuple(AxisValue(v, v) for v in POINTER_VALUES)
+        axis = Axis(fresh_id("axis"), "State", values, "rest", "pointer")
+        self._session.edit("add states", lambda d: add_axis(d, component.id, axis))
+
+
+def partial_edit(edit: Callable, component: Component, axis: Axis, *rest: object) -> Edit:  # type: ignore[type-arg]  # of the edits' many shapes
+    """An edit of an axis with everything but the document given."""
+    return lambda document: edit(document, component.id, axis.id, *rest)
+
+
+def _acts(*acts: tuple[str, Callable[[], object]]) -> QWidget:
+    line = QWidget()
+    row = QHBoxLayout(line)
+    row.setContentsMargins(0, 8, 0, 0)
+    for name, act in acts:
+        button = QPushButton(name)
+        button.setProperty("look", "firm")
+        button.clicked.connect(lambda _=False, do=act: do())
+        row.addWidget(button)
+    row.addStretch()
+    return line
+
+
+def _row(field: WordsField, *acts: tuple[str, Callable[[], object]]) -> QWidget:
+    line = QWidget()
+    row = QHBoxLayout(line)
+    row.setContentsMargins(0, 0, 0, 0)
+    row.setSpacing(2)
+    row.addWidget(field, 1)
+    for name, act in acts:
+        button = QPushButton(name)
+        button.setProperty("look", "tag")
+        button.clicked.connect(lambda _=False, do=act: do())
+        row.addWidget(button)
+    return line

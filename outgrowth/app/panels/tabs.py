@@ -1,0 +1,40 @@
+"""A row of tabs, one of them chosen: the Library's, and those beside the ledger."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QToolButton, QWidget
+
+
+class Tabs(QWidget):
+    """`chosen` carries the number of the tab."""
+
+    chosen = pyqtSignal(int)
+
+    def __init__(self, names: tuple[str, ...]) -> None:
+        super().__init__()
+        self.setProperty("edge", "bottom")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(16)
+        self._group = QButtonGroup(self)
+        self.tabs: dict[str, QToolButton] = {}
+        for n, name in enumerate(names):
+            tab = QToolButton()
+            tab.setText(name)
+            tab.setProperty("look", "tab")
+            tab.setCheckable(True)
+            tab.setChecked(n == 0)
+            self._group.addButton(tab, n)
+            self.tabs[name] = tab
+            row.addWidget(tab)
+        row.addStretch()
+        self._group.idToggled.connect(self._toggled)
+
+    def _toggled(self, number: int, on: bool) -> None:
+        if on:
+            self.chosen.emit(number)
+
+    def choose(self, name: str) -> None:
+        self.tabs[name].setChecked(True)
