@@ -13,15 +13,15 @@ import os
 import sys
 from pathlib import Path
 
-from immutables import Map
-
-from outgrowth.core.document.properties import CHOICE
-from outgrowth.core.document.records import Component, Document, Owner
+from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
+from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner
+from outgrowth.core.document.values import Literals
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.exchange.native import FileProblem, load
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.resolve.cascade import InstanceInput
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
@@ -143,7 +143,8 @@ def _laid_out(arguments: argparse.Namespace) -> tuple[SceneNode, Placed, str]:
     resolver, layout = Resolver(), Layout(Typesetter(shipped(FONTS)))
     if isinstance(owner, Component):
         document, variant = _with_defaults(document, owner, arguments.set)
-        scene = resolver.variant(document, owner.id, variant)
+        given = InstanceInput(owner.id, tuple(sorted(variant.items())))
+        scene = resolver.instance(document, given)
     else:
         for setting in arguments.set:
             document = _with_choice(document, owner, setting)
@@ -162,16 +163,16 @@ def _named(document: Document, name: str) -> Owner:
 
 def _with_defaults(
     document: Document, component: Component, settings: list[str]
-) -> tuple[Document, Map[str, str]]:
+) -> tuple[Document, dict[str, Literals]]:
     """The component's variant that the settings ask for."""
-    chosen: dict[str, str] = {}
+    chosen: dict[str, Literals] = {}
     for setting in settings:
         name, _, value = setting.partition("=")
         chosen |= _choice(component, name.rpartition(":")[2], value)
-    return document, Map(chosen)
+    return document, chosen
 
 
-def _choice(component: Component, name: str, value: str) -> dict[str, str]:
+def _choice(component: Component, name: str, value: str) -> dict[str, Literals]:
     """An axis value or a property value by names, as ids."""
     for axis in component.axes:
         if axis.name == name:
@@ -182,9 +183,21 @@ def _choice(component: Component, name: str, value: str) -> dict[str, str]:
             return {axis.id: found.id}
     for prop in component.properties:
         if prop.name == name:
-            return {prop.id: value}
+            return {prop.id: _read(prop, value)}
     known = ", ".join([a.name for a in component.axes] + [p.name for p in component.properties])
     raise UsageProblem(f"“{component.name}” has no “{name}”. It has: {known or 'nothing to set'}.")
+
+
+def _read(prop: ComponentProperty, text: str) -> Literals:
+    """A property's value as it is typed: yes or no for a switch, else as in a file."""
+    if prop.kind == "switch":
+        return text.lower() in ("yes", "on", "true")
+    try:
+        if prop.kind == "number":
+            return PROPERTY_TYPES["number"].check(float(text))
+        return PROPERTY_TYPES[prop.kind].read(text)
+    except ValueError as problem:
+        raise UsageProblem(f"{prop.name}: {problem}") from problem
 
 
 def _with_choice(document: Document, owner: Owner, setting: str) -> Document:

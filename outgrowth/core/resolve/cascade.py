@@ -123,7 +123,8 @@ def component_scope(component: Component, given: InstanceInput) -> Scope:
             _group(groups, _rule_entry(component, rule, values))
     for entry in given.entries:
         if holds(entry.when, variant):
-            _group(groups, entry)
+            # Its conditions were about this instance; further in they mean nothing.
+            _group(groups, entry._replace(when=Always))
     return Scope(component, variant, values, groups, given.live, given.running)
 
 

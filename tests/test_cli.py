@@ -1,0 +1,109 @@
+"""The command line, as a shell calls it."""
+
+import json
+import subprocess
+import sys
+
+import pytest
+from PIL import Image
+
+from outgrowth.cli import main
+from outgrowth.resources import DEMO
+
+
+def measured(capsys, *arguments):
+    assert main(["measure", str(DEMO), "--json", *arguments]) == 0
+    return {node["path"]: node for node in json.loads(capsys.readouterr().out)}
+
+
+def test_measure_prints_every_rectangle_by_its_path_of_names(capsys):
+    nodes = measured(capsys, "--screen", "Boarding")
+    assert nodes["Boarding"] == {
+        "path": "Boarding",
+        "x": 0.0,
+        "y": 0.0,
+        "width": 390.0,
+        "height": 844.0,
+    }
+    assert nodes["Boarding/header/Back button"]["width"] == 44.0
+    assert nodes["Boarding/header/Back button/icon"]["x"] == 28.0
+
+
+def test_settings_reach_a_variant_and_an_instance(capsys):
+    plain = measured(capsys, "--component", "Button")
+    iconed = measured(
+        capsys, "--component", "Button", "--set", "With icon=yes", "--set", "Kind=Quiet"
+    )
+    assert "Controls/Button/icon" not in plain
+    assert "Controls/Button/icon" in iconed
+    longer = "crossing/actions/Later button:Label=Not today, thank you"
+    nodes = measured(capsys, "--screen", "boarding", "--set", longer)
+    before = measured(capsys, "--screen", "boarding")
+    path = "Boarding/crossing/actions/Later button"
+    assert nodes[path]["width"] > before[path]["width"]
+
+
+def test_a_table_is_printed_for_people(capsys):
+    assert main(["measure", str(DEMO), "--component", "Icon button"]) == 0
+    assert "44        44  Controls/Icon button" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (["--screen", "Nowhere"], "no “Nowhere” in this file"),
+        (["--component", "Button", "--set", "Kind=Loud"], "it can be: Primary, Quiet"),
+        (["--component", "Button", "--set", "Tide=high"], "has no “Tide”"),
+        (["--screen", "Boarding", "--set", "gone:Kind=Quiet"], "no instance at “gone”"),
+    ],
+)
+def test_what_is_not_there_is_a_sentence(capsys, arguments, said):
+    assert main(["measure", str(DEMO), *arguments]) == 2
+    assert said in capsys.readouterr().err
+
+
+def test_a_damaged_file_is_a_sentence_without_a_traceback(tmp_path):
+    bad = tmp_path / "cut.outgrowth.json"
+    bad.write_bytes(DEMO.read_bytes()[:999])
+    command = [sys.executable, "-m", "outgrowth", "measure", str(bad), "--screen", "Boarding"]
+    ended = subprocess.run(command, capture_output=True, text=True, check=False)
+    assert ended.returncode == 2
+    assert ended.stderr.count("\n") == 1
+    assert "damaged or cut off" in ended.stderr
+
+
+# Source: ISO/IEC 15948, read back by Pillow.
+def test_shot_draws_a_png_without_a_window(tmp_path):
+    out = tmp_path / "boarding.png"
+    command = [
+        sys.executable,
+        "-m",
+        "outgrowth",
+        "shot",
+        str(DEMO),
+        "--screen",
+        "Boarding",
+        "--scale",
+        "2",
+        "-o",
+        str(out),
+    ]
+    subprocess.run(command, check=True, capture_output=True)
+    with Image.open(out) as image:
+        assert image.size == (780, 1688)
+        assert image.getpixel((40, 300))[:3] == (255, 255, 255)
+
+
+def test_the_core_and_the_command_line_measure_without_qt():
+    script = (
+        "import sys, pkgutil, importlib\n"
+        "sys.modules['PyQt6'] = None\n"
+        "import outgrowth.core\n"
+        "for found in pkgutil.walk_packages(outgrowth.core.__path__, 'outgrowth.core.'):\n"
+        "    importlib.import_module(found.name)\n"
+        "from outgrowth.cli import main\n"
+        f"sys.exit(main(['measure', {str(DEMO)!r}, '--screen', 'Boarding']))"
+    )
+    command = [sys.executable, "-c", script]
+    ended = subprocess.run(command, capture_output=True, text=True, check=False)
+    assert ended.returncode == 0, ended.stderr
