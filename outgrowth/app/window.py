@@ -148,7 +148,8 @@ class MainWindow(QMainWindow):
         self.strip.theme_asked.connect(self.switch_theme)
         self.strip.undo_asked.connect(session.undo)
         self.strip.redo_asked.connect(session.redo)
-        self.status.fit_asked.connect(self.canvas.fit)
+        self.status.fit_asked.connect(self.fit)
+        self.grid_bench.zoomed.connect(lambda: self.status.show_zoom(self.grid.zoom))
         self.canvas.zoomed.connect(lambda: self.status.show_zoom(self.canvas.zoom))
         session.selection_changed.connect(self._bench_changed)
         session.history_changed.connect(self._retitle)
@@ -379,7 +380,7 @@ class MainWindow(QMainWindow):
         if self.session.screen is not None:
             self.canvas.fit()
         else:
-            self._grid_zoom(1.0)
+            self.grid_bench.fit()
 
     def _zoom(self, factor: float) -> None:
         if self.session.screen is not None:
@@ -413,7 +414,7 @@ class MainWindow(QMainWindow):
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
-        self.canvas.fit()
+        self.fit()
 
     # --- files --------------------------------------------------------------------------
 

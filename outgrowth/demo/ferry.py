@@ -3,17 +3,44 @@
 from __future__ import annotations
 
 from outgrowth.core.document.records import Document
+from outgrowth.demo.controls import (
+    with_checkbox,
+    with_chip,
+    with_disabled_button,
+    with_radio,
+    with_text_field,
+    with_toggle,
+)
 from outgrowth.demo.gathering import with_page
 from outgrowth.demo.parts import with_button, with_icon_button, with_icons, with_tokens
-from outgrowth.demo.screens import with_boarding, with_desk
+from outgrowth.demo.screens import with_boarding, with_desk, with_fares
+from outgrowth.demo.travel import (
+    with_bars,
+    with_best_fare,
+    with_cell,
+    with_fare_card,
+    with_timetable,
+)
 
 STEPS = (
     with_tokens,
     with_icons,
     with_button,
     with_icon_button,
+    with_disabled_button,
+    with_toggle,
+    with_checkbox,
+    with_radio,
+    with_chip,
+    with_text_field,
+    with_cell,
+    with_timetable,
+    with_fare_card,
+    with_best_fare,
+    with_bars,
     with_boarding,
     with_desk,
+    with_fares,
     with_page,
 )
 

@@ -115,9 +115,9 @@ def with_button(document: Document) -> Document:
     document = add_axis(document, "button", Axis("kind", "Kind", kinds, "primary"))
     document = add_axis(document, "button", state_axis())
     quiet = {"kind": "quiet"}
-    document = _rule(document, "button", "label", quiet, color="{color.sea}")
-    document = _rule(document, "button", "icon", quiet, stroke="{color.sea}")
-    document = _rule(
+    document = ruled(document, "button", "label", quiet, color="{color.sea}")
+    document = ruled(document, "button", "icon", quiet, stroke="{color.sea}")
+    document = ruled(
         document,
         "button",
         "button",
@@ -127,12 +127,12 @@ def with_button(document: Document) -> Document:
         stroke_width=1.5,
     )
     hover, press = {"state": "hover"}, {"state": "press"}
-    document = _rule(document, "button", "button", hover, fill=Shift("darken", 0.07))
-    document = _rule(document, "button", "button", press, fill=Shift("darken", 0.14), scale=0.97)
+    document = ruled(document, "button", "button", hover, fill=Shift("darken", 0.07))
+    document = ruled(document, "button", "button", press, fill=Shift("darken", 0.14), scale=0.97)
     lifted = {"kind": "primary", "state": "hover"}
-    document = _rule(document, "button", "button", lifted, shadow=cast(3, 10, "#17495A4D"))
+    document = ruled(document, "button", "button", lifted, shadow=cast(3, 10, "#17495A4D"))
     for state, fill in (("hover", "#E8F3F6"), ("press", "#E0F0F4")):
-        document = _rule(document, "button", "button", quiet | {"state": state}, fill=fill)
+        document = ruled(document, "button", "button", quiet | {"state": state}, fill=fill)
     return document
 
 
@@ -157,11 +157,12 @@ def with_icon_button(document: Document) -> Document:
     document = add_property(document, "icon-button", slot)
     document = add_axis(document, "icon-button", state_axis())
     hover, press = {"state": "hover"}, {"state": "press"}
-    document = _rule(document, "icon-button", "round", hover, fill=Shift("darken", 0.1))
-    return _rule(document, "icon-button", "round", press, fill=Shift("darken", 0.2), scale=0.94)
+    document = ruled(document, "icon-button", "round", hover, fill=Shift("darken", 0.1))
+    return ruled(document, "icon-button", "round", press, fill=Shift("darken", 0.2), scale=0.94)
 
 
-def _rule(
+def ruled(
     document: Document, component: str, node: str, when: dict[str, str], **style: Value | int
 ) -> Document:
+    """The document with rules about one node: what holds when these axis values do."""
     return set_properties(document, Place(component, (node,)), styled(style), Map(when))

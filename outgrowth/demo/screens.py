@@ -270,3 +270,53 @@ def _departure(row_id: str, time: str, port: str, berth: str, status: str, seats
         fill="{color.paper}",
         padding=(14, 20),
     )
+
+
+def with_fares(document: Document) -> Document:
+    """Choosing a fare: parts within parts within parts."""
+    chips = [
+        instance(f"chip-{n}", "chip", f"{label} chip", {"label": label, "selected": chosen})
+        for n, (label, chosen) in enumerate((("Today", "yes"), ("Tomorrow", "no"), ("Week", "no")))
+    ]
+    cards = [
+        instance(
+            f"fare-{n}",
+            "fare-card",
+            f"{name} fare",
+            {"name": name, "price": price, "about": about, "best": best},
+            width=grow,
+        )
+        for n, (name, price, about, best) in enumerate(FARES)
+    ]
+    root = box(
+        "fares",
+        instance("header", "app-header", "header", {"title": "Choose a fare"}, width=grow),
+        box("days", *chips, flow="row", gap=8),
+        *cards,
+        box(
+            "extras",
+            instance("bicycle", "checkbox", choices={"label": "Bring a bicycle", "checked": "on"}),
+            instance("quiet", "toggle", choices={"on": "yes"}),
+            name="extras",
+            flow="row",
+            justify="space-between",
+            align="center",
+            width=grow,
+        ),
+        box("room", width=grow, height=grow),
+        instance("navigation", "navigation", width=grow),
+        name="Fares",
+        flow="column",
+        gap=14,
+        width=390,
+        height=844,
+        fill="{color.sand}",
+        padding=(16, 16),
+    )
+    return add_screen(document, Screen("fares", "Fares", root))
+
+
+FARES = (
+    ("Foot passenger", "12.50", "One crossing, any day this season.", "yes"),
+    ("With a car", "48.00", "A car up to five metres and its driver.", "no"),
+)

@@ -51,14 +51,14 @@ def test_a_rule_is_deleted_and_aimed_at_the_reach(window, session, hand, sheet):
     assert session.undo_name.startswith("delete the rule")
 
 
-def test_three_rules_that_say_the_same_become_one(window, session, hand, sheet):
-    for state in ("rest", "hover", "press"):
+def test_rules_that_say_the_same_become_one(window, session, hand, sheet):
+    for state in ("rest", "hover", "press", "disabled"):
         hand.part(kind="quiet", state=state)
         session.set_reach(Map(kind="quiet", state=state))
         hand.type(hand.row("gap"), "3")
     count = len(session.component.rules)
     hand.click(pressed(sheet("Rules"), "make one"))
-    assert len(session.component.rules) == count - 2
+    assert len(session.component.rules) == count - 3
 
 
 def test_axes_are_renamed_added_and_removed(window, session, hand, sheet):
@@ -68,7 +68,7 @@ def test_axes_are_renamed_added_and_removed(window, session, hand, sheet):
     assert session.component.axes[0].name == "Weight"
     hand.click(pressed(axes, "add an axis"))
     assert len(session.component.axes) == 3
-    assert len(window.grid.cells) == 12
+    assert len(window.grid.cells) == 16
     hand.click(pressed(axes, "remove, 9 change"))
     assert [a.name for a in session.component.axes] == ["State", "Axis 1"]
     while session.undo_name:
@@ -168,7 +168,7 @@ def test_a_face_is_taken_out(window, session, hand):
     hand.part(kind="quiet", state="hover")
     window.do("take-out")
     assert session.component.name == "Controls/Button Quiet"
-    assert len(window.grid.cells) == 3
+    assert len(window.grid.cells) == 4
 
 
 def test_84_drawings_are_gathered_in_the_window(window, session, hand, ferry):

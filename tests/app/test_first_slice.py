@@ -143,15 +143,15 @@ def test_undo_to_the_start_is_the_document_as_it_was(window, session, hand, ferr
 def test_the_reach_is_suggested_said_widened_and_narrowed(window, session, hand):
     hand.part(kind="quiet", state="hover")
     assert session.reach == Map(kind="quiet", state="hover")
-    assert "<b>1 of 6</b>" in window.reach_bar.said.text()
+    assert "<b>1 of 8</b>" in window.reach_bar.said.text()
     assert window.reach_bar.chips["state"].text() == "State: hover"
     hand.key(window.grid, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     assert session.reach == Map(kind="quiet")
-    assert "<b>3 of 6</b>" in window.reach_bar.said.text()
-    assert len(window.grid._within) == 3
+    assert "<b>4 of 8</b>" in window.reach_bar.said.text()
+    assert len(window.grid._within) == 4
     window.reach_bar.set_axis("kind", None)
     assert session.reach == Map()
-    assert "13 instances · 2 screens" in window.reach_bar.said.text()
+    assert "15 instances · 3 screens" in window.reach_bar.said.text()
     window.do("narrow")
     assert session.reach == Map(kind="quiet")
 
@@ -164,8 +164,8 @@ def test_an_edit_lands_on_the_reach_and_nowhere_else(window, session, hand):
         cell.variant: window.grid.view(cell.variant).scene.layout.style.gap
         for cell in window.grid.cells
     }
-    assert [gap for face, gap in gaps.items() if face["kind"] == "quiet"] == [20.0] * 3
-    assert [gap for face, gap in gaps.items() if face["kind"] == "primary"] == [8.0] * 3
+    assert [gap for face, gap in gaps.items() if face["kind"] == "quiet"] == [20.0] * 4
+    assert [gap for face, gap in gaps.items() if face["kind"] == "primary"] == [8.0] * 4
     assert session.undo_name == "gap of button, Kind: Quiet"
 
 

@@ -11,7 +11,7 @@ from itertools import product
 from typing import NamedTuple
 
 from immutables import Map
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QFontMetricsF,
     QKeyEvent,
@@ -26,8 +26,8 @@ from outgrowth.app.benches import marks
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.records import Axis, Component, Path
-from outgrowth.core.document.variants import Variant, offered
+from outgrowth.core.document.records import Axis, AxisValue, Component, Path
+from outgrowth.core.document.variants import Variant, is_switch, offered
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.tween import View
@@ -39,6 +39,7 @@ _GAP = 6.0
 _MARGIN = 16.0
 _HEAD = 26.0
 _LEAST_CELL = (96.0, 64.0)
+_LEAST_FIT = 0.5
 
 
 class Cell(NamedTuple):
@@ -86,6 +87,15 @@ class VariantGrid(QWidget):
     def set_zoom(self, zoom: float) -> None:
         self.zoom = zoom
         self.refresh()
+
+    def fit(self, room: float) -> None:
+        """The zoom at which the columns fit into `room` px; life size at most, half at least."""
+        self.set_zoom(1.0)
+        if self._cells and self.sizeHint().width() > room:
+            inside = sum(width for _, _, width in self._columns)
+            parts = inside - 2 * _PAD * len(self._columns)
+            rest = self.sizeHint().width() - parts
+            self.set_zoom(min(max((room - rest) / max(parts, 1.0), _LEAST_FIT), 1.0))
 
     # --- what is where ------------------------------------------------------------------
 
@@ -146,7 +156,9 @@ class VariantGrid(QWidget):
         for line, height in zip(faces, heights, strict=True):
             x = left
             names = tuple(
-                value.name for a in row_axes if (value := a.value(line[0][a.id])) is not None
+                face_text(a, value)
+                for a in row_axes
+                if (value := a.value(line[0][a.id])) is not None
             )
             self._rows.append((names, y, height))
             for variant, width in zip(line, widths, strict=True):
@@ -155,7 +167,9 @@ class VariantGrid(QWidget):
             y += height + _GAP
         x = left
         for n, width in enumerate(widths):
-            name = column_axis.values[n].name if column_axis is not None else ""
+            name = ""
+            if column_axis is not None:
+                name = face_text(column_axis, column_axis.values[n])
             self._columns.append((name, x, width))
             x += width + _GAP
 
@@ -169,7 +183,7 @@ class VariantGrid(QWidget):
 
     def _label_width(self, axes: list[Axis]) -> float:
         metrics = QFontMetricsF(self.font())
-        names = [value.name for axis in axes for value in axis.values]
+        names = [face_text(axis, value) for axis in axes for value in axis.values]
         return max((metrics.horizontalAdvance(n) + 18 for n in names), default=0.0)
 
     def sizeHint(self) -> QSize:
@@ -317,6 +331,11 @@ class VariantGrid(QWidget):
         return True
 
 
+def face_text(axis: Axis, value: AxisValue) -> str:
+    """What a row or column is called: yes and no need their axis, other values do not."""
+    return f"{axis.name}: {value.name}" if is_switch(axis) else value.name
+
+
 def arranged(component: Component) -> tuple[list[Axis], Axis | None]:
     """Which axes lie along the rows, and which along the columns: the one that is driven,
     else the last."""
@@ -330,9 +349,27 @@ def arranged(component: Component) -> tuple[list[Axis], Axis | None]:
 class GridBench(QScrollArea):
     """The scrolling frame around a variant grid."""
 
+    zoomed = pyqtSignal()
+
     def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
         self.grid = VariantGrid(session, rasters, theme)
         self.setWidget(self.grid)
         self.setWidgetResizable(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._session = session
+        self._shown = ""
+        session.selection_changed.connect(self._opened)
+
+    def _opened(self) -> None:
+        """Another component begins at a zoom at which its faces are in sight."""
+        owner = self._session.selection.owner
+        if owner != self._shown and self._session.component is not None:
+            self._shown = owner
+            self.fit()
+
+    def fit(self) -> None:
+        viewport = self.viewport()
+        if viewport is not None and viewport.width() > 200:
+            self.grid.fit(viewport.width())
+            self.zoomed.emit()

@@ -190,7 +190,7 @@ class LibraryDelegate(QStyledItemDelegate):
         painter.setPen(self.theme.color("muted"))
         right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
         if not entry.screen:
-            painter.drawText(where, right, f"{count}" if count else "unused")
+            painter.drawText(where, right, f"{count}")
 
 
 def _bold(font: QFont) -> QFont:

@@ -209,6 +209,8 @@ class StatusLine(QWidget):
 
     def _use(self, component: Component) -> str:
         count = self._session.uses_of(component.id)
+        if not count:
+            return "not used yet"
         return f"used {count} times" if count != 1 else "used once"
 
 

@@ -196,7 +196,7 @@ def test_rules_are_removed_aimed_and_made_one(ferry):
     with pytest.raises(EditError, match="needs a condition"):
         rules.aim_rule(ferry, "button", first, Map())
     document = ferry
-    for state in ("rest", "hover", "press"):
+    for state in ("rest", "hover", "press", "disabled"):
         reach = Map(kind="quiet", state=state)
         document = set_properties(document, Place("button"), {"gap": 3.0}, reach)
     (group,) = rules.alike(document.components["button"])

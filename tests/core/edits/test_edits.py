@@ -48,21 +48,21 @@ def test_the_landing_is_where_the_value_would_show(ferry):
 
 def test_without_a_property_every_variant_that_agrees_is_reached(ferry):
     button = ferry.components["button"]
-    assert len(landing(button, (), (), Map())) == 6
-    assert len(landing(button, (), (), Map(kind="quiet"))) == 3
+    assert len(landing(button, (), (), Map())) == 8
+    assert len(landing(button, (), (), Map(kind="quiet"))) == 4
 
 
 def test_the_census_counts_instances_and_screens(ferry):
     census = Census(Resolver())
     button = ferry.components["button"]
     everything = census.reached(ferry, button, landing(button, (), (), Map()))
-    assert (len(everything.variants), everything.of) == (6, 6)
-    assert (everything.instances, everything.screens) == (13, 2)
+    assert (len(everything.variants), everything.of) == (8, 8)
+    assert (everything.instances, everything.screens) == (15, 3)
     quiet = census.reached(ferry, button, landing(button, (), (), Map(kind="quiet")))
-    assert 0 < quiet.instances < 13
+    assert 0 < quiet.instances < 15
     hover = census.reached(ferry, button, landing(button, (), (), Map(state="hover")))
-    assert hover.instances == 13, "any instance may come to be hovered"
-    assert census.instances(ferry)["icon-anchor"] == 1
+    assert hover.instances == 15, "any instance may come to be hovered"
+    assert census.instances(ferry)["icon-anchor"] == 3
 
 
 def test_adding_an_axis_or_a_value_changes_no_variant(ferry):
@@ -82,7 +82,7 @@ def test_axes_and_values_are_unique_and_few(ferry):
     with pytest.raises(EditError, match="already has a value"):
         add_axis_value(ferry, "button", "kind", AxisValue("x", "Quiet"))
     many = tuple(AxisValue(f"v{n}", f"v{n}") for n in range(900))
-    with pytest.raises(EditError, match="5,400 variants"):
+    with pytest.raises(EditError, match="7,200 variants"):
         add_axis(ferry, "button", Axis("n", "Number", many, "v0"))
 
 

@@ -4,9 +4,8 @@ from hypothesis import strategies as st
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import AxisValue, Motion
+from outgrowth.core.document.records import Motion
 from outgrowth.core.document.values import fixed
-from outgrowth.core.edits.components import add_axis_value
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
@@ -211,9 +210,7 @@ def test_turning_back_midway_jumps_nowhere(ferry, fonts, close, instant):
 
 
 def test_a_disabled_part_does_not_react(ferry, run):
-    state = ferry.components["button"].axis("state")
-    document = add_axis_value(ferry, "button", state.id, AxisValue("disabled", "disabled"))
-    runtime = run(document, Subject("button", True, Map(state="disabled")))
+    runtime = run(ferry, Subject("button", True, Map(state="disabled")))
     runtime.pointer_move(10, 10)
     assert not runtime.states
     assert scene_at(runtime.view().scene, ()).variant["state"] == "disabled"
