@@ -13,6 +13,7 @@ import sys
 import time
 from collections.abc import Callable
 
+import msgspec
 from immutables import Map
 from PyQt6.QtWidgets import QApplication
 
@@ -22,8 +23,17 @@ from outgrowth.app.session.engine import shipped_engine
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
 from outgrowth.core.color import Color
-from outgrowth.core.document.records import Document, Node, Screen
-from outgrowth.core.edits.components import add_screen
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    Document,
+    Node,
+    Screen,
+)
+from outgrowth.core.document.values import fixed
+from outgrowth.core.document.variants import variants
+from outgrowth.core.edits.components import add_axis, add_component, add_screen
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.demo import ferry_line
@@ -100,6 +110,8 @@ def main() -> None:
     said("make the demo document", timed(lambda _: ferry_line(), 5))
     bench_crowd(app)
     bench_grid(app)
+    bench_three_deep(app)
+    bench_many_faces(app)
     said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory':<64}{peak:>9.0f} MB")
@@ -178,6 +190,82 @@ def bench_grid(app: QApplication) -> None:
         window.grid.repaint()
 
     said("edit of the button on its grid → frame, bench", timed(frame))
+    session.cancel_drag()
+    window.close()
+    app.processEvents()
+
+
+def bench_many_faces(app: QApplication) -> None:
+    """A component of six axes, 500 offered variants and 40 nodes, on its grid."""
+    start = time.perf_counter()
+    document = many_faces(ferry_line())
+    window = _window(document, "many")
+    said("open the grid of 6 axes, 500 variants, 40 nodes", [(time.perf_counter() - start) * 1000])
+    session, base = window.session, window.session.document
+
+    def frame(edited: Document) -> None:
+        session.drag(lambda _: edited)
+        window.grid.repaint()
+
+    place = Place("many", ("node-7",))
+    cell = Map({f"axis-{n}": "v1" for n in range(6)})
+    said(
+        "an edit at full reach, all 500 → frame",
+        timed(lambda n: frame(set_properties(base, place, {"gap": float(n)})), 12),
+    )
+    said(
+        "an edit at one cell → frame",
+        timed(lambda n: frame(set_properties(base, place, {"gap": float(n)}, cell)), 12),
+    )
+    session.cancel_drag()
+    window.close()
+    app.processEvents()
+
+
+def many_faces(document: Document) -> Document:
+    """4 · 4 · 4 · 3 · 3 · 1 = 576 combinations, 76 of them not offered."""
+    nodes = [box(f"node-{n}", width=6, height=6, fill="#17495A") for n in range(39)]
+    root = box("many-root", *nodes, flow="row", gap=1, padding=4)
+    document = add_component(document, Component("many", "Many", root))
+    for n, count in enumerate((4, 4, 4, 3, 3, 1)):
+        values = tuple(AxisValue(f"v{v}", f"v{v}") for v in range(count))
+        document = add_axis(document, "many", Axis(f"axis-{n}", f"Axis {n}", values, "v0"))
+    for n in range(39):
+        when = Map({f"axis-{n % 5}": f"v{n % 3}"})
+        style = {"fill": fill(n), "width": fixed(4.0 + n % 5)}
+        document = set_properties(document, Place("many", (f"node-{n}",)), style, when)
+    component = document.components["many"]
+    extra = list(variants(component))[-76:]
+    trimmed = msgspec.structs.replace(component, not_offered=tuple(extra))
+    components = document.components.set("many", trimmed)
+    return msgspec.structs.replace(document, components=components)
+
+
+def bench_three_deep(app: QApplication) -> None:
+    """1,000 instances three deep: an edit of the innermost component."""
+    document = ferry_line()
+    inner = box("holder", instance("inner", "button"), flow="row")
+    document = add_component(document, Component("holder", "Holder", inner))
+    outer = box("outer", instance("middle", "holder"), flow="row")
+    document = add_component(document, Component("outer", "Outer", outer))
+    rows = [
+        box(f"row-{r}", *(instance(f"o-{r}-{c}", "outer") for c in range(COLUMNS)), flow="row")
+        for r in range(ROWS)
+    ]
+    root = box("deep", *rows, flow="column", width=3400, height=1800)
+    document = add_screen(document, Screen("deep", "Deep", root))
+    window = _window(document, "deep")
+    session, base = window.session, window.session.document
+
+    def frame(edited: Document) -> None:
+        session.drag(lambda _: edited)
+        window.canvas.repaint()
+
+    place = Place("button")
+    said(
+        "edit of the innermost of 1,000 instances three deep → frame",
+        timed(lambda n: frame(set_properties(base, place, {"padding-left": 10.0 + n % 20}))),
+    )
     session.cancel_drag()
     window.close()
     app.processEvents()

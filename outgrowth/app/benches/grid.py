@@ -65,6 +65,7 @@ class VariantGrid(QWidget):
         self._pointed: tuple[Variant, Path] | None = None
         self._within: frozenset[Variant] = frozenset()
         self._names: tuple[str, ...] = ()
+        self._labels = 0.0
         self.zoom = 1.0
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -149,7 +150,8 @@ class VariantGrid(QWidget):
     ) -> None:
         faces, widths, heights = grid
         row_axes, column_axis = axes
-        left = _MARGIN + self._label_width(row_axes)
+        self._labels = self._label_width(row_axes)
+        left = _MARGIN + self._labels
         top = _MARGIN + (_HEAD if column_axis is not None else 0.0)
         self._cells, self._columns, self._rows = [], [], []
         y = top
@@ -214,14 +216,14 @@ class VariantGrid(QWidget):
         painter = QPainter(self)
         area = QRectF(event.rect()) if event is not None else QRectF(self.rect())
         painter.fillRect(area, self._theme.color("bed"))
-        self._draw_labels(painter)
+        self._draw_labels(painter, area)
         for cell in self._cells:
             if cell.rect.intersects(area):
                 self._draw_cell(painter, cell)
         self._draw_selection(painter)
         painter.end()
 
-    def _draw_labels(self, painter: QPainter) -> None:
+    def _draw_labels(self, painter: QPainter, area: QRectF) -> None:
         font = painter.font()
         painter.setPen(self._theme.color("muted"))
         font.setBold(True)
@@ -232,12 +234,10 @@ class VariantGrid(QWidget):
                 where, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, name
             )
         for names, y, height in self._rows:
-            where = QRectF(_MARGIN, y, self._label_width(self._row_axes()), height)
+            if y > area.bottom() or y + height < area.top():
+                continue
+            where = QRectF(_MARGIN, y, self._labels, height)
             painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, "\n".join(names))
-
-    def _row_axes(self) -> list[Axis]:
-        component = self._session.component
-        return arranged(component)[0] if component is not None else []
 
     def _draw_cell(self, painter: QPainter, cell: Cell) -> None:
         theme = self._theme

@@ -234,7 +234,7 @@ class Library(QWidget):
         self._counting.timeout.connect(self._count)
         session.settled.connect(self._changed)
         session.selection_changed.connect(self._follow)
-        self._count()
+        self._counting.start()  # the window opens first
 
     def _follow(self) -> None:
         """Turns to the tab that holds what is on the bench."""

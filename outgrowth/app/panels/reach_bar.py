@@ -48,7 +48,8 @@ class ReachBar(QWidget):
         self._waiting.timeout.connect(self._count)
         session.settled.connect(self._later)
         session.selection_changed.connect(self.refresh)
-        self.refresh()
+        self._show_chips()
+        self._later()
 
     def attend(self, names: tuple[str, ...]) -> None:
         """Which properties are being looked at: the counts are those of an edit of them."""
@@ -56,6 +57,10 @@ class ReachBar(QWidget):
         self._later()
 
     def refresh(self) -> None:
+        self._show_chips()
+        self._count()
+
+    def _show_chips(self) -> None:
         component = self._session.component
         axes = component.axes if component is not None else ()
         if axes != self._axes:
@@ -69,7 +74,6 @@ class ReachBar(QWidget):
         self._lead.setText("Edits reach" if component is not None else "Edits reach this screen")
         if component is not None and not axes:
             self._lead.setText("Edits reach the one face of this component")
-        self._count()
 
     def _make_chips(self, axes: tuple[Axis, ...]) -> None:
         for chip in self.chips.values():

@@ -8,6 +8,7 @@ from itertools import product
 from immutables import Map
 
 from outgrowth.core.document.records import Axis, Component, Rule
+from outgrowth.core.memo import ByIdentity
 
 Variant = Map[str, str]
 
@@ -29,12 +30,28 @@ def holds(when: Mapping[str, str], variant: Mapping[str, str]) -> bool:
 
 
 def offered(component: Component, variant: Variant) -> bool:
-    return not any(holds(pattern, variant) for pattern in component.not_offered)
+    """Whether an instance may choose the variant."""
+    single, broad = _refused(component)
+    return variant not in single and not any(holds(pattern, variant) for pattern in broad)
+
+
+def _split_refused(component: Component) -> tuple[frozenset[Variant], tuple[Variant, ...]]:
+    """Patterns that name one variant, found by a look, and those to be tried one by one."""
+    axes = len(component.axes)
+    single = frozenset(p for p in component.not_offered if len(p) == axes)
+    return single, tuple(p for p in component.not_offered if len(p) < axes)
+
+
+_refused = ByIdentity(_split_refused, 256)
 
 
 def in_cascade_order(component: Component) -> tuple[Rule, ...]:
     """The component's rules, those that win later: more conditions after fewer; equal
     counts by the order of the axes they name, then by the order of the rules."""
+    return _ordered(component)
+
+
+def _order(component: Component) -> tuple[Rule, ...]:
     place = {axis.id: n for n, axis in enumerate(component.axes)}
     last = len(place)
 
@@ -44,6 +61,8 @@ def in_cascade_order(component: Component) -> tuple[Rule, ...]:
 
     return tuple(rule for _, rule in sorted(enumerate(component.rules), key=key))
 
+
+_ordered = ByIdentity(_order, 256)
 
 _YES = {"yes", "on", "true"}
 _NO = {"no", "off", "false"}

@@ -13,7 +13,7 @@ from typing import NamedTuple
 from immutables import Map
 
 from outgrowth.core.document.records import Component, DesignToken, Document, Node, Owner, walk
-from outgrowth.core.document.values import Literals, fixed
+from outgrowth.core.document.values import FromProperty, Literals, fixed
 from outgrowth.core.memo import ByIdentity, Generations
 from outgrowth.core.resolve.cascade import (
     InstanceInput,
@@ -103,6 +103,8 @@ class Resolver:
         self._shared: Generations[object, _Shared] = Generations(8192)
         self._inputs: Generations[tuple[int, bool], tuple[Node, _Shared]] = Generations(65536)
         self._nodes: Generations[tuple[int, bool], tuple[Node, _Kept]] = Generations(65536)
+        self._leaves: Generations[object, tuple[Node, _Kept]] = Generations(65536)
+        self._references = ByIdentity(_references, 16384)
         self._parents = ByIdentity(parent_ids, 64)
         self._record = _Recorder(Document(""))
         self._turn = 0
@@ -209,6 +211,8 @@ class Resolver:
         plain = touched is not None and node.id not in touched
         if node.kind == "instance":
             return self._instance(scope, node, plain)
+        if touched is None and not node.children and node.id != scope.owner.root.id:
+            return self._leaf(scope, node)
         if not plain:
             return self._resolved(scope, node, touched)
         key = id(node), scope.running
@@ -216,6 +220,20 @@ class Resolver:
         if known is None or not self._record.still(known[1].made_from):
             known = node, self._record.apart(lambda: self._resolved(scope, node, touched))
             self._nodes.put(key, known)
+        self._record.add(known[1])
+        return known[1].scene
+
+    def _leaf(self, scope: Scope, node: Node) -> SceneNode | None:
+        """A node inside a component that holds nothing: it is decided by itself, by what is
+        said about it in this variant, and by the properties it refers to. So most leaves of
+        a large component are one object in most of its variants."""
+        said = tuple([entry[:3] for entry in scope.groups.get(node.id, ())])
+        given = tuple([scope.values.get(p) for p in self._references(node)])
+        key = id(node), said, given
+        known = self._leaves.get(key)
+        if known is None or not self._record.still(known[1].made_from):
+            known = node, self._record.apart(lambda: self._resolved(scope, node, None))
+            self._leaves.put(key, known)
         self._record.add(known[1])
         return known[1].scene
 
@@ -264,6 +282,11 @@ class Resolver:
         return self._intern.scene(
             SceneParts("box", layout, self._intern.paint({}), problem=problem)
         )
+
+
+def _references(node: Node) -> tuple[str, ...]:
+    """Ids of the component properties that a node's own values refer to."""
+    return tuple(v.property for v in node.style.values() if isinstance(v, FromProperty))
 
 
 def parent_ids(root: Node) -> dict[str, str]:
