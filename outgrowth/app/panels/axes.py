@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.words import WordsField
+from outgrowth.app.panels.sheet import Sheet, button, line, muted
 from outgrowth.app.session import Session
 from outgrowth.app.session.deeds import fresh_id
 from outgrowth.app.session.session import Edit
@@ -17,49 +16,27 @@ from outgrowth.core.edits import axes
 from outgrowth.core.edits.components import add_axis, add_axis_value
 
 
-class Axes(QScrollArea):
-    """Rebuilt when the axes change, and only while it is in sight."""
+class Axes(Sheet):
+    """The axes in their order, each with its values."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
-        self._made_for: object = None
-        self.setWidgetResizable(True)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setAccessibleName("Axes")
-        session.settled.connect(self.refresh)
-        session.selection_changed.connect(self.refresh)
+        super().__init__(session, "Axes")
 
-    def showEvent(self, event: QShowEvent | None) -> None:
-        super().showEvent(event)
-        self.refresh()
+    def about(self, component: Component | None) -> object:
+        return component and (component.id, component.axes)
 
-    def refresh(self) -> None:
-        component = self._session.component
-        made_for = (component.id, component.axes) if component is not None else ()
-        if self.isVisible() and made_for != self._made_for:
-            self._made_for = made_for
-            self._build(component)
-
-    def _build(self, component: Component | None) -> None:
-        body = QWidget()
-        body.setProperty("room", "panel")
-        body.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        layout = QVBoxLayout(body)
-        layout.setContentsMargins(14, 8, 6, 16)
-        layout.setSpacing(4)
+    def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
         if component is None:
-            text = QLabel("A screen has no axes; open a component.")
-            text.setProperty("tone", "muted")
-            layout.addWidget(text)
-        else:
-            for number, axis in enumerate(component.axes):
-                self._axis(layout, component, axis, number)
-            layout.addWidget(_acts(("add an axis", self._add_axis), ("add states", self._states)))
-        layout.addStretch()
-        body.setMinimumWidth(1)
-        self.setWidget(body)
+            layout.addWidget(muted("A screen has no axes; open a component."))
+            return
+        for number, axis in enumerate(component.axes):
+            self._axis(layout, component, axis, number)
+        new = QHBoxLayout()
+        new.setContentsMargins(0, 8, 0, 0)
+        new.addWidget(button("add an axis", self._add_axis, "firm"))
+        new.addWidget(button("add states", self._states, "firm"))
+        new.addStretch()
+        layout.addLayout(new)
 
     def _axis(self, layout: QVBoxLayout, component: Component, axis: Axis, number: int) -> None:
         edit = self._session.edit
@@ -72,7 +49,7 @@ class Axes(QScrollArea):
         )
         earlier = partial_edit(axes.move_axis, component, axis, max(number - 1, 0))
         layout.addWidget(
-            _row(
+            line(
                 name,
                 ("up", lambda: edit(f"move {axis.name} earlier", earlier)),
                 ("add value", lambda: self._add_value(component, axis)),
@@ -92,10 +69,10 @@ class Axes(QScrollArea):
             )
         )
         removal = self._removal(component, axis, value.id)
-        line = _row(name, (removal, lambda: self._remove(component, axis, value.id)))
-        line.setToolTip(self._falls(component, axis, value.id))
-        line.setContentsMargins(18, 0, 0, 0)
-        return line
+        whole = line(name, (removal, lambda: self._remove(component, axis, value.id)))
+        whole.setToolTip(self._falls(component, axis, value.id))
+        whole.setContentsMargins(18, 0, 0, 0)
+        return whole
 
     def _removal(self, component: Component, axis: Axis, value_id: str) -> str:
         """ "remove, 9 change": how many instances removal changes, said before it is done."""
@@ -148,30 +125,3 @@ class Axes(QScrollArea):
 def partial_edit(edit: Callable, component: Component, axis: Axis, *rest: object) -> Edit:  # type: ignore[type-arg]  # of the edits' many shapes
     """An edit of an axis with everything but the document given."""
     return lambda document: edit(document, component.id, axis.id, *rest)
-
-
-def _acts(*acts: tuple[str, Callable[[], object]]) -> QWidget:
-    line = QWidget()
-    row = QHBoxLayout(line)
-    row.setContentsMargins(0, 8, 0, 0)
-    for name, act in acts:
-        button = QPushButton(name)
-        button.setProperty("look", "firm")
-        button.clicked.connect(lambda _=False, do=act: do())
-        row.addWidget(button)
-    row.addStretch()
-    return line
-
-
-def _row(field: WordsField, *acts: tuple[str, Callable[[], object]]) -> QWidget:
-    line = QWidget()
-    row = QHBoxLayout(line)
-    row.setContentsMargins(0, 0, 0, 0)
-    row.setSpacing(2)
-    row.addWidget(field, 1)
-    for name, act in acts:
-        button = QPushButton(name)
-        button.setProperty("look", "tag")
-        button.clicked.connect(lambda _=False, do=act: do())
-        row.addWidget(button)
-    return line

@@ -3,15 +3,13 @@ at the present reach, deleted, and made one where several say the same."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from functools import partial
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QShowEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from outgrowth.app.panels.ledger.said import value_text
+from outgrowth.app.panels.sheet import Sheet, line, muted
 from outgrowth.app.session import Session
-from outgrowth.app.session.session import Edit
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Rule
 from outgrowth.core.document.variants import in_cascade_order, said
@@ -19,61 +17,32 @@ from outgrowth.core.edits import rules
 from outgrowth.core.resolve.ladder import Place, inspect
 
 
-class Rules(QScrollArea):
-    """Rebuilt when the rules change, and only while it is in sight."""
+class Rules(Sheet):
+    """The rules of the component on the bench, strongest last under each part."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
-        self._made_for: object = None
-        self.setWidgetResizable(True)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setAccessibleName("Rules")
-        session.settled.connect(self.refresh)
-        session.selection_changed.connect(self.refresh)
+        super().__init__(session, "Rules")
 
-    def refresh(self) -> None:
-        component = self._session.component
-        made_for = component and (component.rules, component.root, component.axes)
-        if not self.isVisible() or (self._made_for is not None and made_for is self._made_for):
-            return
-        self._made_for = made_for
-        self._build(component)
+    def about(self, component: Component | None) -> object:
+        return component and (component.id, component.rules, component.root, component.axes)
 
-    def showEvent(self, event: QShowEvent | None) -> None:
-        super().showEvent(event)
-        self.refresh()
-
-    def _build(self, component: Component | None) -> None:
-        body = QWidget()
-        body.setProperty("room", "panel")
-        body.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        layout = QVBoxLayout(body)
-        layout.setContentsMargins(14, 8, 6, 16)
-        layout.setSpacing(0)
+    def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
         if component is None:
-            layout.addWidget(_muted("A screen has no rules; open a component."))
+            layout.addWidget(muted("A screen has no rules; open a component."))
         elif not component.rules:
             layout.addWidget(
-                _muted(
+                muted(
                     "No rules yet. Pick a face and a reach above, change a property, and the "
                     "rule appears here."
                 )
             )
         else:
             self._fill(layout, component)
-        layout.addStretch()
-        body.setMinimumWidth(1)
-        self.setWidget(body)
 
     def _fill(self, layout: QVBoxLayout, component: Component) -> None:
         for group in rules.alike(component):
             text = f"{len(group.rules)} rules say the same at {said(component, group.one.when)}"
-            act = lambda _=False, g=group: self._edit(  # noqa: E731  # a slot for this group
-                "make one rule of several", lambda d: rules.make_one(d, component.id, g)
-            )
-            layout.addWidget(_line(_muted(text), ("make one", act)))
+            layout.addWidget(line(muted(text), ("make one", partial(self._join, group))))
         grouped: dict[tuple[str, ...], list[Rule]] = {}
         for rule in in_cascade_order(component):
             grouped.setdefault(rule.node, []).append(rule)
@@ -97,36 +66,28 @@ class Rules(QScrollArea):
         value = value_text(self._session.document, rule.value)
         text = QLabel(f"{said(component, rule.when)}<br>{label} · <b>{value}</b>")
         text.setWordWrap(True)
-        aim = lambda _=False: self._edit(  # noqa: E731  # a slot for this rule
-            f"aim {label.lower()}",
-            lambda d: rules.aim_rule(d, component.id, rule, self._session.reach),
+        return line(
+            text,
+            ("to this reach", partial(self._aim, component.id, rule)),
+            ("delete", partial(self._delete, component.id, rule)),
         )
-        delete = lambda _=False: self._edit(  # noqa: E731  # likewise
-            f"delete the rule for {label.lower()}",
-            lambda d: rules.remove_rule(d, component.id, rule),
+
+    def _join(self, group: rules.Alike) -> None:
+        component = self._session.component
+        if component is not None:
+            self._session.edit(
+                "make one rule of several", lambda d: rules.make_one(d, component.id, group)
+            )
+
+    def _aim(self, component_id: str, rule: Rule) -> None:
+        reach = self._session.reach
+        self._session.edit(
+            f"aim {row_of(rule.property).label.lower()}",
+            lambda d: rules.aim_rule(d, component_id, rule, reach),
         )
-        return _line(text, ("to this reach", aim), ("delete", delete))
 
-    def _edit(self, name: str, change: Edit) -> None:
-        self._session.edit(name, change)
-
-
-def _muted(text: str) -> QLabel:
-    label = QLabel(text)
-    label.setWordWrap(True)
-    label.setProperty("tone", "muted")
-    return label
-
-
-def _line(text: QLabel, *acts: tuple[str, Callable[..., object]]) -> QWidget:
-    line = QWidget()
-    row = QHBoxLayout(line)
-    row.setContentsMargins(0, 2, 0, 2)
-    row.setSpacing(2)
-    row.addWidget(text, 1)
-    for name, act in acts:
-        button = QPushButton(name)
-        button.setProperty("look", "tag")
-        button.clicked.connect(act)
-        row.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
-    return line
+    def _delete(self, component_id: str, rule: Rule) -> None:
+        self._session.edit(
+            f"delete the rule for {row_of(rule.property).label.lower()}",
+            lambda d: rules.remove_rule(d, component_id, rule),
+        )

@@ -1,0 +1,86 @@
+"""A scrolling sheet of lines about what is on the bench, beside the ledger."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShowEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from outgrowth.app.session import Session
+from outgrowth.core.document.records import Component
+
+Act = tuple[str, Callable[[], object]]
+"""What is written on a button, and what it does."""
+
+
+class Sheet(QScrollArea):
+    """Rebuilt when what it shows changes, and only while it is in sight."""
+
+    def __init__(self, session: Session, name: str) -> None:
+        super().__init__()
+        self._session = session
+        self._made_for: object = self
+        self.setWidgetResizable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setAccessibleName(name)
+        session.settled.connect(self.refresh)
+        session.selection_changed.connect(self.refresh)
+
+    def about(self, component: Component | None) -> object:
+        """What decides the lines: compared with what it was."""
+        raise NotImplementedError
+
+    def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        """Adds the lines."""
+        raise NotImplementedError
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.refresh()
+
+    def refresh(self) -> None:
+        component = self._session.component
+        about = self.about(component)
+        if not self.isVisible() or about == self._made_for:
+            return
+        self._made_for = about
+        body = QWidget()
+        body.setProperty("room", "panel")
+        body.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        layout = QVBoxLayout(body)
+        layout.setContentsMargins(14, 8, 6, 16)
+        layout.setSpacing(2)
+        self.fill(layout, component)
+        layout.addStretch()
+        body.setMinimumWidth(1)  # lines shrink with the panel
+        self.setWidget(body)
+
+
+def muted(text: str) -> QLabel:
+    """A sentence that explains."""
+    label = QLabel(text)
+    label.setWordWrap(True)
+    label.setProperty("tone", "muted")
+    return label
+
+
+def line(first: QWidget, *acts: Act) -> QWidget:
+    """A widget with what can be done about it behind it."""
+    whole = QWidget()
+    row = QHBoxLayout(whole)
+    row.setContentsMargins(0, 1, 0, 1)
+    row.setSpacing(2)
+    row.addWidget(first, 1)
+    for name, act in acts:
+        row.addWidget(button(name, act, "tag"), 0, Qt.AlignmentFlag.AlignTop)
+    return whole
+
+
+def button(name: str, act: Callable[[], object], look: str) -> QPushButton:
+    made = QPushButton(name)
+    made.setProperty("look", look)
+    made.clicked.connect(lambda: act())
+    return made
