@@ -4,7 +4,7 @@ import pytest
 from immutables import Map
 from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QApplication, QPushButton
 
 from outgrowth.app.benches.canvas import COMPONENT_MIME
 from outgrowth.app.dialogs.gather import Gathering
@@ -19,6 +19,7 @@ NONE = Qt.KeyboardModifier.NoModifier
 
 def pressed(widget, text):
     """The button with this text inside a widget."""
+    QApplication.processEvents()
     return next(b for b in widget.findChildren(QPushButton) if b.text() == text and b.isVisible())
 
 
@@ -193,3 +194,19 @@ def test_a_component_that_nobody_uses_stays_in_the_library(window, session, hand
         hand.key(window.canvas, Qt.Key.Key_Delete)
     session.open("button")
     assert "Icon button" in [entry.name for entry in window.library.model.entries]
+
+
+def test_a_value_is_opened_to_instances_in_one_click(window, session, hand):
+    hand.part("label", kind="primary", state="rest")
+    row = window.ledger.row("font-size")
+    hand.click(row.tag)
+    hand.click(pressed(row, "let instances set it"))
+    prop = session.component.properties[-1]
+    assert (prop.name, prop.kind, prop.default) == ("Label size", "number", 15.0)
+    session.open("boarding")
+    hand.part("board")
+    hand.type(hand.row(f"choice:{prop.id}"), "22")
+    label = Place("boarding", ("board", "label"))
+    assert value_at(session.document, label, "font-size") == 22.0
+    other = Place("boarding", ("wait", "label"))
+    assert value_at(session.document, other, "font-size") == 15.0

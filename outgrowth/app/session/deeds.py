@@ -12,11 +12,13 @@ import msgspec
 from immutables import Map
 
 from outgrowth.app.session.session import Session
+from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Document, Node, find, lineage
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits import EditError, extract, instances, nodes
+from outgrowth.core.edits import EditError, extract, instances, nodes, properties
 from outgrowth.core.edits.axes import set_offered
 from outgrowth.core.edits.trees import rebuilt_tree
+from outgrowth.core.resolve.ladder import inspect
 
 
 def fresh_id(kind: str) -> str:
@@ -160,6 +162,29 @@ def offer(session: Session, variant: Variant, offered: bool) -> None:
             "offer a variant" if offered else "no longer offer a variant",
             lambda d: set_offered(d, component.id, variant, offered),
         )
+
+
+def open_property(session: Session, name: str) -> None:
+    """Opens a value of the selected part to the instances of the component on the bench."""
+    place = session.place
+    found = inspect(session.document, place) if place is not None else None
+    if place is None or found is None or session.component is None:
+        return
+    part = found.instance.name if found.instance is not None else found.node.name
+    label = part if name in ("content", "component", "shown") else f"{part} {row_of(name).label}"
+    title = label[:1].upper() + label[1:].lower()
+    session.edit(
+        f"open {title} to instances",
+        lambda d: properties.open_property(d, place, name, fresh_id("property"), title),
+    )
+
+
+def can_open(session: Session, name: str) -> bool:
+    """Whether a value of the selected part can be opened to instances."""
+    place = session.place
+    if place is None or session.component is None:
+        return False
+    return properties.kind_of(session.document, place, name) is not None
 
 
 def take_out(session: Session) -> None:

@@ -9,6 +9,7 @@ from outgrowth.core.document.values import words
 from outgrowth.core.document.variants import default_variant, offered, variants
 from outgrowth.core.edits import EditError, axes, extract, instances, rules
 from outgrowth.core.edits.components import add_axis
+from outgrowth.core.edits.properties import open_property
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint import draw, record
@@ -210,3 +211,20 @@ def test_placing_into_itself_is_refused_by_any_path(ferry):
         instances.place_instance(holding, "button", "button", "icon-button", "x")
     with pytest.raises(EditError, match="cannot contain itself"):
         instances.exchange(holding, "icon-button", "inner", "icon-button")
+
+
+def test_an_inner_property_is_opened_outward(ferry):
+    place = Place("fare-card", ("buy",))
+    document = open_property(ferry, place, "choice:with-icon", "p", "Button icon")
+    assert document.components["fare-card"].property("p").kind == "switch"
+    shown = set_properties(document, Place("fares", ("fare-1",)), {"choice:p": True})
+    assert value_at(shown, Place("fares", ("fare-1", "buy")), "choice:with-icon") is True
+    with pytest.raises(EditError, match="cannot be opened"):
+        open_property(ferry, Place("button"), "flow", "p", "Flow")
+
+
+def test_opening_a_value_changes_no_variant(ferry, pictured):
+    for name, path in (("font-size", ("label",)), ("gap", ()), ("opacity", ())):
+        document = open_property(ferry, Place("button", path), name, "p", "New")
+        for variant in variants(ferry.components["button"]):
+            assert pictured(document, "button", variant) == pictured(ferry, "button", variant)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QPainter, QPaintEvent
@@ -18,9 +19,10 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.panels.ledger.editors import Editor
 from outgrowth.app.panels.ledger.said import source_text, tag_text, value_text
-from outgrowth.app.session import Session
+from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import restyle
+from outgrowth.core.document.values import FromProperty
 from outgrowth.core.resolve.ladder import Inspection, Rung
 
 LABEL_WIDTH = 72
@@ -119,6 +121,11 @@ class LedgerRow(QWidget):
                 widget.deleteLater()
         for rung in self._rungs:
             layout.addWidget(self._rung(rung))
+        name = self.editor.names[0]
+        opened = any(isinstance(rung.value, FromProperty) for rung in self._rungs)
+        if len(self.editor.names) == 1 and not opened and deeds.can_open(self._session, name):
+            act = partial(deeds.open_property, self._session, name)
+            layout.addWidget(_small("let instances set it", act))
 
     def _rung(self, rung: Rung) -> QWidget:
         document = self._session.document
@@ -176,5 +183,5 @@ def _top(rungs: tuple[Rung, ...]) -> Rung:
 def _small(text: str, act: Callable[[], None]) -> QPushButton:
     button = QPushButton(text)
     button.setProperty("look", "tag")
-    button.clicked.connect(act)
+    button.clicked.connect(lambda: act())
     return button
