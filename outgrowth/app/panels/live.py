@@ -183,6 +183,19 @@ class Stage(QWidget):
         self.update()
 
 
+class ElidedLabel(QLabel):
+    """A label that ends in … where it has no room."""
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        room = self.contentsRect()
+        mode = Qt.TextElideMode.ElideRight
+        text = self.fontMetrics().elidedText(self.text(), mode, room.width())
+        painter.setPen(self.palette().windowText().color())
+        painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, text)
+        painter.end()
+
+
 class Live(QWidget):
     """The stage with its name, speeds and restart."""
 
@@ -211,7 +224,7 @@ class Live(QWidget):
         row.setSpacing(6)
         title = QLabel("Live")
         title.setProperty("weight", "bold")
-        self._subject = QLabel()
+        self._subject = ElidedLabel()
         self._subject.setProperty("tone", "muted")
         self._subject.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         row.addWidget(title)

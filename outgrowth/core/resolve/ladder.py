@@ -19,7 +19,7 @@ from outgrowth.core.document.records import (
     Path,
     find,
 )
-from outgrowth.core.document.values import Literals, Shift
+from outgrowth.core.document.values import Literals, Shift, Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.cascade import (
     DEFAULT,
@@ -104,13 +104,25 @@ class Inspection:
     def ladder(self, name: str) -> tuple[Rung, ...]:
         """Every step from the table's default up to the last word. Shifts win beside the
         plain value that they change."""
-        default = Step(row_of(name).default, DEFAULT)
+        default = Step(self._start(name), DEFAULT)
         steps = [default, *self._said(name)]
         plain = max(n for n, step in enumerate(steps) if not isinstance(step.value, Shift))
         return tuple(
             Rung(step.value, step.source, n == plain or isinstance(step.value, Shift))
             for n, step in enumerate(steps)
         )
+
+    def _start(self, name: str) -> Value:
+        """What holds when nobody says anything: the table's default, or for a choice the
+        default of the component's axis or property."""
+        owner = self.scope.owner
+        if name.startswith(CHOICE) and isinstance(owner, Component):
+            key = name.removeprefix(CHOICE)
+            axis, prop = owner.axis(key), owner.property(key)
+            if axis is not None:
+                return axis.default
+            return prop.default if prop is not None else ""
+        return row_of(name).default
 
     def _said(self, name: str) -> list[Step]:
         if _about_instance(name):
