@@ -39,14 +39,18 @@ def blurred(mask: Floats, deviation: float) -> Floats:
     if deviation < 0.3:
         return mask
     side = max(int(deviation * 3 * math.sqrt(2 * math.pi) / 4 + 0.5), 1)
+    half = side // 2
+    # An even box has no middle: one to the left, one to the right, and a longer one between.
+    boxes = [(side, half)] * 3 if side % 2 else [(side, half), (side, half - 1), (side + 1, half)]
     for axis in (0, 1):
-        for _ in range(3):
-            mask = _box(mask, side, axis)
+        for width, before in boxes:
+            mask = _box(mask, width, before, axis)
     return mask
 
 
-def _box(mask: Floats, side: int, axis: int) -> Floats:
-    before, after = side // 2, side - side // 2
+def _box(mask: Floats, side: int, before: int, axis: int) -> Floats:
+    """The mean over `side` pixels, of which `before` lie ahead of each pixel."""
+    after = side - before
     pad = [(0, 0), (0, 0)]
     pad[axis] = (before + 1, after)
     sums = np.cumsum(np.pad(mask, pad), axis=axis)

@@ -1,0 +1,138 @@
+"""Looking around on the benches: zoom, panning, faces by key, layers, the library."""
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtTest import QTest
+
+from outgrowth.app.panels.library import component_entries, screen_entries
+
+
+@pytest.fixture
+def canvas(window, session):
+    session.open("desk")
+    return window.canvas
+
+
+def wheel(canvas, point, turn, held=Qt.KeyboardModifier.NoModifier):
+    canvas.wheelEvent(
+        QWheelEvent(
+            point,
+            canvas.mapToGlobal(point),
+            QPoint(),
+            QPoint(0, turn),
+            Qt.MouseButton.NoButton,
+            held,
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
+        )
+    )
+
+
+def test_zooming_keeps_the_place_under_the_pointer(canvas):
+    point = QPointF(200, 150)
+    before = (point - canvas._offset) / canvas.zoom
+    wheel(canvas, point, 240, Qt.KeyboardModifier.ControlModifier)
+    after = (point - canvas._offset) / canvas.zoom
+    assert canvas.zoom > 0.4
+    assert (after.x(), after.y()) == pytest.approx((before.x(), before.y()))
+    for _ in range(40):
+        wheel(canvas, point, 1200, Qt.KeyboardModifier.ControlModifier)
+    assert canvas.zoom == 16.0, "and ends somewhere"
+
+
+def test_the_wheel_scrolls_and_fit_returns(window, canvas):
+    where = canvas._offset
+    wheel(canvas, QPointF(50, 50), -120)
+    assert canvas._offset.y() < where.y()
+    window.do("fit")
+    assert canvas._offset == where
+    window.do("larger")
+    assert window.status.zoom.text() == f"{canvas.zoom * 100:.0f} %"
+
+
+def test_the_middle_button_drags_the_view(canvas):
+    where = QPointF(canvas._offset)
+    QTest.mousePress(canvas, Qt.MouseButton.MiddleButton, pos=QPoint(100, 100))
+    canvas._pan = QPointF(100, 100)
+    canvas._look(canvas.zoom, canvas._offset + QPointF(30, 10))
+    QTest.mouseRelease(canvas, Qt.MouseButton.MiddleButton, pos=QPoint(130, 110))
+    assert canvas._offset == where + QPointF(30, 10)
+    assert canvas._pan is None
+
+
+def test_a_click_on_the_bed_selects_nothing(session, hand, canvas):
+    hand.part("add")
+    hand.click(canvas, QPoint(3, 3))
+    assert session.selection.path is None
+
+
+def test_esc_goes_out_to_what_holds_it(session, hand, canvas):
+    hand.part("add")
+    for expected in (("desk-header",), ("main",), (), None):
+        hand.key(canvas, Qt.Key.Key_Escape)
+        assert session.selection.path == expected
+
+
+def test_arrows_go_from_face_to_face(window, session, hand):
+    hand.part(kind="primary", state="rest")
+    hand.key(window.grid, Qt.Key.Key_Right)
+    hand.key(window.grid, Qt.Key.Key_Down)
+    hand.key(window.grid, Qt.Key.Key_Up)
+    hand.key(window.grid, Qt.Key.Key_Down)
+    assert dict(session.selection.variant) == {"kind": "quiet", "state": "hover"}
+    hand.key(window.grid, Qt.Key.Key_Down)
+    assert session.selection.variant["kind"] == "quiet", "and stop at the edge"
+
+
+def test_what_a_click_would_pick_is_shown_before(window, hand):
+    hand.hover(window.grid, window.grid.rect_of(window.grid.cells[1].variant, ("label",)).center())
+    assert window.grid._pointed == (window.grid.cells[1].variant, ("label",))
+    window.grid.leaveEvent(None)
+    assert window.grid._pointed is None
+
+
+def test_the_library_has_folders_and_counts(window, session, ferry):
+    names = [(entry.name, entry.folder) for entry in component_entries(ferry)]
+    assert names[0] == ("Controls", True)
+    assert ("Icon", True) in names
+    assert ("Anchor", False) in names
+    assert [entry.name for entry in screen_entries(ferry)][:2] == ["Boarding", "Harbour desk"]
+    window.library._count()
+    assert window.library._delegate.counts["button"] == 15
+
+
+def test_an_entry_opens_on_the_bench(window, session, hand):
+    hand.entry("Toggle")
+    assert session.component.id == "toggle"
+    window.library.tabs.choose("Screens")
+    hand.entry("Fares")
+    assert session.screen.id == "fares"
+    assert window.bench.currentWidget() is window.canvas
+
+
+def test_layers_fold_rename_and_dim_what_is_not_shown(window, session, hand):
+    layers = window.layers
+    icon = next(line for line in layers.model.lines if line.name == "icon")
+    assert not icon.shown, "switched off by default, dimmed and not gone"
+    assert icon.slot
+    session.open("desk")
+    rows = len(layers.model.lines)
+    side = next(line for line in layers.model.lines if line.name == "side")
+    layers.model.fold(side)
+    assert len(layers.model.lines) == rows - 6
+    index = layers.model.index_of(("today",))
+    assert layers.model.setData(index, "headline", 0)
+    session.settle()
+    assert "headline" in [line.name for line in layers.model.lines]
+    layers.model.setData(layers.model.index_of(("today",)), "  ", 0)
+    assert "needs a name" in window.status.message.text()
+
+
+def test_live_runs_slower_and_without_motion_on_demand(window, session):
+    window.live.speeds.button("0.25").click()
+    assert window.live.stage.speed == 0.25
+    window.live.still.click()
+    assert window.live.stage.runtime.reduced_motion
+    window.live.again.click()
+    assert not window.live.stage.runtime.states

@@ -1,0 +1,142 @@
+"""A few pictures guard the whole of the Qt painter; the rest is the recorder's."""
+
+import numpy as np
+import pytest
+from PyQt6.QtGui import QImage, QPainter
+
+from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.paint.rasters import raster_of
+from outgrowth.app.paint.shadows import blurred
+from outgrowth.app.shot import PictureProblem, picture
+from outgrowth.core.color import over, parse
+from outgrowth.core.document.values import Shadow, fixed
+from outgrowth.core.layout import Layout
+from outgrowth.core.paint import draw
+from outgrowth.core.resolve.scene import Interner, SceneParts
+from outgrowth.core.text import Typesetter
+
+intern = Interner()
+RED, BLUE, WHITE = parse("#FF0000"), parse("#0000FF"), parse("#FFFFFF")
+
+
+def box(*children, **style):
+    values = {k.replace("_", "-"): v for k, v in style.items()}
+    ids = tuple(str(n) for n in range(len(children)))
+    layout = intern.layout("box", values, tuple(c.layout for c in children))
+    return intern.scene(SceneParts("box", layout, intern.paint(values), children, ids, ids))
+
+
+def square(side, **style):
+    return box(width=fixed(side), height=fixed(side), **style)
+
+
+@pytest.fixture
+def image(qapp, fonts):
+    layout = Layout(Typesetter(fonts))
+
+    def made(scene, scale=1.0):
+        return picture(scene, layout.place(scene.layout), scale, cut=True)
+
+    return made
+
+
+def pixel(picture, x, y):
+    color = picture.pixelColor(x, y)
+    return tuple(round(c * 255) for c in (color.redF(), color.greenF(), color.blueF()))
+
+
+def rgb(color):
+    return tuple(round(c * 255) for c in (color.red, color.green, color.blue))
+
+
+def test_a_fill_reaches_its_edges_and_leaves_round_corners_free(image):
+    radii = {f"radius_{c}": 8.0 for c in ("top_left", "top_right", "bottom_right", "bottom_left")}
+    drawn = image(square(20.0, fill=RED, **radii))
+    assert pixel(drawn, 10, 0) == pixel(drawn, 0, 10) == rgb(RED)
+    assert drawn.pixelColor(0, 0).alpha() == 0
+
+
+def test_a_stroke_lies_inside_the_edge(image):
+    drawn = image(square(20.0, fill=RED, stroke=BLUE, stroke_width=3.0))
+    assert pixel(drawn, 2, 10) == rgb(BLUE)
+    assert pixel(drawn, 3, 10) == rgb(RED)
+    assert drawn.width() == 20
+
+
+def test_a_faded_group_does_not_shine_through_itself(image):
+    inner = square(20.0, fill=BLUE)
+    drawn = image(box(box(inner, fill=RED, opacity=0.5), fill=WHITE))
+    expected = rgb(over(BLUE.with_alpha(0.5), WHITE))
+    assert all(abs(a - b) <= 2 for a, b in zip(pixel(drawn, 10, 10), expected, strict=True))
+
+
+def test_what_reaches_over_a_clipping_edge_is_cut(image):
+    wide = square(40.0, fill=BLUE)
+    clipped = box(wide, width=fixed(10.0), height=fixed(10.0), flow="free", clip=True)
+    drawn = image(box(clipped, fill=WHITE, width=fixed(40.0), height=fixed(40.0)))
+    assert pixel(drawn, 5, 5) == rgb(BLUE)
+    assert pixel(drawn, 15, 15) == rgb(WHITE)
+
+
+def test_an_outer_shadow_falls_outside_only(image):
+    shadow = (Shadow(parse("#000000"), 0.0, 6.0, 4.0),)
+    holder = box(square(20.0, shadow=shadow), fill=WHITE, padding_bottom=20.0)
+    drawn = image(holder)
+    assert pixel(drawn, 10, 10) == rgb(WHITE), "nothing beneath a box without a fill"
+    assert pixel(drawn, 10, 22) < (120, 120, 120)
+
+
+def test_a_kept_raster_is_the_same_picture(qapp, ferry, fonts, resolver):
+    layout = Layout(Typesetter(fonts))
+    scene = resolver.instance(ferry, _button())
+    fragment = draw(scene, layout.place(scene.layout))
+    rasters = Rasters()
+    pictures = []
+    for _ in range(3):
+        made = QImage(160, 60, QImage.Format.Format_ARGB32_Premultiplied)
+        made.fill(0)
+        painter = QPainter(made)
+        QtPainter(painter, rasters, 1.25).draw(fragment, 9.3, 5.7)
+        painter.end()
+        pictures.append(made)
+    assert raster_of(fragment, 1.25)[0].image is not None, "kept from the second time on"
+    assert pictures[1] == pictures[2]
+    difference = np.abs(_array(pictures[0]) - _array(pictures[1]))
+    assert np.mean(difference > 8) < 0.06, "snapping may move a letter by part of a pixel"
+
+
+def _button():
+    from outgrowth.core.resolve.cascade import InstanceInput
+
+    return InstanceInput("button")
+
+
+def _array(made):
+    bits = made.constBits().asstring(made.sizeInBytes())
+    return np.frombuffer(bits, np.uint8).astype(int)
+
+
+def test_a_turned_part_is_turned(image):
+    bar = box(width=fixed(30.0), height=fixed(4.0), fill=RED, rotate=90.0)
+    holder = box(bar, width=fixed(30.0), height=fixed(30.0), align="center", fill=WHITE)
+    drawn = image(holder)
+    assert pixel(drawn, 15, 3) == rgb(RED)
+    assert pixel(drawn, 3, 15) == rgb(WHITE)
+
+
+# Source: Filter Effects 1, section 9.6: three box blurs come close to the Gaussian.
+@pytest.mark.parametrize("deviation", [2.0, 5.0, 9.0])
+def test_the_blur_is_close_to_a_gaussian(deviation):
+    mask = np.zeros((1, 201))
+    mask[0, 100] = 1.0
+    spread = blurred(np.repeat(mask, 201, axis=0), deviation)[100]
+    x = np.arange(201) - 100
+    gaussian = np.exp(-(x**2) / (2 * deviation**2))
+    gaussian /= gaussian.sum()
+    assert spread.sum() == pytest.approx(1.0, abs=1e-6)
+    assert np.abs(np.cumsum(spread) - np.cumsum(gaussian)).max() < 0.03
+
+
+def test_an_absurd_picture_is_refused(image):
+    with pytest.raises(PictureProblem, match="the most"):
+        image(square(30_000.0, fill=RED))
