@@ -58,7 +58,7 @@ class Rasters:
     """One memory for all painters of a window."""
 
     def __init__(self) -> None:
-        self._fonts: dict[tuple[int, float], tuple[Face, QRawFont]] = {}
+        self._fonts: Generations[tuple[int, float], tuple[Face, QRawFont]] = Generations(256)
         self._runs: Generations[int, tuple[GlyphRun, QGlyphRun]] = Generations(8192)
         self._paths: Generations[str, QPainterPath] = Generations(512)
         self._shades: Generations[tuple[Shade, float], tuple[QImage, QRectF]] = Generations(256)
@@ -77,11 +77,12 @@ class Rasters:
 
     def _font(self, face: Face, size: float) -> QRawFont:
         key = id(face), size
-        if key not in self._fonts:
+        kept = self._fonts.get(key)
+        if kept is None:
             data = QByteArray(face.data)
-            raw = QRawFont(data, size, QFont.HintingPreference.PreferNoHinting)
-            self._fonts[key] = face, raw
-        return self._fonts[key][1]
+            kept = face, QRawFont(data, size, QFont.HintingPreference.PreferNoHinting)
+            self._fonts.put(key, kept)
+        return kept[1]
 
     def path(self, mark: Outline) -> QPainterPath:
         found = self._paths.get(mark.data)

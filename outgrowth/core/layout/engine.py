@@ -16,6 +16,9 @@ from outgrowth.core.text import TextStyle, Typesetter
 
 _INTRINSIC = "intrinsic"
 _TEXT_STYLE = "text style"
+_SIZES_KEPT = 64
+"""Under how many constraints a node keeps its layout; a long drag of a width asks for more."""
+
 _GLYPH_BOX = 24.0
 """Width and height of a shape that fits: the square that icons are drawn in."""
 
@@ -45,6 +48,8 @@ class Layout:
         key = width, height
         found = node.kept.get(key)
         if found is None:
+            if len(node.kept) >= _SIZES_KEPT:
+                node.kept.clear()
             found = self._computed(node, width, height)
             node.kept[key] = found
         assert isinstance(found, Placed)

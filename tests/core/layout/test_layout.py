@@ -240,3 +240,10 @@ def test_children_keep_their_order_and_no_size_is_negative(fonts, tree, width):
         assert node.height >= 0
         assert len(node.xs) == len(node.ys) == len(node.children)
         stack += node.children
+
+
+def test_a_long_drag_of_a_width_does_not_pile_up_layouts(layout):
+    text = intern.layout("text", {"content": words("The sea is calm today")}, ())
+    for width in range(400):
+        layout.place(box(text, width=fixed(40.0 + width / 7)))
+    assert len(text.kept) <= 66
