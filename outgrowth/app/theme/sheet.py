@@ -16,7 +16,8 @@ BASE_PX = 13
 _SHEET = Template("""
 * { outline: none; }
 QWidget { color: $ink; font-family: "$family"; font-size: ${size}px; }
-QMainWindow, QDialog { background: $chrome; }
+QMainWindow { background: $chrome; }
+QDialog { background: $panel; border: 1px solid $muted; }
 QWidget[room="panel"] { background: $panel; }
 QWidget[room="chrome"] { background: $chrome; }
 QWidget[room="bed"] { background: $bed; }
