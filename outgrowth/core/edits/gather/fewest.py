@@ -45,6 +45,8 @@ class _Table:
         for cell, value in values.items():
             self.by_value[value] |= bit[cell]
         self._bit = bit
+        # Every value but the base's needs a rule: nothing can be cheaper than this.
+        self.least = sum(cells > 0 for cells in self.by_value) - 1
 
     def pattern(self, when: When) -> int:
         """The mask of the cells that agree with the conditions."""
@@ -150,8 +152,12 @@ def _searched(table: _Table) -> Found:
     candidates = list(_candidates(table))
     counts = [cells.bit_count() for cells in table.by_value]
     bases = sorted(range(len(counts)), key=lambda v: -counts[v])[:_BASES]
-    plans = [_improved(table, _plan(table, base, ()), candidates) for base in bases]
-    best = min(plans, key=lambda plan: plan.cost)
+    best = _plan(table, bases[0], ())
+    for base in bases:
+        plan = _improved(table, _plan(table, base, ()), candidates)
+        best = min(best, plan, key=lambda p: p.cost)
+        if best.cost <= table.least:
+            break
     wrong = table.all & ~_right(table, best.base, best.rules)
     rules = tuple((rule.when, rule.value) for rule in best.rules)
     return Found(best.base, rules + tuple(_single_cells(table, wrong)))
@@ -201,6 +207,8 @@ def _improved(table: _Table, plan: _Plan, candidates: list[_Rule]) -> _Plan:
     what comes of leaving one rule out."""
     while True:
         plan = _descended(table, plan, candidates)
+        if plan.cost <= table.least:
+            return plan
         further = _looked_ahead(table, plan, candidates)
         if further.cost >= plan.cost:
             return plan
@@ -208,13 +216,14 @@ def _improved(table: _Table, plan: _Plan, candidates: list[_Rule]) -> _Plan:
 
 
 def _descended(table: _Table, plan: _Plan, candidates: list[_Rule]) -> _Plan:
-    while True:
+    while plan.cost > table.least:
         steps = [_with(table, plan, rule) for rule in candidates]
         steps += [_without(table, plan, rule) for rule in plan.rules]
         best = min(steps, key=lambda step: step.cost, default=plan)
         if best.cost >= plan.cost:
             return plan
         plan = best
+    return plan
 
 
 def _looked_ahead(table: _Table, plan: _Plan, candidates: list[_Rule]) -> _Plan:
