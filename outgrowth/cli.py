@@ -142,7 +142,7 @@ def _laid_out(arguments: argparse.Namespace) -> tuple[SceneNode, Placed, str]:
     owner = _named(document, arguments.screen or arguments.component)
     resolver, layout = Resolver(), Layout(Typesetter(shipped(FONTS)))
     if isinstance(owner, Component):
-        document, variant = _with_defaults(document, owner, arguments.set)
+        variant = _chosen(owner, arguments.set)
         given = InstanceInput(owner.id, tuple(sorted(variant.items())))
         scene = resolver.instance(document, given)
     else:
@@ -161,15 +161,13 @@ def _named(document: Document, name: str) -> Owner:
     raise UsageProblem(f"There is no “{name}” in this file. It has: {known}.")
 
 
-def _with_defaults(
-    document: Document, component: Component, settings: list[str]
-) -> tuple[Document, dict[str, Literals]]:
+def _chosen(component: Component, settings: list[str]) -> dict[str, Literals]:
     """The component's variant that the settings ask for."""
     chosen: dict[str, Literals] = {}
     for setting in settings:
         name, _, value = setting.partition("=")
         chosen |= _choice(component, name.rpartition(":")[2], value)
-    return document, chosen
+    return chosen
 
 
 def _choice(component: Component, name: str, value: str) -> dict[str, Literals]:

@@ -13,7 +13,6 @@ from outgrowth.core.document.records import (
     Document,
     Screen,
 )
-from outgrowth.core.document.variants import variants
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.trees import owner_of, with_owner
 
@@ -115,8 +114,3 @@ def _within_limit(component: Component) -> Component:
 def _refuse_taken(document: Document, owner_id: str) -> None:
     if document.owner(owner_id) is not None:
         raise EditError("The file already has a component or screen with that id.")
-
-
-def variant_count(component: Component) -> int:
-    """How many combinations of axis values there are, offered or not."""
-    return sum(1 for _ in variants(component))

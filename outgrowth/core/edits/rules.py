@@ -37,14 +37,12 @@ def aim_rule(document: Document, component_id: str, rule: Rule, when: Map[str, s
     if not when:
         raise EditError("A rule needs a condition; without one, set the value on the component.")
     aimed = msgspec.structs.replace(rule, when=when)
-    if any((r.when, r.node, r.property) == (when, *aimed_key(rule)) for r in component.rules):
+    if any(
+        (r.when, r.node, r.property) == (when, rule.node, rule.property) for r in component.rules
+    ):
         raise EditError(f"There is already a rule for that at {said(component, when)}.")
     rules = tuple(aimed if r == rule else r for r in component.rules)
     return with_owner(document, msgspec.structs.replace(component, rules=rules))
-
-
-def aimed_key(rule: Rule) -> tuple[tuple[str, ...], str]:
-    return rule.node, rule.property
 
 
 def alike(component: Component) -> tuple[Alike, ...]:

@@ -53,7 +53,7 @@ _ALONE = _Around("alone", "start")
 def page(scene: SceneNode, placed: Placed, fonts: FontBook, title: str) -> str:
     """The scene as a page of HTML. Each element carries its path of child indices in
     `data-at` ("0/2/1"; the root's is empty)."""
-    faces = sorted({face.path: face for face in _faces(scene, fonts)}.items())
+    faces = sorted({face.path: face for face in _faces(placed)}.items())
     return _PAGE.format(
         title=escape(title),
         fonts="\n".join(_font_face(face) for _, face in faces),
@@ -232,15 +232,12 @@ def _color(color: Color) -> str:
     return "transparent" if color.alpha == 0 else color.hex
 
 
-def _faces(scene: SceneNode, fonts: FontBook) -> Iterator[Face]:
-    """The font files that the texts of a scene are set in."""
-    if scene.kind == "text":
-        s = scene.layout.style
-        for run in s.content:
-            weight = max(s.font_weight, 700.0) if run.bold else s.font_weight
-            yield from fonts.faces(s.font_family, weight, run.italic)
-    for child in scene.children:
-        yield from _faces(child, fonts)
+def _faces(placed: Placed) -> Iterator[Face]:
+    """The font files that the set texts were drawn from."""
+    for line in placed.text.lines if placed.text is not None else ():
+        yield from (run.face for _, run in line.runs)
+    for child in placed.children:
+        yield from _faces(child)
 
 
 def _font_face(face: Face) -> str:

@@ -13,6 +13,7 @@ from outgrowth.core.edits.styles import put_back, set_properties
 from outgrowth.core.resolve.cascade import DEFAULT
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.runtime.runtime import scene_at
 
 RED = parse("#FF0000")
 
@@ -135,8 +136,10 @@ def test_an_override_may_carry_a_condition(ferry):
     still = Resolver().screen(document, screen)
     live = ((("board",), "state", "hover"),)
     running = Resolver().screen(document, screen, live, running=True)
-    assert still is not running
-    assert document.screens["boarding"].root != ferry.screens["boarding"].root
+    plain = Resolver().screen(ferry, ferry.screens["boarding"])
+    assert scene_at(still, ("board",)).paint == scene_at(plain, ("board",)).paint
+    assert scene_at(running, ("board",)).paint.fill.red > 0.8
+    assert scene_at(running, ("wait",)).paint == scene_at(plain, ("wait",)).paint
 
 
 def test_an_instance_takes_a_size_of_its_own(ferry):
