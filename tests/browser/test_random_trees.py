@@ -81,7 +81,7 @@ def test_random_trees_agree_with_chromium(chromium, fonts, tmp_path):
         _, arrangement, children = tree
         root = scene(({"width": fixed(float(width))}, arrangement, children))
         placed = layout.place(root.layout)
-        file.write_text(page(root, placed, fonts, "tree"))
+        file.write_text(page(root, placed, "tree"))
         chromium.get(file.as_uri())
         theirs = chromium.execute_async_script(_READ)
         for at, rect in rectangles(placed):

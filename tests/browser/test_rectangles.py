@@ -53,7 +53,7 @@ def differences(chromium, fonts, tmp_path):
             scene = resolver.variant(document, owner_id, variant)
         placed = layout.place(scene.layout)
         file = tmp_path / "page.html"
-        file.write_text(page(scene, placed, fonts, owner_id))
+        file.write_text(page(scene, placed, owner_id))
         chromium.get(file.as_uri())
         theirs = chromium.execute_async_script(_READ)
         ours = dict(rectangles(placed))

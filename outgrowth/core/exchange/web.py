@@ -16,7 +16,7 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.values import Content, Shadow, Size
 from outgrowth.core.layout import Placed
 from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle, PaintStyle, SceneNode
-from outgrowth.core.text import Face, FontBook
+from outgrowth.core.text import Face
 
 Css = dict[str, str]
 
@@ -50,7 +50,7 @@ class _Around(NamedTuple):
 _ALONE = _Around("alone", "start")
 
 
-def page(scene: SceneNode, placed: Placed, fonts: FontBook, title: str) -> str:
+def page(scene: SceneNode, placed: Placed, title: str) -> str:
     """The scene as a page of HTML. Each element carries its path of child indices in
     `data-at` ("0/2/1"; the root's is empty)."""
     faces = sorted({face.path: face for face in _faces(placed)}.items())

@@ -40,7 +40,7 @@ def exported(fonts, layout):
         else:
             scene = resolver.variant(document, owner_id, variant)
         parsed = Styles()
-        parsed.feed(page(scene, layout.place(scene.layout), fonts, "Page"))
+        parsed.feed(page(scene, layout.place(scene.layout), "Page"))
         return parsed
 
     return make
@@ -99,7 +99,7 @@ def test_click_through_clip_and_opacity_are_written(ferry, exported):
 
 def test_only_the_fonts_that_are_used_are_embedded(ferry, fonts, layout):
     scene = Resolver().variant(ferry, "button", Map())
-    html = page(scene, layout.place(scene.layout), fonts, "Button")
+    html = page(scene, layout.place(scene.layout), "Button")
     assert "font-weight: 600" in html
     assert "Atkinson" not in html
     assert html.count("@font-face") == 1
