@@ -141,6 +141,8 @@ def _rows() -> list[StyleProperty]:
             "From the left edge of a free box."),
         row("y", "Y", "Position", ANY, SIGNED, 0.0, "layout", "linear", "top",
             "From the top edge of a free box."),
+        row("order", "Order", "Position", ANY, NumberType(-1000.0, 1000.0, ""), 0.0, "presence",
+            "cut", "order", "Lower numbers come first; equal ones keep the order of the tree."),
         row("fill", "Fill", "Paint", BOX | SHAPE, ColorType(), TRANSPARENT, "paint", "color",
             "background-color", "The colour of the inside."),
         row("stroke", "Stroke", "Paint", BOX | SHAPE, ColorType(), TRANSPARENT, "paint", "color",
@@ -220,6 +222,7 @@ _QUIET = {
     "click-through",
     "opacity",
     "shown",
+    "order",
     "component",
 }
 

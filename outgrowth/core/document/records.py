@@ -53,12 +53,26 @@ class Rule(msgspec.Struct, frozen=True):
     value: Value
 
 
+class Aside(msgspec.Struct, frozen=True):
+    """What an instance differed in while it followed another component, and what meant
+    nothing for the one it follows now: kept for the way back.
+
+    own   overrides of the instance, its own style's with an empty path
+    held  rules of the component that holds the instance, about the instance's inside
+    """
+
+    component: str
+    own: tuple[Rule, ...] = ()
+    held: tuple[Rule, ...] = ()
+
+
 class Node(msgspec.Struct, frozen=True, weakref=True):
     """One element of a tree.
 
     `style` of an instance holds its component, its choices (`choice:<id>`) and what it
     overrides on the component's root; `overrides` holds the rest: deeper nodes, and
-    values that only hold in some variants.
+    values that only hold in some variants; `aside` what it would differ in as an instance
+    of another component.
     """
 
     id: str
@@ -68,6 +82,7 @@ class Node(msgspec.Struct, frozen=True, weakref=True):
     children: tuple[Node, ...] = ()
     overrides: tuple[Rule, ...] = ()
     extras: Extras = NO_EXTRAS
+    aside: tuple[Aside, ...] = ()
 
 
 class AxisValue(msgspec.Struct, frozen=True):
@@ -115,6 +130,9 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
     """One node tree, ordered axes, ordered rules, and what an instance may set.
 
     `not_offered` are patterns: a variant that agrees with all pairs of one is not offered.
+    `columns` and `chips` are the axes that its grid lays along the columns, and those of
+    which it shows one value at a time; the others lie along the rows. `columns` None is the
+    usual arrangement.
     """
 
     id: str
@@ -126,6 +144,8 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
     not_offered: tuple[Map[str, str], ...] = ()
     motion: Motion | None = None
     description: str = ""
+    columns: tuple[str, ...] | None = None
+    chips: tuple[str, ...] = ()
     extras: Extras = NO_EXTRAS
 
     def axis(self, axis_id: str) -> Axis | None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, Document, Node, Owner, walk
 from outgrowth.core.memo import ByIdentity
 
@@ -37,6 +38,22 @@ def may_hold(component: Component) -> frozenset[str]:
     return frozenset(i for i in found if isinstance(i, str) and i)
 
 
+def _filled(document: Document, component: Component) -> frozenset[str]:
+    """Ids of the components that fill slots of instances in a component's own tree."""
+    found = set()
+    for node, followed in holds_directly(component):
+        inner = document.components.get(followed)
+        for prop in inner.properties if inner is not None else ():
+            said = [node.style.get(CHOICE + prop.id)] if prop.kind == "slot" else []
+            said += [
+                r.value
+                for r in component.rules
+                if said and r.node == (node.id,) and r.property == CHOICE + prop.id
+            ]
+            found |= {value for value in said if isinstance(value, str) and value}
+    return frozenset(found)
+
+
 def way_into(document: Document, start: str, goal: str) -> tuple[str, ...]:
     """Component ids from `start` to `goal`, each holding the next; empty if there is no way."""
     ways: list[tuple[str, ...]] = [(start,)]
@@ -46,7 +63,7 @@ def way_into(document: Document, start: str, goal: str) -> tuple[str, ...]:
         if way[-1] == goal:
             return way
         component = document.components.get(way[-1])
-        for held in sorted(may_hold(component)) if component else ():
+        for held in sorted(may_hold(component) | _filled(document, component)) if component else ():
             if held not in seen:
                 seen.add(held)
                 ways.append((*way, held))

@@ -64,6 +64,20 @@ def _order(component: Component) -> tuple[Rule, ...]:
 
 _ordered = ByIdentity(_order, 256)
 
+
+def laid(component: Component) -> tuple[list[Axis], list[Axis], list[Axis]]:
+    """The axes along the rows and the columns of the component's grid, and those of which it
+    shows one value at a time. Unless it says otherwise, a driven axis, else the last, lies
+    along the columns."""
+    axes = component.axes
+    chips = [a for a in axes if a.id in component.chips]
+    if component.columns is None:
+        columns = ([a for a in axes if a.driver != "none"] or list(axes))[-1:]
+    else:
+        columns = [a for a in axes if a.id in component.columns and a not in chips]
+    return [a for a in axes if a not in columns and a not in chips], columns, chips
+
+
 _YES = {"yes", "on", "true"}
 _NO = {"no", "off", "false"}
 

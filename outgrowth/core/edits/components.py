@@ -11,8 +11,10 @@ from outgrowth.core.document.records import (
     ComponentProperty,
     DesignToken,
     Document,
+    Rule,
     Screen,
 )
+from outgrowth.core.document.variants import laid
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.trees import owner_of, with_owner
 
@@ -68,9 +70,10 @@ def add_axis(document: Document, component_id: str, axis: Axis) -> Document:
 
 
 def add_axis_value(
-    document: Document, component_id: str, axis_id: str, value: AxisValue
+    document: Document, component_id: str, axis_id: str, value: AxisValue, like: str = ""
 ) -> Document:
-    """The document with one more value on an axis, after the others."""
+    """The document with one more value on an axis, after the others. Its variants start as
+    those of the value `like` look, or as those that no rule of the axis speaks of."""
     component = component_of(document, component_id)
     axis = component.axis(axis_id)
     if axis is None:
@@ -79,7 +82,42 @@ def add_axis_value(
         raise EditError(f"The axis “{axis.name}” already has a value called “{value.name}”.")
     longer = msgspec.structs.replace(axis, values=(*axis.values, value))
     axes = tuple(longer if a is axis else a for a in component.axes)
-    return with_owner(document, _within_limit(msgspec.structs.replace(component, axes=axes)))
+    changed = msgspec.structs.replace(component, axes=axes)
+    if like:
+        changed = _speaking_alike(changed, axis_id, like, value.id)
+    return with_owner(document, _within_limit(changed))
+
+
+def _speaking_alike(component: Component, axis_id: str, like: str, new: str) -> Component:
+    """The component with everything that holds for one value of an axis said of another."""
+    rules: list[Rule] = []
+    for rule in component.rules:
+        rules.append(rule)
+        if rule.when.get(axis_id) == like:
+            rules.append(msgspec.structs.replace(rule, when=rule.when.set(axis_id, new)))
+    patterns = [p.set(axis_id, new) for p in component.not_offered if p.get(axis_id) == like]
+    return msgspec.structs.replace(
+        component, rules=tuple(rules), not_offered=(*component.not_offered, *patterns)
+    )
+
+
+def lay_axis(document: Document, component_id: str, axis_id: str, along: str) -> Document:
+    """The document with an axis laid along the "rows" or "columns" of its component's grid,
+    or shown one value at a time ("chips")."""
+    component = component_of(document, component_id)
+    rows, columns, chips = laid(component)
+    lists = {"rows": [a.id for a in rows], "columns": [a.id for a in columns]}
+    lists["chips"] = [a.id for a in chips]
+    for listed in lists.values():
+        if axis_id in listed:
+            listed.remove(axis_id)
+    lists[along].append(axis_id)
+    return with_owner(
+        document,
+        msgspec.structs.replace(
+            component, columns=tuple(lists["columns"]), chips=tuple(lists["chips"])
+        ),
+    )
 
 
 def add_property(document: Document, component_id: str, prop: ComponentProperty) -> Document:

@@ -2,21 +2,40 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
 import msgspec
 from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, applies, row_of
-from outgrowth.core.document.records import Component, Document, Node, Path, Rule, find, walk
-from outgrowth.core.document.uses import way_into
+from outgrowth.core.document.records import (
+    Aside,
+    Component,
+    Document,
+    Node,
+    Owner,
+    Path,
+    Rule,
+    find,
+    walk,
+)
+from outgrowth.core.document.uses import Use, uses, way_into
 from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.edits.components import component_of
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.nodes import add_node
 from outgrowth.core.edits.styles import set_properties
-from outgrowth.core.edits.trees import node_of, owner_of, with_node, with_owner
+from outgrowth.core.edits.trees import (
+    node_of,
+    owner_of,
+    rebuilt_tree,
+    refuse_cycle,
+    restyled,
+    with_node,
+    with_owner,
+    with_root,
+)
 from outgrowth.core.resolve.cascade import Scope, Step, input_of, settle, steps_of
 from outgrowth.core.resolve.ladder import Place, PlainLookup, inspect
 
@@ -48,21 +67,66 @@ class Exchanged(NamedTuple):
 
 def exchange(document: Document, owner_id: str, node_id: str, component_id: str) -> Exchanged:
     """One instance follows another component. Choices are kept by the names of axis and
-    value or property, overrides by the names and kinds of the nodes on their way.
+    value or property, overrides by the names and kinds of the nodes on their way; so are the
+    holder's rules about the inside. What means nothing there is set aside: it comes back
+    when the instance follows its old component again.
 
     Raises EditError if a component would come to contain itself.
     """
     owner = owner_of(document, owner_id)
     node = node_of(owner, node_id)
     old, new = _followed(document, node), component_of(document, component_id)
-    way = way_into(document, component_id, owner_id)
-    if way:
-        names = " › ".join(document.components[i].name for i in (owner_id, *way))
-        raise EditError(f"A component cannot contain itself: {names}.")
+    if old.id == new.id:
+        return Exchanged(document, ())
+    refuse_cycle(document, owner_id, component_id)
     mover = _Mover(document, old, new)
-    moved = mover.moved(node)
+    held: list[Rule] = []
+    if isinstance(owner, Component):
+        owner, held = mover.holding(owner, node)
+    moved = mover.moved(node, tuple(held))
     changed = with_owner(document, with_node(owner, node_id, lambda _: moved))
-    return Exchanged(changed, tuple(mover.dropped))
+    return Exchanged(changed, tuple(dict.fromkeys(mover.dropped)))
+
+
+def exchange_many(document: Document, those: Iterable[Use], component_id: str) -> Exchanged:
+    """Several instances follow another component, as one step; see `exchange`."""
+    dropped: dict[str, None] = {}
+    for use in those:
+        document, lost = exchange(document, use.owner, use.node, component_id)
+        dropped |= dict.fromkeys(lost)
+    return Exchanged(document, tuple(dropped))
+
+
+def exchange_everywhere(document: Document, old_id: str, component_id: str) -> Exchanged:
+    """Every instance of a component in the file follows another, and slots that were filled
+    with the old one are filled with the new. Instances inside the new component itself
+    stay: it cannot hold itself."""
+    holders = {i for i in document.components if way_into(document, component_id, i)}
+    those = [use for use in uses(document, old_id) if use.owner not in holders]
+    if not those:
+        raise EditError("There is no instance that could be exchanged.")
+    document, dropped = exchange_many(document, those, component_id)
+    for owner in list(document.owners()):
+        if owner.id not in holders:
+            changed = _refilled(document, owner, old_id, component_id)
+            document = document if changed is owner else with_owner(document, changed)
+    return Exchanged(document, dropped)
+
+
+def _refilled(document: Document, owner: Owner, old_id: str, new_id: str) -> Owner:
+    """The owner with slots of its instances holding another component."""
+
+    def slot(node: Node, name: str) -> bool:
+        followed = document.components.get(str(node.style.get("component")))
+        prop = followed.property(name.removeprefix(CHOICE)) if followed else None
+        return name.startswith(CHOICE) and prop is not None and prop.kind == "slot"
+
+    def change(node: Node) -> Node:
+        filled = {k: new_id for k, v in node.style.items() if v == old_id and slot(node, k)}
+        return restyled(node, Map(filled)) if filled else node
+
+    root = rebuilt_tree(owner.root, change)
+    return owner if root is owner.root else with_root(owner, root)
 
 
 def _followed(document: Document, node: Node) -> Component:
@@ -81,49 +145,147 @@ class _Mover:
         self._new = new
         self.dropped: list[str] = []
 
-    def moved(self, node: Node) -> Node:
+    def moved(self, node: Node, held: tuple[Rule, ...]) -> Node:
+        """The instance as one of the new component; `held` are the holder's rules that go
+        aside with what the instance loses itself."""
         style: dict[str, Value] = {}
-        for name, value in node.style.items():
-            if name == "component":
-                style[name] = self._new.id
-            elif name.startswith(CHOICE):
-                style |= self._choice(name.removeprefix(CHOICE), value)
-            elif self._means(self._new.root, name):
-                style[name] = value
+        style["component"] = self._new.id
+        overrides: list[Rule] = []
+        lost: list[Rule] = []
+        for rule in [*_styled(node), *node.overrides]:
+            found = self.carried(rule)
+            if found is None:
+                lost.append(rule)
+            elif found.node or found.when:
+                overrides.append(found)
             else:
-                self.dropped.append(row_of(name).label)
-        overrides = [r for rule in node.overrides for r in self._override(rule)]
-        return msgspec.structs.replace(node, style=Map(style), overrides=tuple(overrides))
+                style[found.property] = found.value
+        kept = []
+        for aside in node.aside:
+            back, _, still = self._returning(aside)
+            for rule in back:
+                if rule.node or rule.when:
+                    overrides.append(rule)
+                else:
+                    style.setdefault(rule.property, rule.value)
+            if still is not None:
+                kept.append(still)
+        if lost or held:
+            kept.append(Aside(self._old.id, tuple(lost), held))
+        return msgspec.structs.replace(
+            node, style=Map(style), overrides=_distinct(overrides), aside=tuple(kept)
+        )
 
-    def _means(self, root: Node, name: str) -> bool:
+    def _returning(self, aside: Aside) -> tuple[list[Rule], list[Rule], Aside | None]:
+        """Of what was set aside with an earlier component: the overrides and the holder's
+        rules that mean something in the new one, and what stays aside."""
+        earlier = self._document.components.get(aside.component)
+        if earlier is None:
+            return [], [], aside
+        if earlier is self._new:
+            return list(aside.own), list(aside.held), None
+        mover = _Mover(self._document, earlier, self._new)
+        own = [(rule, mover.carried(rule)) for rule in aside.own]
+        held = [(rule, mover.carried_held(rule)) for rule in aside.held]
+        still = Aside(
+            aside.component,
+            tuple(rule for rule, found in own if found is None),
+            tuple(rule for rule, found in held if found is None),
+        )
+        return (
+            [found for _, found in own if found is not None],
+            [found for _, found in held if found is not None],
+            still if still.own or still.held else None,
+        )
+
+    def holding(self, owner: Component, node: Node) -> tuple[Component, list[Rule]]:
+        """The component that holds the instance with its rules about it carried over, and
+        those that mean nothing any more."""
+        rules: list[Rule] = []
+        lost: list[Rule] = []
+        for rule in owner.rules:
+            if rule.node[0] != node.id or rule.property == "component":
+                rules.append(rule)
+                continue
+            found = self.carried_held(rule)
+            if found is None:
+                lost.append(rule)
+            else:
+                rules.append(found)
+        for aside in node.aside:
+            rules += self._returning(aside)[1]
+        return msgspec.structs.replace(owner, rules=_distinct(rules)), lost
+
+    def carried(self, rule: Rule) -> Rule | None:
+        """What a difference becomes in the new component; None (and noted) if nothing."""
+        path = _same_way(self._document, (self._old, self._new), rule.node)
+        when: dict[str, str] = {}
+        for axis, said in rule.when.items():
+            for choice, same in self._choice(axis, said).items():
+                when[choice.removeprefix(CHOICE)] = str(same)
+        if path is None or len(when) < len(rule.when):
+            self.dropped.append(f"{_label(rule.property)} of a part inside")
+            return None
+        name, value = rule.property, rule.value
+        if not path and name.startswith(CHOICE):
+            chosen = self._choice(name.removeprefix(CHOICE), value)
+            if not chosen:
+                self.dropped.append(self._called(name.removeprefix(CHOICE)))
+                return None
+            ((name, value),) = chosen.items()
+        elif not path and not self._means(name):
+            self.dropped.append(row_of(name).label)
+            return None
+        return Rule(Map(when), path, name, value)
+
+    def carried_held(self, rule: Rule) -> Rule | None:
+        """The same for a rule of the holder: its conditions are the holder's own, and its
+        path begins with the instance."""
+        inner = msgspec.structs.replace(rule, node=rule.node[1:], when=Map())
+        found = self.carried(inner)
+        if found is None:
+            return None
+        return msgspec.structs.replace(found, node=(rule.node[0], *found.node), when=rule.when)
+
+    def _means(self, name: str) -> bool:
+        root = self._new.root
         return root.kind == "instance" or applies(name, root.kind)
 
+    def _called(self, key: str) -> str:
+        of = self._old.axis(key) or self._old.property(key)
+        return of.name if of is not None else "a choice"
+
     def _choice(self, key: str, value: Value) -> dict[str, Value]:
+        """The same choice in the new component, by names; empty if there is none."""
         axis, prop = self._old.axis(key), self._old.property(key)
         if axis is not None:
             chosen = axis.value(value) if isinstance(value, str) else None
             other = next((a for a in self._new.axes if a.name == axis.name), None)
             found = other.named(chosen.name) if other and chosen else None
-            if other is not None and found is not None:
-                return {CHOICE + other.id: found.id}
-            self.dropped.append(axis.name)
-        elif prop is not None:
-            same = [p for p in self._new.properties if (p.name, p.kind) == (prop.name, prop.kind)]
-            if same:
-                return {CHOICE + same[0].id: value}
-            self.dropped.append(prop.name)
-        return {}
+            return {CHOICE + other.id: found.id} if other and found else {}
+        same = [
+            p for p in self._new.properties if prop and (p.name, p.kind) == (prop.name, prop.kind)
+        ]
+        return {CHOICE + same[0].id: value} if same else {}
 
-    def _override(self, rule: Rule) -> Iterator[Rule]:
-        path = _same_way(self._document, (self._old, self._new), rule.node)
-        when: dict[str, str] = {}
-        for axis, value in rule.when.items():
-            for name, said in self._choice(axis, value).items():
-                when[name.removeprefix(CHOICE)] = str(said)
-        if path is None or len(when) < len(rule.when):
-            self.dropped.append(f"{row_of(rule.property).label} of a part inside")
-            return
-        yield Rule(Map(when), path, rule.property, rule.value)
+
+def _styled(node: Node) -> Iterator[Rule]:
+    """An instance's own style as overrides with an empty path."""
+    for name, value in node.style.items():
+        if name != "component":
+            yield Rule(Map(), (), name, value)
+
+
+def _label(name: str) -> str:
+    return "Choice" if name.startswith(CHOICE) else row_of(name).label
+
+
+def _distinct(rules: Iterable[Rule]) -> tuple[Rule, ...]:
+    """The rules, the first of those that speak of the same."""
+    found: dict[object, Rule] = {}
+    for rule in rules:
+        found.setdefault((rule.when, rule.node, rule.property), rule)
+    return tuple(found.values())
 
 
 def _same_way(

@@ -10,10 +10,9 @@ from immutables import Map
 from outgrowth.core.document.properties import Kind, row_of
 from outgrowth.core.document.records import Component, Document, Node, Rule, find, lineage, walk
 from outgrowth.core.document.types import check_value
-from outgrowth.core.document.uses import way_into
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import node_of, owner_of, with_node, with_owner
+from outgrowth.core.edits.trees import node_of, owner_of, refuse_cycle, with_node, with_owner
 
 DEEPEST = 200
 """Levels of nesting that a tree may have."""
@@ -48,22 +47,17 @@ def add_node(
     taken = {n.id for n in walk(owner.root)} & {n.id for n in walk(node)}
     if taken:
         raise EditError(f"“{node.name}” is already in “{owner.name}”.")
-    _refuse_cycle(document, owner_id, node)
+    _refuse_cycles(document, owner_id, node)
     at = len(parent.children) if index is None else index
     children = (*parent.children[:at], node, *parent.children[at:])
     changed = with_node(owner, parent_id, lambda n: msgspec.structs.replace(n, children=children))
     return with_owner(document, changed)
 
 
-def _refuse_cycle(document: Document, owner_id: str, node: Node) -> None:
+def _refuse_cycles(document: Document, owner_id: str, node: Node) -> None:
     for inner in walk(node):
-        held = inner.style.get("component")
-        if inner.kind != "instance" or not isinstance(held, str):
-            continue
-        way = way_into(document, held, owner_id)
-        if way:
-            names = " › ".join(document.components[i].name for i in (owner_id, *way))
-            raise EditError(f"A component cannot contain itself: {names}.")
+        if inner.kind == "instance":
+            refuse_cycle(document, owner_id, inner.style.get("component"))
 
 
 def remove_node(document: Document, owner_id: str, node_id: str) -> Document:

@@ -1,23 +1,37 @@
-"""What instances may set: opening a value of a part as a property of the component."""
+"""What instances may set: opening a value of a part as a property of the component, and the
+list of such properties: names, order, descriptions, defaults, shortlists."""
 
 from __future__ import annotations
 
+import msgspec
 from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, row_of
-from outgrowth.core.document.records import ComponentProperty, Document, PropertyKind
+from outgrowth.core.document.records import (
+    Component,
+    ComponentProperty,
+    Document,
+    Node,
+    Owner,
+    PropertyKind,
+    Rule,
+    walk,
+)
 from outgrowth.core.document.types import (
     ColorType,
     ContentType,
     FlagType,
     NumberType,
+    ValueProblem,
     ValueType,
     as_type,
 )
-from outgrowth.core.document.values import FromProperty, Literals
+from outgrowth.core.document.uses import Use
+from outgrowth.core.document.values import FromProperty, Literals, Value
 from outgrowth.core.edits.components import add_property, component_of
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.trees import rebuilt_tree, refuse_cycle, with_owner, with_root
 from outgrowth.core.resolve.ladder import Place, inspect
 
 _KINDS: tuple[tuple[type[ValueType], PropertyKind], ...] = (
@@ -67,3 +81,141 @@ def open_property(
     prop = ComponentProperty(property_id, free, kind, default, shortlist=shortlist)
     document = add_property(document, component.id, prop)
     return set_properties(document, place, {name: FromProperty(property_id)}, Map())
+
+
+# --- the list of a component's properties ---------------------------------------------------
+
+
+def rename_property(document: Document, component_id: str, property_id: str, name: str) -> Document:
+    """The document with a property called `name`; instances are not touched, since they
+    refer to its id. Raises EditError for an empty or taken name."""
+    component, prop = _property(document, component_id, property_id)
+    said = name.strip()
+    if not said:
+        raise EditError("Every property needs a name.")
+    if any(p.name == said and p is not prop for p in component.properties):
+        raise EditError(f"“{component.name}” already has a property called “{said}”.")
+    return _with(document, component, msgspec.structs.replace(prop, name=said))
+
+
+def describe_property(
+    document: Document, component_id: str, property_id: str, description: str
+) -> Document:
+    """The document with a sentence that says what a property is for."""
+    component, prop = _property(document, component_id, property_id)
+    described = msgspec.structs.replace(prop, description=description.strip())
+    return _with(document, component, described)
+
+
+def set_default(
+    document: Document, component_id: str, property_id: str, value: Literals
+) -> Document:
+    """The document with another default of a property. Raises EditError where the value does
+    not fit, or a slot's default would let the component contain itself."""
+    component, prop = _property(document, component_id, property_id)
+    try:
+        checked = PROPERTY_TYPES[prop.kind].check(value)
+    except ValueProblem as problem:
+        raise EditError(f"{prop.name}: {problem}") from problem
+    if prop.kind == "slot":
+        refuse_cycle(document, component.id, checked)
+    return _with(document, component, msgspec.structs.replace(prop, default=checked))
+
+
+def set_shortlist(
+    document: Document, component_id: str, property_id: str, shortlist: tuple[str, ...]
+) -> Document:
+    """The document with other components offered first for a slot."""
+    component, prop = _property(document, component_id, property_id)
+    if prop.kind != "slot":
+        raise EditError(f"“{prop.name}” is no slot, so it has no shortlist.")
+    for listed in shortlist:
+        refuse_cycle(document, component.id, listed)
+    return _with(document, component, msgspec.structs.replace(prop, shortlist=shortlist))
+
+
+def move_property(document: Document, component_id: str, property_id: str, index: int) -> Document:
+    """The document with a property at another place in the order."""
+    component, prop = _property(document, component_id, property_id)
+    others = [p for p in component.properties if p is not prop]
+    others.insert(index, prop)
+    return with_owner(document, msgspec.structs.replace(component, properties=tuple(others)))
+
+
+def setters(document: Document, component_id: str, property_id: str) -> tuple[Use, ...]:
+    """The instances that set a property."""
+    return tuple(
+        Use(owner.id, node.id)
+        for owner in document.owners()
+        for node in walk(owner.root)
+        if node.style.get("component") == component_id and CHOICE + property_id in node.style
+    )
+
+
+def remove_property(document: Document, component_id: str, property_id: str) -> Document:
+    """The document without a property: its default stands where it was referred to, and
+    what instances said about it goes."""
+    component, prop = _property(document, component_id, property_id)
+    plain = _plain(component, prop)
+    left = tuple(p for p in plain.properties if p.id != property_id)
+    document = with_owner(document, msgspec.structs.replace(plain, properties=left))
+    name = CHOICE + property_id
+    for owner in list(document.owners()):
+        changed = _without_choice(owner, component_id, name)
+        if changed is not owner:
+            document = with_owner(document, changed)
+    return document
+
+
+def _plain(component: Component, prop: ComponentProperty) -> Component:
+    """The component with a property's default in the place of references to it."""
+
+    def settled(value: Value) -> Value:
+        return prop.default if value == FromProperty(prop.id) else value
+
+    def ruled(rule: Rule) -> Rule:
+        return msgspec.structs.replace(rule, value=settled(rule.value))
+
+    def change(node: Node) -> Node:
+        style = Map({k: settled(v) for k, v in node.style.items()})
+        overrides = tuple(ruled(rule) for rule in node.overrides)
+        if style == node.style and overrides == node.overrides:
+            return node
+        return msgspec.structs.replace(node, style=style, overrides=overrides)
+
+    rules = tuple(ruled(rule) for rule in component.rules)
+    root = rebuilt_tree(component.root, change)
+    return msgspec.structs.replace(component, root=root, rules=rules)
+
+
+def _without_choice(owner: Owner, component_id: str, name: str) -> Owner:
+    """The owner without what its instances of a component, and its rules about them, choose."""
+    followers = {n.id for n in walk(owner.root) if n.style.get("component") == component_id}
+    if not followers:
+        return owner
+
+    def change(node: Node) -> Node:
+        if node.id not in followers or name not in node.style:
+            return node
+        return msgspec.structs.replace(node, style=node.style.delete(name))
+
+    owner = with_root(owner, rebuilt_tree(owner.root, change))
+    if isinstance(owner, Component):
+        gone = [r for r in owner.rules if r.property == name and r.node[-1] in followers]
+        owner = msgspec.structs.replace(owner, rules=tuple(r for r in owner.rules if r not in gone))
+    return owner
+
+
+def _property(
+    document: Document, component_id: str, property_id: str
+) -> tuple[Component, ComponentProperty]:
+    component = component_of(document, component_id)
+    prop = component.property(property_id)
+    if prop is None:
+        raise EditError("That property is no longer there.")
+    return component, prop
+
+
+def _with(document: Document, component: Component, prop: ComponentProperty) -> Document:
+    listed = tuple(prop if p.id == prop.id else p for p in component.properties)
+    return with_owner(document, msgspec.structs.replace(component, properties=listed))

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import TABLE, applies, row_of
+from outgrowth.core.document.properties import CHOICE, TABLE, applies, row_of
 from outgrowth.core.document.records import Component, Document, Node, Owner, Rule
 from outgrowth.core.document.types import ValueProblem, check_value
 from outgrowth.core.document.values import Value
@@ -17,12 +17,13 @@ from outgrowth.core.edits.trees import (
     node_of,
     own_path,
     owner_of,
+    refuse_cycle,
     restyled,
     with_node,
     with_owner,
 )
 from outgrowth.core.resolve.cascade import Source
-from outgrowth.core.resolve.ladder import Place, node_at
+from outgrowth.core.resolve.ladder import Place, inspect, node_at
 
 
 def set_properties(
@@ -41,6 +42,8 @@ def set_properties(
     """
     owner = owner_of(document, place.owner)
     checked = _checked(document, place, values)
+    if isinstance(owner, Component):
+        _refuse_cycles(document, place, checked)
     path = own_path(owner, place.path)
     if isinstance(owner, Component) and reach:
         rules = [Rule(reach, path, name, value) for name, value in checked.items()]
@@ -49,6 +52,18 @@ def set_properties(
         return with_owner(document, with_node(owner, path[0], lambda n: restyled(n, Map(checked))))
     rules = [Rule(reach, path[1:], name, value) for name, value in checked.items()]
     return with_owner(document, with_node(owner, path[0], lambda n: _overridden(n, rules)))
+
+
+def _refuse_cycles(document: Document, place: Place, values: Mapping[str, Value]) -> None:
+    """Refuses a component, or what fills a slot, that would hold the one it is put into."""
+    found = inspect(document, place)
+    followed = found.scope.owner if found is not None else None
+    for name, value in values.items():
+        prop = None
+        if name.startswith(CHOICE) and isinstance(followed, Component):
+            prop = followed.property(name.removeprefix(CHOICE))
+        if name == "component" or (prop is not None and prop.kind == "slot"):
+            refuse_cycle(document, place.owner, value)
 
 
 def _checked(document: Document, place: Place, values: Mapping[str, Value]) -> dict[str, Value]:

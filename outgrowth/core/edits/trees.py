@@ -17,6 +17,7 @@ from outgrowth.core.document.records import (
     find,
     lineage,
 )
+from outgrowth.core.document.uses import way_into
 from outgrowth.core.edits.errors import EditError
 
 
@@ -34,6 +35,15 @@ def node_of(owner: Owner, node_id: str) -> Node:
     if node is None:
         raise EditError(f"That part is no longer in “{owner.name}”.")
     return node
+
+
+def refuse_cycle(document: Document, owner_id: str, held_id: object) -> None:
+    """Raises EditError, with the way, if an owner that holds this component would come to
+    contain itself."""
+    way = way_into(document, held_id, owner_id) if isinstance(held_id, str) else ()
+    if way:
+        names = " › ".join(document.components[i].name for i in (owner_id, *way))
+        raise EditError(f"A component cannot contain itself: {names}.")
 
 
 def with_owner(document: Document, owner: Owner) -> Document:

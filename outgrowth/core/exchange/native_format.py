@@ -47,6 +47,10 @@ def schema() -> JsonObject:
             "style": _style_schema(),
             "node": _node_schema(),
             "rule": _rule_schema(),
+            "aside": _object(
+                {"component": text, "own": _list(_ref("rule")), "held": _list(_ref("rule"))},
+                optional={"own", "held"},
+            ),
             "motion": _motion_schema(),
             "axis": _axis_schema(),
             "property": _property_schema(),
@@ -86,8 +90,9 @@ def _node_schema() -> JsonObject:
             "style": _ref("style"),
             "children": _list(_ref("node")),
             "overrides": _list(_ref("rule")),
+            "aside": _list(_ref("aside")),
         },
-        optional={"style", "children", "overrides"},
+        optional={"style", "children", "overrides", "aside"},
     )
 
 
@@ -159,8 +164,19 @@ def _component_schema() -> JsonObject:
             "not-offered": _list(pattern),
             "motion": _ref("motion"),
             "description": text,
+            "columns": _list(text),
+            "chips": _list(text),
         },
-        optional={"axes", "rules", "properties", "not-offered", "motion", "description"},
+        optional={
+            "axes",
+            "rules",
+            "properties",
+            "not-offered",
+            "motion",
+            "description",
+            "columns",
+            "chips",
+        },
     )
 
 

@@ -9,6 +9,7 @@ from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, TABLE, row_of
 from outgrowth.core.document.records import (
+    Aside,
     Axis,
     AxisValue,
     Component,
@@ -118,7 +119,12 @@ def _component(held: JsonObject) -> Component:
         tuple(_conditions(pattern) for pattern in patterns),
         _motion(held.get("motion")),
         _text(held, "description", ""),
-        _extras(held, "id name root axes rules properties not-offered motion description"),
+        _texts(held, "columns") if "columns" in held else None,
+        _texts(held, "chips"),
+        _extras(
+            held,
+            "id name root axes rules properties not-offered motion description columns chips",
+        ),
     )
     _distinct((axis.id for axis in component.axes), "Two axes share the id")
     return _limited(component)
@@ -143,7 +149,7 @@ def _node(held: JsonObject, depth: int) -> Node:
     if depth > DEEPEST:
         raise _Misfit(f"parts are nested more than {DEEPEST} levels deep.")
     style, unknown = _style(_object(held.get("style", {}), "style"))
-    extras = _extras(held, "id name kind style children overrides")
+    extras = _extras(held, "id name kind style children overrides aside")
     if unknown:
         extras = extras.set(UNKNOWN_STYLE, unknown)
     return Node(
@@ -154,7 +160,12 @@ def _node(held: JsonObject, depth: int) -> Node:
         _all(held, "children", lambda child: _node(child, depth + 1)),
         _all(held, "overrides", _rule),
         extras,
+        _all(held, "aside", _aside),
     )
+
+
+def _aside(held: JsonObject) -> Aside:
+    return Aside(_text(held, "component"), _all(held, "own", _rule), _all(held, "held", _rule))
 
 
 def _style(held: JsonObject) -> tuple[Map[str, Value], JsonObject]:
@@ -178,14 +189,12 @@ def _value(name: str, kind: ValueType, data: Json) -> Value:
 
 def _rule(held: JsonObject) -> Rule:
     name = _text(held, "property")
-    path = _list(held, "node")
-    if not all(isinstance(part, str) for part in path):
-        raise _Misfit("a rule's node is not a list of ids.")
+    path = _texts(held, "node")
     value = held.get("value")
     if name not in TABLE and not name.startswith(CHOICE):
         raise _Misfit(f"a rule sets “{name}”, which this version does not know.")
     read = _value(name, row_of(name).type, value)
-    return Rule(_conditions(held.get("when", {})), tuple(str(p) for p in path), name, read)
+    return Rule(_conditions(held.get("when", {})), path, name, read)
 
 
 def _conditions(held: Json) -> Map[str, str]:
@@ -223,14 +232,13 @@ def _axis_value(held: JsonObject) -> AxisValue:
 def _property(held: JsonObject) -> ComponentProperty:
     kind = _choice(held, "kind", tuple(PROPERTY_TYPES))
     default = _value("default", PROPERTY_TYPES[kind], held.get("default"))
-    shortlist = tuple(str(part) for part in _list(held, "shortlist"))
     return ComponentProperty(
         _text(held, "id"),
         _text(held, "name"),
         kind,  # type: ignore[arg-type]  # checked against PROPERTY_TYPES
         default,  # type: ignore[arg-type]  # a literal of that type
         _text(held, "description", ""),
-        shortlist,
+        _texts(held, "shortlist"),
         _extras(held, "id name kind default description shortlist"),
     )
 
@@ -278,6 +286,13 @@ def _list(held: JsonObject, key: str) -> list[Json]:
     if not isinstance(found, list):
         raise _Misfit(f"“{key}” is not a list.")
     return found
+
+
+def _texts(held: JsonObject, key: str) -> tuple[str, ...]:
+    found = _list(held, key)
+    if not all(isinstance(part, str) for part in found):
+        raise _Misfit(f"“{key}” holds something that is not text.")
+    return tuple(str(part) for part in found)
 
 
 def _object(held: Json, what: str) -> JsonObject:

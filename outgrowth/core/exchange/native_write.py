@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from outgrowth.core.document.properties import PROPERTY_TYPES, row_of
 from outgrowth.core.document.records import (
+    Aside,
     Axis,
     AxisValue,
     Component,
@@ -53,6 +54,10 @@ def _component(component: Component) -> JsonObject:
         out["motion"] = _motion(component.motion)
     if component.description:
         out["description"] = component.description
+    if component.columns is not None:
+        out["columns"] = list(component.columns)
+    if component.chips:
+        out["chips"] = list(component.chips)
     return _with_extras(out, component.extras)
 
 
@@ -73,7 +78,18 @@ def _node(node: Node) -> JsonObject:
         out["children"] = [_node(child) for child in node.children]
     if node.overrides:
         out["overrides"] = [_rule(rule) for rule in node.overrides]
+    if node.aside:
+        out["aside"] = [_aside(aside) for aside in node.aside]
     return _with_extras(out, node.extras)
+
+
+def _aside(aside: Aside) -> JsonObject:
+    out: JsonObject = {"component": aside.component}
+    if aside.own:
+        out["own"] = [_rule(rule) for rule in aside.own]
+    if aside.held:
+        out["held"] = [_rule(rule) for rule in aside.held]
+    return out
 
 
 def _rule(rule: Rule) -> JsonObject:

@@ -97,6 +97,7 @@ def _scene(like: SceneNode, paint: PaintStyle, slots: list[_Slot], views: list[V
             like.component,
             like.variant,
             like.problem,
+            like.order,
         )
     )
 
@@ -262,5 +263,6 @@ def _with(scene: SceneNode, paint: PaintStyle, click_through: bool) -> SceneNode
             scene.component,
             scene.variant,
             scene.problem,
+            scene.order,
         )
     )

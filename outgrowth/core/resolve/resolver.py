@@ -258,6 +258,8 @@ class Resolver:
             scene = self._node(scope, child, touched)
             if scene is not None:
                 shown.append((child, scene))
+        if any(scene.order for _, scene in shown):
+            shown.sort(key=lambda pair: pair[1].order)
         children = tuple([scene for _, scene in shown])
         layouts = tuple([scene.layout for scene in children])
         is_instance = isinstance(scope.owner, Component) and node.id == scope.owner.root.id
@@ -272,6 +274,7 @@ class Resolver:
                 values.get("click-through") is True,
                 scope.owner.id if is_instance else "",
                 scope.variant if is_instance else None,
+                order=order if isinstance(order := values.get("order"), float) else 0.0,
             )
         )
 

@@ -121,6 +121,7 @@ class SceneNode:
         "kind",
         "layout",
         "names",
+        "order",
         "paint",
         "problem",
         "variant",
@@ -137,12 +138,14 @@ class SceneNode:
         self.names = parts.names
         self.children = parts.children
         self.problem = parts.problem
+        self.order = parts.order
         self.kept: dict[object, object] = {}
 
 
 class SceneParts(NamedTuple):
     """What a scene node is made of. `component` and `variant` are set on the root node of
-    an instance; `problem` says in a sentence why it could not be resolved."""
+    an instance; `problem` says in a sentence why it could not be resolved; `order` is where
+    it comes among its neighbours, lower first."""
 
     kind: Kind
     layout: LayoutNode
@@ -154,6 +157,7 @@ class SceneParts(NamedTuple):
     component: str = ""
     variant: Variant | None = None
     problem: str = ""
+    order: float = 0.0
 
 
 class Interner:
@@ -197,6 +201,7 @@ class Interner:
             parts.component,
             parts.variant,
             parts.problem,
+            parts.order,
         )
         found = self._scenes.get(key)
         if found is None:

@@ -1,14 +1,17 @@
+import contextlib
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import Axis, AxisValue, Rule, find
-from outgrowth.core.document.values import words
-from outgrowth.core.document.variants import default_variant, offered, variants
-from outgrowth.core.edits import EditError, axes, extract, instances, rules
-from outgrowth.core.edits.components import add_axis
+from outgrowth.core.document.records import Axis, AxisValue, Rule, find, walk
+from outgrowth.core.document.uses import uses
+from outgrowth.core.document.values import fixed, words
+from outgrowth.core.document.variants import default_variant, laid, offered, variants
+from outgrowth.core.edits import EditError, axes, extract, instances, properties, rules
+from outgrowth.core.edits.components import add_axis, add_axis_value, lay_axis
 from outgrowth.core.edits.properties import open_property
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.layout import Layout
@@ -131,6 +134,124 @@ def test_exchanging_there_and_back_keeps_what_both_mean(ferry):
     assert back.dropped == ()
 
 
+LOOKS = st.dictionaries(
+    st.sampled_from(("fill", "opacity", "width", "radius-top-left")),
+    st.sampled_from((RED, 0.5, fixed(240.0), 9.0)),
+)
+OTHERS = ("icon-button", "toggle", "chip", "app-header")
+
+
+@given(
+    own=LOOKS,
+    inside=st.sets(st.sampled_from(("label", "icon", "box"))),
+    kind=st.sampled_from(("primary", "quiet")),
+    there=st.lists(st.sampled_from(OTHERS), min_size=1, max_size=3),
+)
+def test_exchanging_there_and_back_keeps_everything(ferry, own, inside, kind, there):
+    """By whatever components the way leads, and whatever they have no place for."""
+    document = ferry
+    for name, value in own.items():
+        with contextlib.suppress(EditError):  # a colour is no width
+            document = set_properties(document, Place("boarding", ("board",)), {name: value})
+    for node in inside:
+        place = Place("boarding", ("board", node))
+        with contextlib.suppress(EditError):
+            document = set_properties(document, place, {"opacity": 0.25}, Map(kind=kind))
+    document = set_properties(document, Place("boarding", ("board",)), {"choice:kind": kind})
+    start = document
+    for component in (*there, "button"):
+        document = instances.exchange(document, "boarding", "board", component).document
+    was, now = (find(d.screens["boarding"].root, "board") for d in (start, document))
+    assert now.style == was.style
+    assert set(now.overrides) == set(was.overrides)
+
+
+def test_a_holders_rules_follow_an_exchange_and_come_back(ferry):
+    """A rule about the inside of a nested instance goes by names like an override does."""
+    row = ferry.components["timetable-row"]
+    (check,) = [n for n in walk(row.root) if n.style.get("component") == "checkbox"]
+    held = [r for r in row.rules if r.node[0] == check.id and r.property.startswith("choice:")]
+    assert held
+    there = instances.exchange(ferry, "timetable-row", check.id, "toggle")
+    back = instances.exchange(there.document, "timetable-row", check.id, "checkbox").document
+    assert set(back.components["timetable-row"].rules) == set(row.rules)
+
+
+def test_every_instance_of_the_file_is_exchanged_as_one_step(ferry):
+    count = len(uses(ferry, "icon-button"))
+    done = instances.exchange_everywhere(ferry, "icon-button", "button")
+    assert not uses(done.document, "icon-button")
+    assert len(uses(done.document, "button")) == len(uses(ferry, "button")) + count
+    with pytest.raises(EditError, match="no instance"):
+        instances.exchange_everywhere(done.document, "icon-button", "button")
+
+
+def test_a_value_started_from_another_looks_like_it_until_it_is_changed(ferry, pictured):
+    new = AxisValue("loud", "Loud")
+    document = add_axis_value(ferry, "button", "kind", new, like="quiet")
+    for state in ("rest", "hover", "press"):
+        quiet = Map(kind="quiet", state=state)
+        loud = pictured(document, "button", quiet.set("kind", "loud"))
+        assert loud == pictured(ferry, "button", quiet)
+    changed = set_properties(document, Place("button"), {"gap": 31.0}, Map(kind="loud"))
+    rest = Map(kind="quiet", state="rest")
+    assert pictured(changed, "button", rest) == pictured(ferry, "button", rest)
+
+
+def test_properties_are_named_ordered_described_and_removed(ferry, pictured):
+    first, *_ = ferry.components["button"].properties
+    document = properties.rename_property(ferry, "button", first.id, " Caption ")
+    document = properties.describe_property(document, "button", first.id, "What it does.")
+    document = properties.move_property(document, "button", first.id, 1)
+    moved = document.components["button"].properties[1]
+    assert (moved.name, moved.description) == ("Caption", "What it does.")
+    assert pictured(document, "boarding") == pictured(ferry, "boarding")
+    assert properties.setters(document, "button", first.id)
+    gone = properties.remove_property(document, "button", first.id)
+    assert gone.components["button"].property(first.id) is None
+    assert not properties.setters(gone, "button", first.id)
+    rest = Map(kind="primary", state="rest")
+    assert pictured(gone, "button", rest) == pictured(ferry, "button", rest)
+    other = ferry.components["button"].properties[1].name
+    with pytest.raises(EditError, match="already has"):
+        properties.rename_property(ferry, "button", first.id, other)
+
+
+def test_a_slots_default_and_shortlist_may_not_close_a_circle(ferry):
+    slot = next(p for p in ferry.components["fare-card"].properties if p.kind == "slot")
+    for edit, value in (
+        (properties.set_default, "fare-card"),
+        (properties.set_shortlist, ("fare-card",)),
+    ):
+        with pytest.raises(EditError, match="cannot contain itself"):
+            edit(ferry, "fare-card", slot.id, value)
+    listed = properties.set_shortlist(ferry, "fare-card", slot.id, ("chip",))
+    assert listed.components["fare-card"].property(slot.id).shortlist == ("chip",)
+
+
+def test_the_grid_lays_axes_where_it_is_told(ferry):
+    button = ferry.components["button"]
+    assert [[a.id for a in part] for part in laid(button)] == [["kind"], ["state"], []]
+    document = lay_axis(ferry, "button", "state", "rows")
+    document = lay_axis(document, "button", "kind", "chips")
+    parts = laid(document.components["button"])
+    assert [[a.id for a in part] for part in parts] == [["state"], [], ["kind"]]
+
+
+def test_order_is_a_property_like_any_other(ferry):
+    """So a rule can turn box and label around; identity stays, and with it every tween."""
+    rest = default_variant(ferry.components["checkbox"])
+    before = Resolver().variant(ferry, "checkbox", rest)
+    first, *others = before.ids
+    assert others
+    (axis, *_) = ferry.components["checkbox"].axes
+    other = axis.values[1].id
+    reach = Map({axis.id: other})
+    turned = set_properties(ferry, Place("checkbox", (first,)), {"order": 5.0}, reach)
+    assert Resolver().variant(turned, "checkbox", rest.set(axis.id, other)).ids == (*others, first)
+    assert Resolver().variant(turned, "checkbox", rest).ids == before.ids
+
+
 def test_exchanging_lists_what_means_nothing_there(ferry):
     marked = set_properties(ferry, Place("boarding", ("wait", "label")), {"color": RED})
     there = instances.exchange(marked, "boarding", "wait", "icon-button")
@@ -211,6 +332,20 @@ def test_placing_into_itself_is_refused_by_any_path(ferry):
         instances.place_instance(holding, "button", "button", "icon-button", "x")
     with pytest.raises(EditError, match="cannot contain itself"):
         instances.exchange(holding, "icon-button", "inner", "icon-button")
+
+
+def test_filling_a_slot_with_its_holder_is_refused_by_any_path(ferry):
+    """By a value, by a rule, and by way of a component between."""
+    row = ferry.components["timetable-row"]
+    cell = next(n for n in walk(row.root) if n.style.get("component") == "cell")
+    for reach in (Map(), Map({row.axes[0].id: row.axes[0].values[1].id})):
+        with pytest.raises(EditError, match="cannot contain itself"):
+            place = Place(row.id, (cell.id,))
+            set_properties(ferry, place, {"choice:slot": row.id}, reach)
+    with pytest.raises(EditError, match="Fare card › Travel/Timetable row"):
+        filled = set_properties(ferry, Place("chip"), {"opacity": 1.0})
+        filled = set_properties(filled, Place(row.id, (cell.id,)), {"choice:slot": "fare-card"})
+        set_properties(filled, Place("fare-card", ("icon",)), {"component": row.id})
 
 
 def test_an_inner_property_is_opened_outward(ferry):

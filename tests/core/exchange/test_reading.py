@@ -90,7 +90,7 @@ def test_what_an_instance_chose_is_kept_in_the_form_of_files():
         (component(axes=[axis(values=3)]), "“values” is not a list"),
         (component(rules=[{"node": ["r"], "property": "glow", "value": 1}]), "does not know"),
         (component(rules=[{"node": "r", "property": "gap", "value": 1}]), "not a list"),
-        (component(rules=[{"node": [1], "property": "gap", "value": 1}]), "not a list of ids"),
+        (component(rules=[{"node": [1], "property": "gap", "value": 1}]), "not text"),
         (component(rules=[{"node": ["r"], "property": "gap", "value": "x"}]), "not a number"),
         (component(root={"style": {"gap": 1e12}}), "out of range"),
         (component(root={"style": {"flow": "diagonal"}}), "is none of: row, column, free"),
