@@ -4,9 +4,10 @@ The cascade lays rules over each other: fewer conditions first, equal counts by 
 the axes. Whatever the rules leave wrong can be mended by a rule on all axes for that one
 cell, so every set of rules has a cost: its size, and the cells it leaves wrong.
 
-For one and two axes the search is exhaustive, hence exact. For more it takes the best single
-step as long as one helps, looks ahead behind the most promising steps that do not, and
-starts from each of the most frequent values as the base.
+For one and two axes the search is exhaustive, hence exact. For more, all sets of one rule
+are tried, then of two, and so on, which is exact as well as long as it ends; where there are
+too many, the best single step is taken as long as one helps, with a look behind the most
+promising steps that do not, from each of the most frequent values as the base.
 """
 
 from __future__ import annotations
@@ -24,6 +25,8 @@ When = tuple[tuple[int, int], ...]
 _EXHAUSTIVE_COLUMNS = 12
 _BASES = 3
 _PROMISING = 24
+_TRIALS = 40_000
+"""Rules that the search through all sets lays before it gives up."""
 
 
 class Found(NamedTuple):
@@ -149,6 +152,18 @@ class _Plan(NamedTuple):
 
 
 def _searched(table: _Table) -> Found:
+    every = _EverySet(table)
+    best = every.fewest(table.least)
+    if best is not None:
+        return best
+    plan = _stepwise(table)
+    wrong = table.all & ~_right(table, plan.base, plan.rules)
+    rules = tuple((rule.when, rule.value) for rule in plan.rules)
+    return Found(plan.base, rules + tuple(_single_cells(table, wrong)))
+
+
+def _stepwise(table: _Table) -> _Plan:
+    """The best plan found by single steps."""
     candidates = list(_candidates(table))
     counts = [cells.bit_count() for cells in table.by_value]
     bases = sorted(range(len(counts)), key=lambda v: -counts[v])[:_BASES]
@@ -158,9 +173,66 @@ def _searched(table: _Table) -> Found:
         best = min(best, plan, key=lambda p: p.cost)
         if best.cost <= table.least:
             break
-    wrong = table.all & ~_right(table, best.base, best.rules)
-    rules = tuple((rule.when, rule.value) for rule in best.rules)
-    return Found(best.base, rules + tuple(_single_cells(table, wrong)))
+    return best
+
+
+class _EverySet:
+    """Tries all sets of a number of rules, the strongest rule first.
+
+    What a rule covers that no stronger one does, it decides for good. So it has to be right
+    there, which leaves it one value, and leaves most sets out.
+    """
+
+    def __init__(self, table: _Table) -> None:
+        self._table = table
+        self._trials = _TRIALS
+        axes = len(table.sizes)
+        groups = [g for n in range(axes, 0, -1) for g in combinations(range(axes), n)]
+        groups.sort(key=lambda group: (len(group), group), reverse=True)
+        whens = [
+            tuple(zip(group, values, strict=True))
+            for group in groups
+            for values in product(*(range(table.sizes[a]) for a in group))
+        ]
+        self._patterns = [(when, cells) for when in whens if (cells := table.pattern(when))]
+
+    def fewest(self, least: int) -> Found | None:
+        """The smallest set, of `least` rules or more; None if the trials ran out."""
+        for count in range(least, len(self._patterns) + 1):
+            for base, cells in enumerate(self._table.by_value):
+                rules = self._tried(0, self._table.all, count, base) if cells else None
+                if rules is not None:
+                    return Found(base, tuple(reversed(rules)))
+            if self._trials <= 0:
+                return None
+        return None
+
+    def _tried(
+        self, start: int, left: int, count: int, base: int
+    ) -> tuple[tuple[When, int], ...] | None:
+        """At most `count` rules, from the pattern at `start` on, that together with the base
+        give the cells that are left their values."""
+        values = self._table.by_value
+        wrong = left & ~values[base]
+        if not wrong:
+            return ()
+        if count < sum(1 for cells in values if cells & wrong):
+            return None
+        for number in range(start, len(self._patterns)):
+            when, pattern = self._patterns[number]
+            covered = pattern & left
+            if not covered or (count == 1 and wrong & ~covered):
+                continue
+            value = next(v for v, cells in enumerate(values) if cells & covered)
+            if covered & ~values[value]:
+                continue
+            self._trials -= 1
+            rest = self._tried(number + 1, left & ~covered, count - 1, base)
+            if rest is not None:
+                return ((when, value), *rest)
+            if self._trials <= 0:
+                return None
+        return None
 
 
 def _candidates(table: _Table) -> Iterator[_Rule]:
