@@ -32,14 +32,17 @@ from outgrowth.app.panels.layers import Layers
 from outgrowth.app.panels.ledger import Ledger
 from outgrowth.app.panels.library import Library
 from outgrowth.app.panels.live import Live
+from outgrowth.app.panels.properties import Properties
 from outgrowth.app.panels.reach_bar import ReachBar
 from outgrowth.app.panels.rules import Rules
 from outgrowth.app.panels.strips import StatusLine, TopStrip
 from outgrowth.app.panels.tabs import Tabs
+from outgrowth.app.panels.uses import Uses
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install
-from outgrowth.core.document.records import walk
+from outgrowth.core.document.properties import FAMILIES
+from outgrowth.core.document.records import Path, walk
 from outgrowth.core.exchange.native import SUFFIX, FileProblem, load
 
 _FILTER = f"Outgrowth files (*{SUFFIX})"
@@ -69,6 +72,8 @@ class MainWindow(QMainWindow):
         self.ledger = Ledger(session, theme)
         self.rules = Rules(session)
         self.axes = Axes(session)
+        self.opened = Properties(session, theme)
+        self.uses = Uses(session)
         self.status = StatusLine(session)
         self.finder = Finder(self)
         self.actions_list = self._actions()
@@ -121,7 +126,7 @@ class MainWindow(QMainWindow):
         self.setCentralWidget(whole)
 
     def _sheets(self) -> QWidget:
-        """Ledger, rules and axes, one of them in sight."""
+        """Ledger, rules, axes, opened values and uses, one of them in sight."""
         sheets = QWidget()
         sheets.setProperty("room", "panel")
         sheets.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -129,8 +134,8 @@ class MainWindow(QMainWindow):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.sheet_stack = QStackedWidget()
-        self.sheet_tabs = Tabs(("Ledger", "Rules", "Axes"))
-        for sheet in (self.ledger, self.rules, self.axes):
+        self.sheet_tabs = Tabs(("Ledger", "Rules", "Axes", "Opened", "Uses"))
+        for sheet in (self.ledger, self.rules, self.axes, self.opened, self.uses):
             self.sheet_stack.addWidget(sheet)
         self.sheet_tabs.chosen.connect(self.sheet_stack.setCurrentIndex)
         column.addWidget(self.sheet_tabs)
@@ -141,6 +146,8 @@ class MainWindow(QMainWindow):
         session = self.session
         self.library.opened.connect(session.open)
         self.ledger.visited.connect(session.open)
+        self.rules.edited.connect(self._edit_rule)
+        self.uses.visited.connect(self._visit)
         self.ledger.attended.connect(self.reach_bar.attend)
         self.ledger.attended.connect(self.grid.attend)
         self.strip.find_asked.connect(self.find_or_do)
@@ -158,6 +165,19 @@ class MainWindow(QMainWindow):
             part.customContextMenuRequested.connect(
                 lambda spot, widget=part: self.context_menu(widget.mapToGlobal(spot))
             )
+
+    def _edit_rule(self, name: str) -> None:
+        """Turns to the ledger's row of a property."""
+        self.sheet_tabs.choose("Ledger")
+        self.ledger.refresh()
+        row = self.ledger.rows.get(FAMILIES.get(name, name))
+        if row is not None:
+            self.ledger.ensureWidgetVisible(row)
+            row.editor.widget.setFocus(Qt.FocusReason.TabFocusReason)
+
+    def _visit(self, owner: str, path: Path) -> None:
+        self.session.open(owner)
+        self.session.select(path or None)
 
     def _bench_changed(self) -> None:
         on_screen = self.session.screen is not None
@@ -198,7 +218,7 @@ class MainWindow(QMainWindow):
                 "Make a component of the part",
                 "Parts",
                 lambda: deeds.make_component(s),
-                lambda: deeds.own_part(s) is not None and deeds.own_instance(s) is None,
+                lambda: any(node.kind != "instance" for node in deeds.own_parts(s)),
                 "F7",
             ),
             Action(
@@ -222,6 +242,13 @@ class MainWindow(QMainWindow):
                 "Parts",
                 lambda: deeds.push_up(s, whole=False),
                 instance,
+            ),
+            Action(
+                "neighbours",
+                "Select everything beside the part",
+                "Parts",
+                lambda: deeds.neighbours(s),
+                shortcut="Ctrl+A",
             ),
             Action("put-back", "Put the whole instance back", "Parts", s.put_back_all, instance),
             Action(
@@ -311,6 +338,11 @@ class MainWindow(QMainWindow):
             what = "component" if owner.id in document.components else "screen"
             found.append(Candidate(owner.name, what, partial(session.open, owner.id)))
         found += self._component_candidates()
+        component = session.component
+        for axis in component.axes if component is not None else ():
+            if axis.driver == "none":
+                act = partial(deeds.face_like_this, session, axis.id)
+                found.append(Candidate(f"New {axis.name} that starts as this face", "face", act))
         if session.owner is not None:
             for node in walk(session.owner.root):
                 path = () if node is session.owner.root else (node.id,)
@@ -320,17 +352,27 @@ class MainWindow(QMainWindow):
     def _component_candidates(self) -> list[Candidate]:
         """Placing each component here, or letting the selected instance follow it."""
         session = self.session
-        exchanging = deeds.own_instance(session) is not None
+        exchanging = bool(deeds.own_instances(session))
+        followed = deeds.component_here(session) if exchanging else None
         found = []
         for component in session.document.in_order():
             if component.id == session.selection.owner:
                 continue
-            name = component.name.rpartition("/")[2]
+            name = deeds.short(component)
             act = partial(deeds.place, session, component.id)
             found.append(Candidate(f"Place {name} here", "place", act))
-            if exchanging:
+            if exchanging and component is not followed:
                 swap = partial(deeds.exchange, session, component.id)
                 found.append(Candidate(f"Exchange for {name}", "exchange", swap))
+            if followed is not None and exchanging and component is not followed:
+                count = session.uses_of(followed.id)
+                found.append(
+                    Candidate(
+                        f"Exchange every {deeds.short(followed)} for {name}",
+                        f"exchange, {count}",
+                        partial(deeds.exchange, session, component.id, everywhere=True),
+                    )
+                )
         return found
 
     def visit_component(self) -> None:
@@ -409,6 +451,7 @@ class MainWindow(QMainWindow):
             self.canvas,
             self.live,
             self.ledger,
+            self.opened,
         ):
             part.set_theme(theme)
 

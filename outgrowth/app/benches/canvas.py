@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
 from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, Qt, pyqtSignal
@@ -129,12 +130,20 @@ class Canvas(QWidget):
 
     def rect_of(self, path: Path) -> QRectF | None:
         """Where a node lies in the widget."""
+        return self.rects_of((path,)).get(path)
+
+    def rects_of(self, paths: Iterable[Path]) -> dict[Path, QRectF]:
+        """Where nodes lie in the widget, those that are shown."""
+        wanted = set(paths)
         scene, placed = self.view()
-        for at in locate(scene, placed, ""):
-            if at.path == path:
-                z, o, r = self.zoom, self._offset, at.rect
-                return QRectF(o.x() + r.x * z, o.y() + r.y * z, r.width * z, r.height * z)
-        return None
+        return {
+            at.path: self.mapped(at.rect) for at in locate(scene, placed, "") if at.path in wanted
+        }
+
+    def mapped(self, r: Rect) -> QRectF:
+        """A rectangle of the screen in the widget."""
+        z, o = self.zoom, self._offset
+        return QRectF(o.x() + r.x * z, o.y() + r.y * z, r.width * z, r.height * z)
 
     def _under(self, point: QPointF) -> Path | None:
         """The full path of the topmost node under a point."""
@@ -170,17 +179,18 @@ class Canvas(QWidget):
 
     def _draw_marks(self, painter: QPainter) -> None:
         if self._landing is not None:
-            z, o, r = self.zoom, self._offset, self._landing.line
-            line = QRectF(o.x() + r.x * z, o.y() + r.y * z, r.width * z, r.height * z)
+            line = self.mapped(self._landing.line)
             painter.fillRect(line.adjusted(-1, -1, 1, 1), self._theme.color("clay"))
-        path = self._session.selection.path
-        if self._pointed is not None and self._pointed != path:
-            rect = self.rect_of(self._pointed)
-            if rect is not None:
-                marks.hovered(painter, rect, self._theme)
-        rect = None if path is None else self.rect_of(path)
-        if rect is not None:
-            marks.selected(painter, rect, self._theme)
+        paths = self._session.selection.paths
+        pointed = () if self._pointed is None else (self._pointed,)
+        if not paths and not pointed:
+            return
+        rects = self.rects_of((*paths, *pointed))
+        if self._pointed in rects and self._pointed not in paths:
+            marks.hovered(painter, rects[self._pointed], self._theme)
+        for path in paths:
+            if path in rects:
+                marks.selected(painter, rects[path], self._theme)
 
     # --- dropping a component ------------------------------------------------------------
 
@@ -216,7 +226,7 @@ class Canvas(QWidget):
         return Landing(parent.id, index, line)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        if event is not None and _dragged(event.mimeData()):
+        if event is not None and dragged(event.mimeData()):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
@@ -233,7 +243,7 @@ class Canvas(QWidget):
         if event is None:
             return
         landing, self._landing = self.landing(event.position()), None
-        component = _dragged(event.mimeData())
+        component = dragged(event.mimeData())
         if landing is not None and component in self._session.document.components:
             deeds.place_into(self._session, component, landing.parent, landing.before)
             event.acceptProposedAction()
@@ -266,7 +276,11 @@ class Canvas(QWidget):
             self._pan, self._fitted = event.position(), False
             return
         if event.button() == Qt.MouseButton.LeftButton:
-            self._pick(self._under(event.position()))
+            under = self._under(event.position())
+            if under is not None and marks.adding(event):
+                self._session.toggle(under[: max(self._depth(), 1)])
+            else:
+                self._pick(under)
 
     def _pick(self, under: Path | None) -> None:
         """Selects at the depth of the present selection if that is beside it, else the part
@@ -326,7 +340,7 @@ class Canvas(QWidget):
             self.fit()
 
 
-def _dragged(data: QMimeData | None) -> str:
+def dragged(data: QMimeData | None) -> str:
     """The id of the component that a drag carries; empty if it carries none."""
     if data is None or not data.hasFormat(COMPONENT_MIME):
         return ""

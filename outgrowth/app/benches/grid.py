@@ -7,11 +7,13 @@ wear an edge of ticks before anything is changed.
 from __future__ import annotations
 
 import math
+import time
+from functools import partial
 from itertools import product
 from typing import NamedTuple
 
 from immutables import Map
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFontMetricsF,
     QKeyEvent,
@@ -20,14 +22,22 @@ from PyQt6.QtGui import (
     QPaintEvent,
     QPen,
 )
-from PyQt6.QtWidgets import QScrollArea, QSizePolicy, QWidget
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from outgrowth.app.benches import marks
+from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.records import Axis, AxisValue, Component, Path
-from outgrowth.core.document.variants import Variant, is_switch, offered
+from outgrowth.core.document.records import Axis, AxisValue, Component, Document, Path
+from outgrowth.core.document.variants import Variant, is_switch, laid, offered
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.tween import View
@@ -40,15 +50,49 @@ _MARGIN = 16.0
 _HEAD = 26.0
 _LEAST_CELL = (96.0, 64.0)
 _LEAST_FIT = 0.5
+_AT_ONCE = 48
+"""Faces that are measured before the next frame even if they are out of sight."""
+_SLICE = 0.006
+"""Seconds at a time for measuring those out of sight, between events."""
 
 
 class Cell(NamedTuple):
-    """One face: its variant, where its cell lies, and where the part lies in the widget."""
+    """One face: its variant, where its cell lies in the widget, and whether it is offered."""
 
     variant: Variant
     rect: QRectF
-    spot: QPointF
     offered: bool
+
+
+class Faces(NamedTuple):
+    """The faces of a component as its grid lays them: the values along columns and rows,
+    and the variants row by row."""
+
+    columns: list[tuple[str, ...]]
+    rows: list[tuple[str, ...]]
+    lines: list[list[Variant]]
+
+
+def faces_of(component: Component, held: Variant) -> Faces:
+    """The grid's faces; axes shown one value at a time stand at their value in `held`."""
+    row_axes, column_axes, chips = laid(component)
+    columns, rows = _along(column_axes), _along(row_axes)
+    fixed = Map({axis.id: held.get(axis.id, axis.default) for axis in chips})
+    return Faces(
+        [_named(column_axes, values) for values in columns],
+        [_named(row_axes, values) for values in rows],
+        [[fixed.update(row).update(column) for column in columns] for row in rows],
+    )
+
+
+def _along(axes: list[Axis]) -> list[Variant]:
+    every = product(*(axis.values for axis in axes))
+    return [Map({a.id: v.id for a, v in zip(axes, values, strict=True)}) for values in every]
+
+
+def _named(axes: list[Axis], values: Variant) -> tuple[str, ...]:
+    found = [(axis, axis.value(values[axis.id])) for axis in axes]
+    return tuple(face_text(axis, value) for axis, value in found if value is not None)
 
 
 class VariantGrid(QWidget):
@@ -60,8 +104,11 @@ class VariantGrid(QWidget):
         self._rasters = rasters
         self._theme = theme
         self._cells: list[Cell] = []
-        self._columns: list[tuple[str, float, float]] = []
+        self._columns: list[tuple[tuple[str, ...], float, float]] = []
         self._rows: list[tuple[tuple[str, ...], float, float]] = []
+        self._sizes: dict[Variant, tuple[float, float]] = {}
+        self._stale: dict[Variant, None] = {}
+        self._measured: tuple[str, Document | None] = "", None
         self._pointed: tuple[Variant, Path] | None = None
         self._within: frozenset[Variant] = frozenset()
         self._names: tuple[str, ...] = ()
@@ -71,9 +118,15 @@ class VariantGrid(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Variants")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self._idle = QTimer(self)
+        self._idle.setInterval(0)
+        self._idle.timeout.connect(self._measure_some)
         session.document_changed.connect(self.refresh)
         session.selection_changed.connect(self.refresh)
+        session.selection_changed.connect(self._mark_reach)
+        session.settled.connect(self._mark_reach)
         self.refresh()
+        self._mark_reach()
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -82,7 +135,10 @@ class VariantGrid(QWidget):
     def attend(self, names: tuple[str, ...]) -> None:
         """Which properties are being looked at: cells wear the edge for an edit of them."""
         self._names = names
-        self._within = frozenset(self._session.reached_variants(names))
+        self._mark_reach()
+
+    def _mark_reach(self) -> None:
+        self._within = frozenset(self._session.reached_variants(self._names))
         self.update()
 
     def set_zoom(self, zoom: float) -> None:
@@ -110,83 +166,100 @@ class VariantGrid(QWidget):
         return session.engine.view(session.document, session.selection.owner, variant)
 
     def refresh(self) -> None:
-        """Lays the cells out anew; only faces that changed cost anything."""
+        """Lays the cells out anew. Only faces in sight are measured before the next frame;
+        those out of sight keep their size until there is time for them."""
         component = self._session.component
         if component is None:
+            self._idle.stop()
             return
-        self._arrange(component)
-        self._within = frozenset(self._session.reached_variants(self._names))
+        faces = faces_of(component, self._session.selection.variant)
+        every = [variant for line in faces.lines for variant in line]
+        if component.id != self._measured[0]:
+            self._sizes = {}
+        if (component.id, self._session.document) != self._measured:
+            self._stale = dict.fromkeys(every)
+            self._measured = component.id, self._session.document
+        for variant in every:
+            if variant not in self._sizes:
+                self._stale.setdefault(variant)
+        self._measure(self._first(every))
+        self._arrange(component, faces)
+        if self._stale:
+            self._idle.start()
+
+    def _first(self, every: list[Variant]) -> list[Variant]:
+        """The faces to be measured at once: all if they are few, else those in sight."""
+        if len(every) <= _AT_ONCE:
+            return every
+        shown = set(every)
+        area = QRectF(self.visibleRegion().boundingRect())
+        seen = [c.variant for c in self._cells if c.rect.intersects(area) and c.variant in shown]
+        return [self._session.selection.variant, *(seen or every[:_AT_ONCE])]
+
+    def _measure(self, variants: list[Variant]) -> None:
+        for variant in variants:
+            if variant in self._stale:
+                bounds = draw(*self.view(variant)).bounds
+                self._sizes[variant] = bounds.width, bounds.height
+                del self._stale[variant]
+
+    def _measure_some(self) -> None:
+        """Measures faces out of sight, for a moment."""
+        component = self._session.component
+        until = time.perf_counter() + _SLICE
+        while component is not None and self._stale and time.perf_counter() < until:
+            self._measure([next(iter(self._stale))])
+        if component is None or not self._stale:
+            self._idle.stop()
+        if component is not None and not self._stale:
+            self._arrange(component, faces_of(component, self._session.selection.variant))
+
+    def _arrange(self, component: Component, faces: Faces) -> None:
+        usual = next(iter(self._sizes.values()), (0.0, 0.0))
+        sizes = [[self._sizes.get(variant, usual) for variant in line] for line in faces.lines]
+        widths = [
+            max([_LEAST_CELL[0], *(line[n][0] * self.zoom + 2 * _PAD for line in sizes)])
+            for n in range(len(faces.columns))
+        ]
+        heights = [
+            max([_LEAST_CELL[1], *(h * self.zoom + 2 * _PAD for _, h in line)]) for line in sizes
+        ]
+        self._place(component, faces, widths, heights)
         self.setMinimumSize(self.sizeHint())
         self.update()
 
-    def _arrange(self, component: Component) -> None:
-        row_axes, column_axis = arranged(component)
-        columns = (
-            [{}]
-            if column_axis is None
-            else [{column_axis.id: value.id} for value in column_axis.values]
-        )
-        rows = [
-            {axis.id: value.id for axis, value in zip(row_axes, values, strict=True)}
-            for values in product(*(axis.values for axis in row_axes))
-        ]
-        faces = [[Map(row | column) for column in columns] for row in rows]
-        bounds = {v: draw(*self.view(v)).bounds for line in faces for v in line}
-        widths = [
-            max([_LEAST_CELL[0], *(bounds[line[n]].width * self.zoom + 2 * _PAD for line in faces)])
-            for n in range(len(columns))
-        ]
-        heights = [
-            max([_LEAST_CELL[1], *(bounds[v].height * self.zoom + 2 * _PAD for v in line)])
-            for line in faces
-        ]
-        self._place(component, (faces, widths, heights), (row_axes, column_axis))
-
     def _place(
-        self,
-        component: Component,
-        grid: tuple[list[list[Variant]], list[float], list[float]],
-        axes: tuple[list[Axis], Axis | None],
+        self, component: Component, faces: Faces, widths: list[float], heights: list[float]
     ) -> None:
-        faces, widths, heights = grid
-        row_axes, column_axis = axes
-        self._labels = self._label_width(row_axes)
+        self._labels = self._label_width(faces.rows)
         left = _MARGIN + self._labels
-        top = _MARGIN + (_HEAD if column_axis is not None else 0.0)
+        y = _MARGIN + _HEAD * max((len(names) > 0 for names in faces.columns), default=0)
         self._cells, self._columns, self._rows = [], [], []
-        y = top
-        for line, height in zip(faces, heights, strict=True):
+        for names, line, height in zip(faces.rows, faces.lines, heights, strict=True):
             x = left
-            names = tuple(
-                face_text(a, value)
-                for a in row_axes
-                if (value := a.value(line[0][a.id])) is not None
-            )
             self._rows.append((names, y, height))
             for variant, width in zip(line, widths, strict=True):
-                self._cells.append(self._cell(component, variant, QRectF(x, y, width, height)))
+                cell = Cell(variant, QRectF(x, y, width, height), offered(component, variant))
+                self._cells.append(cell)
                 x += width + _GAP
             y += height + _GAP
         x = left
-        for n, width in enumerate(widths):
-            name = ""
-            if column_axis is not None:
-                name = face_text(column_axis, column_axis.values[n])
-            self._columns.append((name, x, width))
+        for names, width in zip(faces.columns, widths, strict=True):
+            self._columns.append((names, x, width))
             x += width + _GAP
 
-    def _cell(self, component: Component, variant: Variant, rect: QRectF) -> Cell:
-        placed = self.view(variant).placed
-        spot = QPointF(
-            round(rect.center().x() - placed.width * self.zoom / 2),
-            round(rect.center().y() - placed.height * self.zoom / 2),
+    def spot_of(self, cell: Cell) -> QPointF:
+        """Where the part's own corner lies in the widget."""
+        placed = self.view(cell.variant).placed
+        return QPointF(
+            round(cell.rect.center().x() - placed.width * self.zoom / 2),
+            round(cell.rect.center().y() - placed.height * self.zoom / 2),
         )
-        return Cell(variant, rect, spot, offered(component, variant))
 
-    def _label_width(self, axes: list[Axis]) -> float:
+    def _label_width(self, rows: list[tuple[str, ...]]) -> float:
         metrics = QFontMetricsF(self.font())
-        names = [face_text(axis, value) for axis in axes for value in axis.values]
-        return max((metrics.horizontalAdvance(n) + 18 for n in names), default=0.0)
+        words = {name for names in rows for name in names}
+        return max((metrics.horizontalAdvance(n) + 18 for n in words), default=0.0)
 
     def sizeHint(self) -> QSize:
         if not self._cells:
@@ -207,8 +280,8 @@ class VariantGrid(QWidget):
         return None
 
     def _mapped(self, cell: Cell, r: Rect) -> QRectF:
-        z = self.zoom
-        return QRectF(cell.spot.x() + r.x * z, cell.spot.y() + r.y * z, r.width * z, r.height * z)
+        z, spot = self.zoom, self.spot_of(cell)
+        return QRectF(spot.x() + r.x * z, spot.y() + r.y * z, r.width * z, r.height * z)
 
     # --- drawing ------------------------------------------------------------------------
 
@@ -228,7 +301,10 @@ class VariantGrid(QWidget):
         painter.setPen(self._theme.color("muted"))
         font.setBold(True)
         painter.setFont(font)
-        for name, x, width in self._columns:
+        for names, x, width in self._columns:
+            name = painter.fontMetrics().elidedText(
+                " · ".join(names), Qt.TextElideMode.ElideRight, int(width)
+            )
             where = QRectF(x + 2, _MARGIN - 4, width, _HEAD)
             painter.drawText(
                 where, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, name
@@ -253,21 +329,24 @@ class VariantGrid(QWidget):
         painter.setClipRect(cell.rect)
         painter.scale(1 / ratio, 1 / ratio)
         scale = self.zoom * ratio
-        x, y = cell.spot.x() / self.zoom, cell.spot.y() / self.zoom
+        spot = self.spot_of(cell)
+        x, y = spot.x() / self.zoom, spot.y() / self.zoom
         QtPainter(painter, self._rasters, scale).draw(draw(scene, placed), x, y)
         painter.restore()
         if cell.variant in self._within:
             marks.within_reach(painter, cell.rect, theme)
 
     def _draw_selection(self, painter: QPainter) -> None:
-        _, variant, path = self._session.selection
-        if self._pointed is not None and self._pointed != (variant, path):
+        selection = self._session.selection
+        variant = selection.variant
+        if self._pointed is not None and self._pointed != (variant, selection.path):
             rect = self.rect_of(*self._pointed)
             if rect is not None:
                 marks.hovered(painter, rect, self._theme)
-        rect = None if path is None else self.rect_of(variant, path)
-        if rect is not None:
-            marks.selected(painter, rect, self._theme)
+        for path in selection.paths:
+            rect = self.rect_of(variant, path)
+            if rect is not None:
+                marks.selected(painter, rect, self._theme)
 
     # --- the hand -----------------------------------------------------------------------
 
@@ -277,9 +356,8 @@ class VariantGrid(QWidget):
         if cell is None or not cell.offered:
             return None
         scene, placed = self.view(cell.variant)
-        x = (point.x() - cell.spot.x()) / self.zoom
-        y = (point.y() - cell.spot.y()) / self.zoom
-        found = hit(scene, placed, x, y)
+        at = (point - self.spot_of(cell)) / self.zoom
+        found = hit(scene, placed, at.x(), at.y())
         return cell.variant, (found.path[:1] if found is not None else ())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -299,7 +377,10 @@ class VariantGrid(QWidget):
             return
         found = self._under(event.position())
         if found is not None:
-            self._session.select(found[1], found[0])
+            if marks.adding(event) and found[0] == self._session.selection.variant:
+                self._session.toggle(found[1])
+            else:
+                self._session.select(found[1], found[0])
             return
         empty = next((c for c in self._cells if c.rect.contains(event.position())), None)
         if empty is not None:
@@ -317,7 +398,7 @@ class VariantGrid(QWidget):
             Qt.Key.Key_Up: (0, -1),
             Qt.Key.Key_Down: (0, 1),
         }.get(Qt.Key(key))
-        _, variant, path = self._session.selection
+        _, variant, path, _ = self._session.selection
         index = next((n for n, c in enumerate(self._cells) if c.variant == variant), None)
         if step is None or index is None:
             return False
@@ -336,30 +417,39 @@ def face_text(axis: Axis, value: AxisValue) -> str:
     return f"{axis.name}: {value.name}" if is_switch(axis) else value.name
 
 
-def arranged(component: Component) -> tuple[list[Axis], Axis | None]:
-    """Which axes lie along the rows, and which along the columns: the one that is driven,
-    else the last."""
-    if not component.axes:
-        return [], None
-    driven = [axis for axis in component.axes if axis.driver != "none"]
-    column = (driven or list(component.axes))[-1]
-    return [axis for axis in component.axes if axis is not column], column
-
-
-class GridBench(QScrollArea):
-    """The scrolling frame around a variant grid."""
+class GridBench(QWidget):
+    """The variant grid in its scrolling frame; above it, for each axis of which it shows one
+    value at a time, the values to choose from."""
 
     zoomed = pyqtSignal()
 
     def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
         self.grid = VariantGrid(session, rasters, theme)
-        self.setWidget(self.grid)
-        self.setWidgetResizable(True)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.frame = QScrollArea()
+        self.frame.setWidget(self.grid)
+        self.frame.setWidgetResizable(True)
+        self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.strip = QWidget()
+        self.strip.setProperty("room", "panel")
+        self.strip.setProperty("edge", "bottom")
+        self.strip.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._chips = QHBoxLayout(self.strip)
+        self._chips.setContentsMargins(12, 4, 12, 4)
+        self._chips.setSpacing(6)
+        self.chips: dict[str, Segments] = {}
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.strip)
+        column.addWidget(self.frame, 1)
         self._session = session
         self._shown = ""
+        self._held: list[Axis] = []
+        self.strip.hide()
         session.selection_changed.connect(self._opened)
+        session.selection_changed.connect(self._show_chips)
+        session.settled.connect(self._show_chips)
 
     def _opened(self) -> None:
         """Another component begins at a zoom at which its faces are in sight."""
@@ -368,8 +458,39 @@ class GridBench(QScrollArea):
             self._shown = owner
             self.fit()
 
+    def _show_chips(self) -> None:
+        component = self._session.component
+        held = laid(component)[2] if component is not None else []
+        if held != self._held:
+            self._held = held
+            self._make_chips(held)
+        for axis in held:
+            self.chips[axis.id].show_value(self._session.selection.variant.get(axis.id))
+
+    def _make_chips(self, axes: list[Axis]) -> None:
+        while (item := self._chips.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.chips = {}
+        for axis in axes:
+            lead = QLabel(axis.name)
+            lead.setProperty("tone", "muted")
+            chip = Segments([(v.id, v.name) for v in axis.values], f"Shown: {axis.name}")
+            chip.edited.connect(partial(self._choose, axis.id))
+            self.chips[axis.id] = chip
+            self._chips.addWidget(lead)
+            self._chips.addWidget(chip)
+        self._chips.addStretch()
+        self.strip.setVisible(bool(axes))
+
+    def _choose(self, axis_id: str, value: str) -> None:
+        selection = self._session.selection
+        self._session.select(selection.path, selection.variant.set(axis_id, value))
+
     def fit(self) -> None:
-        viewport = self.viewport()
+        viewport = self.frame.viewport()
         if viewport is not None and viewport.width() > 200:
             self.grid.fit(viewport.width())
             self.zoomed.emit()

@@ -3,12 +3,18 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtGui import QMouseEvent, QPainter, QPen
 
 from outgrowth.app.theme import Theme
 
 _ARM = 9.0
 _TICK = 3.0
+
+
+def adding(event: QMouseEvent) -> bool:
+    """Whether a press selects besides what is selected."""
+    held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    return bool(event.modifiers() & held)
 
 
 def selected(painter: QPainter, rect: QRectF, theme: Theme) -> None:

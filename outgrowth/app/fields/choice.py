@@ -102,6 +102,7 @@ class Switch(QAbstractButton):
     def __init__(self, name: str, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
+        self._mixed = False
         self.setCheckable(True)
         self.setAccessibleName(name)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -109,7 +110,10 @@ class Switch(QAbstractButton):
         self.clicked.connect(self.edited)
 
     def show_value(self, value: bool | None) -> None:
+        """None where several are shown that differ: the knob stands in the middle."""
+        self._mixed = value is None
         self.setChecked(bool(value))
+        self.update()
 
     def sizeHint(self) -> QSize:
         return QSize(36, 26)
@@ -123,7 +127,8 @@ class Switch(QAbstractButton):
         painter.setPen(QPen(ink if on else self.theme.color("muted"), 1.5))
         painter.setBrush(ink if on else self.theme.color("field"))
         painter.drawRoundedRect(bar, 3, 3)
-        knob = QRectF(bar.right() - 14 if on else bar.left() + 3, bar.top() + 3, 11, 10)
+        left = bar.right() - 14 if on else bar.left() + 3
+        knob = QRectF(bar.center().x() - 5.5 if self._mixed else left, bar.top() + 3, 11, 10)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.color("panel" if on else "muted"))
         painter.drawRoundedRect(knob, 2, 2)

@@ -6,14 +6,16 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.panels.sheet import Sheet, button, line, muted
-from outgrowth.app.session import Session
+from outgrowth.app.panels.sheet import Sheet, button, indented, line, muted
+from outgrowth.app.session import Session, deeds
 from outgrowth.app.session.deeds import fresh_id
 from outgrowth.app.session.session import Edit
 from outgrowth.core.document.records import POINTER_VALUES, Axis, AxisValue, Component
+from outgrowth.core.document.variants import laid
 from outgrowth.core.edits import axes
-from outgrowth.core.edits.components import add_axis, add_axis_value
+from outgrowth.core.edits.components import add_axis, lay_axis
 
 
 class Axes(Sheet):
@@ -23,7 +25,7 @@ class Axes(Sheet):
         super().__init__(session, "Axes")
 
     def about(self, component: Component | None) -> object:
-        return component and (component.id, component.axes)
+        return component and (component.id, component.axes, component.columns, component.chips)
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
         if component is None:
@@ -48,6 +50,8 @@ class Axes(Sheet):
             )
         )
         earlier = partial_edit(axes.move_axis, component, axis, max(number - 1, 0))
+        laid_out = ("rows", "columns", "chips")
+        along = next(w for w, part in zip(laid_out, laid(component), strict=True) if axis in part)
         layout.addWidget(
             line(
                 name,
@@ -56,6 +60,16 @@ class Axes(Sheet):
                 (self._removal(component, axis, ""), lambda: self._remove(component, axis, "")),
             )
         )
+        if len(component.axes) > 1:
+            lay = Segments([(w, _LAID[w]) for w in laid_out], f"Where {axis.name} lies")
+            lay.show_value(along)
+            lay.edited.connect(
+                lambda where: edit(
+                    f"lay {axis.name} along the {where}",
+                    partial_edit(lay_axis, component, axis, where),
+                )
+            )
+            layout.addWidget(indented(lay))
         for value in axis.values:
             layout.addWidget(self._value(component, axis, value))
 
@@ -69,7 +83,11 @@ class Axes(Sheet):
             )
         )
         removal = self._removal(component, axis, value.id)
-        whole = line(name, (removal, lambda: self._remove(component, axis, value.id)))
+        whole = line(
+            name,
+            ("copy", lambda: self._add_value(component, axis, value)),
+            (removal, lambda: self._remove(component, axis, value.id)),
+        )
         whole.setToolTip(self._falls(component, axis, value.id))
         whole.setContentsMargins(18, 0, 0, 0)
         return whole
@@ -94,13 +112,9 @@ class Axes(Sheet):
             f"remove from {axis.name}" if value_id else f"remove {axis.name}", change
         )
 
-    def _add_value(self, component: Component, axis: Axis) -> None:
-        taken = {value.name for value in axis.values}
-        name = next(n for n in (f"Value {i}" for i in range(1, 999)) if n not in taken)
-        new = AxisValue(fresh_id("value"), name)
-        self._session.edit(
-            f"add a value to {axis.name}", lambda d: add_axis_value(d, component.id, axis.id, new)
-        )
+    def _add_value(self, component: Component, axis: Axis, like: AxisValue | None = None) -> None:
+        start = f"{like.name} copy" if like is not None else "Value 1"
+        deeds.add_value(self._session, component, axis, start, like)
 
     def _add_axis(self) -> None:
         component = self._session.component
@@ -120,6 +134,9 @@ class Axes(Sheet):
         values = tuple(AxisValue(v, v) for v in POINTER_VALUES)
         axis = Axis(fresh_id("axis"), "State", values, "rest", "pointer")
         self._session.edit("add states", lambda d: add_axis(d, component.id, axis))
+
+
+_LAID = {"rows": "in rows", "columns": "in columns", "chips": "one at a time"}
 
 
 def partial_edit(edit: Callable, component: Component, axis: Axis, *rest: object) -> Edit:  # type: ignore[type-arg]  # of the edits' many shapes

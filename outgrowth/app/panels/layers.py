@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, QRectF, QSize, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QPen
+from PyQt6.QtCore import QAbstractListModel, QModelIndex, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import (
     QListView,
     QStyle,
@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.benches.marks import adding
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
@@ -186,8 +187,7 @@ class LayersDelegate(QStyledItemDelegate):
         assert painter is not None
         line: Line = index.data(LINE)
         rect = QRectF(option.rect)
-        chosen = self._session.selection.path
-        selected = chosen is not None and line.path == chosen[:1]
+        selected = any(line.path == path[:1] for path in self._session.selection.paths)
         painter.save()
         ink = self.theme.color("ink" if line.shown else "muted")
         if selected:
@@ -235,7 +235,27 @@ def _left(line: Line) -> int:
 
 
 class LayersList(QListView):
-    """The list; a click on the fold mark folds, F2 renames."""
+    """The list; a click on the fold mark folds, F2 renames, Ctrl+click selects besides, and
+    so does Shift with an arrow key.
+
+    added(path)  a line that is to be selected besides, or no longer
+    """
+
+    added = pyqtSignal(tuple)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
+        if event is not None and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            model, row = self.model(), self.currentIndex().row()
+            row += step.get(Qt.Key(event.key()), 0)
+            if (
+                model is not None
+                and row != self.currentIndex().row()
+                and 0 <= row < model.rowCount()
+            ):
+                self.added.emit(model.index(row, 0).data(LINE).path)
+                return
+        super().keyPressEvent(event)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
@@ -248,6 +268,9 @@ class LayersList(QListView):
                     assert isinstance(model, LayersModel)
                     model.fold(line)
                     return
+            if line is not None and adding(event):
+                self.added.emit(line.path)
+                return
         super().mousePressEvent(event)
 
 
@@ -276,6 +299,7 @@ class Layers(QWidget):
         layout.setContentsMargins(0, 8, 1, 0)
         layout.addWidget(self.list)
         self.list.clicked.connect(self._picked)
+        self.list.added.connect(session.toggle)
         selection = self.list.selectionModel()
         if selection is not None:
             selection.currentChanged.connect(lambda now, was: self._picked(now))
@@ -302,5 +326,6 @@ class Layers(QWidget):
             viewport.update()
 
     def _picked(self, index: QModelIndex) -> None:
-        if index.isValid():
+        paths = self._session.selection.paths
+        if index.isValid() and index.data(LINE).path not in paths[1:]:
             self._session.select(index.data(LINE).path)

@@ -25,13 +25,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.benches.canvas import COMPONENT_MIME
+from outgrowth.app.benches.canvas import COMPONENT_MIME, dragged
 from outgrowth.app.paint import Rasters
 from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.thumbnail import draw_thumbnail
-from outgrowth.app.session import Session
+from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Document
+from outgrowth.core.edits.components import rename_owner
 
 _ROW = 44
 _HEAD = 30
@@ -97,13 +98,58 @@ class LibraryModel(QAbstractListModel):
         entry = self.entries[index.row()]
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return entry.name
+        if role == Qt.ItemDataRole.EditRole:
+            owner = self._session.document.owner(entry.owner)
+            return owner.name if owner is not None else entry.name
         return entry if role == ENTRY else None
 
+    def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
+        """Renames; a name with `/` in it says the folder."""
+        entry, name = self.entries[index.row()], str(value)
+        if not name.strip() or name == self.data(index, Qt.ItemDataRole.EditRole):
+            return False
+        if entry.folder:
+            deeds.rename_folder(self._session, entry.name, name)
+            return True
+        return self._session.edit(
+            f"rename {entry.name}", lambda d: rename_owner(d, entry.owner, name)
+        )
+
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
-        if self.entries[index.row()].folder:
-            return Qt.ItemFlag.NoItemFlags
         usual = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        return usual if self._screens else usual | Qt.ItemFlag.ItemIsDragEnabled
+        usual |= Qt.ItemFlag.ItemIsDropEnabled
+        if not index.isValid():
+            return usual
+        entry = self.entries[index.row()]
+        if not (entry.folder and entry.name == _UNFOLDERED):
+            usual |= Qt.ItemFlag.ItemIsEditable
+        return usual if entry.folder or entry.screen else usual | Qt.ItemFlag.ItemIsDragEnabled
+
+    def supportedDropActions(self) -> Qt.DropAction:
+        return Qt.DropAction.CopyAction | Qt.DropAction.MoveAction
+
+    def folder_at(self, row: int) -> str:
+        """The folder that a line of the list lies in."""
+        heads = [entry.name for entry in self.entries[: row + 1] if entry.folder]
+        return heads[-1] if heads and heads[-1] != _UNFOLDERED else ""
+
+    def dropMimeData(
+        self,
+        data: QMimeData | None,
+        action: Qt.DropAction,
+        row: int,
+        column: int,
+        parent: QModelIndex,
+    ) -> bool:
+        """A component dropped in the list goes to the folder there."""
+        component = self._session.document.components.get(dragged(data))
+        target = parent.row() if parent.isValid() else row - 1
+        if component is None or self._screens:
+            return False
+        name = deeds.in_folder(component.name, self.folder_at(max(target, 0)))
+        return self._session.edit(
+            f"move {deeds.short(component)}", lambda d: rename_owner(d, component.id, name)
+        )
 
     def mimeTypes(self) -> list[str]:
         return [COMPONENT_MIME]
@@ -129,6 +175,13 @@ class LibraryDelegate(QStyledItemDelegate):
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         entry = index.data(ENTRY)
         return QSize(100, _HEAD if entry.folder else _SCREEN_ROW if entry.screen else _ROW)
+
+    def updateEditorGeometry(
+        self, editor: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        if editor is not None:
+            middle = option.rect.center().y()
+            editor.setGeometry(option.rect.x() + 8, middle - 13, option.rect.width() - 16, 26)
 
     def paint(
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
@@ -217,6 +270,10 @@ class Library(QWidget):
         self.list.setItemDelegate(self._delegate)
         self.list.setMouseTracking(True)
         self.list.setDragEnabled(True)
+        self.list.setAcceptDrops(True)
+        self.list.setDropIndicatorShown(True)
+        self.list.setDragDropMode(QListView.DragDropMode.DragDrop)
+        self.list.setEditTriggers(QListView.EditTrigger.EditKeyPressed)
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.clicked.connect(self._open)

@@ -5,8 +5,10 @@ from __future__ import annotations
 
 from functools import partial
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
+from outgrowth.app.fields.choice import Segments
 from outgrowth.app.panels.ledger.said import value_text
 from outgrowth.app.panels.sheet import Sheet, line, muted
 from outgrowth.app.session import Session
@@ -16,12 +18,20 @@ from outgrowth.core.document.variants import in_cascade_order, said
 from outgrowth.core.edits import rules
 from outgrowth.core.resolve.ladder import Place, inspect
 
+_ORDERS = ("part", "property", "reach")
+
 
 class Rules(Sheet):
-    """The rules of the component on the bench, strongest last under each part."""
+    """The rules of the component on the bench, strongest last under each heading.
+
+    edited(str)  a rule's property is to be edited where the rule holds
+    """
+
+    edited = pyqtSignal(str)
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "Rules")
+        self._order = "part"
 
     def about(self, component: Component | None) -> object:
         return component and (component.id, component.rules, component.root, component.axes)
@@ -43,16 +53,33 @@ class Rules(Sheet):
         for group in rules.alike(component):
             text = f"{len(group.rules)} rules say the same at {said(component, group.one.when)}"
             layout.addWidget(line(muted(text), ("make one", partial(self._join, group))))
-        grouped: dict[tuple[str, ...], list[Rule]] = {}
+        order = Segments([(o, o) for o in _ORDERS], "Sort the rules by")
+        order.show_value(self._order)
+        order.edited.connect(self._sort)
+        layout.addWidget(order)
+        grouped: dict[str, list[Rule]] = {}
         for rule in in_cascade_order(component):
-            grouped.setdefault(rule.node, []).append(rule)
-        for node, listed in grouped.items():
-            head = QLabel(self._called(component, node))
+            grouped.setdefault(self._head(component, rule), []).append(rule)
+        for title, listed in grouped.items():
+            head = QLabel(title)
             head.setProperty("weight", "bold")
             head.setContentsMargins(0, 8, 0, 2)
             layout.addWidget(head)
             for rule in listed:
                 layout.addWidget(self._rule(component, rule))
+
+    def _head(self, component: Component, rule: Rule) -> str:
+        if self._order == "property":
+            return row_of(rule.property).label
+        return (
+            self._called(component, rule.node)
+            if self._order == "part"
+            else said(component, rule.when)
+        )
+
+    def _sort(self, order: str) -> None:
+        self._order = order
+        self.rebuild()
 
     def _called(self, component: Component, node: tuple[str, ...]) -> str:
         path = () if node == (component.root.id,) else node
@@ -62,15 +89,29 @@ class Rules(Sheet):
         return found.instance.name if found.instance is not None else found.node.name
 
     def _rule(self, component: Component, rule: Rule) -> QWidget:
-        label = row_of(rule.property).label
         value = value_text(self._session.document, rule.value)
-        text = QLabel(f"{said(component, rule.when)}<br>{label} · <b>{value}</b>")
+        says = {
+            "reach": said(component, rule.when),
+            "part": self._called(component, rule.node),
+            "property": row_of(rule.property).label,
+        }
+        rest = [text for order, text in says.items() if order != self._order]
+        text = QLabel(f"{rest[0]}<br>{rest[1]} · <b>{value}</b>")
         text.setWordWrap(True)
         return line(
             text,
+            ("edit", partial(self._edit, component, rule)),
             ("to this reach", partial(self._aim, component.id, rule)),
             ("delete", partial(self._delete, component.id, rule)),
         )
+
+    def _edit(self, component: Component, rule: Rule) -> None:
+        """Puts the hand where the rule is: its part, a face in which it holds, its reach."""
+        path = () if rule.node == (component.root.id,) else rule.node
+        face = self._session.selection.variant.update(rule.when)
+        self._session.select(path, face)
+        self._session.set_reach(rule.when)
+        self.edited.emit(rule.property)
 
     def _join(self, group: rules.Alike) -> None:
         component = self._session.component

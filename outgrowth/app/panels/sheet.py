@@ -37,6 +37,11 @@ class Sheet(QScrollArea):
         """Adds the lines."""
         raise NotImplementedError
 
+    def rebuild(self) -> None:
+        """Makes the lines anew, even if nothing changed."""
+        self._made_for = self
+        self.refresh()
+
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
         self.refresh()
@@ -76,6 +81,15 @@ def line(first: QWidget, *acts: Act) -> QWidget:
     row.addWidget(first, 1)
     for name, act in acts:
         row.addWidget(button(name, act, "tag"), 0, Qt.AlignmentFlag.AlignTop)
+    return whole
+
+
+def indented(widget: QWidget) -> QWidget:
+    """A widget that belongs to the line above it."""
+    whole = QWidget()
+    row = QHBoxLayout(whole)
+    row.setContentsMargins(18, 1, 0, 1)
+    row.addWidget(widget)
     return whole
 
 

@@ -195,7 +195,10 @@ class StatusLine(QWidget):
 
     def refresh(self) -> None:
         at = self._session.located()
-        if at is None:
+        several = len(self._session.selection.paths)
+        if several > 1:
+            self.selected.setText(f"{several} parts selected")
+        elif at is None:
             self.selected.setText("Nothing selected")
         else:
             r = at.rect

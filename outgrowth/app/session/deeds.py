@@ -6,18 +6,31 @@ work itself is the core's.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from uuid import uuid4
 
 import msgspec
 from immutables import Map
 
-from outgrowth.app.session.session import Session
+from outgrowth.app.session.session import Edit, Session
 from outgrowth.core.document.properties import row_of
-from outgrowth.core.document.records import Component, Document, Node, find, lineage
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    Document,
+    Node,
+    Path,
+    find,
+    lineage,
+    walk,
+)
+from outgrowth.core.document.uses import Use
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits import EditError, extract, instances, nodes, properties
+from outgrowth.core.edits import EditError, components, extract, instances, nodes, properties
 from outgrowth.core.edits.axes import set_offered
-from outgrowth.core.edits.trees import rebuilt_tree
+from outgrowth.core.edits.components import add_axis_value
+from outgrowth.core.edits.trees import owner_of, rebuilt_tree
 from outgrowth.core.resolve.ladder import inspect
 
 
@@ -40,9 +53,44 @@ def own_part(session: Session) -> Node | None:
     return None if node is None or session.selection.path == () else node
 
 
+def own_parts(session: Session) -> list[Node]:
+    """The same for all that is selected, in the order of the tree; what lies in another
+    selected part goes with it."""
+    owner = session.owner
+    if owner is None:
+        return []
+    chosen = {path[0] for path in session.selection.paths if len(path) == 1}
+    found: list[Node] = []
+    for node in walk(owner.root):
+        inside = {n.id for outer in found for n in walk(outer)}
+        if node.id in chosen and node.id not in inside:
+            found.append(node)
+    return found
+
+
 def own_instance(session: Session) -> Node | None:
     node = own_part(session)
     return node if node is not None and node.kind == "instance" else None
+
+
+def own_instances(session: Session) -> list[Node]:
+    return [node for node in own_parts(session) if node.kind == "instance"]
+
+
+def named(parts: list[Node]) -> str:
+    """One part by its name, several by their number."""
+    return parts[0].name if len(parts) == 1 else f"{len(parts)} parts"
+
+
+def each(edit: Callable[[Document, Node], Document], parts: list[Node]) -> Edit:
+    """An edit done to one part after the other."""
+
+    def change(document: Document) -> Document:
+        for part in parts:
+            document = edit(document, part)
+        return document
+
+    return change
 
 
 def component_here(session: Session) -> Component | None:
@@ -52,25 +100,41 @@ def component_here(session: Session) -> Component | None:
 
 
 def remove(session: Session) -> None:
-    node = own_part(session)
-    if node is not None:
-        owner = session.selection.owner
-        line = lineage(session.owner.root, node.id) if session.owner else ()
-        if session.edit(f"remove {node.name}", lambda d: nodes.remove_node(d, owner, node.id)):
-            session.select((line[-2].id,) if len(line) > 2 else ())
+    parts, owner = own_parts(session), session.owner
+    if not parts or owner is None:
+        return
+    line = lineage(owner.root, parts[0].id)
+    change = each(lambda d, node: nodes.remove_node(d, owner.id, node.id), parts)
+    if session.edit(f"remove {named(parts)}", change):
+        session.select((line[-2].id,) if len(line) > 2 else ())
 
 
 def duplicate(session: Session) -> None:
-    """A copy right behind the original."""
-    node, owner = own_part(session), session.owner
-    if node is None or owner is None:
+    """Copies right behind the originals."""
+    parts, owner = own_parts(session), session.owner
+    if not parts or owner is None:
         return
-    parent = lineage(owner.root, node.id)[-2]
-    copy = rebuilt_tree(node, lambda n: msgspec.structs.replace(n, id=fresh_id(n.kind)))
-    at = parent.children.index(node) + 1
-    name = f"duplicate {node.name}"
-    if session.edit(name, lambda d: nodes.add_node(d, owner.id, parent.id, copy, at)):
-        session.select((copy.id,))
+    copies: list[Path] = []
+
+    def copied(document: Document, node: Node) -> Document:
+        copy = rebuilt_tree(node, lambda n: msgspec.structs.replace(n, id=fresh_id(n.kind)))
+        parent = lineage(owner_of(document, owner.id).root, node.id)[-2]
+        copies.append((copy.id,))
+        at = parent.children.index(node) + 1
+        return nodes.add_node(document, owner.id, parent.id, copy, at)
+
+    if session.edit(f"duplicate {named(parts)}", each(copied, parts)):
+        session.select_all(tuple(copies))
+
+
+def neighbours(session: Session) -> None:
+    """Selects everything beside the selected part, or in the selected outermost box."""
+    owner, path = session.owner, session.selection.path
+    if owner is None:
+        return
+    line = lineage(owner.root, path[0] if path else owner.root.id)
+    holder = line[-2] if len(line) > 1 else owner.root
+    session.select_all(tuple((child.id,) for child in holder.children))
 
 
 def place(session: Session, component_id: str) -> None:
@@ -90,7 +154,7 @@ def place_into(session: Session, component_id: str, parent_id: str, index: int |
     """An instance in a box, before the child at `index` (None: last)."""
     new_id = fresh_id("instance")
     owner = session.selection.owner
-    name = session.document.components[component_id].name.rpartition("/")[2]
+    name = short(session.document.components[component_id])
 
     def change(document: Document) -> Document:
         return instances.place_instance(document, owner, parent_id, component_id, new_id, index)
@@ -99,43 +163,57 @@ def place_into(session: Session, component_id: str, parent_id: str, index: int |
         session.select((new_id,))
 
 
-def exchange(session: Session, component_id: str) -> None:
-    """The selected instance follows another component; what was dropped is in the step's
-    name and is said."""
-    node = own_instance(session)
-    if node is None:
+def exchange(session: Session, component_id: str, everywhere: bool = False) -> None:
+    """The selected instances follow another component, or (`everywhere`) all that follow
+    what the selected one does; what was dropped is in the step's name and is said."""
+    chosen = own_instances(session)
+    followed = component_here(session)
+    if not chosen or followed is None:
         return
-    name = session.document.components[component_id].name.rpartition("/")[2]
+    name = short(session.document.components[component_id])
+    those = [Use(session.selection.owner, node.id) for node in chosen]
     try:
-        found = instances.exchange(session.document, session.selection.owner, node.id, component_id)
+        if everywhere:
+            found = instances.exchange_everywhere(session.document, followed.id, component_id)
+        else:
+            found = instances.exchange_many(session.document, those, component_id)
     except EditError as problem:
         session.failed.emit(str(problem))
         return
+    what = f"every {short(followed)}" if everywhere else named(chosen)
     lost = f" (dropped: {', '.join(found.dropped)})" if found.dropped else ""
-    session.edit(f"exchange {node.name} for {name}{lost}", lambda _: found.document)
+    session.edit(f"exchange {what} for {name}{lost}", lambda _: found.document)
     if found.dropped:
-        session.failed.emit(f"“{name}” has no place for: {', '.join(found.dropped)}.")
+        session.failed.emit(
+            f"“{name}” has no place for: {', '.join(found.dropped)}. "
+            "It comes back when the old component does."
+        )
 
 
 def detach(session: Session) -> None:
-    node = own_instance(session)
-    if node is not None:
-        owner = session.selection.owner
-        session.edit(f"detach {node.name}", lambda d: instances.detach(d, owner, node.id))
+    parts, owner = own_instances(session), session.selection.owner
+    if parts:
+        change = each(lambda d, node: instances.detach(d, owner, node.id), parts)
+        session.edit(f"detach {named(parts)}", change)
 
 
 def make_component(session: Session) -> None:
-    """The selected part becomes a component of its own name."""
-    node = own_part(session)
-    if node is None:
-        return
-    owner, new_id = session.selection.owner, fresh_id("component")
-    name = node.name[:1].upper() + node.name[1:]
+    """Each selected part becomes a component of its own name."""
+    parts = [node for node in own_parts(session) if node.kind != "instance"]
+    owner = session.selection.owner
 
-    def change(document: Document) -> Document:
-        return extract.make_component(document, owner, node.id, new_id, name)
+    def made(document: Document, node: Node) -> Document:
+        name = node.name[:1].upper() + node.name[1:]
+        return extract.make_component(document, owner, node.id, fresh_id("component"), name)
 
-    session.edit(f"make a component of {node.name}", change)
+    if parts:
+        what = "a component" if len(parts) == 1 else "components"
+        session.edit(f"make {what} of {named(parts)}", each(made, parts))
+
+
+def short(component: Component) -> str:
+    """A component's name without its folders."""
+    return component.name.rpartition("/")[2]
 
 
 def push_up(session: Session, whole: bool) -> None:
@@ -204,3 +282,52 @@ def take_out(session: Session) -> None:
         lambda d: extract.take_out(d, component.id, variant, new_id, name),
     ):
         session.open(new_id)
+
+
+def add_value(
+    session: Session, component: Component, axis: Axis, name: str, like: AxisValue | None
+) -> None:
+    """A new value of an axis, its faces starting as those of another value."""
+    taken = {value.name for value in axis.values}
+    stem = name.removesuffix(" 1")
+    free = next(n for n in (name, *(f"{stem} {i}" for i in range(2, 999))) if n not in taken)
+    new = AxisValue(fresh_id("value"), free)
+    like_id = like.id if like is not None else ""
+    if session.edit(
+        f"add {free} to {axis.name}",
+        lambda d: add_axis_value(d, component.id, axis.id, new, like_id),
+    ):
+        variant = session.selection.variant
+        session.select(session.selection.path, variant.set(axis.id, new.id))
+
+
+def face_like_this(session: Session, axis_id: str) -> None:
+    """A new face that starts as the selected one: a new value of one of its axes."""
+    component = session.component
+    axis = component.axis(axis_id) if component is not None else None
+    if component is None or axis is None:
+        return
+    like = axis.value(session.selection.variant[axis_id])
+    name = f"{like.name} copy" if like is not None else "Value 1"
+    add_value(session, component, axis, name, like)
+
+
+def in_folder(name: str, folder: str) -> str:
+    """A component's name in another folder ("" for none)."""
+    last = name.rpartition("/")[2]
+    return f"{folder}/{last}" if folder else last
+
+
+def rename_folder(session: Session, old: str, new: str) -> None:
+    """Moves everything in a folder of the Library to one of another name."""
+
+    def change(document: Document) -> Document:
+        for component in document.in_order():
+            folder, _, last = component.name.rpartition("/")
+            if folder == old or folder.startswith(f"{old}/"):
+                moved = new.strip().strip("/") + folder.removeprefix(old)
+                name = f"{moved}/{last}".lstrip("/")
+                document = components.rename_owner(document, component.id, name)
+        return document
+
+    session.edit(f"rename the folder {old}", change)

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from outgrowth.app.session.engine import Engine
 from outgrowth.app.session.history import History
-from outgrowth.core.document.properties import FAMILIES, row_of
+from outgrowth.core.document.properties import FAMILIES, applies, row_of
 from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Value
@@ -22,7 +22,7 @@ from outgrowth.core.edits.styles import put_back, put_back_instance, set_propert
 from outgrowth.core.exchange import native
 from outgrowth.core.layout.rectangles import Located, locate
 from outgrowth.core.resolve.cascade import Source
-from outgrowth.core.resolve.ladder import Place, ladder, node_at
+from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
 
 _SETTLE_MS = 12
 """Longer than Qt waits before it repaints: the bench's frame comes first."""
@@ -33,12 +33,19 @@ Edit = Callable[[Document], Document]
 class Selection(NamedTuple):
     """Where the work is: an owner on the bench, a face of it, and a node there.
 
-    `path` None means that nothing is selected; `()` is the owner's root.
+    `path` None means that nothing is selected; `()` is the owner's root. `others` are
+    selected besides; edits reach them too.
     """
 
     owner: str = ""
     variant: Variant = Map()
     path: Path | None = None
+    others: tuple[Path, ...] = ()
+
+    @property
+    def paths(self) -> tuple[Path, ...]:
+        """All that is selected, the one that the ledger speaks of first."""
+        return () if self.path is None else (self.path, *self.others)
 
 
 class _State(NamedTuple):
@@ -115,8 +122,14 @@ class Session(QObject):
     @property
     def place(self) -> Place | None:
         """The selected node."""
-        owner, variant, path = self._selection
-        return None if path is None else Place(owner, path, variant)
+        places = self.places
+        return places[0] if places else None
+
+    @property
+    def places(self) -> tuple[Place, ...]:
+        """All selected nodes."""
+        owner, variant, _, _ = self._selection
+        return tuple(Place(owner, path, variant) for path in self._selection.paths)
 
     @property
     def unsaved(self) -> bool:
@@ -191,10 +204,23 @@ class Session(QObject):
 
     def select(self, path: Path | None, variant: Variant | None = None) -> None:
         """Selects a node of the owner on the bench; another face suggests its reach."""
-        owner, old, _ = self._selection
+        owner, old, _, _ = self._selection
         face = old if variant is None else variant
         reach = self._reach if face == old else self._suggested(face)
         self._select(Selection(owner, face, path), reach)
+
+    def toggle(self, path: Path) -> None:
+        """Selects a node besides what is selected, or no longer."""
+        owner, face, _, _ = self._selection
+        paths = self._selection.paths
+        left = tuple(p for p in paths if p != path) if path in paths else (path, *paths)
+        self._select(Selection(owner, face, left[0] if left else None, left[1:]), self._reach)
+
+    def select_all(self, paths: tuple[Path, ...]) -> None:
+        """Selects several nodes, the first of them leading."""
+        owner, face, _, _ = self._selection
+        lead = paths[0] if paths else None
+        self._select(Selection(owner, face, lead, paths[1:]), self._reach)
 
     def set_reach(self, reach: Map[str, str]) -> None:
         self._select(self._selection, reach)
@@ -270,13 +296,28 @@ class Session(QObject):
             self._show(before.document)
 
     def style_edit(self, values: Mapping[str, Value]) -> Edit:
-        """The edit that sets properties of the selected node at the present reach."""
-        place, reach = self.place, self._reach
-        if place is None:
+        """The edit that sets properties of the selected nodes at the present reach; where
+        several are selected, those that a property means nothing for are left alone."""
+        places = self.places
+        if not places:
             raise EditError("Nothing is selected, so nothing was changed.")
-        if self.component is None:
-            reach = Map()
-        return lambda document: set_properties(document, place, values, reach)
+        reach = Map() if self.component is None else self._reach
+        many = len(places) > 1
+
+        def change(document: Document) -> Document:
+            for place in places:
+                fitting = self._fitting(place, values) if many else values
+                document = set_properties(document, place, fitting, reach)
+            return document
+
+        return change
+
+    def _fitting(self, place: Place, values: Mapping[str, Value]) -> Mapping[str, Value]:
+        found = inspect(self._document, place)
+        if found is None:
+            return {}
+        kinds = {found.node.kind, "instance" if found.instance is not None else found.node.kind}
+        return {n: v for n, v in values.items() if any(applies(n, kind) for kind in kinds)}
 
     def drag_style(self, values: Mapping[str, Value]) -> None:
         """Shows what setting properties of the selected node would do."""
@@ -297,8 +338,11 @@ class Session(QObject):
         labels = dict.fromkeys(_label(name) for name in values)
         place = self.place
         node = node_at(self._document, place) if place else None
+        what = node.name if node else "nothing"
+        if self._selection.others:
+            what = f"{len(self._selection.paths)} parts"
         where = f", {said(self.component, self._reach)}" if self.component and self._reach else ""
-        return f"{' and '.join(labels)} of {node.name if node else 'nothing'}{where}"
+        return f"{' and '.join(labels)} of {what}{where}"
 
     def put_back(self, name: str, source: Source) -> None:
         """Takes one step of a ladder out."""
@@ -313,10 +357,32 @@ class Session(QObject):
             self.put_back(name, source)
 
     def put_back_all(self) -> None:
-        """Puts back everything that the selected instance overrides."""
-        owner, path = self._selection.owner, self._selection.path
-        if path:
-            self.edit("put the instance back", lambda d: put_back_instance(d, owner, path[0]))
+        """Puts back everything that the selected instances override."""
+        owner, ids = self._selection.owner, [p[0] for p in self._selection.paths if p]
+
+        def change(document: Document) -> Document:
+            for node_id in ids:
+                document = put_back_instance(document, owner, node_id)
+            return document
+
+        if ids:
+            self.edit(f"put {_many(len(ids), 'instance')} back", change)
+
+    def put_back_here(self, names: tuple[str, ...]) -> None:
+        """Puts back what the bench itself says about these properties of the selected nodes,
+        in the face and at the reach at hand."""
+        owner = self._selection.owner
+
+        def change(document: Document) -> Document:
+            for place in self.places:
+                for name in names:
+                    top = [r for r in ladder(document, place, name) if r.wins][-1].source
+                    if top.owner == owner:
+                        document = put_back(document, name, top)
+            return document
+
+        labels = dict.fromkeys(_label(name) for name in names)
+        self.edit(f"put back {' and '.join(labels)}", change)
 
     def undo(self) -> None:
         self.cancel_drag()
@@ -364,6 +430,10 @@ class Session(QObject):
         self._saved = self._document
         self.history_changed.emit()
         return True
+
+
+def _many(count: int, what: str) -> str:
+    return f"the {what}" if count == 1 else f"{count} {what}s"
 
 
 def _label(name: str) -> str:

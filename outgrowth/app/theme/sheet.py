@@ -38,6 +38,9 @@ QLineEdit:focus, QComboBox:focus { border: 2px solid $slate; padding: 0 5px; min
 QLineEdit[problem="true"] { border: 2px solid $problem; padding: 0 5px; min-height: 22px;
   max-height: 22px; }
 QLineEdit:disabled { color: $muted; background: $panel; }
+QTextEdit { background: $field; border: 1px solid $hairline; border-radius: 3px;
+  selection-background-color: $slate; selection-color: $field; }
+QTextEdit:focus { border: 2px solid $slate; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: none; }
 QComboBox QAbstractItemView { background: $field; border: 1px solid $hairline;

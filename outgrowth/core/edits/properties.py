@@ -73,8 +73,8 @@ def open_property(
     found = inspect(document, place)
     if kind is None or found is None:
         raise EditError("This value cannot be opened to instances.")
-    value: Literals = found.value(name)
-    default = as_type(PROPERTY_TYPES[kind], value, "")
+    value = found.value(name)
+    default = as_type(PROPERTY_TYPES[kind], "" if value is None else value, "")
     taken = {prop.name for prop in component.properties}
     free = next(n for n in (title, *(f"{title} {i}" for i in range(2, 999))) if n not in taken)
     shortlist = (value,) if kind == "slot" and isinstance(value, str) and value else ()

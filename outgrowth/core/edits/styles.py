@@ -10,7 +10,7 @@ from immutables import Map
 from outgrowth.core.document.properties import CHOICE, TABLE, applies, row_of
 from outgrowth.core.document.records import Component, Document, Node, Owner, Rule
 from outgrowth.core.document.types import ValueProblem, check_value
-from outgrowth.core.document.values import Value
+from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.trees import (
     NO_CONDITIONS,
@@ -49,9 +49,18 @@ def set_properties(
         rules = [Rule(reach, path, name, value) for name, value in checked.items()]
         return with_owner(document, with_rules(owner, rules))
     if len(path) == 1 and not reach:
+        _refuse_bottomless(node_of(owner, path[0]), checked)
         return with_owner(document, with_node(owner, path[0], lambda n: restyled(n, Map(checked))))
     rules = [Rule(reach, path[1:], name, value) for name, value in checked.items()]
     return with_owner(document, with_node(owner, path[0], lambda n: _overridden(n, rules)))
+
+
+def _refuse_bottomless(node: Node, values: Mapping[str, Value]) -> None:
+    """Refuses a relative value where nothing lies below it."""
+    if node.kind != "instance" and any(isinstance(value, Shift) for value in values.values()):
+        raise EditError(
+            "A relative change needs a value below it: choose a reach for it, like State: hover."
+        )
 
 
 def _refuse_cycles(document: Document, place: Place, values: Mapping[str, Value]) -> None:

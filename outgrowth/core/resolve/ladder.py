@@ -5,11 +5,12 @@ It walks down with the cascade's own functions and reads their record.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.properties import CHOICE, row_of
+from outgrowth.core.document.properties import CHOICE, applies, row_of
 from outgrowth.core.document.records import (
     Component,
     DesignToken,
@@ -92,7 +93,7 @@ class Inspection:
         outer = steps_of(holder, instance) if holder is not None and instance is not None else {}
         self._choices = {name: steps for name, steps in outer.items() if _about_instance(name)}
 
-    def value(self, name: str) -> Literals:
+    def value(self, name: str) -> Literals | None:
         """The property's settled value."""
         if name.startswith(CHOICE):
             key = name.removeprefix(CHOICE)
@@ -100,6 +101,11 @@ class Inspection:
                 return self.scope.variant[key]
             return self.scope.values.get(key, "")
         return settle(name, self._said(name), self._lookup)
+
+    def has(self, name: str) -> bool:
+        """Whether the property means something for the node."""
+        about = self.instance is not None and _about_instance(name)
+        return about or applies(name, self.node.kind)
 
     def ladder(self, name: str) -> tuple[Rung, ...]:
         """Every step from the table's default up to the last word. Shifts win beside the
@@ -128,6 +134,27 @@ class Inspection:
         if _about_instance(name):
             return self._choices.get(name, [])
         return self._steps.get(name, [])
+
+
+class Together(Inspection):
+    """Several nodes looked at as one: values that differ are None, ladders and all else are
+    those of the first."""
+
+    def __init__(self, several: Sequence[Inspection]) -> None:
+        self._several = tuple(several)
+        first = self._several[0]
+        self.node, self.instance, self.scope = first.node, first.instance, first.scope
+
+    def value(self, name: str) -> Literals | None:
+        values = {found.value(name) for found in self._several if found.has(name)}
+        return values.pop() if len(values) == 1 else None
+
+    def ladder(self, name: str) -> tuple[Rung, ...]:
+        holders = [found for found in self._several if found.has(name)]
+        return (holders or self._several)[0].ladder(name)
+
+    def has(self, name: str) -> bool:
+        return any(found.has(name) for found in self._several)
 
 
 def _about_instance(name: str) -> bool:
@@ -175,7 +202,8 @@ def ladder(document: Document, place: Place, name: str, live: Live = ()) -> tupl
 def value_at(document: Document, place: Place, name: str) -> Literals:
     """The property's settled value at a place; the table's default if nothing is there."""
     found = inspect(document, place)
-    return row_of(name).default if found is None else found.value(name)
+    value = None if found is None else found.value(name)
+    return row_of(name).default if value is None else value
 
 
 def node_at(document: Document, place: Place) -> Node | None:

@@ -16,6 +16,7 @@ from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.four import FourField
 from outgrowth.app.fields.number import DragLabel, NumberField
+from outgrowth.app.fields.rich import RichWordsField
 from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
@@ -33,7 +34,7 @@ from outgrowth.core.document.types import (
     ShadowsType,
     SizeType,
 )
-from outgrowth.core.document.values import Size, Value, plain, words
+from outgrowth.core.document.values import Literals, Size, Value, words
 from outgrowth.core.document.variants import is_switch
 from outgrowth.core.resolve.ladder import Inspection
 
@@ -157,7 +158,7 @@ class Editors:
         field.edited.connect(lambda value: self._set({row.name: value}))
 
         def show(found: Inspection) -> None:
-            field.show_value(str(found.value(row.name)))
+            field.show_value(_text(found.value(row.name)))
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -166,7 +167,7 @@ class Editors:
         field.edited.connect(lambda value: self._set({row.name: value}))
 
         def show(found: Inspection) -> None:
-            field.show_value(found.value(row.name) is True)
+            field.show_value(_yes(found.value(row.name)))
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -183,20 +184,32 @@ class Editors:
     def _words(self, row: StyleProperty, content: bool) -> Editor:
         if row.name == "font-family":
             return self._family(row)
-        field = WordsField(row.label)
+        if content:
+            field, show = self._rich(row.name, row.label)
+            return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+        plain_field = WordsField(row.label)
+        plain_field.edited.connect(lambda text: self._typed({row.name: text}))
+        plain_field.typed.connect(lambda text: self._try({row.name: text}))
+        plain_field.cancelled.connect(self._session.cancel_drag)
 
-        def value(text: str) -> dict[str, Value]:
-            return {row.name: words(text) if content else text}
+        def show_plain(found: Inspection) -> None:
+            plain_field.show_value(_text(found.value(row.name)))
 
-        field.edited.connect(lambda text: self._typed(value(text)))
-        field.typed.connect(lambda text: self._try(value(text)))
+        parts = QLabel(row.label), plain_field
+        return Editor((row.name,), row.label, parts, show_plain, row.help)
+
+    def _rich(self, name: str, label: str) -> tuple[QWidget, Show]:
+        """The field of a text, with its bold and italic runs."""
+        field = RichWordsField(label)
+        field.edited.connect(lambda runs: self._typed({name: runs}))
+        field.typed.connect(lambda runs: self._try({name: runs}))
         field.cancelled.connect(self._session.cancel_drag)
 
         def show(found: Inspection) -> None:
-            held = found.value(row.name)
-            field.show_value(plain(held) if isinstance(held, tuple) else str(held))  # type: ignore[arg-type]  # runs
+            held = found.value(name)
+            field.show_value(words(held) if isinstance(held, str) else held)  # type: ignore[arg-type]  # runs
 
-        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+        return field, show
 
     def _family(self, row: StyleProperty) -> Editor:
         families = self._session.engine.fonts.families
@@ -204,9 +217,9 @@ class Editors:
         field.edited.connect(lambda value: self._set({row.name: value}))
 
         def show(found: Inspection) -> None:
-            family = str(found.value(row.name))
+            family = _text(found.value(row.name))
             field.show_value(family)
-            missing = self._session.engine.fonts.missing(family)
+            missing = family is not None and self._session.engine.fonts.missing(family)
             field.setPlaceholderText(f"! {family}" if missing else "")
             field.setToolTip(
                 f"“{family}” is not on this machine; another typeface stands in for it."
@@ -226,7 +239,7 @@ class Editors:
         field.edited.connect(lambda value: self._set({name: value}))
 
         def show(found: Inspection) -> None:
-            field.show_value(str(found.value(name)))
+            field.show_value(_text(found.value(name)))
 
         about = "An axis of the component: which of its faces this instance shows."
         if is_switch(axis):
@@ -247,23 +260,13 @@ class Editors:
         return Editor((CHOICE + prop.id,), prop.name, (label, widget), show, about, True)
 
     def _text_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
-        name = CHOICE + prop.id
-        field = WordsField(prop.name)
-        field.edited.connect(lambda text: self._typed({name: text}))
-        field.typed.connect(lambda text: self._try({name: text}))
-        field.cancelled.connect(self._session.cancel_drag)
-
-        def show(found: Inspection) -> None:
-            held = found.value(name)
-            field.show_value(plain(held) if isinstance(held, tuple) else str(held))  # type: ignore[arg-type]  # runs
-
-        return field, show
+        return self._rich(CHOICE + prop.id, prop.name)
 
     def _switch_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id
         field = Switch(prop.name, self._theme)
         field.edited.connect(lambda on: self._set({name: on}))
-        return field, lambda found: field.show_value(found.value(name) is True)
+        return field, lambda found: field.show_value(_yes(found.value(name)))
 
     def _slot_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id
@@ -272,7 +275,7 @@ class Editors:
         options = [(i, components[i].name.rpartition("/")[2]) for i in listed]
         field = DropDown((("", "empty"), *options), prop.name)
         field.edited.connect(lambda value: self._set({name: value}))
-        return field, lambda found: field.show_value(str(found.value(name)))
+        return field, lambda found: field.show_value(_text(found.value(name)))
 
     def _color_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id
@@ -328,6 +331,14 @@ class Editors:
         field.dropped.connect(lambda: self._session.drop(self._session.style_step(self._last)))
         field.cancelled.connect(self._session.cancel_drag)
         field.failed.connect(self._session.failed)
+
+
+def _text(value: Literals | None) -> str | None:
+    return None if value is None else str(value)
+
+
+def _yes(value: Literals | None) -> bool | None:
+    return None if value is None else value is True
 
 
 def _options(options: tuple[tuple[str, str], ...], name: str) -> Segments | DropDown:

@@ -16,9 +16,9 @@ from outgrowth.app.panels.ledger.editors import Editor, Editors
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.properties import FAMILIES, TABLE, StyleProperty, applies
+from outgrowth.core.document.properties import FAMILIES, TABLE, Kind, StyleProperty
 from outgrowth.core.document.records import Component, Node
-from outgrowth.core.resolve.ladder import Inspection, inspect
+from outgrowth.core.resolve.ladder import Inspection, Together, inspect
 
 
 class Ledger(QScrollArea):
@@ -38,6 +38,8 @@ class Ledger(QScrollArea):
         self._editors = Editors(session, theme, self._measured)
         self._made_for: object = None
         self._more: set[str] = set()
+        self._kinds: set[Kind] = set()
+        self._alike = True
         self.rows: dict[str, LedgerRow] = {}
         self.setWidgetResizable(True)
         self.setProperty("room", "panel")
@@ -60,8 +62,13 @@ class Ledger(QScrollArea):
 
     def refresh(self) -> None:
         """Shows the selection as it is now."""
-        place = self._session.place
-        found = inspect(self._session.document, place) if place is not None else None
+        document = self._session.document
+        several = [f for p in self._session.places if (f := inspect(document, p)) is not None]
+        found = several[0] if several else None
+        self._kinds = {f.node.kind for f in several}
+        self._alike = len({(f.instance is not None, f.scope.owner.id) for f in several}) == 1
+        if len(several) > 1:
+            found = Together(several)
         signature = self._signature(found)
         if signature != self._made_for:
             self._made_for = signature
@@ -77,7 +84,8 @@ class Ledger(QScrollArea):
             return self._session.selection.owner
         component = found.scope.owner if found.instance is not None else None
         about = (component.axes, component.properties) if isinstance(component, Component) else ()
-        return found.node.kind, found.instance is not None, about, component and component.id
+        kinds = frozenset(self._kinds), self._alike
+        return kinds, found.instance is not None, about, component and component.id
 
     def _measured(self) -> tuple[float, float] | None:
         return self._session.measured()
@@ -96,8 +104,9 @@ class Ledger(QScrollArea):
         if found is None:
             self._nothing()
         else:
-            self._instance_rows(found)
-            self._style_rows(found.node)
+            if self._alike:
+                self._instance_rows(found)
+            self._style_rows()
         self._layout.addStretch()
         body.setMinimumWidth(1)  # rows shrink with the panel; none may push its tag out
         self.setWidget(body)
@@ -143,9 +152,9 @@ class Ledger(QScrollArea):
         row.addWidget(self._put_back_all)
         return strip
 
-    def _style_rows(self, node: Node) -> None:
+    def _style_rows(self) -> None:
         done: set[str] = set()
-        for row in sorted_rows(node):
+        for row in sorted_rows(self._kinds):
             family = FAMILIES.get(row.name)
             if family in done:
                 continue
@@ -216,7 +225,8 @@ _GROUPS = (
 )
 
 
-def sorted_rows(node: Node) -> list[StyleProperty]:
-    """The table's rows for a node, in the ledger's order of groups."""
-    rows = [row for row in TABLE.values() if row.group in _GROUPS and applies(row.name, node.kind)]
+def sorted_rows(kinds: set[Kind]) -> list[StyleProperty]:
+    """The table's rows that mean something for nodes of all these kinds, in the ledger's
+    order of groups."""
+    rows = [row for row in TABLE.values() if row.group in _GROUPS and kinds <= row.kinds]
     return sorted(rows, key=lambda row: _GROUPS.index(row.group))

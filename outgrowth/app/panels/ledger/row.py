@@ -17,12 +17,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.fields.relative import RelativeField, ways_for
 from outgrowth.app.panels.ledger.editors import Editor
 from outgrowth.app.panels.ledger.said import source_text, tag_text, value_text
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import restyle
+from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.values import FromProperty
+from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Inspection, Rung
 
 LABEL_WIDTH = 72
@@ -119,9 +122,17 @@ class LedgerRow(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
+        many = len(self._session.selection.paths)
+        if many > 1:
+            act = partial(self._session.put_back_here, self.editor.names)
+            layout.addWidget(_small(f"put back what these {many} parts say", act))
+            return
         for rung in self._rungs:
             layout.addWidget(self._rung(rung))
         name = self.editor.names[0]
+        ways = ways_for(row_of(name).type) if len(self.editor.names) == 1 else ()
+        if ways:
+            layout.addWidget(self._relative(ways))
         opened = any(isinstance(rung.value, FromProperty) for rung in self._rungs)
         if len(self.editor.names) == 1 and not opened and deeds.can_open(self._session, name):
             act = partial(deeds.open_property, self._session, name)
@@ -145,8 +156,33 @@ class LedgerRow(QWidget):
         row.addWidget(text, 1)
         if rung.source.kind != "default":
             row.addWidget(_small("go there", lambda: self.visited.emit(rung.source.owner)))
-            row.addWidget(_small("put back", lambda: self._put_back(rung)))
+            row.addWidget(_small(self._touching(rung.source), lambda: self._put_back(rung)))
         return line
+
+    def _relative(self, ways: tuple[str, ...]) -> QWidget:
+        """What makes the value a relative one, at the present reach."""
+        line = QWidget()
+        row = QHBoxLayout(line)
+        row.setContentsMargins(12, 2, 6, 2)
+        row.setSpacing(6)
+        lead = QLabel("than below:")
+        lead.setToolTip("A relative change still shows where the value below it is overridden.")
+        lead.setProperty("tone", "muted")
+        field = RelativeField(ways, self.editor.title)
+        name = self.editor.names[0]
+        field.edited.connect(lambda shift: self._session.set_style({name: shift}))
+        row.addWidget(lead)
+        row.addWidget(field, 1)
+        return line
+
+    def _touching(self, source: Source) -> str:
+        """ "put back", with the number of instances that taking a component's step out would
+        touch when it is not this one's doing."""
+        document = self._session.document
+        if source.owner == self._session.selection.owner or source.owner not in document.components:
+            return "put back"
+        count = self._session.engine.census.instances(document)[source.owner]
+        return f"put back in {count}" if count > 1 else "put back"
 
     def _put_back(self, rung: Rung) -> None:
         for name in self.editor.names:

@@ -1,0 +1,68 @@
+"""A relative change: how a colour or a number differs from whatever lies below it."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from outgrowth.app.fields.choice import DropDown
+from outgrowth.app.fields.number import NumberField
+from outgrowth.core.document.types import ColorType, NumberType, ValueType
+from outgrowth.core.document.values import Shift
+
+_PERCENT = NumberType(0.0, 1.0, "")
+_WAYS: dict[str, tuple[str, NumberType, float, float]] = {
+    "darker": ("darken", _PERCENT, 1.0, 0.08),
+    "lighter": ("darken", _PERCENT, -1.0, 0.08),
+    "fainter": ("fade", _PERCENT, 1.0, 0.2),
+    "more by": ("add", NumberType(), 1.0, 2.0),
+    "times": ("multiply", NumberType(0.0, 1000.0, "×"), 1.0, 1.1),
+}
+"""What a way is called: the shift it makes, its number, its sign, and a first value."""
+
+
+def ways_for(kind: ValueType) -> tuple[str, ...]:
+    """The ways in which a value of this type can be relative; none for most types."""
+    if isinstance(kind, ColorType):
+        return ("darker", "lighter", "fainter")
+    return ("more by", "times") if isinstance(kind, NumberType) else ()
+
+
+class RelativeField(QWidget):
+    """A way, an amount, and a button. edited(Shift)"""
+
+    edited = pyqtSignal(object)
+
+    def __init__(self, ways: tuple[str, ...], name: str) -> None:
+        super().__init__()
+        self._name = name
+        self._way = ways[0]
+        self.way = DropDown(tuple((way, way) for way in ways), f"{name}: how it differs")
+        self.way.edited.connect(self._turned)
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(0, 0, 0, 0)
+        self._row.setSpacing(4)
+        self._row.addWidget(self.way, 1)
+        self.amount = self._made_amount()
+        self._row.addWidget(self.amount, 1)
+        self.set = QPushButton("set")
+        self.set.setProperty("look", "firm")
+        self.set.clicked.connect(self._set)
+        self._row.addWidget(self.set)
+
+    def _made_amount(self) -> NumberField:
+        _, kind, _, first = _WAYS[self._way]
+        field = NumberField(kind, f"{self._name}: by how much")
+        field.show_value(first)
+        return field
+
+    def _turned(self, way: str) -> None:
+        self._way = way
+        old, self.amount = self.amount, self._made_amount()
+        self._row.replaceWidget(old, self.amount)
+        old.hide()
+        old.deleteLater()
+
+    def _set(self) -> None:
+        how, _, sign, _ = _WAYS[self._way]
+        self.edited.emit(Shift(how, sign * self.amount.value))  # type: ignore[arg-type]  # a way of the table

@@ -1,0 +1,206 @@
+"""What instances of the component on the bench may set: names, order, defaults, descriptions,
+and which components a slot offers first."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from outgrowth.app.fields.choice import DropDown, Switch
+from outgrowth.app.fields.color import ColorField
+from outgrowth.app.fields.number import NumberField
+from outgrowth.app.fields.rich import RichWordsField
+from outgrowth.app.fields.words import WordsField
+from outgrowth.app.panels.sheet import Sheet, indented, line, muted
+from outgrowth.app.session import Session, deeds
+from outgrowth.app.theme import Theme
+from outgrowth.core.color import Color
+from outgrowth.core.document.records import Component, ComponentProperty, Document
+from outgrowth.core.document.types import NumberType
+from outgrowth.core.document.uses import way_into
+from outgrowth.core.document.values import Literals, Token, words
+from outgrowth.core.edits import properties
+
+_KINDS = {
+    "text": "words",
+    "switch": "yes or no",
+    "slot": "a component",
+    "color": "a colour",
+    "number": "a number",
+}
+
+
+class Properties(Sheet):
+    """The properties in their order, as instances show them."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, "Opened values")
+        self._theme = theme
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.rebuild()
+
+    def about(self, component: Component | None) -> object:
+        names = tuple((c.id, c.name) for c in self._session.document.in_order())
+        return component and (component.id, component.properties, names)
+
+    def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        if component is None:
+            layout.addWidget(muted("A screen has no instances to open values to."))
+            return
+        if not component.properties:
+            layout.addWidget(
+                muted(
+                    "Instances can set nothing but the axes yet. Select a part, press the tag "
+                    "beside one of its values in the ledger, and choose “let instances set it”."
+                )
+            )
+        for number, prop in enumerate(component.properties):
+            self._property(layout, component, prop, number)
+
+    def _property(
+        self, layout: QVBoxLayout, component: Component, prop: ComponentProperty, number: int
+    ) -> None:
+        name = WordsField(f"Name of {prop.name}")
+        name.show_value(prop.name)
+        name.edited.connect(partial(self._rename, component.id, prop))
+        setting = len(properties.setters(self._session.document, component.id, prop.id))
+        removal = f"remove, {setting} set it" if setting else "remove"
+        layout.addWidget(
+            line(
+                name,
+                ("up", partial(self._move, component.id, prop, max(number - 1, 0))),
+                (removal, partial(self._remove, component.id, prop)),
+            )
+        )
+        first = QWidget()
+        row = QHBoxLayout(first)
+        row.setContentsMargins(0, 0, 0, 0)
+        lead = QLabel(f"{_KINDS[prop.kind]}, at first")
+        lead.setProperty("tone", "muted")
+        row.addWidget(lead)
+        row.addWidget(self._default(component, prop), 1)
+        layout.addWidget(indented(first))
+        about = WordsField(f"What {prop.name} is for")
+        about.show_value(prop.description)
+        about.setPlaceholderText("what it is for")
+        about.edited.connect(partial(self._describe, component.id, prop))
+        layout.addWidget(indented(about))
+        layout.addSpacing(8)
+
+    # --- defaults -------------------------------------------------------------------------
+
+    def _default(self, component: Component, prop: ComponentProperty) -> QWidget:
+        name = f"{prop.name} at first"
+        set_it = partial(self._set, component.id, prop)
+        value = prop.default
+        if prop.kind == "switch":
+            switch = Switch(name, self._theme)
+            switch.show_value(value is True)
+            switch.edited.connect(set_it)
+            return switch
+        if prop.kind == "color":
+            tokens = self._session.document.tokens
+            known: dict[str, Color] = {
+                p: t.value for p, t in tokens.items() if isinstance(t.value, Color)
+            }
+            color = ColorField(name, lambda: known)
+            shown = value if isinstance(value, Color) else None
+            color.show_value(shown, None)
+            color.edited.connect(
+                lambda said: set_it(known[said.path] if isinstance(said, Token) else said)
+            )
+            color.failed.connect(self._session.failed)
+            return color
+        if prop.kind == "number":
+            number = NumberField(NumberType(), name)
+            number.show_value(value if isinstance(value, float) else 0.0)
+            number.edited.connect(set_it)
+            number.failed.connect(self._session.failed)
+            return number
+        if prop.kind == "slot":
+            return self._slot(component, prop, name)
+        text = RichWordsField(name)
+        text.show_value(words(value) if isinstance(value, str) else value)  # type: ignore[arg-type]  # runs
+        text.edited.connect(set_it)
+        return text
+
+    def _slot(self, component: Component, prop: ComponentProperty, name: str) -> QWidget:
+        whole = QWidget()
+        row = QHBoxLayout(whole)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        fitting = _fitting(self._session.document, component)
+        options = (("", "empty"), *((c.id, deeds.short(c)) for c in fitting))
+        field = DropDown(options, name)
+        field.show_value(str(prop.default))
+        field.edited.connect(partial(self._set, component.id, prop))
+        row.addWidget(field, 1)
+        listed = QPushButton(f"shortlist, {len(prop.shortlist)}")
+        listed.setProperty("look", "tag")
+        listed.setToolTip("The components that instances are offered first")
+        listed.clicked.connect(lambda: self._offer(listed, component, prop))
+        row.addWidget(listed)
+        return whole
+
+    def _offer(self, at: QWidget, component: Component, prop: ComponentProperty) -> None:
+        self.shortlist_menu(component, prop).exec(at.mapToGlobal(at.rect().bottomLeft()))
+
+    def shortlist_menu(self, component: Component, prop: ComponentProperty) -> QMenu:
+        """Every component that the slot can hold, those of the shortlist ticked."""
+        menu = QMenu(self)
+        for offered in _fitting(self._session.document, component):
+            action = menu.addAction(offered.name)
+            if action is not None:
+                action.setCheckable(True)
+                action.setChecked(offered.id in prop.shortlist)
+                action.triggered.connect(partial(self._list, component.id, prop, offered.id))
+        return menu
+
+    # --- deeds ----------------------------------------------------------------------------
+
+    def _rename(self, owner: str, prop: ComponentProperty, name: str) -> None:
+        done = self._session.edit(
+            f"rename {prop.name}",
+            lambda d: properties.rename_property(d, owner, prop.id, name),
+        )
+        if not done:
+            self.rebuild()
+
+    def _describe(self, owner: str, prop: ComponentProperty, said: str) -> None:
+        self._session.edit(
+            f"describe {prop.name}",
+            lambda d: properties.describe_property(d, owner, prop.id, said),
+        )
+
+    def _set(self, owner: str, prop: ComponentProperty, value: Literals) -> None:
+        self._session.edit(
+            f"set what {prop.name} is at first",
+            lambda d: properties.set_default(d, owner, prop.id, value),
+        )
+
+    def _list(self, owner: str, prop: ComponentProperty, held: str, listed: bool) -> None:
+        others = tuple(i for i in prop.shortlist if i != held)
+        shortlist = (*others, held) if listed else others
+        self._session.edit(
+            f"set the shortlist of {prop.name}",
+            lambda d: properties.set_shortlist(d, owner, prop.id, shortlist),
+        )
+
+    def _move(self, owner: str, prop: ComponentProperty, index: int) -> None:
+        self._session.edit(
+            f"move {prop.name} earlier",
+            lambda d: properties.move_property(d, owner, prop.id, index),
+        )
+
+    def _remove(self, owner: str, prop: ComponentProperty) -> None:
+        self._session.edit(
+            f"remove {prop.name}", lambda d: properties.remove_property(d, owner, prop.id)
+        )
+
+
+def _fitting(document: Document, component: Component) -> list[Component]:
+    """The components that can be put into this one."""
+    return [c for c in document.in_order() if not way_into(document, c.id, component.id)]

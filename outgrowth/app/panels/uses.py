@@ -1,0 +1,59 @@
+"""Where the component on the bench is used: screens and components, with how often, each a
+way there."""
+
+from __future__ import annotations
+
+from functools import partial
+from itertools import groupby
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QLabel, QVBoxLayout
+
+from outgrowth.app.panels.sheet import Sheet, line, muted
+from outgrowth.app.session import Session
+from outgrowth.core.document.records import Component, find
+from outgrowth.core.document.uses import Use, uses
+
+_MOST = 12
+
+
+class Uses(Sheet):
+    """visited(str, tuple)  an owner, and the path of an instance in it"""
+
+    visited = pyqtSignal(str, tuple)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session, "Uses")
+
+    def about(self, component: Component | None) -> object:
+        document = self._session.document
+        return component and (component.id, id(document.components), id(document.screens))
+
+    def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        if component is None:
+            layout.addWidget(muted("A screen is not used by anything; open a component."))
+            return
+        found = uses(self._session.document, component.id)
+        if not found:
+            layout.addWidget(
+                muted("Not used yet. Drag it from the Library onto a screen, or into a part.")
+            )
+        for owner_id, those in groupby(found, lambda use: use.owner):
+            self._owner(layout, owner_id, list(those))
+
+    def _owner(self, layout: QVBoxLayout, owner_id: str, those: list[Use]) -> None:
+        document = self._session.document
+        owner = document.owner(owner_id)
+        if owner is None:
+            return
+        kind = "component" if isinstance(owner, Component) else "screen"
+        head = QLabel(f"<b>{owner.name}</b> · {kind} · {len(those)}")
+        layout.addWidget(line(head, ("go there", partial(self.visited.emit, owner_id, ()))))
+        for use in those[:_MOST]:
+            node = find(owner.root, use.node)
+            name = QLabel(node.name if node is not None else "")
+            name.setContentsMargins(18, 0, 0, 0)
+            act = partial(self.visited.emit, owner_id, (use.node,))
+            layout.addWidget(line(name, ("go there", act)))
+        if len(those) > _MOST:
+            layout.addWidget(muted(f"and {len(those) - _MOST} more"))
