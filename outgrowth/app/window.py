@@ -22,9 +22,9 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.actions import Action
 from outgrowth.app.benches.canvas import Canvas
+from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import GridBench, VariantGrid
 from outgrowth.app.dialogs.find import Candidate, Finder
-from outgrowth.app.dialogs.gather import Gathering
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.paint import Rasters
 from outgrowth.app.panels.axes import Axes
@@ -68,6 +68,7 @@ class MainWindow(QMainWindow):
         self.layers = Layers(session, theme)
         self.grid_bench = GridBench(session, self.rasters, theme)
         self.canvas = Canvas(session, self.rasters, theme)
+        self.gathering = GatherBench(session, self.rasters, theme)
         self.live = Live(session, self.rasters, theme)
         self.ledger = Ledger(session, theme)
         self.rules = Rules(session)
@@ -93,6 +94,7 @@ class MainWindow(QMainWindow):
         self.bench = QStackedWidget()
         self.bench.addWidget(self.grid_bench)
         self.bench.addWidget(self.canvas)
+        self.bench.addWidget(self.gathering)
         work = QSplitter(Qt.Orientation.Horizontal)
         work.addWidget(self.layers)
         work.addWidget(self.bench)
@@ -146,6 +148,7 @@ class MainWindow(QMainWindow):
         session = self.session
         self.library.opened.connect(session.open)
         self.ledger.visited.connect(session.open)
+        self.gathering.left.connect(self._bench_changed)
         self.rules.edited.connect(self._edit_rule)
         self.uses.visited.connect(self._visit)
         self.ledger.attended.connect(self.reach_bar.attend)
@@ -181,6 +184,7 @@ class MainWindow(QMainWindow):
 
     def _bench_changed(self) -> None:
         on_screen = self.session.screen is not None
+        self._set_aside(False)
         self.bench.setCurrentWidget(self.canvas if on_screen else self.grid_bench)
         self.status.show_zoom(self.canvas.zoom if on_screen else self.grid.zoom)
         self._retitle()
@@ -382,10 +386,15 @@ class MainWindow(QMainWindow):
             self.session.open(component.id)
 
     def show_gathering(self) -> None:
-        """Opens gather for the screen on the bench."""
-        dialog = Gathering(self.session, self.theme, self)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        """Puts the bench of gathering in the middle."""
+        self._set_aside(True)
+        self.bench.setCurrentWidget(self.gathering)
+        self.gathering.begin()
+
+    def _set_aside(self, aside: bool) -> None:
+        """Puts what is for editing out of sight while another bench is worked at."""
+        self.layers.setVisible(not aside)
+        self.reach_bar.setVisible(not aside)
 
     def context_menu(self, spot: QPoint) -> None:
         """What can be done with the selection, at a point of the screen."""
@@ -452,6 +461,7 @@ class MainWindow(QMainWindow):
             self.live,
             self.ledger,
             self.opened,
+            self.gathering,
         ):
             part.set_theme(theme)
 
@@ -491,6 +501,7 @@ class MainWindow(QMainWindow):
             self._reopen(path)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
+        self.gathering.halt()
         if event is None or not self.session.unsaved:
             return
         buttons = QMessageBox.StandardButton

@@ -29,10 +29,10 @@ class Hand:
         self.window = window
         self.qtbot = qtbot
 
-    def click(self, widget, point=None, double=False):
+    def click(self, widget, point=None, double=False, held=Qt.KeyboardModifier.NoModifier):
         spot = _point(point) if point is not None else QPoint()
         press = QTest.mouseDClick if double else QTest.mouseClick
-        press(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, spot)
+        press(widget, Qt.MouseButton.LeftButton, held, spot)
         self.window.session.settle()
 
     def hover(self, widget, point):
@@ -52,8 +52,9 @@ class Hand:
     def type(self, field, text):
         field.setFocus()
         field.selectAll()
-        QTest.keyClicks(field, text)
-        QTest.keyClick(field, Qt.Key.Key_Return)
+        written = field.focusProxy() or field
+        QTest.keyClicks(written, text)
+        QTest.keyClick(written, Qt.Key.Key_Return)
         self.window.session.settle()
 
     def key(self, widget, key, modifier=Qt.KeyboardModifier.NoModifier):
@@ -68,11 +69,11 @@ class Hand:
         library.list.scrollTo(index)
         self.click(library.list.viewport(), library.list.visualRect(index).center())
 
-    def part(self, *path, **variant):
+    def part(self, *path, held=Qt.KeyboardModifier.NoModifier, **variant):
         """Clicks a part of a face in the grid, or of the screen on the canvas."""
         window = self.window
         if window.session.screen is not None:
-            self.click(window.canvas, window.canvas.rect_of(path).center())
+            self.click(window.canvas, window.canvas.rect_of(path).center(), held=held)
             return
         face = window.session.selection.variant.update(variant)
         rect = window.grid.rect_of(face, path)

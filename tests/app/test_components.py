@@ -4,14 +4,17 @@ import pytest
 from immutables import Map
 from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QToolButton
 
 from outgrowth.app.benches.canvas import COMPONENT_MIME
-from outgrowth.app.dialogs.gather import Gathering
+from outgrowth.app.fields.choice import Segments
+from outgrowth.app.fields.relative import RelativeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import find
+from outgrowth.core.document.records import find, walk
+from outgrowth.core.document.values import Run, Shift
 from outgrowth.core.document.variants import offered, variants
+from outgrowth.core.edits.nodes import rename_node
 from outgrowth.core.resolve.ladder import Place, value_at
 
 NONE = Qt.KeyboardModifier.NoModifier
@@ -172,14 +175,20 @@ def test_a_face_is_taken_out(window, session, hand):
     assert len(window.grid.cells) == 4
 
 
-def test_84_drawings_are_gathered_in_the_window(window, session, hand, ferry):
+def test_84_drawings_are_gathered_in_the_window(window, session, hand, ferry, qtbot):
     session.open("before-gathering")
     window.do("gather")
-    (dialog,) = window.findChildren(Gathering)
-    assert "84</b> drawings" in dialog.said.text()
-    assert "0 differences" in dialog.said.text()
-    assert len(dialog.report.missing) == 12
-    hand.click(dialog.apply)
+    bench = window.gathering
+    assert bench.stop.isVisible(), "long work can be stopped"
+    qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
+    assert "84</b> drawings" in bench.said.text()
+    assert "0 differences" in bench.said.text()
+    assert len(bench.report.missing) == 12
+    assert len(bench.preview.grid.cells) == 96
+    hand.type(bench._names[1], "Reach")
+    assert bench.report.component.axes[1].name == "Reach"
+    hand.click(bench.apply)
+    assert window.bench.currentWidget() is window.grid_bench
     assert len(session.component.axes) == 4
     assert session.undo_name == "gather 84 parts"
     assert session.uses_of(session.component.id) == 84
@@ -210,3 +219,272 @@ def test_a_value_is_opened_to_instances_in_one_click(window, session, hand):
     assert value_at(session.document, label, "font-size") == 22.0
     other = Place("boarding", ("wait", "label"))
     assert value_at(session.document, other, "font-size") == 15.0
+
+
+def test_gathering_is_stopped_and_left_and_changes_nothing(window, session, hand, ferry):
+    session.open("before-gathering")
+    window.do("gather")
+    bench = window.gathering
+    hand.click(bench.stop)
+    assert "Stopped" in bench.said.text()
+    assert bench.report is None
+    hand.click(bench.leave)
+    assert window.bench.currentWidget() is window.canvas
+    assert session.document == ferry
+
+
+def test_drawings_left_out_and_conflicts_are_seen_before_anything_is_done(
+    window, session, hand, qtbot
+):
+    session.open("before-gathering")
+    root = session.screen.root
+    (first, second) = [n for n in walk(root) if "/" in n.name][:2]
+    session.edit("rename", lambda d: rename_node(d, "before-gathering", second.id, first.name))
+    window.do("gather")
+    bench = window.gathering
+    qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
+    assert "2 drawings are called" in bench.said.text()
+    assert not bench.apply.isEnabled()
+    for n in range(bench.drawings.count()):
+        bench.drawings.blockSignals(True)
+        if n > 6:
+            bench.drawings.item(n).setCheckState(Qt.CheckState.Unchecked)
+        bench.drawings.blockSignals(False)
+    bench.drawings.item(1).setCheckState(Qt.CheckState.Unchecked)
+    qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
+    assert "6</b> drawings" in bench.said.text()
+    assert bench.apply.isEnabled()
+    hand.click(bench.leave)
+
+
+# --- several at once ------------------------------------------------------------------------
+
+
+def test_several_parts_show_what_they_share_and_are_edited_as_one(window, session, hand):
+    session.open("desk")
+    hand.part("call-10-15")
+    hand.part("add", held=Qt.KeyboardModifier.ControlModifier)
+    assert session.selection.paths == (("add",), ("call-10-15",))
+    assert hand.row("fill").text.text() == "", "they differ"
+    hand.type(hand.row("opacity"), "50")
+    for node in ("add", "call-10-15"):
+        assert value_at(session.document, Place("desk", (node,)), "opacity") == 0.5
+    assert session.undo_name == "opacity of 2 parts"
+    row = window.ledger.row("opacity")
+    hand.click(row.tag)
+    hand.click(pressed(row, "put back what these 2 parts say"))
+    assert value_at(session.document, Place("desk", ("add",)), "opacity") == 1.0
+
+
+def test_several_are_chosen_by_key_and_exchanged_duplicated_removed_as_one(window, session, hand):
+    session.open("boarding")
+    hand.part("board")
+    hand.key(window.canvas, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert set(session.selection.paths) == {("board",), ("wait",)}
+    found(window, hand, "exchange for icon button")
+    parts = find(session.screen.root, "actions").children
+    assert [n.style["component"] for n in parts] == ["icon-button", "icon-button"]
+    hand.key(window.canvas, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+    assert len(find(session.screen.root, "actions").children) == 4
+    hand.key(window.canvas, Qt.Key.Key_Delete)
+    assert len(find(session.screen.root, "actions").children) == 2
+
+
+def test_each_of_several_becomes_a_component(window, session, hand):
+    session.open("boarding")
+    hand.part("board")
+    hand.part("wait", held=Qt.KeyboardModifier.ShiftModifier)
+    hand.key(window.canvas, Qt.Key.Key_F7, Qt.KeyboardModifier.ShiftModifier)
+    count = len(session.document.components)
+    hand.key(window.canvas, Qt.Key.Key_F7)
+    assert len(session.document.components) == count + 2
+    assert session.undo_name == "make components of 2 parts"
+
+
+def test_lines_of_layers_are_added_by_mouse_and_key(window, session, hand):
+    rows = window.layers.list
+    session.select(("label",))
+    hand.key(rows, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert len(session.selection.paths) == 2
+    center = rows.visualRect(window.layers.model.index(0)).center()
+    hand.click(rows.viewport(), center, held=Qt.KeyboardModifier.ControlModifier)
+    assert len(session.selection.paths) == 3
+
+
+def test_every_instance_in_the_file_is_exchanged(window, session, hand):
+    session.open("boarding")
+    hand.part("back")
+    count = session.uses_of("icon-button")
+    assert count > 1
+    found(window, hand, "exchange every icon button for chip")
+    assert session.uses_of("icon-button") == 0
+    assert session.undo_name.startswith("exchange every Icon button for Chip")
+
+
+# --- properties, relative values, words -----------------------------------------------------
+
+
+def test_opened_values_are_listed_renamed_ordered_and_removed(window, session, hand, sheet):
+    session.open("fare-card")
+    opened = sheet("Opened")
+    names = [p.name for p in session.component.properties]
+    field = next(f for f in opened.findChildren(WordsField) if f.text() == names[0])
+    hand.type(field, "Title")
+    assert session.component.properties[0].name == "Title"
+    about = next(f for f in opened.findChildren(WordsField) if f.placeholderText())
+    hand.type(about, "What the fare is called.")
+    assert session.component.properties[0].description == "What the fare is called."
+    ups = [b for b in opened.findChildren(QPushButton) if b.text() == "up" and b.isVisible()]
+    hand.click(ups[1])
+    assert [p.name for p in session.component.properties[:2]] == [names[1], "Title"]
+    removal = pressed(opened, "remove, 2 set it")
+    hand.click(removal)
+    assert len(session.component.properties) == len(names) - 1
+
+
+def test_a_slots_shortlist_is_ticked(window, session, sheet):
+    session.open("fare-card")
+    opened = sheet("Opened")
+    slot = next(p for p in session.component.properties if p.kind == "slot")
+    menu = opened.shortlist_menu(session.component, slot)
+    names = [a.text() for a in menu.actions()]
+    assert "Travel/Fare card" not in names, "it cannot hold itself"
+    chip = next(a for a in menu.actions() if a.text() == "Controls/Chip")
+    assert not chip.isChecked()
+    chip.trigger()
+    session.settle()
+    assert session.component.property(slot.id).shortlist[-1] == "chip"
+
+
+def test_a_relative_value_is_set_at_a_reach_and_shows_on_an_override(window, session, hand):
+    hand.part("label", kind="primary", state="hover")
+    row = window.ledger.row("opacity")
+    hand.click(row.tag)
+    (relative,) = row.findChildren(RelativeField)
+    relative.way.edited.emit("times")
+    hand.type(relative.amount, "0.5")
+    hand.click(relative.set)
+    (rule,) = [
+        r for r in session.component.rules if r.property == "opacity" and r.node[-1] == "label"
+    ]
+    assert (rule.value, rule.when) == (Shift("multiply", 0.5), Map(state="hover"))
+    session.set_reach(Map())
+    relative = window.ledger.row("opacity").findChildren(RelativeField)[0]
+    hand.click(relative.set)
+    assert "choose a reach" in window.status.message.text()
+
+
+def test_words_become_bold_by_key_and_italic_by_button(window, session, hand):
+    texts = [
+        (owner.id, node.id)
+        for owner in session.document.screens_in_order()
+        for node in walk(owner.root)
+        if node.kind == "text"
+    ]
+    owner, node = texts[0]
+    session.open(owner)
+    path = (node,)
+    hand.part(*path)
+    field = hand.row("content")
+    hand.type(field, "Two words")
+    field.words.setFocus()
+    field.words.selectAll()
+    hand.key(field.words, Qt.Key.Key_B, Qt.KeyboardModifier.ControlModifier)
+    hand.key(field.words, Qt.Key.Key_Return)
+    place = Place(owner, path)
+    assert value_at(session.document, place, "content") == (Run("Two words", bold=True),)
+    italic = next(b for b in field.findChildren(QToolButton) if b.text() == "italic")
+    hand.click(italic)
+    hand.key(field.words, Qt.Key.Key_Return)
+    assert value_at(session.document, place, "content") == (Run("Two words", True, True),)
+
+
+# --- axes and the grid ----------------------------------------------------------------------
+
+
+def test_axes_are_laid_along_rows_columns_and_chips(window, session, hand, sheet):
+    axes = sheet("Axes")
+    first = next(s for s in axes.findChildren(Segments) if "Kind" in s.accessibleName())
+    hand.click(first.button("chips"))
+    assert len(window.grid.cells) == 4
+    chips = window.grid_bench.chips["kind"]
+    assert chips.isVisible()
+    hand.click(chips.button("quiet"))
+    assert {c.variant["kind"] for c in window.grid.cells} == {"quiet"}
+    window.do("undo")
+    assert len(window.grid.cells) == 8
+    assert not window.grid_bench.strip.isVisible()
+
+
+def test_a_new_face_starts_as_the_one_that_is_picked(window, session, hand):
+    hand.part(kind="quiet", state="rest")
+    found(window, hand, "new kind that starts as this face")
+    names = [v.name for v in session.component.axes[0].values]
+    assert names == ["Primary", "Quiet", "Quiet copy"]
+    view, quiet = window.grid.view, session.selection.variant.set("kind", "quiet")
+    assert view(session.selection.variant).scene.paint is view(quiet).scene.paint
+    assert len({c.variant for c in window.grid.cells}) == len(window.grid.cells) == 12
+
+
+def test_rules_are_sorted_and_edited_where_they_hold(window, session, hand, sheet):
+    rules = sheet("Rules")
+    order = next(s for s in rules.findChildren(Segments))
+    hand.click(order.button("property"))
+    hand.click(pressed(rules, "edit"))
+    assert window.sheet_stack.currentWidget() is window.ledger
+    assert session.reach
+    face = session.selection.variant
+    assert all(face[axis] == value for axis, value in session.reach.items())
+
+
+# --- the Library ----------------------------------------------------------------------------
+
+
+def test_a_component_is_renamed_and_moved_by_its_path(window, session, hand):
+    library = window.library
+    row = next(n for n, e in enumerate(library.model.entries) if e.name == "Chip")
+    index = library.model.index(row)
+    library.list.setCurrentIndex(index)
+    library.list.setFocus()
+    hand.key(library.list, Qt.Key.Key_F2)
+    editor = library.list.findChild(QLineEdit)
+    assert editor.text() == "Controls/Chip"
+    hand.type(editor, "Small/Tag")
+    QApplication.processEvents()
+    session.settle()
+    assert session.document.components["chip"].name == "Small/Tag"
+    assert "Small" in [e.name for e in library.model.entries if e.folder]
+
+
+def test_folders_are_renamed_and_filled_by_dragging(window, session):
+    model = window.library.model
+    icons = next(n for n, e in enumerate(model.entries) if e.folder and e.name == "Icon")
+    data = QMimeData()
+    data.setData(COMPONENT_MIME, b"chip")
+    copy = Qt.DropAction.CopyAction
+    model.dropMimeData(data, copy, -1, -1, model.index(icons))
+    assert session.document.components["chip"].name == "Icon/Chip"
+    model.setData(model.index(icons), "Signs", Qt.ItemDataRole.EditRole)
+    names = [c.name for c in session.document.in_order()]
+    assert "Signs/Chip" in names
+    assert not any(name.startswith("Icon/") for name in names)
+
+
+def test_uses_lead_to_the_very_instance(window, session, hand, sheet):
+    uses_sheet = sheet("Uses")
+    goes = [b for b in uses_sheet.findChildren(QPushButton) if b.text() == "go there"]
+    hand.click(goes[1])
+    owner, path = session.selection.owner, session.selection.path
+    assert value_at(session.document, Place(owner, path), "component") == "button"
+    hand.key(window.canvas, Qt.Key.Key_F9, Qt.KeyboardModifier.ShiftModifier)
+    assert session.component.id == "button"
+
+
+def test_a_step_further_down_says_how_many_it_touches(window, session, hand):
+    session.open("boarding")
+    hand.part("board")
+    row = window.ledger.row("fill")
+    hand.click(row.tag)
+    texts = [b.text() for b in row.findChildren(QPushButton)]
+    count = session.engine.census.instances(session.document)["button"]
+    assert f"put back in {count}" in texts

@@ -5,8 +5,8 @@ from immutables import Map
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
+from outgrowth.app.benches.gather import families
 from outgrowth.app.dialogs.find import Candidate, ranked
-from outgrowth.app.dialogs.gather import families
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.main import Desk, owner_named
 from outgrowth.app.panels.ledger.said import shift_text, source_text, tag_text, value_text
@@ -133,9 +133,9 @@ def test_quiet_rows_show_when_set_or_asked_for(window, session, hand):
 
 def test_families_to_gather_are_found_by_path(ferry):
     found = families(ferry, "before-gathering")
-    assert len(found["Button"]) == 84
-    assert "components: Icon" in found
-    assert "Button" not in families(ferry, "desk"), "only what is drawn there"
+    assert len(found["Button, on Before gathering"]) == 84
+    assert "Icon, components" in found
+    assert next(iter(found)) == "Button, on Before gathering", "the bench's own first"
 
 
 @pytest.mark.parametrize(

@@ -96,10 +96,14 @@ def _named(axes: list[Axis], values: Variant) -> tuple[str, ...]:
 
 
 class VariantGrid(QWidget):
-    """The grid itself; put it into a scroll area."""
+    """The grid itself; put it into a scroll area. `only_shown` leaves out everything that
+    is for editing."""
 
-    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+    def __init__(
+        self, session: Session, rasters: Rasters, theme: Theme, only_shown: bool = False
+    ) -> None:
         super().__init__()
+        self._only_shown = only_shown
         self._session = session
         self._rasters = rasters
         self._theme = theme
@@ -320,7 +324,8 @@ class VariantGrid(QWidget):
         if not cell.offered:
             painter.setPen(QPen(theme.color("muted"), 1, Qt.PenStyle.DashLine))
             painter.drawRect(cell.rect.adjusted(0.5, 0.5, -0.5, -0.5))
-            painter.drawText(cell.rect, Qt.AlignmentFlag.AlignCenter, "not offered\nclick to offer")
+            said = "never drawn" if self._only_shown else "not offered\nclick to offer"
+            painter.drawText(cell.rect, Qt.AlignmentFlag.AlignCenter, said)
             return
         painter.fillRect(cell.rect, theme.color("paper"))
         scene, placed = self.view(cell.variant)
@@ -333,7 +338,7 @@ class VariantGrid(QWidget):
         x, y = spot.x() / self.zoom, spot.y() / self.zoom
         QtPainter(painter, self._rasters, scale).draw(draw(scene, placed), x, y)
         painter.restore()
-        if cell.variant in self._within:
+        if cell.variant in self._within and not self._only_shown:
             marks.within_reach(painter, cell.rect, theme)
 
     def _draw_selection(self, painter: QPainter) -> None:
@@ -423,9 +428,14 @@ class GridBench(QWidget):
 
     zoomed = pyqtSignal()
 
-    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+    def __init__(
+        self, session: Session, rasters: Rasters, theme: Theme, only_shown: bool = False
+    ) -> None:
         super().__init__()
-        self.grid = VariantGrid(session, rasters, theme)
+        self.grid = VariantGrid(session, rasters, theme, only_shown)
+        if only_shown:
+            self.grid.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+            self.grid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.frame = QScrollArea()
         self.frame.setWidget(self.grid)
         self.frame.setWidgetResizable(True)

@@ -76,6 +76,11 @@ class DropDown(QComboBox):
     def show_value(self, value: str | None) -> None:
         self.setCurrentIndex(self._options.index(value) if value in self._options else -1)
 
+    @property
+    def value(self) -> str:
+        """What is chosen; empty for nothing."""
+        return self._options[self.currentIndex()] if self.currentIndex() >= 0 else ""
+
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None:
             event.ignore()

@@ -12,11 +12,12 @@ from PyQt6.QtGui import (
     QFont,
     QInputMethodEvent,
     QKeyEvent,
+    QResizeEvent,
     QTextCharFormat,
     QTextCursor,
     QTextDocument,
 )
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QTextEdit, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QTextEdit, QToolButton, QVBoxLayout, QWidget
 
 from outgrowth.core.document.values import Content, Run
 
@@ -80,7 +81,6 @@ class RichText(QTextEdit):
         self.setTabChangesFocus(True)
         self.setAcceptRichText(False)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setFrameShape(QFrame.Shape.NoFrame)
         document = self.document()
         assert document is not None
         document.setDocumentMargin(3)
@@ -135,6 +135,10 @@ class RichText(QTextEdit):
     def viewport_width(self) -> int:
         viewport = self.viewport()
         return viewport.width() if viewport is not None else 100
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._resize()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:

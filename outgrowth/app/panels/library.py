@@ -296,6 +296,9 @@ class Library(QWidget):
     def _follow(self) -> None:
         """Turns to the tab that holds what is on the bench."""
         self.tabs.choose("Screens" if self._session.screen is not None else "Parts")
+        for n, entry in enumerate(self.model.entries):
+            if entry.owner == self._session.selection.owner:
+                self.list.scrollTo(self.model.index(n))
         self._viewport_update()
 
     def set_theme(self, theme: Theme) -> None:

@@ -38,9 +38,6 @@ QLineEdit:focus, QComboBox:focus { border: 2px solid $slate; padding: 0 5px; min
 QLineEdit[problem="true"] { border: 2px solid $problem; padding: 0 5px; min-height: 22px;
   max-height: 22px; }
 QLineEdit:disabled { color: $muted; background: $panel; }
-QTextEdit { background: $field; border: 1px solid $hairline; border-radius: 3px;
-  selection-background-color: $slate; selection-color: $field; }
-QTextEdit:focus { border: 2px solid $slate; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: none; }
 QComboBox QAbstractItemView { background: $field; border: 1px solid $hairline;
@@ -83,6 +80,10 @@ QMenu::item:disabled { color: $muted; }
 QMenu::separator { height: 1px; background: $hairline; margin: 4px 8px; }
 
 QScrollArea, QAbstractScrollArea { background: transparent; border: none; }
+QTextEdit { background: $field; border: 1px solid $hairline; border-radius: 3px;
+  selection-background-color: $slate; selection-color: $field; }
+QTextEdit:focus { border: 2px solid $slate; }
+QAbstractScrollArea::corner { background: transparent; border: none; }
 QScrollBar:vertical { background: transparent; width: 10px; margin: 0; }
 QScrollBar:horizontal { background: transparent; height: 10px; margin: 0; }
 QScrollBar::handle { background: $hairline; border-radius: 3px; margin: 2px; }
@@ -91,6 +92,8 @@ QScrollBar::handle:horizontal { min-width: 28px; }
 QScrollBar::handle:hover { background: $muted; }
 QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {
   background: transparent; border: none; width: 0; height: 0; }
+QProgressBar { background: $bed; border: none; border-radius: 3px; }
+QProgressBar::chunk { background: $clay; border-radius: 3px; }
 QSplitter::handle { background: $hairline; }
 QToolTip { background: $ink; color: $panel; border: none; padding: 4px 8px; }
 QTreeView, QListView { background: $panel; border: none; }

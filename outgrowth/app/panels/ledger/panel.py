@@ -168,6 +168,7 @@ class Ledger(QScrollArea):
         row = LedgerRow(self._session, self._theme, editor)
         row.attended.connect(self.attended)
         row.visited.connect(self.visited)
+        row.unfolded.connect(lambda: self._reveal(row))
         if group and group not in self._groups:
             self._layout.addWidget(self._head(group))
         if group:
@@ -175,6 +176,15 @@ class Ledger(QScrollArea):
         name = editor.names[0]
         self.rows[FAMILIES.get(name, name)] = row
         self._layout.addWidget(row)
+
+    def _reveal(self, row: LedgerRow) -> None:
+        """Scrolls so that a row is in sight with its ladder."""
+        body = self.widget()
+        layout = body.layout() if body is not None else None
+        if body is not None and layout is not None:
+            layout.activate()
+            body.resize(body.width(), layout.sizeHint().height())
+        self.ensureWidgetVisible(row, 0, 12)
 
     def _head(self, group: str) -> QWidget:
         strip = QWidget()

@@ -38,10 +38,12 @@ class LedgerRow(QWidget):
 
     attended(tuple)  the names of the row, when pointer or focus comes to it
     visited(str)     an owner's id: go to where a value is said
+    unfolded         the ladder was opened
     """
 
     attended = pyqtSignal(tuple)
     visited = pyqtSignal(str)
+    unfolded = pyqtSignal()
 
     def __init__(self, session: Session, theme: Theme, editor: Editor) -> None:
         super().__init__()
@@ -113,6 +115,7 @@ class LedgerRow(QWidget):
         self._ladder.setVisible(self._unfolded)
         if self._unfolded:
             self._fill_ladder()
+            self.unfolded.emit()
 
     def _fill_ladder(self) -> None:
         layout = self._ladder.layout()

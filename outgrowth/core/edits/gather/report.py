@@ -4,7 +4,7 @@ that every drawing comes out again exactly."""
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from itertools import product
 from typing import NamedTuple
 
@@ -17,6 +17,7 @@ from outgrowth.core.document.records import (
     AxisValue,
     Component,
     Document,
+    Driver,
     Node,
     Path,
     Rule,
@@ -56,31 +57,38 @@ class Report(NamedTuple):
     conflicts: tuple[str, ...] = ()
 
 
+Watch = Callable[[float], None]
+"""Told which share of the work is done, from 0 to 1; what it raises ends the work."""
+
+
 def gather(
     document: Document,
     drawings: Sequence[Drawing],
     component_id: str,
     axis_names: Sequence[str] = (),
+    drivers: Sequence[Driver | None] = (),
+    watch: Watch = lambda share: None,
 ) -> Report:
     """Gathers drawings into one component; nothing is changed by it.
 
     axis_names  names for the axes, in the order of the path's segments; guessed if missing
+    drivers     what sets each axis, likewise; None (or missing) is guessed
     """
     names = [tuple(part.strip() for part in d.name.split("/")) for d in drawings]
     conflicts = tuple(_conflicts(names))
     if conflicts or not drawings:
         return Report(tuple(drawings), None, conflicts=conflicts or ("Nothing was picked.",))
     shared = _shared_segments(names)
-    axes = _axes([name[shared:] for name in names], axis_names)
+    axes = _axes([name[shared:] for name in names], axis_names, drivers)
     places = [_place(axes, name[shared:]) for name in names]
     trees = {place: d.root for place, d in zip(places, drawings, strict=True)}
-    component = _component(component_id, "/".join(names[0][:shared]), axes, trees)
+    component = _component(component_id, "/".join(names[0][:shared]), axes, trees, watch)
     variants = {place: _variant(axes, place) for place in trees}
     return Report(
         tuple(drawings),
         component,
         tuple(variants[place] for place in places),
-        tuple(_differences(document, component, drawings, [variants[p] for p in places])),
+        tuple(_differences(document, component, drawings, [variants[p] for p in places], watch)),
         component.not_offered,
     )
 
@@ -106,16 +114,18 @@ def _shared_segments(names: Sequence[tuple[str, ...]]) -> int:
     return max(count, 1)
 
 
-def _axes(varying: Sequence[tuple[str, ...]], given: Sequence[str]) -> tuple[Axis, ...]:
+def _axes(
+    varying: Sequence[tuple[str, ...]], given: Sequence[str], drivers: Sequence[Driver | None]
+) -> tuple[Axis, ...]:
     axes = []
     for n in range(len(varying[0])):
         words = list(dict.fromkeys(name[n] for name in varying))
-        driven = {"rest", "hover"} <= {word.lower() for word in words}
+        driver = drivers[n] if n < len(drivers) else None
+        if driver is None:
+            driver = "pointer" if {"rest", "hover"} <= {w.lower() for w in words} else "none"
         values = tuple(AxisValue(_id(word), word) for word in words)
-        name = given[n] if n < len(given) and given[n] else _guessed(words, n, driven)
-        axes.append(
-            Axis(f"axis-{n + 1}", name, values, values[0].id, "pointer" if driven else "none")
-        )
+        name = given[n] if n < len(given) and given[n] else _guessed(words, n, driver)
+        axes.append(Axis(f"axis-{n + 1}", name, values, values[0].id, driver))
     return tuple(axes)
 
 
@@ -123,10 +133,10 @@ def _id(word: str) -> str:
     return "-".join(word.lower().split()) or "value"
 
 
-def _guessed(words: list[str], number: int, driven: bool) -> str:
+def _guessed(words: list[str], number: int, driver: Driver) -> str:
     """A name for an axis from what its values are called."""
     low = {word.lower() for word in words}
-    if driven:
+    if driver != "none":
         return "State"
     if low & {"small", "medium", "large", "s", "m", "l"}:
         return "Size"
@@ -150,19 +160,36 @@ def _variant(axes: tuple[Axis, ...], place: Combination) -> Variant:
 
 
 def _component(
-    component_id: str, name: str, axes: tuple[Axis, ...], trees: dict[Combination, Node]
+    component_id: str,
+    name: str,
+    axes: tuple[Axis, ...],
+    trees: dict[Combination, Node],
+    watch: Watch,
 ) -> Component:
-    writer = _Writer(axes)
-    root = writer.node(merge(trees), tuple(trees))
+    merged = merge(trees)
+    writer = _Writer(axes, _work(merged), watch)
+    root = writer.node(merged, tuple(trees))
     everything = product(*(range(len(axis.values)) for axis in axes))
     missing = tuple(_variant(axes, place) for place in everything if place not in trees)
     return Component(component_id, name, root, axes, tuple(writer.rules), not_offered=missing)
 
 
+def _work(merged: Merged) -> int:
+    """How many properties the drawings speak of."""
+    return len(_said(merged)) + sum(_work(child) for child in merged.children)
+
+
+_PROOF = 0.2
+"""The share of the work that the proof takes, roughly."""
+
+
 class _Writer:
     """Turns merged nodes into a tree of base values and a list of rules."""
 
-    def __init__(self, axes: tuple[Axis, ...]) -> None:
+    def __init__(self, axes: tuple[Axis, ...], work: int, watch: Watch) -> None:
+        self._work = max(work, 1)
+        self._done = 0
+        self._watch = watch
         self._axes = axes
         self._sizes = tuple(len(axis.values) for axis in axes)
         self._known: dict[tuple[tuple[Combination, int], ...], Found] = {}
@@ -174,6 +201,8 @@ class _Writer:
         style: dict[str, Value] = {}
         overrides = []
         for path, name in _said(merged):
+            self._watch((1 - _PROOF) * self._done / self._work)
+            self._done += 1
             values = {c: _value(node, path, name) for c, node in merged.drawn.items()}
             base = self._ruled((merged.id, *path), name, values)
             if path:
@@ -233,11 +262,13 @@ def _differences(
     component: Component,
     drawings: Sequence[Drawing],
     variants: Sequence[Variant],
+    watch: Watch,
 ) -> Iterator[str]:
     """Resolves every variant and every drawing, and compares them property by property."""
     resolver = Resolver()
     trial = _with(document, component)
-    for drawing, variant in zip(drawings, variants, strict=True):
+    for n, (drawing, variant) in enumerate(zip(drawings, variants, strict=True)):
+        watch(1 - _PROOF + _PROOF * n / len(drawings))
         drawn = resolver.screen(trial, Screen("(drawing)", drawing.name, drawing.root))
         made = resolver.variant(trial, component.id, variant)
         yield from _compared(drawing.name, drawn, made)

@@ -1,0 +1,410 @@
+"""The bench of gathering: parts that were drawn separately, and what they would become.
+
+Everything is shown before anything is changed: which drawings, which axes and values their
+names give, the faces as the rules would draw them, and the proof that each drawing comes
+out again. The work is done beside the window, which stays awake and can stop it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import msgspec
+from PyQt6.QtCore import QObject, Qt, QThread, pyqtSignal
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.benches.grid import GridBench
+from outgrowth.app.fields.choice import DropDown
+from outgrowth.app.fields.words import WordsField
+from outgrowth.app.paint import Rasters
+from outgrowth.app.session import Engine, Session
+from outgrowth.app.session.deeds import fresh_id
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.records import Axis, Document, Driver, walk
+from outgrowth.core.edits.components import add_component
+from outgrowth.core.edits.gather import Drawing, Report, gather, gathered
+
+_SHOWN_PROBLEMS = 8
+_DRIVERS: tuple[tuple[Driver, str], ...] = (
+    ("none", "chosen"),
+    ("pointer", "pointer"),
+    ("focus", "focus"),
+)
+
+
+def families(document: Document, first: str = "") -> dict[str, list[Drawing]]:
+    """The drawn parts of the screens, and the components of the file, whose names are paths,
+    by the first part of the path; those alone in theirs are left out. Those of the owner
+    `first` come first."""
+    found: dict[str, list[Drawing]] = {}
+    screens = sorted(document.screens_in_order(), key=lambda screen: screen.id != first)
+    for screen in screens:
+        for node in walk(screen.root):
+            if "/" in node.name and node.kind != "instance":
+                family = f"{node.name.split('/')[0].strip()}, on {screen.name}"
+                found.setdefault(family, []).append(Drawing(node.name, node, screen.id))
+    for component in document.in_order():
+        if "/" in component.name and not component.axes:
+            family = f"{component.name.split('/')[0].strip()}, components"
+            drawing = Drawing(component.name, component.root, component.id)
+            found.setdefault(family, []).append(drawing)
+    return {family: drawings for family, drawings in found.items() if len(drawings) > 1}
+
+
+class Asked(NamedTuple):
+    """What is to be gathered, and how its axes are called and driven."""
+
+    document: Document
+    drawings: Sequence[Drawing]
+    names: tuple[str, ...] = ()
+    drivers: tuple[Driver | None, ...] = ()
+
+
+class Stopped(Exception):
+    """The work was stopped by hand."""
+
+
+class Work(QThread):
+    """Gathers beside the window. `progressed` carries a share, `found` a Report."""
+
+    progressed = pyqtSignal(float)
+    found = pyqtSignal(object)
+
+    def __init__(self, asked: Asked, parent: QObject) -> None:
+        super().__init__(parent)
+        self._asked = asked
+
+    def run(self) -> None:
+        document, drawings, names, drivers = self._asked
+        try:
+            new_id = fresh_id("component")
+            report = gather(document, drawings, new_id, names, drivers, self._watch)
+        except Stopped:
+            return
+        self.found.emit(report)
+
+    def _watch(self, share: float) -> None:
+        if self.isInterruptionRequested():
+            raise Stopped
+        self.progressed.emit(share)
+
+
+class GatherBench(QWidget):
+    """Pick drawings; name axes; see the faces; read the proof; gather.
+
+    left()  the bench is done with
+    """
+
+    left = pyqtSignal()
+
+    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self._rasters = rasters
+        self._theme = theme
+        self._families: dict[str, list[Drawing]] = {}
+        self._work: Work | None = None
+        self._names: list[WordsField] = []
+        self._drivers: list[DropDown] = []
+        self.report: Report | None = None
+        self.setProperty("room", "panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        across = QHBoxLayout(self)
+        across.setContentsMargins(0, 0, 0, 0)
+        across.setSpacing(0)
+        across.addWidget(self._picking())
+        across.addWidget(self._showing(), 1)
+
+    # --- building -------------------------------------------------------------------------
+
+    def _picking(self) -> QWidget:
+        side = QWidget()
+        side.setProperty("room", "panel")
+        side.setProperty("edge", "right")
+        side.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        side.setFixedWidth(226)
+        column = QVBoxLayout(side)
+        column.setContentsMargins(14, 12, 10, 12)
+        column.setSpacing(8)
+        title = QLabel("Gather")
+        title.setProperty("weight", "bold")
+        about = QLabel(
+            "Parts drawn separately and named by path, like Button/Primary/Large, become one "
+            "component."
+        )
+        about.setWordWrap(True)
+        about.setProperty("tone", "muted")
+        self._family_at = QVBoxLayout()
+        self.drawings = QListWidget()
+        self.drawings.setAccessibleName("Drawings to gather")
+        self.drawings.setTextElideMode(Qt.TextElideMode.ElideLeft)
+        self.drawings.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.drawings.itemChanged.connect(lambda _: self.look())
+        for part in (title, about):
+            column.addWidget(part)
+        column.addLayout(self._family_at)
+        column.addWidget(self.drawings, 1)
+        self.family = DropDown((), "Which parts")
+        self._family_at.addWidget(self.family)
+        return side
+
+    def _showing(self) -> QWidget:
+        main = QWidget()
+        column = QVBoxLayout(main)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.axes = QWidget()
+        self._axis_rows = QGridLayout(self.axes)
+        self._axis_rows.setContentsMargins(14, 12, 14, 8)
+        self._axis_rows.setColumnStretch(2, 1)
+        column.addWidget(self.axes)
+        self._preview_at = QVBoxLayout()
+        column.addLayout(self._preview_at, 1)
+        foot = QWidget()
+        foot.setProperty("room", "panel")
+        foot.setProperty("edge", "top")
+        foot.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        rows = QVBoxLayout(foot)
+        rows.setContentsMargins(14, 10, 14, 12)
+        rows.setSpacing(8)
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        self.said.setAccessibleName("What was found")
+        rows.addWidget(self.said)
+        line = QHBoxLayout()
+        self.progress = QProgressBar()
+        self.progress.setAccessibleName("Gathering")
+        self.progress.setRange(0, 1000)
+        self.progress.setTextVisible(False)
+        self.progress.setFixedHeight(6)
+        self.stop = QPushButton("Stop")
+        self.stop.setProperty("look", "firm")
+        self.stop.clicked.connect(self.halt)
+        self.leave = QPushButton("Leave")
+        self.leave.setProperty("look", "firm")
+        self.leave.clicked.connect(self.done)
+        self.apply = QPushButton("Gather them")
+        self.apply.setProperty("look", "firm")
+        self.apply.clicked.connect(self._apply)
+        line.addWidget(self.progress, 1)
+        line.addStretch()
+        for button in (self.stop, self.leave, self.apply):
+            line.addWidget(button)
+        rows.addLayout(line)
+        column.addWidget(foot)
+        return main
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        if self.report is not None:
+            self._show(self.report)
+
+    # --- picking --------------------------------------------------------------------------
+
+    def begin(self) -> None:
+        """Looks for families in the file, those on the bench first."""
+        session = self._session
+        self._families = families(session.document, session.selection.owner)
+        old = self.family
+        names = list(self._families)
+        self.family = DropDown([(n, n) for n in names], "Which parts")
+        self.family.edited.connect(self.pick)
+        self._family_at.replaceWidget(old, self.family)
+        old.hide()
+        old.deleteLater()
+        if names:
+            self.pick(names[0])
+            return
+        self.report = None
+        self.drawings.clear()
+        self._clear()
+        self.said.setText(
+            "Nothing in this file is named by path. Rename drawn parts like "
+            "Button/Primary/Large first (F2 in Layers)."
+        )
+        self.apply.setEnabled(False)
+        self._working(False)
+
+    def pick(self, family: str) -> None:
+        """Lists the drawings of a family, all of them ticked."""
+        self.family.show_value(family)
+        blocked = self.drawings.blockSignals(True)
+        self.drawings.clear()
+        for drawing in self._families[family]:
+            item = QListWidgetItem(drawing.name)
+            item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsUserCheckable)
+            item.setCheckState(Qt.CheckState.Checked)
+            item.setToolTip(drawing.name)
+            self.drawings.addItem(item)
+        self.drawings.blockSignals(blocked)
+        self._names, self._drivers = [], []
+        self.look()
+
+    def picked(self) -> list[Drawing]:
+        """The drawings that are ticked."""
+        found = []
+        for n, drawing in enumerate(self._families.get(self.family.value, ())):
+            item = self.drawings.item(n)
+            if item is not None and item.checkState() == Qt.CheckState.Checked:
+                found.append(drawing)
+        return found
+
+    # --- working it out -------------------------------------------------------------------
+
+    def look(self) -> None:
+        """Begins to work out what the ticked drawings would become; nothing is changed."""
+        self.halt()
+        names = tuple(field.text() for field in self._names)
+        drivers: tuple[Driver | None, ...] = tuple(
+            driver.value  # type: ignore[misc]  # one of _DRIVERS
+            for driver in self._drivers
+        )
+        asked = Asked(self._session.document, self.picked(), names, drivers)
+        self.report = None
+        self.apply.setEnabled(False)
+        self._working(True)
+        self._work = Work(asked, self)
+        self._work.progressed.connect(lambda share: self.progress.setValue(int(share * 1000)))
+        self._work.found.connect(self._found)
+        self._work.start()
+
+    def halt(self) -> None:
+        """Stops the work, if any is going on."""
+        work, self._work = self._work, None
+        if work is not None:
+            work.found.disconnect()
+            work.requestInterruption()
+            work.wait()
+            work.deleteLater()
+            self.said.setText("Stopped; nothing was changed. Tick or untick to look again.")
+        self._working(False)
+
+    def _found(self, report: Report) -> None:
+        self._working(False)
+        if self._work is not None:
+            self._work.wait()
+            self._work.deleteLater()
+            self._work = None
+        self.report = report
+        self._show(report)
+
+    def _working(self, on: bool) -> None:
+        self.progress.setVisible(on)
+        self.stop.setVisible(on)
+        if on:
+            self.progress.setValue(0)
+            self.said.setText("Working out axes and rules …")
+
+    # --- showing --------------------------------------------------------------------------
+
+    def _show(self, report: Report) -> None:
+        self._clear()
+        component = report.component
+        if component is None:
+            listed = "<br>".join(f"! {c}" for c in report.conflicts[:_SHOWN_PROBLEMS])
+            self.said.setText(f"Nothing can be gathered before this is mended:<br>{listed}")
+            self.apply.setEnabled(False)
+            return
+        for n, axis in enumerate(component.axes):
+            self._axis(axis, n)
+        trial = add_component(self._session.document, component)
+        looked_at = Session(Engine(self._session.engine.fonts), trial)
+        looked_at.open(component.id)
+        looked_at.select(None)
+        self.preview = GridBench(looked_at, self._rasters, self._theme, only_shown=True)
+        looked_at.setParent(self.preview)
+        self._preview_at.addWidget(self.preview)
+        self.preview.show()
+        layout = self.layout()
+        if layout is not None:
+            layout.activate()
+        self.preview.fit()
+        self.said.setText(self._proof(report))
+        self.apply.setEnabled(not report.differences)
+
+    def _axis(self, axis: Axis, n: int) -> None:
+        name = WordsField(f"Name of axis {n + 1}")
+        name.setFixedWidth(120)
+        name.show_value(axis.name)
+        name.edited.connect(lambda _: self._rename())
+        driver = DropDown(_DRIVERS, f"What sets {axis.name}")
+        driver.show_value(axis.driver)
+        driver.edited.connect(lambda _: self._rename())
+        values = QLabel(", ".join(value.name for value in axis.values))
+        values.setProperty("tone", "muted")
+        values.setWordWrap(True)
+        for place, widget in enumerate((name, driver, values)):
+            self._axis_rows.addWidget(widget, n, place)
+        self._names.append(name)
+        self._drivers.append(driver)
+
+    def _rename(self) -> None:
+        """Takes names and drivers over; the rules stay as they were found."""
+        report = self.report
+        if report is None or report.component is None:
+            return
+        axes = tuple(
+            msgspec.structs.replace(axis, name=name.text() or axis.name, driver=driver.value)
+            for axis, name, driver in zip(
+                report.component.axes, self._names, self._drivers, strict=True
+            )
+        )
+        component = msgspec.structs.replace(report.component, axes=axes)
+        self.report = report._replace(component=component)
+        self._show(self.report)
+
+    def _proof(self, report: Report) -> str:
+        assert report.component is not None
+        mark, color = ("!", "problem") if report.differences else ("✓", "good")
+        gaps = len(report.missing)
+        lines = [
+            f"<b>{len(report.drawings)}</b> drawings become <b>1</b> component with "
+            f"<b>{len(report.component.rules)}</b> rules. "
+            + (
+                f"{gaps} combinations were never drawn and will not be offered."
+                if gaps
+                else "Every combination was drawn."
+            ),
+            f"<span style='color:{getattr(self._theme, color)}'>{mark} "
+            f"{len(report.differences)} differences</span>, every property of every drawing "
+            "compared.",
+        ]
+        lines += report.differences[:_SHOWN_PROBLEMS]
+        return "<br>".join(lines)
+
+    def _clear(self) -> None:
+        self._names, self._drivers = [], []
+        for layout in (self._axis_rows, self._preview_at):
+            while (item := layout.takeAt(0)) is not None:
+                widget = item.widget()
+                if widget is not None:
+                    widget.hide()
+                    widget.deleteLater()
+
+    # --- the end --------------------------------------------------------------------------
+
+    def done(self) -> None:
+        """Leaves the bench as if nothing had been asked."""
+        self.halt()
+        self._clear()
+        self.left.emit()
+
+    def _apply(self) -> None:
+        report = self.report
+        if report is None or report.component is None:
+            return
+        name = f"gather {len(report.drawings)} parts"
+        if self._session.edit(name, lambda d: gathered(d, report)):
+            self.done()
+            self._session.open(report.component.id)
