@@ -8,6 +8,13 @@ import pytest
 from PIL import Image
 
 from outgrowth.cli import main
+from outgrowth.core.document.records import Component, Screen
+from outgrowth.core.edits.components import add_component, add_screen
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.exchange.native import save
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.demo import ferry_line
+from outgrowth.demo.drawing import box, instance
 from outgrowth.resources import DEMO
 
 
@@ -107,3 +114,39 @@ def test_the_core_and_the_command_line_measure_without_qt():
     command = [sys.executable, "-c", script]
     ended = subprocess.run(command, capture_output=True, text=True, check=False)
     assert ended.returncode == 0, ended.stderr
+
+
+def nested(tmp_path, change=lambda document: document):
+    """The demo with a button in a holder in a holder on a screen, saved."""
+    document = ferry_line()
+    for outer, inner in (("holder", "button"), ("outer", "holder")):
+        root = box(outer, instance("inside", inner), flow="row", padding=(4, 4))
+        document = add_component(document, Component(outer, outer.capitalize(), root))
+    one, two = instance("one", "outer"), instance("two", "outer")
+    root = box("deep", one, two, flow="column", width=400, height=300)
+    document = add_screen(document, Screen("deep", "Deep", root))
+    path = tmp_path / "deep.outgrowth.json"
+    save(change(document), path)
+    return path
+
+
+def test_an_inner_change_is_measured_three_deep_and_an_outer_override_survives(capsys, tmp_path):
+    """The command line is the witness, with the file between."""
+
+    def measured_at(change):
+        path = nested(tmp_path, change)
+        assert main(["measure", str(path), "--json", "--screen", "Deep"]) == 0
+        nodes = {n["path"]: n for n in json.loads(capsys.readouterr().out)}
+        return [nodes[f"Deep/{name}/inside/inside"]["height"] for name in ("one", "two")]
+
+    inside = Place("deep", ("two", "inside", "inside"))
+    before = measured_at(lambda d: set_properties(d, inside, {"padding-top": 30.0}))
+    after = measured_at(
+        lambda d: set_properties(
+            set_properties(d, inside, {"padding-top": 30.0}),
+            Place("button"),
+            {"padding-top": 20.0, "padding-bottom": 11.0},
+        )
+    )
+    assert after[0] == before[0] + 11.0, "10 more above, 1 more below"
+    assert after[1] == before[1] + 1.0, "its own padding above stays"

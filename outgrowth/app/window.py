@@ -280,6 +280,13 @@ class MainWindow(QMainWindow):
                 on_component,
             ),
             Action(
+                "offer-none",
+                "Offer no face within the reach",
+                "Variants",
+                lambda: deeds.offer_none(s),
+                lambda: bool(s.reach),
+            ),
+            Action(
                 "take-out",
                 "Take this face out as a component",
                 "Variants",
@@ -358,26 +365,22 @@ class MainWindow(QMainWindow):
         session = self.session
         exchanging = bool(deeds.own_instances(session))
         followed = deeds.component_here(session) if exchanging else None
-        found = []
+        found, everywhere = [], []
         for component in session.document.in_order():
             if component.id == session.selection.owner:
                 continue
             name = deeds.short(component)
             act = partial(deeds.place, session, component.id)
             found.append(Candidate(f"Place {name} here", "place", act))
-            if exchanging and component is not followed:
-                swap = partial(deeds.exchange, session, component.id)
-                found.append(Candidate(f"Exchange for {name}", "exchange", swap))
-            if followed is not None and exchanging and component is not followed:
-                count = session.uses_of(followed.id)
-                found.append(
-                    Candidate(
-                        f"Exchange every {deeds.short(followed)} for {name}",
-                        f"exchange, {count}",
-                        partial(deeds.exchange, session, component.id, everywhere=True),
-                    )
-                )
-        return found
+            if followed is None or component is followed:
+                continue
+            swap = partial(deeds.exchange, session, component.id)
+            found.append(Candidate(f"Exchange for {name}", "exchange", swap))
+            count = session.uses_of(followed.id)
+            title = f"Exchange every {deeds.short(followed)} for {name}"
+            act = partial(deeds.exchange, session, component.id, everywhere=True)
+            everywhere.append(Candidate(title, f"exchange, {count}", act))
+        return found + everywhere
 
     def visit_component(self) -> None:
         """Goes to the component of the selected instance; Shift+F9 leads back."""

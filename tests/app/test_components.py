@@ -94,6 +94,17 @@ def test_a_face_is_no_longer_offered_and_offered_again_by_a_click(window, sessio
     assert "default variant" in window.status.message.text()
 
 
+def test_no_face_of_a_whole_reach_is_offered(window, session, hand):
+    hand.part(kind="quiet", state="press")
+    session.set_reach(Map(kind="quiet"))
+    window.do("offer-none")
+    assert session.component.not_offered == (Map(kind="quiet"),)
+    cell = next(c for c in window.grid.cells if c.variant == Map(kind="quiet", state="hover"))
+    hand.click(window.grid, cell.rect.center())
+    button = session.component
+    assert sum(not offered(button, v) for v in variants(button)) == 3, "one is offered again"
+
+
 def test_a_component_is_placed_by_name_and_removed_by_key(window, session, hand, ferry):
     session.open("boarding")
     hand.part("board")

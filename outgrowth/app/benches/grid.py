@@ -112,7 +112,11 @@ class VariantGrid(QWidget):
         self._rows: list[tuple[tuple[str, ...], float, float]] = []
         self._sizes: dict[Variant, tuple[float, float]] = {}
         self._stale: dict[Variant, None] = {}
+        self._resized = False
         self._measured: tuple[str, Document | None] = "", None
+        self._faces: tuple[object, Faces] | None = None
+        self._arranged: object = None
+        self._every: list[Variant] = []
         self._pointed: tuple[Variant, Path] | None = None
         self._within: frozenset[Variant] = frozenset()
         self._names: tuple[str, ...] = ()
@@ -176,20 +180,33 @@ class VariantGrid(QWidget):
         if component is None:
             self._idle.stop()
             return
-        faces = faces_of(component, self._session.selection.variant)
-        every = [variant for line in faces.lines for variant in line]
+        faces = self._laid_out(component)
+        every = self._every
         if component.id != self._measured[0]:
             self._sizes = {}
-        if (component.id, self._session.document) != self._measured:
+        if component.id != self._measured[0] or self._session.document is not self._measured[1]:
             self._stale = dict.fromkeys(every)
             self._measured = component.id, self._session.document
-        for variant in every:
-            if variant not in self._sizes:
-                self._stale.setdefault(variant)
-        self._measure(self._first(every))
-        self._arrange(component, faces)
+        changed = self._measure(self._first(every))
+        arranged = faces, component.not_offered, self.zoom
+        if changed or arranged != self._arranged:
+            self._arrange(component, faces)
+            self._arranged = arranged
+        self.update()
         if self._stale:
             self._idle.start()
+
+    def _laid_out(self, component: Component) -> Faces:
+        """The faces, worked out anew only where their axes are others."""
+        held = self._session.selection.variant
+        chips = tuple((axis, held.get(axis)) for axis in component.chips)
+        made_for = component.id, component.axes, component.columns, chips
+        if self._faces is None or made_for != self._faces[0]:
+            faces = faces_of(component, held)
+            self._faces = made_for, faces
+            self._every = [variant for line in faces.lines for variant in line]
+            self._stale.update(dict.fromkeys(v for v in self._every if v not in self._sizes))
+        return self._faces[1]
 
     def _first(self, every: list[Variant]) -> list[Variant]:
         """The faces to be measured at once: all if they are few, else those in sight."""
@@ -200,23 +217,29 @@ class VariantGrid(QWidget):
         seen = [c.variant for c in self._cells if c.rect.intersects(area) and c.variant in shown]
         return [self._session.selection.variant, *(seen or every[:_AT_ONCE])]
 
-    def _measure(self, variants: list[Variant]) -> None:
+    def _measure(self, variants: list[Variant]) -> bool:
+        """Whether any of these faces has another size than before."""
+        changed = False
         for variant in variants:
             if variant in self._stale:
                 bounds = draw(*self.view(variant)).bounds
-                self._sizes[variant] = bounds.width, bounds.height
+                size = bounds.width, bounds.height
+                changed = changed or self._sizes.get(variant) != size
+                self._sizes[variant] = size
                 del self._stale[variant]
+        return changed
 
     def _measure_some(self) -> None:
         """Measures faces out of sight, for a moment."""
         component = self._session.component
         until = time.perf_counter() + _SLICE
         while component is not None and self._stale and time.perf_counter() < until:
-            self._measure([next(iter(self._stale))])
+            self._resized |= self._measure([next(iter(self._stale))])
         if component is None or not self._stale:
             self._idle.stop()
-        if component is not None and not self._stale:
-            self._arrange(component, faces_of(component, self._session.selection.variant))
+        if component is not None and not self._stale and self._resized:
+            self._resized = False
+            self._arrange(component, self._laid_out(component))
 
     def _arrange(self, component: Component, faces: Faces) -> None:
         usual = next(iter(self._sizes.values()), (0.0, 0.0))

@@ -238,7 +238,9 @@ class LibraryDelegate(QStyledItemDelegate):
         if entry.owner == self._session.selection.owner:
             painter.setFont(_bold(plain))
         painter.setPen(self.theme.color("ink"))
-        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, entry.name)
+        room = int(where.width()) - (0 if entry.screen else 12 + 7 * len(str(count)))
+        name = painter.fontMetrics().elidedText(entry.name, Qt.TextElideMode.ElideRight, room)
+        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, name)
         painter.setFont(plain)
         painter.setPen(self.theme.color("muted"))
         right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight

@@ -26,9 +26,8 @@ from outgrowth.core.document.records import (
     walk,
 )
 from outgrowth.core.document.uses import Use
-from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits import EditError, components, extract, instances, nodes, properties
-from outgrowth.core.edits.axes import set_offered
+from outgrowth.core.document.variants import Variant, said
+from outgrowth.core.edits import EditError, axes, components, extract, instances, nodes, properties
 from outgrowth.core.edits.components import add_axis_value
 from outgrowth.core.edits.trees import owner_of, rebuilt_tree
 from outgrowth.core.resolve.ladder import inspect
@@ -238,8 +237,16 @@ def offer(session: Session, variant: Variant, offered: bool) -> None:
     if component is not None:
         session.edit(
             "offer a variant" if offered else "no longer offer a variant",
-            lambda d: set_offered(d, component.id, variant, offered),
+            lambda d: axes.set_offered(d, component.id, variant, offered),
         )
+
+
+def offer_none(session: Session) -> None:
+    """Offers none of the faces within the present reach."""
+    component, reach = session.component, session.reach
+    if component is not None:
+        what = said(component, reach)
+        session.edit(f"offer none of {what}", lambda d: axes.offer_none(d, component.id, reach))
 
 
 def open_property(session: Session, name: str) -> None:

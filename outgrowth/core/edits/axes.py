@@ -147,6 +147,17 @@ def set_offered(document: Document, component_id: str, variant: Variant, offered
     return with_owner(document, msgspec.structs.replace(component, not_offered=distinct))
 
 
+def offer_none(document: Document, component_id: str, pattern: Map[str, str]) -> Document:
+    """The document with no variant offered that agrees with the pattern. Raises EditError
+    where that takes the default variant away, or all of them."""
+    component = component_of(document, component_id)
+    if holds(pattern, default_variant(component)):
+        raise EditError("The default variant has to be offered; choose a reach without it.")
+    kept = [p for p in component.not_offered if not holds(pattern, p)]
+    changed = msgspec.structs.replace(component, not_offered=(*kept, pattern))
+    return with_owner(document, changed)
+
+
 # --- a component with some axes fixed -------------------------------------------------------
 
 
