@@ -85,7 +85,8 @@ INK = Color(0x17 / 255, 0x25 / 255, 0x2B / 255)
 _SIDES = ("top", "right", "bottom", "left")
 _CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
 JUSTIFY = ("start", "center", "end", "space-between", "space-around", "space-evenly")
-ALIGN = ("start", "center", "end", "stretch")
+ALIGN = ("start", "center", "end", "stretch", "baseline")
+PINS = ("start", "end", "both", "center", "scale")
 
 
 # A table is read as rows, so the formatter leaves this one alone.
@@ -101,8 +102,12 @@ def _rows() -> list[StyleProperty]:
             help="The component that this instance follows."),
         row("flow", "Flow", "Arrangement", BOX, ChoiceType(("row", "column", "free")), "row",
             "layout", "cut", "flex-direction", "How the box arranges its children."),
+        row("wrap", "Wrap", "Arrangement", BOX, FlagType(), False, "layout", "cut", "flex-wrap",
+            "Starts a new line where the next child does not fit."),
         row("gap", "Gap", "Arrangement", BOX, LENGTH, 0.0, "layout", "linear", "gap",
             "The room between neighbouring children."),
+        row("cross-gap", "Line gap", "Arrangement", BOX, LENGTH, 0.0, "layout", "linear",
+            help="The room between the lines of a box that wraps."),
     ]
     for side in _SIDES:
         rows.append(
@@ -128,6 +133,9 @@ def _rows() -> list[StyleProperty]:
             "min-height", "Never lower than this; 0 is no limit."),
         row("max-height", "Most height", "Size", ANY, LENGTH, 0.0, "layout", "linear",
             "max-height", "Never higher than this; 0 is no limit."),
+        row("aspect", "Proportion", "Size", BOX | SHAPE, NumberType(0.0, 1000.0, ""), 0.0,
+            "layout", "linear", "aspect-ratio",
+            "Width by height: a fitting side follows the other. 0 is none."),
         row("align-self", "Align self", "Size", ANY, ChoiceType(("auto", *ALIGN)), "auto",
             "layout", "cut", "align-self", "Where this node stands across its box's flow."),
     ]
@@ -141,6 +149,16 @@ def _rows() -> list[StyleProperty]:
             "From the left edge of a free box."),
         row("y", "Y", "Position", ANY, SIGNED, 0.0, "layout", "linear", "top",
             "From the top edge of a free box."),
+        row("floating", "Floating", "Position", ANY, FlagType(), False, "layout", "cut", "position",
+            "Takes no room among its neighbours; its pins say where it stands."),
+        row("pin-x", "Pinned across", "Position", ANY, ChoiceType(PINS), "start", "layout", "cut",
+            help="Which edges a floating child, or one of a free box, is tied to."),
+        row("pin-y", "Pinned down", "Position", ANY, ChoiceType(PINS), "start", "layout", "cut",
+            help="Which edges a floating child, or one of a free box, is tied to."),
+        row("right", "From the right", "Position", ANY, SIGNED, 0.0, "layout", "linear", "right",
+            "From the right edge, for what is pinned there."),
+        row("bottom", "From below", "Position", ANY, SIGNED, 0.0, "layout", "linear", "bottom",
+            "From the bottom edge, for what is pinned there."),
         row("order", "Order", "Position", ANY, NumberType(-1000.0, 1000.0, ""), 0.0, "presence",
             "cut", "order", "Lower numbers come first; equal ones keep the order of the tree."),
         row("fill", "Fill", "Paint", BOX | SHAPE, ColorType(), TRANSPARENT, "paint", "color",
@@ -199,6 +217,14 @@ def _rows() -> list[StyleProperty]:
 
 _QUIET = {
     "clip",
+    "wrap",
+    "cross-gap",
+    "aspect",
+    "floating",
+    "pin-x",
+    "pin-y",
+    "right",
+    "bottom",
     "min-width",
     "max-width",
     "min-height",

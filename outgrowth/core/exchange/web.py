@@ -15,6 +15,7 @@ from typing import NamedTuple
 from outgrowth.core.color import Color
 from outgrowth.core.document.values import Content, Shadow, Size
 from outgrowth.core.layout import Placed
+from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
 from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle, PaintStyle, SceneNode
 from outgrowth.core.text import Face
 
@@ -28,8 +29,7 @@ _PAGE = """<!doctype html>
 <title>{title}</title>
 <style>
 {fonts}
-* {{ box-sizing: border-box; margin: 0; }}
-body {{ position: relative; }}
+* {{ box-sizing: border-box; margin: 0; position: relative; }}
 svg {{ display: block; width: 100%; height: 100%; overflow: visible; }}
 </style>
 </head>
@@ -92,17 +92,19 @@ def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
 
 def _box(s: LayoutStyle) -> Css:
     if s.flow == "free":
-        return {"position": "relative"}
-    return {
+        return {}
+    row = s.flow == "row"
+    css = {
         "display": "flex",
         "flex-direction": s.flow,
-        "gap": _px(s.gap),
+        "gap": f"{_px(s.cross_gap if row else s.gap)} {_px(s.gap if row else s.cross_gap)}",
         "padding": " ".join(
             _px(side) for side in (s.padding_top, s.padding_right, s.padding_bottom, s.padding_left)
         ),
         "justify-content": _JUSTIFY.get(s.justify, s.justify),
         "align-items": _JUSTIFY.get(s.align, s.align),
     }
+    return css | {"flex-wrap": "wrap", "align-content": "flex-start"} if s.wrap else css
 
 
 def _text(s: LayoutStyle, p: PaintStyle) -> Css:
@@ -117,8 +119,14 @@ def _text(s: LayoutStyle, p: PaintStyle) -> Css:
 
 def _size(node: LayoutNode, placed: Placed, around: _Around) -> Css:
     s = node.style
-    css = _side(s.width, "width", around, main="row")
-    css |= _side(s.height, "height", around, main="column")
+    if s.floating or around.flow == "free":
+        css = _tied(tie_x(s), ("left", "right", "width")) | _tied(
+            tie_y(s), ("top", "bottom", "height")
+        )
+    else:
+        css = _side(s.width, "width", around, main="row")
+        css |= _side(s.height, "height", around, main="column")
+    css |= _proportion(s, around, css)
     if node.kind == "shape":
         css |= {side: "24px" for side in ("width", "height") if css.get(side) == "auto"}
     if node.kind == "box" and s.flow == "free":
@@ -130,20 +138,57 @@ def _size(node: LayoutNode, placed: Placed, around: _Around) -> Css:
 _CONTENT = ("auto", "max-content")
 
 
+def _proportion(s: LayoutStyle, around: _Around, said: Css) -> Css:
+    """A fitting side that follows the other: it neither gives way nor is stretched, and no
+    content makes it longer."""
+    main, cross = ("width", "height") if around.flow == "row" else ("height", "width")
+    follows = {"width": s.height.mode == "fixed" and s.width.mode == "fit"}
+    follows["height"] = s.height.mode == "fit"
+    if not s.aspect or not any(follows.values()):
+        return {}
+    css = {"aspect-ratio": f"{s.aspect:g}"}
+    for side in ("width", "height"):
+        if follows[side] and said.get(side) in _CONTENT:
+            css |= {side: "auto", f"min-{side}": "0"}
+    if around.flow in ("row", "column") and not s.floating:
+        css |= {"flex": "0 0 auto"} if follows[main] else {}
+        how = around.align if s.align_self == "auto" else s.align_self
+        css |= {"align-self": "flex-start"} if follows[cross] and how == "stretch" else {}
+    return css
+
+
 def _side(size: Size, side: str, around: _Around, main: str) -> Css:
     """One side of the size: on the main axis it is the flex shorthand that says it."""
     if size.mode == "fixed":
         fixed = {side: _px(size.amount)}
         return fixed | {"flex": "0 0 auto"} if around.flow == main else fixed
-    if around.flow in ("alone", "free"):
-        if size.mode == "grow" and around.flow == "free":
-            return {side: "auto", "right" if side == "width" else "bottom": "0"}
+    if around.flow == "alone":
         return {side: "max-content" if side == "width" else "auto"}
     if around.flow == main:
         grows = size.mode == "grow"
         css = {side: "auto", "flex": f"{size.amount:g} 1 0px" if grows else "0 1 auto"}
         return css | {"min-width": "0"} if grows and side == "width" else css
     return {side: "auto"} | ({"align-self": "stretch"} if size.mode == "grow" else {})
+
+
+def _tied(tie: Tie, names: tuple[str, str, str]) -> Css:
+    """One axis of what is placed absolutely: two insets and the size. Margins are said
+    apart, so the insets are without them."""
+    near, far, side = names
+    css = {side: _px(tie.size.amount) if tie.size.mode == "fixed" else "max-content"}
+    if side == "height" and tie.size.mode == "fit":
+        css[side] = "auto"
+    shares = scaling(tie)
+    if shares is not None:
+        return {near: f"{shares[0] * 100:.10g}%", far: f"{shares[1] * 100:.10g}%", side: "auto"}
+    if tie.size.mode == "grow" or (tie.pin == "both" and tie.size.mode == "fit"):
+        return {near: _px(tie.start), far: _px(tie.end), side: "auto"}
+    if tie.pin == "end":
+        return css | {far: _px(tie.end)}
+    if tie.pin == "center":
+        about = "justify-self" if side == "width" else "align-self"
+        return css | {near: _px(tie.start), far: _px(-tie.start), about: "unsafe center"}
+    return css | {near: _px(tie.start)}
 
 
 def _place(s: LayoutStyle, around: _Around) -> Css:
@@ -157,10 +202,16 @@ def _place(s: LayoutStyle, around: _Around) -> Css:
         )
         if n
     }
-    if around.flow == "free":
-        return css | {"position": "absolute", "left": _px(s.x), "top": _px(s.y)}
+    if s.floating or around.flow == "free":
+        return css | {"position": "absolute"}
+    follows = s.aspect and (
+        s.height.mode == "fit"
+        if around.flow == "row"
+        else s.width.mode == "fit" and s.height.mode == "fixed"
+    )
     cross = s.height if around.flow == "row" else s.width
-    if s.align_self != "auto" and cross.mode != "grow":
+    said = s.align_self != "auto" and cross.mode != "grow"
+    if said and not (follows and s.align_self == "stretch"):
         css["align-self"] = _JUSTIFY.get(s.align_self, s.align_self)
     return css
 

@@ -8,8 +8,10 @@ with equal choices have one layout node, hence one layout.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
-from outgrowth.core.layout.flexible import Item, aligned, justified, resolve
+from outgrowth.core.layout.flexible import Item, aligned, broken, justified, resolve
+from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle
 from outgrowth.core.text import TextStyle, Typesetter
@@ -92,24 +94,46 @@ class Layout:
             return setter.narrowest(s.content, style), setter.widest(s.content, style)
         if node.kind == "shape":
             return _GLYPH_BOX, _GLYPH_BOX
-        parts = [self._contribution(child) for child in node.children]
         if s.flow == "free":
-            edges = [c.style.x + most for c, (_, most) in zip(node.children, parts, strict=True)]
-            return (max(edges, default=0.0),) * 2
+            return (self._free_width(node),) * 2
+        parts = [self._contribution(child) for child in in_flow(node)]
         least, most = [p[0] for p in parts], [p[1] for p in parts]
         inset = s.padding_left + s.padding_right
         if s.flow == "row":
             gaps = s.gap * max(len(parts) - 1, 0)
-            return sum(least) + gaps + inset, sum(most) + gaps + inset
+            narrowest = max(least, default=0.0) if s.wrap else sum(least) + gaps
+            return narrowest + inset, sum(most) + gaps + inset
+        if s.wrap and s.height.mode == "fixed":
+            return max(least, default=0.0) + inset, self._lines_width(node) + inset
         return max(least, default=0.0) + inset, max(most, default=0.0) + inset
+
+    def _lines_width(self, node: LayoutNode) -> float:
+        """The width of all lines of a column that wraps at its fixed height."""
+        s = node.style
+        children = in_flow(node)
+        natural = [self._column_child(child, s, math.inf) for child in children]
+        items = [_column_item(c, p) for c, p in zip(children, natural, strict=True)]
+        room = _held(s.height.amount, *_limits_y(s)) - s.padding_top - s.padding_bottom
+        lines = broken(items, max(room, 0.0), s.gap)
+        widths = [_line_width(s, children[a:b], natural[a:b]) for a, b in lines]
+        return sum(widths) + s.cross_gap * (len(widths) - 1)
+
+    def _free_width(self, node: LayoutNode) -> float:
+        """The right edge of what hangs on the left one."""
+        edges = [0.0]
+        for child in node.children:
+            if child.style.pin_x == "start":
+                edges.append(child.style.x + self._contribution(child)[1])
+        return max(edges)
 
     def _contribution(self, node: LayoutNode) -> tuple[float, float]:
         """What the node adds to its parent's intrinsic widths, margins included."""
         s = node.style
         margins = s.margin_left + s.margin_right
         low, high = _limits_x(node)
-        if s.width.mode == "fixed":
-            width = _held(s.width.amount, low, high) + margins
+        said = _said_width(s)
+        if said is not None:
+            width = _held(said, low, high) + margins
             return width, width
         least, most = self.intrinsic(node)
         return _held(least, low, high) + margins, _held(most, low, high) + margins
@@ -118,8 +142,9 @@ class Layout:
         """The width of a node whose width is not the main axis, `room` px being there."""
         s = node.style
         low, high = _limits_x(node)
-        if s.width.mode == "fixed":
-            return _held(s.width.amount, low, high)
+        said = _said_width(s)
+        if said is not None:
+            return _held(said, low, high)
         if stretched and room < math.inf:
             return _held(room, low, high)
         least, most = self.intrinsic(node)
@@ -129,40 +154,61 @@ class Layout:
 
     def _row(self, node: LayoutNode, width: float, height: float | None) -> Placed:
         s = node.style
-        children = node.children
-        gaps = s.gap * max(len(children) - 1, 0)
-        room = max(width - s.padding_left - s.padding_right, 0.0) - gaps
-        widths = resolve([self._row_item(child) for child in children], room)
+        children = in_flow(node)
         inset = s.padding_top + s.padding_bottom
-        natural = [self._row_child(c, w) for c, w in zip(children, widths, strict=True)]
+        across = max(width - s.padding_left - s.padding_right, 0.0)
+        inner = None if height is None or s.wrap else max(height - inset, 0.0)
+        items = [self._row_item(child) for child in children]
+        spots: list[Spot] = []
+        top = 0.0
+        for start, end in broken(items, across if s.wrap else math.inf, s.gap):
+            line = children[start:end]
+            made, tall = self._row_line(s, line, items[start:end], (across, inner))
+            spots += [(at, x + s.padding_left, y + s.padding_top + top) for at, x, y in made]
+            top += tall + s.cross_gap
         if height is None:
-            outer = (
-                p.height + c.style.margin_top + c.style.margin_bottom
-                for c, p in zip(children, natural, strict=True)
-            )
-            height = max(max(outer, default=0.0), 0.0) + inset
-        inner = max(height - inset, 0.0)
-        start, between = justified(s.justify, room - _outer_sum(children, widths), len(children))
-        pen = s.padding_left + start
-        placed, xs, ys = [], [], []
-        for child, at in zip(children, natural, strict=True):
+            height = max(top - s.cross_gap, 0.0) + inset
+        return self._assembled(node, width, height, spots)
+
+    def _row_line(
+        self,
+        s: LayoutStyle,
+        line: tuple[LayoutNode, ...],
+        items: list[Item],
+        room: tuple[float, float | None],
+    ) -> tuple[list[Spot], float]:
+        """One line of a row: its children from the line's corner, and its height. `room` is
+        the width there, and the height if it is known."""
+        across, inner = room
+        space = across - s.gap * max(len(line) - 1, 0)
+        widths = resolve(items, space)
+        natural = [self._row_child(c, w) for c, w in zip(line, widths, strict=True)]
+        hows = [_alignment(c.style, s, c.style.height.mode, _follows_width(c.style)) for c in line]
+        rise = _rise(line, natural, hows)
+        if inner is None:
+            inner = _line_height(line, natural, hows, rise)
+        start, between = justified(s.justify, space - _outer_sum(line, widths), len(line))
+        pen = start
+        spots: list[Spot] = []
+        for child, at, how in zip(line, natural, hows, strict=True):
             c = child.style
-            how = _alignment(c, s, c.height.mode)
             free = inner - c.margin_top - c.margin_bottom
             if how == "stretch" and c.height.mode != "fixed":
                 at = self._at(child, at.width, _held(max(free, 0.0), *_limits_y(c)))
-            placed.append(at)
-            xs.append(pen + c.margin_left)
-            ys.append(s.padding_top + c.margin_top + aligned(how, free - at.height))
+            y = c.margin_top + aligned(how, free - at.height)
+            if how == "baseline":
+                y = rise - baseline(child, at)
+            spots.append((at, pen + c.margin_left, y))
             pen += c.margin_left + at.width + c.margin_right + s.gap + between
-        return Placed(width, height, tuple(placed), tuple(xs), tuple(ys))
+        return spots, inner
 
     def _row_item(self, node: LayoutNode) -> Item:
         s = node.style
         low, high = _limits_x(node)
         margins = s.margin_left + s.margin_right
-        if s.width.mode == "fixed":
-            return Item(s.width.amount, low, high, 0.0, 0.0, margins)
+        said = _said_width(s)
+        if said is not None:
+            return Item(said, low, high, 0.0, 0.0, margins)
         if s.width.mode == "grow":
             return Item(_inset_x(node), low, high, s.width.amount, 1.0, margins)
         least, most = self.intrinsic(node)
@@ -175,61 +221,212 @@ class Layout:
         s = node.style
         if s.height.mode == "fixed":
             return self._at(node, width, _held(s.height.amount, *_limits_y(s)))
+        if _follows_width(s):
+            return self._at(node, width, _held(width / s.aspect, *_limits_y(s)))
         return self._natural(node, width)
 
     def _column(self, node: LayoutNode, width: float, height: float | None) -> Placed:
         s = node.style
-        children = node.children
+        children = in_flow(node)
         across = max(width - s.padding_left - s.padding_right, 0.0)
+        inset = s.padding_top + s.padding_bottom
         natural = [self._column_child(child, s, across) for child in children]
         items = [_column_item(c, p) for c, p in zip(children, natural, strict=True)]
-        gaps = s.gap * max(len(children) - 1, 0)
-        inset = s.padding_top + s.padding_bottom
+        most = math.inf if height is None or not s.wrap else max(height - inset, 0.0)
+        lines = broken(items, most, s.gap)
         if height is None:
+            gaps = s.gap * max(len(children) - 1, 0)
             content = sum(i.hypothetical + i.margins for i in items) + gaps
             height = max(content, 0.0) + inset
-        room = max(height - inset, 0.0) - gaps
-        heights = resolve(items, room)
-        free = room - sum(heights) - sum(item.margins for item in items)
-        start, between = justified(s.justify, free, len(children))
-        pen = s.padding_top + start
-        placed, xs, ys = [], [], []
-        for child, at, tall in zip(children, natural, heights, strict=True):
+        inner = max(height - inset, 0.0)
+        spots: list[Spot] = []
+        left = s.padding_left
+        for start, end in lines:
+            line = children[start:end]
+            wide = _line_width(s, line, natural[start:end]) if s.wrap else across
+            made = self._column_line(
+                s, list(zip(line, natural[start:end], items[start:end], strict=True)), (wide, inner)
+            )
+            spots += [(at, x + left, y + s.padding_top) for at, x, y in made]
+            left += wide + s.cross_gap
+        return self._assembled(node, width, height, spots)
+
+    def _column_line(
+        self,
+        s: LayoutStyle,
+        line: list[tuple[LayoutNode, Placed, Item]],
+        room: tuple[float, float],
+    ) -> list[Spot]:
+        """One line of a column: its children from the line's corner."""
+        across, inner = room
+        space = inner - s.gap * max(len(line) - 1, 0)
+        items = [item for _, _, item in line]
+        heights = resolve(items, space)
+        free = space - sum(heights) - sum(item.margins for item in items)
+        start, between = justified(s.justify, free, len(line))
+        pen = start
+        edge = _shared_edge(s, [child for child, _, _ in line])
+        spots: list[Spot] = []
+        for (child, at, _), tall in zip(line, heights, strict=True):
             c = child.style
-            if at.height != tall:
-                at = self._at(child, at.width, tall)
-            how = _alignment(c, s, c.width.mode)
+            how = _alignment(c, s, c.width.mode, _follows_height(c))
+            wide = at.width
+            if s.wrap and how == "stretch" and c.width.mode != "fixed":
+                spare = max(across - c.margin_left - c.margin_right, 0.0)
+                wide = _held(spare, *_limits_x(child))
+            if at.height != tall or at.width != wide:
+                at = self._at(child, wide, tall)
             spare = across - c.margin_left - c.margin_right - at.width
-            placed.append(at)
-            xs.append(s.padding_left + c.margin_left + aligned(how, spare))
-            ys.append(pen + c.margin_top)
+            x = edge if how == "baseline" else c.margin_left + aligned(how, spare)
+            spots.append((at, x, pen + c.margin_top))
             pen += c.margin_top + tall + c.margin_bottom + s.gap + between
-        return Placed(width, height, tuple(placed), tuple(xs), tuple(ys))
+        return spots
 
     def _column_child(self, node: LayoutNode, parent: LayoutStyle, across: float) -> Placed:
         s = node.style
         room = max(across - s.margin_left - s.margin_right, 0.0)
-        stretched = _alignment(s, parent, s.width.mode) == "stretch"
+        how = _alignment(s, parent, s.width.mode, _follows_height(s))
+        # In a box that wraps, the line is as wide as its widest child, stretched only later.
+        stretched = how == "stretch" and not parent.wrap
         return self._row_child(node, self._cross_width(node, room, stretched))
 
     def _free(self, node: LayoutNode, width: float, height: float | None) -> Placed:
-        """Children stand at their x and y; growing ones reach to the far edge."""
-        placed = []
-        for child in node.children:
-            s = child.style
-            room = max(width - s.x, 0.0) if s.width.mode == "grow" else math.inf
-            wide = self._cross_width(child, room, stretched=True)
-            if s.height.mode == "grow" and height is not None:
-                tall = _held(max(height - s.y, 0.0), *_limits_y(s))
-                placed.append(self._at(child, wide, tall))
-            else:
-                placed.append(self._row_child(child, wide))
-        xs = tuple(child.style.x for child in node.children)
-        ys = tuple(child.style.y for child in node.children)
+        """Children stand where their pins say; a box that fits ends with those that hang on
+        its top edge."""
         if height is None:
-            height = max((y + p.height for y, p in zip(ys, placed, strict=True)), default=0.0)
-            return self._at(node, width, max(height, 0.0))
-        return Placed(width, height, tuple(placed), xs, ys)
+            parts = [(c, *self._pinned(c, width, None)) for c in node.children]
+            ends = [y + at.height for c, at, _, y in parts if c.style.pin_y == "start"]
+            return self._at(node, width, max([0.0, *ends]))
+        return self._assembled(node, width, height, [])
+
+    def _pinned(self, node: LayoutNode, width: float, height: float | None) -> Spot:
+        """A child that takes no room in the flow of a box of this size."""
+        s = node.style
+        across, down = tie_x(s), tie_y(s)
+        wide = stretched(across, width)
+        if wide is None:
+            wide = self._cross_width(node, math.inf, stretched=False)
+        else:
+            wide = _held(wide, *_limits_x(node))
+        tall = None if height is None else stretched(down, height)
+        if tall is None:
+            at = self._row_child(node, wide)
+        else:
+            at = self._at(node, wide, _held(tall, *_limits_y(s)))
+        return at, place(across, width, at.width), place(down, height or 0.0, at.height)
+
+    def _assembled(self, node: LayoutNode, width: float, height: float, flow: list[Spot]) -> Placed:
+        """The node with its children in their order, those that float among them."""
+        if node.floats or node.style.flow == "free":
+            rest = iter(flow)
+            free = node.style.flow == "free"
+            flow = [
+                self._pinned(child, width, height) if free or child.style.floating else next(rest)
+                for child in node.children
+            ]
+        return Placed(
+            width,
+            height,
+            tuple([at for at, _, _ in flow]),
+            tuple([x for _, x, _ in flow]),
+            tuple([y for _, _, y in flow]),
+        )
+
+
+Spot = tuple[Placed, float, float]
+"""A child, and where its corner stands."""
+
+
+def in_flow(node: LayoutNode) -> tuple[LayoutNode, ...]:
+    """The children that the box arranges: all but those that float."""
+    if not node.floats:
+        return node.children
+    return tuple([child for child in node.children if not child.style.floating])
+
+
+def _said_width(s: LayoutStyle) -> float | None:
+    """A width that is fixed, or that follows a fixed height."""
+    if s.width.mode == "fixed":
+        return s.width.amount
+    return s.height.amount * s.aspect if _follows_height(s) else None
+
+
+def _follows_height(s: LayoutStyle) -> bool:
+    return bool(s.aspect) and s.width.mode == "fit" and s.height.mode == "fixed"
+
+
+def _follows_width(s: LayoutStyle) -> bool:
+    return bool(s.aspect) and s.height.mode == "fit"
+
+
+def _line_height(
+    line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str], rise: float
+) -> float:
+    """The height of a line: its highest child, or what its baselines need above and below.
+    Source: CSS Flexbox 1, section 9.4, step 8."""
+    tallest = 0.0
+    for child, at, how in zip(line, natural, hows, strict=True):
+        outer = child.style.margin_top + at.height + child.style.margin_bottom
+        if how == "baseline":
+            outer += rise - child.style.margin_top - baseline(child, at)
+        tallest = max(tallest, outer)
+    return tallest
+
+
+def _rise(line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str]) -> float:
+    """How far below the line's edge its shared baseline lies."""
+    return max(
+        (
+            child.style.margin_top + baseline(child, at)
+            for child, at, how in zip(line, natural, hows, strict=True)
+            if how == "baseline"
+        ),
+        default=0.0,
+    )
+
+
+def _line_width(parent: LayoutStyle, line: tuple[LayoutNode, ...], natural: list[Placed]) -> float:
+    edge = _shared_edge(parent, line)
+    outer = [
+        (edge if _by_edge(child, parent) else child.style.margin_left)
+        + at.width
+        + child.style.margin_right
+        for child, at in zip(line, natural, strict=True)
+    ]
+    return max([0.0, *outer])
+
+
+def _shared_edge(parent: LayoutStyle, line: Iterable[LayoutNode]) -> float:
+    """Where the children of a column's line that are aligned by their baseline begin: words
+    run across a column, so the baseline along it is each child's left edge."""
+    return max([child.style.margin_left for child in line if _by_edge(child, parent)], default=0.0)
+
+
+def _by_edge(child: LayoutNode, parent: LayoutStyle) -> bool:
+    c = child.style
+    return _alignment(c, parent, c.width.mode, _follows_height(c)) == "baseline"
+
+
+def baseline(node: LayoutNode, at: Placed) -> float:
+    """The first baseline of a laid-out node, from its top edge; its lower edge if it has
+    none. Source: CSS Flexbox 1, section 8.5."""
+    if at.text is not None and at.text.lines:
+        return at.text.lines[0].baseline
+    children = in_flow(node)
+    if node.kind != "box" or node.style.flow == "free" or not children:
+        return at.height
+    first = _first_baseline(node, children)
+    index = node.children.index(first)
+    return at.ys[index] + baseline(first, at.children[index])
+
+
+def _first_baseline(node: LayoutNode, children: tuple[LayoutNode, ...]) -> LayoutNode:
+    """The child whose baseline a box takes: the first that is aligned by it, else the first."""
+    if node.style.flow == "row" and not node.style.wrap:
+        for child in children:
+            if _alignment(child.style, node.style, child.style.height.mode, False) == "baseline":
+                return child
+    return children[0]
 
 
 def _column_item(node: LayoutNode, natural: Placed) -> Item:
@@ -241,6 +438,8 @@ def _column_item(node: LayoutNode, natural: Placed) -> Item:
     margins = s.margin_top + s.margin_bottom
     if s.height.mode == "fixed":
         return Item(s.height.amount, low, high, 0.0, 0.0, margins)
+    if _follows_width(s):
+        return Item(natural.height, low, high, 0.0, 0.0, margins)
     if s.min_height == 0:
         low = max(low, min(natural.height, high))
     if s.height.mode == "grow":
@@ -249,11 +448,13 @@ def _column_item(node: LayoutNode, natural: Placed) -> Item:
     return Item(natural.height, low, high, 0.0, 1.0, margins)
 
 
-def _alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str) -> str:
-    """How the child stands across its parent's flow: growing there is stretching."""
+def _alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str, follows: bool) -> str:
+    """How the child stands across its parent's flow: growing there is stretching; a side
+    that follows the other by the child's proportion is never stretched."""
     if cross_mode == "grow":
         return "stretch"
-    return parent.align if child.align_self == "auto" else child.align_self
+    how = parent.align if child.align_self == "auto" else child.align_self
+    return "start" if follows and how == "stretch" else how
 
 
 def _outer_sum(children: tuple[LayoutNode, ...], widths: list[float]) -> float:

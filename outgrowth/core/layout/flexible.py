@@ -5,6 +5,7 @@ Source: CSS Flexbox Level 1, section 9.7, and CSS Box Alignment 3, sections 4 an
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -91,6 +92,28 @@ def _shared(
         return [items[n].base + free * items[n].grow / total for n in open_items]
     total = sum(items[n].shrink * items[n].base for n in open_items)
     return [items[n].base + free * items[n].shrink * items[n].base / total for n in open_items]
+
+
+def broken(items: Sequence[Item], room: float, gap: float) -> list[tuple[int, int]]:
+    """The lines that items fall into, as ranges: a new one where the next item does not fit
+    into `room`; one line for an endless room, and for no items.
+
+    Source: CSS Flexbox Level 1, section 9.3, step 5.
+    """
+    if room == math.inf or not items:
+        return [(0, len(items))]
+    lines, start, used = [], 0, 0.0
+    for n, item in enumerate(items):
+        outer = item.hypothetical + item.margins
+        if n > start and used + outer > room + _SLACK:
+            lines.append((start, n))
+            start, used = n, 0.0
+        used += outer + gap
+    return [*lines, (start, len(items))]
+
+
+_SLACK = 1e-6
+"""What was summed up in another order still fits."""
 
 
 def justified(how: str, free: float, count: int) -> tuple[float, float]:

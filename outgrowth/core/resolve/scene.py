@@ -23,7 +23,9 @@ class LayoutStyle(msgspec.Struct, frozen=True):
 
     content: Content
     flow: str
+    wrap: bool
     gap: float
+    cross_gap: float
     padding_top: float
     padding_right: float
     padding_bottom: float
@@ -36,6 +38,7 @@ class LayoutStyle(msgspec.Struct, frozen=True):
     max_width: float
     min_height: float
     max_height: float
+    aspect: float
     align_self: str
     margin_top: float
     margin_right: float
@@ -43,6 +46,11 @@ class LayoutStyle(msgspec.Struct, frozen=True):
     margin_left: float
     x: float
     y: float
+    floating: bool
+    pin_x: str
+    pin_y: str
+    right: float
+    bottom: float
     font_family: str
     font_size: float
     font_weight: float
@@ -98,12 +106,13 @@ class LayoutNode:
     """The half of a scene node that layout reads. `kept` is layout's own memory: results
     live and die with the node they belong to."""
 
-    __slots__ = ("__weakref__", "children", "kept", "kind", "style")
+    __slots__ = ("__weakref__", "children", "floats", "kept", "kind", "style")
 
     def __init__(self, kind: Kind, style: LayoutStyle, children: tuple[LayoutNode, ...]) -> None:
         self.kind = kind
         self.style = style
         self.children = children
+        self.floats = any(child.style.floating for child in children)
         self.kept: dict[object, object] = {}
 
 

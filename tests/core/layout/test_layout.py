@@ -1,8 +1,18 @@
+import os
+
 import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
 from stretchable import Edge, Node
-from stretchable.style import AUTO, AlignItems, AlignSelf, FlexDirection, JustifyContent
+from stretchable.style import (
+    AUTO,
+    AlignContent,
+    AlignItems,
+    AlignSelf,
+    FlexDirection,
+    FlexWrap,
+    JustifyContent,
+)
 
 from outgrowth.core.document.values import FIT, Size, fixed, words
 from outgrowth.core.layout import Layout
@@ -116,6 +126,8 @@ containers = st.fixed_dictionaries(
         # Paddings that leave room: this Taffy stretches boxes below their own padding.
         "padding_left": st.integers(0, 12).map(float),
         "padding_top": st.integers(0, 12).map(float),
+        "wrap": st.booleans(),
+        "cross_gap": st.integers(0, 9).map(float),
     }
 )
 
@@ -133,6 +145,7 @@ def trees():
 
 def ours(tree):
     own, container, children = tree
+    container = container | {"wrap": wraps(own, container)} if container else container
     return box(*(ours(child) for child in children), **own, **container)
 
 
@@ -152,13 +165,29 @@ def theirs(tree, flow):
     if container:
         style |= {
             "flex_direction": FlexDirection[container["flow"].upper()],
-            "gap": (container["gap"], container["gap"]),
+            "gap": _their_gap(container),
+            "flex_wrap": FlexWrap.WRAP if wraps(own, container) else FlexWrap.NO_WRAP,
+            "align_content": AlignContent.FLEX_START,
             "justify_content": JustifyContent[container["justify"].upper().replace("-", "_")],
             "align_items": _ALIGN[container["align"]],
             "padding": (container["padding_top"], 0, 0, container["padding_left"]),
         }
     inner = container.get("flow", "row")
     return Node(*[theirs(child, inner) for child in children], **style)
+
+
+def wraps(own, container):
+    """Only rows of a known width: this Taffy lets a wrapping row that fits grow beyond the
+    room there is (fit-content of CSS Sizing 3 does not), and for columns see
+    tests/browser/test_random_trees.py."""
+    known = own["width"].mode == "fixed"
+    return known and container.get("wrap", False) and container["flow"] == "row"
+
+
+def _their_gap(container):
+    """Between columns, and between rows."""
+    gap, cross = container["gap"], container["cross_gap"]
+    return (gap, cross) if container["flow"] == "row" else (cross, gap)
 
 
 def _their_size(own, flow):
@@ -219,7 +248,11 @@ def grows_in_a_fit(tree):
     return (fits and growing) or any(grows_in_a_fit(child) for child in children)
 
 
-@settings(max_examples=400, suppress_health_check=list(HealthCheck))
+TREES = int(os.environ.get("OUTGROWTH_TREES", "2000"))
+"""How many random trees; the nightly form (OUTGROWTH_TREES=50000) takes minutes."""
+
+
+@settings(max_examples=TREES, suppress_health_check=list(HealthCheck))
 @given(trees(), st.integers(120, 400))
 def test_random_trees_agree_with_an_independent_library(fonts, tree, width):
     assume(tree[1] and not any(grows_in_a_fit(child) for child in tree[2]))

@@ -1,0 +1,75 @@
+"""Where a pinned child stands along one axis of its box: numbers in, numbers out.
+
+It is what CSS does with `position: absolute` and the insets of docs/architecture.md.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from outgrowth.core.document.values import Size
+from outgrowth.core.resolve.scene import LayoutStyle
+
+
+class Tie(NamedTuple):
+    """One axis of a pinned child, in px.
+
+    pin       start, end, both, center or scale
+    start     the distance from the near edge, without the margin
+    end       the distance from the far edge, without the margin
+    near, far the same, margins included
+    middle    how far its middle stands from the box's, for one that is centred
+    size      the size that is asked for
+    """
+
+    pin: str
+    start: float
+    end: float
+    near: float
+    far: float
+    middle: float
+    size: Size
+
+
+def tie_x(s: LayoutStyle) -> Tie:
+    middle = s.x + (s.margin_left - s.margin_right) / 2
+    near, far = s.x + s.margin_left, s.right + s.margin_right
+    return Tie(s.pin_x, s.x, s.right, near, far, middle, s.width)
+
+
+def tie_y(s: LayoutStyle) -> Tie:
+    middle = s.y + (s.margin_top - s.margin_bottom) / 2
+    near, far = s.y + s.margin_top, s.bottom + s.margin_bottom
+    return Tie(s.pin_y, s.y, s.bottom, near, far, middle, s.height)
+
+
+def scaling(tie: Tie) -> tuple[float, float] | None:
+    """The shares of the box before and after a child that scales with it; None for one that
+    does not. The three lengths that it was drawn with make up the whole."""
+    if tie.pin != "scale" or tie.size.mode != "fixed":
+        return None
+    whole = tie.start + tie.size.amount + tie.end
+    return (tie.start / whole, tie.end / whole) if whole > 0 else None
+
+
+def stretched(tie: Tie, room: float) -> float | None:
+    """The size that both edges give in `room` px; None where the child has its own."""
+    shares = scaling(tie)
+    if shares is not None:
+        margins = tie.near - tie.start + tie.far - tie.end
+        return max(room * (1 - shares[0] - shares[1]) - margins, 0.0)
+    if tie.size.mode == "grow" or (tie.pin == "both" and tie.size.mode == "fit"):
+        return max(room - tie.near - tie.far, 0.0)
+    return None
+
+
+def place(tie: Tie, room: float, size: float) -> float:
+    """Where a child of this size starts."""
+    shares = scaling(tie)
+    if shares is not None:
+        return room * shares[0] + tie.near - tie.start
+    if tie.size.mode == "grow" or tie.pin in ("start", "both", "scale"):
+        return tie.near
+    if tie.pin == "end":
+        return room - tie.far - size
+    return (room - size) / 2 + tie.middle
