@@ -4,7 +4,7 @@ import statistics
 
 import pytest
 
-from outgrowth.core.document.values import FIT, GROW, fixed
+from outgrowth.core.document.values import FIT, GROW, Run, fixed, words
 from outgrowth.core.document.variants import variants
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.exchange.web import page
@@ -12,6 +12,7 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import Interner, SceneParts
 from outgrowth.core.text import Typesetter
 
 pytestmark = pytest.mark.browser
@@ -115,3 +116,78 @@ def test_a_growing_part_of_a_fitting_row(differences, ferry):
     assert max(differences(fitting, "boarding")) <= 0.5
     least = set_properties(fitting, Place("boarding", ("board",)), {"min-width": 40.0})
     assert max(differences(least, "boarding")) <= 0.5
+
+
+HEBREW = "שלום מעבורת"  # invented words for the demo, not from a source
+
+
+def words_in(**style):
+    said = {"content": words("The ferry to Skerry leaves at ten"), "font-size": 20.0} | {
+        name.replace("_", "-"): value for name, value in style.items()
+    }
+    return INTERN.scene(
+        SceneParts("text", INTERN.layout("text", said, ()), INTERN.paint({"clip": False}))
+    )
+
+
+INTERN = Interner()
+TEXTS = (
+    words_in(),
+    words_in(letter_case="uppercase"),
+    words_in(letter_case="capitalize"),
+    words_in(font_style="italic"),
+    words_in(letter_spacing=1.5),
+    words_in(width=fixed(120.0)),
+    words_in(width=fixed(120.0), max_lines=2.0),
+    words_in(width=fixed(120.0), max_lines=1.0),
+    words_in(content=(Run("bold ", bold=True), Run("and "), Run("leaning", italic=True))),
+    words_in(content=words("one\ntwo\n\nfour")),
+    words_in(content=words(f"{HEBREW} 10:15 Skerry")),
+    words_in(content=words(f"To {HEBREW} at 10:15"), width=fixed(90.0)),
+)
+
+
+# Source: Debian's Chromium, the same font files (references.md: ≤ 0.02 px a line, plus its
+# rounding of each run's width up to 1/64 px).
+def test_texts_are_as_wide_and_high_as_in_chromium(chromium, fonts, tmp_path):
+    column = INTERN.layout(
+        "box", {"flow": "column", "width": fixed(600.0)}, tuple(t.layout for t in TEXTS)
+    )
+    ids = tuple(str(n) for n in range(len(TEXTS)))
+    root = INTERN.scene(SceneParts("box", column, INTERN.paint({}), TEXTS, ids, ids))
+    placed = Layout(Typesetter(fonts)).place(column)
+    file = tmp_path / "texts.html"
+    file.write_text(page(root, placed, "texts"))
+    chromium.get(file.as_uri())
+    theirs = chromium.execute_async_script(_READ)
+    for n, child in enumerate(placed.children):
+        _, _, width, height = theirs[str(n)]
+        runs = max(len(line.runs) for line in child.text.lines)
+        assert child.width == pytest.approx(width, abs=0.02 + runs / 64), n
+        assert child.height == pytest.approx(height, abs=0.02), n
+
+
+_ASPECTS = (
+    {"aspect": 2.0, "width": fixed(80.0)},
+    {"aspect": 0.5, "height": fixed(30.0)},
+    {"aspect": 1.5, "width": GROW},
+    {"aspect": 1.5, "width": fixed(60.0), "align-self": "stretch"},
+    {"aspect": 3.0, "width": fixed(60.0), "height": fixed(60.0)},
+)
+
+
+@pytest.mark.parametrize("flow", ["row", "column"])
+def test_proportions_are_kept_as_in_chromium(chromium, fonts, tmp_path, flow):
+    inner = [INTERN.layout("box", style, ()) for style in _ASPECTS]
+    scenes = tuple(INTERN.scene(SceneParts("box", node, INTERN.paint({}))) for node in inner)
+    style = {"flow": flow, "width": fixed(400.0), "height": fixed(300.0), "align": "stretch"}
+    layout = INTERN.layout("box", style, tuple(inner))
+    ids = tuple(str(n) for n in range(len(inner)))
+    root = INTERN.scene(SceneParts("box", layout, INTERN.paint({}), scenes, ids, ids))
+    placed = Layout(Typesetter(fonts)).place(layout)
+    file = tmp_path / "aspects.html"
+    file.write_text(page(root, placed, "proportions"))
+    chromium.get(file.as_uri())
+    theirs = chromium.execute_async_script(_READ)
+    for at, rect in rectangles(placed):
+        assert tuple(rect) == pytest.approx(theirs[at], abs=0.1), at

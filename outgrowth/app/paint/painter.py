@@ -15,7 +15,7 @@ from outgrowth.core.color import Color
 from outgrowth.core.geometry import Rect
 from outgrowth.core.paint import Fragment, Mark, replay
 from outgrowth.core.paint.fragment import Group
-from outgrowth.core.paint.marks import Box, Glyphs, Outline, Radii, Ring, Shade
+from outgrowth.core.paint.marks import Bar, Box, Glyphs, Outline, Radii, Ring, Shade
 
 _HINTS = QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
 
@@ -104,6 +104,10 @@ class QtPainter:
             self._box(mark, x, y)
         elif isinstance(mark, Glyphs):
             self._glyphs(mark, x, y)
+        elif isinstance(mark, Bar):
+            at = self._snapped(x + mark.x, y + mark.y, mark.width, mark.line)
+            at.setHeight(max(at.height(), 1 / self._scale))
+            self._p.fillRect(at, qcolor(mark.color))
         elif isinstance(mark, Ring):
             self._ring(mark, x, y)
         elif isinstance(mark, Shade):

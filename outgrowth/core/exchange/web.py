@@ -82,7 +82,7 @@ def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
     if scene.kind == "box":
         css |= _box(s)
     elif scene.kind == "text":
-        css |= _text(s, p)
+        css |= _text(s, p, placed)
     css |= _size(scene.layout, placed, around) | _place(s, around) | _limits(s)
     css |= _paint(scene.kind == "box", p)
     if scene.click_through:
@@ -107,14 +107,30 @@ def _box(s: LayoutStyle) -> Css:
     return css | {"flex-wrap": "wrap", "align-content": "flex-start"} if s.wrap else css
 
 
-def _text(s: LayoutStyle, p: PaintStyle) -> Css:
-    return {
-        "font": f"{s.font_weight:g} {s.font_size:g}px/{s.line_height:g} '{s.font_family}'",
+def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
+    slant = "italic " if s.font_style == "italic" else ""
+    drawn = [face.described.family for face in _faces(placed)]
+    family = ", ".join(f"'{name}'" for name in dict.fromkeys([s.font_family, *drawn]))
+    css = {
+        "font": f"{slant}{s.font_weight:g} {s.font_size:g}px/{s.line_height:g} {family}",
         "letter-spacing": _px(s.letter_spacing),
         "text-align": s.text_align,
         "white-space": "pre-wrap",
+        "unicode-bidi": "plaintext",
         "color": _color(p.color),
     }
+    if s.letter_case != "none":
+        css["text-transform"] = s.letter_case
+    if p.decoration != "none":
+        css |= {"text-decoration-line": p.decoration, "text-decoration-skip-ink": "none"}
+    if s.max_lines:
+        css |= {
+            "display": "-webkit-box",
+            "-webkit-box-orient": "vertical",
+            "-webkit-line-clamp": f"{s.max_lines:g}",
+            "overflow": "hidden",
+        }
+    return css
 
 
 def _size(node: LayoutNode, placed: Placed, around: _Around) -> Css:

@@ -488,7 +488,15 @@ def _text_style(node: LayoutNode) -> TextStyle:
     if found is None:
         s = node.style
         found = TextStyle(
-            s.font_family, s.font_size, s.font_weight, s.line_height, s.letter_spacing, s.text_align
+            s.font_family,
+            s.font_size,
+            s.font_weight,
+            s.line_height,
+            s.letter_spacing,
+            s.text_align,
+            s.font_style == "italic",
+            s.letter_case,
+            int(s.max_lines),
         )
         node.kept[_TEXT_STYLE] = found
     assert isinstance(found, TextStyle)

@@ -9,8 +9,9 @@ from outgrowth.core.geometry.path import PathError, outline
 from outgrowth.core.geometry.rect import corner_radii, union
 from outgrowth.core.layout import Placed
 from outgrowth.core.paint.fragment import Fragment, Group
-from outgrowth.core.paint.marks import Box, Glyphs, Mark, Outline, Ring, Shade
+from outgrowth.core.paint.marks import Bar, Box, Glyphs, Mark, Outline, Ring, Shade
 from outgrowth.core.resolve.scene import PaintStyle, SceneNode
+from outgrowth.core.text import GlyphRun
 
 _KEPT_SIZES = 8
 """How many sizes of one scene node keep their fragment."""
@@ -63,9 +64,19 @@ def _box_marks(p: PaintStyle, at: Placed) -> list[Mark]:
 def _text_marks(p: PaintStyle, at: Placed) -> list[Mark]:
     if at.text is None:
         return []
-    return [
-        Glyphs(x, line.baseline, run, p.color) for line in at.text.lines for x, run in line.runs
-    ]
+    marks: list[Mark] = []
+    for line in at.text.lines:
+        for x, run in line.runs:
+            marks.append(Glyphs(x, line.baseline, run, p.color))
+            if p.decoration != "none" and run.advance > 0:
+                marks.append(_bar(p, x, line.baseline, run))
+    return marks
+
+
+def _bar(p: PaintStyle, x: float, baseline: float, run: GlyphRun) -> Bar:
+    """The line along a run, where its font says it belongs."""
+    offset, size = run.face.underline if p.decoration == "underline" else run.face.strike
+    return Bar(x, baseline - offset * run.size, run.advance, max(size * run.size, 1.0), p.color)
 
 
 def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:

@@ -60,4 +60,14 @@ class Glyphs(NamedTuple):
     color: Color
 
 
-Mark = Box | Ring | Shade | Outline | Glyphs
+class Bar(NamedTuple):
+    """A line along words: its left-top corner, its length and its thickness."""
+
+    x: float
+    y: float
+    width: float
+    line: float
+    color: Color
+
+
+Mark = Box | Bar | Ring | Shade | Outline | Glyphs

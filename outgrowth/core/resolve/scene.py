@@ -57,6 +57,9 @@ class LayoutStyle(msgspec.Struct, frozen=True):
     line_height: float
     letter_spacing: float
     text_align: str
+    font_style: str
+    letter_case: str
+    max_lines: float
 
 
 class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
@@ -79,6 +82,7 @@ class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
     rotate: float
     origin_x: float
     origin_y: float
+    decoration: str
     path: str
     path_size: float
 

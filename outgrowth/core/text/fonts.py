@@ -46,6 +46,17 @@ class Face:
         extents = self.font.get_font_extents("ltr")
         self.ascent = extents.ascender / self.upem
         self.descent = -extents.descender / self.upem
+        self.underline = self._bar("UNDERLINE", (-0.1, 0.05))
+        self.strike = self._bar("STRIKEOUT", (0.25, 0.05))
+
+    def _bar(self, which: str, otherwise: tuple[float, float]) -> tuple[float, float]:
+        """Where a line along the words stands above the baseline, and how thick it is."""
+        tags = hb.OTMetricsTag
+        offset = self.font.get_metric_position(getattr(tags, f"{which}_OFFSET"))
+        size = self.font.get_metric_position(getattr(tags, f"{which}_SIZE"))
+        if offset is None or not size:
+            return otherwise
+        return offset / self.upem, size / self.upem
 
     def has(self, character: str) -> bool:
         """Whether the font has a glyph for the character."""

@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
-from itertools import groupby
+from collections.abc import Callable
+from itertools import count, groupby
 from typing import NamedTuple
 
 from outgrowth.core.document.values import Content, Run
 from outgrowth.core.memo import Generations
+from outgrowth.core.text.bidi import in_sight_order, levels
 from outgrowth.core.text.breaking import chunks, lines
 from outgrowth.core.text.fonts import Face, FontBook
 from outgrowth.core.text.shaping import GlyphRun, Shaper, glyph_run
 
 BOLD = 700.0
+ELLIPSIS = "…"
 
 
 class TextStyle(NamedTuple):
-    """What a paragraph's letters look like: lengths in CSS px, `line_height` in font sizes."""
+    """What a paragraph's letters look like: lengths in CSS px, `line_height` in font sizes;
+    `case` as in CSS text-transform; `max_lines` 0 for no limit."""
 
     family: str
     size: float
@@ -23,6 +27,9 @@ class TextStyle(NamedTuple):
     line_height: float
     spacing: float
     align: str
+    italic: bool = False
+    case: str = "none"
+    max_lines: int = 0
 
 
 class Line(NamedTuple):
@@ -43,20 +50,22 @@ class Paragraph(NamedTuple):
 
 
 class _Stretch(NamedTuple):
-    """Characters start to end of a paragraph that one face draws."""
+    """Characters start to end of a paragraph that one face draws in one direction."""
 
     start: int
     text: str
     face: Face
+    level: int
 
 
 class _Block(NamedTuple):
     """A paragraph between two line ends, cut into stretches, with the widths before each
-    character (one more than there are characters)."""
+    character (one more than there are characters), and its direction."""
 
     text: str
     stretches: tuple[_Stretch, ...]
     edges: tuple[float, ...]
+    base: int
 
 
 class Typesetter:
@@ -92,15 +101,39 @@ class Typesetter:
     def _lines(self, content: Content, style: TextStyle, width: float) -> Paragraph:
         blocks = self._cut(content, style)
         height = style.line_height * style.size
-        first = self.fonts.faces(style.family, style.weight, False)[0]
+        first = self.fonts.faces(style.family, style.weight, style.italic)[0]
         inside = (height - (first.ascent + first.descent) * style.size) / 2
         baseline = inside + first.ascent * style.size
-        made: list[Line] = []
-        for block in blocks:
-            for start, ink, end in lines(chunks(block.text), block.edges, width):
-                top = len(made) * height
-                made.append(self._line(block, (start, ink, end), style, width, top + baseline))
+        spans = [
+            (block, span)
+            for block in blocks
+            for span in lines(chunks(block.text), block.edges, width)
+        ]
+        if style.max_lines and len(spans) > style.max_lines:
+            spans = spans[: style.max_lines]
+            spans[-1] = self._shortened(*spans[-1], style, width)
+        made = [
+            self._line(block, span, style, width, n * height + baseline)
+            for n, (block, span) in enumerate(spans)
+        ]
         return Paragraph(max(line.width for line in made), height * len(made), tuple(made))
+
+    def _shortened(
+        self, block: _Block, span: tuple[int, int, int], style: TextStyle, width: float
+    ) -> tuple[_Block, tuple[int, int, int]]:
+        """The last line that is shown: as many of its letters as leave room for an ellipsis.
+        Source: CSS Overflow 4, section 5 (line-clamp)."""
+        start, ink, _ = span
+        face = self.fonts.faces(style.family, style.weight, style.italic)[0]
+        dots = self._shaper.shape(ELLIPSIS, face)
+        room = width - sum(dots.advances) * style.size / face.upem - style.spacing
+        stop = ink
+        while stop > start and block.edges[stop] - block.edges[start] > room:
+            stop -= 1
+        text = block.text[start:stop] + ELLIPSIS
+        runs = [Run(text)] if len(block.stretches) == 1 else _cut_runs(block, start, stop)
+        short = self._block(runs, style._replace(case="none"))
+        return short, (0, len(short.text), len(short.text))
 
     def _line(
         self,
@@ -115,14 +148,17 @@ class Typesetter:
         stop = end if last else ink
         pen = 0.0
         runs = []
-        for stretch in block.stretches:
-            text = _overlap(stretch, start, stop)
+        pieces = [(s.level, (_overlap(s, start, stop), s)) for s in block.stretches]
+        for text, stretch in in_sight_order(pieces):
             if text:
-                shaped = self._shaper.shape(text, stretch.face)
+                shaped = self._shaper.shape(text, stretch.face, stretch.level % 2 == 1)
                 run = glyph_run(shaped, stretch.face, style.size, style.spacing)
                 runs.append((pen, run))
                 pen += run.advance
-        shift = {"start": 0.0, "center": 0.5, "end": 1.0}[style.align] * max(available - pen, 0.0)
+        share = {"start": 0.0, "center": 0.5, "end": 1.0}[style.align]
+        if block.base % 2:
+            share = 1.0 - share
+        shift = share * max(available - pen, 0.0)
         placed = tuple((x + shift, run) for x, run in runs)
         return Line(baseline, pen, block.text[start:stop], placed)
 
@@ -130,27 +166,31 @@ class Typesetter:
         key = content, style
         found = self._blocks.get(key)
         if found is None:
-            found = tuple(self._block(runs, style) for runs in _paragraphs(content))
+            shown = cased(content, style.case)
+            found = tuple(self._block(runs, style) for runs in _paragraphs(shown))
             self._blocks.put(key, found)
         return found
 
     def _block(self, runs: list[Run], style: TextStyle) -> _Block:
         text = "".join(run.text for run in runs)
+        found = levels(text)
         stretches: list[_Stretch] = []
         start = 0
         for run in runs:
             for face, part in self._faces(run, style):
-                stretches.append(_Stretch(start, part, face))
-                start += len(part)
+                for level, letters in groupby(part, _level_from(found.each, start)):
+                    piece = "".join(letters)
+                    stretches.append(_Stretch(start, piece, face, level))
+                    start += len(piece)
         edges = [0.0]
         for stretch in stretches:
             edges += self._edges(stretch, style, edges[-1])
-        return _Block(text, tuple(stretches), tuple(edges))
+        return _Block(text, tuple(stretches), tuple(edges), found.base)
 
     def _faces(self, run: Run, style: TextStyle) -> list[tuple[Face, str]]:
         """The run cut where the face changes because a letter is missing."""
         weight = max(style.weight, BOLD) if run.bold else style.weight
-        faces = self.fonts.faces(style.family, weight, run.italic)
+        faces = self.fonts.faces(style.family, weight, run.italic or style.italic)
         first = faces[0]
         found = []
         for face, letters in groupby(run.text, lambda c: _first_with(faces, c) or first):
@@ -159,7 +199,7 @@ class Typesetter:
 
     def _edges(self, stretch: _Stretch, style: TextStyle, left: float) -> list[float]:
         """The right edge of every character; those of one cluster share its width."""
-        shaped = self._shaper.shape(stretch.text, stretch.face)
+        shaped = self._shaper.shape(stretch.text, stretch.face, stretch.level % 2 == 1)
         unit = style.size / stretch.face.upem
         widths = [0.0] * len(stretch.text)
         for advance, cluster in zip(shaped.advances, shaped.clusters, strict=True):
@@ -169,6 +209,40 @@ class Typesetter:
             left += width + (style.spacing if n in shaped.clusters else 0.0)
             edges.append(left)
         return edges
+
+
+def cased(content: Content, case: str) -> Content:
+    """The content in the letters that `case` asks for. Source: CSS Text 3, section 2.1."""
+    change = {"uppercase": str.upper, "lowercase": str.lower, "capitalize": capitalized}.get(case)
+    if change is None:
+        return content
+    return tuple(Run(change(run.text), run.bold, run.italic) for run in content)
+
+
+def capitalized(text: str) -> str:
+    """Every word with its first letter large, the others as they are."""
+    return "".join(
+        c.upper() if n == 0 or not (text[n - 1].isalnum() or text[n - 1] in "'’") else c
+        for n, c in enumerate(text)
+    )
+
+
+def _level_from(each: tuple[int, ...], start: int) -> Callable[[str], int]:
+    """For letters from `start` on, taken one after the other: the level of each."""
+    place = count(start)
+    return lambda _: each[next(place)]
+
+
+def _cut_runs(block: _Block, start: int, stop: int) -> list[Run]:
+    """A part of a block of several looks as runs, with an ellipsis behind."""
+    runs = []
+    for stretch in block.stretches:
+        text = _overlap(stretch, start, stop)
+        if text:
+            about = stretch.face.described
+            runs.append(Run(text, about.weight >= BOLD, about.italic))
+    last = runs[-1] if runs else Run("")
+    return [*runs, Run(ELLIPSIS, last.bold, last.italic)]
 
 
 def _first_with(faces: tuple[Face, ...], character: str) -> Face | None:

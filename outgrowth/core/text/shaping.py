@@ -41,21 +41,23 @@ class Shaper:
     """Shapes text, remembering what it did."""
 
     def __init__(self) -> None:
-        self._kept: Generations[tuple[str, int], Shaped] = Generations(16384)
+        self._kept: Generations[tuple[str, int, bool], Shaped] = Generations(16384)
 
-    def shape(self, text: str, face: Face) -> Shaped:
-        key = text, id(face)
+    def shape(self, text: str, face: Face, leftward: bool = False) -> Shaped:
+        """The glyphs from left to right, of letters that are read leftward if asked."""
+        key = text, id(face), leftward
         found = self._kept.get(key)
         if found is None:
-            found = _shaped(text, face)
+            found = _shaped(text, face, leftward)
             self._kept.put(key, found)
         return found
 
 
-def _shaped(text: str, face: Face) -> Shaped:
+def _shaped(text: str, face: Face, leftward: bool) -> Shaped:
     buffer = hb.Buffer()
     buffer.add_str(text)
     buffer.guess_segment_properties()
+    buffer.direction = "rtl" if leftward else "ltr"
     hb.shape(face.font, buffer, {"kern": True, "liga": True})
     infos, places = buffer.glyph_infos, buffer.glyph_positions
     return Shaped(

@@ -5,6 +5,7 @@ from hypothesis import strategies as st
 
 from outgrowth.core.document.values import Run, words
 from outgrowth.core.text import TextStyle, Typesetter
+from outgrowth.core.text.bidi import in_sight_order, levels
 from outgrowth.resources import FONTS
 
 STYLE = TextStyle("Figtree", 16.0, 400.0, 1.4, 0.0, "start")
@@ -84,3 +85,49 @@ def test_the_shipped_list_says_what_the_font_files_say(fonts):
         weight, italic = font["OS/2"].usWeightClass, bool(font["OS/2"].fsSelection & 1)
         face = fonts.faces(family, weight, italic)[0]
         assert (face.path.name, face.described.weight) == (path.name, weight)
+
+
+def drawn(setter, text, width=1000.0, **style):
+    paragraph = setter.set(
+        words(text), TextStyle("Figtree", 20.0, 400.0, 1.4, 0.0, "start")._replace(**style), width
+    )
+    return [line.text for line in paragraph.lines], paragraph
+
+
+# Source: Unicode Standard Annex #9, rules P2–P3 and L2.
+def test_where_directions_meet_pieces_stand_in_the_order_of_sight(setter):
+    he = "אבג"
+    _, mixed = drawn(setter, f"to {he} 15")
+    lefts = [round(x, 1) for x, _ in mixed.lines[0].runs]
+    assert lefts == sorted(lefts)
+    assert levels(f"to {he} 15").base == 0
+    assert levels(f"{he} to 15").base == 1
+    assert in_sight_order([(0, "a"), (1, "b"), (1, "c"), (2, "1"), (0, "d")]) == list("a1cbd")
+    _, leftward = drawn(setter, he)
+    run = leftward.lines[0].runs[0]
+    assert run[0] + run[1].advance == pytest.approx(1000.0), "it starts at the right"
+
+
+def test_what_is_longer_than_its_most_lines_ends_in_an_ellipsis(setter):
+    lines, paragraph = drawn(setter, "The ferry to Skerry leaves at ten", 120.0, max_lines=2)
+    assert len(lines) == 2
+    assert lines[1].endswith("…")
+    assert all(line.width <= 120.0 for line in paragraph.lines)
+    short, _ = drawn(setter, "Skerry", 120.0, max_lines=2)
+    assert short == ["Skerry"]
+    tiny, _ = drawn(setter, "Skerry ferry", 4.0, max_lines=1)
+    assert tiny == ["…"]
+
+
+# Source: CSS Text 3, section 2.1.
+@pytest.mark.parametrize(
+    ("case", "shown"),
+    [
+        ("uppercase", "HOLM'S 2ND FERRY"),
+        ("lowercase", "holm's 2nd ferry"),
+        ("capitalize", "Holm's 2nd Ferry"),
+        ("none", "holm's 2nd ferry"),
+    ],
+)
+def test_letters_are_shown_in_another_case(setter, case, shown):
+    assert drawn(setter, "holm's 2nd ferry", case=case)[0] == [shown]
