@@ -225,6 +225,18 @@ class MainWindow(QMainWindow):
                 lambda: any(node.kind != "instance" for node in deeds.own_parts(s)),
                 "F7",
             ),
+            Action("wrap", "Put into a box", "Parts", lambda: deeds.wrap(s), part, "F8"),
+            Action(
+                "unwrap",
+                "Take the box apart",
+                "Parts",
+                lambda: deeds.unwrap(s),
+                part,
+                "Shift+F8",
+            ),
+            Action(
+                "words", "Edit the words in their place", "Parts", self.edit_words, shortcut="F3"
+            ),
             Action(
                 "detach",
                 "Detach the instance",
@@ -330,6 +342,11 @@ class MainWindow(QMainWindow):
         action = next(a for a in self.actions_list if a.id == action_id)
         if action.enabled():
             action.act()
+
+    def edit_words(self) -> None:
+        """Edits the selected text where it stands."""
+        bench = self.canvas if self.session.screen is not None else self.grid
+        bench.edit_words()
 
     def find_or_do(self) -> None:
         """Opens find or do under its field."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import NamedTuple
+from functools import partial
 
 from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -21,6 +21,9 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches import marks
+from outgrowth.app.benches.gestures import Gesture, Landing, moving, pulling
+from outgrowth.app.benches.handles import Handle, draw_handles, draw_number, handles
+from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
@@ -29,6 +32,7 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.tween import View
 from outgrowth.core.paint import Fragment, draw
+from outgrowth.core.resolve.ladder import inspect
 from outgrowth.core.runtime.hit import hit
 
 COMPONENT_MIME = "application/x-outgrowth-component"
@@ -37,15 +41,6 @@ COMPONENT_MIME = "application/x-outgrowth-component"
 _MARGIN = 36.0
 _LEAST_ZOOM, _MOST_ZOOM = 0.05, 16.0
 _WHEEL = 1.0015
-
-
-class Landing(NamedTuple):
-    """Where a dragged component would land: the box, before which child, and the line that
-    shows it, in the screen's px."""
-
-    parent: str
-    before: int
-    line: Rect
 
 
 class Canvas(QWidget):
@@ -67,7 +62,11 @@ class Canvas(QWidget):
         self._pointed: Path | None = None
         self.zoom = 1.0
         self.setMouseTracking(True)
-        self._landing: Landing | None = None
+        self._landing: tuple[Landing, Rect] | None = None
+        self._gesture: Gesture | None = None
+        self._handles: list[Handle] = []
+        self._beside = ""
+        self._at = QPointF()
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Screen")
@@ -179,7 +178,7 @@ class Canvas(QWidget):
 
     def _draw_marks(self, painter: QPainter) -> None:
         if self._landing is not None:
-            line = self.mapped(self._landing.line)
+            line = self.mapped(self._landing[1])
             painter.fillRect(line.adjusted(-1, -1, 1, 1), self._theme.color("clay"))
         paths = self._session.selection.paths
         pointed = () if self._pointed is None else (self._pointed,)
@@ -191,21 +190,84 @@ class Canvas(QWidget):
         for path in paths:
             if path in rects:
                 marks.selected(painter, rects[path], self._theme)
+        self._handles = self._handles_of(rects) if len(paths) == 1 else []
+        draw_handles(painter, self._handles, self._theme)
+        if self._beside:
+            draw_number(painter, self._at, self._beside, self._theme)
+
+    def _handles_of(self, rects: dict[Path, QRectF]) -> list[Handle]:
+        """The handles of the one part that is selected."""
+        place = self._session.place
+        rect = rects.get(place.path) if place is not None else None
+        found = inspect(self._session.document, place) if place is not None else None
+        if place is None or rect is None or found is None or not place.path:
+            return []
+        own = [child.id for child in found.node.children]
+        inside = place.path if found.instance is not None else place.path[:-1]
+        spots = self.rects_of([(*inside, i) for i in own])
+        children = [spots[(*inside, i)] for i in own if (*inside, i) in spots]
+        return handles(found, rect, children, self.zoom)
+
+    # --- what gestures ask for ------------------------------------------------------------
+
+    def say(self, text: str) -> None:
+        self._beside = text
+        self.update()
+
+    def landing_at(self, point: QPointF, moving: Node) -> Landing | None:
+        self._landing = self._landing_for(point, moving)
+        self.update()
+        return None if self._landing is None else self._landing[0]
+
+    def forget_landing(self) -> None:
+        self._landing = None
+        self.update()
+
+    def reveal(self, path: Path) -> None:
+        """Brings a part into sight, if it lies out of it."""
+        rect = self.rect_of(path)
+        if rect is not None and not QRectF(self.rect()).contains(rect.center()):
+            self._fitted = False
+            self._look(self.zoom, self._offset + QPointF(self.rect().center()) - rect.center())
+
+    def edit_words(self) -> None:
+        """Lays an editor over the selected text."""
+        place = self._session.place
+        found = inspect(self._session.document, place) if place is not None else None
+        if place is None or found is None or found.node.kind != "text":
+            return
+        self.reveal(place.path)
+        rect = self.rect_of(place.path)
+        if rect is None:
+            return
+        self.words = InPlace(self, self._session, found)
+        self.words.finished.connect(self.setFocus)
+        self.words.show_at(rect, self.zoom)
 
     # --- dropping a component ------------------------------------------------------------
 
     def landing(self, point: QPointF) -> Landing | None:
         """Where a component dropped at a point of the widget would go."""
+        found = self._landing_for(point, None)
+        return None if found is None else found[0]
+
+    def _landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None:
+        """The landing at a point, and the line that shows it; what is being moved itself is
+        not in the way."""
         screen = self._session.screen
         under = self._under(point)
         if screen is None or under is None:
             return None
         line = lineage(screen.root, under[0] if under else screen.root.id)
+        if moving is not None and moving in line:
+            line = line[: line.index(moving)]
         boxes = [node for node in line if node.kind == "box"]
         spot = (point - self._offset) / self.zoom
-        return self._landing_in(boxes[-1], spot.x(), spot.y()) if boxes else None
+        return self._landing_in(boxes[-1], spot.x(), spot.y(), moving) if boxes else None
 
-    def _landing_in(self, parent: Node, x: float, y: float) -> Landing | None:
+    def _landing_in(
+        self, parent: Node, x: float, y: float, moving: Node | None
+    ) -> tuple[Landing, Rect] | None:
         path = () if self._session.screen and parent is self._session.screen.root else (parent.id,)
         here = next((a for a in locate(*self.view(), "") if a.path == path), None)
         if here is None:
@@ -213,7 +275,8 @@ class Canvas(QWidget):
         row = here.scene.layout.style.flow == "row"
         rects = {a.path[-1]: a.rect for a in locate(*self.view(), "") if len(a.path) == 1}
         index, edge = 0, (here.rect.x if row else here.rect.y) + 2
-        for n, child in enumerate(parent.children):
+        others = [child for child in parent.children if child is not moving]
+        for n, child in enumerate(others):
             rect = rects.get(child.id)
             if rect is None:
                 continue
@@ -223,7 +286,7 @@ class Canvas(QWidget):
             index, edge = n + 1, (rect.right if row else rect.bottom) + 2
         at = here.rect
         line = Rect(edge, at.y, 1, at.height) if row else Rect(at.x, edge, at.width, 1)
-        return Landing(parent.id, index, line)
+        return Landing(parent.id, index), line
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         if event is not None and dragged(event.mimeData()):
@@ -231,7 +294,7 @@ class Canvas(QWidget):
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
         if event is not None:
-            self._landing = self.landing(event.position())
+            self._landing = self._landing_for(event.position(), None)
             event.acceptProposedAction()
             self.update()
 
@@ -254,10 +317,16 @@ class Canvas(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
+        self._at = event.position()
         if self._pan is not None:
             self._look(self.zoom, self._offset + event.position() - self._pan)
             self._pan = event.position()
             return
+        if self._gesture is not None:
+            self._go_on(event.position())
+            return
+        handle = self._handle_at(event.position())
+        self.setCursor(handle.cursor if handle is not None else Qt.CursorShape.ArrowCursor)
         under = self._under(event.position())
         pointed = under[: max(self._depth(), 1)] if under else under
         if pointed != self._pointed:
@@ -276,11 +345,57 @@ class Canvas(QWidget):
             self._pan, self._fitted = event.position(), False
             return
         if event.button() == Qt.MouseButton.LeftButton:
-            under = self._under(event.position())
-            if under is not None and marks.adding(event):
-                self._session.toggle(under[: max(self._depth(), 1)])
-            else:
-                self._pick(under)
+            self._pressed(event)
+
+    def _pressed(self, event: QMouseEvent) -> None:
+        """Takes a handle; else picks what is under the pointer, and may go on to move it."""
+        handle = self._handle_at(event.position())
+        if handle is not None:
+            self._begin(pulling(self._session, self, handle, event.position()))
+            return
+        under = self._under(event.position())
+        if under is not None and marks.adding(event):
+            self._session.toggle(under[: max(self._depth(), 1)])
+            return
+        now = deeds.own_part(self._session)
+        rect = self.rect_of((now.id,)) if now is not None else None
+        if now is not None and rect is not None and rect.contains(event.position()):
+            # What is selected is what is moved; a click picks what lies under the pointer.
+            pick = partial(self._pick, under)
+            self._begin(moving(self._session, self, now, event.position(), pick))
+            return
+        self._pick(under)
+        node = deeds.own_part(self._session)
+        if node is not None:
+            self._begin(moving(self._session, self, node, event.position()))
+
+    def _handle_at(self, point: QPointF) -> Handle | None:
+        """The handle under a point, those drawn last first."""
+        return next((h for h in reversed(self._handles) if h.zone.contains(point)), None)
+
+    def _begin(self, gesture: Gesture) -> None:
+        self._gesture = gesture
+        next(gesture)
+
+    def _go_on(self, point: QPointF | None) -> None:
+        """Sends the gesture where the pointer is, or that the button went up."""
+        gesture = self._gesture
+        if gesture is None:
+            return
+        try:
+            gesture.send(point)
+        except StopIteration:
+            self._gesture = None
+        if point is None:
+            self._gesture = None
+
+    def _let_go(self) -> bool:
+        """Ends a gesture as if it had not been; whether there was one."""
+        gesture, self._gesture = self._gesture, None
+        if gesture is None:
+            return False
+        gesture.close()
+        return True
 
     def _pick(self, under: Path | None) -> None:
         """Selects at the depth of the present selection if that is beside it, else the part
@@ -297,11 +412,16 @@ class Canvas(QWidget):
             return
         under = self._under(event.position())
         if under:
-            depth = len(self._session.selection.path or ()) + 1
-            self._session.select(under[:depth])
+            self._let_go()
+            depth = len(self._session.selection.path or ())
+            if under[:depth] == self._session.selection.path and depth == len(under):
+                self.edit_words()
+                return
+            self._session.select(under[: depth + 1])
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._pan = None
+        self._go_on(None)
 
     def leaveEvent(self, event: QEvent | None) -> None:
         self._pointed = None
@@ -324,6 +444,8 @@ class Canvas(QWidget):
     def _stepped(self, key: Qt.Key) -> bool:
         """Esc goes out, from a node to what holds it."""
         path = self._session.selection.path
+        if key == Qt.Key.Key_Escape and self._let_go():
+            return True
         if key != Qt.Key.Key_Escape or path is None:
             return False
         if len(path) > 1:

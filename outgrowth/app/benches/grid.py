@@ -32,6 +32,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.benches import marks
+from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
@@ -42,6 +43,7 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.tween import View
 from outgrowth.core.paint import draw
+from outgrowth.core.resolve.ladder import inspect
 from outgrowth.core.runtime.hit import hit
 
 _PAD = 18.0
@@ -413,6 +415,20 @@ class VariantGrid(QWidget):
         empty = next((c for c in self._cells if c.rect.contains(event.position())), None)
         if empty is not None:
             deeds.offer(self._session, empty.variant, True)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        self.edit_words()
+
+    def edit_words(self) -> None:
+        """Lays an editor over the selected text of the selected face."""
+        place = self._session.place
+        found = inspect(self._session.document, place) if place is not None else None
+        rect = self.rect_of(place.variant, place.path) if place is not None else None
+        if found is None or rect is None or found.node.kind != "text":
+            return
+        self.words = InPlace(self, self._session, found)
+        self.words.finished.connect(self.setFocus)
+        self.words.show_at(rect, self.zoom)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None or not self._moved(event.key()):

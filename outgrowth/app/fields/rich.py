@@ -61,8 +61,10 @@ def joined(runs: list[Run]) -> Content:
 
 def format_of(run: Run) -> QTextCharFormat:
     look = QTextCharFormat()
-    look.setFontWeight(QFont.Weight.Bold if run.bold else QFont.Weight.Normal)
-    look.setFontItalic(run.italic)
+    if run.bold:
+        look.setFontWeight(QFont.Weight.Bold)
+    if run.italic:
+        look.setFontItalic(True)
     return look
 
 

@@ -13,7 +13,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.app.session.session import Edit, Session
-from outgrowth.core.document.properties import row_of
+from outgrowth.core.document.properties import CHOICE, row_of
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -26,11 +26,24 @@ from outgrowth.core.document.records import (
     walk,
 )
 from outgrowth.core.document.uses import Use
+from outgrowth.core.document.values import Content, FromProperty
 from outgrowth.core.document.variants import Variant, said
-from outgrowth.core.edits import EditError, axes, components, extract, instances, nodes, properties
+from outgrowth.core.edits import (
+    EditError,
+    arrange,
+    axes,
+    components,
+    extract,
+    instances,
+    nodes,
+    properties,
+)
 from outgrowth.core.edits.components import add_axis_value
+from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.edits.trees import owner_of, rebuilt_tree
-from outgrowth.core.resolve.ladder import inspect
+from outgrowth.core.geometry import Rect
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.resolve.ladder import Inspection, inspect
 
 
 def fresh_id(kind: str) -> str:
@@ -338,3 +351,61 @@ def rename_folder(session: Session, old: str, new: str) -> None:
         return document
 
     session.edit(f"rename the folder {old}", change)
+
+
+def line_to(session: Session, node: Node) -> tuple[Node, ...]:
+    """The nodes from the root of the owner on the bench down to one of its own."""
+    owner = session.owner
+    return lineage(owner.root, node.id) if owner is not None else ()
+
+
+def words_edit(session: Session, found: Inspection) -> Callable[[Content], Edit]:
+    """What editing the selected text's words in their place does: where a property of its
+    component decides them, it is set for the instance, or its default on the component's
+    own bench."""
+    place, said_by = session.place, found.node.style.get("content")
+    if place is None or not isinstance(said_by, FromProperty):
+        return lambda content: session.style_edit({"content": content})
+    if len(place.path) > 1:
+        holder = place._replace(path=place.path[:-1])
+        name = CHOICE + said_by.property
+        reach = session.reach if session.component is not None else Map()
+        return lambda content: lambda d: set_properties(d, holder, {name: content}, reach)
+    owner = place.owner
+    return lambda content: lambda d: properties.set_default(d, owner, said_by.property, content)
+
+
+def stands(session: Session) -> arrange.Where:
+    """Where the own nodes of what is on the bench stand, in the face at hand."""
+    owner_id, variant = session.selection.owner, session.selection.variant
+
+    def where(document: Document) -> dict[str, Rect]:
+        owner = document.owner(owner_id)
+        view = session.engine.view(document, owner_id, variant)
+        spots = {a.path[-1]: a.rect for a in locate(*view, "") if len(a.path) == 1}
+        placed = view.placed
+        if owner is not None:
+            spots[owner.root.id] = Rect(0.0, 0.0, placed.width, placed.height)
+        return spots
+
+    return where
+
+
+def wrap(session: Session) -> None:
+    """Puts the selected parts into a box of their own; nothing moves."""
+    parts, owner, new_id = own_parts(session), session.selection.owner, fresh_id("box")
+    ids = tuple(part.id for part in parts)
+    where = stands(session)
+    if parts and session.edit(
+        f"put {named(parts)} into a box", lambda d: arrange.wrap(d, owner, ids, new_id, where)
+    ):
+        session.select((new_id,))
+
+
+def unwrap(session: Session) -> None:
+    """Takes the selected box away from around its children, and selects these."""
+    part, owner, where = own_part(session), session.selection.owner, stands(session)
+    if part is not None and session.edit(
+        f"take {part.name} apart", lambda d: arrange.unwrap(d, owner, part.id, where)
+    ):
+        session.select_all(tuple((child.id,) for child in part.children))

@@ -66,10 +66,10 @@ QToolButton[look="tab"] { padding: 0 2px; color: $muted; border: none; border-ra
   border-bottom: 2px solid transparent; min-height: 32px; font-size: ${size}px; }
 QToolButton[look="tab"]:checked { color: $ink; font-weight: 700; border-bottom: 2px solid $ink; }
 QToolButton[look="tab"]:hover { color: $ink; background: transparent; }
-QPushButton[look="tag"] { padding: 0 4px; color: $muted; border: 1px solid transparent;
+QPushButton[look="tag"] { padding: 0 3px; color: $muted; border: 1px solid transparent;
   text-align: right; font-size: 12px; }
 QPushButton[look="tag"]:hover { color: $ink; border-color: $hairline; background: transparent; }
-QPushButton[look="tag"]:focus { border: 1px solid $slate; padding: 0 4px; min-height: 24px; }
+QPushButton[look="tag"]:focus { border: 1px solid $slate; padding: 0 3px; min-height: 24px; }
 QPushButton[look="tag"][changed="true"] { color: $saffron; font-weight: 700; }
 QToolButton::menu-indicator { image: none; }
 

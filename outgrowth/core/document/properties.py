@@ -305,6 +305,7 @@ SIDES: dict[str, tuple[str, ...]] = {
     "padding": tuple(f"padding-{side}" for side in _SIDES),
     "margin": tuple(f"margin-{side}" for side in _SIDES),
     "radius": tuple(f"radius-{corner}" for corner in _CORNERS),
+    "pins": ("pin-x", "pin-y"),
 }
 """Rows that belong together and can be set at once, by their common name."""
 

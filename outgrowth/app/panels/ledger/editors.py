@@ -16,6 +16,7 @@ from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.four import FourField
 from outgrowth.app.fields.number import DragLabel, NumberField
+from outgrowth.app.fields.pins import PinsField
 from outgrowth.app.fields.rich import RichWordsField
 from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.size import SizeField
@@ -98,8 +99,10 @@ class Editors:
         return self._words(row, isinstance(kind, ContentType))
 
     def for_family(self, family: str) -> Editor:
-        """The editor of four rows that belong together."""
+        """The editor of rows that belong together."""
         names = SIDES[family]
+        if family == "pins":
+            return self._pins(names)
         field = FourField(names)
         field.edited.connect(self._set)
         self._draggable(field, lambda values: values)
@@ -111,6 +114,16 @@ class Editors:
         title = family.capitalize()
         about = f"{TABLE[names[0]].help} In the order {_order(names)}."
         return Editor(names, title, (DragLabel(title, field.all), field), show, about)
+
+    def _pins(self, names: tuple[str, ...]) -> Editor:
+        field = PinsField(self._theme)
+        field.edited.connect(lambda name, pin: self._set({name: pin}))
+
+        def show(found: Inspection) -> None:
+            field.show_value(*(_text(found.value(name)) for name in names))
+
+        about = "Which edges a floating part, or one of a free box, is tied to."
+        return Editor(names, "Pins", (QLabel("Pins"), field), show, about)
 
     # --- style properties -----------------------------------------------------------------
 

@@ -29,7 +29,7 @@ from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Inspection, Rung
 
 LABEL_WIDTH = 72
-TAG_WIDTH = 74
+TAG_WIDTH = 68
 _NOTCH = 4
 
 

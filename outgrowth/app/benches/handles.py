@@ -1,0 +1,179 @@
+"""What can be pulled on a bench: the sides, the padding, the gap and the corners of the part
+that is selected. Each handle writes one property, or two, and says its number meanwhile."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPen
+
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.values import Size, Value, fixed
+from outgrowth.core.resolve.ladder import Inspection
+
+_REACH = 5.0
+_LEAST = 28.0
+"""Px on the screen that a part must have for its inner handles to be shown."""
+
+
+class Handle(NamedTuple):
+    """One thing to pull.
+
+    zone      where it is taken, in the widget
+    mark      what is drawn of it
+    names     the properties it sets
+    start     the number it starts from, in the document's px
+    turn      what a pull of one px across and one px down adds to the number
+    size      whether it sets sizes rather than plain numbers
+    label     what stands beside the pointer before the number
+    """
+
+    zone: QRectF
+    mark: QRectF
+    names: tuple[str, ...]
+    start: tuple[float, ...]
+    turn: tuple[tuple[float, float], ...]
+    size: bool
+    label: str
+    cursor: Qt.CursorShape
+
+    def values(self, dx: float, dy: float) -> dict[str, Value]:
+        """What a pull by this many px of the document sets."""
+        found: dict[str, Value] = {}
+        for name, start, (across, down) in zip(self.names, self.start, self.turn, strict=True):
+            number = max(round(start + across * dx + down * dy), 0.0)
+            found[name] = fixed(number) if self.size else float(number)
+        return found
+
+    def said(self, values: dict[str, Value]) -> str:
+        numbers = [v.amount if isinstance(v, Size) else v for v in values.values()]
+        distinct = list(dict.fromkeys(f"{n:g}" for n in numbers))
+        return f"{self.label} {' × '.join(distinct)}"
+
+
+def handles(found: Inspection, rect: QRectF, children: list[QRectF], zoom: float) -> list[Handle]:
+    """The handles of a part that lies at `rect` in the widget; `children` likewise."""
+    made = _sides(rect, zoom)
+    roomy = min(rect.width(), rect.height()) >= _LEAST
+    if found.node.kind == "box" and roomy:
+        made += _paddings(found, rect, zoom)
+        made += _radius(found, rect, zoom)
+        made += _gap(found, children, zoom)
+    return made
+
+
+def _sides(rect: QRectF, zoom: float) -> list[Handle]:
+    wide, high = rect.width() / zoom, rect.height() / zoom
+    right = QRectF(rect.right() - 1, rect.top(), 2 * _REACH, rect.height())
+    below = QRectF(rect.left(), rect.bottom() - 1, rect.width(), 2 * _REACH)
+    corner = QRectF(rect.right() - 1, rect.bottom() - 1, 2.5 * _REACH, 2.5 * _REACH)
+    shape = Qt.CursorShape
+    none = QRectF()
+    return [
+        Handle(
+            corner,
+            none,
+            ("width", "height"),
+            (wide, high),
+            ((1, 0), (0, 1)),
+            True,
+            "size",
+            shape.SizeFDiagCursor,
+        ),
+        Handle(right, none, ("width",), (wide,), ((1, 0),), True, "width", shape.SizeHorCursor),
+        Handle(below, none, ("height",), (high,), ((0, 1),), True, "height", shape.SizeVerCursor),
+    ]
+
+
+def _number(found: Inspection, name: str) -> float:
+    value = found.value(name)
+    return value if isinstance(value, float) else 0.0
+
+
+def _paddings(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
+    """A short bar in the middle of each side's padding."""
+    made = []
+    middle = rect.center()
+    for side, (x, y), turn in (
+        ("left", (0, 0.5), (1, 0)),
+        ("right", (1, 0.5), (-1, 0)),
+        ("top", (0.5, 0), (0, 1)),
+        ("bottom", (0.5, 1), (0, -1)),
+    ):
+        name = f"padding-{side}"
+        amount = _number(found, name)
+        inset = max(amount * zoom, 4.0)
+        flat = turn[0] == 0
+        if flat:
+            at = QPointF(middle.x(), rect.top() + inset if y == 0 else rect.bottom() - inset)
+            mark = QRectF(at.x() - 7, at.y() - 1.5, 14, 3)
+            cursor = Qt.CursorShape.SizeVerCursor
+        else:
+            at = QPointF(rect.left() + inset if x == 0 else rect.right() - inset, middle.y())
+            mark = QRectF(at.x() - 1.5, at.y() - 7, 3, 14)
+            cursor = Qt.CursorShape.SizeHorCursor
+        zone = mark.adjusted(-3, -3, 3, 3)
+        made.append(Handle(zone, mark, (name,), (amount,), (turn,), False, "padding", cursor))
+    return made
+
+
+def _radius(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
+    """A dot on the diagonal of the first corner: it rounds all four."""
+    corners = ("top-left", "top-right", "bottom-right", "bottom-left")
+    names = tuple(f"radius-{corner}" for corner in corners)
+    amount = _number(found, names[0])
+    away = max(amount * zoom, 9.0)
+    at = QPointF(rect.left() + away, rect.top() + away)
+    mark = QRectF(at.x() - 3, at.y() - 3, 6, 6)
+    turn = ((0.5, 0.5),) * 4
+    cursor = Qt.CursorShape.SizeFDiagCursor
+    zone = mark.adjusted(-2, -2, 2, 2)
+    return [Handle(zone, mark, names, (amount,) * 4, turn, False, "radius", cursor)]
+
+
+def _gap(found: Inspection, children: list[QRectF], zoom: float) -> list[Handle]:
+    """A bar between the first two children of a flowing box."""
+    flow = found.value("flow")
+    if flow not in ("row", "column") or len(children) < 2:
+        return []
+    first, second = children[0], children[1]
+    amount = _number(found, "gap")
+    if flow == "row":
+        x = (first.right() + second.left()) / 2
+        mark = QRectF(x - 1.5, first.center().y() - 7, 3, 14)
+        turn, cursor = (1.0, 0.0), Qt.CursorShape.SizeHorCursor
+    else:
+        y = (first.bottom() + second.top()) / 2
+        mark = QRectF(first.center().x() - 7, y - 1.5, 14, 3)
+        turn, cursor = (0.0, 1.0), Qt.CursorShape.SizeVerCursor
+    zone = mark.adjusted(-3, -3, 3, 3)
+    return [Handle(zone, mark, ("gap",), (amount,), (turn,), False, "gap", cursor)]
+
+
+def draw_handles(painter: QPainter, made: list[Handle], theme: Theme) -> None:
+    """Their marks: ink on paper, so that they stand off any fill."""
+    painter.save()
+    for handle in made:
+        if handle.mark.isEmpty():
+            continue
+        painter.setPen(QPen(theme.color("panel"), 1))
+        painter.setBrush(theme.color("ink"))
+        if handle.label == "radius":
+            painter.drawEllipse(handle.mark)
+        else:
+            painter.drawRoundedRect(handle.mark, 1.5, 1.5)
+    painter.restore()
+
+
+def draw_number(painter: QPainter, at: QPointF, text: str, theme: Theme) -> None:
+    """A number beside the pointer."""
+    room = painter.fontMetrics().horizontalAdvance(text) + 12
+    box = QRectF(at.x() + 14, at.y() + 12, room, 20)
+    painter.save()
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.color("ink"))
+    painter.drawRoundedRect(box, 3, 3)
+    painter.setPen(theme.color("panel"))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+    painter.restore()

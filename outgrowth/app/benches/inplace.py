@@ -1,0 +1,94 @@
+"""Words edited in their own place on the bench: caret, selection, input methods, bold and
+italic, in the text's own letters."""
+
+from __future__ import annotations
+
+from functools import cache
+
+from PyQt6.QtCore import QRectF, pyqtSignal
+from PyQt6.QtGui import QColor, QFontDatabase
+from PyQt6.QtWidgets import QWidget
+
+from outgrowth.app.fields.rich import RichText
+from outgrowth.app.paint.painter import qcolor
+from outgrowth.app.session import Session, deeds
+from outgrowth.core.color import Color
+from outgrowth.core.document.values import words
+from outgrowth.core.resolve.ladder import Inspection
+from outgrowth.resources import FONTS
+
+_ROOM = 3
+
+
+class InPlace(RichText):
+    """Lies over a text while it is edited. finished() when it goes."""
+
+    finished = pyqtSignal()
+
+    def __init__(self, parent: QWidget, session: Session, found: Inspection) -> None:
+        super().__init__("The words, in their place")
+        self.setParent(parent)
+        self._session = session
+        self._edit = deeds.words_edit(session, found)
+        self._step = f"words of {found.node.name}"
+        self._done = False
+        held = found.value("content")
+        self.set_content(words(held) if isinstance(held, str) else held)  # type: ignore[arg-type]  # runs
+        self.textChanged.connect(self._typed)
+        self.confirmed.connect(self._commit)
+        self.left.connect(self._commit)
+        self.cancelled.connect(self._cancel)
+        self._look(found)
+
+    def _look(self, found: Inspection) -> None:
+        load_fonts()
+        self._family = str(found.value("font-family"))
+        self._size = found.value("font-size")
+        self._weight = found.value("font-weight")
+        color = found.value("color")
+        ink = qcolor(color) if isinstance(color, Color) else QColor("black")
+        paper = "#FFFFFF" if ink.lightnessF() < 0.7 else "#2A241E"
+        self._colors = f"color: {ink.name()}; background: {paper}; border: 2px solid #33526A"
+
+    def show_at(self, rect: QRectF, zoom: float) -> None:
+        """Lies over a text at `rect` of the parent, ready for words."""
+        size = self._size if isinstance(self._size, float) else 16.0
+        weight = self._weight if isinstance(self._weight, float) else 400.0
+        self.setStyleSheet(
+            f"QTextEdit {{ {self._colors}; font-family: '{self._family}'; "
+            f"font-size: {max(round(size * zoom), 6)}px; font-weight: {round(weight)}; }}"
+        )
+        wide = max(round(rect.width()) + 2 * _ROOM + 8, 80)
+        self.setGeometry(round(rect.x()) - _ROOM - 2, round(rect.y()) - _ROOM - 2, wide, 30)
+        self.show()
+        self.setFocus()
+        self.selectAll()
+
+    def _typed(self) -> None:
+        document = self.document()
+        if not self._done and document is not None and document.isModified():
+            self._session.drag(self._edit(self.content))
+
+    def _commit(self) -> None:
+        if not self._done:
+            self._done = True
+            self._session.drop(self._step)
+            self._end()
+
+    def _cancel(self) -> None:
+        if not self._done:
+            self._done = True
+            self._session.cancel_drag()
+            self._end()
+
+    def _end(self) -> None:
+        self.hide()
+        self.finished.emit()
+        self.deleteLater()
+
+
+@cache
+def load_fonts() -> None:
+    """Makes the shipped letters known to Qt's own text editing, once."""
+    for path in sorted(FONTS.glob("*.ttf")):
+        QFontDatabase.addApplicationFont(str(path))

@@ -1,0 +1,269 @@
+"""Putting parts into a box, and taking them out again, so that nothing moves.
+
+How a box has to arrange its children is guessed from where they stand: direction, gap,
+alignment, padding. Every guess is laid out and compared before it is taken; the last one,
+a free box with every child where it stood, always holds.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from functools import partial
+from itertools import pairwise
+from typing import NamedTuple
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import Component, Document, Node, lineage
+from outgrowth.core.document.values import FIT, Size, Value, fixed
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.trees import owner_of, restyled, with_node, with_owner
+from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.rect import union
+
+Where = Callable[[Document], Mapping[str, Rect]]
+"""Where the nodes of an owner's own tree stand, by id, in its root's px; hidden ones apart."""
+
+STILL = 0.01
+"""Px by which a part may stand elsewhere and still count as not moved."""
+
+Spots = Mapping[str, Rect]
+
+
+class Guess(NamedTuple):
+    """How a box would arrange parts that stand where they stand, and what its children then
+    need of their own."""
+
+    style: dict[str, Value]
+    children: dict[str, dict[str, Value]]
+
+
+def guess(spots: Spots) -> Guess:
+    """The arrangement of parts by their places in the box that just surrounds them.
+
+    A row if no two overlap across, a column if none do down, else a free box. The gap is
+    the smallest there is; where others are wider, margins say so.
+    """
+    whole = union(spots.values())
+    for flow in ("row", "column"):
+        order = sorted(spots, key=lambda i: spots[i].x if flow == "row" else spots[i].y)
+        gaps = _gaps([spots[i] for i in order], flow)
+        if all(gap >= -STILL for gap in gaps):
+            return _flowing(flow, order, spots, whole)
+    places: dict[str, dict[str, Value]] = {
+        i: {"x": r.x - whole.x, "y": r.y - whole.y} for i, r in spots.items()
+    }
+    return Guess(
+        {"flow": "free", "width": fixed(whole.width), "height": fixed(whole.height)}, places
+    )
+
+
+def _gaps(rects: list[Rect], flow: str) -> list[float]:
+    row = flow == "row"
+    return [b.x - a.right if row else b.y - a.bottom for a, b in pairwise(rects)]
+
+
+def _flowing(flow: str, order: list[str], spots: Spots, whole: Rect) -> Guess:
+    gaps = _gaps([spots[i] for i in order], flow)
+    least = max(min(gaps, default=0.0), 0.0)
+    along = "margin-left" if flow == "row" else "margin-top"
+    children: dict[str, dict[str, Value]] = {i: {} for i in order}
+    for i, gap in zip(order[1:], gaps, strict=True):
+        if abs(gap - least) > STILL:
+            children[i][along] = gap - least
+    align, offsets = _aligned([spots[i] for i in order], whole, flow)
+    across = "margin-top" if flow == "row" else "margin-left"
+    for i, offset in zip(order, offsets, strict=True):
+        if abs(offset) > STILL:
+            children[i][across] = offset
+    style: dict[str, Value] = {"flow": flow, "gap": least, "align": align}
+    return Guess(style, children)
+
+
+def _aligned(rects: list[Rect], whole: Rect, flow: str) -> tuple[str, list[float]]:
+    """How the parts stand across the flow; where they have nothing in common, how far each
+    stands from the near edge."""
+    if flow == "row":
+        spans = [(r.y - whole.y, whole.bottom - r.bottom) for r in rects]
+    else:
+        spans = [(r.x - whole.x, whole.right - r.right) for r in rects]
+    none = [0.0] * len(rects)
+    if all(before <= STILL for before, _ in spans):
+        return "start", none
+    if all(abs(before - after) <= STILL for before, after in spans):
+        return "center", none
+    if all(after <= STILL for _, after in spans):
+        return "end", none
+    return "start", [before for before, _ in spans]
+
+
+# --- the edits ------------------------------------------------------------------------------
+
+
+def wrap(
+    document: Document, owner_id: str, node_ids: tuple[str, ...], box_id: str, where: Where
+) -> Document:
+    """The document with parts of one box put into a new box in their place; nothing moves.
+
+    Raises EditError unless all are children of one box, and where parts of a flowing box are
+    not neighbours.
+    """
+    owner = owner_of(document, owner_id)
+    parents = {line[-2].id for i in node_ids if len(line := lineage(owner.root, i)) > 1}
+    if len(parents) != 1:
+        raise EditError("Pick parts that stand in one box, and not the outermost box itself.")
+    parent = lineage(owner.root, parents.pop())[-1]
+    picked = [child for child in parent.children if child.id in node_ids]
+    spots = where(document)
+    if any(child.id not in spots for child in picked):
+        raise EditError("A part that is hidden in this face cannot be put into a box.")
+    _refuse_between(parent, picked)
+    for candidate in _candidates(parent, picked, box_id, spots):
+        changed = with_owner(document, with_node(owner, parent.id, partial(_with_box, candidate)))
+        if _still(spots, where(changed)):
+            return changed
+    raise EditError("These parts cannot be put into a box without moving something.")
+
+
+def _refuse_between(parent: Node, picked: list[Node]) -> None:
+    if _is_free(parent) or all(_floats(child) for child in picked):
+        return
+    first = parent.children.index(picked[0])
+    if list(parent.children[first : first + len(picked)]) != picked:
+        raise EditError(f"Pick neighbours: other parts of “{parent.name}” stand between them.")
+
+
+def _is_free(node: Node) -> bool:
+    return node.style.get("flow") == "free"
+
+
+def _floats(node: Node) -> bool:
+    return node.style.get("floating") is True
+
+
+def _candidates(parent: Node, picked: list[Node], box_id: str, spots: Spots) -> Iterator[Node]:
+    """Boxes to try, the most elastic first."""
+    here = {child.id: spots[child.id] for child in picked}
+    whole = union(here.values())
+    corner = spots[parent.id]
+    place: dict[str, Value] = {}
+    free = _is_free(parent) or all(_floats(child) for child in picked)
+    if free:
+        place = {"x": whole.x - corner.x, "y": whole.y - corner.y}
+    if free and not _is_free(parent):
+        place["floating"] = True
+    size: dict[str, Value] = {"width": fixed(whole.width), "height": fixed(whole.height)}
+    if not free:
+        yield _box(box_id, picked, _like(parent, picked), {})
+    guessed = guess(here)
+    order = sorted(picked, key=lambda child: list(guessed.children).index(child.id))
+    held = {child.id: _freed(child, here[child.id]) for child in picked}
+    for more in ({}, size):
+        style = place | guessed.style | more
+        yield _box(box_id, order, style, {i: held[i] | own for i, own in guessed.children.items()})
+    spread: dict[str, dict[str, Value]] = {
+        i: held[i] | {"x": r.x - whole.x, "y": r.y - whole.y} for i, r in here.items()
+    }
+    yield _box(box_id, picked, place | {"flow": "free"} | size, spread)
+
+
+def _like(parent: Node, picked: list[Node]) -> dict[str, Value]:
+    """A box that goes on doing what its parent did for these children."""
+    kept = {k: v for k, v in parent.style.items() if k in ("flow", "gap", "align", "cross-gap")}
+    for side in ("width", "height"):
+        sizes = [child.style.get(side, FIT) for child in picked]
+        grows = [s.amount for s in sizes if isinstance(s, Size) and s.mode == "grow"]
+        if grows:
+            kept[side] = Size("grow", sum(grows))
+    return kept
+
+
+def _freed(child: Node, rect: Rect) -> dict[str, Value]:
+    """What a part must say for itself in another box: a size where it had grown with the old
+    one, no place and no margins."""
+    style: dict[str, Value] = {}
+    for side, px in (("width", rect.width), ("height", rect.height)):
+        size = child.style.get(side, FIT)
+        if isinstance(size, Size) and size.mode == "grow":
+            style[side] = fixed(px)
+    dropped = ("x", "y", "floating", "pin-x", "pin-y", "right", "bottom", "align-self")
+    margins = ("margin-left", "margin-top", "margin-right", "margin-bottom")
+    for name in (*dropped, *margins):
+        if name in child.style:
+            style[name] = _BARE[name]
+    return style
+
+
+_BARE: dict[str, Value] = {
+    "x": 0.0,
+    "y": 0.0,
+    "floating": False,
+    "pin-x": "start",
+    "pin-y": "start",
+    "right": 0.0,
+    "bottom": 0.0,
+    "align-self": "auto",
+    "margin-left": 0.0,
+    "margin-top": 0.0,
+    "margin-right": 0.0,
+    "margin-bottom": 0.0,
+}
+
+
+def _box(
+    box_id: str, picked: list[Node], style: dict[str, Value], own: dict[str, dict[str, Value]]
+) -> Node:
+    children = tuple(restyled(child, Map(own.get(child.id, {}))) for child in picked)
+    return Node(box_id, "box", "box", Map(style), children)
+
+
+def _with_box(box: Node, parent: Node) -> Node:
+    inside = {child.id for child in box.children}
+    first = next(n for n, child in enumerate(parent.children) if child.id in inside)
+    left = [child for child in parent.children if child.id not in inside]
+    return msgspec.structs.replace(parent, children=(*left[:first], box, *left[first:]))
+
+
+def _still(before: Spots, after: Spots) -> bool:
+    """Whether everything that was there stands where it stood."""
+    return all(
+        i in after and all(abs(a - b) <= STILL for a, b in zip(rect, after[i], strict=True))
+        for i, rect in before.items()
+    )
+
+
+def unwrap(document: Document, owner_id: str, box_id: str, where: Where) -> Document:
+    """The document with a box gone and its children in its place. In a free box they keep
+    their places; in a flowing one they join the flow. Rules about the box go with it.
+
+    Raises EditError for the outermost box, and for what is no box.
+    """
+    owner = owner_of(document, owner_id)
+    line = lineage(owner.root, box_id)
+    if len(line) < 2 or line[-1].kind != "box":
+        raise EditError("Only a box inside another one can be taken apart.")
+    parent, box = line[-2], line[-1]
+    spots = where(document)
+    children = box.children
+    if _is_free(parent) and parent.id in spots:
+        corner = spots[parent.id]
+        children = tuple(_placed(child, spots.get(child.id), corner) for child in children)
+
+    def change(node: Node) -> Node:
+        at = node.children.index(box)
+        kept = (*node.children[:at], *children, *node.children[at + 1 :])
+        return msgspec.structs.replace(node, children=kept)
+
+    changed = with_node(owner, parent.id, change)
+    if isinstance(changed, Component):
+        rules = tuple(r for r in changed.rules if r.node[0] != box_id)
+        changed = msgspec.structs.replace(changed, rules=rules)
+    return with_owner(document, changed)
+
+
+def _placed(child: Node, rect: Rect | None, corner: Rect) -> Node:
+    if rect is None:
+        return child
+    here: dict[str, Value] = {"x": rect.x - corner.x, "y": rect.y - corner.y}
+    return restyled(child, Map(_freed(child, rect) | here))
