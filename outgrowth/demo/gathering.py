@@ -70,7 +70,7 @@ def _button(kind: str, size: str, state: str, icon: str) -> Node:
         ICONS["Anchor"],
         "icon",
         stroke=ink,
-        stroke_width=2,
+        line_width=2,
         width=letters + 3,
         height=letters + 3,
     )

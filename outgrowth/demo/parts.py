@@ -69,7 +69,7 @@ def with_tokens(document: Document) -> Document:
 
 def with_icons(document: Document) -> Document:
     for name, path in ICONS.items():
-        drawn = shape("glyph", path, width=20, height=20, stroke="{color.ink}", stroke_width=2)
+        drawn = shape("glyph", path, width=20, height=20, stroke="{color.ink}", line_width=2)
         document = add_component(document, Component(icon_id(name), f"Icon/{name}", drawn))
     return document
 

@@ -19,11 +19,11 @@ intern = Interner()
 RED, BLUE, WHITE = parse("#FF0000"), parse("#0000FF"), parse("#FFFFFF")
 
 
-def box(*children, **style):
+def box(*children, kind="box", **style):
     values = {k.replace("_", "-"): v for k, v in style.items()}
     ids = tuple(str(n) for n in range(len(children)))
-    layout = intern.layout("box", values, tuple(c.layout for c in children))
-    return intern.scene(SceneParts("box", layout, intern.paint(values), children, ids, ids))
+    layout = intern.layout(kind, values, tuple(c.layout for c in children))
+    return intern.scene(SceneParts(kind, layout, intern.paint(values), children, ids, ids))
 
 
 def square(side, **style):
@@ -57,7 +57,17 @@ def test_a_fill_reaches_its_edges_and_leaves_round_corners_free(image):
 
 
 def test_a_stroke_lies_inside_the_edge(image):
-    drawn = image(square(20.0, fill=RED, stroke=BLUE, stroke_width=3.0))
+    drawn = image(
+        square(
+            20.0,
+            fill=RED,
+            stroke=BLUE,
+            stroke_top=3.0,
+            stroke_right=3.0,
+            stroke_bottom=3.0,
+            stroke_left=3.0,
+        )
+    )
     assert pixel(drawn, 2, 10) == rgb(BLUE)
     assert pixel(drawn, 3, 10) == rgb(RED)
     assert drawn.width() == 20
@@ -140,3 +150,25 @@ def test_the_blur_is_close_to_a_gaussian(deviation):
 def test_an_absurd_picture_is_refused(image):
     with pytest.raises(PictureProblem, match="the most"):
         image(square(30_000.0, fill=RED))
+
+
+def test_a_stroke_lies_where_and_on_the_sides_it_is_said_to(image):
+    below = image(square(20.0, fill=RED, stroke=BLUE, stroke_bottom=4.0))
+    assert pixel(below, 10, 18) == rgb(BLUE)
+    assert pixel(below, 10, 1) == rgb(RED)
+    assert pixel(below, 1, 10) == rgb(RED)
+    sides = {f"stroke_{side}": 4.0 for side in ("top", "right", "bottom", "left")}
+    half = image(square(20.0, fill=RED, stroke=BLUE, stroke_place="center", **sides))
+    assert pixel(half, 1, 10) == rgb(BLUE)
+    assert pixel(half, 3, 10) == rgb(RED), "two px inside, two outside"
+    outside = image(square(20.0, fill=RED, stroke=BLUE, stroke_place="outside", **sides))
+    assert pixel(outside, 0, 10) == rgb(RED)
+
+
+def test_a_ring_sweeps_from_the_top(image):
+    quarter = image(
+        square(40.0, kind="shape", form="ellipse", fill=RED, arc_sweep=90.0, thickness=8.0)
+    )
+    assert pixel(quarter, 31, 8) == rgb(RED), "upper right"
+    assert pixel(quarter, 8, 8) != rgb(RED), "not yet upper left"
+    assert pixel(quarter, 21, 19) != rgb(RED), "hollow"

@@ -13,6 +13,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QTransform
 from outgrowth.app.paint.rasters import Rasters, raster_of
 from outgrowth.core.color import Color
 from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.rect import Bends, edge_bends
 from outgrowth.core.paint import Fragment, Mark, replay
 from outgrowth.core.paint.fragment import Group
 from outgrowth.core.paint.marks import Bar, Box, Glyphs, Outline, Radii, Ring, Shade
@@ -190,12 +191,14 @@ class QtPainter:
 
     def _ring(self, mark: Ring, x: float, y: float) -> None:
         rect = self._snapped(x, y, mark.width, mark.height)
-        line = mark.line
-        inner = rect.adjusted(line, line, -line, -line)
-        path = rounded(rect, mark.radii)
+        top, right, bottom, left = mark.lines
+        out = mark.out
+        outer = rect.adjusted(-out * left, -out * top, out * right, out * bottom)
+        inner = outer.adjusted(left, top, -right, -bottom)
+        around = edge_bends(mark.radii, mark.lines, out)
+        path = elliptic(outer, around)
         if inner.width() > 0 and inner.height() > 0:
-            less = tuple(max(radius - line, 0.0) for radius in mark.radii)
-            path = path.subtracted(rounded(inner, less))  # type: ignore[arg-type]  # four of four
+            path = path.subtracted(elliptic(inner, edge_bends(mark.radii, mark.lines, out - 1)))
         self._p.fillPath(path, qcolor(mark.color))
 
     def _glyphs(self, mark: Glyphs, x: float, y: float) -> None:
@@ -281,6 +284,23 @@ def rounded(rect: QRectF, radii: Radii) -> QPainterPath:
     _corner(path, rect.left(), rect.bottom() - 2 * bl, bl, -90)
     path.lineTo(rect.left(), rect.top() + tl)
     _corner(path, rect.left(), rect.top(), tl, 180)
+    path.closeSubpath()
+    return path
+
+
+def elliptic(rect: QRectF, bends: Bends) -> QPainterPath:
+    """A rectangle with elliptic corners."""
+    path = QPainterPath()
+    (tlx, tly), (trx, try_), (brx, bry), (blx, bly) = bends
+    path.moveTo(rect.left() + tlx, rect.top())
+    path.lineTo(rect.right() - trx, rect.top())
+    path.arcTo(QRectF(rect.right() - 2 * trx, rect.top(), 2 * trx, 2 * try_), 90, -90)
+    path.lineTo(rect.right(), rect.bottom() - bry)
+    path.arcTo(QRectF(rect.right() - 2 * brx, rect.bottom() - 2 * bry, 2 * brx, 2 * bry), 0, -90)
+    path.lineTo(rect.left() + blx, rect.bottom())
+    path.arcTo(QRectF(rect.left(), rect.bottom() - 2 * bly, 2 * blx, 2 * bly), -90, -90)
+    path.lineTo(rect.left(), rect.top() + tly)
+    path.arcTo(QRectF(rect.left(), rect.top(), 2 * tlx, 2 * tly), 180, -90)
     path.closeSubpath()
     return path
 

@@ -438,4 +438,4 @@ def _many(count: int, what: str) -> str:
 
 def _label(name: str) -> str:
     """How a property is called in the name of a step: families by their common name."""
-    return FAMILIES.get(name) or row_of(name).label.lower()
+    return FAMILIES.get(name, row_of(name).label.lower()).replace("-", " ")

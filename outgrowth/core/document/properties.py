@@ -165,13 +165,21 @@ def _rows() -> list[StyleProperty]:
             "background-color", "The colour of the inside."),
         row("stroke", "Stroke", "Paint", BOX | SHAPE, ColorType(), TRANSPARENT, "paint", "color",
             help="The colour of the line around it."),
-        row("stroke-width", "Stroke width", "Paint", BOX | SHAPE, NumberType(0.0, 1000.0), 0.0,
-            "paint", "linear", help="How thick the line is; a box draws it inside its edge."),
+        row("line-width", "Line width", "Paint", SHAPE, NumberType(0.0, 1000.0), 0.0,
+            "paint", "linear", "stroke-width", "How thick the line is, in the path's own units."),
+        row("stroke-place", "Stroke lies", "Paint", BOX,
+            ChoiceType(("inside", "center", "outside")), "inside", "paint", "cut",
+            help="Where the line lies on the box's edge; it never takes room."),
         row("color", "Colour", "Paint", TEXT, ColorType(), INK, "paint", "color", "color",
             "The colour of the letters."),
         row("opacity", "Opacity", "Paint", ANY, SHARE, 1.0, "paint", "linear", "opacity",
             "0 is invisible, 1 is solid."),
     ]
+    for side in _SIDES:
+        rows.append(
+            row(f"stroke-{side}", f"Stroke {side}", "Paint", BOX, NumberType(0.0, 1000.0), 0.0,
+                "paint", "linear", help="How thick the line is on this side.")
+        )
     for corner in _CORNERS:
         rows.append(
             row(f"radius-{corner}", f"Radius {corner}", "Corners", BOX, LENGTH, 0.0, "paint",
@@ -213,6 +221,14 @@ def _rows() -> list[StyleProperty]:
             "cut", "line-clamp", "What is longer ends in an ellipsis; 0 is no limit."),
         row("decoration", "Line", "Type", TEXT, ChoiceType(("none", "underline", "line-through")),
             "none", "paint", "cut", "text-decoration-line", "A line along the words."),
+        row("form", "Form", "Shape", SHAPE, ChoiceType(("path", "ellipse", "line")), "path",
+            "paint", "cut", help="What the shape is; an ellipse can be an arc or a ring."),
+        row("arc-start", "From", "Shape", SHAPE, NumberType(-36000.0, 36000.0, "°"), 0.0, "paint",
+            "linear", help="Where an arc begins: 0 is the top, clockwise."),
+        row("arc-sweep", "Sweep", "Shape", SHAPE, NumberType(-360.0, 360.0, "°"), 360.0, "paint",
+            "linear", help="How far an arc reaches around."),
+        row("thickness", "Thickness", "Shape", SHAPE, LENGTH, 0.0, "paint", "linear",
+            help="How thick a ring is; 0 is a full disc."),
         row("path", "Path", "Shape", SHAPE, NameType(), "", "paint", "cut",
             help="The outline, in the path grammar of SVG 2."),
         row("path-size", "Path size", "Shape", SHAPE, NumberType(1.0, 10000.0), 24.0, "paint",
@@ -258,6 +274,11 @@ _QUIET = {
     "decoration",
     "path-size",
     "path",
+    "form",
+    "arc-start",
+    "arc-sweep",
+    "thickness",
+    "stroke-place",
     "click-through",
     "opacity",
     "shown",
@@ -304,6 +325,7 @@ def applies(name: str, kind: Kind) -> bool:
 SIDES: dict[str, tuple[str, ...]] = {
     "padding": tuple(f"padding-{side}" for side in _SIDES),
     "margin": tuple(f"margin-{side}" for side in _SIDES),
+    "stroke-width": tuple(f"stroke-{side}" for side in _SIDES),
     "radius": tuple(f"radius-{corner}" for corner in _CORNERS),
     "pins": ("pin-x", "pin-y"),
 }

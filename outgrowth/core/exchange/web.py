@@ -14,8 +14,10 @@ from typing import NamedTuple
 
 from outgrowth.core.color import Color
 from outgrowth.core.document.values import Content, Shadow, Size
+from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
+from outgrowth.core.paint.draw import OUT, formed
 from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle, PaintStyle, SceneNode
 from outgrowth.core.text import Face
 
@@ -67,13 +69,14 @@ def _element(scene: SceneNode, placed: Placed, around: _Around, at: str) -> Iter
     inside = ""
     if scene.kind == "text":
         inside = _words(scene.layout.style.content)
-    elif scene.kind == "shape" and scene.paint.path:
-        inside = _svg(scene.paint)
+    elif scene.kind == "shape":
+        inside = _svg(scene.paint, placed)
     yield f'<div data-at="{at}" style="{escape(style)}">{inside}'
     here = _Around(scene.layout.style.flow, scene.layout.style.align)
     for n, (child, spot) in enumerate(zip(scene.children, placed.children, strict=True)):
         yield from _element(child, spot, here, f"{at}/{n}" if at else str(n))
-    yield "</div>"
+    edge = scene.kind == "box" and scene.paint.stroked and not _even(scene.paint)
+    yield f"{_edge(scene.paint)}</div>" if edge else "</div>"
 
 
 def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
@@ -261,8 +264,8 @@ def _paint(is_box: bool, p: PaintStyle) -> Css:
     if any(p.radii):
         css["border-radius"] = " ".join(_px(radius) for radius in p.radii)
     shadows = [_shadow(shadow) for shadow in p.shadow]
-    if p.stroke_width > 0 and p.stroke.alpha > 0:
-        shadows.insert(0, f"inset 0 0 0 {_px(p.stroke_width)} {_color(p.stroke)}")
+    if p.stroked and _even(p):
+        shadows.insert(0, f"inset 0 0 0 {_px(p.stroke_top)} {_color(p.stroke)}")
     if shadows:
         css["box-shadow"] = ", ".join(shadows)
     return css
@@ -273,13 +276,36 @@ def _shadow(shadow: Shadow) -> str:
     return f"{'inset ' if shadow.inner else ''}{lengths} {_color(shadow.color)}"
 
 
-def _svg(p: PaintStyle) -> str:
-    side = f"{p.path_size:g}"
+def _svg(p: PaintStyle, placed: Placed) -> str:
+    data, view = p.path, f"0 0 {p.path_size:g} {p.path_size:g}"
+    if p.form != "path":
+        data, view = formed(p, placed.width, placed.height), f"0 0 {placed.width} {placed.height}"
+    if not data:
+        return ""
     return (
-        f'<svg viewBox="0 0 {side} {side}"><path d="{escape(p.path)}" fill="{_color(p.fill)}" '
-        f'stroke="{_color(p.stroke)}" stroke-width="{p.stroke_width:g}" '
+        f'<svg viewBox="{view}"><path d="{escape(data)}" fill="{_color(p.fill)}" '
+        f'stroke="{_color(p.stroke)}" stroke-width="{p.line_width:g}" '
         'stroke-linecap="round" stroke-linejoin="round"/></svg>'
     )
+
+
+def _even(p: PaintStyle) -> bool:
+    """Whether a stroke is the same all around and inside: a shadow draws it."""
+    return p.stroke_place == "inside" and len(set(p.strokes)) == 1
+
+
+def _edge(p: PaintStyle) -> str:
+    """Any other stroke is drawn by an element of its own, laid over the box."""
+    out = OUT[p.stroke_place]
+    inset = " ".join(_px(-out * width) for width in p.strokes)
+    bends = edge_bends(p.radii, p.strokes, out)
+    radius = " ".join(_px(a) for a, _ in bends) + " / " + " ".join(_px(d) for _, d in bends)
+    style = (
+        f"position: absolute; inset: {inset}; border: solid {_color(p.stroke)}; "
+        f"border-width: {' '.join(_px(width) for width in p.strokes)}; "
+        f"border-radius: {radius}; pointer-events: none"
+    )
+    return f'<i style="{style}"></i>'
 
 
 def _words(content: Content) -> str:

@@ -74,6 +74,28 @@ def corner_radii(
     return tl * factor, tr * factor, br * factor, bl * factor
 
 
+Bends = tuple[tuple[float, float], ...]
+"""Radii across and down of each corner, clockwise from the top left."""
+
+
+def edge_bends(
+    radii: tuple[float, float, float, float],
+    lines: tuple[float, float, float, float],
+    share: float,
+) -> Bends:
+    """The corners of an edge that lies `share` of the lines (top, right, bottom, left) outside
+    of a rounded one; square corners stay square.
+
+    Source: CSS Backgrounds and Borders 3, section 4.2, "Corner Shaping".
+    """
+    top, right, bottom, left = lines
+    beside = ((left, top), (right, top), (right, bottom), (left, bottom))
+    return tuple(
+        (max(r + share * across, 0.0), max(r + share * down, 0.0)) if r else (0.0, 0.0)
+        for r, (across, down) in zip(radii, beside, strict=True)
+    )
+
+
 def in_rounded(
     x: float, y: float, width: float, height: float, radii: tuple[float, float, float, float]
 ) -> bool:

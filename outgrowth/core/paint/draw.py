@@ -5,7 +5,7 @@ from __future__ import annotations
 from outgrowth.core.document.values import Shadow
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.affine import about
-from outgrowth.core.geometry.path import PathError, outline
+from outgrowth.core.geometry.path import PathError, ellipse, outline
 from outgrowth.core.geometry.rect import corner_radii, union
 from outgrowth.core.layout import Placed
 from outgrowth.core.paint.fragment import Fragment, Group
@@ -48,6 +48,10 @@ def _marks(scene: SceneNode, placed: Placed) -> list[Mark]:
     return _box_marks(scene.paint, placed)
 
 
+OUT = {"inside": 0.0, "center": 0.5, "outside": 1.0}
+"""Which share of a stroke lies outside the box's edge, by where it is said to lie."""
+
+
 def _box_marks(p: PaintStyle, at: Placed) -> list[Mark]:
     w, h = at.width, at.height
     radii = corner_radii(w, h, p.radii)
@@ -56,8 +60,8 @@ def _box_marks(p: PaintStyle, at: Placed) -> list[Mark]:
     if p.fill.alpha > 0:
         marks.append(Box(w, h, radii, p.fill))
     marks += [Shade(w, h, radii, s) for s in shadows if s.inner]
-    if p.stroke_width > 0 and p.stroke.alpha > 0:
-        marks.append(Ring(w, h, radii, p.stroke_width, p.stroke))
+    if p.stroked:
+        marks.append(Ring(w, h, radii, p.strokes, OUT[p.stroke_place], p.stroke))
     return marks
 
 
@@ -80,7 +84,11 @@ def _bar(p: PaintStyle, x: float, baseline: float, run: GlyphRun) -> Bar:
 
 
 def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:
-    """The path's square scaled to fit the node, in its middle."""
+    """The path's square scaled to fit the node, in its middle; or an ellipse, an arc, a ring
+    or a line over the whole of it."""
+    if p.form != "path":
+        data = formed(p, at.width, at.height)
+        return [Outline(data, 1.0, 0.0, 0.0, p.fill, p.stroke, p.line_width)] if data else []
     if not p.path:
         return []
     scale = min(at.width, at.height) / p.path_size
@@ -90,7 +98,14 @@ def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:
         outline(p.path)
     except PathError:
         return []
-    return [Outline(p.path, scale, dx, dy, p.fill, p.stroke, p.stroke_width)]
+    return [Outline(p.path, scale, dx, dy, p.fill, p.stroke, p.line_width)]
+
+
+def formed(p: PaintStyle, width: float, height: float) -> str:
+    """The path data of a shape that is no path of its own, in px."""
+    if p.form == "line":
+        return f"M0 {height / 2:.6g}H{width:.6g}"
+    return ellipse(width, height, (p.arc_start, p.arc_sweep), p.thickness)
 
 
 def own_transform(p: PaintStyle, width: float, height: float) -> Affine | None:
@@ -120,7 +135,11 @@ def _bounds(
     own = Rect(0.0, 0.0, at.width, at.height)
     reach = max((_reach(s) for s in scene.paint.shadow if not s.inner), default=0.0)
     if scene.kind == "shape":
-        reach = scene.paint.stroke_width * min(at.width, at.height) / scene.paint.path_size
+        reach = scene.paint.line_width
+        if scene.paint.form == "path":
+            reach *= min(at.width, at.height) / scene.paint.path_size
+    if scene.kind == "box" and scene.paint.stroked:
+        reach = max(reach, OUT[scene.paint.stroke_place] * max(scene.paint.strokes))
     if scene.kind == "text":
         reach = scene.layout.style.font_size
     parts = [own.grown(reach)]

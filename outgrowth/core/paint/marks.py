@@ -21,12 +21,14 @@ class Box(NamedTuple):
 
 
 class Ring(NamedTuple):
-    """A line of `line` px just inside the edge of a rounded rectangle at 0, 0."""
+    """A line along the edge of a rounded rectangle at 0, 0: `lines` px thick at the top, the
+    right, the bottom and the left, with the share `out` of it outside the edge."""
 
     width: float
     height: float
     radii: Radii
-    line: float
+    lines: Radii
+    out: float
     color: Color
 
 

@@ -68,9 +68,14 @@ class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
     clip: bool
     fill: Color
     stroke: Color
-    stroke_width: float
+    line_width: float
+    stroke_place: str
     color: Color
     opacity: float
+    stroke_top: float
+    stroke_right: float
+    stroke_bottom: float
+    stroke_left: float
     radius_top_left: float
     radius_top_right: float
     radius_bottom_right: float
@@ -83,6 +88,10 @@ class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
     origin_x: float
     origin_y: float
     decoration: str
+    form: str
+    arc_start: float
+    arc_sweep: float
+    thickness: float
     path: str
     path_size: float
 
@@ -95,6 +104,15 @@ class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
             self.radius_bottom_right,
             self.radius_bottom_left,
         )
+
+    @property
+    def strokes(self) -> tuple[float, float, float, float]:
+        """How thick the line is on each side: top, right, bottom, left."""
+        return self.stroke_top, self.stroke_right, self.stroke_bottom, self.stroke_left
+
+    @property
+    def stroked(self) -> bool:
+        return self.stroke.alpha > 0 and any(self.strokes)
 
     @property
     def transformed(self) -> bool:

@@ -111,7 +111,7 @@ class Editors:
             values = {name: found.value(name) for name in names}
             field.show_values({n: v if isinstance(v, float) else None for n, v in values.items()})
 
-        title = family.capitalize()
+        title = family.capitalize().replace("-", " ")
         about = f"{TABLE[names[0]].help} In the order {_order(names)}."
         return Editor(names, title, (DragLabel(title, field.all), field), show, about)
 
