@@ -3,6 +3,7 @@
 import statistics
 
 import pytest
+from immutables import Map
 
 from outgrowth.core.document.values import FIT, GROW, Run, fixed, words
 from outgrowth.core.document.variants import variants
@@ -75,22 +76,32 @@ def test_a_screen_is_laid_out_as_in_chromium(differences, ferry, screen):
     assert statistics.median(found) <= 0.05
 
 
-@pytest.mark.parametrize("width", [260.0, 330.0, 520.0])
-def test_a_screen_of_another_width_too(differences, ferry, width):
-    found = differences(
-        set_properties(ferry, Place("boarding"), {"width": fixed(width)}), "boarding"
-    )
+SHARES = (0.75, 1.3)
+"""Two more widths, as shares of the one that a screen or a face has by itself."""
+
+
+@pytest.mark.parametrize("screen", ["boarding", "desk", "fares", "before-gathering"])
+@pytest.mark.parametrize("share", SHARES)
+def test_a_screen_of_another_width_too(differences, ferry, screen, share):
+    width = ferry.screens[screen].root.style["width"].amount
+    wider = {"width": fixed(round(width * share))}
+    found = differences(set_properties(ferry, Place(screen), wider), screen)
     assert max(found) <= 0.5
     assert statistics.median(found) <= 0.05
 
 
-def test_every_variant_of_every_component_too(differences, ferry):
+def test_every_variant_of_every_component_at_three_widths(differences, ferry, fonts):
     found = []
+    layout, resolver = Layout(Typesetter(fonts)), Resolver()
     for component in ferry.in_order():
-        for variant in variants(component):
-            here = differences(ferry, component.id, variant)
-            assert max(here) <= 0.5, (component.name, variant)
-            found += here
+        natural = layout.place(resolver.variant(ferry, component.id, Map()).layout).width
+        for share in (1.0, *SHARES):
+            size = {} if share == 1.0 else {"width": fixed(round(natural * share))}
+            document = set_properties(ferry, Place(component.id), size)
+            for variant in variants(component):
+                here = differences(document, component.id, variant)
+                assert max(here) <= 0.5, (component.name, variant, share)
+                found += here
     assert statistics.median(found) <= 0.05
 
 

@@ -214,7 +214,7 @@ class Layout:
         least, most = self.intrinsic(node)
         if s.min_width == 0:
             low = max(low, min(least, high))
-        return Item(most, low, high, 0.0, 1.0, margins)
+        return Item(most, low, high, 0.0, 1.0, margins, _inset_x(node))
 
     def _row_child(self, node: LayoutNode, width: float) -> Placed:
         """The child at its resolved width and, before any stretching, its own height."""
@@ -445,7 +445,8 @@ def _column_item(node: LayoutNode, natural: Placed) -> Item:
     if s.height.mode == "grow":
         inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
         return Item(inset, low, high, s.height.amount, 1.0, margins)
-    return Item(natural.height, low, high, 0.0, 1.0, margins)
+    inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
+    return Item(natural.height, low, high, 0.0, 1.0, margins, inset)
 
 
 def _alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str, follows: bool) -> str:

@@ -19,6 +19,7 @@ class Item(NamedTuple):
     grow     flex-grow
     shrink   flex-shrink
     margins  sum of both margins on the main axis
+    inset    sum of both paddings there, included in the base: they do not give way
     """
 
     base: float
@@ -27,6 +28,12 @@ class Item(NamedTuple):
     grow: float
     shrink: float
     margins: float
+    inset: float = 0.0
+
+    @property
+    def giving(self) -> float:
+        """How much it gives way, beside others: the scaled flex shrink factor."""
+        return self.shrink * max(self.base - self.inset, 0.0)
 
     @property
     def hypothetical(self) -> float:
@@ -90,8 +97,10 @@ def _shared(
     if growing:
         total = sum(items[n].grow for n in open_items)
         return [items[n].base + free * items[n].grow / total for n in open_items]
-    total = sum(items[n].shrink * items[n].base for n in open_items)
-    return [items[n].base + free * items[n].shrink * items[n].base / total for n in open_items]
+    total = sum(items[n].giving for n in open_items)
+    if not total:
+        return [items[n].base for n in open_items]
+    return [items[n].base + free * items[n].giving / total for n in open_items]
 
 
 def broken(items: Sequence[Item], room: float, gap: float) -> list[tuple[int, int]]:

@@ -30,7 +30,7 @@ def test_a_checkbox_is_16_by_16_with_radius_2_and_a_line_of_1(ferry, rects, layo
     ring = next(
         d.mark for d in record(draw(scene, layout.place(scene.layout))) if isinstance(d.mark, Ring)
     )
-    assert (ring.line, ring.radii) == (1.0, (2.0,) * 4)
+    assert (ring.lines, ring.radii) == ((1.0,) * 4, (2.0,) * 4)
 
 
 def test_a_row_has_8_of_padding_around_cells_with_16_of_their_own(rects):

@@ -9,8 +9,8 @@ import pytest
 from outgrowth.core.layout.flexible import Item, aligned, broken, justified, resolve
 
 
-def item(base=0.0, least=0.0, most=math.inf, grow=0.0, shrink=1.0, margins=0.0):
-    return Item(float(base), float(least), float(most), grow, shrink, float(margins))
+def item(base=0.0, least=0.0, most=math.inf, grow=0.0, shrink=1.0, margins=0.0, inset=0.0):
+    return Item(float(base), float(least), float(most), grow, shrink, float(margins), float(inset))
 
 
 @pytest.mark.parametrize(
@@ -30,6 +30,8 @@ def item(base=0.0, least=0.0, most=math.inf, grow=0.0, shrink=1.0, margins=0.0):
         # Shrinking goes by the shrink factor times the base size (section 9.7, step 4c).
         ("9.7 4c shrink", [item(100), item(300)], 200, [50, 150]),
         ("9.7 4c factors", [item(100, shrink=3), item(300, shrink=1)], 200, [0, 200]),
+        # Only the inner size counts: padding does not give way (section 9.7, step 4c).
+        ("9.7 4c inner", [item(150, inset=50), item(300)], 250, [100, 150]),
         # Factors that sum to less than one leave room over (section 9.7, step 4b).
         ("9.7 4b", [item(grow=0.2), item(grow=0.3)], 100, [20, 30]),
         # A minimum is hit: it freezes, the others share anew (section 9.7, steps 4d, 4e).
