@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from outgrowth.core.color import parse
 from outgrowth.core.document.properties import CHOICE, SIDES, row_of
 from outgrowth.core.document.records import Node
-from outgrowth.core.document.types import ColorType, ContentType, SizeType
+from outgrowth.core.document.types import ColorType, ContentType, FillType, SizeType
 from outgrowth.core.document.values import (
     FIT,
     GROW,
@@ -86,7 +86,7 @@ def _fitted(name: str, value: Value | int) -> Value:
         value = float(value)
     if isinstance(kind, SizeType) and isinstance(value, float):
         return fixed(value)
-    if isinstance(kind, ColorType) and isinstance(value, str):
+    if isinstance(kind, ColorType | FillType) and isinstance(value, str):
         return parse(value)
     if isinstance(kind, ContentType) and isinstance(value, str):
         return words(value)

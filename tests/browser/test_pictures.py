@@ -7,7 +7,7 @@ import pytest
 from PIL import Image
 
 from outgrowth.app.shot import picture
-from outgrowth.core.color import parse
+from outgrowth.core.color import parse, parse_fill
 from outgrowth.core.document.values import Shadow, fixed
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
@@ -43,6 +43,15 @@ PARTS = {
     "a quarter of a ring": part("shape", form="ellipse", fill=SEA, arc_sweep=90.0, thickness=8.0),
     "a ring": part("shape", form="ellipse", fill=SEA, thickness=6.0),
     "a line": part("shape", form="line", line_width=4.0),
+    "a linear gradient": part(fill=parse_fill("linear-gradient(60deg, #17495A, #F5F0E6)"), **ROUND),
+    "three colours": part(fill=parse_fill("linear-gradient(#17495A, #FFFFFF 20%, #B8452B)")),
+    "a radial gradient": part(fill=parse_fill("radial-gradient(#F5F0E6 10%, #17495A)")),
+    "a gradient disc": part(
+        "shape", form="ellipse", fill=parse_fill("linear-gradient(to right, #17495A, #F5F0E6)")
+    ),
+    "a radial disc": part(
+        "shape", form="ellipse", fill=parse_fill("radial-gradient(#F5F0E6, #17495A)")
+    ),
     "a turned box": part(rotate=20.0, scale=0.8, opacity=0.5),
 }
 

@@ -8,10 +8,20 @@ from __future__ import annotations
 import math
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QTransform
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QImage,
+    QLinearGradient,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QRadialGradient,
+    QTransform,
+)
 
 from outgrowth.app.paint.rasters import Rasters, raster_of
-from outgrowth.core.color import Color
+from outgrowth.core.color import Color, Fill
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import Bends, edge_bends
 from outgrowth.core.paint import Fragment, Mark, replay
@@ -184,10 +194,11 @@ class QtPainter:
 
     def _box(self, mark: Box, x: float, y: float) -> None:
         rect = self._snapped(x, y, mark.width, mark.height)
+        fill = brush(mark.color, rect)
         if not any(mark.radii):
-            self._p.fillRect(rect, qcolor(mark.color))
+            self._p.fillRect(rect, fill)
             return
-        self._p.fillPath(rounded(rect, mark.radii), qcolor(mark.color))
+        self._p.fillPath(rounded(rect, mark.radii), fill)
 
     def _ring(self, mark: Ring, x: float, y: float) -> None:
         rect = self._snapped(x, y, mark.width, mark.height)
@@ -229,7 +240,7 @@ class QtPainter:
         self._p.translate(x + mark.dx, y + mark.dy)
         self._p.scale(mark.scale, mark.scale)
         if mark.fill.alpha > 0:
-            self._p.fillPath(path, qcolor(mark.fill))
+            self._p.fillPath(path, brush(mark.fill, QRectF(0.0, 0.0, *mark.size)))
         if mark.line > 0 and mark.stroke.alpha > 0:
             pen = QPen(qcolor(mark.stroke), mark.line)
             pen.setCapStyle(Qt.PenCapStyle.RoundCap)
@@ -308,6 +319,26 @@ def elliptic(rect: QRectF, bends: Bends) -> QPainterPath:
 def _corner(path: QPainterPath, x: float, y: float, radius: float, start: float) -> None:
     if radius > 0:
         path.arcTo(QRectF(x, y, 2 * radius, 2 * radius), start, -90)
+
+
+def brush(fill: Fill, rect: QRectF) -> QBrush:
+    """A colour, or a gradient over a rectangle, as Qt paints with it."""
+    if isinstance(fill, Color):
+        return QBrush(qcolor(fill))
+    made: QLinearGradient | QRadialGradient
+    if fill.kind == "linear":
+        made = QLinearGradient(*fill.line(rect.width(), rect.height()))
+    else:
+        made = QRadialGradient(0.0, 0.0, 1.0)
+    for stop in fill.stops:
+        made.setColorAt(stop.at, qcolor(stop.color))
+    found = QBrush(made)
+    place = QTransform.fromTranslate(rect.x(), rect.y())
+    if fill.kind == "radial":
+        place.translate(rect.width() / 2, rect.height() / 2)
+        place.scale(rect.width() / math.sqrt(2), rect.height() / math.sqrt(2))
+    found.setTransform(place)
+    return found
 
 
 def qcolor(color: Color) -> QColor:

@@ -11,7 +11,7 @@ from typing import Literal, Protocol, TypeVar
 
 import msgspec
 
-from outgrowth.core.color import Color, ColorError, parse
+from outgrowth.core.color import Color, ColorError, Gradient, parse, parse_fill
 from outgrowth.core.document.values import (
     FIT,
     FromProperty,
@@ -166,6 +166,28 @@ class ColorType(msgspec.Struct, frozen=True):
 
     def schema(self) -> JsonObject:
         return {"type": "string", "pattern": "^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$"}
+
+
+class FillType(msgspec.Struct, frozen=True):
+    """A colour, as hex, or a gradient, as CSS writes it."""
+
+    def check(self, value: Value) -> Color | Gradient:
+        return value if isinstance(value, Gradient) else ColorType().check(value)
+
+    def read(self, data: Json) -> Color | Gradient:
+        if not isinstance(data, str):
+            raise ValueProblem(f"{_shown(data)} is not a colour.")
+        try:
+            return parse_fill(data)
+        except ColorError as problem:
+            raise ValueProblem(str(problem)) from problem
+
+    def write(self, value: Literals) -> Json:
+        return value.css if isinstance(value, Gradient) else ColorType().write(value)
+
+    def schema(self) -> JsonObject:
+        gradient: JsonObject = {"type": "string", "pattern": "^(linear|radial)-gradient\\("}
+        return {"anyOf": [ColorType().schema(), gradient]}
 
 
 class SizeType(msgspec.Struct, frozen=True):

@@ -10,7 +10,7 @@ from typing import Literal
 
 import msgspec
 
-from outgrowth.core.color import Color
+from outgrowth.core.color import Color, Gradient
 
 
 class Size(msgspec.Struct, frozen=True):
@@ -76,7 +76,7 @@ class Shift(msgspec.Struct, frozen=True):
 Scalar = float | bool | str
 Content = tuple[Run, ...]
 Shadows = tuple[Shadow, ...]
-Literals = Scalar | Color | Size | Content | Shadows
+Literals = Scalar | Color | Gradient | Size | Content | Shadows
 Value = Literals | Token | FromProperty | Shift
 
 

@@ -6,6 +6,7 @@ from __future__ import annotations
 import msgspec
 from immutables import Map
 
+from outgrowth.core.color import Gradient
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, row_of
 from outgrowth.core.document.records import (
     Component,
@@ -20,6 +21,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.types import (
     ColorType,
     ContentType,
+    FillType,
     FlagType,
     NumberType,
     ValueProblem,
@@ -38,6 +40,7 @@ _KINDS: tuple[tuple[type[ValueType], PropertyKind], ...] = (
     (ContentType, "text"),
     (FlagType, "switch"),
     (ColorType, "color"),
+    (FillType, "color"),
     (NumberType, "number"),
 )
 
@@ -74,6 +77,8 @@ def open_property(
     if kind is None or found is None:
         raise EditError("This value cannot be opened to instances.")
     value = found.value(name)
+    if isinstance(value, Gradient):
+        raise EditError("A gradient cannot be opened to instances; only a plain colour can.")
     default = as_type(PROPERTY_TYPES[kind], "" if value is None else value, "")
     taken = {prop.name for prop in component.properties}
     free = next(n for n in (title, *(f"{title} {i}" for i in range(2, 999))) if n not in taken)

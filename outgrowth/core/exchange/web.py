@@ -8,11 +8,13 @@ that of docs/architecture.md.
 from __future__ import annotations
 
 import base64
+import math
+import zlib
 from collections.abc import Iterator
 from html import escape
 from typing import NamedTuple
 
-from outgrowth.core.color import Color
+from outgrowth.core.color import Color, Fill, Gradient
 from outgrowth.core.document.values import Content, Shadow, Size
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout import Placed
@@ -260,7 +262,10 @@ def _paint(is_box: bool, p: PaintStyle) -> Css:
     if not is_box:
         return css
     if p.fill.alpha > 0:
-        css["background-color"] = _color(p.fill)
+        if isinstance(p.fill, Gradient):
+            css["background-image"] = p.fill.css
+        else:
+            css["background-color"] = _color(p.fill)
     if any(p.radii):
         css["border-radius"] = " ".join(_px(radius) for radius in p.radii)
     shadows = [_shadow(shadow) for shadow in p.shadow]
@@ -282,11 +287,35 @@ def _svg(p: PaintStyle, placed: Placed) -> str:
         data, view = formed(p, placed.width, placed.height), f"0 0 {placed.width} {placed.height}"
     if not data:
         return ""
+    width, height = (float(n) for n in view.split()[2:])
+    paint, defined = _svg_fill(p.fill, width, height)
     return (
-        f'<svg viewBox="{view}"><path d="{escape(data)}" fill="{_color(p.fill)}" '
+        f'<svg viewBox="{view}">{defined}<path d="{escape(data)}" fill="{paint}" '
         f'stroke="{_color(p.stroke)}" stroke-width="{p.line_width:g}" '
         'stroke-linecap="round" stroke-linejoin="round"/></svg>'
     )
+
+
+def _svg_fill(fill: Fill, width: float, height: float) -> tuple[str, str]:
+    """What a path is filled with, and the definition that it needs."""
+    if isinstance(fill, Color):
+        return _color(fill), ""
+    name = f"g{zlib.crc32(f'{fill.css} {width} {height}'.encode()):x}"
+    stops = "".join(f'<stop offset="{s.at:g}" stop-color="{s.color.hex}"/>' for s in fill.stops)
+    if fill.kind == "radial":
+        place = f'cx="0" cy="0" r="1" gradientTransform="{_radial(width, height)}"'
+    else:
+        x1, y1, x2, y2 = fill.line(width, height)
+        place = f'x1="{x1:g}" y1="{y1:g}" x2="{x2:g}" y2="{y2:g}"'
+    kind = f"{fill.kind}Gradient"
+    units = 'gradientUnits="userSpaceOnUse"'
+    return f"url(#{name})", f'<defs><{kind} id="{name}" {units} {place}>{stops}</{kind}></defs>'
+
+
+def _radial(width: float, height: float) -> str:
+    """From a circle of radius 1 to the ellipse through the farthest corner."""
+    across, down = width / math.sqrt(2), height / math.sqrt(2)
+    return f"matrix({across:g} 0 0 {down:g} {width / 2:g} {height / 2:g})"
 
 
 def _even(p: PaintStyle) -> bool:

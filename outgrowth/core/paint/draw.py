@@ -88,7 +88,9 @@ def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:
     or a line over the whole of it."""
     if p.form != "path":
         data = formed(p, at.width, at.height)
-        return [Outline(data, 1.0, 0.0, 0.0, p.fill, p.stroke, p.line_width)] if data else []
+        size = at.width, at.height
+        whole = Outline(data, 1.0, 0.0, 0.0, p.fill, p.stroke, p.line_width, size)
+        return [whole] if data else []
     if not p.path:
         return []
     scale = min(at.width, at.height) / p.path_size
@@ -98,7 +100,8 @@ def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:
         outline(p.path)
     except PathError:
         return []
-    return [Outline(p.path, scale, dx, dy, p.fill, p.stroke, p.line_width)]
+    square = p.path_size, p.path_size
+    return [Outline(p.path, scale, dx, dy, p.fill, p.stroke, p.line_width, square)]
 
 
 def formed(p: PaintStyle, width: float, height: float) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from outgrowth.core.color import Color
+from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.values import Shadow
 from outgrowth.core.text import GlyphRun
 
@@ -17,7 +17,7 @@ class Box(NamedTuple):
     width: float
     height: float
     radii: Radii
-    color: Color
+    color: Fill
 
 
 class Ring(NamedTuple):
@@ -42,15 +42,17 @@ class Shade(NamedTuple):
 
 
 class Outline(NamedTuple):
-    """SVG path data drawn at `scale`, filled and (line > 0, in path units) stroked."""
+    """SVG path data drawn at `scale`, filled and (line > 0, in path units) stroked. A
+    gradient spans the square (or the box) of `size`, in path units."""
 
     data: str
     scale: float
     dx: float
     dy: float
-    fill: Color
+    fill: Fill
     stroke: Color
     line: float
+    size: tuple[float, float]
 
 
 class Glyphs(NamedTuple):

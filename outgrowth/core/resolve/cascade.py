@@ -15,7 +15,7 @@ from typing import Literal, NamedTuple, Protocol
 import msgspec
 from immutables import Map
 
-from outgrowth.core.color import Color, darkened, faded
+from outgrowth.core.color import Color, Gradient, darkened, faded
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, row_of
 from outgrowth.core.document.records import (
     POINTER_VALUES,
@@ -237,6 +237,8 @@ def literal(name: str, value: Value, lookup: Lookup) -> Literals:
 
 def shifted(value: Literals, shift: Shift) -> Literals:
     """The value changed by the shift; unchanged where the shift means nothing for it."""
+    if isinstance(value, Gradient) and shift.how in ("darken", "fade"):
+        return value.recolored(shift.how, shift.amount)
     if isinstance(value, Color):
         if shift.how == "darken":
             return darkened(value, shift.amount)

@@ -12,7 +12,7 @@ from weakref import WeakValueDictionary
 
 import msgspec
 
-from outgrowth.core.color import Color
+from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.properties import TABLE, Kind
 from outgrowth.core.document.values import Content, Literals, Shadows, Size
 from outgrowth.core.document.variants import Variant
@@ -66,7 +66,7 @@ class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
     """One field for each row of the property table that affects only paint, in its order."""
 
     clip: bool
-    fill: Color
+    fill: Fill
     stroke: Color
     line_width: float
     stroke_place: str

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from outgrowth.core.color import Color
+from outgrowth.core.color import Color, Gradient, Stop
 from outgrowth.core.document.properties import SIDES, TABLE, applies, row_of
 from outgrowth.core.document.types import (
     ValueProblem,
@@ -40,8 +40,15 @@ references = st.one_of(
     st.builds(FromProperty, st.just("label")),
     st.builds(Shift, st.sampled_from(["add", "multiply", "darken", "fade"]), numbers),
 )
+stops = st.lists(st.integers(0, 20), min_size=2, max_size=4).flatmap(
+    lambda places: st.tuples(*[st.builds(Stop, colors, st.just(n / 20)) for n in sorted(places)])
+)
+gradients = st.builds(
+    Gradient, st.just("linear"), stops, st.integers(-360, 720).map(float)
+) | st.builds(Gradient, st.just("radial"), stops)
 LITERALS = {
     "ColorType": colors,
+    "FillType": colors | gradients,
     "ContentType": runs,
     "ShadowsType": shadows,
     "SizeType": st.one_of(st.just(FIT), numbers.map(fixed), numbers.map(lambda n: Size("grow", n))),

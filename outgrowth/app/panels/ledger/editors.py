@@ -23,13 +23,14 @@ from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
-from outgrowth.core.color import Color
+from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.properties import CHOICE, SIDES, TABLE, StyleProperty
 from outgrowth.core.document.records import Axis, Component, ComponentProperty
 from outgrowth.core.document.types import (
     ChoiceType,
     ColorType,
     ContentType,
+    FillType,
     FlagType,
     NumberType,
     ShadowsType,
@@ -86,8 +87,8 @@ class Editors:
         kind = row.type
         if isinstance(kind, NumberType):
             return self._number(row, kind)
-        if isinstance(kind, ColorType):
-            return self._color(row)
+        if isinstance(kind, ColorType | FillType):
+            return self._color(row, isinstance(kind, FillType))
         if isinstance(kind, SizeType):
             return self._size(row)
         if isinstance(kind, ChoiceType):
@@ -138,8 +139,8 @@ class Editors:
 
         return Editor((row.name,), row.label, (DragLabel(row.label, field), field), show, row.help)
 
-    def _color(self, row: StyleProperty) -> Editor:
-        field = ColorField(row.label, self.color_tokens)
+    def _color(self, row: StyleProperty, gradients: bool) -> Editor:
+        field = ColorField(row.label, self.color_tokens, gradients)
         field.edited.connect(lambda value: self._set({row.name: value}))
         field.failed.connect(self._session.failed)
 
@@ -147,7 +148,8 @@ class Editors:
             value = found.value(row.name)
             said = [rung.value for rung in found.ladder(row.name) if rung.wins]
             source = said[0] if len(said) == 1 else None
-            field.show_value(value if isinstance(value, Color) else None, source)  # type: ignore[arg-type]  # a rung's value
+            shown = value if isinstance(value, Color | Gradient) else None
+            field.show_value(shown, source)  # type: ignore[arg-type]  # a rung's value
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from outgrowth.core.color import Color
+from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.records import Component, Document
 from outgrowth.core.document.values import FromProperty, Shadow, Shift, Size, Token
 from outgrowth.core.document.variants import said
@@ -14,6 +14,8 @@ def value_text(document: Document, value: object) -> str:
     """A value as the ladder writes it."""
     if isinstance(value, Color):
         return "none" if value.alpha == 0 else value.hex
+    if isinstance(value, Gradient):
+        return f"{value.kind}, {len(value.stops)} colours"
     if isinstance(value, Token):
         return value.path
     if isinstance(value, Shift):
