@@ -10,6 +10,7 @@ import resource
 import statistics
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 
@@ -36,8 +37,12 @@ from outgrowth.core.document.variants import variants
 from outgrowth.core.edits.components import add_axis, add_component, add_screen
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.text.fonts import shipped
 from outgrowth.demo import ferry_line
 from outgrowth.demo.drawing import box, instance
+from outgrowth.resources import FONTS
+from tests.bench_layout import bench_layout
+from tests.browser.conftest import started
 
 ROWS, COLUMNS = 40, 25
 EDITS = 60
@@ -112,6 +117,10 @@ def main() -> None:
     bench_grid(app)
     bench_three_deep(app)
     bench_many_faces(app)
+    with tempfile.TemporaryDirectory() as profile:
+        chromium = started(profile)
+        bench_layout(shipped(FONTS), chromium, (100, 1000, 10_000))
+        chromium.quit()
     said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory':<64}{peak:>9.0f} MB")

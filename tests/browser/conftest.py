@@ -22,12 +22,17 @@ _ARGUMENTS = (
 )
 
 
-@pytest.fixture(scope="session")
-def chromium(tmp_path_factory):
+def started(profile):
+    """A headless Chromium of a fixed look, keeping its profile in a folder."""
     options = webdriver.ChromeOptions()
-    for argument in (*_ARGUMENTS, f"--user-data-dir={tmp_path_factory.mktemp('chromium')}"):
+    for argument in (*_ARGUMENTS, f"--user-data-dir={profile}"):
         options.add_argument(argument)
     options.binary_location = shutil.which("chromium") or "chromium"
-    driver = webdriver.Chrome(options, Service(shutil.which("chromedriver") or "chromedriver"))
+    return webdriver.Chrome(options, Service(shutil.which("chromedriver") or "chromedriver"))
+
+
+@pytest.fixture(scope="session")
+def chromium(tmp_path_factory):
+    driver = started(tmp_path_factory.mktemp("chromium"))
     yield driver
     driver.quit()

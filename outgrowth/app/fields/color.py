@@ -65,6 +65,7 @@ class ColorField(QWidget):
         self._shown = _written(color, source)
         if not (self.text.hasFocus() and self.text.isModified()):
             self.text.setText(self._shown)
+            self.text.setCursorPosition(0)
 
     def _typed(self) -> None:
         said = self.text.text().strip()
