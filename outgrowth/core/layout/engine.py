@@ -9,6 +9,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from itertools import accumulate
+from typing import NamedTuple
 
 from outgrowth.core.layout.flexible import Item, aligned, broken, justified, resolve
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
@@ -18,6 +20,7 @@ from outgrowth.core.text import TextStyle, Typesetter
 
 _INTRINSIC = "intrinsic"
 _TEXT_STYLE = "text style"
+_STACKED = "stacked"
 _SIZES_KEPT = 64
 """Under how many constraints a node keeps its layout; a long drag of a width asks for more."""
 
@@ -230,6 +233,10 @@ class Layout:
         children = in_flow(node)
         across = max(width - s.padding_left - s.padding_right, 0.0)
         inset = s.padding_top + s.padding_bottom
+        if height is None and not s.wrap:
+            stacked = [self._stacked(child, s, across) for child in children]
+            if None not in stacked:
+                return self._stack(node, width, [part for part in stacked if part is not None])
         natural = [self._column_child(child, s, across) for child in children]
         items = [_column_item(c, p) for c, p in zip(children, natural, strict=True)]
         most = math.inf if height is None or not s.wrap else max(height - inset, 0.0)
@@ -250,6 +257,50 @@ class Layout:
             spots += [(at, x + left, y + s.padding_top) for at, x, y in made]
             left += wide + s.cross_gap
         return self._assembled(node, width, height, spots)
+
+    def _stack(self, node: LayoutNode, width: float, parts: list[_Stacked]) -> Placed:
+        """A column as high as its children: none of them has to flex, so each stands below
+        the others' sum."""
+        s = node.style
+        steps = accumulate([part.reach + s.gap for part in parts], initial=s.padding_top)
+        tops = list(steps)
+        end = tops[-1] - s.gap if parts else s.padding_top
+        height = max(end - s.padding_top, 0.0) + s.padding_top + s.padding_bottom
+        if node.floats:
+            spots = [
+                (p.at, p.x + s.padding_left, top + p.drop)
+                for p, top in zip(parts, tops, strict=False)
+            ]
+            return self._assembled(node, width, height, spots)
+        return Placed(
+            width,
+            height,
+            tuple([part.at for part in parts]),
+            tuple([part.x + s.padding_left for part in parts]),
+            tuple([top + part.drop for part, top in zip(parts, tops, strict=False)]),
+        )
+
+    def _stacked(self, child: LayoutNode, parent: LayoutStyle, across: float) -> _Stacked | None:
+        """A child of such a column, kept on the child: in a long list, what did not change
+        costs one look. None for one that is aligned by its baseline, hence by its neighbours.
+        """
+        key = _STACKED, across, parent.align
+        found = child.kept.get(key)
+        if found is None:
+            c = child.style
+            how = _alignment(c, parent, c.width.mode, _follows_height(c))
+            if how == "baseline":
+                return None
+            at = self._column_child(child, parent, across)
+            tall = _column_item(child, at).hypothetical
+            if at.height != tall:
+                at = self._at(child, at.width, tall)
+            spare = across - c.margin_left - c.margin_right - at.width
+            x = c.margin_left + aligned(how, spare)
+            reach = c.margin_top + tall + c.margin_bottom
+            found = child.kept[key] = _Stacked(at, x, c.margin_top, reach)
+        assert isinstance(found, _Stacked)
+        return found
 
     def _column_line(
         self,
@@ -331,6 +382,16 @@ class Layout:
             tuple([x for _, x, _ in flow]),
             tuple([y for _, _, y in flow]),
         )
+
+
+class _Stacked(NamedTuple):
+    """A child of a column that fits its children: where it stands across, how far below the
+    end of what comes before it, and how much room it takes, margins included."""
+
+    at: Placed
+    x: float
+    drop: float
+    reach: float
 
 
 Spot = tuple[Placed, float, float]

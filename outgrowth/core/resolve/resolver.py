@@ -8,7 +8,7 @@ object. Instances whose inputs are equal share one result, whoever gave the inpu
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import NamedTuple
+from typing import NamedTuple, TypeVar
 
 from immutables import Map
 
@@ -25,7 +25,15 @@ from outgrowth.core.resolve.cascade import (
     settle,
     steps_of,
 )
-from outgrowth.core.resolve.scene import Interner, SceneNode, SceneParts
+from outgrowth.core.resolve.scene import (
+    Interner,
+    LayoutStyle,
+    PaintStyle,
+    SceneNode,
+    SceneParts,
+)
+
+Result = TypeVar("Result")
 
 _Made = dict[tuple[str, str], object]
 _PLACEHOLDER = 24.0
@@ -34,6 +42,17 @@ _PLACEHOLDER = 24.0
 class _Kept(NamedTuple):
     made_from: _Made
     scene: SceneNode | None
+
+
+class _Own(NamedTuple):
+    """What a node is by itself, whatever it holds."""
+
+    made_from: _Made
+    style: LayoutStyle
+    paint: PaintStyle
+    shown: bool
+    click_through: bool
+    order: float
 
 
 class _Shared:
@@ -75,7 +94,7 @@ class _Recorder:
                 return False
         return True
 
-    def add(self, kept: _Kept) -> None:
+    def add(self, kept: _Kept | _Own) -> None:
         """Notes what a kept result was made from; once is enough."""
         if id(kept) not in self._added:
             self._added.add(id(kept))
@@ -83,11 +102,15 @@ class _Recorder:
 
     def apart(self, make: Callable[[], SceneNode | None]) -> _Kept:
         """The result of `make` with what it looked up."""
+        return _Kept(*self.noted(make))
+
+    def noted(self, make: Callable[[], Result]) -> tuple[_Made, Result]:
+        """What `make` looked up, and its result."""
         outer = self.made_from, self._added
         self.made_from, self._added = {}, set()
         try:
-            scene = make()
-            return _Kept(self.made_from, scene)
+            result = make()
+            return self.made_from, result
         finally:
             self.made_from, self._added = outer
 
@@ -104,6 +127,7 @@ class Resolver:
         self._inputs: Generations[tuple[int, bool], tuple[Node, _Shared]] = Generations(65536)
         self._nodes: Generations[tuple[int, bool], tuple[Node, _Kept]] = Generations(65536)
         self._leaves: Generations[object, tuple[Node, _Kept]] = Generations(65536)
+        self._owns: Generations[object, tuple[Node, _Own]] = Generations(65536)
         self._references = ByIdentity(_references, 16384)
         self._parents = ByIdentity(parent_ids, 64)
         self._record = _Recorder(Document(""))
@@ -237,22 +261,43 @@ class Resolver:
         self._record.add(known[1])
         return known[1].scene
 
+    def _own(self, scope: Scope, node: Node) -> _Own:
+        """What the node is by itself: decided by what is said about it here, and by the
+        properties it refers to. So of a thousand instances with words of their own, all
+        boxes are settled once."""
+        group = "" if node.id == scope.owner.root.id else node.id
+        said = tuple([entry[:3] for entry in scope.groups.get(group, ())])
+        given = tuple([scope.values.get(p) for p in self._references(node)])
+        key = id(node), said, given
+        known = self._owns.get(key)
+        if known is None or not self._record.still(known[1].made_from):
+            made_from, values = self._record.noted(lambda: self._settled(scope, node))
+            known = node, self._owned(made_from, values)
+            self._owns.put(key, known)
+        self._record.add(known[1])
+        return known[1]
+
+    def _settled(self, scope: Scope, node: Node) -> dict[str, Literals]:
+        steps = steps_of(scope, node)
+        return {name: settle(name, steps[name], self._record) for name in steps}
+
+    def _owned(self, made_from: _Made, values: dict[str, Literals]) -> _Own:
+        order = values.get("order")
+        return _Own(
+            made_from,
+            self._intern.style(values),
+            self._intern.paint(values),
+            values.get("shown") is not False,
+            values.get("click-through") is True,
+            order if isinstance(order, float) else 0.0,
+        )
+
     def _resolved(
         self, scope: Scope, node: Node, touched: frozenset[str] | None
     ) -> SceneNode | None:
-        steps = steps_of(scope, node)
-        values = {name: settle(name, steps[name], self._record) for name in steps}
-        if values.get("shown") is False:
+        own = self._own(scope, node)
+        if not own.shown:
             return None
-        return self._built(scope, node, values, touched)
-
-    def _built(
-        self,
-        scope: Scope,
-        node: Node,
-        values: dict[str, Literals],
-        touched: frozenset[str] | None,
-    ) -> SceneNode:
         shown = []
         for child in node.children:
             scene = self._node(scope, child, touched)
@@ -266,22 +311,23 @@ class Resolver:
         return self._intern.scene(
             SceneParts(
                 node.kind,
-                self._intern.layout(node.kind, values, layouts),
-                self._intern.paint(values),
+                self._intern.layout(node.kind, own.style, layouts),
+                own.paint,
                 children,
                 tuple([child.id for child, _ in shown]),
                 tuple([child.name for child, _ in shown]),
-                values.get("click-through") is True,
+                own.click_through,
                 scope.owner.id if is_instance else "",
                 scope.variant if is_instance else None,
-                order=order if isinstance(order := values.get("order"), float) else 0.0,
+                order=own.order,
             )
         )
 
     def _missing(self, problem: str) -> SceneNode:
         """A small box that stands where something could not be resolved."""
         size = fixed(_PLACEHOLDER)
-        layout = self._intern.layout("box", {"width": size, "height": size}, ())
+        style = self._intern.style({"width": size, "height": size})
+        layout = self._intern.layout("box", style, ())
         return self._intern.scene(
             SceneParts("box", layout, self._intern.paint({}), problem=problem)
         )

@@ -18,7 +18,7 @@ from outgrowth.core.document.values import Content, Literals, Shadows, Size
 from outgrowth.core.document.variants import Variant
 
 
-class LayoutStyle(msgspec.Struct, frozen=True):
+class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     """One field for each row of the property table that affects layout, in its order."""
 
     content: Content
@@ -198,18 +198,30 @@ class Interner:
     """
 
     def __init__(self) -> None:
+        self._styles: WeakValueDictionary[object, LayoutStyle] = WeakValueDictionary()
         self._layouts: WeakValueDictionary[object, LayoutNode] = WeakValueDictionary()
         self._paints: WeakValueDictionary[object, PaintStyle] = WeakValueDictionary()
         self._scenes: WeakValueDictionary[object, SceneNode] = WeakValueDictionary()
 
-    def layout(
-        self, kind: Kind, values: dict[str, Literals], children: tuple[LayoutNode, ...]
-    ) -> LayoutNode:
+    def style(self, values: dict[str, Literals]) -> LayoutStyle:
         fields = tuple([values.get(name, default) for name, default in LAYOUT_ROWS])
-        key = (kind, fields, tuple([id(child) for child in children]))
+        found = self._styles.get(fields)
+        if found is None:
+            found = LayoutStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
+            self._styles[fields] = found
+        return found
+
+    def layout(
+        self,
+        kind: Kind,
+        said: LayoutStyle | dict[str, Literals],
+        children: tuple[LayoutNode, ...],
+    ) -> LayoutNode:
+        """The node of a style, which must be one that `style` gave (or is made of values)."""
+        style = self.style(said) if isinstance(said, dict) else said
+        key = (kind, id(style), tuple([id(child) for child in children]))
         found = self._layouts.get(key)
         if found is None:
-            style = LayoutStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
             found = self._layouts[key] = LayoutNode(kind, style, children)
         return found
 

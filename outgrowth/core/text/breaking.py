@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple
@@ -18,12 +19,19 @@ class Chunk(NamedTuple):
     end: int
 
 
+_PLAIN = re.compile(r"[A-Za-z0-9 ]*")
+_AFTER_SPACES = re.compile(r"[^ ]* +|[^ ]+")
+"""Among letters, digits and spaces alone, a line may break after spaces and nowhere else
+(rules LB7, LB18, LB23, LB25, LB28): most of what is set, and much faster."""
+
+
 @lru_cache(maxsize=4096)
 def chunks(text: str) -> tuple[Chunk, ...]:
     """A paragraph without line ends, cut wherever a line may break."""
     found = []
     start = 0
-    for unit in line_break_units(text):
+    units = _AFTER_SPACES.findall(text) if _PLAIN.fullmatch(text) else line_break_units(text)
+    for unit in units:
         end = start + len(unit)
         found.append(Chunk(start, start + len(unit.rstrip(" ")), end))
         start = end
