@@ -12,6 +12,7 @@ from outgrowth.demo.controls import (
     with_toggle,
 )
 from outgrowth.demo.gathering import with_page
+from outgrowth.demo.notices import with_help, with_notice, with_search_form
 from outgrowth.demo.parts import with_button, with_icon_button, with_icons, with_tokens
 from outgrowth.demo.screens import with_boarding, with_desk, with_fares
 from outgrowth.demo.travel import (
@@ -38,9 +39,12 @@ STEPS = (
     with_fare_card,
     with_best_fare,
     with_bars,
+    with_search_form,
+    with_notice,
     with_boarding,
     with_desk,
     with_fares,
+    with_help,
     with_page,
 )
 

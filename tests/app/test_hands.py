@@ -64,7 +64,7 @@ def test_padding_gap_and_radius_have_handles(window, session, hand, pull):
     for name, by in (("padding-left", (9, 0)), ("gap", (0, 7)), ("radius-top-left", (6, 6))):
         before = value_at(session.document, place, name)
         made = {h.names[0]: h for h in selected_handles(window).values()}
-        pull(made[name].zone.center(), QPointF(*by) * zoom)
+        pull(made[name].mark.center(), QPointF(*by) * zoom)
         assert value_at(session.document, place, name) == before + max(by), name
 
 

@@ -68,7 +68,7 @@ def differences(chromium, fonts, tmp_path):
 
 
 # Source: Debian's Chromium (references.md): ≤ 0.5 px each, median ≤ 0.05.
-@pytest.mark.parametrize("screen", ["boarding", "desk", "fares", "before-gathering"])
+@pytest.mark.parametrize("screen", ["boarding", "desk", "fares", "help", "before-gathering"])
 def test_a_screen_is_laid_out_as_in_chromium(differences, ferry, screen):
     found = differences(ferry, screen)
     assert len(found) > 100
@@ -80,7 +80,7 @@ SHARES = (0.75, 1.3)
 """Two more widths, as shares of the one that a screen or a face has by itself."""
 
 
-@pytest.mark.parametrize("screen", ["boarding", "desk", "fares", "before-gathering"])
+@pytest.mark.parametrize("screen", ["boarding", "desk", "fares", "help", "before-gathering"])
 @pytest.mark.parametrize("share", SHARES)
 def test_a_screen_of_another_width_too(differences, ferry, screen, share):
     width = ferry.screens[screen].root.style["width"].amount

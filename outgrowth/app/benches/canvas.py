@@ -225,8 +225,11 @@ class Canvas(QWidget):
 
     def reveal(self, path: Path) -> None:
         """Brings a part into sight, if it lies out of it."""
-        rect = self.rect_of(path)
-        if rect is not None and not QRectF(self.rect()).contains(rect.center()):
+        rect, sight = self.rect_of(path), QRectF(self.rect())
+        if rect is None:
+            return
+        fits = rect.width() <= sight.width() and rect.height() <= sight.height()
+        if not (sight.contains(rect) if fits else sight.contains(rect.center())):
             self._fitted = False
             self._look(self.zoom, self._offset + QPointF(self.rect().center()) - rect.center())
 

@@ -92,7 +92,7 @@ def _number(found: Inspection, name: str) -> float:
 
 
 def _paddings(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
-    """A short bar in the middle of each side's padding."""
+    """A short bar in the middle of each side's padding, clear of the edge and the content."""
     made = []
     middle = rect.center()
     for side, (x, y), turn in (
@@ -103,7 +103,7 @@ def _paddings(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
     ):
         name = f"padding-{side}"
         amount = _number(found, name)
-        inset = max(amount * zoom, 4.0)
+        inset = max(amount * zoom / 2, 4.0)
         flat = turn[0] == 0
         if flat:
             at = QPointF(middle.x(), rect.top() + inset if y == 0 else rect.bottom() - inset)

@@ -8,10 +8,20 @@ with equal choices have one layout node, hence one layout.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
 from itertools import accumulate
 from typing import NamedTuple
 
+from outgrowth.core.layout.across import (
+    alignment,
+    baseline,
+    follows_height,
+    follows_width,
+    in_flow,
+    line_height,
+    line_width,
+    rise_of,
+    shared_edge,
+)
 from outgrowth.core.layout.flexible import Item, aligned, broken, justified, resolve
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
@@ -118,7 +128,7 @@ class Layout:
         items = [_column_item(c, p) for c, p in zip(children, natural, strict=True)]
         room = _held(s.height.amount, *_limits_y(s)) - s.padding_top - s.padding_bottom
         lines = broken(items, max(room, 0.0), s.gap)
-        widths = [_line_width(s, children[a:b], natural[a:b]) for a, b in lines]
+        widths = [line_width(s, children[a:b], natural[a:b]) for a, b in lines]
         return sum(widths) + s.cross_gap * (len(widths) - 1)
 
     def _free_width(self, node: LayoutNode) -> float:
@@ -186,10 +196,10 @@ class Layout:
         space = across - s.gap * max(len(line) - 1, 0)
         widths = resolve(items, space)
         natural = [self._row_child(c, w) for c, w in zip(line, widths, strict=True)]
-        hows = [_alignment(c.style, s, c.style.height.mode, _follows_width(c.style)) for c in line]
-        rise = _rise(line, natural, hows)
+        hows = [alignment(c.style, s, c.style.height.mode, follows_width(c.style)) for c in line]
+        rise = rise_of(line, natural, hows)
         if inner is None:
-            inner = _line_height(line, natural, hows, rise)
+            inner = line_height(line, natural, hows, rise)
         start, between = justified(s.justify, space - _outer_sum(line, widths), len(line))
         pen = start
         spots: list[Spot] = []
@@ -224,7 +234,7 @@ class Layout:
         s = node.style
         if s.height.mode == "fixed":
             return self._at(node, width, _held(s.height.amount, *_limits_y(s)))
-        if _follows_width(s):
+        if follows_width(s):
             return self._at(node, width, _held(width / s.aspect, *_limits_y(s)))
         return self._natural(node, width)
 
@@ -250,7 +260,7 @@ class Layout:
         left = s.padding_left
         for start, end in lines:
             line = children[start:end]
-            wide = _line_width(s, line, natural[start:end]) if s.wrap else across
+            wide = line_width(s, line, natural[start:end]) if s.wrap else across
             made = self._column_line(
                 s, list(zip(line, natural[start:end], items[start:end], strict=True)), (wide, inner)
             )
@@ -288,7 +298,7 @@ class Layout:
         found = child.kept.get(key)
         if found is None:
             c = child.style
-            how = _alignment(c, parent, c.width.mode, _follows_height(c))
+            how = alignment(c, parent, c.width.mode, follows_height(c))
             if how == "baseline":
                 return None
             at = self._column_child(child, parent, across)
@@ -316,11 +326,11 @@ class Layout:
         free = space - sum(heights) - sum(item.margins for item in items)
         start, between = justified(s.justify, free, len(line))
         pen = start
-        edge = _shared_edge(s, [child for child, _, _ in line])
+        edge = shared_edge(s, [child for child, _, _ in line])
         spots: list[Spot] = []
         for (child, at, _), tall in zip(line, heights, strict=True):
             c = child.style
-            how = _alignment(c, s, c.width.mode, _follows_height(c))
+            how = alignment(c, s, c.width.mode, follows_height(c))
             wide = at.width
             if s.wrap and how == "stretch" and c.width.mode != "fixed":
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
@@ -336,7 +346,7 @@ class Layout:
     def _column_child(self, node: LayoutNode, parent: LayoutStyle, across: float) -> Placed:
         s = node.style
         room = max(across - s.margin_left - s.margin_right, 0.0)
-        how = _alignment(s, parent, s.width.mode, _follows_height(s))
+        how = alignment(s, parent, s.width.mode, follows_height(s))
         # In a box that wraps, the line is as wide as its widest child, stretched only later.
         stretched = how == "stretch" and not parent.wrap
         return self._row_child(node, self._cross_width(node, room, stretched))
@@ -398,96 +408,11 @@ Spot = tuple[Placed, float, float]
 """A child, and where its corner stands."""
 
 
-def in_flow(node: LayoutNode) -> tuple[LayoutNode, ...]:
-    """The children that the box arranges: all but those that float."""
-    if not node.floats:
-        return node.children
-    return tuple([child for child in node.children if not child.style.floating])
-
-
 def _said_width(s: LayoutStyle) -> float | None:
     """A width that is fixed, or that follows a fixed height."""
     if s.width.mode == "fixed":
         return s.width.amount
-    return s.height.amount * s.aspect if _follows_height(s) else None
-
-
-def _follows_height(s: LayoutStyle) -> bool:
-    return bool(s.aspect) and s.width.mode == "fit" and s.height.mode == "fixed"
-
-
-def _follows_width(s: LayoutStyle) -> bool:
-    return bool(s.aspect) and s.height.mode == "fit"
-
-
-def _line_height(
-    line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str], rise: float
-) -> float:
-    """The height of a line: its highest child, or what its baselines need above and below.
-    Source: CSS Flexbox 1, section 9.4, step 8."""
-    tallest = 0.0
-    for child, at, how in zip(line, natural, hows, strict=True):
-        outer = child.style.margin_top + at.height + child.style.margin_bottom
-        if how == "baseline":
-            outer += rise - child.style.margin_top - baseline(child, at)
-        tallest = max(tallest, outer)
-    return tallest
-
-
-def _rise(line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str]) -> float:
-    """How far below the line's edge its shared baseline lies."""
-    return max(
-        (
-            child.style.margin_top + baseline(child, at)
-            for child, at, how in zip(line, natural, hows, strict=True)
-            if how == "baseline"
-        ),
-        default=0.0,
-    )
-
-
-def _line_width(parent: LayoutStyle, line: tuple[LayoutNode, ...], natural: list[Placed]) -> float:
-    edge = _shared_edge(parent, line)
-    outer = [
-        (edge if _by_edge(child, parent) else child.style.margin_left)
-        + at.width
-        + child.style.margin_right
-        for child, at in zip(line, natural, strict=True)
-    ]
-    return max([0.0, *outer])
-
-
-def _shared_edge(parent: LayoutStyle, line: Iterable[LayoutNode]) -> float:
-    """Where the children of a column's line that are aligned by their baseline begin: words
-    run across a column, so the baseline along it is each child's left edge."""
-    return max([child.style.margin_left for child in line if _by_edge(child, parent)], default=0.0)
-
-
-def _by_edge(child: LayoutNode, parent: LayoutStyle) -> bool:
-    c = child.style
-    return _alignment(c, parent, c.width.mode, _follows_height(c)) == "baseline"
-
-
-def baseline(node: LayoutNode, at: Placed) -> float:
-    """The first baseline of a laid-out node, from its top edge; its lower edge if it has
-    none. Source: CSS Flexbox 1, section 8.5."""
-    if at.text is not None and at.text.lines:
-        return at.text.lines[0].baseline
-    children = in_flow(node)
-    if node.kind != "box" or node.style.flow == "free" or not children:
-        return at.height
-    first = _first_baseline(node, children)
-    index = node.children.index(first)
-    return at.ys[index] + baseline(first, at.children[index])
-
-
-def _first_baseline(node: LayoutNode, children: tuple[LayoutNode, ...]) -> LayoutNode:
-    """The child whose baseline a box takes: the first that is aligned by it, else the first."""
-    if node.style.flow == "row" and not node.style.wrap:
-        for child in children:
-            if _alignment(child.style, node.style, child.style.height.mode, False) == "baseline":
-                return child
-    return children[0]
+    return s.height.amount * s.aspect if follows_height(s) else None
 
 
 def _column_item(node: LayoutNode, natural: Placed) -> Item:
@@ -499,7 +424,7 @@ def _column_item(node: LayoutNode, natural: Placed) -> Item:
     margins = s.margin_top + s.margin_bottom
     if s.height.mode == "fixed":
         return Item(s.height.amount, low, high, 0.0, 0.0, margins)
-    if _follows_width(s):
+    if follows_width(s):
         return Item(natural.height, low, high, 0.0, 0.0, margins)
     if s.min_height == 0:
         low = max(low, min(natural.height, high))
@@ -508,15 +433,6 @@ def _column_item(node: LayoutNode, natural: Placed) -> Item:
         return Item(inset, low, high, s.height.amount, 1.0, margins)
     inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
     return Item(natural.height, low, high, 0.0, 1.0, margins, inset)
-
-
-def _alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str, follows: bool) -> str:
-    """How the child stands across its parent's flow: growing there is stretching; a side
-    that follows the other by the child's proportion is never stretched."""
-    if cross_mode == "grow":
-        return "stretch"
-    how = parent.align if child.align_self == "auto" else child.align_self
-    return "start" if follows and how == "stretch" else how
 
 
 def _outer_sum(children: tuple[LayoutNode, ...], widths: list[float]) -> float:

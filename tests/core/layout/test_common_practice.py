@@ -79,3 +79,22 @@ def test_a_chosen_row_checks_its_box(ferry, layout):
     check = scene.children[0]
     assert check.component == "checkbox"
     assert check.variant["checked"] == "on"
+
+
+def test_a_notice_has_16_at_its_sides_and_24_above(rects):
+    # common practice, no source
+    closed, opened = rects("notice"), rects("notice", open="yes")
+    assert (closed["head"].x, closed["head"].y) == (16, 24)
+    assert "answer" not in closed
+    assert opened["answer"].y > opened["head"].bottom
+
+
+def test_a_search_form_is_at_most_300_wide_and_its_button_does_not_grow(ferry, layout):
+    # common practice, no source
+    screen = ferry.screens["help"]
+    scene = Resolver().screen(ferry, screen)
+    found = {a.path: a.rect for a in locate(scene, layout.place(scene.layout), "")}
+    form, field, button = (found[p] for p in (("find",), ("find", "field"), ("find", "go")))
+    assert form.width == 300
+    assert button.width == button.height == 44
+    assert field.width == 300 - 44 - 8

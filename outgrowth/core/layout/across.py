@@ -1,0 +1,106 @@
+"""Across the flow: how children are aligned there, their baselines, and how high or wide the
+lines come out that they need.
+
+Source: CSS Flexbox Level 1, sections 8 and 9.4.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from outgrowth.core.layout.placed import Placed
+from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle
+
+
+def in_flow(node: LayoutNode) -> tuple[LayoutNode, ...]:
+    """The children that the box arranges: all but those that float."""
+    if not node.floats:
+        return node.children
+    return tuple([child for child in node.children if not child.style.floating])
+
+
+def follows_height(s: LayoutStyle) -> bool:
+    return bool(s.aspect) and s.width.mode == "fit" and s.height.mode == "fixed"
+
+
+def follows_width(s: LayoutStyle) -> bool:
+    return bool(s.aspect) and s.height.mode == "fit"
+
+
+def alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str, follows: bool) -> str:
+    """How the child stands across its parent's flow: growing there is stretching; a side
+    that follows the other by the child's proportion is never stretched."""
+    if cross_mode == "grow":
+        return "stretch"
+    how = parent.align if child.align_self == "auto" else child.align_self
+    return "start" if follows and how == "stretch" else how
+
+
+def line_height(
+    line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str], rise: float
+) -> float:
+    """The height of a line: its highest child, or what its baselines need above and below.
+    Source: CSS Flexbox 1, section 9.4, step 8."""
+    tallest = 0.0
+    for child, at, how in zip(line, natural, hows, strict=True):
+        outer = child.style.margin_top + at.height + child.style.margin_bottom
+        if how == "baseline":
+            outer += rise - child.style.margin_top - baseline(child, at)
+        tallest = max(tallest, outer)
+    return tallest
+
+
+def rise_of(line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str]) -> float:
+    """How far below the line's edge its shared baseline lies."""
+    return max(
+        (
+            child.style.margin_top + baseline(child, at)
+            for child, at, how in zip(line, natural, hows, strict=True)
+            if how == "baseline"
+        ),
+        default=0.0,
+    )
+
+
+def line_width(parent: LayoutStyle, line: tuple[LayoutNode, ...], natural: list[Placed]) -> float:
+    edge = shared_edge(parent, line)
+    outer = [
+        (edge if _by_edge(child, parent) else child.style.margin_left)
+        + at.width
+        + child.style.margin_right
+        for child, at in zip(line, natural, strict=True)
+    ]
+    return max([0.0, *outer])
+
+
+def shared_edge(parent: LayoutStyle, line: Iterable[LayoutNode]) -> float:
+    """Where the children of a column's line that are aligned by their baseline begin: words
+    run across a column, so the baseline along it is each child's left edge."""
+    return max([child.style.margin_left for child in line if _by_edge(child, parent)], default=0.0)
+
+
+def _by_edge(child: LayoutNode, parent: LayoutStyle) -> bool:
+    c = child.style
+    return alignment(c, parent, c.width.mode, follows_height(c)) == "baseline"
+
+
+def baseline(node: LayoutNode, at: Placed) -> float:
+    """The first baseline of a laid-out node, from its top edge; its lower edge if it has
+    none. Source: CSS Flexbox 1, section 8.5."""
+    if at.text is not None and at.text.lines:
+        return at.text.lines[0].baseline
+    children = in_flow(node)
+    if node.kind != "box" or node.style.flow == "free" or not children:
+        return at.height
+    first = _first_baseline(node, children)
+    index = node.children.index(first)
+    return at.ys[index] + baseline(first, at.children[index])
+
+
+def _first_baseline(node: LayoutNode, children: tuple[LayoutNode, ...]) -> LayoutNode:
+    """The child whose baseline a box takes: the first that is aligned by it, else the first."""
+    if node.style.flow == "row" and not node.style.wrap:
+        for child in children:
+            if alignment(child.style, node.style, child.style.height.mode, False) == "baseline":
+                return child
+    return children[0]
