@@ -55,6 +55,15 @@ class _Own(NamedTuple):
     order: float
 
 
+class _Part(NamedTuple):
+    """What a subtree of a component is made of: its ids, the component properties that it
+    refers to, and whether it holds no instance."""
+
+    ids: frozenset[str]
+    references: tuple[str, ...]
+    plain: bool
+
+
 class _Shared:
     """An instance's input, once for all instances that give the same, with its result.
     `turn` says for which document the result was last found to be good."""
@@ -129,6 +138,7 @@ class Resolver:
         self._leaves: Generations[object, tuple[Node, _Kept]] = Generations(65536)
         self._owns: Generations[object, tuple[Node, _Own]] = Generations(65536)
         self._references = ByIdentity(_references, 16384)
+        self._parts = ByIdentity(_part_of, 16384)
         self._parents = ByIdentity(parent_ids, 64)
         self._record = _Recorder(Document(""))
         self._turn = 0
@@ -235,8 +245,10 @@ class Resolver:
         plain = touched is not None and node.id not in touched
         if node.kind == "instance":
             return self._instance(scope, node, plain)
-        if touched is None and not node.children and node.id != scope.owner.root.id:
-            return self._leaf(scope, node)
+        if touched is None and node.id != scope.owner.root.id:
+            part = self._parts(node)
+            if part.plain:
+                return self._part(scope, node, part)
         if not plain:
             return self._resolved(scope, node, touched)
         key = id(node), scope.running
@@ -247,12 +259,19 @@ class Resolver:
         self._record.add(known[1])
         return known[1].scene
 
-    def _leaf(self, scope: Scope, node: Node) -> SceneNode | None:
-        """A node inside a component that holds nothing: it is decided by itself, by what is
-        said about it in this variant, and by the properties it refers to. So most leaves of
-        a large component are one object in most of its variants."""
-        said = tuple([entry[:3] for entry in scope.groups.get(node.id, ())])
-        given = tuple([scope.values.get(p) for p in self._references(node)])
+    def _part(self, scope: Scope, node: Node, part: _Part) -> SceneNode | None:
+        """A part of a component that holds no instance: it is decided by itself, by what is
+        said about it in this variant, and by the properties it refers to. So most parts of
+        a large component are one object in most of its variants, and stay it when another
+        part is edited."""
+        said = tuple(
+            [
+                (node_id, *[entry[:3] for entry in entries])
+                for node_id, entries in scope.groups.items()
+                if node_id in part.ids
+            ]
+        )
+        given = tuple([scope.values.get(p) for p in part.references])
         key = id(node), said, given
         known = self._leaves.get(key)
         if known is None or not self._record.still(known[1].made_from):
@@ -336,6 +355,13 @@ class Resolver:
 def _references(node: Node) -> tuple[str, ...]:
     """Ids of the component properties that a node's own values refer to."""
     return tuple(v.property for v in node.style.values() if isinstance(v, FromProperty))
+
+
+def _part_of(node: Node) -> _Part:
+    nodes = list(walk(node))
+    references = tuple(p for n in nodes for p in _references(n))
+    plain = all(n.kind != "instance" for n in nodes)
+    return _Part(frozenset(n.id for n in nodes), references, plain)
 
 
 def parent_ids(root: Node) -> dict[str, str]:
