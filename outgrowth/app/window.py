@@ -184,6 +184,7 @@ class MainWindow(QMainWindow):
 
     def _bench_changed(self) -> None:
         on_screen = self.session.screen is not None
+        self.gathering.halt()
         self._set_aside(False)
         self.bench.setCurrentWidget(self.canvas if on_screen else self.grid_bench)
         self.status.show_zoom(self.canvas.zoom if on_screen else self.grid.zoom)
@@ -521,7 +522,7 @@ class MainWindow(QMainWindow):
             self._reopen(path)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        self.gathering.halt()
+        self.gathering.close_down()
         if event is None or not self.session.unsaved:
             return
         buttons = QMessageBox.StandardButton

@@ -115,6 +115,7 @@ class GatherBench(QWidget):
         self._theme = theme
         self._families: dict[str, list[Drawing]] = {}
         self._work: Work | None = None
+        self._ending: list[Work] = []
         self._names: list[WordsField] = []
         self._drivers: list[DropDown] = []
         self.report: Report | None = None
@@ -284,11 +285,23 @@ class GatherBench(QWidget):
         work, self._work = self._work, None
         if work is not None:
             work.found.disconnect()
+            work.progressed.disconnect()
             work.requestInterruption()
-            work.wait()
-            work.deleteLater()
+            self._ending.append(work)  # it ends by itself, soon; the window does not wait
+            work.finished.connect(lambda: self._ended(work))
             self.said.setText("Stopped; nothing was changed. Tick or untick to look again.")
         self._working(False)
+
+    def _ended(self, work: Work) -> None:
+        if work in self._ending:
+            self._ending.remove(work)
+            work.deleteLater()
+
+    def close_down(self) -> None:
+        """Waits for whatever still works: the window is about to go."""
+        self.halt()
+        for work in self._ending:
+            work.wait()
 
     def _found(self, report: Report) -> None:
         self._working(False)
