@@ -9,10 +9,8 @@ from __future__ import annotations
 import math
 import time
 from functools import partial
-from itertools import product
 from typing import NamedTuple
 
-from immutables import Map
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFontMetricsF,
@@ -32,13 +30,14 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.benches import marks
+from outgrowth.app.benches.faces import Faces, faces_of
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.records import Axis, AxisValue, Component, Document, Path
-from outgrowth.core.document.variants import Variant, is_switch, laid, offered
+from outgrowth.core.document.records import Axis, Component, Document, Path
+from outgrowth.core.document.variants import Variant, laid, offered
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.tween import View
@@ -64,37 +63,6 @@ class Cell(NamedTuple):
     variant: Variant
     rect: QRectF
     offered: bool
-
-
-class Faces(NamedTuple):
-    """The faces of a component as its grid lays them: the values along columns and rows,
-    and the variants row by row."""
-
-    columns: list[tuple[str, ...]]
-    rows: list[tuple[str, ...]]
-    lines: list[list[Variant]]
-
-
-def faces_of(component: Component, held: Variant) -> Faces:
-    """The grid's faces; axes shown one value at a time stand at their value in `held`."""
-    row_axes, column_axes, chips = laid(component)
-    columns, rows = _along(column_axes), _along(row_axes)
-    fixed = Map({axis.id: held.get(axis.id, axis.default) for axis in chips})
-    return Faces(
-        [_named(column_axes, values) for values in columns],
-        [_named(row_axes, values) for values in rows],
-        [[fixed.update(row).update(column) for column in columns] for row in rows],
-    )
-
-
-def _along(axes: list[Axis]) -> list[Variant]:
-    every = product(*(axis.values for axis in axes))
-    return [Map({a.id: v.id for a, v in zip(axes, values, strict=True)}) for values in every]
-
-
-def _named(axes: list[Axis], values: Variant) -> tuple[str, ...]:
-    found = [(axis, axis.value(values[axis.id])) for axis in axes]
-    return tuple(face_text(axis, value) for axis, value in found if value is not None)
 
 
 class VariantGrid(QWidget):
@@ -454,11 +422,6 @@ class VariantGrid(QWidget):
             if target.offered:
                 self._session.select(path, target.variant)
         return True
-
-
-def face_text(axis: Axis, value: AxisValue) -> str:
-    """What a row or column is called: yes and no need their axis, other values do not."""
-    return f"{axis.name}: {value.name}" if is_switch(axis) else value.name
 
 
 class GridBench(QWidget):
