@@ -40,7 +40,7 @@ from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.uses import Uses
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import DARK, LIGHT, Theme
-from outgrowth.app.theme.sheet import install
+from outgrowth.app.theme.sheet import dress, install
 from outgrowth.core.document.properties import FAMILIES
 from outgrowth.core.document.records import Path, walk
 from outgrowth.core.exchange.native import SUFFIX, FileProblem, load
@@ -130,8 +130,7 @@ class MainWindow(QMainWindow):
     def _sheets(self) -> QWidget:
         """Ledger, rules, axes, opened values and uses, one of them in sight."""
         sheets = QWidget()
-        sheets.setProperty("room", "panel")
-        sheets.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(sheets, "panel")
         column = QVBoxLayout(sheets)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

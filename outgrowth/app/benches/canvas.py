@@ -32,7 +32,7 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.tween import View
 from outgrowth.core.paint import Fragment, draw
-from outgrowth.core.resolve.ladder import inspect
+from outgrowth.core.resolve.ladder import Inspection, inspect
 from outgrowth.core.runtime.hit import hit
 
 COMPONENT_MIME = "application/x-outgrowth-component"
@@ -184,29 +184,31 @@ class Canvas(QWidget):
         pointed = () if self._pointed is None else (self._pointed,)
         if not paths and not pointed:
             return
-        rects = self.rects_of((*paths, *pointed))
+        found, children = self._pulled() if len(paths) == 1 else (None, [])
+        rects = self.rects_of((*paths, *pointed, *children))
         if self._pointed in rects and self._pointed not in paths:
             marks.hovered(painter, rects[self._pointed], self._theme)
         for path in paths:
             if path in rects:
                 marks.selected(painter, rects[path], self._theme)
-        self._handles = self._handles_of(rects) if len(paths) == 1 else []
+        self._handles = []
+        if found is not None and paths[0] in rects:
+            inner = [rects[path] for path in children if path in rects]
+            self._handles = handles(found, rects[paths[0]], inner, self.zoom)
         draw_handles(painter, self._handles, self._theme)
         if self._beside:
             draw_number(painter, self._at, self._beside, self._theme)
 
-    def _handles_of(self, rects: dict[Path, QRectF]) -> list[Handle]:
-        """The handles of the one part that is selected."""
+    def _pulled(self) -> tuple[Inspection | None, list[Path]]:
+        """The one part that is selected, and its children, for its handles."""
         place = self._session.place
-        rect = rects.get(place.path) if place is not None else None
-        found = inspect(self._session.document, place) if place is not None else None
-        if place is None or rect is None or found is None or not place.path:
-            return []
-        own = [child.id for child in found.node.children]
+        if place is None or not place.path:
+            return None, []
+        found = inspect(self._session.document, place)
+        if found is None:
+            return None, []
         inside = place.path if found.instance is not None else place.path[:-1]
-        spots = self.rects_of([(*inside, i) for i in own])
-        children = [spots[(*inside, i)] for i in own if (*inside, i) in spots]
-        return handles(found, rect, children, self.zoom)
+        return found, [(*inside, child.id) for child in found.node.children]
 
     # --- what gestures ask for ------------------------------------------------------------
 
@@ -243,7 +245,7 @@ class Canvas(QWidget):
         rect = self.rect_of(place.path)
         if rect is None:
             return
-        self.words = InPlace(self, self._session, found)
+        self.words = InPlace(self, self._session, self._theme, found)
         self.words.finished.connect(self.setFocus)
         self.words.show_at(rect, self.zoom)
 
@@ -272,11 +274,12 @@ class Canvas(QWidget):
         self, parent: Node, x: float, y: float, moving: Node | None
     ) -> tuple[Landing, Rect] | None:
         path = () if self._session.screen and parent is self._session.screen.root else (parent.id,)
-        here = next((a for a in locate(*self.view(), "") if a.path == path), None)
+        spots = {a.path: a for a in locate(*self.view(), "")}
+        here = spots.get(path)
         if here is None:
             return None
         row = here.scene.layout.style.flow == "row"
-        rects = {a.path[-1]: a.rect for a in locate(*self.view(), "") if len(a.path) == 1}
+        rects = {path[-1]: a.rect for path, a in spots.items() if len(path) == 1}
         index, edge = 0, (here.rect.x if row else here.rect.y) + 2
         others = [child for child in parent.children if child is not moving]
         for n, child in enumerate(others):

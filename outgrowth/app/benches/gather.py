@@ -31,6 +31,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.session import Engine, Session
 from outgrowth.app.session.deeds import fresh_id
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Axis, Document, Driver, walk
 from outgrowth.core.edits.components import add_component
 from outgrowth.core.edits.gather import Drawing, Report, gather, gathered
@@ -119,8 +120,7 @@ class GatherBench(QWidget):
         self._names: list[WordsField] = []
         self._drivers: list[DropDown] = []
         self.report: Report | None = None
-        self.setProperty("room", "panel")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self, "panel")
         across = QHBoxLayout(self)
         across.setContentsMargins(0, 0, 0, 0)
         across.setSpacing(0)
@@ -131,9 +131,7 @@ class GatherBench(QWidget):
 
     def _picking(self) -> QWidget:
         side = QWidget()
-        side.setProperty("room", "panel")
-        side.setProperty("edge", "right")
-        side.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(side, "panel", "right")
         side.setFixedWidth(226)
         column = QVBoxLayout(side)
         column.setContentsMargins(14, 12, 10, 12)
@@ -173,9 +171,7 @@ class GatherBench(QWidget):
         self._preview_at = QVBoxLayout()
         column.addLayout(self._preview_at, 1)
         foot = QWidget()
-        foot.setProperty("room", "panel")
-        foot.setProperty("edge", "top")
-        foot.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(foot, "panel", "top")
         rows = QVBoxLayout(foot)
         rows.setContentsMargins(14, 10, 14, 12)
         rows.setSpacing(8)

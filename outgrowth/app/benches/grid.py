@@ -36,6 +36,7 @@ from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Axis, Component, Document, Path
 from outgrowth.core.document.variants import Variant, laid, offered
 from outgrowth.core.geometry import Rect
@@ -394,7 +395,7 @@ class VariantGrid(QWidget):
         rect = self.rect_of(place.variant, place.path) if place is not None else None
         if found is None or rect is None or found.node.kind != "text":
             return
-        self.words = InPlace(self, self._session, found)
+        self.words = InPlace(self, self._session, self._theme, found)
         self.words.finished.connect(self.setFocus)
         self.words.show_at(rect, self.zoom)
 
@@ -443,9 +444,7 @@ class GridBench(QWidget):
         self.frame.setWidgetResizable(True)
         self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.strip = QWidget()
-        self.strip.setProperty("room", "panel")
-        self.strip.setProperty("edge", "bottom")
-        self.strip.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self.strip, "panel", "bottom")
         self._chips = QHBoxLayout(self.strip)
         self._chips.setContentsMargins(12, 4, 12, 4)
         self._chips.setSpacing(6)

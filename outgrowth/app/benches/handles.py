@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from outgrowth.app.theme import Theme
+from outgrowth.core.document.properties import SIDES
 from outgrowth.core.document.values import Size, Value, fixed
 from outgrowth.core.resolve.ladder import Inspection
 
@@ -120,8 +121,7 @@ def _paddings(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
 
 def _radius(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
     """A dot on the diagonal of the first corner: it rounds all four."""
-    corners = ("top-left", "top-right", "bottom-right", "bottom-left")
-    names = tuple(f"radius-{corner}" for corner in corners)
+    names = SIDES["radius"]
     amount = _number(found, names[0])
     away = max(amount * zoom, 9.0)
     at = QPointF(rect.left() + away, rect.top() + away)

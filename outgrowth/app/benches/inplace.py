@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from outgrowth.app.fields.rich import RichText
 from outgrowth.app.paint.painter import qcolor
 from outgrowth.app.session import Session, deeds
+from outgrowth.app.theme import LIGHT, Theme
 from outgrowth.core.color import Color
 from outgrowth.core.document.values import words
 from outgrowth.core.resolve.ladder import Inspection
@@ -25,7 +26,7 @@ class InPlace(RichText):
 
     finished = pyqtSignal()
 
-    def __init__(self, parent: QWidget, session: Session, found: Inspection) -> None:
+    def __init__(self, parent: QWidget, session: Session, theme: Theme, found: Inspection) -> None:
         super().__init__("The words, in their place")
         self.setParent(parent)
         self._session = session
@@ -38,17 +39,18 @@ class InPlace(RichText):
         self.confirmed.connect(self._commit)
         self.left.connect(self._commit)
         self.cancelled.connect(self._cancel)
-        self._look(found)
+        self._look(found, theme)
 
-    def _look(self, found: Inspection) -> None:
+    def _look(self, found: Inspection, theme: Theme) -> None:
         load_fonts()
         self._family = str(found.value("font-family"))
         self._size = found.value("font-size")
         self._weight = found.value("font-weight")
         color = found.value("color")
         ink = qcolor(color) if isinstance(color, Color) else QColor("black")
-        paper = "#FFFFFF" if ink.lightnessF() < 0.7 else "#2A241E"
-        self._colors = f"color: {ink.name()}; background: {paper}; border: 2px solid #33526A"
+        paper = LIGHT.paper if ink.lightnessF() < 0.7 else LIGHT.ink  # a product's own ground
+        edge = theme.slate
+        self._colors = f"color: {ink.name()}; background: {paper}; border: 2px solid {edge}"
 
     def show_at(self, rect: QRectF, zoom: float) -> None:
         """Lies over a text at `rect` of the parent, ready for words."""

@@ -23,6 +23,7 @@ from outgrowth.app.benches.marks import adding
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
+from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.properties import Kind
 from outgrowth.core.document.records import Node, Path
 from outgrowth.core.document.values import FromProperty
@@ -280,9 +281,7 @@ class Layers(QWidget):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self._session = session
-        self.setProperty("room", "panel")
-        self.setProperty("edge", "right")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self, "panel", "right")
         self.model = LayersModel(session)
         self._delegate = LayersDelegate(session, theme)
         self.list = LayersList()

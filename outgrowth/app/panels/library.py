@@ -31,6 +31,7 @@ from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.thumbnail import draw_thumbnail
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Document
 from outgrowth.core.edits.components import rename_owner
 
@@ -262,8 +263,7 @@ class Library(QWidget):
     def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
         self._session = session
-        self.setProperty("room", "panel")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self, "panel")
         self.model = LibraryModel(session)
         self._delegate = LibraryDelegate(session, rasters, theme)
         self.list = QListView()

@@ -16,6 +16,7 @@ from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import icon
+from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.paint import draw
 from outgrowth.core.runtime import Runtime
@@ -203,8 +204,7 @@ class Live(QWidget):
         super().__init__()
         self._session = session
         self.stage = Stage(session, rasters, theme)
-        self.setProperty("room", "panel")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self, "panel")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -216,8 +216,7 @@ class Live(QWidget):
 
     def _head(self, theme: Theme) -> QWidget:
         strip = QWidget()
-        strip.setProperty("edge", "bottom")
-        strip.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(strip, edge="bottom")
         strip.setFixedHeight(40)
         row = QHBoxLayout(strip)
         row.setContentsMargins(14, 0, 8, 0)

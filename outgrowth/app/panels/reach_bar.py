@@ -4,11 +4,11 @@ before anything is changed."""
 from __future__ import annotations
 
 from immutables import Map
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
 from outgrowth.app.session import Session
-from outgrowth.app.theme.sheet import restyle
+from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.core.document.properties import FAMILIES, row_of
 from outgrowth.core.document.records import Axis
 from outgrowth.core.resolve.ladder import node_at
@@ -21,9 +21,7 @@ class ReachBar(QWidget):
         super().__init__()
         self._session = session
         self._names: tuple[str, ...] = ()
-        self.setProperty("room", "panel")
-        self.setProperty("edge", "bottom")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self, "panel", "bottom")
         self.setFixedHeight(40)
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(12, 0, 12, 0)

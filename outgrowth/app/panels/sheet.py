@@ -9,6 +9,7 @@ from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from outgrowth.app.session import Session
+from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Component
 
 Act = tuple[str, Callable[[], object]]
@@ -53,8 +54,7 @@ class Sheet(QScrollArea):
             return
         self._made_for = about
         body = QWidget()
-        body.setProperty("room", "panel")
-        body.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(body, "panel")
         layout = QVBoxLayout(body)
         layout.setContentsMargins(14, 8, 6, 16)
         layout.setSpacing(2)

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
 
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import draw_leaf, icon
+from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Component
 from outgrowth.core.document.uses import families
 from outgrowth.core.resolve.ladder import Place, inspect
@@ -44,9 +45,7 @@ class TopStrip(QWidget):
         super().__init__()
         self._session = session
         self._theme = theme
-        self.setProperty("room", "chrome")
-        self.setProperty("edge", "bottom")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self, "chrome", "bottom")
         self.setFixedHeight(40)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 0, 8, 0)
@@ -153,9 +152,7 @@ class StatusLine(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session = session
-        self.setProperty("room", "chrome")
-        self.setProperty("edge", "top")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self, "chrome", "top")
         self.setFixedHeight(26)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 0, 8, 0)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QToolButton, QWidget
+
+from outgrowth.app.theme.sheet import dress
 
 
 class Tabs(QWidget):
@@ -13,8 +15,7 @@ class Tabs(QWidget):
 
     def __init__(self, names: tuple[str, ...]) -> None:
         super().__init__()
-        self.setProperty("edge", "bottom")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(self, edge="bottom")
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 0, 12, 0)
         row.setSpacing(16)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from string import Template
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication, QWidget
 
@@ -129,6 +130,16 @@ def load_fonts() -> None:
     """Makes the shipped chrome type known to Qt."""
     for path in sorted(FONTS.glob("AtkinsonHyperlegibleNext*.ttf")):
         QFontDatabase.addApplicationFont(str(path))
+
+
+def dress(widget: QWidget, room: str = "", edge: str = "") -> None:
+    """Gives a plain widget the ground of a room (panel, chrome, bed), and a hairline at one
+    edge, by the style sheet."""
+    if room:
+        widget.setProperty("room", room)
+    if edge:
+        widget.setProperty("edge", edge)
+    widget.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
 
 
 def restyle(widget: QWidget, name: str, value: str | bool) -> None:

@@ -7,6 +7,7 @@ ValueProblem with a sentence; nothing here knows which property it serves.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Literal, Protocol, TypeVar
 
 import msgspec
@@ -27,6 +28,7 @@ from outgrowth.core.document.values import (
 Json = None | bool | int | float | str | list["Json"] | dict[str, "Json"]
 JsonObject = dict[str, Json]
 
+_Paint = TypeVar("_Paint", Color, Color | Gradient)
 _Record = TypeVar("_Record", bound=msgspec.Struct)
 
 LONGEST_TEXT = 100_000
@@ -144,6 +146,16 @@ class NameType(msgspec.Struct, frozen=True):
         return {"type": "string", "maxLength": LONGEST_TEXT}
 
 
+def _read_as(read: Callable[[str], _Paint], data: Json) -> _Paint:
+    """What `read` makes of CSS notation, its complaint as a ValueProblem."""
+    if not isinstance(data, str):
+        raise ValueProblem(f"{_shown(data)} is not a colour.")
+    try:
+        return read(data)
+    except ColorError as problem:
+        raise ValueProblem(str(problem)) from problem
+
+
 class ColorType(msgspec.Struct, frozen=True):
     """A colour, as hex."""
 
@@ -153,12 +165,7 @@ class ColorType(msgspec.Struct, frozen=True):
         return value
 
     def read(self, data: Json) -> Color:
-        if not isinstance(data, str):
-            raise ValueProblem(f"{_shown(data)} is not a colour.")
-        try:
-            return parse(data)
-        except ColorError as problem:
-            raise ValueProblem(str(problem)) from problem
+        return _read_as(parse, data)
 
     def write(self, value: Literals) -> Json:
         assert isinstance(value, Color)
@@ -175,12 +182,7 @@ class FillType(msgspec.Struct, frozen=True):
         return value if isinstance(value, Gradient) else ColorType().check(value)
 
     def read(self, data: Json) -> Color | Gradient:
-        if not isinstance(data, str):
-            raise ValueProblem(f"{_shown(data)} is not a colour.")
-        try:
-            return parse_fill(data)
-        except ColorError as problem:
-            raise ValueProblem(str(problem)) from problem
+        return _read_as(parse_fill, data)
 
     def write(self, value: Literals) -> Json:
         return value.css if isinstance(value, Gradient) else ColorType().write(value)

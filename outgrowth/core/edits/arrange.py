@@ -15,6 +15,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.properties import SIDES, row_of
 from outgrowth.core.document.records import Component, Document, Node, lineage
 from outgrowth.core.document.values import FIT, Size, Value, fixed
 from outgrowth.core.edits.errors import EditError
@@ -187,28 +188,15 @@ def _freed(child: Node, rect: Rect) -> dict[str, Value]:
         size = child.style.get(side, FIT)
         if isinstance(size, Size) and size.mode == "grow":
             style[side] = fixed(px)
-    dropped = ("x", "y", "floating", "pin-x", "pin-y", "right", "bottom", "align-self")
-    margins = ("margin-left", "margin-top", "margin-right", "margin-bottom")
-    for name in (*dropped, *margins):
-        if name in child.style:
-            style[name] = _BARE[name]
+    for name in _OF_A_PLACE & set(child.style):
+        style[name] = row_of(name).default
     return style
 
 
-_BARE: dict[str, Value] = {
-    "x": 0.0,
-    "y": 0.0,
-    "floating": False,
-    "pin-x": "start",
-    "pin-y": "start",
-    "right": 0.0,
-    "bottom": 0.0,
-    "align-self": "auto",
-    "margin-left": 0.0,
-    "margin-top": 0.0,
-    "margin-right": 0.0,
-    "margin-bottom": 0.0,
-}
+_OF_A_PLACE = frozenset(
+    ("x", "y", "floating", "align-self", "right", "bottom", *SIDES["pins"], *SIDES["margin"])
+)
+"""What a part says about its place in the box that it stands in."""
 
 
 def _box(

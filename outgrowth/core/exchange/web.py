@@ -282,15 +282,16 @@ def _shadow(shadow: Shadow) -> str:
 
 
 def _svg(p: PaintStyle, placed: Placed) -> str:
-    data, view = p.path, f"0 0 {p.path_size:g} {p.path_size:g}"
+    data, width, height = p.path, p.path_size, p.path_size
     if p.form != "path":
-        data, view = formed(p, placed.width, placed.height), f"0 0 {placed.width} {placed.height}"
+        width, height = placed.width, placed.height
+        data = formed(p, width, height)
     if not data:
         return ""
-    width, height = (float(n) for n in view.split()[2:])
     paint, defined = _svg_fill(p.fill, width, height)
     return (
-        f'<svg viewBox="{view}">{defined}<path d="{escape(data)}" fill="{paint}" '
+        f'<svg viewBox="0 0 {width:.10g} {height:.10g}">{defined}'
+        f'<path d="{escape(data)}" fill="{paint}" '
         f'stroke="{_color(p.stroke)}" stroke-width="{p.line_width:g}" '
         'stroke-linecap="round" stroke-linejoin="round"/></svg>'
     )

@@ -16,6 +16,7 @@ from outgrowth.app.panels.ledger.editors import Editor, Editors
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.properties import FAMILIES, TABLE, Kind, StyleProperty
 from outgrowth.core.document.records import Component, Node
 from outgrowth.core.resolve.ladder import Inspection, Together, inspect
@@ -94,8 +95,7 @@ class Ledger(QScrollArea):
 
     def _build(self, found: Inspection | None) -> None:
         body = QWidget()
-        body.setProperty("room", "panel")
-        body.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        dress(body, "panel")
         self._layout = QVBoxLayout(body)
         self._layout.setContentsMargins(0, 6, 0, 16)
         self._layout.setSpacing(0)
