@@ -97,7 +97,7 @@ def _open(arguments: argparse.Namespace) -> int:
 
 
 def _measure(arguments: argparse.Namespace) -> int:
-    scene, placed, name = _laid_out(arguments)
+    scene, placed, name = _laid_out(load(arguments.file), arguments)
     found = [
         {
             "path": "/".join(at.names),
@@ -124,10 +124,12 @@ def _shot(arguments: argparse.Namespace) -> int:
 
     from outgrowth.app.shot import PictureProblem, picture
 
-    scene, placed, _ = _laid_out(arguments)
+    document = load(arguments.file)
+    scene, placed, _ = _laid_out(document, arguments)
     app = QGuiApplication(sys.argv[:1])
     try:
-        image = picture(scene, placed, arguments.scale, cut=arguments.screen is not None)
+        cut = arguments.screen is not None
+        image = picture(scene, placed, arguments.scale, cut, document.assets)
     except PictureProblem as problem:
         raise UsageProblem(str(problem)) from problem
     if not image.save(str(arguments.out)):
@@ -136,9 +138,8 @@ def _shot(arguments: argparse.Namespace) -> int:
     return 0
 
 
-def _laid_out(arguments: argparse.Namespace) -> tuple[SceneNode, Placed, str]:
+def _laid_out(document: Document, arguments: argparse.Namespace) -> tuple[SceneNode, Placed, str]:
     """The scene that a command is about, laid out, and what its root is called."""
-    document = load(arguments.file)
     owner = _named(document, arguments.screen or arguments.component)
     resolver, layout = Resolver(), Layout(Typesetter(shipped(FONTS)))
     if isinstance(owner, Component):

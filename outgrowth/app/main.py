@@ -11,11 +11,13 @@ from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.session import Session
 from outgrowth.app.session.engine import shipped_engine
+from outgrowth.app.session.typefaces import Typefaces
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import load
+from outgrowth.core.text.fonts import FontSource
 
 
 class Desk:
@@ -24,6 +26,8 @@ class Desk:
     def __init__(self, theme: Theme) -> None:
         self._theme = theme
         self._windows: list[MainWindow] = []
+        self.typefaces = Typefaces()
+        self.typefaces.found.connect(self._install)
 
     def open(self, path: FilePath) -> MainWindow:
         """Shows a file in a new window. Raises FileProblem."""
@@ -34,7 +38,12 @@ class Desk:
         window = MainWindow(session, self._theme, lambda other: self._reopened(other))
         self._windows = [w for w in self._windows if w.isVisible()] + [window]
         window.show()
+        self.typefaces.look_later()
         return window
+
+    def _install(self, sources: list[FontSource]) -> None:
+        for window in self._windows:
+            window.session.install_fonts(sources)
 
     def _reopened(self, path: FilePath) -> None:
         self.open(path)
@@ -64,12 +73,16 @@ def run(path: FilePath, dark: bool = False, shot: FilePath | None = None, owner:
     theme = DARK if dark else LIGHT
     app = application(theme)
     app.setAttribute(Qt.ApplicationAttribute.AA_DontShowIconsInMenus, False)
-    window = Desk(theme).open(path)
+    desk = Desk(theme)
+    window = desk.open(path)
     if owner:
         window.session.open(owner_named(window.session.document, owner))
     if shot is not None:
         QTimer.singleShot(400, lambda: _shoot(window, shot))
-    return app.exec()
+    try:
+        return app.exec()
+    finally:
+        desk.typefaces.stop()
 
 
 def owner_named(document: Document, name: str) -> str:

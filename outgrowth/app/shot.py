@@ -4,22 +4,31 @@ from __future__ import annotations
 
 import math
 
+from immutables import Map
 from PyQt6.QtGui import QImage, QPainter
 
 from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.core.document.records import Asset
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Placed
 from outgrowth.core.paint import draw
 from outgrowth.core.resolve.scene import SceneNode
 
 LARGEST_SIDE = 16_384
+NO_ASSETS: Map[str, Asset] = Map()
 
 
 class PictureProblem(ValueError):
     """The picture cannot be made; the message is a sentence for the user."""
 
 
-def picture(scene: SceneNode, placed: Placed, scale: float = 1.0, cut: bool = False) -> QImage:
+def picture(
+    scene: SceneNode,
+    placed: Placed,
+    scale: float = 1.0,
+    cut: bool = False,
+    assets: Map[str, Asset] = NO_ASSETS,
+) -> QImage:
     """The scene on nothing: everything that it inks (shadows reach over), or, `cut`, just
     the border box of its root. Raises PictureProblem."""
     fragment = draw(scene, placed)
@@ -33,6 +42,6 @@ def picture(scene: SceneNode, placed: Placed, scale: float = 1.0, cut: bool = Fa
     image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
     image.fill(0)
     painter = QPainter(image)
-    QtPainter(painter, Rasters(), scale).draw(fragment, -bounds.x, -bounds.y)
+    QtPainter(painter, Rasters(lambda: assets), scale).draw(fragment, -bounds.x, -bounds.y)
     painter.end()
     return image

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path as FilePath
 
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QBuffer, QPoint, Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShowEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.actions import Action
-from outgrowth.app.benches.canvas import Canvas
+from outgrowth.app.benches.canvas import Canvas, brought
 from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import GridBench, VariantGrid
 from outgrowth.app.dialogs.find import Candidate, Finder
@@ -38,7 +38,7 @@ from outgrowth.app.panels.rules import Rules
 from outgrowth.app.panels.strips import StatusLine, TopStrip
 from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.uses import Uses
-from outgrowth.app.session import Session, deeds
+from outgrowth.app.session import Session, deeds, outside
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import dress, install
 from outgrowth.core.document.properties import FAMILIES
@@ -61,7 +61,7 @@ class MainWindow(QMainWindow):
         self.session = session
         self.theme = theme
         self._reopen = reopen
-        self.rasters = Rasters()
+        self.rasters = Rasters(lambda: session.document.assets)
         self.strip = TopStrip(session, theme)
         self.library = Library(session, self.rasters, theme)
         self.reach_bar = ReachBar(session)
@@ -147,6 +147,7 @@ class MainWindow(QMainWindow):
         session = self.session
         self.library.opened.connect(session.open)
         self.ledger.visited.connect(session.open)
+        self.ledger.picture_asked.connect(self.ask_picture)
         self.gathering.left.connect(self._bench_changed)
         self.rules.edited.connect(self._edit_rule)
         self.uses.visited.connect(self._visit)
@@ -283,6 +284,18 @@ class MainWindow(QMainWindow):
                 lambda: s.can_go_back,
                 "Shift+F9",
             ),
+            Action(
+                "place-picture", "Place a picture", "Parts", self.ask_picture, shortcut="Ctrl+I"
+            ),
+            Action(
+                "paste",
+                "Paste a picture",
+                "Parts",
+                self.paste,
+                self._can_paste,
+                "Ctrl+V",
+            ),
+            Action("carry-font", "Carry a font in the file", "File", self.ask_font),
             Action("gather", "Gather drawn parts by their names", "Parts", self.show_gathering),
             Action(
                 "not-offered",
@@ -488,6 +501,41 @@ class MainWindow(QMainWindow):
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
         self.fit()
+
+    # --- from outside -------------------------------------------------------------------
+
+    def ask_picture(self) -> None:
+        """Asks for a picture, for the selected image or as a new one."""
+        kinds = " ".join(f"*{suffix}" for suffix in outside.PICTURE_SUFFIXES)
+        self._ask_outside("Place a picture", f"Pictures ({kinds})")
+
+    def ask_font(self) -> None:
+        self._ask_outside("Carry a font in the file", "Fonts (*.ttf *.otf)")
+
+    def _ask_outside(self, title: str, kinds: str) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, title, "", kinds)
+        if name:
+            outside.bring(self.session, FilePath(name))
+
+    def _can_paste(self) -> bool:
+        clipboard = QApplication.clipboard()
+        data = clipboard.mimeData() if clipboard is not None else None
+        return data is not None and (data.hasImage() or bool(brought(data)))
+
+    def paste(self) -> None:
+        """Places the picture that is on the clipboard."""
+        clipboard = QApplication.clipboard()
+        if clipboard is None:
+            return
+        files = brought(clipboard.mimeData())
+        for path in files:
+            outside.bring(self.session, path)
+        image = clipboard.image()
+        if not files and not image.isNull():
+            held = QBuffer()
+            held.open(QBuffer.OpenModeFlag.WriteOnly)
+            image.save(held, "PNG")
+            outside.place(self.session, held.data().data(), "Pasted picture.png")
 
     # --- files --------------------------------------------------------------------------
 

@@ -12,6 +12,7 @@ from outgrowth.core.document.values import (
     FIT,
     GROW,
     FromProperty,
+    Picture,
     Shadow,
     Token,
     Value,
@@ -37,6 +38,10 @@ def text(node_id: str, content: str | FromProperty, name: str = "", **style: Giv
 
 def shape(node_id: str, path: str, name: str = "", **style: Given) -> Node:
     return new_node(node_id, name or spoken(node_id), "shape", styled(style) | {"path": path})
+
+
+def image(node_id: str, picture: Picture, name: str = "", **style: Given) -> Node:
+    return new_node(node_id, name or spoken(node_id), "image", styled(style) | {"picture": picture})
 
 
 def instance(

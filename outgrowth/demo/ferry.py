@@ -12,6 +12,7 @@ from outgrowth.demo.controls import (
     with_toggle,
 )
 from outgrowth.demo.gathering import with_page
+from outgrowth.demo.islands import with_islands
 from outgrowth.demo.notices import with_help, with_notice, with_search_form
 from outgrowth.demo.parts import with_button, with_icon_button, with_icons, with_tokens
 from outgrowth.demo.screens import with_boarding, with_desk, with_fares
@@ -45,6 +46,7 @@ STEPS = (
     with_desk,
     with_fares,
     with_help,
+    with_islands,
     with_page,
 )
 

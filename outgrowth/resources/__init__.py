@@ -4,5 +4,6 @@ from pathlib import Path
 
 HERE = Path(__file__).parent
 FONTS = HERE / "fonts"
+PICTURES = HERE / "pictures"
 ICONS = HERE / "icons"
 DEMO = HERE / "ferry-line.outgrowth.json"

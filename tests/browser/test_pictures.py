@@ -4,15 +4,18 @@ import io
 
 import numpy as np
 import pytest
+from immutables import Map
 from PIL import Image
 
 from outgrowth.app.shot import picture
 from outgrowth.core.color import parse, parse_fill
-from outgrowth.core.document.values import Shadow, fixed
+from outgrowth.core.document.records import Asset
+from outgrowth.core.document.values import Picture, Shadow, fixed
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.scene import Interner, SceneParts
 from outgrowth.core.text import Typesetter
+from outgrowth.resources import PICTURES
 
 pytestmark = pytest.mark.browser
 
@@ -28,6 +31,14 @@ def part(kind="box", **style):
     values = base | {name.replace("_", "-"): value for name, value in style.items()}
     layout = intern.layout(kind, values, ())
     return intern.scene(SceneParts(kind, layout, intern.paint(values)))
+
+
+VIEW = Asset("skerry.png", "image/png", (PICTURES / "skerry.png").read_bytes())
+HELD = Map({VIEW.digest: VIEW})
+
+
+def seen(fit, **style):
+    return part("image", picture=Picture(VIEW.digest, 520.0, 320.0), fit=fit, **style)
 
 
 PARTS = {
@@ -53,6 +64,10 @@ PARTS = {
         "shape", form="ellipse", fill=parse_fill("radial-gradient(#F5F0E6, #17495A)")
     ),
     "a turned box": part(rotate=20.0, scale=0.8, opacity=0.5),
+    "a picture cut to size": seen("cover", **ROUND),
+    "a whole picture": seen("contain", fill=SEA),
+    "a picture out of shape": seen("stretch"),
+    "a picture side by side": seen("tile"),
 }
 
 
@@ -68,11 +83,11 @@ def test_a_part_is_painted_as_in_chromium(chromium, qapp, fonts, tmp_path, name)
     )
     placed = Layout(Typesetter(fonts)).place(layout)
     file = tmp_path / "part.html"
-    file.write_text(page(root, placed, name))
+    file.write_text(page(root, placed, name, HELD))
     chromium.get(file.as_uri())
     theirs = np.asarray(Image.open(io.BytesIO(chromium.get_screenshot_as_png())).convert("RGB"))
     path = tmp_path / "ours.png"
-    picture(root, placed, 1.0, cut=True).save(str(path))
+    picture(root, placed, 1.0, True, HELD).save(str(path))
     ours = np.asarray(Image.open(path).convert("RGB"))
     here = theirs[: ours.shape[0], : ours.shape[1]].astype(int)
     differing = np.abs(ours.astype(int) - here).max(axis=2) > 8

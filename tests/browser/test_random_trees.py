@@ -3,13 +3,16 @@
 import pytest
 from hypothesis import HealthCheck, assume, given, settings
 from hypothesis import strategies as st
+from immutables import Map
 
-from outgrowth.core.document.values import FIT, Size, fixed
+from outgrowth.core.document.records import Asset
+from outgrowth.core.document.values import FIT, Picture, Size, fixed
 from outgrowth.core.document.values import words as spoken
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.scene import Interner, SceneParts
 from outgrowth.core.text import Typesetter
+from outgrowth.resources import PICTURES
 from tests.browser.test_rectangles import _READ, rectangles
 
 pytestmark = pytest.mark.browser
@@ -59,7 +62,8 @@ container = st.fixed_dictionaries(
         "align": st.sampled_from(["start", "center", "end", "stretch", "baseline"]),
         "padding-left": st.integers(0, 20).map(float),
         "padding-top": st.integers(0, 20).map(float),
-    }
+    },
+    optional={"mirrored": st.just(True)},
 )
 wrapping = st.fixed_dictionaries({"wrap": st.just(True), "cross-gap": st.integers(0, 9).map(float)})
 words = st.sampled_from(["Skerry", "The sea is calm today", "Berth 2, gate B", "ferry"])
@@ -71,6 +75,18 @@ text = st.fixed_dictionaries(
 )
 
 
+VIEW = Asset("skerry.png", "image/png", (PICTURES / "skerry.png").read_bytes())
+image = st.fixed_dictionaries(
+    {
+        "picture": st.just(Picture(VIEW.digest, 520.0, 320.0)),
+        "width": st.one_of(st.just(FIT), length.map(fixed), grow),
+        "height": st.one_of(st.just(FIT), length.map(fixed)),
+        "align-self": st.sampled_from(["auto", "start", "center", "stretch"]),
+    },
+    optional={"margin-left": st.integers(-4, 9).map(float)},
+)
+
+
 def either(plain, extra):
     """The first, now and then with the second on top."""
     return st.one_of(plain, plain, st.tuples(plain, extra).map(lambda two: two[0] | two[1]))
@@ -78,9 +94,10 @@ def either(plain, extra):
 
 def trees():
     boxes = st.tuples(either(own(leaf=True), floating), st.just({}), st.just(()))
-    texts = st.tuples(text, st.none(), st.just(()))
+    texts = st.tuples(text, st.just("text"), st.just(()))
+    images = st.tuples(image, st.just("image"), st.just(()))
     return st.recursive(
-        st.one_of(boxes, boxes, texts),
+        st.one_of(boxes, boxes, texts, images),
         lambda inner: st.tuples(
             either(own(leaf=False), floating),
             either(container, wrapping),
@@ -90,19 +107,27 @@ def trees():
     )
 
 
-def only_rows_wrap(arrangement):
+HELD = Map({VIEW.digest: VIEW})
+
+
+def comparable(arrangement):
     """Columns that wrap are left to tests/core/layout: there Chromium measures words at one
-    width and then sets them in another."""
-    column = bool(arrangement) and arrangement["flow"] == "column"
-    return arrangement | {"wrap": False} if column else arrangement
+    width and then sets them in another. In a mirrored column the shared edge of what is
+    aligned by its baseline is the right one; only the left one is ours."""
+    if arrangement.get("flow") != "column":
+        return arrangement
+    mirrored = arrangement.get("mirrored", False) and arrangement["align"] != "baseline"
+    return arrangement | {"wrap": False, "mirrored": mirrored}
 
 
 def scene(tree):
     style, arrangement, children = tree
-    arrangement = only_rows_wrap(arrangement)
+    kind = arrangement if isinstance(arrangement, str) else "box"
+    arrangement = {} if kind != "box" else comparable(arrangement)
     inner = tuple(scene(child) for child in children)
-    kind = "text" if arrangement is None else "box"
-    layout = intern.layout(kind, style | (arrangement or {}), tuple(c.layout for c in inner))
+    if kind == "image":
+        style = style | {"aspect": 520.0 / 320.0}
+    layout = intern.layout(kind, style | arrangement, tuple(c.layout for c in inner))
     ids = tuple(str(n) for n in range(len(inner)))
     return intern.scene(SceneParts(kind, layout, intern.paint({}), inner, ids, ids))
 
@@ -117,10 +142,10 @@ def test_random_trees_agree_with_chromium(chromium, fonts, tmp_path):
     @given(trees(), st.integers(40, 400))
     def compare(tree, width):
         _, arrangement, children = tree
-        assume(arrangement)
+        assume(isinstance(arrangement, dict) and arrangement)
         root = scene(({"width": fixed(float(width))}, arrangement, children))
         placed = layout.place(root.layout)
-        file.write_text(page(root, placed, "tree"))
+        file.write_text(page(root, placed, "tree", HELD))
         chromium.get(file.as_uri())
         theirs = chromium.execute_async_script(_READ)
         for at, rect in rectangles(placed):

@@ -55,7 +55,7 @@ def differences(chromium, fonts, tmp_path):
             scene = resolver.variant(document, owner_id, variant)
         placed = layout.place(scene.layout)
         file = tmp_path / "page.html"
-        file.write_text(page(scene, placed, owner_id))
+        file.write_text(page(scene, placed, owner_id, document.assets))
         chromium.get(file.as_uri())
         theirs = chromium.execute_async_script(_READ)
         ours = dict(rectangles(placed))
@@ -68,7 +68,9 @@ def differences(chromium, fonts, tmp_path):
 
 
 # Source: Debian's Chromium (references.md): ≤ 0.5 px each, median ≤ 0.05.
-@pytest.mark.parametrize("screen", ["boarding", "desk", "fares", "help", "before-gathering"])
+@pytest.mark.parametrize(
+    "screen", ["boarding", "desk", "fares", "help", "islands", "before-gathering"]
+)
 def test_a_screen_is_laid_out_as_in_chromium(differences, ferry, screen):
     found = differences(ferry, screen)
     assert len(found) > 80

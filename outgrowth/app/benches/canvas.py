@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from functools import partial
+from pathlib import Path as FilePath
 
 from PyQt6.QtCore import QEvent, QMimeData, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -25,7 +26,7 @@ from outgrowth.app.benches.gestures import Gesture, Landing, moving, pulling
 from outgrowth.app.benches.handles import Handle, draw_handles, draw_number, handles
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.paint import QtPainter, Rasters
-from outgrowth.app.session import Session, deeds
+from outgrowth.app.session import Session, deeds, outside
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.geometry import Rect
@@ -295,7 +296,7 @@ class Canvas(QWidget):
         return Landing(parent.id, index), line
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        if event is not None and dragged(event.mimeData()):
+        if event is not None and (dragged(event.mimeData()) or brought(event.mimeData())):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
@@ -315,6 +316,10 @@ class Canvas(QWidget):
         component = dragged(event.mimeData())
         if landing is not None and component in self._session.document.components:
             deeds.place_into(self._session, component, landing.parent, landing.before)
+            event.acceptProposedAction()
+        for path in brought(event.mimeData()):
+            into = None if landing is None else (landing.parent, landing.before)
+            outside.bring(self._session, path, into)
             event.acceptProposedAction()
         self.update()
 
@@ -466,6 +471,12 @@ class Canvas(QWidget):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         if self._fitted:
             self.fit()
+
+
+def brought(data: QMimeData | None) -> list[FilePath]:
+    """The files that a drag or the clipboard carries."""
+    urls = data.urls() if data is not None else []
+    return [FilePath(url.toLocalFile()) for url in urls if url.isLocalFile()]
 
 
 def dragged(data: QMimeData | None) -> str:

@@ -26,7 +26,7 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import Bends, edge_bends
 from outgrowth.core.paint import Fragment, Mark, replay
 from outgrowth.core.paint.fragment import Group
-from outgrowth.core.paint.marks import Bar, Box, Glyphs, Outline, Radii, Ring, Shade
+from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Outline, Radii, Ring, Shade
 
 _HINTS = QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
 
@@ -123,6 +123,8 @@ class QtPainter:
             self._ring(mark, x, y)
         elif isinstance(mark, Shade):
             self._shade(mark, x, y)
+        elif isinstance(mark, Image):
+            self._image(mark, x, y)
         else:
             self._outline(mark, x, y)
 
@@ -234,6 +236,33 @@ class QtPainter:
         self._p.drawImage(bounds, image)
         self._p.restore()
 
+    def _image(self, mark: Image, x: float, y: float) -> None:
+        room = self._snapped(x, y, mark.width, mark.height)
+        whole = self._rasters.picture(mark.picture.asset)
+        self._p.save()
+        self._p.setClipPath(rounded(room, mark.radii), Qt.ClipOperation.IntersectClip)
+        if whole is None:
+            self._nothing(room)
+        elif mark.fit == "tile":
+            self._p.translate(room.topLeft())
+            tiles = QBrush(whole)
+            by = mark.picture.width / whole.width(), mark.picture.height / whole.height()
+            tiles.setTransform(QTransform.fromScale(*by))
+            self._p.fillRect(QRectF(0.0, 0.0, room.width(), room.height()), tiles)
+        else:
+            at = fitted(mark, room)
+            size = round(at.width() * self._scale), round(at.height() * self._scale)
+            sized = self._rasters.scaled(mark.picture.asset, *size) if max(size) < 4096 else None
+            self._p.drawImage(at, sized or whole)
+        self._p.restore()
+
+    def _nothing(self, room: QRectF) -> None:
+        """What stands where no picture is: a crossed frame."""
+        self._p.setPen(QPen(_NOTHING, 1.0))
+        self._p.drawRect(room.adjusted(0.5, 0.5, -0.5, -0.5))
+        self._p.drawLine(room.topLeft(), room.bottomRight())
+        self._p.drawLine(room.bottomLeft(), room.topRight())
+
     def _outline(self, mark: Outline, x: float, y: float) -> None:
         path = self._rasters.path(mark)
         self._p.save()
@@ -247,6 +276,21 @@ class QtPainter:
             pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
             self._p.strokePath(path, pen)
         self._p.restore()
+
+
+_NOTHING = QColor(120, 120, 120)
+
+
+def fitted(mark: Image, room: QRectF) -> QRectF:
+    """Where a picture lies whole: over the room (cover), in it (contain), or as it.
+    Source: CSS Images 3, section 5.5 (object-fit)."""
+    if mark.fit == "stretch" or not (mark.picture.width and mark.picture.height):
+        return room
+    across, down = room.width() / mark.picture.width, room.height() / mark.picture.height
+    by = max(across, down) if mark.fit == "cover" else min(across, down)
+    width, height = mark.picture.width * by, mark.picture.height * by
+    left = room.x() + (room.width() - width) / 2
+    return QRectF(left, room.y() + (room.height() - height) / 2, width, height)
 
 
 def _copy(fragment: Fragment, group: Group | None) -> Fragment:

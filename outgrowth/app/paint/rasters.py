@@ -9,11 +9,15 @@ new in every frame, pays nothing.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
-from PyQt6.QtCore import QByteArray, QPointF, QRectF
-from PyQt6.QtGui import QFont, QGlyphRun, QImage, QPainterPath, QRawFont
+from immutables import Map
+from PyQt6.QtCore import QBuffer, QByteArray, QPointF, QRectF, Qt
+from PyQt6.QtGui import QFont, QGlyphRun, QImage, QImageReader, QPainterPath, QRawFont
 
 from outgrowth.app.paint.shadows import soft
+from outgrowth.core.document.records import Asset
+from outgrowth.core.document.types import MOST_PIXELS
 from outgrowth.core.geometry.path import outline
 from outgrowth.core.memo import Generations
 from outgrowth.core.paint import Fragment
@@ -55,13 +59,44 @@ def raster_of(fragment: Fragment, scale: float) -> tuple[Raster, bool] | None:
 
 
 class Rasters:
-    """One memory for all painters of a window."""
+    """One memory for all painters of a window.
 
-    def __init__(self) -> None:
+    `assets` gives the data of the pictures that the document holds, by digest.
+    """
+
+    def __init__(self, assets: Callable[[], Map[str, Asset]] = Map) -> None:
+        self._assets = assets
+        self._pictures: Generations[str, QImage] = Generations(64)
+        self._scaled: Generations[tuple[str, int, int], QImage] = Generations(128)
         self._fonts: Generations[tuple[int, float], tuple[Face, QRawFont]] = Generations(256)
         self._runs: Generations[int, tuple[GlyphRun, QGlyphRun]] = Generations(8192)
         self._paths: Generations[str, QPainterPath] = Generations(512)
         self._shades: Generations[tuple[Shade, float], tuple[QImage, QRectF]] = Generations(256)
+
+    def picture(self, digest: str) -> QImage | None:
+        """A picture at its own size; None for one that the document does not hold, or that
+        cannot be unpacked."""
+        found = self._pictures.get(digest)
+        if found is None:
+            asset = self._assets().get(digest)
+            found = QImage() if asset is None else _unpacked(asset.data)
+            if asset is not None:
+                self._pictures.put(digest, found)
+        return None if found.isNull() else found
+
+    def scaled(self, digest: str, width: int, height: int) -> QImage | None:
+        """A picture at a size in device pixels."""
+        key = digest, width, height
+        found = self._scaled.get(key)
+        if found is None:
+            whole = self.picture(digest)
+            if whole is None:
+                return None
+            smooth = Qt.TransformationMode.SmoothTransformation
+            ratio = Qt.AspectRatioMode.IgnoreAspectRatio
+            found = whole.scaled(max(width, 1), max(height, 1), ratio, smooth)
+            self._scaled.put(key, found)
+        return found
 
     def glyphs(self, run: GlyphRun) -> QGlyphRun:
         """The very glyph ids and places that were measured, as Qt draws them."""
@@ -101,6 +136,18 @@ class Rasters:
             found = soft(path, bounds, shade.shadow.blur, shade.shadow.color, scale), bounds
             self._shades.put(key, found)
         return found
+
+
+def _unpacked(data: bytes) -> QImage:
+    """The picture in a file's bytes, turned as a camera says; a null one if it is damaged."""
+    held = QBuffer()
+    held.setData(data)
+    reader = QImageReader(held)
+    reader.setAutoTransform(True)
+    size = reader.size()
+    if size.width() * size.height() > MOST_PIXELS:
+        return QImage()
+    return reader.read().convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
 
 
 def _followed(data: str) -> QPainterPath:

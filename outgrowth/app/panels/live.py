@@ -79,7 +79,7 @@ class Stage(QWidget):
         subject = self.subject()
         if subject is None:
             self.runtime = None
-        elif self.runtime is None:
+        elif self.runtime is None or self.runtime.layout is not self._session.engine.layout:
             self.runtime = self._session.engine.runtime(self._session.document, subject)
         else:
             self.runtime.update(self._session.document, subject)

@@ -151,15 +151,20 @@ def neighbours(session: Session) -> None:
 
 def place(session: Session, component_id: str) -> None:
     """An instance in the selected box, or beside the selected part."""
+    if session.owner is not None:
+        place_into(session, component_id, *spot(session))
+
+
+def spot(session: Session) -> tuple[str, int | None]:
+    """Where something new goes: last in the selected box, or behind the selected part."""
     owner = session.owner
     if owner is None:
-        return
+        raise EditError("Nothing is on the bench.")
     node = own_node(session) or owner.root
-    index = None
-    if node.kind != "box":
-        parent = lineage(owner.root, node.id)[-2]
-        index, node = parent.children.index(node) + 1, parent
-    place_into(session, component_id, node.id, index)
+    if node.kind == "box":
+        return node.id, None
+    parent = lineage(owner.root, node.id)[-2]
+    return parent.id, parent.children.index(node) + 1
 
 
 def place_into(session: Session, component_id: str, parent_id: str, index: int | None) -> None:

@@ -2,28 +2,67 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from immutables import Map
 
-from outgrowth.core.document.records import Component, Document
+from outgrowth.core.document.records import Asset, Component, Document
 from outgrowth.core.edits.reach import Census
+from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.layout import Layout
 from outgrowth.core.motion.tween import View
 from outgrowth.core.resolve.cascade import Live
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime.runtime import Runtime, Subject
 from outgrowth.core.text import Typesetter
-from outgrowth.core.text.fonts import FontBook, shipped
+from outgrowth.core.text.fonts import FontBook, FontSource, shipped
 from outgrowth.resources import FONTS
 
 
 class Engine:
-    """Resolves and lays out; remembers across edits and windows' panels."""
+    """Resolves and lays out; remembers across edits and windows' panels.
+
+    fonts   those that came with the program; to them come those that the document carries
+            (`carry`) and those of the machine (`install`), in this order
+    """
 
     def __init__(self, fonts: FontBook) -> None:
+        self._shipped = fonts
+        self._installed: tuple[FontSource, ...] = ()
+        self._carried: dict[str, FontSource] = {}
+        self._assets: Map[str, Asset] = Map()
+        self._set_fonts(fonts)
+
+    def _set_fonts(self, fonts: FontBook) -> None:
+        """Other fonts set every text anew, so nothing that is remembered stays good."""
         self.fonts = fonts
         self.resolver = Resolver()
         self.layout = Layout(Typesetter(fonts))
         self.census = Census(self.resolver)
+
+    def carry(self, assets: Map[str, Asset]) -> bool:
+        """Takes the fonts among a document's assets; whether that changed anything."""
+        if assets is self._assets:
+            return False
+        self._assets = assets
+        found = {source.key: source for source in carried(assets)}
+        if found.keys() == self._carried.keys():
+            return False
+        self._carried = found
+        return self._refresh()
+
+    def install(self, sources: Iterable[FontSource]) -> bool:
+        """Takes the machine's fonts; whether that changed anything."""
+        self._installed = tuple(sources)
+        return self._refresh()
+
+    def _refresh(self) -> bool:
+        before = self.fonts.families
+        book = self._shipped.also(self._carried.values()).also(self._installed)
+        if book.families == before:
+            return False
+        self._set_fonts(book)
+        return True
 
     def view(
         self,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from pathlib import Path as FilePath
 from typing import NamedTuple
 
@@ -23,6 +23,7 @@ from outgrowth.core.exchange import native
 from outgrowth.core.layout.rectangles import Located, locate
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
+from outgrowth.core.text.fonts import FontSource
 
 _SETTLE_MS = 12
 """Longer than Qt waits before it repaints: the bench's frame comes first."""
@@ -74,6 +75,7 @@ class Session(QObject):
     def __init__(self, engine: Engine, document: Document, path: FilePath | None = None) -> None:
         super().__init__()
         self.engine = engine
+        self.engine.carry(document.assets)
         self.path = path
         self._document = document
         self._saved = document
@@ -405,8 +407,15 @@ class Session(QObject):
     def _show(self, document: Document) -> None:
         if document is not self._document:
             self._document = document
+            self.engine.carry(document.assets)
             self._settling.start()
             self.document_changed.emit()
+
+    def install_fonts(self, sources: Iterable[FontSource]) -> None:
+        """Takes the machine's fonts; a typeface that was missing is itself again."""
+        if self.engine.install(sources):
+            self.document_changed.emit()
+            self._settling.start()
 
     def settle(self) -> None:
         """Lets the panels follow now rather than in a moment."""

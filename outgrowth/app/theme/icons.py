@@ -17,7 +17,12 @@ from outgrowth.resources import ICONS
 
 _SIDES = (10, 14, 16, 20, 24, 28, 32, 40)
 
-NODE_ICONS: dict[Kind, str] = {"box": "square", "text": "text-t", "shape": "triangle"}
+NODE_ICONS: dict[Kind, str] = {
+    "box": "square",
+    "text": "text-t",
+    "shape": "triangle",
+    "image": "image",
+}
 
 
 @lru_cache(maxsize=256)

@@ -20,20 +20,22 @@ from outgrowth.core.document.types import (
     FlagType,
     NameType,
     NumberType,
+    PictureType,
     ShadowsType,
     SizeType,
     ValueType,
 )
-from outgrowth.core.document.values import FIT, Literals
+from outgrowth.core.document.values import FIT, NO_PICTURE, Literals
 
-Kind = Literal["box", "text", "shape", "instance"]
+Kind = Literal["box", "text", "shape", "image", "instance"]
 Affects = Literal["layout", "paint", "presence", "pointer", "structure"]
 Mix = Literal["linear", "color", "shadows", "fade", "cut"]
 
-ANY: frozenset[Kind] = frozenset(("box", "text", "shape", "instance"))
+ANY: frozenset[Kind] = frozenset(("box", "text", "shape", "image", "instance"))
 BOX: frozenset[Kind] = frozenset(("box",))
 TEXT: frozenset[Kind] = frozenset(("text",))
 SHAPE: frozenset[Kind] = frozenset(("shape",))
+IMAGE: frozenset[Kind] = frozenset(("image",))
 INSTANCE: frozenset[Kind] = frozenset(("instance",))
 
 CHOICE = "choice:"
@@ -97,6 +99,11 @@ def _rows() -> list[StyleProperty]:
     rows = [
         row("content", "Words", "Words", TEXT, ContentType(), (), "layout", "fade",
             help="The words that this text shows."),
+        row("picture", "Picture", "Picture", IMAGE, PictureType(), NO_PICTURE, "layout", "fade",
+            help="The picture that this image shows."),
+        row("fit", "Fit", "Picture", IMAGE, ChoiceType(("cover", "contain", "stretch", "tile")),
+            "cover", "paint", "cut", "object-fit",
+            "How the picture fills the room: cut, whole, out of shape, or side by side."),
         row("shown", "Shown", "Presence", ANY, FlagType(), True, "presence", "cut", "display",
             "A node that is not shown takes no room and no gap."),
         row("component", "Component", "Component", INSTANCE, NameType(), "", "structure", "cut",
@@ -116,6 +123,8 @@ def _rows() -> list[StyleProperty]:
                 "linear", f"padding-{side}", "The room between the box's edge and its children.")
         )
     rows += [
+        row("mirrored", "Mirrored", "Arrangement", BOX, FlagType(), False, "layout", "cut",
+            "direction", "Runs from right to left, as for right-to-left writing."),
         row("justify", "Justify", "Arrangement", BOX, ChoiceType(JUSTIFY), "start", "layout",
             "cut", "justify-content", "Where children stand along the flow."),
         row("align", "Align", "Arrangement", BOX, ChoiceType(ALIGN), "start", "layout", "cut",
@@ -134,9 +143,9 @@ def _rows() -> list[StyleProperty]:
             "min-height", "Never lower than this; 0 is no limit."),
         row("max-height", "Most height", "Size", ANY, LENGTH, 0.0, "layout", "linear",
             "max-height", "Never higher than this; 0 is no limit."),
-        row("aspect", "Proportion", "Size", BOX | SHAPE, NumberType(0.0, 1000.0, ""), 0.0,
+        row("aspect", "Proportion", "Size", BOX | SHAPE | IMAGE, NumberType(0.0, 1000.0, ""), 0.0,
             "layout", "linear", "aspect-ratio",
-            "Width by height: a fitting side follows the other. 0 is none."),
+            "Width by height: a fitting side follows the other. 0 is none, or the picture's own."),
         row("align-self", "Align self", "Size", ANY, ChoiceType(("auto", *ALIGN)), "auto",
             "layout", "cut", "align-self", "Where this node stands across its box's flow."),
     ]
@@ -162,7 +171,7 @@ def _rows() -> list[StyleProperty]:
             "From the bottom edge, for what is pinned there."),
         row("order", "Order", "Position", ANY, NumberType(-1000.0, 1000.0, ""), 0.0, "presence",
             "cut", "order", "Lower numbers come first; equal ones keep the order of the tree."),
-        row("fill", "Fill", "Paint", BOX | SHAPE, FillType(), TRANSPARENT, "paint", "color",
+        row("fill", "Fill", "Paint", BOX | SHAPE | IMAGE, FillType(), TRANSPARENT, "paint", "color",
             "background-color", "The colour of the inside."),
         row("stroke", "Stroke", "Paint", BOX | SHAPE, ColorType(), TRANSPARENT, "paint", "color",
             help="The colour of the line around it."),
@@ -183,11 +192,11 @@ def _rows() -> list[StyleProperty]:
         )
     for corner in _CORNERS:
         rows.append(
-            row(f"radius-{corner}", f"Radius {corner}", "Corners", BOX, LENGTH, 0.0, "paint",
-                "linear", f"border-{corner}-radius", "How round this corner is.")
+            row(f"radius-{corner}", f"Radius {corner}", "Corners", BOX | IMAGE, LENGTH, 0.0,
+                "paint", "linear", f"border-{corner}-radius", "How round this corner is.")
         )
     rows += [
-        row("shadow", "Shadow", "Shadow", BOX, ShadowsType(), (), "paint", "shadows",
+        row("shadow", "Shadow", "Shadow", BOX | IMAGE, ShadowsType(), (), "paint", "shadows",
             "box-shadow", "Shadows, outer or inner."),
         row("translate-x", "Shift right", "Transform", ANY, SIGNED, 0.0, "paint", "linear",
             help="Moves the picture, not the layout."),
@@ -243,6 +252,7 @@ def _rows() -> list[StyleProperty]:
 
 _QUIET = {
     "clip",
+    "mirrored",
     "wrap",
     "cross-gap",
     "aspect",

@@ -10,6 +10,7 @@ node of its component, so `()` read from inside an instance is that root.
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Iterator
 from typing import Literal
 
@@ -175,8 +176,22 @@ class DesignToken(msgspec.Struct, frozen=True):
     description: str = ""
 
 
+class Asset(msgspec.Struct, frozen=True, weakref=True):
+    """Data that came from outside: a picture or a font, as the bytes of its file."""
+
+    name: str
+    media: str
+    data: bytes
+
+    @property
+    def digest(self) -> str:
+        """What the data is called in a document: equal data is kept once."""
+        return hashlib.sha256(self.data).hexdigest()[:24]
+
+
 class Document(msgspec.Struct, frozen=True, weakref=True):
-    """Everything in a file. `order` maps keep no order: the ids are listed beside them."""
+    """Everything in a file. `order` maps keep no order: the ids are listed beside them.
+    `assets` are by their digest."""
 
     name: str
     components: Map[str, Component] = Map()
@@ -185,6 +200,7 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
     screen_order: tuple[str, ...] = ()
     tokens: Map[str, DesignToken] = Map()
     motion: Motion = Motion(160.0)
+    assets: Map[str, Asset] = Map()
     extras: Extras = NO_EXTRAS
 
     def in_order(self) -> Iterator[Component]:

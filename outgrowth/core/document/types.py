@@ -17,6 +17,7 @@ from outgrowth.core.document.values import (
     FIT,
     FromProperty,
     Literals,
+    Picture,
     Run,
     Shadow,
     Shift,
@@ -33,6 +34,10 @@ _Record = TypeVar("_Record", bound=msgspec.Struct)
 
 LONGEST_TEXT = 100_000
 LARGEST_NUMBER = 1_000_000.0
+LARGEST_PICTURE = 16_384.0
+"""Px a side that a picture may have."""
+MOST_PIXELS = 40_000_000
+"""And in all."""
 
 
 class ValueProblem(ValueError):
@@ -301,6 +306,34 @@ class ShadowsType(msgspec.Struct, frozen=True):
             "required": ["color"],
         }
         return {"type": "array", "items": shadow}
+
+
+class PictureType(msgspec.Struct, frozen=True):
+    """A picture that the file holds, by its digest, with its own size."""
+
+    def check(self, value: Value) -> Picture:
+        if not isinstance(value, Picture):
+            raise ValueProblem(f"{_shown(value)} is not a picture.")
+        for side in (value.width, value.height):
+            NumberType(0.0, LARGEST_PICTURE).check(side)
+        return value
+
+    def read(self, data: Json) -> Picture:
+        return self.check(_record(data, Picture))
+
+    def write(self, value: Literals) -> Json:
+        held = self.check(value)
+        side = NumberType()
+        return {
+            "asset": held.asset,
+            "width": side.write(held.width),
+            "height": side.write(held.height),
+        }
+
+    def schema(self) -> JsonObject:
+        side = NumberType(0.0, LARGEST_PICTURE).schema()
+        parts: JsonObject = {"asset": {"type": "string"}, "width": side, "height": side}
+        return {"type": "object", "properties": parts, "required": list(parts)}
 
 
 class ChosenType(msgspec.Struct, frozen=True):

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 from typing import NamedTuple
 
 from outgrowth.core.document.properties import CHOICE
-from outgrowth.core.document.records import Component, Document, Node, Owner, walk
+from outgrowth.core.document.records import Asset, Component, Document, Node, Owner, walk
+from outgrowth.core.document.values import Picture
 from outgrowth.core.memo import ByIdentity
 
 
@@ -98,5 +99,26 @@ def _named_families(owner: Owner) -> frozenset[str]:
     return frozenset(family for family in said if isinstance(family, str))
 
 
+def assets_in_use(document: Document) -> dict[str, Asset]:
+    """The pictures that something shows, and all fonts: what is worth keeping in a file."""
+    shown = {digest for owner in document.owners() for digest in _pictures_of(owner)}
+    return {
+        digest: asset
+        for digest, asset in document.assets.items()
+        if digest in shown or asset.media.startswith("font/")
+    }
+
+
+def _shown_pictures(owner: Owner) -> frozenset[str]:
+    said: list[object] = []
+    for node in walk(owner.root):
+        said.append(node.style.get("picture"))
+        said += [rule.value for rule in node.overrides]
+    if isinstance(owner, Component):
+        said += [rule.value for rule in owner.rules]
+    return frozenset(value.asset for value in said if isinstance(value, Picture))
+
+
 _FAMILY = "font-family"
 _families_of = ByIdentity(_named_families, 1024)
+_pictures_of = ByIdentity(_shown_pictures, 1024)

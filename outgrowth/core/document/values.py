@@ -50,6 +50,18 @@ class Run(msgspec.Struct, frozen=True):
     italic: bool = False
 
 
+class Picture(msgspec.Struct, frozen=True):
+    """A picture of the file: the digest by which `Document.assets` holds it ("" for none),
+    and its own size in px."""
+
+    asset: str
+    width: float
+    height: float
+
+
+NO_PICTURE = Picture("", 0.0, 0.0)
+
+
 class Token(msgspec.Struct, frozen=True):
     """A reference to a design token by its dotted path, written `{color.action}`."""
 
@@ -76,7 +88,7 @@ class Shift(msgspec.Struct, frozen=True):
 Scalar = float | bool | str
 Content = tuple[Run, ...]
 Shadows = tuple[Shadow, ...]
-Literals = Scalar | Color | Gradient | Size | Content | Shadows
+Literals = Scalar | Color | Gradient | Size | Content | Shadows | Picture
 Value = Literals | Token | FromProperty | Shift
 
 

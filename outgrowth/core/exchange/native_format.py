@@ -18,10 +18,13 @@ from outgrowth.core.document.types import (
 FORMAT = "outgrowth"
 VERSION = 1
 
+DATA_LINE = 120
+"""Letters of an asset's data (base64) a line."""
+
 UNKNOWN_STYLE = "style"
 """Where a node's extras keep style properties that this version does not know."""
 
-KINDS = ("box", "text", "shape", "instance")
+KINDS = ("box", "text", "shape", "image", "instance")
 DRIVERS = ("none", "pointer", "focus")
 MEANINGS = ("none", "enabled", "checked", "expanded", "selected")
 
@@ -51,6 +54,7 @@ def schema() -> JsonObject:
                 {"component": text, "own": _list(_ref("rule")), "held": _list(_ref("rule"))},
                 optional={"own", "held"},
             ),
+            "asset": _object({"name": text, "media": text, "data": _list(text)}),
             "motion": _motion_schema(),
             "axis": _axis_schema(),
             "property": _property_schema(),
@@ -68,8 +72,9 @@ def schema() -> JsonObject:
             "components": _list(_ref("component")),
             "screens": _list(_ref("screen")),
             "tokens": {"type": "object", "additionalProperties": _ref("token")},
+            "assets": {"type": "object", "additionalProperties": _ref("asset")},
         },
-        optional={"motion", "components", "screens", "tokens"},
+        optional={"motion", "components", "screens", "tokens", "assets"},
     )
     return whole | top
 

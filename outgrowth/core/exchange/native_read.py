@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 from collections.abc import Callable, Iterable
 from typing import TypeVar
 
@@ -10,6 +11,7 @@ from immutables import Map
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, TABLE, row_of
 from outgrowth.core.document.records import (
     Aside,
+    Asset,
     Axis,
     AxisValue,
     Component,
@@ -93,6 +95,7 @@ def _document(held: JsonObject) -> Document:
     tokens = held.get("tokens", {})
     if not isinstance(tokens, dict):
         raise _Misfit("“tokens” is not an object.")
+    assets = _object(held.get("assets", {}), "assets")
     return Document(
         _text(held, "name"),
         Map({c.id: c for c in components}),
@@ -101,8 +104,17 @@ def _document(held: JsonObject) -> Document:
         tuple(s.id for s in screens),
         Map({path: _within(path, lambda t: _token(t), data) for path, data in tokens.items()}),
         _motion(held.get("motion")) or Motion(160.0),
-        _extras(held, "format version name components screens tokens motion"),
+        Map({digest: _within(digest, _asset, data) for digest, data in assets.items()}),
+        _extras(held, "format version name components screens tokens motion assets"),
     )
+
+
+def _asset(held: JsonObject) -> Asset:
+    try:
+        data = base64.b64decode("".join(_texts(held, "data")), validate=True)
+    except ValueError as problem:
+        raise _Misfit("the data is damaged.") from problem
+    return Asset(_text(held, "name"), _text(held, "media"), data)
 
 
 def _component(held: JsonObject) -> Component:

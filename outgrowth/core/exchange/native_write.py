@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import base64
+
 from outgrowth.core.document.properties import PROPERTY_TYPES, row_of
 from outgrowth.core.document.records import (
     Aside,
+    Asset,
     Axis,
     AxisValue,
     Component,
@@ -18,7 +21,9 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.types import Json, JsonObject, write_value
+from outgrowth.core.document.uses import assets_in_use
 from outgrowth.core.exchange.native_format import (
+    DATA_LINE,
     FORMAT,
     TOKEN_TYPES,
     UNKNOWN_STYLE,
@@ -37,7 +42,16 @@ def document_to(document: Document) -> JsonObject:
         "screens": [_screen(s) for s in document.screens_in_order()],
         "tokens": {path: _token(t) for path, t in document.tokens.items()},
     }
+    kept = assets_in_use(document)
+    if kept:
+        out["assets"] = {digest: _asset(asset) for digest, asset in kept.items()}
     return _with_extras(out, document.extras)
+
+
+def _asset(asset: Asset) -> JsonObject:
+    data = base64.b64encode(asset.data).decode()
+    lines: list[Json] = [data[n : n + DATA_LINE] for n in range(0, len(data), DATA_LINE)]
+    return {"name": asset.name, "media": asset.media, "data": lines}
 
 
 def _component(component: Component) -> JsonObject:

@@ -14,7 +14,10 @@ from collections.abc import Iterator
 from html import escape
 from typing import NamedTuple
 
+from immutables import Map
+
 from outgrowth.core.color import Color, Fill, Gradient
+from outgrowth.core.document.records import Asset
 from outgrowth.core.document.values import Content, Shadow, Size
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout import Placed
@@ -33,7 +36,7 @@ _PAGE = """<!doctype html>
 <title>{title}</title>
 <style>
 {fonts}
-* {{ box-sizing: border-box; margin: 0; position: relative; }}
+* {{ box-sizing: border-box; margin: 0; position: relative; direction: ltr; }}
 svg {{ display: block; width: 100%; height: 100%; overflow: visible; }}
 </style>
 </head>
@@ -49,36 +52,68 @@ class _Around(NamedTuple):
 
     flow: str
     align: str
+    mirrored: bool = False
 
 
 _ALONE = _Around("alone", "start")
+NO_ASSETS: Map[str, Asset] = Map()
 
 
-def page(scene: SceneNode, placed: Placed, title: str) -> str:
-    """The scene as a page of HTML. Each element carries its path of child indices in
-    `data-at` ("0/2/1"; the root's is empty)."""
-    faces = sorted({face.path: face for face in _faces(placed)}.items())
+def page(scene: SceneNode, placed: Placed, title: str, assets: Map[str, Asset] = NO_ASSETS) -> str:
+    """The scene as a page of HTML, with the pictures among `assets`. Each element carries
+    its path of child indices in `data-at` ("0/2/1"; the root's is empty)."""
+    faces = sorted({face.key: face for face in _faces(placed)}.items())
+    sources = {digest: _source(asset) for digest, asset in assets.items()}
     return _PAGE.format(
         title=escape(title),
         fonts="\n".join(_font_face(face) for _, face in faces),
-        body="\n".join(_element(scene, placed, _ALONE, "")),
+        body="\n".join(_element(scene, placed, _ALONE, "", sources)),
     )
 
 
-def _element(scene: SceneNode, placed: Placed, around: _Around, at: str) -> Iterator[str]:
+def _source(asset: Asset) -> str:
+    return f"data:{asset.media};base64,{base64.b64encode(asset.data).decode()}"
+
+
+def _element(
+    scene: SceneNode, placed: Placed, around: _Around, at: str, sources: dict[str, str]
+) -> Iterator[str]:
     css = _css(scene, placed, around)
     style = "; ".join(f"{name}: {value}" for name, value in css.items())
     inside = ""
+    if scene.kind == "image":
+        yield _image(scene, css, at, sources)
+        return
     if scene.kind == "text":
         inside = _words(scene.layout.style.content)
     elif scene.kind == "shape":
         inside = _svg(scene.paint, placed)
     yield f'<div data-at="{at}" style="{escape(style)}">{inside}'
-    here = _Around(scene.layout.style.flow, scene.layout.style.align)
+    s = scene.layout.style
+    here = _Around(s.flow, s.align, s.mirrored and s.flow != "free")
     for n, (child, spot) in enumerate(zip(scene.children, placed.children, strict=True)):
-        yield from _element(child, spot, here, f"{at}/{n}" if at else str(n))
+        yield from _element(child, spot, here, f"{at}/{n}" if at else str(n), sources)
     edge = scene.kind == "box" and scene.paint.stroked and not _even(scene.paint)
     yield f"{_edge(scene.paint)}</div>" if edge else "</div>"
+
+
+_FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
+
+
+def _image(scene: SceneNode, css: Css, at: str, sources: dict[str, str]) -> str:
+    """A picture as an `img`. One that is laid side by side shows its own once, out of sight,
+    for its size, and is its own background."""
+    held = scene.layout.style.picture
+    source = sources.get(held.asset, _EMPTY)
+    css = css | {"object-fit": _FITS[scene.paint.fit]}
+    if scene.paint.fit == "tile":
+        css |= {"object-position": "-99999px 0", "background-image": f"url({source})"}
+    style = "; ".join(f"{name}: {value}" for name, value in css.items())
+    return f'<img alt="" data-at="{at}" src="{source}" style="{escape(style)}">'
+
+
+_EMPTY = "data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='24' height='24'/%3E"
+"""What stands where a picture is missing: nothing, as large as a shape."""
 
 
 def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
@@ -89,7 +124,7 @@ def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
     elif scene.kind == "text":
         css |= _text(s, p, placed)
     css |= _size(scene.layout, placed, around) | _place(s, around) | _limits(s)
-    css |= _paint(scene.kind == "box", p)
+    css |= _paint(scene.kind in ("box", "image"), p)
     if scene.click_through:
         css["pointer-events"] = "none"
     return css
@@ -109,6 +144,8 @@ def _box(s: LayoutStyle) -> Css:
         "justify-content": _JUSTIFY.get(s.justify, s.justify),
         "align-items": _JUSTIFY.get(s.align, s.align),
     }
+    if s.mirrored:
+        css["direction"] = "rtl"
     return css | {"flex-wrap": "wrap", "align-content": "flex-start"} if s.wrap else css
 
 
@@ -141,9 +178,10 @@ def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
 def _size(node: LayoutNode, placed: Placed, around: _Around) -> Css:
     s = node.style
     if s.floating or around.flow == "free":
-        css = _tied(tie_x(s), ("left", "right", "width")) | _tied(
-            tie_y(s), ("top", "bottom", "height")
-        )
+        across = _tied(tie_x(s), ("left", "right", "width"))
+        if around.mirrored and "right" in across and across["width"] == "auto":
+            across = _from_left(tie_x(s), across)
+        css = across | _tied(tie_y(s), ("top", "bottom", "height"))
     else:
         css = _side(s.width, "width", around, main="row")
         css |= _side(s.height, "height", around, main="column")
@@ -210,6 +248,15 @@ def _tied(tie: Tie, names: tuple[str, str, str]) -> Css:
         about = "justify-self" if side == "width" else "align-self"
         return css | {near: _px(tie.start), far: _px(-tie.start), about: "unsafe center"}
     return css | {near: _px(tie.start)}
+
+
+def _from_left(tie: Tie, said: Css) -> Css:
+    """Two insets as one and a width: where limits leave less room than both ask for, a
+    browser gives up the left one in a mirrored box, and we never do."""
+    shares = scaling(tie) or (0.0, 0.0)
+    rest = tie.near + tie.far if shares == (0.0, 0.0) else tie.near - tie.start + tie.far - tie.end
+    share = (1 - sum(shares)) * 100
+    return {"left": said["left"], "width": f"calc({share:.10g}% - {_px(rest)})"}
 
 
 def _place(s: LayoutStyle, around: _Around) -> Css:

@@ -80,8 +80,8 @@ class Layout:
         if node.kind == "text":
             text = self.typesetter.set(node.style.content, _text_style(node), width)
             return Placed(width, text.height if height is None else height, text=text)
-        if node.kind == "shape":
-            return Placed(width, _GLYPH_BOX if height is None else height)
+        if node.kind in ("shape", "image"):
+            return Placed(width, _own_size(node)[1] if height is None else height)
         if node.style.flow == "row":
             return self._row(node, width, height)
         if node.style.flow == "column":
@@ -105,8 +105,8 @@ class Layout:
             style = _text_style(node)
             setter = self.typesetter
             return setter.narrowest(s.content, style), setter.widest(s.content, style)
-        if node.kind == "shape":
-            return _GLYPH_BOX, _GLYPH_BOX
+        if node.kind in ("shape", "image"):
+            return (_own_size(node)[0],) * 2
         if s.flow == "free":
             return (self._free_width(node),) * 2
         parts = [self._contribution(child) for child in in_flow(node)]
@@ -145,6 +145,8 @@ class Layout:
         margins = s.margin_left + s.margin_right
         low, high = _limits_x(node)
         said = _said_width(s)
+        if said is None and s.aspect and s.height.mode == "fixed":
+            said = _held(s.height.amount, *_limits_y(s)) * s.aspect
         if said is not None:
             width = _held(said, low, high) + margins
             return width, width
@@ -276,7 +278,7 @@ class Layout:
         tops = list(steps)
         end = tops[-1] - s.gap if parts else s.padding_top
         height = max(end - s.padding_top, 0.0) + s.padding_top + s.padding_bottom
-        if node.floats:
+        if node.floats or s.mirrored:
             spots = [
                 (p.at, p.x + s.padding_left, top + p.drop)
                 for p, top in zip(parts, tops, strict=False)
@@ -378,6 +380,8 @@ class Layout:
 
     def _assembled(self, node: LayoutNode, width: float, height: float, flow: list[Spot]) -> Placed:
         """The node with its children in their order, those that float among them."""
+        if node.style.mirrored and node.style.flow != "free":
+            flow = _mirrored(node.style, width, in_flow(node), flow)
         if node.floats or node.style.flow == "free":
             rest = iter(flow)
             free = node.style.flow == "free"
@@ -406,6 +410,24 @@ class _Stacked(NamedTuple):
 
 Spot = tuple[Placed, float, float]
 """A child, and where its corner stands."""
+
+
+def _mirrored(
+    s: LayoutStyle, width: float, children: tuple[LayoutNode, ...], flow: list[Spot]
+) -> list[Spot]:
+    """A flow from right to left: each child, margins included, stands as far from the right
+    edge of the content as it stood from the left. Source: CSS Writing Modes 4, section 2.1."""
+    around = width + s.padding_left - s.padding_right
+    return [
+        (at, around - x - at.width + child.style.margin_left - child.style.margin_right, y)
+        for child, (at, x, y) in zip(children, flow, strict=True)
+    ]
+
+
+def _own_size(node: LayoutNode) -> tuple[float, float]:
+    """Width and height of what has a size by itself: a picture, or a shape."""
+    held = node.style.picture
+    return (held.width, held.height) if held.asset else (_GLYPH_BOX, _GLYPH_BOX)
 
 
 def _said_width(s: LayoutStyle) -> float | None:

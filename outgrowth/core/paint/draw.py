@@ -9,7 +9,7 @@ from outgrowth.core.geometry.path import PathError, ellipse, outline
 from outgrowth.core.geometry.rect import corner_radii, union
 from outgrowth.core.layout import Placed
 from outgrowth.core.paint.fragment import Fragment, Group
-from outgrowth.core.paint.marks import Bar, Box, Glyphs, Mark, Outline, Ring, Shade
+from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Mark, Outline, Ring, Shade
 from outgrowth.core.resolve.scene import PaintStyle, SceneNode
 from outgrowth.core.text import GlyphRun
 
@@ -45,7 +45,12 @@ def _marks(scene: SceneNode, placed: Placed) -> list[Mark]:
         return _text_marks(scene.paint, placed)
     if scene.kind == "shape":
         return _shape_marks(scene.paint, placed)
-    return _box_marks(scene.paint, placed)
+    marks = _box_marks(scene.paint, placed)
+    if scene.kind == "image":
+        w, h = placed.width, placed.height
+        radii = corner_radii(w, h, scene.paint.radii)
+        marks.append(Image(w, h, radii, scene.layout.style.picture, scene.paint.fit))
+    return marks
 
 
 OUT = {"inside": 0.0, "center": 0.5, "outside": 1.0}

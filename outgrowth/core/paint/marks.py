@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from outgrowth.core.color import Color, Fill
-from outgrowth.core.document.values import Shadow
+from outgrowth.core.document.values import Picture, Shadow
 from outgrowth.core.text import GlyphRun
 
 Radii = tuple[float, float, float, float]
@@ -55,6 +55,16 @@ class Outline(NamedTuple):
     size: tuple[float, float]
 
 
+class Image(NamedTuple):
+    """A picture in a rounded rectangle at 0, 0: cover, contain, stretch or tile."""
+
+    width: float
+    height: float
+    radii: Radii
+    picture: Picture
+    fit: str
+
+
 class Glyphs(NamedTuple):
     """A glyph run with its start on the baseline at x, y."""
 
@@ -74,4 +84,4 @@ class Bar(NamedTuple):
     color: Color
 
 
-Mark = Box | Bar | Ring | Shade | Outline | Glyphs
+Mark = Box | Bar | Ring | Shade | Outline | Image | Glyphs

@@ -13,7 +13,7 @@ from typing import NamedTuple, TypeVar
 from immutables import Map
 
 from outgrowth.core.document.records import Component, DesignToken, Document, Node, Owner, walk
-from outgrowth.core.document.values import FromProperty, Literals, fixed
+from outgrowth.core.document.values import FromProperty, Literals, Picture, fixed
 from outgrowth.core.memo import ByIdentity, Generations
 from outgrowth.core.resolve.cascade import (
     InstanceInput,
@@ -298,7 +298,10 @@ class Resolver:
 
     def _settled(self, scope: Scope, node: Node) -> dict[str, Literals]:
         steps = steps_of(scope, node)
-        return {name: settle(name, steps[name], self._record) for name in steps}
+        values = {name: settle(name, steps[name], self._record) for name in steps}
+        if node.kind == "image":
+            _keep_proportion(values)
+        return values
 
     def _owned(self, made_from: _Made, values: dict[str, Literals]) -> _Own:
         order = values.get("order")
@@ -350,6 +353,13 @@ class Resolver:
         return self._intern.scene(
             SceneParts("box", layout, self._intern.paint({}), problem=problem)
         )
+
+
+def _keep_proportion(values: dict[str, Literals]) -> None:
+    """A picture keeps its own proportion where no other one is asked for."""
+    held = values.get("picture")
+    if isinstance(held, Picture) and held.height and not values.get("aspect"):
+        values["aspect"] = held.width / held.height
 
 
 def _references(node: Node) -> tuple[str, ...]:

@@ -14,7 +14,7 @@ import msgspec
 
 from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.properties import TABLE, Kind
-from outgrowth.core.document.values import Content, Literals, Shadows, Size
+from outgrowth.core.document.values import Content, Literals, Picture, Shadows, Size
 from outgrowth.core.document.variants import Variant
 
 
@@ -22,6 +22,7 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     """One field for each row of the property table that affects layout, in its order."""
 
     content: Content
+    picture: Picture
     flow: str
     wrap: bool
     gap: float
@@ -30,6 +31,7 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     padding_right: float
     padding_bottom: float
     padding_left: float
+    mirrored: bool
     justify: str
     align: str
     width: Size
@@ -65,6 +67,7 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
 class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
     """One field for each row of the property table that affects only paint, in its order."""
 
+    fit: str
     clip: bool
     fill: Fill
     stroke: Color

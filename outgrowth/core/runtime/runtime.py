@@ -49,7 +49,7 @@ class Runtime:
         self, resolver: Resolver, layout: Layout, document: Document, subject: Subject
     ) -> None:
         self._resolver = resolver
-        self._layout = layout
+        self.layout = layout
         self._document = document
         self._subject = subject
         self._now = 0.0
@@ -250,7 +250,7 @@ class Runtime:
         inf = float("inf")
         x = inf if room_x is None else room_x
         y = inf if room_y is None else room_y
-        return self._layout.place(scene.layout, x, y)
+        return self.layout.place(scene.layout, x, y)
 
 
 def _progress(motion: Motion, passed: float) -> float:

@@ -6,7 +6,9 @@ mark it; the document keeps the name that was asked for.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from pathlib import Path
+from typing import NamedTuple
 
 import msgspec
 import uharfbuzz as hb
@@ -21,6 +23,14 @@ class FontFile(msgspec.Struct, frozen=True):
     italic: bool = False
 
 
+class FontSource(NamedTuple):
+    """A font file and how to come by its bytes; `key` tells it from all others."""
+
+    key: str
+    described: FontFile
+    read: Callable[[], bytes]
+
+
 class FontError(ValueError):
     """A font file cannot be used; the message is a sentence for the user."""
 
@@ -31,16 +41,15 @@ class Face:
     Source of the metrics: OpenType `hhea` (or `OS/2` typo metrics where the font says so).
     """
 
-    def __init__(self, path: Path, described: FontFile) -> None:
-        self.path = path
-        self.described = described
-        self.data = path.read_bytes()
+    def __init__(self, source: FontSource) -> None:
+        self.key = source.key
+        self.described = source.described
+        name = Path(source.described.file).name
         try:
-            self._face = hb.Face(self.data)
-        except (ValueError, RuntimeError, hb.HarfBuzzError) as problem:
-            raise FontError(f"The font file “{path.name}” cannot be read.") from problem
-        if not self._face.glyph_count:
-            raise FontError(f"The font file “{path.name}” holds no letters.")
+            self.data = source.read()
+        except OSError as problem:
+            raise FontError(f"The font file “{name}” cannot be read.") from problem
+        self._face = _sfnt(self.data, name)
         self.font = hb.Font(self._face)
         self.upem = float(self._face.upem)
         extents = self.font.get_font_extents("ltr")
@@ -64,19 +73,18 @@ class Face:
 
 
 class FontBook:
-    """The families that can be drawn, and the faces opened so far.
+    """The families that can be drawn, and the faces opened so far. It does not change: other
+    fonts make another book (`also`), which shares the faces that are open.
 
-    files     what each file is, in the order in which equal matches are preferred
+    sources   in the order in which equal matches are preferred
     fallback  families that are tried, in order, for letters the asked family lacks
     """
 
-    def __init__(
-        self, folder: Path, files: tuple[FontFile, ...], fallback: tuple[str, ...]
-    ) -> None:
-        self._folder = folder
-        self._families: dict[str, list[FontFile]] = {}
-        for described in files:
-            self._families.setdefault(described.family, []).append(described)
+    def __init__(self, sources: Iterable[FontSource], fallback: tuple[str, ...]) -> None:
+        self._sources = tuple(sources)
+        self._families: dict[str, list[FontSource]] = {}
+        for source in self._sources:
+            self._families.setdefault(source.described.family, []).append(source)
         self._fallback = fallback
         self._open: dict[str, Face] = {}
         self._matches: dict[tuple[str, float, bool], tuple[Face, ...]] = {}
@@ -88,27 +96,86 @@ class FontBook:
     def missing(self, family: str) -> bool:
         return family not in self._families
 
+    def also(self, more: Iterable[FontSource]) -> FontBook:
+        """A book with these fonts too. A family that is here already stays as it is."""
+        added = [source for source in more if source.described.family not in self._families]
+        if not added:
+            return self
+        book = FontBook((*self._sources, *added), self._fallback)
+        book._open = self._open
+        return book
+
     def faces(self, family: str, weight: float, italic: bool) -> tuple[Face, ...]:
-        """The face for this request and, after it, those for letters it lacks."""
+        """The face for this request and, after it, those for letters it lacks. A file that
+        turns out to be unusable is passed over, unless it is the last."""
         key = family, weight, italic
         found = self._matches.get(key)
         if found is None:
             names = [family] if family in self._families else []
             names += [name for name in self._fallback if name != family]
-            found = tuple(self._face(_nearest(self._families[n], weight, italic)) for n in names)
+            wanted = [_nearest(self._families[name], weight, italic) for name in names]
+            faces = [self._face(source, last=source is wanted[-1]) for source in wanted]
+            found = tuple([face for face in faces if face is not None])
             self._matches[key] = found
         return found
 
-    def _face(self, described: FontFile) -> Face:
-        if described.file not in self._open:
-            self._open[described.file] = Face(self._folder / described.file, described)
-        return self._open[described.file]
+    def _face(self, source: FontSource, last: bool) -> Face | None:
+        if source.key not in self._open:
+            try:
+                self._open[source.key] = Face(source)
+            except FontError:
+                if last:
+                    raise
+                return None
+        return self._open[source.key]
 
 
 def shipped(folder: Path) -> FontBook:
     """The fonts that come with the application, listed in the folder's `fonts.json`."""
     listed = msgspec.json.decode((folder / "fonts.json").read_bytes(), type=_Listing)
-    return FontBook(folder, listed.files, listed.fallback)
+    sources = [FontSource(f.file, f, (folder / f.file).read_bytes) for f in listed.files]
+    return FontBook(sources, listed.fallback)
+
+
+def installed(folders: Iterable[Path]) -> list[FontSource]:
+    """The fonts in these folders and all beneath them; what cannot be read is left out."""
+    found = []
+    for folder in folders:
+        for path in sorted(folder.rglob("*")):
+            if path.suffix.lower() in FONT_SUFFIXES:
+                try:
+                    described = describe(path.read_bytes(), path.name)
+                except (FontError, OSError):
+                    continue
+                found.append(FontSource(str(path), described, path.read_bytes))
+    return found
+
+
+FONT_SUFFIXES = (".ttf", ".otf")
+
+
+def describe(data: bytes, file: str) -> FontFile:
+    """What a font file says of itself. Raises FontError. Source: OpenType `name`, `OS/2`."""
+    face = _sfnt(data, file)
+    ids = hb.OTNameIdPredefined
+    family = face.get_name(ids.TYPOGRAPHIC_FAMILY) or face.get_name(ids.FONT_FAMILY)
+    if not family:
+        raise FontError(f"The font file “{file}” does not say what it is called.")
+    font = hb.Font(face)
+    weight = font.get_style_value(hb.StyleTag.WEIGHT)
+    italic = font.get_style_value(hb.StyleTag.ITALIC) > 0
+    leans = font.get_style_value(hb.StyleTag.SLANT_ANGLE) != 0
+    return FontFile(file, family, weight, italic or leans)
+
+
+def _sfnt(data: bytes, name: str) -> hb.Face:
+    try:
+        face = hb.Face(data)
+    except (ValueError, RuntimeError, hb.HarfBuzzError) as problem:
+        raise FontError(f"The font file “{name}” cannot be read.") from problem
+    if not face.glyph_count:
+        raise FontError(f"The font file “{name}” holds no letters.")
+    return face
 
 
 class _Listing(msgspec.Struct, frozen=True):
@@ -116,10 +183,11 @@ class _Listing(msgspec.Struct, frozen=True):
     fallback: tuple[str, ...]
 
 
-def _nearest(files: list[FontFile], weight: float, italic: bool) -> FontFile:
+def _nearest(files: list[FontSource], weight: float, italic: bool) -> FontSource:
     """The best file of a family. Source: CSS Fonts 4, section 5.2 (slant before weight)."""
 
-    def distance(described: FontFile) -> tuple[bool, bool, float]:
+    def distance(source: FontSource) -> tuple[bool, bool, float]:
+        described = source.described
         off = described.weight - weight
         if 400 <= weight <= 500:
             wrong_way = not 0 <= off <= 500 - weight and off > 0

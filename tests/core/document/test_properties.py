@@ -18,6 +18,7 @@ from outgrowth.core.document.types import (
 from outgrowth.core.document.values import (
     FIT,
     FromProperty,
+    Picture,
     Run,
     Shadow,
     Shift,
@@ -52,6 +53,7 @@ LITERALS = {
     "ContentType": runs,
     "ShadowsType": shadows,
     "SizeType": st.one_of(st.just(FIT), numbers.map(fixed), numbers.map(lambda n: Size("grow", n))),
+    "PictureType": st.builds(Picture, st.text(max_size=9), numbers, numbers),
     "FlagType": st.booleans(),
     "NameType": st.text(max_size=20).filter(lambda t: not t.startswith("{")),
 }

@@ -63,7 +63,7 @@ def test_the_census_counts_instances_and_screens(ferry):
     assert 0 < quiet.instances < 15
     hover = census.reached(ferry, button, landing(button, (), (), Map(state="hover")))
     assert hover.instances == 15, "any instance may come to be hovered"
-    assert census.instances(ferry)["icon-anchor"] == 3
+    assert census.instances(ferry)["icon-anchor"] == 4
 
 
 def test_adding_an_axis_or_a_value_changes_no_variant(ferry):

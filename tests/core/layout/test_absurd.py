@@ -12,7 +12,7 @@ from outgrowth.core.edits.nodes import DEEPEST, add_node
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.text.fonts import FontBook, FontError, FontFile
+from outgrowth.core.text.fonts import FontBook, FontError, FontFile, FontSource
 from outgrowth.demo.drawing import box, text
 
 ROOT = Place("boarding")
@@ -80,6 +80,8 @@ def test_limits_that_contradict_each_other_end_in_the_lower_one(ferry, layout):
 
 def test_an_empty_font_is_named_and_nothing_breaks(tmp_path):
     (tmp_path / "empty.ttf").write_bytes(b"")
-    book = FontBook(tmp_path, (FontFile("empty.ttf", "Empty", 400.0),), ("Empty",))
+    described = FontFile("empty.ttf", "Empty", 400.0)
+    source = FontSource("empty", described, (tmp_path / "empty.ttf").read_bytes)
+    book = FontBook((source,), ("Empty",))
     with pytest.raises(FontError, match=r"“empty.ttf”"):
         book.faces("Empty", 400.0, False)

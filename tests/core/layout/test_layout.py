@@ -248,8 +248,20 @@ def grows_in_a_fit(tree):
     return (fits and growing) or any(grows_in_a_fit(child) for child in children)
 
 
+def held_open(tree, placed):
+    """Whether a box is held open by its padding in a parent with less room. This Taffy
+    stretches such a box below its padding; a content box is never negative in CSS (Box
+    Sizing 3, section 3), and browsers keep the padding. Found by the nightly form."""
+    _, container, children = tree
+    room = placed.width - container.get("padding_left", 0.0)
+    return any(
+        (at.width > room and at.width == child[1].get("padding_left", -1.0)) or held_open(child, at)
+        for child, at in zip(children, placed.children, strict=True)
+    )
+
+
 TREES = int(os.environ.get("OUTGROWTH_TREES", "2000"))
-"""How many random trees; the nightly form (OUTGROWTH_TREES=50000) takes minutes."""
+"""How many random trees; the nightly form (OUTGROWTH_TREES=50000) takes a quarter of an hour."""
 
 
 @settings(max_examples=TREES, suppress_health_check=list(HealthCheck))
@@ -260,7 +272,9 @@ def test_random_trees_agree_with_an_independent_library(fonts, tree, width):
     other = theirs(tree, "row")
     other.compute_layout()
     assume(measured(other))
-    assert compare(Layout(Typesetter(fonts)).place(ours(tree)), other) == []
+    placed = Layout(Typesetter(fonts)).place(ours(tree))
+    assume(not held_open(tree, placed))
+    assert compare(placed, other) == []
 
 
 @given(trees(), st.integers(120, 400))

@@ -86,7 +86,7 @@ def test_the_shipped_list_says_what_the_font_files_say(fonts):
         assert family in fonts.families
         weight, italic = font["OS/2"].usWeightClass, bool(font["OS/2"].fsSelection & 1)
         face = fonts.faces(family, weight, italic)[0]
-        assert (face.path.name, face.described.weight) == (path.name, weight)
+        assert (face.described.file, face.described.weight) == (path.name, weight)
 
 
 def drawn(setter, text, width=1000.0, **style):

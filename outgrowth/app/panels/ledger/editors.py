@@ -16,6 +16,7 @@ from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.four import FourField
 from outgrowth.app.fields.number import DragLabel, NumberField
+from outgrowth.app.fields.picture import PictureField
 from outgrowth.app.fields.pins import PinsField
 from outgrowth.app.fields.rich import RichWordsField
 from outgrowth.app.fields.shadow import ShadowField
@@ -33,10 +34,11 @@ from outgrowth.core.document.types import (
     FillType,
     FlagType,
     NumberType,
+    PictureType,
     ShadowsType,
     SizeType,
 )
-from outgrowth.core.document.values import Literals, Size, Value, words
+from outgrowth.core.document.values import Literals, Picture, Size, Value, words
 from outgrowth.core.document.variants import is_switch
 from outgrowth.core.resolve.ladder import Inspection
 
@@ -69,7 +71,8 @@ class Editor:
 class Editors:
     """Makes editors for one session.
 
-    `measured` gives the laid-out width and height of the selection in px.
+    measured       gives the laid-out width and height of the selection in px
+    picture_asked  another picture is wanted for the selection
     """
 
     def __init__(
@@ -77,7 +80,9 @@ class Editors:
         session: Session,
         theme: Theme,
         measured: Callable[[], tuple[float, float] | None],
+        picture_asked: Callable[[], object],
     ) -> None:
+        self._picture_asked = picture_asked
         self._session = session
         self._theme = theme
         self._measured = measured
@@ -95,6 +100,8 @@ class Editors:
             return self._choice(row, kind)
         if isinstance(kind, FlagType):
             return self._flag(row)
+        if isinstance(kind, PictureType):
+            return self._picture(row)
         if isinstance(kind, ShadowsType):
             return self._shadow(row)
         return self._words(row, isinstance(kind, ContentType))
@@ -193,6 +200,18 @@ class Editors:
 
         def show(found: Inspection) -> None:
             field.show_value(found.value(row.name))  # type: ignore[arg-type]  # the row says shadows
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _picture(self, row: StyleProperty) -> Editor:
+        field = PictureField(self._theme)
+        field.asked.connect(self._picture_asked)
+
+        def show(found: Inspection) -> None:
+            held = found.value(row.name)
+            assets = self._session.document.assets
+            shown = held if isinstance(held, Picture) else None
+            field.show_value(shown, assets.get(shown.asset) if shown is not None else None)
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 

@@ -27,16 +27,18 @@ class Ledger(QScrollArea):
 
     attended(tuple)  the property names that the pointer is at
     visited(str)     an owner to go to
+    picture_asked    another picture is wanted for the selection
     """
 
     attended = pyqtSignal(tuple)
     visited = pyqtSignal(str)
+    picture_asked = pyqtSignal()
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self._session = session
         self._theme = theme
-        self._editors = Editors(session, theme, self._measured)
+        self._editors = self._new_editors()
         self._made_for: object = None
         self._more: set[str] = set()
         self._kinds: set[Kind] = set()
@@ -53,9 +55,12 @@ class Ledger(QScrollArea):
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
-        self._editors = Editors(self._session, theme, self._measured)
+        self._editors = self._new_editors()
         self._made_for = None
         self.refresh()
+
+    def _new_editors(self) -> Editors:
+        return Editors(self._session, self._theme, self._measured, self.picture_asked.emit)
 
     def row(self, name: str) -> LedgerRow:
         """The row that edits a property. Raises KeyError if it is not shown."""
@@ -221,6 +226,7 @@ class Ledger(QScrollArea):
 
 _GROUPS = (
     "Words",
+    "Picture",
     "Size",
     "Arrangement",
     "Paint",

@@ -1,0 +1,83 @@
+"""What is brought in from outside: pictures and fonts become part of the document."""
+
+from __future__ import annotations
+
+from pathlib import Path as FilePath
+
+from immutables import Map
+
+from outgrowth.app.session import deeds
+from outgrowth.app.session.session import Session
+from outgrowth.core.document.records import Asset, Document
+from outgrowth.core.document.values import Picture
+from outgrowth.core.edits.pictures import place_picture, show_picture, with_asset
+from outgrowth.core.exchange.fonts import read_font
+from outgrowth.core.text.fonts import FONT_SUFFIXES, FontError
+
+PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".gif", ".webp")
+
+
+def bring(session: Session, path: FilePath, into: tuple[str, int | None] | None = None) -> None:
+    """A file that was dropped or chosen: a picture is placed in a box (`into`, else where
+    the selection is), a font goes into the file. Anything else is refused with a sentence."""
+    suffix = path.suffix.lower()
+    if suffix not in (*PICTURE_SUFFIXES, *FONT_SUFFIXES):
+        session.failed.emit(
+            f"“{path.name}” can not be placed; pictures (PNG, JPEG, GIF, WebP) and fonts can."
+        )
+        return
+    try:
+        data = path.read_bytes()
+    except OSError as problem:
+        session.failed.emit(f"“{path.name}” cannot be read: {problem.strerror}.")
+        return
+    if suffix in FONT_SUFFIXES:
+        carry_font(session, data, path.name)
+    else:
+        place(session, data, path.name, into)
+
+
+def carry_font(session: Session, data: bytes, name: str) -> None:
+    """A font goes into the file, so that every machine that opens it has it."""
+    try:
+        described, asset = read_font(data, name)
+    except FontError as problem:
+        session.failed.emit(str(problem))
+        return
+    session.edit(f"carry the font {described.family}", lambda d: with_asset(d, asset))
+
+
+def place(
+    session: Session, data: bytes, name: str, into: tuple[str, int | None] | None = None
+) -> None:
+    """A picture becomes an image node, and is selected; where an image is selected and no
+    place was given, that one shows it instead."""
+    held = _read(session, data, name)
+    owner = session.owner
+    if held is None or owner is None:
+        return
+    node = deeds.own_node(session)
+    at = session.place
+    if into is None and node is not None and node.kind == "image" and at is not None:
+        reach = session.reach if session.component is not None else Map()
+        session.edit(f"show {name}", lambda d: show_picture(d, at, held, reach))
+        return
+    parent, index = into or deeds.spot(session)
+    new_id = deeds.fresh_id("image")
+
+    def change(document: Document) -> Document:
+        return place_picture(document, (owner.id, parent, index), held, new_id)
+
+    if session.edit(f"place {name}", change):
+        session.select((new_id,))
+
+
+def _read(session: Session, data: bytes, name: str) -> tuple[Picture, Asset] | None:
+    # Here and not above: Pillow takes long to import, and the window opens without it.
+    from outgrowth.core.exchange.pictures import PictureProblem, read_picture
+
+    try:
+        return read_picture(data, name)
+    except PictureProblem as problem:
+        session.failed.emit(str(problem))
+        return None

@@ -1,0 +1,34 @@
+"""Fonts that a file carries with it, so that it looks the same on every machine."""
+
+from __future__ import annotations
+
+from immutables import Map
+
+from outgrowth.core.document.records import Asset
+from outgrowth.core.text.fonts import FontError, FontFile, FontSource, describe
+
+_LARGEST = 32 * 1024 * 1024
+_MEDIA = {".ttf": "font/ttf", ".otf": "font/otf"}
+
+
+def read_font(data: bytes, name: str) -> tuple[FontFile, Asset]:
+    """What a font file says of itself, and what the document is to hold. Raises FontError."""
+    suffix = name[-4:].lower()
+    if suffix not in _MEDIA:
+        raise FontError(f"“{name}” is no font that can be read; TrueType and OpenType can.")
+    if len(data) > _LARGEST:
+        raise FontError(f"“{name}” is larger than 32 MB; a font for one writing is smaller.")
+    return describe(data, name), Asset(name, _MEDIA[suffix], data)
+
+
+def carried(assets: Map[str, Asset]) -> list[FontSource]:
+    """The fonts among a document's assets; damaged ones are left out."""
+    found = []
+    for digest, asset in sorted(assets.items()):
+        if asset.media.startswith("font/"):
+            try:
+                described = describe(asset.data, asset.name)
+            except FontError:
+                continue
+            found.append(FontSource(digest, described, lambda data=asset.data: data))  # type: ignore[misc]  # bound now
+    return found
