@@ -193,6 +193,7 @@ def _compared(fonts: FontBook, chromium: webdriver.Chrome, count: int, different
         )
         library = _library(scene.layout, fonts) if count <= 1000 else None
         for name, act, script in rows:
+            ours.drawn(document)
             acts = {"ours": act, "theirs": lambda n, s=script: float(run(s, n))}
             if library is not None and script is _FULL:
                 acts["library"] = lambda n: timed(library)

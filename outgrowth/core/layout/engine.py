@@ -11,6 +11,8 @@ import math
 from itertools import accumulate
 from typing import NamedTuple
 
+import numpy as np
+
 from outgrowth.core.layout.across import (
     alignment,
     baseline,
@@ -25,12 +27,13 @@ from outgrowth.core.layout.across import (
 from outgrowth.core.layout.flexible import Item, aligned, broken, justified, resolve
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle
+from outgrowth.core.resolve.scene import LONG, LayoutNode, LayoutStyle
 from outgrowth.core.text import TextStyle, Typesetter
 
 _INTRINSIC = "intrinsic"
 _TEXT_STYLE = "text style"
 _STACKED = "stacked"
+_PILE = "pile"
 _SIZES_KEPT = 64
 """Under how many constraints a node keeps its layout; a long drag of a width asks for more."""
 
@@ -246,9 +249,9 @@ class Layout:
         across = max(width - s.padding_left - s.padding_right, 0.0)
         inset = s.padding_top + s.padding_bottom
         if height is None and not s.wrap:
-            stacked = [self._stacked(child, s, across) for child in children]
-            if None not in stacked:
-                return self._stack(node, width, [part for part in stacked if part is not None])
+            pile = self._pile(node, children, across)
+            if pile is not None:
+                return self._stack(node, width, pile)
         natural = [self._column_child(child, s, across) for child in children]
         items = [_column_item(c, p) for c, p in zip(children, natural, strict=True)]
         most = math.inf if height is None or not s.wrap else max(height - inset, 0.0)
@@ -270,12 +273,50 @@ class Layout:
             left += wide + s.cross_gap
         return self._assembled(node, width, height, spots)
 
-    def _stack(self, node: LayoutNode, width: float, parts: list[_Stacked]) -> Placed:
+    def _pile(
+        self, node: LayoutNode, children: tuple[LayoutNode, ...], across: float
+    ) -> _Pile | None:
+        """The children of a column as they stand by themselves; None where one of them is
+        aligned by its neighbours. A long one is made after the one before it."""
+        before = _before(node)
+        was = before.kept.get((_PILE, across)) if before is not None else None
+        if isinstance(was, _Pile) and before is not None and node.like is not None:
+            parts = list(was.parts)
+            changed = node.like.changed
+        else:
+            parts = [_NO_PART] * len(children)
+            changed = tuple(range(len(children)))
+        for n in changed:
+            part = self._stacked(children[n], node.style, across)
+            if part is None:
+                return None
+            parts[n] = part
+        if len(children) < LONG:
+            return _Pile(parts, np.empty(0))
+        if isinstance(was, _Pile):
+            reaches = was.reaches.copy()
+            reaches[list(changed)] = [parts[n].reach for n in changed]
+        else:
+            reaches = np.array([part.reach for part in parts])
+        made = _Pile(parts, reaches)
+        if len(node.kept) < _SIZES_KEPT:
+            node.kept[_PILE, across] = made
+        return made
+
+    def _stack(self, node: LayoutNode, width: float, pile: _Pile) -> Placed:
         """A column as high as its children: none of them has to flex, so each stands below
         the others' sum."""
         s = node.style
-        steps = accumulate([part.reach + s.gap for part in parts], initial=s.padding_top)
-        tops = list(steps)
+        again = self._stacked_as_before(node, width, pile)
+        if again is not None:
+            return again
+        parts = pile.parts
+        if len(pile.reaches):
+            rooms = np.concatenate(([s.padding_top], pile.reaches + s.gap))
+            tops = np.cumsum(rooms).tolist()
+        else:
+            steps = accumulate([part.reach + s.gap for part in parts], initial=s.padding_top)
+            tops = list(steps)
         end = tops[-1] - s.gap if parts else s.padding_top
         height = max(end - s.padding_top, 0.0) + s.padding_top + s.padding_bottom
         if node.floats or s.mirrored:
@@ -291,6 +332,23 @@ class Layout:
             tuple([part.x + s.padding_left for part in parts]),
             tuple([top + part.drop for part, top in zip(parts, tops, strict=False)]),
         )
+
+    def _stacked_as_before(self, node: LayoutNode, width: float, pile: _Pile) -> Placed | None:
+        """The column in which nothing moved, though some of its children are others."""
+        before, like = _before(node), node.like
+        if before is None or like is None or node.floats or node.style.mirrored:
+            return None
+        was = before.kept.get((width, None))
+        across = max(width - node.style.padding_left - node.style.padding_right, 0.0)
+        old = before.kept.get((_PILE, across))
+        if not isinstance(was, Placed) or not isinstance(old, _Pile):
+            return None
+        if any(old.parts[n][1:] != pile.parts[n][1:] for n in like.changed):
+            return None
+        children = list(was.children)
+        for n in like.changed:
+            children[n] = pile.parts[n].at
+        return Placed(was.width, was.height, tuple(children), was.xs, was.ys)
 
     def _stacked(self, child: LayoutNode, parent: LayoutStyle, across: float) -> _Stacked | None:
         """A child of such a column, kept on the child: in a long list, what did not change
@@ -406,6 +464,24 @@ class _Stacked(NamedTuple):
     x: float
     drop: float
     reach: float
+
+
+_NO_PART = _Stacked(Placed(0.0, 0.0), 0.0, 0.0, 0.0)
+
+
+class _Pile(NamedTuple):
+    """The children of such a column; of a long one, also how much room each takes (px)."""
+
+    parts: list[_Stacked]
+    reaches: np.ndarray[tuple[int], np.dtype[np.float64]]
+
+
+def _before(node: LayoutNode) -> LayoutNode | None:
+    """The node that this one is like, if it is arranged the same and still there."""
+    before = node.like.before() if node.like is not None else None
+    if isinstance(before, LayoutNode) and before.style is node.style and not node.floats:
+        return before
+    return None
 
 
 Spot = tuple[Placed, float, float]

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from operator import is_not
+
+import numpy as np
+
 from outgrowth.core.document.values import Shadow
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.affine import about
 from outgrowth.core.geometry.path import PathError, ellipse, outline
 from outgrowth.core.geometry.rect import corner_radii, union
 from outgrowth.core.layout import Placed
-from outgrowth.core.paint.fragment import Fragment, Group
+from outgrowth.core.paint.fragment import Extents, Fragment, Group
 from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Mark, Outline, Ring, Shade
-from outgrowth.core.resolve.scene import PaintStyle, SceneNode
+from outgrowth.core.resolve.scene import LONG, PaintStyle, SceneNode
 from outgrowth.core.text import GlyphRun
 
 _KEPT_SIZES = 8
@@ -32,12 +36,68 @@ def draw(scene: SceneNode, placed: Placed) -> Fragment:
 
 
 def _drawn(scene: SceneNode, placed: Placed) -> Fragment:
-    spots = zip(placed.xs, placed.ys, scene.children, placed.children, strict=True)
-    children = tuple([(x, y, draw(child, at)) for x, y, child, at in spots])
+    before = _before(scene, placed)
+    if before is None:
+        spots = zip(placed.xs, placed.ys, scene.children, placed.children, strict=True)
+        children = tuple([(x, y, draw(child, at)) for x, y, child, at in spots])
+    else:
+        children = _after(scene, placed, *before)
+    extents = None
+    if len(children) >= LONG:
+        extents = _extents(children, before[1] if before is not None else None)
     marks = tuple(_marks(scene, placed))
     group = _group(scene.paint, placed)
-    bounds = _bounds(scene, placed, children, group)
-    return Fragment(marks, children, group, bounds, bool(scene.component))
+    bounds = _bounds(scene, placed, children, group, extents)
+    return Fragment(marks, children, group, bounds, bool(scene.component), extents)
+
+
+def _before(scene: SceneNode, placed: Placed) -> tuple[Placed, Fragment] | None:
+    """The picture of the node that this one is like, as it was last placed."""
+    was = scene.like.before() if scene.like is not None else None
+    for kept in was.kept.values() if was is not None else ():
+        if isinstance(kept, tuple) and len(kept[0].children) == len(placed.children):
+            at, fragment = kept
+            if at.ys is placed.ys or at.width == placed.width:
+                return at, fragment
+    return None
+
+
+def _after(
+    scene: SceneNode, placed: Placed, was: Placed, fragment: Fragment
+) -> tuple[tuple[float, float, Fragment], ...]:
+    """The children's pictures, taken over from before but for those that changed."""
+    flags = bytes(map(is_not, was.children, placed.children))
+    changed = set(scene.like.changed) if scene.like is not None else set()
+    changed |= {n for n, flag in enumerate(flags) if flag}
+    if was.xs is placed.xs and was.ys is placed.ys:
+        children = list(fragment.children)
+    else:
+        drawn = [child for _, _, child in fragment.children]
+        children = list(zip(placed.xs, placed.ys, drawn, strict=True))
+    for n in changed:
+        x, y, _ = children[n]
+        children[n] = x, y, draw(scene.children[n], placed.children[n])
+    return tuple(children)
+
+
+def _extents(
+    children: tuple[tuple[float, float, Fragment], ...], before: Fragment | None
+) -> Extents:
+    """Left, top, right and bottom of every child's ink, one row each, in px of the node."""
+    if before is not None and before.extents is not None:
+        old = before.children
+        changed = [n for n, flag in enumerate(map(is_not, old, children)) if flag]
+        if len(changed) < len(children) // 4:
+            found = before.extents.copy()
+            for n in changed:
+                found[n] = _extent(*children[n])
+            return found
+    return np.array([_extent(*child) for child in children])
+
+
+def _extent(x: float, y: float, fragment: Fragment) -> tuple[float, float, float, float]:
+    left, top, width, height = fragment.bounds
+    return left + x, top + y, left + x + width, top + y + height
 
 
 def _marks(scene: SceneNode, placed: Placed) -> list[Mark]:
@@ -139,6 +199,7 @@ def _bounds(
     at: Placed,
     children: tuple[tuple[float, float, Fragment], ...],
     group: Group | None,
+    extents: Extents | None = None,
 ) -> Rect:
     own = Rect(0.0, 0.0, at.width, at.height)
     reach = max((_reach(s) for s in scene.paint.shadow if not s.inner), default=0.0)
@@ -151,7 +212,11 @@ def _bounds(
     if scene.kind == "text":
         reach = scene.layout.style.font_size
     parts = [own.grown(reach)]
-    if not scene.paint.clip:
+    if extents is not None and not scene.paint.clip:
+        left, top = extents[:, :2].min(axis=0).tolist()
+        right, bottom = extents[:, 2:].max(axis=0).tolist()
+        parts.append(Rect(left, top, right - left, bottom - top))
+    elif not scene.paint.clip:
         parts += [fragment.bounds.moved(x, y) for x, y, fragment in children]
     whole = union(parts) if len(parts) > 1 else parts[0]
     if group is None or group.transform is None:

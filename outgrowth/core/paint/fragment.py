@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from typing import Protocol
 
+import numpy as np
+
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.paint.marks import Mark, Radii
 
@@ -25,6 +27,9 @@ class Group:
         self.clip = clip
 
 
+Extents = np.ndarray[tuple[int, int], np.dtype[np.float64]]
+
+
 class Fragment:
     """The picture of one node.
 
@@ -32,10 +37,11 @@ class Fragment:
     children  (x, y, fragment), drawn after, in order
     bounds    everything that may be inked, own transform included
     whole     whether this is the root of an instance: worth keeping as a raster
+    extents   left, top, right and bottom of each child, of a long list only
     kept      what a backend keeps for it; lives and dies with the fragment
     """
 
-    __slots__ = ("__weakref__", "bounds", "children", "group", "kept", "marks", "whole")
+    __slots__ = ("__weakref__", "bounds", "children", "extents", "group", "kept", "marks", "whole")
 
     def __init__(
         self,
@@ -44,12 +50,14 @@ class Fragment:
         group: Group | None,
         bounds: Rect,
         whole: bool,
+        extents: Extents | None = None,
     ) -> None:
         self.marks = marks
         self.children = children
         self.group = group
         self.bounds = bounds
         self.whole = whole
+        self.extents = extents
         self.kept: dict[float, object] = {}
 
 

@@ -8,7 +8,9 @@ object. Instances whose inputs are equal share one result, whoever gave the inpu
 from __future__ import annotations
 
 from collections.abc import Callable
+from operator import is_not
 from typing import NamedTuple, TypeVar
+from weakref import ref
 
 from immutables import Map
 
@@ -26,8 +28,10 @@ from outgrowth.core.resolve.cascade import (
     steps_of,
 )
 from outgrowth.core.resolve.scene import (
+    LONG,
     Interner,
     LayoutStyle,
+    Like,
     PaintStyle,
     SceneNode,
     SceneParts,
@@ -37,6 +41,7 @@ Result = TypeVar("Result")
 
 _Made = dict[tuple[str, str], object]
 _PLACEHOLDER = 24.0
+_LISTS_KEPT = 32
 
 
 class _Kept(NamedTuple):
@@ -62,6 +67,17 @@ class _Part(NamedTuple):
     ids: frozenset[str]
     references: tuple[str, ...]
     plain: bool
+
+
+class _List(NamedTuple):
+    """A node of many children as it was last resolved on a screen, and for what."""
+
+    node: Node
+    scene: SceneNode
+    made_from: _Made
+    components: Map[str, Component]
+    tokens: Map[str, DesignToken]
+    touched: frozenset[str]
 
 
 class _Shared:
@@ -137,6 +153,7 @@ class Resolver:
         self._nodes: Generations[tuple[int, bool], tuple[Node, _Kept]] = Generations(65536)
         self._leaves: Generations[object, tuple[Node, _Kept]] = Generations(65536)
         self._owns: Generations[object, tuple[Node, _Own]] = Generations(65536)
+        self._lists: dict[tuple[str, str, bool], _List] = {}
         self._references = ByIdentity(_references, 16384)
         self._parts = ByIdentity(_part_of, 16384)
         self._parents = ByIdentity(parent_ids, 64)
@@ -320,6 +337,80 @@ class Resolver:
         own = self._own(scope, node)
         if not own.shown:
             return None
+        if touched is not None and len(node.children) >= LONG:
+            return self._list(scope, node, touched, own)
+        return self._whole(scope, node, touched, own)
+
+    def _list(self, scope: Scope, node: Node, touched: frozenset[str], own: _Own) -> SceneNode:
+        """A node of many children: made after the one before it, if few of them changed."""
+        key = scope.owner.id, node.id, scope.running
+        before = self._lists.get(key)
+        after = None
+        if before is not None and self._comparable(before, node):
+            made_from, after = self._record.noted(
+                lambda: self._after(scope, node, touched, own, before)
+            )
+            made_from |= before.made_from
+        if after is None:
+            made_from, found = self._record.noted(lambda: self._whole(scope, node, touched, own))
+        else:
+            found = after
+        self._record.made_from |= made_from
+        document = self._record.document
+        if len(self._lists) > _LISTS_KEPT:
+            self._lists.clear()
+        self._lists[key] = _List(
+            node, found, made_from, document.components, document.tokens, touched
+        )
+        return found
+
+    def _comparable(self, before: _List, node: Node) -> bool:
+        """Whether children that are the same nodes as before look the same: all are shown,
+        in their order, and nothing that they were made from changed."""
+        document, was = self._record.document, before.scene
+        return (
+            before.components is document.components
+            and before.tokens is document.tokens
+            and len(was.children) == len(before.node.children) == len(node.children)
+            and not any(was.children[n].order for n in (0, -1))
+        )
+
+    def _after(
+        self, scope: Scope, node: Node, touched: frozenset[str], own: _Own, before: _List
+    ) -> SceneNode | None:
+        """The scene of before with the children that changed; None if it is not that."""
+        changed = _changed(before, node, touched)
+        if len(changed) > len(node.children) // 4:
+            return None
+        was = before.scene
+        scenes, layouts = list(was.children), list(was.layout.children)
+        for n in changed:
+            scene = self._node(scope, node.children[n], touched)
+            old, new = before.node.children[n], node.children[n]
+            if scene is None or scene.order or (old.id, old.name) != (new.id, new.name):
+                return None
+            scenes[n], layouts[n] = scene, scene.layout
+        places = tuple(changed)
+        layout = self._intern.layout(
+            node.kind, own.style, tuple(layouts), Like(ref(was.layout), places)
+        )
+        parts = SceneParts(
+            node.kind,
+            layout,
+            own.paint,
+            tuple(scenes),
+            was.ids,
+            was.names,
+            own.click_through,
+            was.component,
+            was.variant,
+            order=own.order,
+        )
+        return self._intern.scene(parts, Like(ref(was), places))
+
+    def _whole(
+        self, scope: Scope, node: Node, touched: frozenset[str] | None, own: _Own
+    ) -> SceneNode:
         shown = []
         for child in node.children:
             scene = self._node(scope, child, touched)
@@ -353,6 +444,20 @@ class Resolver:
         return self._intern.scene(
             SceneParts("box", layout, self._intern.paint({}), problem=problem)
         )
+
+
+def _changed(before: _List, node: Node, touched: frozenset[str]) -> list[int]:
+    """At which places the children are others than before, or hold what is live."""
+    found = []
+    flags = bytes(map(is_not, before.node.children, node.children))
+    at = flags.find(1)
+    while at >= 0:
+        found.append(at)
+        at = flags.find(1, at + 1)
+    live = touched | before.touched
+    if live:
+        found += [n for n, c in enumerate(node.children) if c.id in live and not flags[n]]
+    return found
 
 
 def _keep_proportion(values: dict[str, Literals]) -> None:

@@ -8,7 +8,7 @@ identity what they already know, and an edit that only repaints leaves every lay
 from __future__ import annotations
 
 from typing import NamedTuple
-from weakref import WeakValueDictionary
+from weakref import ReferenceType, WeakValueDictionary
 
 import msgspec
 
@@ -127,17 +127,40 @@ PAINT_ROWS = tuple((r.name, r.default) for r in TABLE.values() if r.affects == "
 DEFAULT_PAINT = PaintStyle(*(default for _, default in PAINT_ROWS))  # type: ignore[arg-type]  # rows in field order
 
 
+LONG = 64
+"""Children from which on a node is made after the one before it where few of them changed."""
+
+
+class Like(NamedTuple):
+    """That a node is as another one was, but for the children at these places: what was made
+    of the other (as long as it is there) need not be made anew."""
+
+    before: ReferenceType[LayoutNode] | ReferenceType[SceneNode]
+    changed: tuple[int, ...]
+
+
 class LayoutNode:
     """The half of a scene node that layout reads. `kept` is layout's own memory: results
     live and die with the node they belong to."""
 
-    __slots__ = ("__weakref__", "children", "floats", "kept", "kind", "style")
+    __slots__ = ("__weakref__", "children", "floats", "kept", "kind", "like", "style")
 
-    def __init__(self, kind: Kind, style: LayoutStyle, children: tuple[LayoutNode, ...]) -> None:
+    def __init__(
+        self,
+        kind: Kind,
+        style: LayoutStyle,
+        children: tuple[LayoutNode, ...],
+        like: Like | None = None,
+    ) -> None:
         self.kind = kind
         self.style = style
         self.children = children
-        self.floats = any(child.style.floating for child in children)
+        self.like = like
+        before = like.before() if like is not None else None
+        if like is not None and before is not None and not getattr(before, "floats", True):
+            self.floats = any(children[n].style.floating for n in like.changed)
+        else:
+            self.floats = any(child.style.floating for child in children)
         self.kept: dict[object, object] = {}
 
 
@@ -154,6 +177,7 @@ class SceneNode:
         "kept",
         "kind",
         "layout",
+        "like",
         "names",
         "order",
         "paint",
@@ -161,7 +185,7 @@ class SceneNode:
         "variant",
     )
 
-    def __init__(self, parts: SceneParts) -> None:
+    def __init__(self, parts: SceneParts, like: Like | None = None) -> None:
         self.kind = parts.kind
         self.layout = parts.layout
         self.paint = parts.paint
@@ -173,6 +197,7 @@ class SceneNode:
         self.children = parts.children
         self.problem = parts.problem
         self.order = parts.order
+        self.like = like
         self.kept: dict[object, object] = {}
 
 
@@ -219,13 +244,14 @@ class Interner:
         kind: Kind,
         said: LayoutStyle | dict[str, Literals],
         children: tuple[LayoutNode, ...],
+        like: Like | None = None,
     ) -> LayoutNode:
         """The node of a style, which must be one that `style` gave (or is made of values)."""
         style = self.style(said) if isinstance(said, dict) else said
-        key = (kind, id(style), tuple([id(child) for child in children]))
+        key = (kind, id(style), tuple(map(id, children)))
         found = self._layouts.get(key)
         if found is None:
-            found = self._layouts[key] = LayoutNode(kind, style, children)
+            found = self._layouts[key] = LayoutNode(kind, style, children, like)
         return found
 
     def paint(self, values: dict[str, Literals]) -> PaintStyle:
@@ -236,11 +262,11 @@ class Interner:
             self._paints[fields] = found
         return found
 
-    def scene(self, parts: SceneParts) -> SceneNode:
+    def scene(self, parts: SceneParts, like: Like | None = None) -> SceneNode:
         key = (
             id(parts.layout),
             id(parts.paint),
-            tuple([id(child) for child in parts.children]),
+            tuple(map(id, parts.children)),
             parts.ids,
             parts.names,
             parts.click_through,
@@ -251,5 +277,5 @@ class Interner:
         )
         found = self._scenes.get(key)
         if found is None:
-            found = self._scenes[key] = SceneNode(parts)
+            found = self._scenes[key] = SceneNode(parts, like)
         return found

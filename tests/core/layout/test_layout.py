@@ -250,12 +250,17 @@ def grows_in_a_fit(tree):
 
 def held_open(tree, placed):
     """Whether a box is held open by its padding in a parent with less room. This Taffy
-    stretches such a box below its padding; a content box is never negative in CSS (Box
-    Sizing 3, section 3), and browsers keep the padding. Found by the nightly form."""
+    stretches such a box below its padding, and below nothing; a content box is never
+    negative in CSS (Box Sizing 3, section 3), and browsers keep the padding. Found by the
+    nightly form."""
     _, container, children = tree
     room = placed.width - container.get("padding_left", 0.0)
     return any(
-        (at.width > room and at.width == child[1].get("padding_left", -1.0)) or held_open(child, at)
+        (
+            at.width > room - child[0]["margin_left"]
+            and at.width == child[1].get("padding_left", -1.0)
+        )
+        or held_open(child, at)
         for child, at in zip(children, placed.children, strict=True)
     )
 
