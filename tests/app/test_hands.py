@@ -36,7 +36,7 @@ def pull(window):
 
 def selected_handles(window):
     window.canvas.repaint()
-    return {h.names: h for h in window.canvas._handles}
+    return {h.names: h for h in window.canvas.hand.handles}
 
 
 def test_a_side_is_pulled_and_the_tree_answers(window, session, hand, pull):
@@ -168,3 +168,47 @@ def test_parts_are_put_into_a_box_and_nothing_moves(window, session, hand):
     hand.key(window.canvas, Qt.Key.Key_F8, Qt.KeyboardModifier.ShiftModifier)
     assert find(session.screen.root, new[0]) is None
     assert set(session.selection.paths) == {("board",), ("wait",)}
+
+
+@pytest.fixture
+def pull_in_grid(window):
+    """The same in a face of the grid."""
+
+    def drag(start, by):
+        grid, begin = window.grid, QPointF(start).toPoint()
+        QTest.mousePress(grid, LEFT, NONE, begin)
+        for share in (0.3, 0.7, 1.0):
+            QTest.mouseMove(grid, (QPointF(start) + QPointF(by) * share).toPoint())
+            QApplication.processEvents()
+        QTest.mouseRelease(grid, LEFT, NONE, (QPointF(start) + QPointF(by)).toPoint())
+        window.session.settle()
+
+    return drag
+
+
+def test_a_handle_in_a_face_edits_all_faces_within_the_reach(window, session, hand, pull_in_grid):
+    hand.entry("Button")
+    hand.part(state="hover")
+    assert dict(session.reach) == {"state": "hover"}
+    window.grid.set_zoom(2.0)
+    window.grid.repaint()
+    handle = {h.names[0]: h for h in window.grid.hand.handles}["padding-left"]
+    hovered = session.selection.variant
+    resting = hovered.set("state", "rest")
+
+    def padding(face):
+        return value_at(session.document, Place("button", (), face), "padding-left")
+
+    before = padding(hovered)
+    pull_in_grid(handle.mark.center(), QPointF(16, 0))
+    assert (padding(hovered), padding(resting)) == (before + 8, before)
+    assert session.undo_name == "padding of button, State: hover"
+
+
+def test_a_part_is_dragged_to_another_place_in_its_face(window, session, hand, pull_in_grid):
+    hand.entry("Island panel")
+    variant = session.selection.variant
+    title, view = (window.grid.rect_of(variant, (name,)) for name in ("title", "view"))
+    pull_in_grid(title.center(), view.center() - QPointF(0, view.height() / 2 - 4) - title.center())
+    assert [child.id for child in session.component.root.children][:2] == ["title", "view"]
+    assert session.undo_name == "move title"

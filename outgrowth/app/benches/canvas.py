@@ -22,8 +22,8 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches import marks
-from outgrowth.app.benches.gestures import Gesture, Landing, moving, pulling
-from outgrowth.app.benches.handles import Handle, draw_handles, draw_number, handles
+from outgrowth.app.benches.gestures import Landing, moving, pulling
+from outgrowth.app.benches.hand import Hand, landing_in
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds, outside
@@ -33,7 +33,7 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.tween import View
 from outgrowth.core.paint import Fragment, draw
-from outgrowth.core.resolve.ladder import Inspection, inspect
+from outgrowth.core.resolve.ladder import inspect
 from outgrowth.core.runtime.hit import hit
 
 COMPONENT_MIME = "application/x-outgrowth-component"
@@ -63,11 +63,7 @@ class Canvas(QWidget):
         self._pointed: Path | None = None
         self.zoom = 1.0
         self.setMouseTracking(True)
-        self._landing: tuple[Landing, Rect] | None = None
-        self._gesture: Gesture | None = None
-        self._handles: list[Handle] = []
-        self._beside = ""
-        self._at = QPointF()
+        self.hand = Hand(session, self.update)
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Screen")
@@ -178,53 +174,33 @@ class Canvas(QWidget):
         painter.restore()
 
     def _draw_marks(self, painter: QPainter) -> None:
-        if self._landing is not None:
-            line = self.mapped(self._landing[1])
+        if self.hand.landing is not None:
+            line = self.mapped(self.hand.landing[1])
             painter.fillRect(line.adjusted(-1, -1, 1, 1), self._theme.color("clay"))
         paths = self._session.selection.paths
         pointed = () if self._pointed is None else (self._pointed,)
         if not paths and not pointed:
             return
-        found, children = self._pulled() if len(paths) == 1 else (None, [])
+        found, children = self.hand.pulled()
         rects = self.rects_of((*paths, *pointed, *children))
         if self._pointed in rects and self._pointed not in paths:
             marks.hovered(painter, rects[self._pointed], self._theme)
         for path in paths:
             if path in rects:
                 marks.selected(painter, rects[path], self._theme)
-        self._handles = []
-        if found is not None and paths[0] in rects:
-            inner = [rects[path] for path in children if path in rects]
-            self._handles = handles(found, rects[paths[0]], inner, self.zoom)
-        draw_handles(painter, self._handles, self._theme)
-        if self._beside:
-            draw_number(painter, self._at, self._beside, self._theme)
-
-    def _pulled(self) -> tuple[Inspection | None, list[Path]]:
-        """The one part that is selected, and its children, for its handles."""
-        place = self._session.place
-        if place is None or not place.path:
-            return None, []
-        found = inspect(self._session.document, place)
-        if found is None:
-            return None, []
-        inside = place.path if found.instance is not None else place.path[:-1]
-        return found, [(*inside, child.id) for child in found.node.children]
+        drawn = [rects[path] for path in (*paths[:1], *children) if path in rects]
+        self.hand.draw(painter, self._theme, found if paths[0] in rects else None, drawn, self.zoom)
 
     # --- what gestures ask for ------------------------------------------------------------
 
     def say(self, text: str) -> None:
-        self._beside = text
-        self.update()
+        self.hand.say(text)
 
     def landing_at(self, point: QPointF, moving: Node) -> Landing | None:
-        self._landing = self._landing_for(point, moving)
-        self.update()
-        return None if self._landing is None else self._landing[0]
+        return self.hand.show_landing(self._landing_for(point, moving))
 
     def forget_landing(self) -> None:
-        self._landing = None
-        self.update()
+        self.hand.show_landing(None)
 
     def reveal(self, path: Path) -> None:
         """Brings a part into sight, if it lies out of it."""
@@ -264,36 +240,8 @@ class Canvas(QWidget):
         under = self._under(point)
         if screen is None or under is None:
             return None
-        line = lineage(screen.root, under[0] if under else screen.root.id)
-        if moving is not None and moving in line:
-            line = line[: line.index(moving)]
-        boxes = [node for node in line if node.kind == "box"]
         spot = (point - self._offset) / self.zoom
-        return self._landing_in(boxes[-1], spot.x(), spot.y(), moving) if boxes else None
-
-    def _landing_in(
-        self, parent: Node, x: float, y: float, moving: Node | None
-    ) -> tuple[Landing, Rect] | None:
-        path = () if self._session.screen and parent is self._session.screen.root else (parent.id,)
-        spots = {a.path: a for a in locate(*self.view(), "")}
-        here = spots.get(path)
-        if here is None:
-            return None
-        row = here.scene.layout.style.flow == "row"
-        rects = {path[-1]: a.rect for path, a in spots.items() if len(path) == 1}
-        index, edge = 0, (here.rect.x if row else here.rect.y) + 2
-        others = [child for child in parent.children if child is not moving]
-        for n, child in enumerate(others):
-            rect = rects.get(child.id)
-            if rect is None:
-                continue
-            middle = rect.center[0] if row else rect.center[1]
-            if (x if row else y) < middle:
-                break
-            index, edge = n + 1, (rect.right if row else rect.bottom) + 2
-        at = here.rect
-        line = Rect(edge, at.y, 1, at.height) if row else Rect(at.x, edge, at.width, 1)
-        return Landing(parent.id, index), line
+        return landing_in(self.view(), screen.root, under, spot, moving)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         if event is not None and (dragged(event.mimeData()) or brought(event.mimeData())):
@@ -301,18 +249,17 @@ class Canvas(QWidget):
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
         if event is not None:
-            self._landing = self._landing_for(event.position(), None)
+            self.hand.show_landing(self._landing_for(event.position(), None))
             event.acceptProposedAction()
-            self.update()
 
     def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
-        self._landing = None
-        self.update()
+        self.hand.show_landing(None)
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         if event is None:
             return
-        landing, self._landing = self.landing(event.position()), None
+        landing = self.landing(event.position())
+        self.hand.show_landing(None)
         component = dragged(event.mimeData())
         if landing is not None and component in self._session.document.components:
             deeds.place_into(self._session, component, landing.parent, landing.before)
@@ -328,16 +275,15 @@ class Canvas(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        self._at = event.position()
+        self.hand.at = event.position()
         if self._pan is not None:
             self._look(self.zoom, self._offset + event.position() - self._pan)
             self._pan = event.position()
             return
-        if self._gesture is not None:
-            self._go_on(event.position())
+        if self.hand.busy:
+            self.hand.go_on(event.position())
             return
-        handle = self._handle_at(event.position())
-        self.setCursor(handle.cursor if handle is not None else Qt.CursorShape.ArrowCursor)
+        self.setCursor(self.hand.cursor_at(event.position()))
         under = self._under(event.position())
         pointed = under[: max(self._depth(), 1)] if under else under
         if pointed != self._pointed:
@@ -360,9 +306,9 @@ class Canvas(QWidget):
 
     def _pressed(self, event: QMouseEvent) -> None:
         """Takes a handle; else picks what is under the pointer, and may go on to move it."""
-        handle = self._handle_at(event.position())
+        handle = self.hand.handle_at(event.position())
         if handle is not None:
-            self._begin(pulling(self._session, self, handle, event.position()))
+            self.hand.begin(pulling(self._session, self, handle, event.position()))
             return
         under = self._under(event.position())
         if under is not None and marks.adding(event):
@@ -373,40 +319,12 @@ class Canvas(QWidget):
         if now is not None and rect is not None and rect.contains(event.position()):
             # What is selected is what is moved; a click picks what lies under the pointer.
             pick = partial(self._pick, under)
-            self._begin(moving(self._session, self, now, event.position(), pick))
+            self.hand.begin(moving(self._session, self, now, event.position(), pick))
             return
         self._pick(under)
         node = deeds.own_part(self._session)
         if node is not None:
-            self._begin(moving(self._session, self, node, event.position()))
-
-    def _handle_at(self, point: QPointF) -> Handle | None:
-        """The handle under a point, those drawn last first."""
-        return next((h for h in reversed(self._handles) if h.zone.contains(point)), None)
-
-    def _begin(self, gesture: Gesture) -> None:
-        self._gesture = gesture
-        next(gesture)
-
-    def _go_on(self, point: QPointF | None) -> None:
-        """Sends the gesture where the pointer is, or that the button went up."""
-        gesture = self._gesture
-        if gesture is None:
-            return
-        try:
-            gesture.send(point)
-        except StopIteration:
-            self._gesture = None
-        if point is None:
-            self._gesture = None
-
-    def _let_go(self) -> bool:
-        """Ends a gesture as if it had not been; whether there was one."""
-        gesture, self._gesture = self._gesture, None
-        if gesture is None:
-            return False
-        gesture.close()
-        return True
+            self.hand.begin(moving(self._session, self, node, event.position()))
 
     def _pick(self, under: Path | None) -> None:
         """Selects at the depth of the present selection if that is beside it, else the part
@@ -423,7 +341,7 @@ class Canvas(QWidget):
             return
         under = self._under(event.position())
         if under:
-            self._let_go()
+            self.hand.let_go()
             depth = len(self._session.selection.path or ())
             if under[:depth] == self._session.selection.path and depth == len(under):
                 self.edit_words()
@@ -432,7 +350,7 @@ class Canvas(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._pan = None
-        self._go_on(None)
+        self.hand.go_on(None)
 
     def leaveEvent(self, event: QEvent | None) -> None:
         self._pointed = None
@@ -455,7 +373,7 @@ class Canvas(QWidget):
     def _stepped(self, key: Qt.Key) -> bool:
         """Esc goes out, from a node to what holds it."""
         path = self._session.selection.path
-        if key == Qt.Key.Key_Escape and self._let_go():
+        if key == Qt.Key.Key_Escape and self.hand.let_go():
             return True
         if key != Qt.Key.Key_Escape or path is None:
             return False

@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable, Generator
 from typing import NamedTuple, Protocol
 
+from immutables import Map
 from PyQt6.QtCore import QPointF
 
 from outgrowth.app.benches.handles import Handle
@@ -88,7 +89,9 @@ def moving(
 def stands_free(session: Session, node: Node) -> bool:
     """Whether a part of the screen's own tree is placed by its x and y."""
     owner = session.owner
-    found = inspect(session.document, Place(session.selection.owner, (node.id,)))
+    found = inspect(
+        session.document, Place(session.selection.owner, (node.id,), session.selection.variant)
+    )
     if owner is None or found is None:
         return False
     line = deeds.line_to(session, node)
@@ -100,7 +103,8 @@ def _shifting(
     session: Session, surface: Surface, node: Node, points: tuple[QPointF, QPointF]
 ) -> Gesture:
     start, point = points
-    place = Place(session.selection.owner, (node.id,))
+    place = Place(session.selection.owner, (node.id,), session.selection.variant)
+    reach = session.reach if session.component is not None else Map()
     found = inspect(session.document, place)
     if found is None:
         return
@@ -109,7 +113,7 @@ def _shifting(
     while at is not None:
         moved = (at - start) / surface.zoom
         values = shifted(found.value, moved.x(), moved.y())
-        session.drag(lambda d, v=values: set_properties(d, place, v))  # type: ignore[misc]  # bound now
+        session.drag(lambda d, v=values: set_properties(d, place, v, reach))  # type: ignore[misc]  # bound now
         surface.say(", ".join(f"{label} {value:g}" for label, value in values.items()))
         at = yield
     session.drop(name)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 import time
+from collections.abc import Iterable
 from functools import partial
 from typing import NamedTuple
 
@@ -31,13 +32,15 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.benches import marks
 from outgrowth.app.benches.faces import Faces, faces_of
+from outgrowth.app.benches.gestures import Landing, moving, pulling
+from outgrowth.app.benches.hand import Hand, landing_in
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.records import Axis, Component, Document, Path
+from outgrowth.core.document.records import Axis, Component, Document, Node, Path
 from outgrowth.core.document.variants import Variant, laid, offered
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
@@ -93,6 +96,7 @@ class VariantGrid(QWidget):
         self._names: tuple[str, ...] = ()
         self._labels = 0.0
         self.zoom = 1.0
+        self.hand = Hand(session, self.update)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Variants")
@@ -268,14 +272,16 @@ class VariantGrid(QWidget):
 
     def rect_of(self, variant: Variant, path: Path) -> QRectF | None:
         """Where a node of a face lies in the widget."""
+        return self.rects_of(variant, (path,)).get(path)
+
+    def rects_of(self, variant: Variant, paths: Iterable[Path]) -> dict[Path, QRectF]:
+        """Where nodes of a face lie in the widget, those that are shown."""
         cell = next((c for c in self._cells if c.variant == variant), None)
         if cell is None:
-            return None
-        scene, placed = self.view(variant)
-        for at in locate(scene, placed, ""):
-            if at.path == path or (not path and not at.path):
-                return self._mapped(cell, at.rect)
-        return None
+            return {}
+        wanted = set(paths)
+        placed = locate(*self.view(variant), "")
+        return {at.path: self._mapped(cell, at.rect) for at in placed if at.path in wanted}
 
     def _mapped(self, cell: Cell, r: Rect) -> QRectF:
         z, spot = self.zoom, self.spot_of(cell)
@@ -342,10 +348,48 @@ class VariantGrid(QWidget):
             rect = self.rect_of(*self._pointed)
             if rect is not None:
                 marks.hovered(painter, rect, self._theme)
+        found, children = self.hand.pulled()
+        rects = self.rects_of(variant, (*selection.paths, *children))
         for path in selection.paths:
-            rect = self.rect_of(variant, path)
-            if rect is not None:
-                marks.selected(painter, rect, self._theme)
+            if path in rects:
+                marks.selected(painter, rects[path], self._theme)
+        if self._only_shown:
+            return
+        if self.hand.landing is not None:
+            self._draw_landing(painter, self.hand.landing[1])
+        shown = selection.paths[:1] and selection.paths[0] in rects
+        drawn = [rects[path] for path in (*selection.paths[:1], *children) if path in rects]
+        self.hand.draw(painter, self._theme, found if shown else None, drawn, self.zoom)
+
+    def _draw_landing(self, painter: QPainter, line: Rect) -> None:
+        cell = self._selected_cell()
+        if cell is not None:
+            across = self._mapped(cell, line).adjusted(-1, -1, 1, 1)
+            painter.fillRect(across, self._theme.color("clay"))
+
+    def _selected_cell(self) -> Cell | None:
+        variant = self._session.selection.variant
+        return next((c for c in self._cells if c.variant == variant), None)
+
+    # --- what gestures ask for ------------------------------------------------------------
+
+    def say(self, text: str) -> None:
+        self.hand.say(text)
+
+    def landing_at(self, point: QPointF, moving: Node) -> Landing | None:
+        return self.hand.show_landing(self._landing_for(point, moving))
+
+    def forget_landing(self) -> None:
+        self.hand.show_landing(None)
+
+    def _landing_for(self, point: QPointF, moving: Node) -> tuple[Landing, Rect] | None:
+        """Where a part of the selected face would land there."""
+        component, cell = self._session.component, self._selected_cell()
+        under = self._under(point)
+        if component is None or cell is None or under is None or under[0] != cell.variant:
+            return None
+        spot = (point - self.spot_of(cell)) / self.zoom
+        return landing_in(self.view(cell.variant), component.root, under[1], spot, moving)
 
     # --- the hand -----------------------------------------------------------------------
 
@@ -362,6 +406,11 @@ class VariantGrid(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
+        self.hand.at = event.position()
+        if self.hand.busy:
+            self.hand.go_on(event.position())
+            return
+        self.setCursor(self.hand.cursor_at(event.position()))
         pointed = self._under(event.position())
         if pointed != self._pointed:
             self._pointed = pointed
@@ -374,18 +423,29 @@ class VariantGrid(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
+        handle = self.hand.handle_at(event.position())
+        if handle is not None:
+            self.hand.begin(pulling(self._session, self, handle, event.position()))
+            return
         found = self._under(event.position())
         if found is not None:
             if marks.adding(event) and found[0] == self._session.selection.variant:
                 self._session.toggle(found[1])
-            else:
-                self._session.select(found[1], found[0])
+                return
+            self._session.select(found[1], found[0])
+            node = deeds.own_part(self._session)
+            if node is not None:
+                self.hand.begin(moving(self._session, self, node, event.position()))
             return
         empty = next((c for c in self._cells if c.rect.contains(event.position())), None)
         if empty is not None:
             deeds.offer(self._session, empty.variant, True)
 
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self.hand.go_on(None)
+
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        self.hand.let_go()
         self.edit_words()
 
     def edit_words(self) -> None:
@@ -404,7 +464,11 @@ class VariantGrid(QWidget):
             super().keyPressEvent(event)
 
     def _moved(self, key: int) -> bool:
-        """Arrow keys go from face to face."""
+        """Arrow keys go from face to face; Esc lets go of what is pulled, and goes out."""
+        if key == Qt.Key.Key_Escape:
+            if not self.hand.let_go() and self._session.selection.path:
+                self._session.select(self._session.selection.path[:-1])
+            return True
         step = {
             Qt.Key.Key_Left: (-1, 0),
             Qt.Key.Key_Right: (1, 0),

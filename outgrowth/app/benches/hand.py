@@ -1,0 +1,147 @@
+"""The hand on a bench: the gesture under way, the handles it can take, the number beside it,
+and where a part that is moved would land. Both benches, of screens and of components, have one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter
+
+from outgrowth.app.benches.gestures import Gesture, Landing
+from outgrowth.app.benches.handles import Handle, draw_handles, draw_number, handles
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.records import Node, Path, lineage
+from outgrowth.core.geometry import Rect
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.motion.tween import View
+from outgrowth.core.resolve.ladder import Inspection, inspect
+
+
+class Hand:
+    """`repaint` is called when what is drawn of it changes."""
+
+    def __init__(self, session: Session, repaint: Callable[[], object]) -> None:
+        self._session = session
+        self._repaint = repaint
+        self._gesture: Gesture | None = None
+        self.handles: list[Handle] = []
+        self.beside = ""
+        self.at = QPointF()
+        self.landing: tuple[Landing, Rect] | None = None
+
+    @property
+    def busy(self) -> bool:
+        return self._gesture is not None
+
+    def begin(self, gesture: Gesture) -> None:
+        self._gesture = gesture
+        next(gesture)
+
+    def go_on(self, point: QPointF | None) -> None:
+        """Sends the gesture where the pointer is, or that the button went up."""
+        gesture = self._gesture
+        if gesture is None:
+            return
+        try:
+            gesture.send(point)
+        except StopIteration:
+            self._gesture = None
+        if point is None:
+            self._gesture = None
+
+    def let_go(self) -> bool:
+        """Ends a gesture as if it had not been; whether there was one."""
+        gesture, self._gesture = self._gesture, None
+        if gesture is None:
+            return False
+        gesture.close()
+        return True
+
+    def say(self, text: str) -> None:
+        self.beside = text
+        self._repaint()
+
+    def show_landing(self, landing: tuple[Landing, Rect] | None) -> Landing | None:
+        self.landing = landing
+        self._repaint()
+        return None if landing is None else landing[0]
+
+    def handle_at(self, point: QPointF) -> Handle | None:
+        """The handle under a point, those drawn last first."""
+        return next((h for h in reversed(self.handles) if h.zone.contains(point)), None)
+
+    def cursor_at(self, point: QPointF) -> Qt.CursorShape:
+        handle = self.handle_at(point)
+        return handle.cursor if handle is not None else Qt.CursorShape.ArrowCursor
+
+    def pulled(self) -> tuple[Inspection | None, list[Path]]:
+        """The one part that is selected, and its children, for its handles."""
+        place = self._session.place
+        root_of_screen = place is not None and not place.path and self._session.component is None
+        if place is None or root_of_screen or len(self._session.selection.paths) != 1:
+            return None, []
+        found = inspect(self._session.document, place)
+        if found is None:
+            return None, []
+        inside = place.path if found.instance is not None else place.path[:-1]
+        return found, [(*inside, child.id) for child in found.node.children]
+
+    def draw(
+        self,
+        painter: QPainter,
+        theme: Theme,
+        found: Inspection | None,
+        rects: list[QRectF],
+        zoom: float,
+    ) -> None:
+        """The handles of the part that lies at the first of `rects`, its children at the
+        others, and the number beside the pointer."""
+        self.handles = handles(found, rects[0], rects[1:], zoom) if found and rects else []
+        draw_handles(painter, self.handles, theme)
+        if self.beside:
+            draw_number(painter, self.at, self.beside, theme)
+
+
+def landing_in(
+    view: View, root: Node, under: Path, spot: QPointF, moving: Node | None
+) -> tuple[Landing, Rect] | None:
+    """Where a part would land in an owner's tree: in the innermost box of its own at what is
+    `under` the spot (px of the owner), and the line that shows it. What is being moved itself
+    is not in the way."""
+    line = lineage(root, under[0] if under else root.id)
+    if moving is not None and moving in line:
+        line = line[: line.index(moving)]
+    boxes = [node for node in line if node.kind == "box"]
+    return _among(view, root, boxes[-1], spot, moving) if boxes else None
+
+
+def _among(
+    view: View, root: Node, parent: Node, spot: QPointF, moving: Node | None
+) -> tuple[Landing, Rect] | None:
+    path = () if parent is root else (parent.id,)
+    spots = {a.path: a for a in locate(*view, "")}
+    here = spots.get(path)
+    if here is None:
+        return None
+    style = here.scene.layout.style
+    row = style.flow == "row"
+    rects = {path[-1]: a.rect for path, a in spots.items() if len(path) == 1}
+    back = row and style.mirrored
+    edge = here.rect.right - 2 if back else (here.rect.x if row else here.rect.y) + 2
+    index = 0
+    for n, child in enumerate(c for c in parent.children if c is not moving):
+        rect = rects.get(child.id)
+        if rect is None:
+            continue
+        middle = rect.center[0] if row else rect.center[1]
+        at = spot.x() if row else spot.y()
+        if (at > middle) if back else (at < middle):
+            break
+        index = n + 1
+        edge = rect.x - 2 if back else (rect.right if row else rect.bottom) + 2
+    at_rect = here.rect
+    across = Rect(edge, at_rect.y, 1, at_rect.height)
+    return Landing(parent.id, index), across if row else Rect(at_rect.x, edge, at_rect.width, 1)
