@@ -92,6 +92,27 @@ ALIGN = ("start", "center", "end", "stretch", "baseline")
 PINS = ("start", "end", "both", "center", "scale")
 
 
+ROLES = (
+    "none",
+    "button",
+    "link",
+    "checkbox",
+    "switch",
+    "radio",
+    "radiogroup",
+    "tab",
+    "tablist",
+    "tabpanel",
+    "textbox",
+    "img",
+    "list",
+    "listitem",
+    "heading",
+)
+"""Source: WAI-ARIA 1.2, the roles that our parts have."""
+CURSORS = ("auto", "default", "pointer", "text", "move", "not-allowed")
+
+
 # A table is read as rows, so the formatter leaves this one alone.
 # fmt: off
 def _rows() -> list[StyleProperty]:
@@ -243,6 +264,14 @@ def _rows() -> list[StyleProperty]:
             help="The outline, in the path grammar of SVG 2."),
         row("path-size", "Path size", "Shape", SHAPE, NumberType(1.0, 10000.0), 24.0, "paint",
             "cut", help="The side of the square that the path was drawn in."),
+        row("one-at-a-time", "One at a time", "Pointer", BOX, NameType(), "", "pointer", "cut",
+            help="An axis and its value, as “Open: yes”: only one instance in this box has it."),
+        row("role", "Role", "Pointer", ANY, ChoiceType(ROLES), "none", "pointer", "cut", "role",
+            "What the part is for assistive technology, and which keys it takes."),
+        row("label", "Spoken name", "Pointer", ANY, NameType(), "", "pointer", "cut", "aria-label",
+            "What assistive technology calls the part; empty for its words."),
+        row("cursor", "Cursor", "Pointer", ANY, ChoiceType(CURSORS), "auto", "pointer", "cut",
+            "cursor", "What the pointer looks like here."),
         row("click-through", "Click-through", "Pointer", ANY, FlagType(), False, "pointer", "cut",
             "pointer-events", "The pointer reaches what is beneath."),
     ]
@@ -291,6 +320,9 @@ _QUIET = {
     "thickness",
     "stroke-place",
     "click-through",
+    "one-at-a-time",
+    "label",
+    "cursor",
     "opacity",
     "shown",
     "order",

@@ -17,11 +17,13 @@ from typing import Literal
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.cues import STILL, Behaviour
+from outgrowth.core.document.cues import Motion as Motion
+from outgrowth.core.document.cues import Path as Path
 from outgrowth.core.document.properties import Kind
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.values import Literals, Value
 
-Path = tuple[str, ...]
 Style = Map[str, Value]
 Extras = Map[str, Json]
 Driver = Literal["none", "pointer", "focus"]
@@ -31,14 +33,6 @@ PropertyKind = Literal["text", "switch", "slot", "color", "number"]
 NO_STYLE: Style = Map()
 NO_EXTRAS: Extras = Map()
 POINTER_VALUES = ("rest", "hover", "press")
-
-
-class Motion(msgspec.Struct, frozen=True):
-    """How a change moves: times in ms, easing in CSS Easing Functions notation."""
-
-    duration: float
-    easing: str = "ease-out"
-    delay: float = 0.0
 
 
 class Rule(msgspec.Struct, frozen=True):
@@ -147,6 +141,7 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
     description: str = ""
     columns: tuple[str, ...] | None = None
     chips: tuple[str, ...] = ()
+    behaviour: Behaviour = STILL
     extras: Extras = NO_EXTRAS
 
     def axis(self, axis_id: str) -> Axis | None:
@@ -162,6 +157,7 @@ class Screen(msgspec.Struct, frozen=True, weakref=True):
     id: str
     name: str
     root: Node
+    behaviour: Behaviour = STILL
     extras: Extras = NO_EXTRAS
 
 

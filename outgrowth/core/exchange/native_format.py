@@ -14,6 +14,7 @@ from outgrowth.core.document.types import (
     reference_schema,
     value_schema,
 )
+from outgrowth.core.exchange.native_behaviour import BEHAVIOUR, behaviour_schema
 
 FORMAT = "outgrowth"
 VERSION = 1
@@ -60,7 +61,10 @@ def schema() -> JsonObject:
             "property": _property_schema(),
             "token": {"anyOf": [_token_schema(k, t) for k, t in TOKEN_TYPES.items()]},
             "component": _component_schema(),
-            "screen": _object({"id": text, "name": text, "root": _ref("node")}),
+            "screen": _object(
+                {"id": text, "name": text, "root": _ref("node")} | behaviour_schema(),
+                optional=set(BEHAVIOUR.split()),
+            ),
         },
     }
     top = _object(
@@ -171,8 +175,10 @@ def _component_schema() -> JsonObject:
             "description": text,
             "columns": _list(text),
             "chips": _list(text),
-        },
-        optional={
+        }
+        | behaviour_schema(),
+        optional=set(BEHAVIOUR.split())
+        | {
             "axes",
             "rules",
             "properties",

@@ -15,13 +15,13 @@ from outgrowth.core.document.records import (
     DesignToken,
     Document,
     Extras,
-    Motion,
     Node,
     Rule,
     Screen,
 )
 from outgrowth.core.document.types import Json, JsonObject, write_value
 from outgrowth.core.document.uses import assets_in_use
+from outgrowth.core.exchange.native_behaviour import behaviour_to, motion_to
 from outgrowth.core.exchange.native_format import (
     DATA_LINE,
     FORMAT,
@@ -37,7 +37,7 @@ def document_to(document: Document) -> JsonObject:
         "format": FORMAT,
         "version": VERSION,
         "name": document.name,
-        "motion": _motion(document.motion),
+        "motion": motion_to(document.motion),
         "components": [_component(c) for c in document.in_order()],
         "screens": [_screen(s) for s in document.screens_in_order()],
         "tokens": {path: _token(t) for path, t in document.tokens.items()},
@@ -65,18 +65,20 @@ def _component(component: Component) -> JsonObject:
     if component.not_offered:
         out["not-offered"] = [dict(pattern) for pattern in component.not_offered]
     if component.motion is not None:
-        out["motion"] = _motion(component.motion)
+        out["motion"] = motion_to(component.motion)
     if component.description:
         out["description"] = component.description
     if component.columns is not None:
         out["columns"] = list(component.columns)
     if component.chips:
         out["chips"] = list(component.chips)
+    out |= behaviour_to(component.behaviour)
     return _with_extras(out, component.extras)
 
 
 def _screen(screen: Screen) -> JsonObject:
     out: JsonObject = {"id": screen.id, "name": screen.name, "root": _node(screen.root)}
+    out |= behaviour_to(screen.behaviour)
     return _with_extras(out, screen.extras)
 
 
@@ -126,14 +128,14 @@ def _axis(axis: Axis) -> JsonObject:
     if axis.meaning != "none":
         out["meaning"] = axis.meaning
     if axis.motion is not None:
-        out["motion"] = _motion(axis.motion)
+        out["motion"] = motion_to(axis.motion)
     return _with_extras(out, axis.extras)
 
 
 def _axis_value(value: AxisValue) -> JsonObject:
     out: JsonObject = {"id": value.id, "name": value.name}
     if value.motion is not None:
-        out["motion"] = _motion(value.motion)
+        out["motion"] = motion_to(value.motion)
     return _with_extras(out, value.extras)
 
 
@@ -145,13 +147,6 @@ def _property(prop: ComponentProperty) -> JsonObject:
     if prop.shortlist:
         out["shortlist"] = list(prop.shortlist)
     return _with_extras(out, prop.extras)
-
-
-def _motion(motion: Motion) -> JsonObject:
-    out: JsonObject = {"duration": motion.duration, "easing": motion.easing}
-    if motion.delay:
-        out["delay"] = motion.delay
-    return out
 
 
 def _token(token: DesignToken) -> JsonObject:

@@ -1,6 +1,7 @@
 """Easing functions, read from their CSS notation.
 
-Source: CSS Easing Functions Level 1, sections 2.1 (linear) to 2.2 (cubic Bézier).
+Source: CSS Easing Functions Level 2, sections 2.1 (linear) to 2.4 (steps). Springs are not
+CSS; they are read here because a motion names them in the same place.
 """
 
 from __future__ import annotations
@@ -9,6 +10,8 @@ import math
 import re
 from collections.abc import Callable
 from functools import lru_cache
+
+from outgrowth.core.motion.spring import Spring, bouncing
 
 Easing = Callable[[float], float]
 
@@ -21,6 +24,8 @@ KEYWORDS: dict[str, tuple[float, float, float, float]] = {
 """Control points x1, y1, x2, y2. Source: section 2.2.1."""
 
 _BEZIER = re.compile(r"cubic-bezier\(([^)]*)\)")
+_SPRING = re.compile(r"spring\(([^)]*)\)")
+_BOUNCE = re.compile(r"bounce\(([^)]*)\)")
 _NEWTON_STEPS = 8
 _BISECTIONS = 60
 _CLOSE = 1e-9
@@ -39,14 +44,132 @@ def easing(text: str) -> Easing:
     text = text.strip().lower()
     if text == "linear":
         return lambda progress: progress
+    if text in ("step-start", "step-end"):
+        return _steps(f"1, jump-{text.removeprefix('step-')}")
     if text in KEYWORDS:
         return cubic_bezier(*KEYWORDS[text])
-    found = _BEZIER.fullmatch(text)
+    for pattern, made in _FORMS:
+        found = pattern.fullmatch(text)
+        if found is not None:
+            return made(found.group(1))
+    raise EasingError(
+        f"“{text}” is not an easing. Write linear, ease-out, cubic-bezier(0.2, 0, 0, 1), "
+        "steps(4), linear(0, 0.5 20%, 1) or spring(170, 26)."
+    )
+
+
+def spring_of(text: str, duration: float) -> Spring | None:
+    """The spring that a motion's easing names, None if it is no spring; `duration` (ms) is
+    what `bounce()` goes by. Raises EasingError."""
+    text = text.strip().lower()
+    bounce = _BOUNCE.fullmatch(text)
+    if bounce is not None:
+        share = _numbers(bounce.group(1), "bounce takes one number from 0 to 1.")
+        if len(share) != 1 or not 0 <= share[0] <= 1:
+            raise EasingError("bounce takes one number from 0 to 1.")
+        return bouncing(duration, share[0])
+    found = _SPRING.fullmatch(text)
     if found is None:
-        raise EasingError(
-            f"“{text}” is not an easing. Write linear, ease-out or cubic-bezier(0.2, 0, 0, 1)."
-        )
-    return cubic_bezier(*_points(found.group(1)))
+        return None
+    said = "spring takes stiffness, damping and, if it is not 1, mass; all above zero."
+    parts = _numbers(found.group(1), said)
+    if len(parts) not in (2, 3) or not all(0 < n < 1e6 for n in parts):
+        raise EasingError(said)
+    return Spring(*parts)
+
+
+def check_easing(text: str) -> str:
+    """The text, if it is an easing or a spring. Raises EasingError."""
+    if spring_of(text, 300.0) is None:
+        easing(text)
+    return text.strip()
+
+
+def _numbers(inside: str, complaint: str) -> list[float]:
+    try:
+        found = [float(part) for part in inside.split(",")]
+    except ValueError as problem:
+        raise EasingError(complaint) from problem
+    if not all(math.isfinite(n) for n in found):
+        raise EasingError(complaint)
+    return found
+
+
+def _steps(inside: str) -> Easing:
+    """Source: CSS Easing Functions 2, section 2.4."""
+    said = "steps takes a count and jump-start, jump-end, jump-both or jump-none."
+    parts = [part.strip() for part in inside.split(",")]
+    kind = {"start": "jump-start", "end": "jump-end"}.get(parts[-1], parts[-1])
+    if len(parts) == 1:
+        kind = "jump-end"
+    least = 2 if kind == "jump-none" else 1
+    known = kind in ("jump-start", "jump-end", "jump-both", "jump-none")
+    if len(parts) > 2 or not known or not parts[0].isdigit() or int(parts[0]) < least:
+        raise EasingError(said)
+    count = int(parts[0])
+    jumps = count + {"jump-both": 1, "jump-none": -1}.get(kind, 0)
+    first = 1 if kind in ("jump-start", "jump-both") else 0
+
+    def stepped(progress: float) -> float:
+        if progress < 0:
+            return 0.0
+        step = min(math.floor(progress * count + 1e-9) + first, jumps)
+        return step / jumps
+
+    return stepped
+
+
+def _pieces(inside: str) -> Easing:
+    """Source: CSS Easing Functions 2, section 2.2 (linear())."""
+    said = "linear() takes at least two numbers, each with none, one or two percentages."
+    stops: list[tuple[float, float | None]] = []
+    for part in inside.split(","):
+        words = part.split()
+        places = [w for w in words if w.endswith("%")]
+        values = [w for w in words if not w.endswith("%")]
+        if len(values) != 1 or len(places) > 2:
+            raise EasingError(said)
+        value = _numbers(values[0], said)[0]
+        shares = [_numbers(place[:-1], said)[0] / 100 for place in places]
+        stops += [(value, share) for share in shares] or [(value, None)]
+    if len(stops) < 2:
+        raise EasingError(said)
+    outputs, inputs = [value for value, _ in stops], _spread([share for _, share in stops])
+
+    def along(progress: float) -> float:
+        at = max(n for n in range(len(inputs)) if n == 0 or inputs[n] <= progress)
+        at = min(at, len(inputs) - 2)
+        width = inputs[at + 1] - inputs[at]
+        if width <= 0:
+            return outputs[at + 1]
+        share = (progress - inputs[at]) / width
+        return outputs[at] + (outputs[at + 1] - outputs[at]) * share
+
+    return along
+
+
+def _spread(given: list[float | None]) -> list[float]:
+    """The inputs that were not given, evenly between those that were; never going back."""
+    found = list(given)
+    if found[0] is None:
+        found[0] = 0.0
+    if found[-1] is None:
+        found[-1] = 1.0
+    largest = -math.inf
+    for n, share in enumerate(found):
+        if share is not None:
+            largest = max(largest, share)
+            found[n] = largest
+    made: list[float] = []
+    for n, share in enumerate(found):
+        if share is not None:
+            made.append(share)
+            continue
+        after = next(m for m in range(n, len(found)) if found[m] is not None)
+        end = found[after]
+        assert end is not None
+        made.append(made[-1] + (end - made[-1]) / (after - n + 1))
+    return made
 
 
 def _points(inside: str) -> tuple[float, float, float, float]:
@@ -98,3 +221,10 @@ def _parameter(x: float, x1: float, x2: float) -> float:
         t = (low + high) / 2
         low, high = (t, high) if _bezier(t, x1, x2) < x else (low, t)
     return (low + high) / 2
+
+
+_FORMS: tuple[tuple[re.Pattern[str], Callable[[str], Easing]], ...] = (
+    (_BEZIER, lambda inside: cubic_bezier(*_points(inside))),
+    (re.compile(r"steps\(([^)]*)\)"), _steps),
+    (re.compile(r"linear\(([^)]*)\)"), _pieces),
+)

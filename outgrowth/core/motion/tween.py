@@ -98,6 +98,7 @@ def _scene(like: SceneNode, paint: PaintStyle, slots: list[_Slot], views: list[V
             like.variant,
             like.problem,
             like.order,
+            like.ways,
         )
     )
 
@@ -296,5 +297,6 @@ def _with(scene: SceneNode, paint: PaintStyle, click_through: bool) -> SceneNode
             scene.variant,
             scene.problem,
             scene.order,
+            scene.ways,
         )
     )

@@ -29,12 +29,14 @@ from outgrowth.core.resolve.cascade import (
 )
 from outgrowth.core.resolve.scene import (
     LONG,
+    PLAIN,
     Interner,
     LayoutStyle,
     Like,
     PaintStyle,
     SceneNode,
     SceneParts,
+    Ways,
 )
 
 Result = TypeVar("Result")
@@ -58,6 +60,7 @@ class _Own(NamedTuple):
     shown: bool
     click_through: bool
     order: float
+    ways: Ways
 
 
 class _Part(NamedTuple):
@@ -329,6 +332,7 @@ class Resolver:
             values.get("shown") is not False,
             values.get("click-through") is True,
             order if isinstance(order, float) else 0.0,
+            _ways(values),
         )
 
     def _resolved(
@@ -405,6 +409,7 @@ class Resolver:
             was.component,
             was.variant,
             order=own.order,
+            ways=own.ways,
         )
         return self._intern.scene(parts, Like(ref(was), places))
 
@@ -433,6 +438,7 @@ class Resolver:
                 scope.owner.id if is_instance else "",
                 scope.variant if is_instance else None,
                 order=own.order,
+                ways=own.ways,
             )
         )
 
@@ -458,6 +464,14 @@ def _changed(before: _List, node: Node, touched: frozenset[str]) -> list[int]:
     if live:
         found += [n for n, c in enumerate(node.children) if c.id in live and not flags[n]]
     return found
+
+
+def _ways(values: dict[str, Literals]) -> Ways:
+    said = {name: values[row] for name, row in _WAYS if row in values}
+    return Ways(**said) if said else PLAIN  # type: ignore[arg-type]  # the rows say texts
+
+
+_WAYS = tuple((field, field.replace("_", "-")) for field in Ways._fields)
 
 
 def _keep_proportion(values: dict[str, Literals]) -> None:

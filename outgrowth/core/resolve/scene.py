@@ -183,6 +183,7 @@ class SceneNode:
         "paint",
         "problem",
         "variant",
+        "ways",
     )
 
     def __init__(self, parts: SceneParts, like: Like | None = None) -> None:
@@ -197,8 +198,25 @@ class SceneNode:
         self.children = parts.children
         self.problem = parts.problem
         self.order = parts.order
+        self.ways = parts.ways
         self.like = like
         self.kept: dict[object, object] = {}
+
+
+class Ways(NamedTuple):
+    """How a node takes the pointer and the keys: one field for each row of the property table
+    that affects only that, but click-through.
+
+    one_at_a_time  “Open: yes” on a box: only one instance in it has this value
+    """
+
+    one_at_a_time: str = ""
+    role: str = "none"
+    label: str = ""
+    cursor: str = "auto"
+
+
+PLAIN = Ways()
 
 
 class SceneParts(NamedTuple):
@@ -217,6 +235,7 @@ class SceneParts(NamedTuple):
     variant: Variant | None = None
     problem: str = ""
     order: float = 0.0
+    ways: Ways = PLAIN
 
 
 class Interner:
@@ -274,6 +293,7 @@ class Interner:
             parts.variant,
             parts.problem,
             parts.order,
+            parts.ways,
         )
         found = self._scenes.get(key)
         if found is None:
