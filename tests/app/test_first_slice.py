@@ -12,7 +12,7 @@ from outgrowth.core.motion.tracks import mix
 from outgrowth.core.paint import record
 from outgrowth.core.paint.marks import Box, Glyphs
 from outgrowth.core.resolve.ladder import Place, value_at
-from outgrowth.core.runtime.runtime import scene_at
+from outgrowth.core.runtime import scene_at
 
 SEA = parse("#17495A")
 PLUM = parse("#6A2C70")

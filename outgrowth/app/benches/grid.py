@@ -44,7 +44,7 @@ from outgrowth.core.document.records import Axis, Component, Document, Node, Pat
 from outgrowth.core.document.variants import Variant, laid, offered
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
-from outgrowth.core.motion.tween import View
+from outgrowth.core.motion.view import View
 from outgrowth.core.paint import draw
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.core.runtime.hit import hit

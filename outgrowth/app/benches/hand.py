@@ -16,7 +16,7 @@ from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
-from outgrowth.core.motion.tween import View
+from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.ladder import Inspection, inspect
 
 

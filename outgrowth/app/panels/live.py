@@ -19,8 +19,7 @@ from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.paint import draw
-from outgrowth.core.runtime import Runtime
-from outgrowth.core.runtime.runtime import Subject
+from outgrowth.core.runtime import Runtime, Subject
 
 _FRAME_MS = 8
 _MARGIN = 20.0

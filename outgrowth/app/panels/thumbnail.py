@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QPainter, QPainterPath
 
 from outgrowth.app.paint import QtPainter, Rasters
-from outgrowth.core.motion.tween import View
+from outgrowth.core.motion.view import View
 from outgrowth.core.paint import draw
 
 

@@ -10,10 +10,10 @@ from outgrowth.core.document.records import Asset, Component, Document
 from outgrowth.core.edits.reach import Census
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.layout import Layout
-from outgrowth.core.motion.tween import View
+from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.cascade import Live
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.runtime.runtime import Runtime, Subject
+from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import FontBook, FontSource, shipped
 from outgrowth.resources import FONTS

@@ -62,7 +62,7 @@ def schema() -> JsonObject:
             "token": {"anyOf": [_token_schema(k, t) for k, t in TOKEN_TYPES.items()]},
             "component": _component_schema(),
             "screen": _object(
-                {"id": text, "name": text, "root": _ref("node")} | behaviour_schema(),
+                {"id": text, "name": text, "root": _ref("node"), **behaviour_schema()},
                 optional=set(BEHAVIOUR.split()),
             ),
         },
@@ -175,8 +175,8 @@ def _component_schema() -> JsonObject:
             "description": text,
             "columns": _list(text),
             "chips": _list(text),
-        }
-        | behaviour_schema(),
+            **behaviour_schema(),
+        },
         optional=set(BEHAVIOUR.split())
         | {
             "axes",

@@ -31,8 +31,9 @@ from outgrowth.core.document.values import FromProperty, Literals, Shift, Token,
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order
 
 Always: Map[str, str] = Map()
-Live = tuple[tuple[Path, str, str], ...]
-"""Axis values set while running: (path of instances, axis id, value id), sorted."""
+Live = tuple[tuple[Path, str, Literals], ...]
+"""What is set while running, sorted: (path of instances, axis id, value id), or the id of a
+component property and its value."""
 
 _DEEPEST_ALIAS = 32
 
@@ -112,7 +113,7 @@ def component_scope(component: Component, given: InstanceInput) -> Scope:
     """The scope of an instance: variant and property values settled, entries grouped by
     the first id of their path ("" for the component's root)."""
     variant = _variant(component, given)
-    choices = dict(given.choices)
+    choices = dict(given.choices) | {name: value for path, name, value in given.live if not path}
     values: Map[str, Literals] = Map()
     for prop in component.properties:
         given_value = choices.get(prop.id, prop.default)

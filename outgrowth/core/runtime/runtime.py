@@ -1,49 +1,72 @@
-"""Runs a screen, or one component alone: the pointer sets states, states tween.
+"""Runs a screen, or one component alone: pointer, keys and time come in, pictures go out.
 
 Headless and driven by a virtual clock. The same calls give the same pictures, and
-`advance(300)` gives the same as any pieces of it.
+`advance(300)` gives the same as any pieces of it. What a cue does happens at once, in rounds:
+the changes of one event together, then what listens to them, until nothing does any more.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.records import POINTER_VALUES, Document, Motion, Path
+from outgrowth.core.document.cues import HOLDER, LONG_PRESS_MS, Change, Motion, Path
+from outgrowth.core.document.records import (
+    POINTER_VALUES,
+    Axis,
+    Component,
+    Document,
+    Owner,
+)
+from outgrowth.core.document.values import Literals
+from outgrowth.core.document.variants import holds, offered
 from outgrowth.core.layout import Layout, Placed
-from outgrowth.core.motion.easing import EasingError, easing
-from outgrowth.core.motion.tween import Tween, View
+from outgrowth.core.motion.movement import Moved, Movement
+from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.cascade import InstanceInput, Live
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.runtime.hit import hit
+from outgrowth.core.runtime.keys import TAPPED_BY, Focus, enabled, stepped
+from outgrowth.core.runtime.listening import Heard, Listening
+from outgrowth.core.runtime.subject import Subject
+from outgrowth.core.runtime.where import instances_in, line_to, scene_at
 
 REST, HOVER, PRESS = POINTER_VALUES
+MOST_ROUNDS = 100
+"""How many rounds of cues one instant may take before the loop is cut."""
+
+_NEVER = float("inf")
+_CUT = Motion(0.0)
+
+Key = tuple[Path, str]
+States = dict[Key, Literals]
 
 
-class Subject(NamedTuple):
-    """What runs: a screen, or (component true) a component in one of its variants.
-
-    `width` and `height` are the room it is given in px; None is its own size.
-    """
+class Runs(NamedTuple):
+    """A screen that was left, and what was set on it."""
 
     owner: str
-    component: bool = False
-    variant: Map[str, str] = Map()
-    width: float | None = None
-    height: float | None = None
+    states: States
 
 
-class _Moving(NamedTuple):
-    tween: Tween
-    motion: Motion
-    start: float
+class Timer(NamedTuple):
+    """When a cue acts, and the values for whose sake it waits."""
+
+    due: float
+    waits_for: tuple[object, ...]
+    heard: Heard
 
 
 class Runtime:
-    """One running thing. Times are in ms since it started."""
+    """One running thing. Times are in ms since it started.
+
+    touch           there is no mouse: nothing hovers
+    reduced_motion  every change is a cut
+    problems        loops that were cut, as sentences
+    """
 
     def __init__(
         self, resolver: Resolver, layout: Layout, document: Document, subject: Subject
@@ -51,14 +74,35 @@ class Runtime:
         self._resolver = resolver
         self.layout = layout
         self._document = document
+        self._asked = subject
         self._subject = subject
         self._now = 0.0
-        self._point: tuple[float, float] | None = None
-        self._pressed: Path | None = None
-        self._states: dict[tuple[Path, str], str] = {}
-        self._moving: _Moving | None = None
+        self.touch = False
         self.reduced_motion = False
-        self._target = self._laid_out()
+        self.problems: list[str] = []
+        self._begin()
+
+    def _begin(self) -> None:
+        """At rest, with nothing pressed, pointed at or waited for."""
+        self._subject = self._asked
+        self._point: tuple[float, float] | None = None
+        self._chain: tuple[Path, ...] = ()
+        self._pressed: tuple[Path, ...] | None = None
+        self._long: float = _NEVER
+        self._was_long = False
+        self._focus: Path | None = None
+        self._set: States = {}
+        self._driven: States = {}
+        self._left: list[Runs] = []
+        self._timers: dict[tuple[Path, str], Timer] = {}
+        self._rounds = 0
+        self._rounds_at = -1.0
+        self._listening = Listening(self._document, self._owner)
+        self._movement = Movement(self._laid_out())
+        self._present: frozenset[tuple[Path, str]] = frozenset()
+        self._appeared()
+
+    # --- reading ------------------------------------------------------------------------
 
     @property
     def now(self) -> float:
@@ -66,53 +110,85 @@ class Runtime:
 
     @property
     def moving(self) -> bool:
-        return self._moving is not None
+        return self._movement.moving
+
+    @property
+    def waiting(self) -> bool:
+        """Whether something will happen by itself: a movement ends, or a timer."""
+        return self._next_event() < _NEVER
 
     @property
     def target_placed(self) -> Placed:
         """The layout that is being moved to (or that is shown, at rest)."""
-        return self._target.placed
+        return self._movement.target.placed
 
     @property
-    def states(self) -> Mapping[tuple[Path, str], str]:
-        """The axis values that differ from rest: (instance path, axis id) → value id."""
-        return self._states
+    def target(self) -> View:
+        return self._movement.target
+
+    @property
+    def states(self) -> Mapping[Key, Literals]:
+        """What differs from rest: (instance path, axis or property id) → its value."""
+        return self._set | self._driven
+
+    @property
+    def focus(self) -> Path | None:
+        """The instance that the keys go to."""
+        return self._focus
+
+    @property
+    def shown(self) -> str:
+        """The id of the screen (or component) that is shown now."""
+        return self._subject.owner
+
+    @property
+    def cursor(self) -> str:
+        """What the pointer should look like: what the innermost node under it says."""
+        for path in reversed(self._chain):
+            node = scene_at(self._target, path)
+            if node is not None and node.ways.cursor != "auto":
+                return node.ways.cursor
+        return "default"
 
     def view(self) -> View:
         """What is on the screen now."""
-        moving = self._moving
-        if moving is None:
-            return self._target
-        return moving.tween.at(_progress(moving.motion, self._now - moving.start))
+        return self._movement.at(self._now)
+
+    def moved(self) -> list[Moved]:
+        """All tracks under way."""
+        return self._movement.moved()
+
+    # --- from outside -------------------------------------------------------------------
 
     def update(self, document: Document, subject: Subject | None = None) -> None:
         """Goes on with an edited document; states that still exist are kept. What was
         edited is shown at once, not tweened. Another subject starts at rest."""
-        if subject is not None and subject != self._subject:
-            if subject.owner != self._subject.owner or subject.variant != self._subject.variant:
-                self._states.clear()
-                self._pressed = None
-            self._subject = subject
         self._document = document
-        self._moving = None
-        self._states = {k: v for k, v in self._states.items() if self._exists(k, v)}
-        self._target = self._laid_out()
+        asked = subject or self._asked
+        other = asked.owner != self._asked.owner or asked.variant != self._asked.variant
+        self._asked = asked
+        if other or document.owner(self._subject.owner) is None:
+            self._begin()
+            return
+        if self._subject.owner == asked.owner:
+            self._subject = asked
+        self._left = [run for run in self._left if document.owner(run.owner) is not None]
+        self._listening = Listening(document, self._owner)
+        self._set = {k: v for k, v in self._set.items() if self._exists(k, v)}
+        self._driven = {k: v for k, v in self._driven.items() if self._exists(k, v)}
+        self._movement.cut(self._laid_out())
+        self._appeared(at_once=True)
         self._settle()
 
     def restart(self) -> None:
         """Back to rest, at once; the pointer is where it was, but acts when it moves."""
-        self._states.clear()
-        self._pressed = None
-        self._point = None
-        self._moving = None
-        self._target = self._laid_out()
-
-    # --- input --------------------------------------------------------------------------
+        self._begin()
 
     def pointer_move(self, x: float, y: float) -> None:
-        """The mouse is at x, y px of the subject."""
-        self._point = x, y
-        self._settle()
+        """The mouse is at x, y px of the subject (on touch: the finger that is down)."""
+        if not self.touch or self._pressed is not None:
+            self._point = x, y
+            self._settle()
 
     def pointer_leave(self) -> None:
         """The mouse is gone."""
@@ -120,122 +196,490 @@ class Runtime:
         self._settle()
 
     def press(self, x: float, y: float) -> None:
-        """The main button goes down."""
+        """The main button goes down, or a finger."""
         self._point = x, y
-        under = self._instances_under()
-        self._pressed = under[-1] if under else None
+        self._pressed = self._under()
+        self._was_long = False
+        self._long = self._now + LONG_PRESS_MS
+        self._focus_on(self._focusable_in(self._pressed))
         self._settle()
+        self._fire("press", self._pressed)
 
     def release(self, x: float, y: float) -> None:
-        """The main button goes up."""
+        """The main button goes up, or the finger: on what was pressed, that is a tap."""
         self._point = x, y
-        self._pressed = None
+        pressed, self._pressed = self._pressed or (), None
+        self._long = _NEVER
+        under = self._under()
+        shared = tuple([a for a, b in zip(pressed, under, strict=False) if a == b])
+        if self.touch:
+            self._point = None
         self._settle()
+        self._fire("release", pressed)
+        if not self._was_long:
+            self._fire("tap", shared)
+
+    def key(self, name: str, shift: bool = False) -> None:
+        """A key goes down, by its name in the DOM: Tab, Enter, " ", ArrowDown, a …
+        What a cue listens for comes before what the key does by itself."""
+        line = [path for path, _ in line_to(self._target, self._focus)] if self._focus else [()]
+        for path in reversed(line):
+            heard = self._hear(path, "key")
+            found = [h for h in heard if h.cue.trigger.key == name and self._may(h)]
+            if found:
+                self._perform(found)
+                return
+        if name == "Tab":
+            self._tab(-1 if shift else 1)
+        elif self._focus is not None:
+            self._keyed(self._focus, name)
 
     def advance(self, ms: float) -> None:
-        """Lets time pass. Each tween that ends on the way is settled at its own end, so
-        the pieces in which time is handed in make no difference."""
+        """Lets time pass. Whatever ends or is due on the way happens at its own time, so the
+        pieces in which time is handed in make no difference."""
         until = self._now + max(ms, 0.0)
-        while self._moving is not None:
-            motion = self._moving.motion
-            end = self._moving.start + motion.delay + motion.duration
-            if end > until:
-                break
-            self._now = end
-            self._moving = None
-            self._settle()
+        while (due := self._next_event()) <= until:
+            self._now = due
+            self._happen()
         self._now = until
 
-    # --- states -------------------------------------------------------------------------
+    # --- time ---------------------------------------------------------------------------
 
-    def _instances_under(self) -> tuple[Path, ...]:
-        """Instances with a pointer axis under the pointer, the outermost first."""
+    def _next_event(self) -> float:
+        due = min((timer.due for timer in self._timers.values()), default=_NEVER)
+        return min(due, self._long, self._movement.next_end)
+
+    def _happen(self) -> None:
+        """All that is due now: movements end, then a long press, then timers."""
+        if self._movement.next_end <= self._now:
+            self._movement.prune(self._now)
+        if self._long <= self._now:
+            self._long, self._was_long = _NEVER, False
+            under = self._under()
+            pressed = self._pressed or ()
+            shared = tuple([a for a, b in zip(pressed, under, strict=False) if a == b])
+            self._was_long = self._fire("long-press", shared)
+        due = [(key, timer) for key, timer in self._timers.items() if timer.due <= self._now]
+        for key, timer in sorted(due, key=lambda pair: (pair[1].due, pair[0], pair[1].heard.order)):
+            if self._timers.get(key) is timer:
+                self._timers[key] = timer._replace(due=_NEVER)
+                self._perform([timer.heard])
+        self._settle()
+
+    def _refresh_timers(self, timed: list[Heard]) -> None:
+        """Starts the timers whose conditions came to hold, and stops those whose do not."""
+        kept: dict[tuple[Path, str], Timer] = {}
+        for heard in timed:
+            if heard.cue.trigger.kind != "delay" or not self._may(heard):
+                continue
+            key, waits_for = (heard.owner, heard.cue.id), self._waits_for(heard)
+            held = self._timers.get(key)
+            if held is None or held.waits_for != waits_for:
+                held = Timer(self._now + heard.cue.trigger.ms, waits_for, heard)
+            kept[key] = held
+        self._timers = kept
+
+    def _waits_for(self, heard: Heard) -> tuple[object, ...]:
+        """The values that a timer's state consists of: of its conditions, and of what it is
+        going to change. Where one of them is entered again, it starts again."""
+        said: list[object] = [self._value(heard.owner, axis) for axis in sorted(heard.cue.when)]
+        for change in heard.cue.changes:
+            if change.act in ("set", "next"):
+                said.append(self._value(self._meant(heard.owner, change), change.name))
+        return tuple(said)
+
+    # --- the pointer --------------------------------------------------------------------
+
+    def _under(self) -> tuple[Path, ...]:
+        """The nodes under the pointer, from the root in; nothing inside of what is not
+        enabled."""
         if self._point is None:
             return ()
         view = self.view()
         found = hit(view.scene, view.placed, *self._point)
-        if found is None:
-            return ()
-        return tuple(path for path in found.instances if self._pointer_axis(path) is not None)
+        chain: list[Path] = []
+        for path, node in line_to(view.scene, found.path) if found is not None else ():
+            component = self._document.components.get(node.component)
+            if node.component and not enabled(component, node):
+                break
+            chain.append(path)
+        return tuple(chain)
 
     def _settle(self) -> None:
-        """Gives every pointer axis its value from where the pointer is, and tweens."""
-        under = self._instances_under()
-        wanted: dict[tuple[Path, str], str] = {}
-        for path in under:
-            if self._pressed is not None and path != self._pressed:
+        """Gives every driven axis its value from where the pointer and the focus are, and
+        tells what was entered and left."""
+        chain = self._under()
+        wanted = self._wanted(chain)
+        before, self._chain = self._chain, () if self.touch else chain
+        if wanted != self._driven:
+            self._change(self._set, wanted, None)
+        left = [path for path in reversed(before) if path not in self._chain]
+        entered = [path for path in self._chain if path not in before]
+        for kind, paths in (("leave", left), ("enter", entered)):
+            for path in paths:
+                self._perform([h for h in self._hear(path, kind) if self._may(h)])
+
+    def _wanted(self, chain: tuple[Path, ...]) -> States:
+        """The values of all pointer and focus axes that are not at rest."""
+        wanted: States = {}
+        pressed = self._pressed_instance()
+        for path in chain:
+            driven = self._driven_axis(path, "pointer")
+            if driven is None or (self._pressed is not None and path != pressed):
                 continue
-            self._want(wanted, path, PRESS if path == self._pressed else HOVER)
-        if wanted != self._states:
-            self._change(wanted)
+            held = path == pressed and PRESS in driven[1]
+            value = PRESS if held else HOVER
+            if value in driven[1] and not (self.touch and value == HOVER):
+                wanted[path, driven[0]] = value
+        if self._focus is not None:
+            focus = self._driven_axis(self._focus, "focus")
+            if focus is not None:
+                component = self._component_at(self._focus)
+                axis = component.axis(focus[0]) if component is not None else None
+                if axis is not None and axis.values:
+                    other = [v.id for v in axis.values if v.id != axis.default]
+                    wanted[self._focus, axis.id] = other[0] if other else axis.default
+        return wanted
 
-    def _want(self, wanted: dict[tuple[Path, str], str], path: Path, value: str) -> None:
-        axis = self._pointer_axis(path)
-        if axis is None:
-            return
-        axis_id, values = axis
-        if value == PRESS and PRESS not in values:
-            value = HOVER
-        if value in values:
-            wanted[path, axis_id] = value
+    def _pressed_instance(self) -> Path | None:
+        """The innermost of what was pressed that the pointer drives."""
+        for path in reversed(self._pressed or ()):
+            if self._driven_axis(path, "pointer") is not None:
+                return path
+        return None
 
-    def _change(self, wanted: dict[tuple[Path, str], str]) -> None:
-        motion = self._motion(wanted)
-        shown = self.view()
-        self._states = wanted
-        self._target = self._laid_out()
-        if self.reduced_motion or motion.duration + motion.delay <= 0:
-            self._moving = None
-        else:
-            self._moving = _Moving(Tween(shown, self._target), motion, self._now)
-
-    def _motion(self, wanted: dict[tuple[Path, str], str]) -> Motion:
-        """The motion of the first change: at the value entered, the axis, the component,
-        the document."""
-        changed = [k for k in (wanted | self._states) if wanted.get(k) != self._states.get(k)]
-        for path, axis_id in sorted(changed):
-            node = self._scene_at(path)
-            component = self._document.components.get(node.component) if node else None
-            axis = component.axis(axis_id) if component else None
-            if component is None or axis is None:
-                continue
-            entered = axis.value(wanted.get((path, axis_id), axis.default))
-            own = entered.motion if entered else None
-            return own or axis.motion or component.motion or self._document.motion
-        return self._document.motion
-
-    def _pointer_axis(self, path: Path) -> tuple[str, frozenset[str]] | None:
-        """The pointer axis of the instance there: its id, and the ids of its values."""
-        node = self._scene_at(path)
-        component = self._document.components.get(node.component) if node else None
-        for axis in component.axes if component else ():
-            if axis.driver == "pointer" and self._open_to_pointer(node, axis.id):
+    def _driven_axis(self, path: Path, driver: str) -> tuple[str, frozenset[str]] | None:
+        """An instance's axis that is driven so: its id, and the ids of its values."""
+        component = self._component_at(path)
+        for axis in component.axes if component is not None else ():
+            if axis.driver == driver:
                 return axis.id, frozenset(value.id for value in axis.values)
         return None
 
-    @staticmethod
-    def _open_to_pointer(node: SceneNode | None, axis_id: str) -> bool:
-        """Whether the axis is at a value that the pointer sets; a disabled one is not."""
+    # --- focus and keys -----------------------------------------------------------------
+
+    def _order(self) -> Focus:
+        return Focus(self._document, self._target, self._takes_focus)
+
+    def _takes_focus(self, path: Path, node: SceneNode, component: Component) -> bool:
+        if any(axis.driver == "focus" for axis in component.axes):
+            return True
+        if node.ways.role in (*TAPPED_BY, "textbox") and node.ways.role != "none":
+            return True
+        kinds = ("tap", "key", "focus", "blur")
+        return any(self._hear(path, kind) for kind in kinds)
+
+    def _focusable_in(self, chain: tuple[Path, ...]) -> Path | None:
+        """The innermost instance that was pressed and can have the focus."""
+        for path in reversed(chain):
+            component, node = self._component_at(path), scene_at(self._target, path)
+            if node is None or not node.component or component is None:
+                continue
+            if self._takes_focus(path, node, component):
+                return path
+        return None
+
+    def _focus_on(self, path: Path | None) -> None:
+        before, self._focus = self._focus, path
+        if before == path:
+            return
+        self._settle()
+        for kind, at in (("blur", before), ("focus", path)):
+            if at is not None:
+                self._perform([h for h in self._hear(at, kind) if self._may(h)])
+
+    def _tab(self, step: int) -> None:
+        stops = self._order().stops()
+        if not stops:
+            return
+        if self._focus in stops:
+            at = stops.index(self._focus) + step
+            self._focus_on(stops[at % len(stops)])
+        else:
+            self._focus_on(stops[0 if step > 0 else -1])
+
+    def _keyed(self, path: Path, name: str) -> None:
+        """What a key does to the part that has the focus, by its role."""
+        node = scene_at(self._target, path)
+        if node is None:
+            return
+        if name in TAPPED_BY.get(node.ways.role, ()):
+            self._fire("tap", tuple([p for p, _ in line_to(self._target, path)]))
+            return
+        group = self._order().group_of(path)
+        other = stepped(group, path, name) if group is not None else None
+        if other is not None:
+            self._focus_on(other)
+            self._fire("tap", tuple([p for p, _ in line_to(self._target, other)]))
+
+    # --- cues ---------------------------------------------------------------------------
+
+    def _hear(self, path: Path, kind: str) -> list[Heard]:
+        return self._listening.at(self._target, path, kind)
+
+    def _fire(self, kind: str, chain: tuple[Path, ...]) -> bool:
+        """Brings an event to the innermost node that listens for it; whether one did."""
+        for path in reversed(chain):
+            heard = self._hear(path, kind)
+            if heard:
+                self._perform([h for h in heard if self._may(h)])
+                return True
+        return False
+
+    def _may(self, heard: Heard) -> bool:
+        """Whether a cue's conditions hold."""
+        if not heard.cue.when:
+            return True
+        node = scene_at(self._target, heard.owner)
         variant = node.variant if node is not None else None
-        return variant is not None and variant.get(axis_id) in POINTER_VALUES
+        return variant is not None and holds(heard.cue.when, variant)
 
-    def _exists(self, key: tuple[Path, str], value: str) -> bool:
-        axis = self._pointer_axis(key[0])
-        return axis is not None and axis[0] == key[1] and value in axis[1]
+    def _perform(self, heard: Iterable[Heard]) -> None:
+        """Makes the changes of all these cues together; of two that disagree, the first's.
+        Then whatever listens to what has changed."""
+        states, motion = dict(self._set), None
+        done: set[Key] = set()
+        gone: tuple[Change, Motion | None] | None = None
+        for one in heard:
+            if not self._another_round(one):
+                return
+            for change in one.cue.changes:
+                if change.act in ("go", "back"):
+                    gone = gone or (change, one.cue.motion)
+                    continue
+                found = self._changed(one.owner, change, states)
+                if found is not None and found[0] not in done:
+                    done.add(found[0])
+                    states[found[0]] = found[1]
+                    motion = motion or one.cue.motion
+        if states != self._set:
+            self._change(self._one_at_a_time(states), self._driven, motion)
+        if gone is not None:
+            self._travel(*gone)
 
-    def _scene_at(self, path: Path) -> SceneNode | None:
-        return scene_at(self._target.scene, path)
+    def _another_round(self, heard: Heard) -> bool:
+        """Counts the cues of this instant; False where they go round in a circle."""
+        if self._rounds_at != self._now:
+            self._rounds_at, self._rounds = self._now, 0
+        self._rounds += 1
+        if self._rounds <= MOST_ROUNDS:
+            return True
+        node = " › ".join((*heard.owner, *heard.cue.node)) or self._owner.name
+        said = f"The cues at {node} go round in a circle; they were stopped."
+        if said not in self.problems:
+            self.problems.append(said)
+        return False
+
+    def _changed(self, owner: Path, change: Change, states: States) -> tuple[Key, Literals] | None:
+        """What a change sets, and to what; None where its axis is not there."""
+        path = self._meant(owner, change)
+        component = self._component_at(path)
+        if component is None:
+            return None
+        if change.act == "give":
+            return ((path, change.name), change.value) if component.property(change.name) else None
+        axis = component.axis(change.name) or next(
+            (a for a in component.axes if a.name == change.name), None
+        )
+        if axis is None:
+            return None
+        if change.act == "next":
+            now = states.get((path, axis.id), self._value(path, axis.id))
+            return (path, axis.id), self._next_value(component, axis, path, now)
+        value = axis.value(str(change.value)) or axis.named(str(change.value))
+        return ((path, axis.id), value.id) if value is not None else None
+
+    def _next_value(self, component: Component, axis: Axis, path: Path, now: object) -> str:
+        """The value after this one that is offered; the first after the last."""
+        ids = [value.id for value in axis.values]
+        at = ids.index(str(now)) if now in ids else -1
+        node = scene_at(self._target, path)
+        variant: Map[str, str] = (node.variant if node is not None else None) or Map()
+        for step in range(1, len(ids) + 1):
+            found = ids[(at + step) % len(ids)]
+            if offered(component, variant.set(axis.id, found)):
+                return found
+        return str(now)
+
+    def _meant(self, owner: Path, change: Change) -> Path:
+        if change.at == (HOLDER,):
+            return owner[:-1]
+        return (*owner, *change.at)
+
+    def _one_at_a_time(self, states: States) -> States:
+        """The states with the others of a box set back, where it allows a value only once."""
+        found = dict(states)
+        for (path, axis_id), value in states.items():
+            if self._set.get((path, axis_id)) == value:
+                continue
+            component = self._component_at(path)
+            axis = component.axis(axis_id) if component is not None else None
+            entered = axis.value(str(value)) if axis is not None else None
+            if axis is None or entered is None:
+                continue
+            said = f"{axis.name}: {entered.name}"
+            line = line_to(self._target, path)[:-1]
+            for at, box in reversed(line):
+                if box.ways.one_at_a_time == said:
+                    self._set_back(found, box, at if box.component else at[:-1], path, said)
+        return found
+
+    def _set_back(
+        self, states: States, box: SceneNode, instance: Path, but: Path, said: str
+    ) -> None:
+        axis_name, _, value_name = said.partition(": ")
+        for path, node in instances_in(box, instance):
+            component = self._document.components.get(node.component)
+            axes = component.axes if component is not None else ()
+            axis = next((a for a in axes if a.name == axis_name), None)
+            value = axis.named(value_name) if axis is not None else None
+            if axis is None or value is None or path == but:
+                continue
+            now = states.get((path, axis.id), self._value(path, axis.id))
+            if now == value.id:
+                others = [v.id for v in axis.values if v.id != value.id]
+                rest = axis.default if axis.default != value.id else (others or [value.id])[0]
+                states[path, axis.id] = rest
+
+    # --- changing what is shown ---------------------------------------------------------
+
+    def _change(self, states: States, driven: States, motion: Motion | None) -> None:
+        before = self._set | self._driven
+        self._set, self._driven = states, driven
+        after = self._set | self._driven
+        changed = [key for key in before | after if before.get(key) != after.get(key)]
+        was = {key: self._value(*key) for key in changed}
+        motions = {path: motion or self._motion(path, name) for path, name in sorted(changed)}
+        target = self._laid_out()
+        if self.reduced_motion:
+            self._movement.cut(target)
+        else:
+            scene = target.scene
+            self._movement.retarget(
+                target, self._now, lambda path, name: self._motion_of(scene, motions, path, name)
+            )
+        self._became([key for key in sorted(changed) if was[key] != self._value(*key)])
+        self._appeared()
+
+    def _motion_of(
+        self, scene: SceneNode, motions: dict[Path, Motion], node: Path, name: str
+    ) -> Motion:
+        """How a node moves in this change: as an owner says for the node, else as the change
+        nearest to it moves."""
+        own = self._listening.motion_of_part(scene, node, name)
+        if own is not None:
+            return own
+        near = [path for path in motions if node[: len(path)] == path]
+        return motions[max(near, key=len)] if near else next(iter(motions.values()), _CUT)
+
+    def _motion(self, path: Path, name: str) -> Motion:
+        """The motion of an axis: at the value entered, the axis, the component, the document."""
+        component = self._component_at(path)
+        axis = component.axis(name) if component is not None else None
+        if component is None or axis is None:
+            return (component.motion if component else None) or self._document.motion
+        states = self._set | self._driven
+        entered = axis.value(str(states.get((path, name), axis.default)))
+        own = entered.motion if entered is not None else None
+        return own or axis.motion or component.motion or self._document.motion
+
+    def _became(self, changed: list[Key]) -> None:
+        """Tells those who wait for an axis to become what it now is."""
+        for path, name in changed:
+            value = self._value(path, name)
+            self._perform(
+                [
+                    heard
+                    for heard in self._hear(path, "became")
+                    if heard.cue.trigger.axis == name
+                    and heard.cue.trigger.value in ("", value)
+                    and self._may(heard)
+                ]
+            )
+
+    def _appeared(self, at_once: bool = False) -> None:
+        """Tells those who wait to appear, and sets the timers. `at_once`: what is there is
+        taken as having been there."""
+        timed = self._listening.timed(self._target)
+        before, present = self._present, frozenset((h.owner, h.cue.id) for h in timed)
+        self._present = present
+        self._refresh_timers(timed)
+        new = [h for h in timed if h.cue.trigger.kind == "appear"]
+        for heard in new:
+            if (heard.owner, heard.cue.id) not in before and not at_once and self._may(heard):
+                self._perform([heard])
+
+    # --- screens ------------------------------------------------------------------------
+
+    def _travel(self, change: Change, motion: Motion | None) -> None:
+        """Shows another screen, or the one before; what was set there is as it was left."""
+        if change.act == "back":
+            if not self._left:
+                return
+            run = self._left.pop()
+        else:
+            if self._document.screens.get(change.name) is None:
+                return
+            self._left.append(Runs(self._subject.owner, self._set))
+            run = Runs(change.name, {})
+        component = run.owner in self._document.components
+        same = run.owner == self._asked.owner
+        self._subject = self._asked if same else Subject(run.owner, component)
+        self._listening = Listening(self._document, self._owner)
+        self._set, self._driven, self._timers = run.states, {}, {}
+        self._pressed, self._focus, self._chain = None, None, ()
+        self._present = frozenset()
+        target = self._laid_out()
+        if self.reduced_motion:
+            self._movement.cut(target)
+        else:
+            moves = motion or self._document.motion
+            self._movement.replace(target, self._now, lambda path, name: moves)
+        self._appeared()
+
+    # --- looking things up --------------------------------------------------------------
+
+    @property
+    def _target(self) -> SceneNode:
+        return self._movement.target.scene
+
+    @property
+    def _owner(self) -> Owner:
+        owner = self._document.owner(self._subject.owner)
+        if owner is None:
+            raise KeyError(self._subject.owner)
+        return owner
+
+    def _component_at(self, path: Path) -> Component | None:
+        node = scene_at(self._target, path)
+        return self._document.components.get(node.component) if node is not None else None
+
+    def _value(self, path: Path, name: str) -> Literals | None:
+        """The value that an axis has in what is shown (a property's, if it was given)."""
+        node = scene_at(self._target, path)
+        variant = node.variant if node is not None else None
+        found = variant.get(name) if variant is not None else None
+        return found if found is not None else self._set.get((path, name))
+
+    def _exists(self, key: Key, value: Literals) -> bool:
+        component = self._component_at(key[0])
+        if component is None:
+            return False
+        axis = component.axis(key[1])
+        if axis is not None:
+            return axis.value(str(value)) is not None
+        return component.property(key[1]) is not None
 
     # --- pictures -----------------------------------------------------------------------
 
     def _laid_out(self) -> View:
-        live: Live = tuple(
-            sorted((path, axis, value) for (path, axis), value in self._states.items())
-        )
+        states = sorted((self._set | self._driven).items(), key=lambda item: item[0])
+        live: Live = tuple([(path, name, value) for (path, name), value in states])
         scene = self._scene(live)
-        room_x = self._subject.width
-        room_y = self._subject.height
-        return View(scene, self._placed(scene, room_x, room_y))
+        subject = self._subject
+        room_x = _NEVER if subject.width is None else subject.width
+        room_y = _NEVER if subject.height is None else subject.height
+        return View(scene, self.layout.place(scene.layout, room_x, room_y))
 
     def _scene(self, live: Live) -> SceneNode:
         subject = self._subject
@@ -245,42 +689,3 @@ class Runtime:
             return self._resolver.instance(self._document, given)
         owner = self._document.screens[subject.owner]
         return self._resolver.screen(self._document, owner, live, running=True)
-
-    def _placed(self, scene: SceneNode, room_x: float | None, room_y: float | None) -> Placed:
-        inf = float("inf")
-        x = inf if room_x is None else room_x
-        y = inf if room_y is None else room_y
-        return self.layout.place(scene.layout, x, y)
-
-
-def _progress(motion: Motion, passed: float) -> float:
-    if passed < motion.delay:
-        return 0.0
-    if motion.duration <= 0:
-        return 1.0
-    share = min((passed - motion.delay) / motion.duration, 1.0)
-    try:
-        return easing(motion.easing)(share)
-    except EasingError:
-        return share
-
-
-def scene_at(scene: SceneNode, path: Path) -> SceneNode | None:
-    """The shown node that a path of ids leads to; boxes on the way are looked through."""
-    for node_id in path:
-        below = _inside(scene, node_id)
-        if below is None:
-            return None
-        scene = below
-    return scene
-
-
-def _inside(scene: SceneNode, node_id: str) -> SceneNode | None:
-    """The node with this id beneath `scene`, not looking into other instances."""
-    for child_id, child in zip(scene.ids, scene.children, strict=True):
-        if child_id == node_id:
-            return child
-        found = None if child.component else _inside(child, node_id)
-        if found is not None:
-            return found
-    return None

@@ -3,8 +3,9 @@ import pytest
 from outgrowth.core.color import Color, ColorError, Gradient, Stop, darkened, parse, parse_fill
 from outgrowth.core.document.types import FillType
 from outgrowth.core.layout import Placed
-from outgrowth.core.motion.tween import Tween, View
+from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.scene import Interner, SceneParts
+from tests.core.motion.tweens import Tween
 
 SEA, SAND, RED = parse("#17495A"), parse("#F5F0E6"), parse("#FF0000")
 

@@ -13,7 +13,7 @@ from outgrowth.core.edits.styles import put_back, set_properties
 from outgrowth.core.resolve.cascade import DEFAULT
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.runtime.runtime import scene_at
+from outgrowth.core.runtime import scene_at
 
 RED = parse("#FF0000")
 

@@ -3,13 +3,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from outgrowth.core.color import TRANSPARENT, parse
+from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.values import Shadow, fixed, words
 from outgrowth.core.layout import Layout
 from outgrowth.core.motion.tracks import mix
-from outgrowth.core.motion.tween import GHOST, Tween, View
+from outgrowth.core.motion.view import GHOST, View
 from outgrowth.core.paint import draw, record
 from outgrowth.core.resolve.scene import Interner, SceneParts
 from outgrowth.core.text import Typesetter
+from tests.core.motion.tweens import Tween
 
 intern = Interner()
 RED, BLUE = parse("#FF0000"), parse("#0000FF")
@@ -49,7 +51,7 @@ def test_neighbours_move_with_what_grows(view):
 def test_the_ends_are_the_views_themselves(view, close):
     start, end = view(block(10.0, fill=RED)), view(block(30.0, fill=BLUE))
     tween = Tween(start, end)
-    assert tween.at(1.0) is end
+    assert record(draw(*tween.at(1.0))) == close(record(draw(*end)))
     assert record(draw(*tween.at(0.0))) == close(record(draw(*start)))
 
 
@@ -69,8 +71,12 @@ def test_what_appears_fades_in_and_what_goes_fades_where_it_was(view):
     assert found[GHOST + "old"].paint.opacity == 0.75
     assert found[GHOST + "old"].click_through, "a ghost is not hit"
     assert half.placed.xs[half.scene.ids.index("stays")] == 7.5
-    turned = Tween(half, start).at(0.5)
-    assert sum(i.startswith(GHOST) for i in turned.scene.ids) == 2, "and can be turned around"
+    movement = Tween(start, end).movement
+    movement.retarget(start, 250.0, lambda path, name: Motion(1000.0, "linear"))
+    turned = movement.at(750.0)
+    found = dict(zip(turned.scene.ids, turned.scene.children, strict=True))
+    assert found["old"].paint.opacity == 0.875, "and turns around where it is"
+    assert found[GHOST + "new"].paint.opacity == pytest.approx(0.1)
 
 
 def test_new_words_fade_into_the_old(view):
@@ -107,8 +113,9 @@ def test_turning_around_at_any_instant_starts_where_the_picture_is(fonts, close,
 
     start = view(box(("a", block(10.0, fill=RED)), ("b", block(20.0))))
     end = view(box(("a", block(50.0, fill=BLUE, scale=2.0)), ("b", block(5.0, rotate=30.0))))
-    shown = Tween(start, end).at(first)
-    back = Tween(shown, start)
-    assert record(draw(*back.at(0.0))) == close(record(draw(*shown)))
-    width = back.at(second).placed.width
+    movement = Tween(start, end).movement
+    shown = movement.at(first * 1000)
+    movement.retarget(start, first * 1000, lambda path, name: Motion(1000.0, "linear"))
+    assert record(draw(*movement.at(first * 1000))) == close(record(draw(*shown)))
+    width = movement.at((first + second) * 1000).placed.width
     assert min(30.0, shown.placed.width) - 1e-9 <= width <= max(30.0, shown.placed.width) + 1e-9

@@ -20,7 +20,7 @@ from outgrowth.core.edits.styles import put_back, set_properties
 from outgrowth.core.resolve.cascade import DEFAULT
 from outgrowth.core.resolve.ladder import Place, ladder, value_at
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.runtime.runtime import scene_at
+from outgrowth.core.runtime import scene_at
 
 AXES = (
     Axis("a", "A", (AxisValue("0", "0"), AxisValue("1", "1")), "0"),

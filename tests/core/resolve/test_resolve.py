@@ -8,7 +8,7 @@ from outgrowth.core.edits.components import add_component, add_screen
 from outgrowth.core.edits.styles import put_back, put_back_instance, set_properties
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, value_at
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.runtime.runtime import scene_at
+from outgrowth.core.runtime import scene_at
 
 BLUE, RED, GREEN, BLACK = (parse(c) for c in ("#0000FF", "#FF0000", "#00FF00", "#000000"))
 SIZE = Axis("size", "Size", (AxisValue("s", "Small"), AxisValue("l", "Large")), "s")

@@ -12,8 +12,7 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw, record
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.runtime import Runtime, hit
-from outgrowth.core.runtime.runtime import Subject, scene_at
+from outgrowth.core.runtime import Runtime, Subject, hit, scene_at
 from outgrowth.core.text import Typesetter
 
 BUY = ("fare-0", "buy")

@@ -1,0 +1,145 @@
+"""What the keyboard reaches: the order of focus, and what keys do to parts of each role.
+
+Source: WAI-ARIA Authoring Practices, the patterns for button, link, checkbox, switch, radio
+group, tabs and disclosure, and its chapter on a keyboard interface (one stop for a group).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from outgrowth.core.document.cues import Path
+from outgrowth.core.document.records import Axis, Component, Document
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.runtime.where import instances_in, line_to
+
+TAPPED_BY: dict[str, tuple[str, ...]] = {
+    "none": ("Enter", " "),
+    "button": ("Enter", " "),
+    "switch": ("Enter", " "),
+    "tab": ("Enter", " "),
+    "link": ("Enter",),
+    "checkbox": (" ",),
+    "radio": (" ",),
+}
+"""The keys that tap a part of a role."""
+
+GROUPS = {"radiogroup": "radio", "tablist": "tab"}
+"""Roles whose members are one stop of the focus, and that role of theirs."""
+
+_STEPS = {"ArrowRight": 1, "ArrowDown": 1, "ArrowLeft": -1, "ArrowUp": -1}
+_TRUE = ("yes", "on", "true")
+
+
+class Group(NamedTuple):
+    """A box whose members the arrow keys go through."""
+
+    role: str
+    members: list[Path]
+
+
+def enabled(component: Component | None, node: SceneNode) -> bool:
+    """Whether an instance takes the pointer and the focus: its enabled axis reads as yes, and
+    no driven axis is at a value that nothing drives."""
+    variant = node.variant
+    if component is None or variant is None:
+        return True
+    for axis in component.axes:
+        value = variant.get(axis.id, "")
+        if axis.meaning == "enabled" and not reads_true(axis, value):
+            return False
+        if axis.driver == "pointer" and value not in ("rest", "hover", "press"):
+            return False
+    return True
+
+
+def reads_true(axis: Axis, value: str) -> bool:
+    """Whether a value of an axis reads as yes."""
+    found = axis.value(value)
+    return found is not None and found.name.lower() in _TRUE
+
+
+def chosen(component: Component | None, node: SceneNode) -> bool:
+    """Whether a member of a group is the chosen one: checked or selected."""
+    for axis in component.axes if component is not None else ():
+        if axis.meaning in ("checked", "selected"):
+            return node.variant is not None and reads_true(axis, node.variant.get(axis.id, ""))
+    return False
+
+
+class Focus:
+    """The order of focus in a scene. `takes` says whether an instance can have it."""
+
+    def __init__(
+        self,
+        document: Document,
+        scene: SceneNode,
+        takes: Callable[[Path, SceneNode, Component], bool],
+    ) -> None:
+        self._document = document
+        self._scene = scene
+        self._takes = takes
+
+    def stops(self) -> list[Path]:
+        """Where Tab stops, in tree order; of a group, one of its members."""
+        return list(self._below(self._scene, ()))
+
+    def _below(self, node: SceneNode, path: Path) -> list[Path]:
+        """The stops at and beneath a node; `path` is of the instance that it is in."""
+        if node.component:
+            component = self._document.components.get(node.component)
+            if component is None or not enabled(component, node):
+                return []
+            if self._takes(path, node, component):
+                return [path, *self._inner(node, path)]
+        return self._inner(node, path)
+
+    def _inner(self, node: SceneNode, instance: Path) -> list[Path]:
+        if node.ways.role in GROUPS:
+            return self._one_of(node, instance)
+        found: list[Path] = []
+        for child_id, child in zip(node.ids, node.children, strict=True):
+            found += self._below(child, (*instance, child_id) if child.component else instance)
+        return found
+
+    def _one_of(self, node: SceneNode, instance: Path) -> list[Path]:
+        members = self._members(node, instance)
+        for path, inner in members:
+            if chosen(self._document.components.get(inner.component), inner):
+                return [path]
+        return [members[0][0]] if members else []
+
+    def _members(self, node: SceneNode, instance: Path) -> list[tuple[Path, SceneNode]]:
+        role = GROUPS[node.ways.role]
+        return [
+            (path, inner)
+            for path, inner in instances_in(node, instance)
+            if inner.ways.role == role
+            and enabled(self._document.components.get(inner.component), inner)
+        ]
+
+    def group_of(self, path: Path) -> Group | None:
+        """The group that a member stands in."""
+        for at, node in reversed(line_to(self._scene, path)[:-1]):
+            if node.ways.role in GROUPS:
+                inside = at if node.component else _instance_of(self._scene, at)
+                members = [member for member, _ in self._members(node, inside)]
+                return Group(node.ways.role, members) if path in members else None
+        return None
+
+
+def _instance_of(scene: SceneNode, path: Path) -> Path:
+    """The instance that a box at a path lies in."""
+    return path[:-1]
+
+
+def stepped(group: Group, path: Path, key: str) -> Path | None:
+    """The member that an arrow key, Home or End goes to; the ends lead to each other. In a
+    tab list, only the arrows along it count."""
+    at = group.members.index(path)
+    if key in _STEPS and not (group.role == "tablist" and key in ("ArrowUp", "ArrowDown")):
+        return group.members[(at + _STEPS[key]) % len(group.members)]
+    if group.role == "tablist" and key in ("Home", "End"):
+        return group.members[0 if key == "Home" else -1]
+    return None

@@ -1,0 +1,16 @@
+"""A movement between two views, by its share: what the tests of motion ask most."""
+
+from outgrowth.core.document.cues import Motion
+from outgrowth.core.motion.movement import Movement
+
+
+class Tween:
+    """The way from one view to another in a straight line; `at(0.5)` is half of it."""
+
+    def __init__(self, start, end, motion=None):
+        motion = motion or Motion(1000.0, "linear")
+        self.movement = Movement(start)
+        self.movement.retarget(end, 0.0, lambda path, name: motion)
+
+    def at(self, share):
+        return self.movement.at(share * 1000)
