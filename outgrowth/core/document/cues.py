@@ -119,5 +119,20 @@ class Behaviour(msgspec.Struct, frozen=True):
     motions: tuple[PartMotion, ...] = ()
     places: Map[str, tuple[float, float]] = Map()
 
+    def without(self, gone: set[str]) -> Behaviour:
+        """What is left when nodes of the owner's tree are gone."""
+        cues = []
+        for cue in self.cues:
+            changes = tuple([c for c in cue.changes if not (c.at and c.at[0] in gone)])
+            if changes and not (cue.node and cue.node[0] in gone):
+                same = len(changes) == len(cue.changes)
+                cues.append(cue if same else msgspec.structs.replace(cue, changes=changes))
+        return Behaviour(
+            tuple(cues),
+            tuple([s for s in self.silenced if s.path[0] not in gone]),
+            tuple([p for p in self.motions if not (p.node and p.node[0] in gone)]),
+            self.places,
+        )
+
 
 STILL = Behaviour()

@@ -79,7 +79,8 @@ def remove_node(document: Document, owner_id: str, node_id: str) -> Document:
     if isinstance(changed, Component):
         rules = tuple(r for r in changed.rules if r.node[0] not in gone)
         changed = msgspec.structs.replace(changed, rules=rules)
-    return with_owner(document, changed)
+    behaviour = changed.behaviour.without(gone)
+    return with_owner(document, msgspec.structs.replace(changed, behaviour=behaviour))
 
 
 def rename_node(document: Document, owner_id: str, node_id: str, name: str) -> Document:
@@ -107,6 +108,8 @@ def move_node(
     rules: tuple[Rule, ...] = owner.rules if isinstance(owner, Component) else ()
     moved = add_node(remove_node(document, owner_id, node_id), owner_id, parent_id, node, index)
     changed = moved.owner(owner_id)
+    assert changed is not None
+    changed = msgspec.structs.replace(changed, behaviour=owner.behaviour)
     if isinstance(changed, Component):
-        return with_owner(moved, msgspec.structs.replace(changed, rules=rules))
-    return moved
+        changed = msgspec.structs.replace(changed, rules=rules)
+    return with_owner(moved, changed)

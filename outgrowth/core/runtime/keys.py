@@ -95,12 +95,21 @@ class Focus:
                 return [path, *self._inner(node, path)]
         return self._inner(node, path)
 
+    def _part(self, node: SceneNode, path: Path, instance: Path) -> list[Path]:
+        """The same for a box: it is a stop if its role says that it takes keys."""
+        own = [path] if node.ways.role in TAPPED_BY and node.ways.role != "none" else []
+        return [*own, *self._inner(node, instance)]
+
     def _inner(self, node: SceneNode, instance: Path) -> list[Path]:
         if node.ways.role in GROUPS:
             return self._one_of(node, instance)
         found: list[Path] = []
         for child_id, child in zip(node.ids, node.children, strict=True):
-            found += self._below(child, (*instance, child_id) if child.component else instance)
+            path = (*instance, child_id)
+            if child.component:
+                found += self._below(child, path)
+            else:
+                found += self._part(child, path, instance)
         return found
 
     def _one_of(self, node: SceneNode, instance: Path) -> list[Path]:

@@ -28,6 +28,7 @@ class Listening:
     def __init__(self, document: Document, top: Owner) -> None:
         self._document = document
         self._top = top
+        self._watched_in = ByIdentity(self._find_watched, 4096)
         self._timed_in = ByIdentity(self._find_timed, 4096)
         self._silences = any(c.behaviour.silenced for c in document.components.values())
         self._silences = self._silences or bool(top.behaviour.silenced)
@@ -59,6 +60,21 @@ class Listening:
             if scene_at(scene, (*heard.owner, *spoken)) is not None:
                 shown.append(heard)
         return [heard for heard in shown if not self._silenced(scene, heard)]
+
+    def watched(self, scene: SceneNode) -> list[tuple[Path, str]]:
+        """The axes that somebody waits for to become something: (instance path, axis id)."""
+        found = [(cue.node, cue.trigger.axis) for cue in _becoming(self._top)]
+        spoken = [(_spoken(self._top, node), axis) for node, axis in found]
+        return [*spoken, *self._watched_in(scene)]
+
+    def _find_watched(self, scene: SceneNode) -> list[tuple[Path, str]]:
+        found = []
+        for path, node in all_instances(scene):
+            component = self._document.components.get(node.component)
+            for cue in _becoming(component) if component is not None else ():
+                spoken = _spoken(component, cue.node) if component is not None else ()
+                found.append(((*path, *spoken), cue.trigger.axis))
+        return found
 
     def motion_of_part(self, scene: SceneNode, node: Path, name: str) -> Motion | None:
         """A motion that an owner gives to one node or property; the outermost one's wins."""
@@ -106,6 +122,10 @@ class Listening:
     def _behaviour(self, node: SceneNode) -> Behaviour:
         component = self._document.components.get(node.component)
         return component.behaviour if component is not None else Behaviour()
+
+
+def _becoming(owner: Owner) -> list[Cue]:
+    return [cue for cue in owner.behaviour.cues if cue.trigger.kind == "became"]
 
 
 def _spoken(owner: Owner, node: Path) -> Path:

@@ -100,6 +100,7 @@ class Runtime:
         self._listening = Listening(self._document, self._owner)
         self._movement = Movement(self._laid_out())
         self._present: frozenset[tuple[Path, str]] = frozenset()
+        self._watched = self._watch()
         self._appeared()
 
     # --- reading ------------------------------------------------------------------------
@@ -177,6 +178,7 @@ class Runtime:
         self._set = {k: v for k, v in self._set.items() if self._exists(k, v)}
         self._driven = {k: v for k, v in self._driven.items() if self._exists(k, v)}
         self._movement.cut(self._laid_out())
+        self._watched = self._watch()
         self._appeared(at_once=True)
         self._settle()
 
@@ -373,9 +375,12 @@ class Runtime:
         """The innermost instance that was pressed and can have the focus."""
         for path in reversed(chain):
             component, node = self._component_at(path), scene_at(self._target, path)
-            if node is None or not node.component or component is None:
+            if node is None:
                 continue
-            if self._takes_focus(path, node, component):
+            if component is None or not node.component:
+                if node.ways.role in TAPPED_BY and node.ways.role != "none":
+                    return path
+            elif self._takes_focus(path, node, component):
                 return path
         return None
 
@@ -548,7 +553,6 @@ class Runtime:
         self._set, self._driven = states, driven
         after = self._set | self._driven
         changed = [key for key in before | after if before.get(key) != after.get(key)]
-        was = {key: self._value(*key) for key in changed}
         motions = {path: motion or self._motion(path, name) for path, name in sorted(changed)}
         target = self._laid_out()
         if self.reduced_motion:
@@ -558,7 +562,7 @@ class Runtime:
             self._movement.retarget(
                 target, self._now, lambda path, name: self._motion_of(scene, motions, path, name)
             )
-        self._became([key for key in sorted(changed) if was[key] != self._value(*key)])
+        self._became()
         self._appeared()
 
     def _motion_of(
@@ -583,10 +587,17 @@ class Runtime:
         own = entered.motion if entered is not None else None
         return own or axis.motion or component.motion or self._document.motion
 
-    def _became(self, changed: list[Key]) -> None:
-        """Tells those who wait for an axis to become what it now is."""
-        for path, name in changed:
-            value = self._value(path, name)
+    def _watch(self) -> dict[Key, Literals | None]:
+        watched = dict.fromkeys(self._listening.watched(self._target))
+        return {key: self._value(*key) for key in watched}
+
+    def _became(self) -> None:
+        """Tells those who wait for an axis to become what it now is, by whatever it was set:
+        a cue, the pointer, or a rule of a holder."""
+        before, self._watched = self._watched, self._watch()
+        for (path, name), value in list(self._watched.items()):
+            if before.get((path, name), value) == value or value is None:
+                continue
             self._perform(
                 [
                     heard
@@ -635,6 +646,7 @@ class Runtime:
         else:
             moves = motion or self._document.motion
             self._movement.replace(target, self._now, lambda path, name: moves)
+        self._watched = self._watch()
         self._appeared()
 
     # --- looking things up --------------------------------------------------------------

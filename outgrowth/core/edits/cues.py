@@ -1,0 +1,219 @@
+"""Cues and motions: adding, changing, ordering, copying, silencing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import msgspec
+
+from outgrowth.core.document.cues import (
+    HOLDER,
+    Behaviour,
+    Change,
+    Cue,
+    Motion,
+    PartMotion,
+    Path,
+    Silence,
+)
+from outgrowth.core.document.records import Component, Document, Owner, find
+from outgrowth.core.edits.components import component_of
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.trees import owner_of, with_owner
+from outgrowth.core.motion.easing import EasingError, check_easing
+
+MOST_CUES = 500
+LONGEST = 600_000.0
+"""Ms that a motion or a timer may take."""
+
+
+def add_cue(document: Document, owner_id: str, cue: Cue, index: int | None = None) -> Document:
+    """The document with a cue more, at a place in the order (None: last). Raises EditError."""
+    owner = owner_of(document, owner_id)
+    cues = owner.behaviour.cues
+    if len(cues) >= MOST_CUES:
+        raise EditError(f"“{owner.name}” has {MOST_CUES} cues; more cannot be told apart.")
+    if any(other.id == cue.id for other in cues):
+        raise EditError("That cue is there already.")
+    _check(document, owner, cue)
+    at = len(cues) if index is None else index
+    return _with_cues(document, owner, (*cues[:at], cue, *cues[at:]))
+
+
+def set_cue(document: Document, owner_id: str, cue: Cue) -> Document:
+    """The document with the cue of that id as given. Raises EditError."""
+    owner = owner_of(document, owner_id)
+    _cue_of(owner, cue.id)
+    _check(document, owner, cue)
+    cues = tuple(cue if other.id == cue.id else other for other in owner.behaviour.cues)
+    return _with_cues(document, owner, cues)
+
+
+def remove_cue(document: Document, owner_id: str, cue_id: str) -> Document:
+    owner = owner_of(document, owner_id)
+    _cue_of(owner, cue_id)
+    cues = tuple(cue for cue in owner.behaviour.cues if cue.id != cue_id)
+    return _with_cues(document, owner, cues)
+
+
+def move_cue(document: Document, owner_id: str, cue_id: str, index: int) -> Document:
+    """The document with a cue at another place in the order: of two that disagree at one
+    node, the earlier one counts."""
+    owner = owner_of(document, owner_id)
+    cue = _cue_of(owner, cue_id)
+    others = [other for other in owner.behaviour.cues if other is not cue]
+    others.insert(index, cue)
+    return _with_cues(document, owner, tuple(others))
+
+
+def copy_cue(
+    document: Document,
+    owner_id: str,
+    cue_id: str,
+    nodes: tuple[Path, ...],
+    new_id: Callable[[], str],
+) -> Document:
+    """The document with the same cue at other nodes too."""
+    owner = owner_of(document, owner_id)
+    cue = _cue_of(owner, cue_id)
+    for node in nodes:
+        document = add_cue(document, owner_id, msgspec.structs.replace(cue, id=new_id(), node=node))
+    return document
+
+
+def silence(document: Document, owner_id: str, path: Path, cue_id: str, silent: bool) -> Document:
+    """The document in which an instance does not have a cue of its component, or has it
+    again. Raises EditError where there is no such cue."""
+    owner = owner_of(document, owner_id)
+    held = Silence(path, cue_id)
+    others = tuple(s for s in owner.behaviour.silenced if s != held)
+    behaviour = msgspec.structs.replace(
+        owner.behaviour, silenced=(*others, held) if silent else others
+    )
+    return _with(document, owner, behaviour)
+
+
+def set_part_motion(
+    document: Document, owner_id: str, node: Path, name: str, motion: Motion | None
+) -> Document:
+    """The document in which a node, or one of its properties, moves in its own way within
+    every change; None for as the change does."""
+    owner = owner_of(document, owner_id)
+    others = tuple(
+        part for part in owner.behaviour.motions if (part.node, part.property) != (node, name)
+    )
+    if motion is not None:
+        others = (*others, PartMotion(node, name, checked(motion)))
+    return _with(document, owner, msgspec.structs.replace(owner.behaviour, motions=others))
+
+
+def set_motion(
+    document: Document, component_id: str, axis_id: str, value_id: str, motion: Motion | None
+) -> Document:
+    """The document in which entering a value moves so ("" for any value of the axis; an axis
+    of "" is the component); None for as what is above it says."""
+    component = component_of(document, component_id)
+    if motion is not None:
+        motion = checked(motion)
+    if not axis_id:
+        return with_owner(document, msgspec.structs.replace(component, motion=motion))
+    axis = component.axis(axis_id)
+    if axis is None:
+        raise EditError(f"“{component.name}” no longer has that axis.")
+    if value_id:
+        values = tuple(
+            msgspec.structs.replace(v, motion=motion) if v.id == value_id else v
+            for v in axis.values
+        )
+        changed = msgspec.structs.replace(axis, values=values)
+    else:
+        changed = msgspec.structs.replace(axis, motion=motion)
+    axes = tuple(changed if a is axis else a for a in component.axes)
+    return with_owner(document, msgspec.structs.replace(component, axes=axes))
+
+
+def set_document_motion(document: Document, motion: Motion) -> Document:
+    """The document with the motion of all that says none."""
+    return msgspec.structs.replace(document, motion=checked(motion))
+
+
+def place_state(document: Document, owner_id: str, state: str, at: tuple[float, float]) -> Document:
+    """The document with a state at a place of the cue board, put there by hand."""
+    owner = owner_of(document, owner_id)
+    places = owner.behaviour.places.set(state, at)
+    return _with(document, owner, msgspec.structs.replace(owner.behaviour, places=places))
+
+
+def forget_places(document: Document, owner_id: str) -> Document:
+    """The document whose cue board is arranged by itself again."""
+    owner = owner_of(document, owner_id)
+    behaviour = msgspec.structs.replace(owner.behaviour, places=Behaviour().places)
+    return _with(document, owner, behaviour)
+
+
+def checked(motion: Motion) -> Motion:
+    """The motion, if its times and its easing can be. Raises EditError."""
+    for what, ms in (("duration", motion.duration), ("delay", motion.delay)):
+        if not 0 <= ms <= LONGEST:
+            raise EditError(f"The {what} must lie from 0 to {LONGEST / 1000:g} s.")
+    try:
+        return msgspec.structs.replace(motion, easing=check_easing(motion.easing))
+    except EasingError as problem:
+        raise EditError(str(problem)) from problem
+
+
+def _check(document: Document, owner: Owner, cue: Cue) -> None:
+    if not cue.changes:
+        raise EditError("A cue needs something to change.")
+    if cue.node and find(owner.root, cue.node[0]) is None:
+        raise EditError(f"The part that should listen is no longer in “{owner.name}”.")
+    trigger = cue.trigger
+    if not 0 <= trigger.ms <= LONGEST:
+        raise EditError(f"A delay must lie from 0 to {LONGEST / 1000:g} s.")
+    if trigger.kind == "key" and not trigger.key:
+        raise EditError("Say which key the cue listens for.")
+    if cue.motion is not None:
+        checked(cue.motion)
+    for change in cue.changes:
+        _check_change(document, owner, change)
+
+
+def _check_change(document: Document, owner: Owner, change: Change) -> None:
+    if change.act == "go" and change.name not in document.screens:
+        raise EditError("The screen that the cue should go to is not in the file.")
+    if change.act not in ("set", "next", "give") or change.at == (HOLDER,):
+        return
+    component = owner if isinstance(owner, Component) else None
+    for node_id in change.at:
+        holder = owner if component is None else component
+        node = find(holder.root, node_id)
+        held = node.style.get("component") if node is not None else None
+        component = document.components.get(held) if isinstance(held, str) else None
+        if component is None:
+            return  # a slot: what fills it is known only where it runs
+    if component is None:
+        raise EditError(f"“{owner.name}” is a screen; say which part of it changes.")
+    if change.act == "give":
+        if component.property(change.name) is None:
+            raise EditError(f"“{component.name}” offers no such property.")
+        return
+    axis = component.axis(change.name)
+    if axis is None:
+        raise EditError(f"“{component.name}” no longer has the axis that the cue sets.")
+    if change.act == "set" and axis.value(str(change.value)) is None:
+        raise EditError(f"“{axis.name}” no longer has the value that the cue sets.")
+
+
+def _cue_of(owner: Owner, cue_id: str) -> Cue:
+    found = next((cue for cue in owner.behaviour.cues if cue.id == cue_id), None)
+    if found is None:
+        raise EditError(f"“{owner.name}” no longer has that cue.")
+    return found
+
+
+def _with_cues(document: Document, owner: Owner, cues: tuple[Cue, ...]) -> Document:
+    return _with(document, owner, msgspec.structs.replace(owner.behaviour, cues=cues))
+
+
+def _with(document: Document, owner: Owner, behaviour: Behaviour) -> Document:
+    return with_owner(document, msgspec.structs.replace(owner, behaviour=behaviour))
