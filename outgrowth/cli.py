@@ -3,6 +3,7 @@
 outgrowth FILE                                       opens the window
 outgrowth measure FILE --screen NAME --json          prints every node's rectangle
 outgrowth shot FILE --component NAME -o PICTURE.png  draws without a window
+outgrowth play FILE --screen NAME --script S.json    plays a recorded script headless
 """
 
 from __future__ import annotations
@@ -13,11 +14,15 @@ import os
 import sys
 from pathlib import Path
 
+import msgspec
+from immutables import Map
+
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner
 from outgrowth.core.document.values import Literals
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.exchange.native import FileProblem, load
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.layout.rectangles import locate
@@ -25,11 +30,13 @@ from outgrowth.core.resolve.cascade import InstanceInput
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.runtime import Runtime, Subject
+from outgrowth.core.runtime.script import Script, ScriptProblem, play, read_script
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
 
-_COMMANDS = ("measure", "shot", "open")
+_COMMANDS = ("measure", "shot", "play", "open")
 
 
 class UsageProblem(ValueError):
@@ -67,6 +74,12 @@ def _parser() -> argparse.ArgumentParser:
     shot.add_argument("-o", "--out", type=Path, required=True, metavar="PNG")
     shot.add_argument("--scale", type=float, default=1.0)
     shot.set_defaults(act=_shot)
+    play = commands.add_parser("play", help="play a recorded script without a window")
+    _what(play)
+    play.add_argument("--script", type=Path, required=True, metavar="JSON")
+    play.add_argument("--times", help="when to look, in ms: 0,100,300 (else as the script says)")
+    play.add_argument("--json", action="store_true", help="as JSON instead of a table")
+    play.set_defaults(act=_play)
     return parser
 
 
@@ -138,10 +151,52 @@ def _shot(arguments: argparse.Namespace) -> int:
     return 0
 
 
+def _play(arguments: argparse.Namespace) -> int:
+    document = load(arguments.file)
+    owner = _named(document, arguments.screen or arguments.component)
+    script = _script(arguments)
+    layout = _layout(document)
+    chosen: dict[str, str] = {}
+    if isinstance(owner, Component):
+        chosen = {k: str(v) for k, v in _chosen(owner, arguments.set).items()}
+    else:
+        for setting in arguments.set:
+            document = _with_choice(document, owner, setting)
+    component = isinstance(owner, Component)
+    subject = Subject(owner.id, component, Map(chosen), arguments.width)
+    runtime = Runtime(Resolver(), layout, document, subject)
+    found = play(runtime, script)
+    if arguments.json:
+        print(json.dumps(found, indent=1, ensure_ascii=False))
+        return 0
+    for frame in found:
+        values = ", ".join(f"{k} = {v}" for k, v in dict(frame["values"]).items())  # type: ignore[arg-type]  # an object
+        print(f"{frame['at']:>8} ms  {values or 'at rest'}")
+    for problem in runtime.problems:
+        print(problem, file=sys.stderr)
+    return 0
+
+
+def _script(arguments: argparse.Namespace) -> Script:
+    try:
+        script = read_script(arguments.script.read_bytes(), arguments.script.name)
+        if arguments.times:
+            times = tuple(float(part) for part in arguments.times.split(","))
+            script = msgspec.structs.replace(script, times=times)
+    except OSError as problem:
+        name = arguments.script.name
+        raise UsageProblem(f"“{name}” cannot be read: {problem.strerror}.") from problem
+    except ScriptProblem as problem:
+        raise UsageProblem(str(problem)) from problem
+    except ValueError as problem:
+        raise UsageProblem(f"“{arguments.times}” are no times; write 0,100,300.") from problem
+    return script
+
+
 def _laid_out(document: Document, arguments: argparse.Namespace) -> tuple[SceneNode, Placed, str]:
     """The scene that a command is about, laid out, and what its root is called."""
     owner = _named(document, arguments.screen or arguments.component)
-    resolver, layout = Resolver(), Layout(Typesetter(shipped(FONTS)))
+    resolver, layout = Resolver(), _layout(document)
     if isinstance(owner, Component):
         variant = _chosen(owner, arguments.set)
         given = InstanceInput(owner.id, tuple(sorted(variant.items())))
@@ -152,6 +207,11 @@ def _laid_out(document: Document, arguments: argparse.Namespace) -> tuple[SceneN
         scene = resolver.screen(document, document.screens[owner.id])
     room = float("inf") if arguments.width is None else arguments.width
     return scene, layout.place(scene.layout, room), owner.name
+
+
+def _layout(document: Document) -> Layout:
+    """Over the shipped fonts and those that the file carries."""
+    return Layout(Typesetter(shipped(FONTS).also(carried(document.assets))))
 
 
 def _named(document: Document, name: str) -> Owner:
@@ -204,7 +264,7 @@ def _with_choice(document: Document, owner: Owner, setting: str) -> Document:
     where, _, rest = setting.partition(":")
     name, _, value = rest.partition("=")
     scene = Resolver().screen(document, owner)
-    placed = Layout(Typesetter(shipped(FONTS))).place(scene.layout)
+    placed = _layout(document).place(scene.layout)
     for at in locate(scene, placed, owner.name):
         if "/".join(at.names[1:]) == where and at.scene.component:
             choice = _choice(document.components[at.scene.component], name, value)

@@ -70,6 +70,7 @@ class MainWindow(QMainWindow):
         self.canvas = Canvas(session, self.rasters, theme)
         self.gathering = GatherBench(session, self.rasters, theme)
         self.live = Live(session, self.rasters, theme)
+        self.apart: Live | None = None
         self.ledger = Ledger(session, theme)
         self.rules = Rules(session)
         self.axes = Axes(session)
@@ -118,7 +119,7 @@ class MainWindow(QMainWindow):
         across.setStretchFactor(1, 1)
         work.setSizes([168, 568])
         across.setSizes([204, 736, 340])
-        right.setSizes([250, 480])
+        right.setSizes([340, 390])
         whole = QWidget()
         stack = QVBoxLayout(whole)
         stack.setContentsMargins(0, 0, 0, 0)
@@ -146,6 +147,7 @@ class MainWindow(QMainWindow):
     def _connect(self) -> None:
         session = self.session
         self.library.opened.connect(session.open)
+        self.live.apart.connect(self.live_apart)
         self.ledger.visited.connect(session.open)
         self.ledger.picture_asked.connect(self.ask_picture)
         self.gathering.left.connect(self._bench_changed)
@@ -334,6 +336,9 @@ class MainWindow(QMainWindow):
                 self.live.stage.restart,
                 shortcut="F5",
             ),
+            Action("live-window", "Live in a window of its own", "Live", self.live_apart),
+            Action("record", "Record what is done in Live, or stop", "Live", self.live.record),
+            Action("play", "Play a recorded script in Live", "Live", self.live.ask_play),
             Action("fit", "Fit the bench", "View", self.fit, shortcut="Ctrl+0"),
             Action("larger", "Look closer", "View", lambda: self._zoom(1.25), shortcut="Ctrl++"),
             Action("smaller", "Step back", "View", lambda: self._zoom(0.8), shortcut="Ctrl+-"),
@@ -355,6 +360,20 @@ class MainWindow(QMainWindow):
         action = next(a for a in self.actions_list if a.id == action_id)
         if action.enabled():
             action.act()
+
+    def live_apart(self) -> None:
+        """Opens Live in a window of its own beside this one."""
+        apart = Live(self.session, self.rasters, self.theme, own_window=True)
+        apart.setParent(self, Qt.WindowType.Window)
+        apart.setWindowTitle(f"Live · {self.session.document.name}")
+        apart.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        apart.destroyed.connect(lambda: self._forget_apart())
+        apart.resize(480, 760)
+        self.apart = apart
+        apart.show()
+
+    def _forget_apart(self) -> None:
+        self.apart = None
 
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""
@@ -497,6 +516,8 @@ class MainWindow(QMainWindow):
             self.gathering,
         ):
             part.set_theme(theme)
+        if self.apart is not None:
+            self.apart.set_theme(theme)
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)

@@ -47,7 +47,7 @@ def with_toggle(document: Document) -> Document:
 
 
 def with_checkbox(document: Document) -> Document:
-    """Off, on or mixed; enabled or not; its label beside it.
+    """Off, on or mixed; enabled or not; its label beside it. The check grows into place.
 
     Common practice, no source: the box is 16 × 16 with radius 2 and a 1 px line.
     """
@@ -56,22 +56,28 @@ def with_checkbox(document: Document) -> Document:
         shape(
             "tick",
             TICK,
-            shown=False,
             stroke="{color.paper}",
             line_width=3,
             path_size=20,
             width=12,
             height=12,
+            floating=True,
+            pins="center",
+            opacity=0,
+            scale=0.3,
         ),
         shape(
             "dash",
             DASH,
-            shown=False,
             stroke="{color.paper}",
             line_width=3,
             path_size=20,
             width=12,
             height=12,
+            floating=True,
+            pins="center",
+            opacity=0,
+            scale=0.3,
         ),
         flow="row",
         align="center",
@@ -101,7 +107,7 @@ def with_checkbox(document: Document) -> Document:
     document = add_axis(document, "checkbox", yes_no("enabled", "Enabled", "enabled", "yes"))
     for value, part in (("on", "tick"), ("mixed", "dash")):
         when = {"checked": value}
-        document = ruled(document, "checkbox", part, when, shown=True)
+        document = ruled(document, "checkbox", part, when, opacity=1, scale=1)
         document = ruled(
             document, "checkbox", "mark", when, fill="{color.sea}", stroke="{color.sea}"
         )

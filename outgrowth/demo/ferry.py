@@ -3,6 +3,15 @@
 from __future__ import annotations
 
 from outgrowth.core.document.records import Document
+from outgrowth.demo.behaviours import (
+    with_booking,
+    with_island_cues,
+    with_opening,
+    with_roles,
+    with_small_cues,
+    with_tabs,
+    with_ways,
+)
 from outgrowth.demo.controls import (
     with_checkbox,
     with_chip,
@@ -47,6 +56,13 @@ STEPS = (
     with_fares,
     with_help,
     with_islands,
+    with_roles,
+    with_small_cues,
+    with_opening,
+    with_island_cues,
+    with_tabs,
+    with_booking,
+    with_ways,
     with_page,
 )
 

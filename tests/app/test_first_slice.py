@@ -151,7 +151,7 @@ def test_the_reach_is_suggested_said_widened_and_narrowed(window, session, hand)
     assert len(window.grid._within) == 4
     window.reach_bar.set_axis("kind", None)
     assert session.reach == Map()
-    assert "15 instances · 3 screens" in window.reach_bar.said.text()
+    assert "16 instances · 4 screens" in window.reach_bar.said.text()
     window.do("narrow")
     assert session.reach == Map(kind="quiet")
 

@@ -41,10 +41,10 @@ def test_the_status_line_measures_the_selection(window, session, hand):
     session.open("boarding")
     hand.part("back")
     assert window.status.selected.text() == "Back button · 44 × 44 at 16, 20"
-    session.open("radio")
+    session.open("cell")
     assert window.status.used.text() == "not used yet"
     session.open("icon-button")
-    assert window.status.used.text() == "used 11 times"
+    assert window.status.used.text() == "used 12 times"
 
 
 def test_unsaved_work_is_seen_and_asked_about(window, session, hand, monkeypatch):

@@ -76,6 +76,18 @@ class DropDown(QComboBox):
     def show_value(self, value: str | None) -> None:
         self.setCurrentIndex(self._options.index(value) if value in self._options else -1)
 
+    def set_options(self, options: Sequence[Option]) -> None:
+        """Other options; what is chosen stays, if it is among them."""
+        if self._options == [value for value, _ in options] and [
+            self.itemText(n) for n in range(self.count())
+        ] == [text for _, text in options]:
+            return
+        chosen = self.value
+        self.clear()
+        self._options = [value for value, _ in options]
+        self.addItems([text for _, text in options])
+        self.show_value(chosen)
+
     @property
     def value(self) -> str:
         """What is chosen; empty for nothing."""

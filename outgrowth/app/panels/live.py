@@ -5,182 +5,35 @@ It always starts at rest, whatever face is being edited, and goes on through edi
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from pathlib import Path as FilePath
 
-from PyQt6.QtCore import QElapsedTimer, QEvent, QPointF, QRectF, Qt, QTimer
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QSizePolicy, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QSizePolicy,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from outgrowth.app.fields.choice import Segments
-from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.fields.choice import DropDown, Segments
+from outgrowth.app.paint import Rasters
+from outgrowth.app.panels.stage import Stage
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.variants import Variant
-from outgrowth.core.paint import draw
-from outgrowth.core.runtime import Runtime, Subject
+from outgrowth.core.document.uses import uses
+from outgrowth.core.runtime.script import ScriptProblem, read_script, write_script
 
-_FRAME_MS = 8
-_MARGIN = 20.0
+__all__ = ["ElidedLabel", "Live", "Stage"]
+
 _SPEEDS = (("1", "1×"), ("0.5", "½"), ("0.25", "¼"))
-
-
-class Stage(QWidget):
-    """Where the running thing is drawn and touched. Time comes from `clock` (ms)."""
-
-    def __init__(
-        self,
-        session: Session,
-        rasters: Rasters,
-        theme: Theme,
-        clock: Callable[[], float] | None = None,
-    ) -> None:
-        super().__init__()
-        self._session = session
-        self._rasters = rasters
-        self._theme = theme
-        timer = QElapsedTimer()
-        timer.start()
-        self._clock = clock or (lambda: timer.nsecsElapsed() / 1e6)
-        self._last = self._clock()
-        self.speed = 1.0
-        self.runtime: Runtime | None = None
-        self._ticking = QTimer(self)
-        self._ticking.setTimerType(Qt.TimerType.PreciseTimer)
-        self._ticking.setInterval(_FRAME_MS)
-        self._ticking.timeout.connect(self.tick)
-        self.setMouseTracking(True)
-        self.setMinimumHeight(160)
-        self.setAccessibleName("Live")
-        session.settled.connect(self.follow)
-        session.selection_changed.connect(self.follow)
-        self.follow()
-
-    def set_theme(self, theme: Theme) -> None:
-        self._theme = theme
-        self.update()
-
-    # --- what runs ------------------------------------------------------------------------
-
-    def subject(self) -> Subject | None:
-        """What the bench shows; of a component, its face with every driven axis at rest."""
-        session = self._session
-        component = session.component
-        if component is not None:
-            rest = {a.id: a.default for a in component.axes if a.driver != "none"}
-            face: Variant = session.selection.variant.update(rest)
-            return Subject(component.id, True, face)
-        return Subject(session.screen.id) if session.screen is not None else None
-
-    def follow(self) -> None:
-        """Goes on with the document as it is now; starts anew on another subject."""
-        subject = self.subject()
-        if subject is None:
-            self.runtime = None
-        elif self.runtime is None or self.runtime.layout is not self._session.engine.layout:
-            self.runtime = self._session.engine.runtime(self._session.document, subject)
-        else:
-            self.runtime.update(self._session.document, subject)
-        self._changed()
-
-    def restart(self) -> None:
-        if self.runtime is not None:
-            self.runtime.restart()
-        self._changed()
-
-    def stop(self) -> None:
-        """Lets no more time pass by itself."""
-        self._ticking.stop()
-
-    def tick(self) -> None:
-        """Lets the time since the last tick pass."""
-        now = self._clock()
-        if self.runtime is not None:
-            self.runtime.advance((now - self._last) * self.speed)
-        self._last = now
-        self._changed()
-
-    def _changed(self) -> None:
-        """Repaints, and ticks as long as something moves."""
-        moving = self.runtime is not None and self.runtime.moving
-        if moving and not self._ticking.isActive():
-            self._last = self._clock()
-            self._ticking.start()
-        elif not moving:
-            self._ticking.stop()
-        self.update()
-
-    # --- drawing --------------------------------------------------------------------------
-
-    def frame_of(self) -> tuple[float, QPointF]:
-        """The scale at which the subject is shown, and its corner in the widget."""
-        if self.runtime is None:
-            return 1.0, QPointF()
-        placed = self.runtime.target_placed
-        room_x, room_y = self.width() - 2 * _MARGIN, self.height() - 2 * _MARGIN
-        zoom = min(room_x / max(placed.width, 1), room_y / max(placed.height, 1), 1.0)
-        zoom = max(zoom, 0.02)
-        corner = QPointF(
-            round((self.width() - placed.width * zoom) / 2),
-            round((self.height() - placed.height * zoom) / 2),
-        )
-        return zoom, corner
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), self._theme.color("paper"))
-        if self.runtime is not None:
-            zoom, corner = self.frame_of()
-            ratio = self.devicePixelRatioF()
-            painter.save()
-            painter.translate(corner)
-            painter.scale(1 / ratio, 1 / ratio)
-            fragment = draw(*self.runtime.view())
-            QtPainter(painter, self._rasters, zoom * ratio).draw(fragment, 0.0, 0.0)
-            painter.restore()
-            self._frame(painter, zoom, corner)
-        painter.end()
-
-    def _frame(self, painter: QPainter, zoom: float, corner: QPointF) -> None:
-        """A screen's edge, so that a light screen can be told from the paper."""
-        if self.runtime is None or self._session.screen is None:
-            return
-        placed = self.runtime.target_placed
-        rect = QRectF(corner.x(), corner.y(), placed.width * zoom, placed.height * zoom)
-        painter.setPen(QPen(self._theme.color("hairline"), 1))
-        painter.drawRect(rect.adjusted(-0.5, -0.5, 0.5, 0.5))
-
-    # --- the pointer ----------------------------------------------------------------------
-
-    def _spot(self, point: QPointF) -> tuple[float, float]:
-        zoom, corner = self.frame_of()
-        return (point.x() - corner.x()) / zoom, (point.y() - corner.y()) / zoom
-
-    def _point(self, event: QMouseEvent | None, act: str) -> None:
-        if event is None or self.runtime is None:
-            return
-        self.tick()
-        getattr(self.runtime, act)(*self._spot(event.position()))
-        self._changed()
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        self._point(event, "pointer_move")
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        self._point(event, "press")
-
-    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self._point(event, "release")
-
-    def leaveEvent(self, event: QEvent | None) -> None:
-        if self.runtime is not None:
-            self.tick()
-            self.runtime.pointer_leave()
-        self._changed()
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self.update()
+_POINTERS = (("mouse", "mouse"), ("touch", "touch"))
+_SCRIPTS = "Scripts (*.json)"
 
 
 class ElidedLabel(QLabel):
@@ -197,23 +50,36 @@ class ElidedLabel(QLabel):
 
 
 class Live(QWidget):
-    """The stage with its name, speeds and restart."""
+    """The stage with its name, speeds and restart above, and below it what it runs in, how it
+    is touched, outlines, and the recorder.
 
-    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+    apart   a window of its own is wanted
+    """
+
+    apart = pyqtSignal()
+
+    def __init__(
+        self, session: Session, rasters: Rasters, theme: Theme, own_window: bool = False
+    ) -> None:
         super().__init__()
         self._session = session
+        self._theme = theme
         self.stage = Stage(session, rasters, theme)
         dress(self, "panel")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        layout.addWidget(self._head(theme))
+        layout.addWidget(self._head())
         layout.addWidget(self.stage, 1)
+        layout.addWidget(self._foot(own_window))
+        self.stage.changed.connect(self._tell)
         session.selection_changed.connect(self._rename)
         session.settled.connect(self._rename)
+        self._paint_icons()
         self._rename()
+        self._tell()
 
-    def _head(self, theme: Theme) -> QWidget:
+    def _head(self) -> QWidget:
         strip = QWidget()
         dress(strip, edge="bottom")
         strip.setFixedHeight(40)
@@ -227,36 +93,104 @@ class Live(QWidget):
         self._subject.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         row.addWidget(title)
         row.addWidget(self._subject, 1)
-        self.still = QToolButton()
-        self.still.setText("no motion")
-        self.still.setCheckable(True)
-        self.still.setProperty("look", "segment")
-        self.still.setToolTip("Reduced motion: every change is a cut.")
+        self.still = _toggle("no motion", "Reduced motion: every change is a cut.")
         self.still.toggled.connect(self._reduce)
         row.addWidget(self.still)
         self.speeds = Segments(_SPEEDS, "Speed")
         self.speeds.show_value("1")
         self.speeds.edited.connect(self._speed)
         row.addWidget(self.speeds)
-        self.again = QToolButton()
-        self.again.setProperty("look", "icon")
-        self.again.setToolTip("Start again at rest")
-        self.again.setAccessibleName("Start again at rest")
+        self.again = _button("Start again at rest")
         self.again.clicked.connect(self.stage.restart)
         row.addWidget(self.again)
-        self._paint_icons(theme)
         return strip
 
-    def _paint_icons(self, theme: Theme) -> None:
-        self.again.setIcon(icon("arrow-counter-clockwise", theme.ink))
+    def _foot(self, own_window: bool) -> QWidget:
+        strip = QWidget()
+        dress(strip, edge="top")
+        column = QVBoxLayout(strip)
+        column.setContentsMargins(10, 4, 8, 4)
+        column.setSpacing(2)
+        self.problem = QLabel()
+        self.problem.setProperty("tone", "problem")
+        self.problem.setWordWrap(True)
+        column.addWidget(self.problem)
+        row = QHBoxLayout()
+        row.setSpacing(4)
+        column.addLayout(row)
+        self.places = DropDown((("", "alone"),), "Where it is shown")
+        self.places.setMinimumContentsLength(4)
+        self.places.setToolTip("Where it is shown: alone, or on a screen that uses it.")
+        self.places.edited.connect(self._go)
+        row.addWidget(self.places, 1)
+        self.pointers = Segments(_POINTERS, "Pointer")
+        self.pointers.show_value("mouse")
+        self.pointers.edited.connect(lambda which: self.stage.set_touch(which == "touch"))
+        row.addWidget(self.pointers)
+        self.outline = _button("Show the edge of every part")
+        self.outline.setCheckable(True)
+        self.outline.toggled.connect(self._outline)
+        row.addWidget(self.outline)
+        self.recorder = _button("Record what is done from here")
+        self.recorder.clicked.connect(self.record)
+        self.player = _button("Play a recorded script")
+        self.player.clicked.connect(self.ask_play)
+        row.addWidget(self.recorder)
+        row.addWidget(self.player)
+        self.window_button = _button("Live in a window of its own")
+        self.window_button.clicked.connect(self.apart)
+        self.window_button.setVisible(not own_window)
+        row.addWidget(self.window_button)
+        return strip
+
+    def _paint_icons(self) -> None:
+        ink, clay = self._theme.ink, self._theme.color("clay").name()
+        self.again.setIcon(icon("arrow-counter-clockwise", ink))
+        recording = self.stage.recording
+        self.recorder.setIcon(icon("stop" if recording else "record", clay if recording else ink))
+        self.outline.setIcon(icon("frame-corners", ink))
+        self.player.setIcon(icon("play", ink))
+        self.window_button.setIcon(icon("app-window", ink))
 
     def set_theme(self, theme: Theme) -> None:
-        self._paint_icons(theme)
+        self._theme = theme
+        self._paint_icons()
         self.stage.set_theme(theme)
 
+    # --- what is said beside the stage ----------------------------------------------------
+
     def _rename(self) -> None:
-        owner = self._session.owner
+        session = self._session
+        owner = session.owner
         self._subject.setText(owner.name.rpartition("/")[2] if owner is not None else "nothing")
+        component = session.component
+        document = session.document
+        held = uses(document, component.id) if component is not None else ()
+        screens = dict.fromkeys(use.owner for use in held if use.owner in document.screens)
+        options = [("", "alone"), *((i, f"on {document.screens[i].name}") for i in screens)]
+        if self.stage.place not in dict(options):
+            self.stage.place = ""
+            self.stage.follow()
+        self.places.set_options(options)
+        self.places.show_value(self.stage.place)
+        self.places.setEnabled(len(options) > 1)
+
+    def _tell(self) -> None:
+        problems = self.stage.runtime.problems if self.stage.runtime is not None else []
+        self.problem.setText("\n".join(f"!  {said}" for said in problems[-2:]))
+        self.problem.setVisible(bool(problems))
+        recording = self.stage.recording
+        self.recorder.setToolTip("Stop and save" if recording else "Record what is done from here")
+        self.recorder.setAccessibleName(self.recorder.toolTip())
+        self._paint_icons()
+
+    def _go(self, place: str) -> None:
+        self.stage.place = place
+        self.stage.follow()
+
+    def _outline(self, on: bool) -> None:
+        self.stage.outlined = on
+        self.stage.update()
 
     def _speed(self, value: str) -> None:
         self.stage.tick()
@@ -265,3 +199,49 @@ class Live(QWidget):
     def _reduce(self, on: bool) -> None:
         if self.stage.runtime is not None:
             self.stage.runtime.reduced_motion = on
+
+    # --- the recorder ---------------------------------------------------------------------
+
+    def record(self) -> None:
+        """Begins to record, or ends it and asks where to save the script."""
+        if not self.stage.recording:
+            self.stage.record()
+            return
+        script = self.stage.recorded()
+        name, _ = QFileDialog.getSaveFileName(self, "Save the script", "script.json", _SCRIPTS)
+        if not name:
+            return
+        try:
+            FilePath(name).write_bytes(write_script(script))
+        except OSError as problem:
+            self._session.failed.emit(f"The script could not be saved: {problem.strerror}.")
+
+    def ask_play(self) -> None:
+        """Asks for a script and plays it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Play a script", "", _SCRIPTS)
+        if not name:
+            return
+        path = FilePath(name)
+        try:
+            self.stage.play(read_script(path.read_bytes(), path.name))
+        except OSError as problem:
+            self._session.failed.emit(f"“{path.name}” cannot be read: {problem.strerror}.")
+        except ScriptProblem as problem:
+            self._session.failed.emit(str(problem))
+
+
+def _toggle(text: str, about: str) -> QToolButton:
+    made = QToolButton()
+    made.setText(text)
+    made.setCheckable(True)
+    made.setProperty("look", "segment")
+    made.setToolTip(about)
+    return made
+
+
+def _button(about: str) -> QToolButton:
+    made = QToolButton()
+    made.setProperty("look", "icon")
+    made.setToolTip(about)
+    made.setAccessibleName(about)
+    return made

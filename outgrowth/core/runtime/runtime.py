@@ -236,6 +236,17 @@ class Runtime:
         elif self._focus is not None:
             self._keyed(self._focus, name)
 
+    def tab_leaves(self, back: bool) -> bool:
+        """Whether Tab (or Shift+Tab) would come around to the other end."""
+        stops = self._order().stops()
+        if not stops:
+            return True
+        return self._focus is not None and self._focus == stops[0 if back else -1]
+
+    def drop_focus(self) -> None:
+        """The keys go elsewhere."""
+        self._focus_on(None)
+
     def advance(self, ms: float) -> None:
         """Lets time pass. Whatever ends or is due on the way happens at its own time, so the
         pieces in which time is handed in make no difference."""
@@ -596,7 +607,8 @@ class Runtime:
         a cue, the pointer, or a rule of a holder."""
         before, self._watched = self._watched, self._watch()
         for (path, name), value in list(self._watched.items()):
-            if before.get((path, name), value) == value or value is None:
+            gone_on = self._watched.get((path, name)) != value
+            if before.get((path, name), value) == value or value is None or gone_on:
                 continue
             self._perform(
                 [
