@@ -28,6 +28,7 @@ from outgrowth.app.dialogs.find import Candidate, Finder
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.paint import Rasters
 from outgrowth.app.panels.axes import Axes
+from outgrowth.app.panels.cues import CueBoard
 from outgrowth.app.panels.layers import Layers
 from outgrowth.app.panels.ledger import Ledger
 from outgrowth.app.panels.library import Library
@@ -76,6 +77,7 @@ class MainWindow(QMainWindow):
         self.axes = Axes(session)
         self.opened = Properties(session, theme)
         self.uses = Uses(session)
+        self.cue_board = CueBoard(session, theme)
         self.status = StatusLine(session)
         self.finder = Finder(self)
         self.actions_list = self._actions()
@@ -109,16 +111,27 @@ class MainWindow(QMainWindow):
         right.addWidget(self.live)
         right.addWidget(self._sheets())
         self._splits = {"work": work, "right": right}
+        upper = QSplitter(Qt.Orientation.Horizontal)
+        for widget in (self.library, middle):
+            upper.addWidget(widget)
+        self.cue_board.hide()
+        down = QSplitter(Qt.Orientation.Vertical)
+        for widget in (upper, self.cue_board):
+            down.addWidget(widget)
         across = QSplitter(Qt.Orientation.Horizontal)
-        for widget in (self.library, middle, right):
+        for widget in (down, right):
             across.addWidget(widget)
-        for split in (work, right, across):
+        for split in (work, right, across, down, upper):
             split.setHandleWidth(1)
             split.setChildrenCollapsible(False)
         work.setStretchFactor(1, 1)
-        across.setStretchFactor(1, 1)
+        upper.setStretchFactor(1, 1)
+        across.setStretchFactor(0, 1)
+        down.setStretchFactor(0, 1)
+        down.setSizes([430, 300])
+        upper.setSizes([204, 736])
         work.setSizes([168, 568])
-        across.setSizes([204, 736, 340])
+        across.setSizes([940, 340])
         right.setSizes([340, 390])
         whole = QWidget()
         stack = QVBoxLayout(whole)
@@ -150,6 +163,8 @@ class MainWindow(QMainWindow):
         self.live.apart.connect(self.live_apart)
         self.ledger.visited.connect(session.open)
         self.ledger.picture_asked.connect(self.ask_picture)
+        self.cue_board.framed.connect(self.grid.show_frame)
+        self.status.cues_asked.connect(self.toggle_cues)
         self.gathering.left.connect(self._bench_changed)
         self.rules.edited.connect(self._edit_rule)
         self.uses.visited.connect(self._visit)
@@ -336,6 +351,9 @@ class MainWindow(QMainWindow):
                 self.live.stage.restart,
                 shortcut="F5",
             ),
+            Action("cues", "Cue board", "Live", self.toggle_cues, shortcut="F4"),
+            Action("add-cue", "Add a cue at the selected part", "Live", self.add_cue),
+            Action("arrange-cues", "Arrange the cue board", "Live", self.cue_board.arrange),
             Action("live-window", "Live in a window of its own", "Live", self.live_apart),
             Action("record", "Record what is done in Live, or stop", "Live", self.live.record),
             Action("play", "Play a recorded script in Live", "Live", self.live.ask_play),
@@ -360,6 +378,21 @@ class MainWindow(QMainWindow):
         action = next(a for a in self.actions_list if a.id == action_id)
         if action.enabled():
             action.act()
+
+    def toggle_cues(self) -> None:
+        """Opens or closes the drawer with the cue board."""
+        shown = not self.cue_board.isVisible()
+        self.cue_board.setVisible(shown)
+        if shown:
+            self.cue_board.refresh()
+        else:
+            self.cue_board.release()
+
+    def add_cue(self) -> None:
+        """A cue at the selected part, on the cue board."""
+        if not self.cue_board.isVisible():
+            self.toggle_cues()
+        self.cue_board.list.add()
 
     def live_apart(self) -> None:
         """Opens Live in a window of its own beside this one."""
@@ -514,6 +547,7 @@ class MainWindow(QMainWindow):
             self.ledger,
             self.opened,
             self.gathering,
+            self.cue_board,
         ):
             part.set_theme(theme)
         if self.apart is not None:

@@ -41,7 +41,7 @@ def test_the_status_line_measures_the_selection(window, session, hand):
     session.open("boarding")
     hand.part("back")
     assert window.status.selected.text() == "Back button · 44 × 44 at 16, 20"
-    session.open("cell")
+    session.open("timetable-head")
     assert window.status.used.text() == "not used yet"
     session.open("icon-button")
     assert window.status.used.text() == "used 12 times"

@@ -96,6 +96,7 @@ class VariantGrid(QWidget):
         self._names: tuple[str, ...] = ()
         self._labels = 0.0
         self.zoom = 1.0
+        self._frame: tuple[Variant, View] | None = None
         self.hand = Hand(session, self.update)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -146,7 +147,14 @@ class VariantGrid(QWidget):
     def view(self, variant: Variant) -> View:
         """One face as it is drawn."""
         session = self._session
+        if self._frame is not None and self._frame[0] == variant:
+            return self._frame[1]
         return session.engine.view(session.document, session.selection.owner, variant)
+
+    def show_frame(self, variant: Variant, frame: View | None) -> None:
+        """Shows a face in the middle of a movement; None at rest."""
+        self._frame = None if frame is None else (variant, frame)
+        self.update()
 
     def refresh(self) -> None:
         """Lays the cells out anew. Only faces in sight are measured before the next frame;

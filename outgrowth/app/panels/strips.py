@@ -148,6 +148,7 @@ class StatusLine(QWidget):
     """What is selected, how large it is, where it is used, and the zoom."""
 
     fit_asked = pyqtSignal()
+    cues_asked = pyqtSignal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -167,6 +168,11 @@ class StatusLine(QWidget):
         self.message.setAccessibleName("Message")
         row.addWidget(self.warning)
         row.addWidget(self.message, 1)
+        self.cues = QPushButton("cue board")
+        self.cues.setProperty("look", "tag")
+        self.cues.setToolTip("States, cues and motion (F4)")
+        self.cues.clicked.connect(self.cues_asked)
+        row.addWidget(self.cues)
         self.zoom = QPushButton()
         self.zoom.setProperty("look", "tag")
         self.zoom.setToolTip("Fit the bench to its content")

@@ -67,6 +67,11 @@ QToolButton[look="tab"] { padding: 0 2px; color: $muted; border: none; border-ra
   border-bottom: 2px solid transparent; min-height: 32px; font-size: ${size}px; }
 QToolButton[look="tab"]:checked { color: $ink; font-weight: 700; border-bottom: 2px solid $ink; }
 QToolButton[look="tab"]:hover { color: $ink; background: transparent; }
+QLabel[look="sentence"] { border: 1px solid transparent; border-radius: 3px; padding: 3px 6px; }
+QLabel[look="sentence"]:hover { background: $lit; border-color: $hairline; }
+QLabel[look="sentence"]:focus { border: 2px solid $slate; padding: 2px 5px; }
+QLabel[look="sentence"][chosen="true"] { font-weight: 700; background: $lit;
+  border-left: 3px solid $clay; }
 QPushButton[look="tag"] { padding: 0 3px; color: $muted; border: 1px solid transparent;
   text-align: right; font-size: 12px; }
 QPushButton[look="tag"]:hover { color: $ink; border-color: $hairline; background: transparent; }

@@ -1,0 +1,282 @@
+"""The cue board: the drawer under the bench with the graph, the cues, the motion, and the
+scrubber that drives the real movement in the face on the grid."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from immutables import Map
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QScrollArea,
+    QSlider,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.panels.cues.graph import Graph
+from outgrowth.app.panels.cues.list import CueList
+from outgrowth.app.panels.cues.motion import MotionEditor
+from outgrowth.app.panels.sheet import line, muted
+from outgrowth.app.session import Session, deeds
+from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import dress
+from outgrowth.core.document.cues import Change, Cue, Motion, Path, Trigger
+from outgrowth.core.document.graph import Edge, edges
+from outgrowth.core.document.records import Axis, Component
+from outgrowth.core.document.variants import Variant
+from outgrowth.core.edits import cues
+from outgrowth.core.motion.movement import Moved, Movement
+from outgrowth.core.motion.view import View
+from outgrowth.core.runtime.listening import Listening
+
+_STEPS = 1000
+_MOST_TRACKS = 24
+
+
+class CueBoard(QWidget):
+    """framed(variant, View | None)  a face is to be shown in the middle of its movement"""
+
+    framed = pyqtSignal(object, object)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self.graph = Graph(session, theme)
+        self.list = CueList(session)
+        self.motion = MotionEditor(session, theme)
+        self._movement: tuple[Movement, float] | None = None
+        self._face: Variant = Map()
+        dress(self, "panel", "top")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        frame = QScrollArea()
+        frame.setWidget(self.graph)
+        frame.setWidgetResizable(True)
+        frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        row.addWidget(frame, 3)
+        row.addWidget(self.list, 3)
+        row.addWidget(self._right(), 4)
+        self.graph.picked.connect(self.choose)
+        self.graph.drawn.connect(self._draw)
+        self.graph.moved.connect(self._move)
+        self.list.picked.connect(self.choose)
+        self.motion.changed.connect(self._plan)
+        session.settled.connect(self.refresh)
+        session.selection_changed.connect(self.refresh)
+
+    def _right(self) -> QWidget:
+        whole = QWidget()
+        dress(whole, "panel", "left")
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 0, 0, 6)
+        column.setSpacing(2)
+        across = QHBoxLayout()
+        across.setSpacing(0)
+        across.addWidget(self.motion, 1)
+        self.tracks = QScrollArea()
+        self.tracks.setWidgetResizable(True)
+        self.tracks.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.tracks.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.tracks.setAccessibleName("What moves")
+        self.tracks.setMinimumWidth(150)
+        across.addWidget(self.tracks, 1)
+        column.addLayout(across, 1)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(10, 0, 10, 0)
+        self.scrubber = QSlider(Qt.Orientation.Horizontal)
+        self.scrubber.setRange(0, _STEPS)
+        self.scrubber.setAccessibleName("Scrubber: drives the movement in the face")
+        self.scrubber.valueChanged.connect(self._scrub)
+        self.time = QLabel("0 ms")
+        self.time.setMinimumWidth(54)
+        self.rest = QToolButton()
+        self.rest.setText("at rest")
+        self.rest.setProperty("look", "segment")
+        self.rest.setToolTip("Shows the face at rest again.")
+        self.rest.clicked.connect(self.release)
+        foot.addWidget(self.scrubber, 1)
+        foot.addWidget(self.time)
+        foot.addWidget(self.rest)
+        column.addLayout(foot)
+        return whole
+
+    def set_theme(self, theme: Theme) -> None:
+        self.graph.set_theme(theme)
+        self.motion.set_theme(theme)
+
+    # --- what is shown --------------------------------------------------------------------
+
+    @property
+    def cue(self) -> Cue | None:
+        """The cue that is looked at."""
+        owner = self._session.owner
+        cues_here = owner.behaviour.cues if owner is not None else ()
+        return next((cue for cue in cues_here if cue.id == self.list.chosen), None)
+
+    def choose(self, cue_id: str) -> None:
+        self.list.choose(cue_id)
+        self.graph.show_chosen(cue_id)
+        self.refresh()
+
+    def refresh(self) -> None:
+        if not self.isVisible():
+            return
+        if self.list.chosen and self.cue is None:
+            self.list.chosen = ""
+        self.graph.show_chosen(self.list.chosen)
+        self.graph.refresh()
+        self.list.refresh()
+        edge = self._edge()
+        component = self._session.component
+        axis = component.axis(edge.axis) if component is not None and edge is not None else None
+        self.motion.show_for(self.cue, axis, edge.end if edge is not None else "")
+        self._plan()
+
+    def _edge(self) -> Edge | None:
+        """The change that is looked at: of the chosen cue, from the face at hand if it can;
+        else the first way out of the face's state."""
+        component = self._session.component
+        if component is None:
+            return None
+        face, cue = self._session.selection.variant, self.cue
+        found = [e for e in edges(component) if cue is None or (e.cue and e.cue.id == cue.id)]
+        here = [e for e in found if face.get(e.axis) == e.start]
+        return next(iter([*here, *found]), None)
+
+    # --- the movement ---------------------------------------------------------------------
+
+    def _plan(self) -> None:
+        """Plans the movement of the change that is looked at, in the face at hand."""
+        self.release()
+        component, edge = self._session.component, self._edge()
+        self._movement = None
+        found: list[Moved] = []
+        if component is not None and edge is not None:
+            self._face = self._session.selection.variant
+            start, end = self._views(component, edge)
+            movement = Movement(start)
+            listening = Listening(self._session.document, component)
+            motion = self.motion.motion
+
+            def motion_of(node: Path, name: str) -> Motion:
+                return listening.motion_of_part(end.scene, node, name) or motion
+
+            movement.retarget(end, 0.0, motion_of)
+            found = movement.moved()
+            whole = max((m.begun.end for m in found), default=0.0)
+            self._movement = movement, whole
+        self.scrubber.setEnabled(bool(found))
+        self._list_tracks(found, edge)
+
+    def _views(self, component: Component, edge: Edge) -> tuple[View, View]:
+        session = self._session
+        face = session.selection.variant
+        start, end = face.set(edge.axis, edge.start), face.set(edge.axis, edge.end)
+        view = partial(session.engine.view, session.document, component.id)
+        return view(start), view(end)
+
+    def _scrub(self, step: int) -> None:
+        if self._movement is None:
+            return
+        movement, whole = self._movement
+        share = step / _STEPS
+        self.time.setText(f"{whole * share:.0f} ms")
+        self.motion.curve.show_share(share)
+        self.framed.emit(self._face, movement.at(whole * share))
+
+    def release(self) -> None:
+        """The face at rest again."""
+        self.scrubber.blockSignals(True)
+        self.scrubber.setValue(0)
+        self.scrubber.blockSignals(False)
+        self.time.setText("0 ms")
+        self.motion.curve.show_share(None)
+        self.framed.emit(self._face, None)
+
+    def _list_tracks(self, found: list[Moved], edge: Edge | None) -> None:
+        body = QWidget()
+        dress(body, "panel")
+        column = QVBoxLayout(body)
+        column.setContentsMargins(4, 8, 8, 8)
+        column.setSpacing(2)
+        column.addWidget(muted(_headline(self._session.component, edge, found)))
+        for moved in found[:_MOST_TRACKS]:
+            name = moved.name or "whole"
+            text = f"{name}: {moved.property} {_short(moved.start)} → {_short(moved.end)}"
+            own = partial(self._own_motion, moved)
+            column.addWidget(line(muted(text), ("own motion", own)))
+        if len(found) > _MOST_TRACKS:
+            column.addWidget(muted(f"and {len(found) - _MOST_TRACKS} more"))
+        column.addStretch()
+        body.setMinimumWidth(1)
+        self.tracks.setWidget(body)
+
+    def _own_motion(self, moved: Moved) -> None:
+        """Gives a track a motion of its own: a third later and shorter than the whole, to be
+        seen at once and then set."""
+        owner = self._session.selection.owner
+        motion = self.motion.motion
+        own = Motion(motion.duration * 2 / 3, motion.easing, motion.delay + motion.duration / 3)
+        self._session.edit(
+            f"motion of {moved.name}",
+            lambda d: cues.set_part_motion(d, owner, moved.path, moved.property, own),
+        )
+
+    # --- deeds ----------------------------------------------------------------------------
+
+    def _draw(self, axis_id: str, start: str, end: str) -> None:
+        """A cue drawn from one state to another: tapped at the selected part."""
+        component = self._session.component
+        axis = component.axis(axis_id) if component is not None else None
+        if component is None or axis is None:
+            return
+        if axis.driver != "none":
+            self._session.failed.emit(_driven_said(axis))
+            return
+        node: Path = self._session.selection.path or ()
+        change = Change("set", axis_id, end)
+        when = Map({axis_id: start})
+        cue = Cue(deeds.fresh_id("cue"), node, Trigger("tap"), (change,), when)
+        if self._session.edit("draw a cue", lambda d: cues.add_cue(d, component.id, cue)):
+            self.choose(cue.id)
+
+    def _move(self, state: str, place: QPointF, done: bool) -> None:
+        owner = self._session.selection.owner
+        at = (round(place.x()) * 1.0, round(place.y()) * 1.0)
+        self._session.drag(lambda d: cues.place_state(d, owner, state, at))
+        if done:
+            self._session.drop("place a state")
+        self.graph.refresh()
+
+    def arrange(self) -> None:
+        """Lets the board be arranged by itself again."""
+        owner = self._session.selection.owner
+        self._session.edit("arrange the cue board", lambda d: cues.forget_places(d, owner))
+
+
+def _driven_said(axis: Axis) -> str:
+    what = "pointer" if axis.driver == "pointer" else "focus"
+    return f"The {what} sets {axis.name} by itself, both ways; it needs no cue."
+
+
+def _headline(component: Component | None, edge: Edge | None, found: list[Moved]) -> str:
+    if component is None:
+        return "What moves is shown on the bench of a component."
+    axis = component.axis(edge.axis) if edge is not None else None
+    if edge is None or axis is None:
+        return "Nothing leads from one state to another yet."
+    start, end = axis.value(edge.start), axis.value(edge.end)
+    way = f"{axis.name}: {start.name if start else ''} → {end.name if end else ''}"
+    return f"{way} moves {len(found)} tracks" if found else f"{way} moves nothing"
+
+
+def _short(value: object) -> str:
+    if isinstance(value, float):
+        return f"{value:.4g}"
+    text = getattr(value, "hex", None)
+    return text if isinstance(text, str) else type(value).__name__.lower()

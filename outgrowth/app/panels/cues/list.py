@@ -1,0 +1,172 @@
+"""The cues of what is on the bench as sentences, and those that a selected instance inherits."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent
+from PyQt6.QtWidgets import QLabel, QVBoxLayout
+
+from outgrowth.app.panels.cues.editor import CueEditor, changes_of
+from outgrowth.app.panels.sheet import Sheet, button, line, muted
+from outgrowth.app.session import Session, deeds
+from outgrowth.core.document.cues import Cue, Path, Silence, Trigger
+from outgrowth.core.document.records import Component, Owner
+from outgrowth.core.document.sentences import component_of, cue_said, motion_said, node_named
+from outgrowth.core.edits import cues
+
+
+class CueList(Sheet):
+    """picked(cue id)  a cue is to be looked at; "" for none"""
+
+    picked = pyqtSignal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session, "Cues")
+        self.chosen = ""
+        self.editor: CueEditor | None = None
+        self.setMinimumWidth(250)
+
+    def about(self, component: Component | None) -> object:
+        owner, path = self._session.owner, self._session.selection.path
+        if owner is None:
+            return None
+        inherited = component_of(self._session.document, owner, path or ())
+        axes = owner.axes if isinstance(owner, Component) else ()
+        return owner.id, owner.behaviour, axes, owner.root, path, inherited, self.chosen
+
+    def choose(self, cue_id: str) -> None:
+        self.chosen = cue_id
+        self.rebuild()
+
+    def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        owner = self._session.owner
+        self.editor = None
+        if owner is None:
+            return
+        add = button(f"Add a cue at {self._here(owner)}", self.add, "firm")
+        add.setEnabled(bool(changes_of(self._session.document, owner)))
+        layout.addWidget(add)
+        if not owner.behaviour.cues:
+            said = "No cues yet. Draw one from a state to another, or add one here."
+            layout.addWidget(
+                muted(said if component is not None else "No cues on this screen yet.")
+            )
+        for n, cue in enumerate(owner.behaviour.cues):
+            self._cue(layout, owner, n, cue)
+        for part in owner.behaviour.motions:
+            name = node_named(self._session.document, owner, part.node)
+            text = f"{part.property or 'All'} of {name}: {motion_said(part.motion)}"
+            put = partial(self._forget_part, part.node, part.property)
+            layout.addWidget(line(muted(text), ("take away", put)))
+        self._inherited(layout, owner)
+
+    def _here(self, owner: Owner) -> str:
+        path = self._session.selection.path
+        name = node_named(self._session.document, owner, path or ())
+        return "the whole" if name == "it" else name
+
+    def _cue(self, layout: QVBoxLayout, owner: Owner, n: int, cue: Cue) -> None:
+        said = Sentence(cue_said(self._session.document, owner, cue), cue.id == self.chosen)
+        said.clicked.connect(lambda: self._pick(cue.id))
+        layout.addWidget(said)
+        if cue.id != self.chosen:
+            return
+        acts = [("remove", partial(self._remove, cue)), ("copy here", partial(self._copy, cue))]
+        if n:
+            acts.insert(0, ("earlier", partial(self._move, cue, n - 1)))
+        layout.addWidget(line(muted(""), *acts))
+        self.editor = CueEditor(self._session, cue, owner)
+        self.editor.edited.connect(self._edited)
+        layout.addWidget(self.editor)
+
+    def _inherited(self, layout: QVBoxLayout, owner: Owner) -> None:
+        """The cues of the component that the selected instance follows, each silenced here
+        or not."""
+        path = self._session.selection.path
+        document = self._session.document
+        followed = component_of(document, owner, path) if path else None
+        if path is None or followed is None or not followed.behaviour.cues:
+            return
+        layout.addWidget(muted(f"{node_named(document, owner, path)} has from its component:"))
+        for cue in followed.behaviour.cues:
+            silent = Silence(path, cue.id) in owner.behaviour.silenced
+            said = cue_said(document, followed, cue)
+            text = muted(f"<s>{said}</s>" if silent else said)
+            name = "let it act" if silent else "silence"
+            layout.addWidget(line(text, (name, partial(self._silence, path, cue, not silent))))
+
+    # --- deeds ----------------------------------------------------------------------------
+
+    def _pick(self, cue_id: str) -> None:
+        self.picked.emit("" if cue_id == self.chosen else cue_id)
+
+    def add(self) -> None:
+        """A cue at the selected part: tapped, it does the first thing that can be done."""
+        owner = self._session.owner
+        options = changes_of(self._session.document, owner) if owner is not None else []
+        if owner is None or not options:
+            return
+        node: Path = self._session.selection.path or ()
+        cue = Cue(deeds.fresh_id("cue"), node, Trigger("tap"), (options[0][0],))
+        if self._session.edit("add a cue", lambda d: cues.add_cue(d, owner.id, cue)):
+            self.picked.emit(cue.id)
+
+    def _edited(self, cue: Cue, step: str) -> None:
+        owner = self._session.selection.owner
+        self._session.edit(step, lambda d: cues.set_cue(d, owner, cue))
+
+    def _remove(self, cue: Cue) -> None:
+        owner = self._session.selection.owner
+        if self._session.edit("remove a cue", lambda d: cues.remove_cue(d, owner, cue.id)):
+            self.picked.emit("")
+
+    def _move(self, cue: Cue, index: int) -> None:
+        owner = self._session.selection.owner
+        self._session.edit("order of cues", lambda d: cues.move_cue(d, owner, cue.id, index))
+
+    def _copy(self, cue: Cue) -> None:
+        """The same cue at every selected part."""
+        owner, nodes = self._session.selection.owner, self._session.selection.paths
+        made = lambda: deeds.fresh_id("cue")  # noqa: E731  # handed on
+        self._session.edit(
+            "copy a cue", lambda d: cues.copy_cue(d, owner, cue.id, nodes or ((),), made)
+        )
+
+    def _silence(self, path: Path, cue: Cue, silent: bool) -> None:
+        owner = self._session.selection.owner
+        step = "silence a cue" if silent else "let a cue act"
+        self._session.edit(step, lambda d: cues.silence(d, owner, path, cue.id, silent))
+
+    def _forget_part(self, node: Path, name: str) -> None:
+        owner = self._session.selection.owner
+        self._session.edit(
+            "motion of a part", lambda d: cues.set_part_motion(d, owner, node, name, None)
+        )
+
+
+class Sentence(QLabel):
+    """A cue in words, pressed to look at it; it takes as many lines as it needs."""
+
+    clicked = pyqtSignal()
+
+    def __init__(self, text: str, chosen: bool) -> None:
+        super().__init__(text)
+        self.setWordWrap(True)
+        self.setContentsMargins(6, 4, 6, 4)
+        self.setAccessibleName(text)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setProperty("look", "sentence")
+        self.setProperty("chosen", "true" if chosen else "false")
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self.clicked.emit()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        keys = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space)
+        if event is not None and event.key() in keys:
+            self.clicked.emit()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,249 @@
+"""The motion editor: whose motion it is, its times and curve, and what moves by it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from typing import NamedTuple
+
+import msgspec
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
+
+from outgrowth.app.fields.choice import DropDown, Segments, Switch
+from outgrowth.app.fields.number import DragLabel, NumberField
+from outgrowth.app.fields.words import WordsField
+from outgrowth.app.panels.cues.curve import Curve, Points, bezier_text, points_of
+from outgrowth.app.session import Session
+from outgrowth.app.session.session import Edit
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.cues import Cue, Motion
+from outgrowth.core.document.records import Axis
+from outgrowth.core.document.types import NumberType
+from outgrowth.core.edits import EditError, cues
+from outgrowth.core.motion.easing import EasingError, check_easing, spring_of
+from outgrowth.core.motion.tracks import length
+
+_KINDS = (("curve", "curve"), ("spring", "spring"), ("steps", "steps"))
+_STARTS = {"curve": "ease-out", "spring": "spring(170, 26)", "steps": "steps(4)"}
+_MS = NumberType(0.0, cues.LONGEST, "ms")
+_STIFF, _DAMP = NumberType(1.0, 5000.0, ""), NumberType(0.1, 500.0, "")
+
+
+class Level(NamedTuple):
+    """One place where a motion can stand, the nearest first."""
+
+    key: str
+    name: str
+    motion: Motion | None
+    put: Callable[[Motion | None], Edit]
+
+
+class MotionEditor(QWidget):
+    """Edits the motion of what is chosen: a cue's, a value's, an axis's, the component's or
+    the file's. `changed` when another level is looked at."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self._theme = theme
+        self._cue: Cue | None = None
+        self._axis: Axis | None = None
+        self._value = ""
+        self._level = ""
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(10, 6, 10, 6)
+        layout.setSpacing(4)
+        self.curve = Curve(theme)
+        self.curve.pulled.connect(self._pulled)
+        layout.addWidget(self._fields())
+        layout.addWidget(self.curve, 1)
+        self.setMinimumWidth(258)
+
+    def _fields(self) -> QWidget:
+        whole = QWidget()
+        grid = QGridLayout(whole)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(4)
+        self.levels = DropDown((), "Whose motion")
+        self.levels.edited.connect(self._look)
+        self.own = Switch("Has a motion of its own", self._theme)
+        self.own.setToolTip("A motion of its own; otherwise it moves as what is above it says.")
+        self.own.edited.connect(self._own)
+        grid.addWidget(self.levels, 0, 0, 1, 3)
+        grid.addWidget(self.own, 0, 3)
+        self.kinds = Segments(_KINDS, "Kind of motion")
+        self.kinds.edited.connect(self._kind)
+        self.told = QLabel()
+        self.told.setProperty("tone", "muted")
+        grid.addWidget(self.kinds, 1, 0, 1, 3)
+        grid.addWidget(self.told, 1, 3)
+        self.duration, self.delay = NumberField(_MS, "Duration"), NumberField(_MS, "Delay")
+        self.stiffness = NumberField(_STIFF, "Stiffness")
+        self.damping = NumberField(_DAMP, "Damping")
+        self._pair(grid, 2, ("Lasts", self.duration), ("Waits", self.delay))
+        self._pair(grid, 3, ("Stiff", self.stiffness), ("Damped", self.damping))
+        self.easing = WordsField("Easing, as CSS writes it")
+        self.easing.edited.connect(self._typed)
+        grid.addWidget(self.easing, 4, 0, 1, 4)
+        self.duration.edited.connect(lambda ms: self._set(duration=ms))
+        self.delay.edited.connect(lambda ms: self._set(delay=ms))
+        self.stiffness.edited.connect(lambda n: self._spring(n, self.damping.value))
+        self.damping.edited.connect(lambda n: self._spring(self.stiffness.value, n))
+        for field in (self.duration, self.delay, self.stiffness, self.damping):
+            field.failed.connect(self._session.failed)
+        return whole
+
+    def _pair(
+        self,
+        grid: QGridLayout,
+        row: int,
+        first: tuple[str, NumberField],
+        second: tuple[str, NumberField],
+    ) -> None:
+        for n, (text, field) in enumerate((first, second)):
+            grid.addWidget(DragLabel(text, field), row, 2 * n)
+            grid.addWidget(field, row, 2 * n + 1)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = self.own.theme = theme
+        self.curve.set_theme(theme)
+
+    # --- what is shown --------------------------------------------------------------------
+
+    def show_for(self, cue: Cue | None, axis: Axis | None, value: str) -> None:
+        """Offers the motions that bear on a cue, or on entering a value of an axis."""
+        self._cue, self._axis, self._value = cue, axis, value
+        self.refresh()
+
+    def chain(self) -> list[Level]:
+        """The levels at which the motion can stand, the one that counts first."""
+        session, found = self._session, []
+        owner, component = session.selection.owner, session.component
+        cue, axis = self._cue, self._axis
+        if cue is not None:
+            found.append(Level("cue", "this cue", cue.motion, partial(_cue_moves, owner, cue)))
+        if component is not None and axis is not None:
+            entered = axis.value(self._value)
+            if entered is not None:
+                name = f"{axis.name} becoming {entered.name}"
+                found.append(self._of(component.id, axis.id, entered.id, name, entered.motion))
+            found.append(self._of(component.id, axis.id, "", axis.name, axis.motion))
+        if component is not None:
+            name = f"all of {component.name.rpartition('/')[2]}"
+            found.append(self._of(component.id, "", "", name, component.motion))
+        document = session.document
+        return [*found, Level("file", "the whole file", document.motion, _file_moves)]
+
+    @staticmethod
+    def _of(component: str, axis: str, value: str, name: str, motion: Motion | None) -> Level:
+        return Level(
+            f"{axis}/{value}",
+            name,
+            motion,
+            partial(_part_moves, (component, axis, value)),
+        )
+
+    @property
+    def level(self) -> Level:
+        """The level that is looked at: the chosen one, else the nearest with a motion."""
+        chain = self.chain()
+        chosen = next((level for level in chain if level.key == self._level), None)
+        return chosen or next(level for level in chain if level.motion is not None)
+
+    @property
+    def motion(self) -> Motion:
+        """The motion at that level, or the one that it takes from above."""
+        chain = self.chain()
+        at = next((n for n, level in enumerate(chain) if level.key == self.level.key), 0)
+        found = next((level.motion for level in chain[at:] if level.motion is not None), None)
+        return found or Motion(160.0)
+
+    def refresh(self) -> None:
+        chain, level, motion = self.chain(), self.level, self.motion
+        marked = [(c.key, f"{c.name}{' ·' if c.motion is not None else ''}") for c in chain]
+        self.levels.set_options(marked)
+        self.levels.show_value(level.key)
+        self.own.show_value(level.motion is not None)
+        self.own.setEnabled(level.key != "file")
+        kind = _kind_of(motion.easing)
+        self.kinds.show_value(kind)
+        self.duration.show_value(motion.duration)
+        self.delay.show_value(motion.delay)
+        self.easing.show_value(motion.easing)
+        spring = spring_of(motion.easing, motion.duration) if kind == "spring" else None
+        for field in (self.stiffness, self.damping):
+            field.setEnabled(spring is not None)
+        self.stiffness.show_value(spring.stiffness if spring is not None else 170.0)
+        self.damping.show_value(spring.damping if spring is not None else 26.0)
+        self.duration.setEnabled(kind != "spring" or motion.easing.startswith("bounce"))
+        rests = spring.settle() * 1000 if spring is not None else length(motion)
+        self.told.setText(f"rests at {rests:.0f} ms" if spring is not None else "")
+        self.curve.show_motion(motion)
+
+    # --- editing --------------------------------------------------------------------------
+
+    def _look(self, key: str) -> None:
+        self._level = key
+        self.refresh()
+        self.changed.emit()
+
+    def _own(self, on: bool) -> None:
+        level, motion = self.level, self.motion
+        name = "give a motion to" if on else "take the motion of"
+        self._level = level.key
+        self._session.edit(f"{name} {level.name}", level.put(motion if on else None))
+        self.refresh()
+
+    def _set(self, together: bool = False, **changes: object) -> None:
+        level = self.level
+        self._level = level.key
+        motion = msgspec.structs.replace(self.motion, **changes)
+        self._session.edit(f"motion of {level.name}", level.put(motion), together)
+
+    def _kind(self, kind: str) -> None:
+        if kind != _kind_of(self.motion.easing):
+            self._set(easing=_STARTS[kind])
+
+    def _spring(self, stiffness: float, damping: float) -> None:
+        self._set(easing=f"spring({stiffness:g}, {damping:g})")
+
+    def _typed(self, text: str) -> None:
+        try:
+            self._set(easing=check_easing(text))
+        except EasingError as problem:
+            self._session.failed.emit(str(problem))
+            self.refresh()
+
+    def _pulled(self, points: Points, done: bool) -> None:
+        level = self.level
+        self._level = level.key
+        easing = bezier_text(points)
+        motion = msgspec.structs.replace(self.motion, easing=easing)
+        try:
+            self._session.drag(level.put(motion))
+        except EditError:
+            return
+        if done:
+            self._session.drop(f"motion of {level.name}")
+
+
+def _cue_moves(owner: str, cue: Cue, motion: Motion | None) -> Edit:
+    changed = msgspec.structs.replace(cue, motion=motion)
+    return lambda d: cues.set_cue(d, owner, changed)
+
+
+def _part_moves(of: tuple[str, str, str], motion: Motion | None) -> Edit:
+    return lambda d: cues.set_motion(d, *of, motion)
+
+
+def _file_moves(motion: Motion | None) -> Edit:
+    return lambda d: cues.set_document_motion(d, motion or Motion(160.0))
+
+
+def _kind_of(easing: str) -> str:
+    if easing.startswith(("spring", "bounce")):
+        return "spring"
+    return "curve" if points_of(easing) is not None or easing.startswith("linear") else "steps"

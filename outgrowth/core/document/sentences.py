@@ -1,0 +1,142 @@
+"""Cues in words, and what they are about by name."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.cues import HOLDER, Change, Cue, Motion, Path, Trigger
+from outgrowth.core.document.records import Component, Document, Node, Owner, find
+from outgrowth.core.document.values import Run
+
+_ON = {
+    "tap": "is tapped",
+    "enter": "meets the pointer",
+    "leave": "is left by the pointer",
+    "press": "is pressed",
+    "release": "is let go",
+    "long-press": "is held down",
+    "focus": "takes the focus",
+    "blur": "gives up the focus",
+    "appear": "appears",
+}
+
+TRIGGER_NAMES = {
+    "tap": "tapped",
+    "enter": "pointer comes",
+    "leave": "pointer goes",
+    "press": "pressed",
+    "release": "let go",
+    "long-press": "held down",
+    "focus": "takes focus",
+    "blur": "gives up focus",
+    "key": "a key",
+    "appear": "appears",
+    "delay": "after a while",
+    "became": "a value comes",
+}
+"""What a list of triggers calls them."""
+
+
+def cue_said(document: Document, owner: Owner, cue: Cue) -> str:
+    """“When head is tapped, if Open is no: Open becomes yes, 300 ms ease-out”."""
+    parts = [_when(document, owner, cue)]
+    if isinstance(owner, Component):
+        for axis in owner.axes:
+            value = axis.value(cue.when.get(axis.id, ""))
+            if value is not None:
+                parts.append(f"if {axis.name} is {value.name}")
+    does = " and ".join(change_said(document, owner, change) for change in cue.changes)
+    moves = f", {motion_said(cue.motion)}" if cue.motion is not None else ""
+    return f"{', '.join(parts)}: {does}{moves}"
+
+
+def _when(document: Document, owner: Owner, cue: Cue) -> str:
+    trigger = cue.trigger
+    name = node_named(document, owner, cue.node)
+    if trigger.kind == "delay":
+        return f"After {seconds(trigger.ms)}"
+    if trigger.kind == "key":
+        key = "Space" if trigger.key == " " else trigger.key
+        return f"When {key} is typed at {name}"
+    if trigger.kind == "became":
+        return f"When {_became(document, owner, cue.node, trigger)}"
+    return f"When {name} {_ON[trigger.kind]}"
+
+
+def _became(document: Document, owner: Owner, node: Path, trigger: Trigger) -> str:
+    component = component_of(document, owner, node)
+    axis = component.axis(trigger.axis) if component is not None else None
+    value = axis.value(trigger.value) if axis is not None else None
+    where = f" of {node_named(document, owner, node)}" if node else ""
+    if axis is None:
+        return f"a value that is gone{where} comes"
+    return f"{axis.name}{where} becomes {value.name if value is not None else 'another'}"
+
+
+def change_said(document: Document, owner: Owner, change: Change) -> str:
+    """“Open becomes yes”, “goes back” …"""
+    if change.act == "back":
+        return "go back"
+    if change.act == "go":
+        screen = document.screens.get(change.name)
+        return f"show {screen.name if screen is not None else 'a screen that is gone'}"
+    if change.at == (HOLDER,):
+        return f"{change.name} of what holds it becomes {change.value}"
+    component = component_of(document, owner, change.at)
+    where = f" of {node_named(document, owner, change.at)}" if change.at else ""
+    if change.act == "give":
+        prop = component.property(change.name) if component is not None else None
+        said = _plain(change.value)
+        return f"{prop.name if prop is not None else change.name}{where} becomes “{said}”"
+    axis = component.axis(change.name) if component is not None else None
+    if axis is None:
+        return f"an axis that is gone{where} changes"
+    if change.act == "next":
+        return f"{axis.name}{where} goes on to its next value"
+    value = axis.value(str(change.value))
+    return f"{axis.name}{where} becomes {value.name if value is not None else change.value}"
+
+
+def _plain(value: object) -> str:
+    if isinstance(value, tuple):
+        return "".join(run.text for run in value if isinstance(run, Run))
+    return str(value)
+
+
+def motion_said(motion: Motion) -> str:
+    """“300 ms ease-out after 80 ms”."""
+    spring = motion.easing.startswith("spring")
+    said = motion.easing if spring else f"{motion.duration:g} ms {motion.easing}"
+    if motion.duration <= 0 and not spring:
+        said = "at once"
+    return f"{said} after {motion.delay:g} ms" if motion.delay else said
+
+
+def seconds(ms: float) -> str:
+    return f"{ms / 1000:g} s" if ms >= 1000 else f"{ms:g} ms"
+
+
+def node_named(document: Document, owner: Owner, path: Path) -> str:
+    """What the node at a path from an owner is called; “it” for the owner's root."""
+    node = node_in(document, owner, path)
+    if not path or path == (owner.root.id,):
+        return "it"
+    return node.name if node is not None else "a part that is gone"
+
+
+def node_in(document: Document, owner: Owner, path: Path) -> Node | None:
+    """The node at a path from an owner, through instances by their own components."""
+    here: Owner | None = owner
+    found: Node | None = owner.root
+    for node_id in path:
+        found = find(here.root, node_id) if here is not None else None
+        held = found.style.get("component") if found is not None else None
+        here = document.components.get(held) if isinstance(held, str) else None
+    return found
+
+
+def component_of(document: Document, owner: Owner, path: Path) -> Component | None:
+    """The component of the instance at a path from an owner; the owner's own for ()."""
+    if not path or path == (owner.root.id,):
+        return owner if isinstance(owner, Component) else None
+    node = node_in(document, owner, path)
+    held = node.style.get("component") if node is not None else None
+    return document.components.get(held) if isinstance(held, str) else None
