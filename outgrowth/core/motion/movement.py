@@ -325,16 +325,19 @@ class _Retarget:
             target = went.get(now.id)
             path = (*inside, now.id)
             if held is None or target is None:
-                found.append(self._appearing(path, now, before.pop(GHOST + now.id, None)))
+                ghost = before.pop(GHOST + now.id, None)
+                if ghost is None or ghost.fade is None or _other(ghost.view, now.view):
+                    found += [self._appearing(path, now)]
+                    found += [] if ghost is None else self._left_over(path, ghost)
+                else:
+                    found.append(self._returning(path, inside, now, ghost))
             elif _other(target.view, now.view):
-                ghost = self._disappearing(path, held)
-                found += [ghost] if ghost is not None else []
-                found.append(self._appearing(path, now, None))
+                found += self._left_over(path, held)
+                found.append(self._appearing(path, now))
             else:
                 found.append(self._staying(path, inside, held, target, now))
         for left in before.values():
-            ghost = self._leaving((*inside, left.id.removeprefix(GHOST)), left)
-            found += [ghost] if ghost is not None else []
+            found += self._left_over((*inside, left.id.removeprefix(GHOST)), left)
         return found
 
     def _staying(
@@ -348,24 +351,32 @@ class _Retarget:
             plan=self.plan(path, inside, target.view, now.view, held.plan),
         )
 
-    def _appearing(self, path: Path, now: _Child, ghost: _Child | None) -> _Child:
-        """Fades in where it will stand; one that was just fading away turns around."""
-        share = 0.0
-        if ghost is not None and ghost.fade is not None:
-            share = _float(ghost.fade, self._shown)
+    def _appearing(self, path: Path, now: _Child, share: float = 0.0) -> _Child:
+        """Fades in where it will stand."""
         motion = self._motion_of(path, "opacity")
         if length(motion) <= 0:
             return now
         begun = Begun(motion, self._now)
         return now._replace(fade=begin(_OPACITY, share, 1.0, self.tracks, begun))
 
-    def _leaving(self, path: Path, left: _Child) -> _Child | None:
-        """A ghost that goes on fading, or a child that begins to."""
+    def _returning(self, path: Path, inside: Path, now: _Child, ghost: _Child) -> _Child:
+        """One that was just fading away turns around, from where it is."""
+        share = _float(ghost.fade, self._shown) if ghost.fade is not None else 0.0
+        return self._appearing(path, now, share)._replace(
+            across=self._field(path, None, "x", (ghost.x, now.x), None),
+            down=self._field(path, None, "y", (ghost.y, now.y), None),
+            plan=self.plan(path, inside, ghost.view, now.view, None),
+        )
+
+    def _left_over(self, path: Path, left: _Child) -> list[_Child]:
+        """The ghost of what is no longer there: one that goes on fading, or that begins to."""
         if not left.ghost:
-            return self._disappearing(path, left)
-        if left.fade is None or left.fade.begun.end <= self._now:
-            return None
-        return left._replace(fade=left.fade.carried(self._old, self.tracks))
+            found = self._disappearing(path, left)
+        elif left.fade is None or left.fade.begun.end <= self._now:
+            found = None
+        else:
+            found = left._replace(fade=left.fade.carried(self._old, self.tracks))
+        return [found] if found is not None else []
 
     def _disappearing(self, path: Path, held: _Child) -> _Child | None:
         """Fades where it is, as it looks now."""
