@@ -105,6 +105,8 @@ def seen(runtime: Runtime) -> JsonObject:
         if paint.rotate or paint.scale != 1.0:
             node["rotate"] = round(paint.rotate, _DIGITS)
             node["scale"] = round(paint.scale, _DIGITS)
+        if paint.arc_sweep != 360.0:
+            node["sweep"] = round(paint.arc_sweep, _DIGITS)
         nodes.append(node)
     values: JsonObject = {
         f"{'/'.join(path)}:{name}": value if isinstance(value, str | float | bool) else str(value)

@@ -69,7 +69,9 @@ class CueList(Sheet):
 
     def _cue(self, layout: QVBoxLayout, owner: Owner, n: int, cue: Cue) -> None:
         said = Sentence(cue_said(self._session.document, owner, cue), cue.id == self.chosen)
-        said.clicked.connect(lambda: self._pick(cue.id))
+        # Later, since the lines are made anew and the pressed one goes.
+        later = Qt.ConnectionType.QueuedConnection
+        said.clicked.connect(partial(self._pick, cue.id), later)  # type: ignore[call-arg]  # the stubs lack it
         layout.addWidget(said)
         if cue.id != self.chosen:
             return

@@ -1,0 +1,211 @@
+"""The cue board and Live, by the window's own hands."""
+
+import json
+
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QFileDialog
+
+from outgrowth.app.panels.cues.list import Sentence
+from outgrowth.core.document.cues import Motion
+from outgrowth.core.layout.rectangles import locate
+
+LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+@pytest.fixture
+def board(window, session):
+    session.open("notice")
+    window.do("cues")
+    QApplication.processEvents()
+    return window.cue_board
+
+
+def knob(board, axis, value):
+    box = board.graph.box_of(axis, value)
+    return QPointF(box.right() - 2, box.center().y()).toPoint()
+
+
+def cues_of(session, owner="notice"):
+    return session.document.owner(owner).behaviour.cues
+
+
+def test_a_cue_is_drawn_from_one_state_to_another(window, session, board):
+    graph = board.graph
+    QTest.mousePress(graph, LEFT, NONE, knob(board, "open", "no"))
+    target = board.graph.box_of("open", "yes").center().toPoint()
+    QTest.mouseMove(graph, target)
+    QTest.mouseRelease(graph, LEFT, NONE, target)
+    session.settle()
+    made = cues_of(session)[-1]
+    assert dict(made.when) == {"open": "no"}
+    assert (made.changes[0].act, made.changes[0].value) == ("set", "yes")
+    assert board.cue == made, "and is looked at"
+    window.do("undo")
+    assert len(cues_of(session)) == 1
+
+
+def test_a_state_that_the_pointer_sets_needs_no_cue(window, session, board):
+    said = []
+    session.failed.connect(said.append)
+    session.open("button")
+    session.settle()
+    board.graph.drawn.emit("state", "rest", "hover")
+    assert "needs no cue" in said[0]
+
+
+def test_a_state_is_moved_and_a_click_shows_its_face(window, session, board):
+    graph, start = board.graph, board.graph.box_of("open", "yes").center().toPoint()
+    QTest.mouseClick(graph, LEFT, NONE, start)
+    assert session.selection.variant["open"] == "yes"
+    QTest.mousePress(graph, LEFT, NONE, start)
+    end = start + QPointF(60, 30).toPoint()
+    QTest.mouseMove(graph, end)
+    QTest.mouseRelease(graph, LEFT, NONE, end)
+    assert "open/yes" in session.document.components["notice"].behaviour.places
+    assert session.undo_name == "place a state"
+    window.do("arrange-cues")
+    assert not session.document.components["notice"].behaviour.places
+
+
+def test_a_cue_is_read_and_edited_by_its_fields(window, session, hand, board):
+    sentence = board.list.findChild(Sentence)
+    assert sentence.text().startswith("When head is tapped")
+    hand.click(sentence, sentence.rect().center())
+    QApplication.processEvents()
+    editor = board.list.editor
+    editor.fields["trigger"].edited.emit("delay")
+    session.settle()
+    editor = board.list.editor
+    assert cues_of(session)[0].trigger.ms == 1000.0
+    editor.fields["if Open"].edited.emit("no")
+    session.settle()
+    assert dict(cues_of(session)[0].when) == {"open": "no"}
+    assert session.undo_name == "when a cue holds"
+
+
+def test_a_cue_is_added_at_the_selected_part_by_name(window, session, board):
+    session.select(("answer",))
+    window.do("add-cue")
+    session.settle()
+    assert cues_of(session)[-1].node == ("answer",)
+
+
+def test_the_curve_is_pulled_and_the_whole_is_one_step(window, session, board):
+    curve = board.motion.curve
+    start = curve.handle(0).toPoint()
+    QTest.mousePress(curve, LEFT, NONE, start)
+    for n in (10, 20, 30):
+        QTest.mouseMove(curve, start + QPointF(n, -n).toPoint())
+    QTest.mouseRelease(curve, LEFT, NONE, start + QPointF(30, -30).toPoint())
+    session.settle()
+    motion = session.document.components["notice"].axis("open").motion
+    assert motion.easing.startswith("cubic-bezier(")
+    window.do("undo")
+    assert session.document.components["notice"].axis("open").motion.easing == "ease-out"
+
+
+def test_a_motion_is_typed_and_becomes_a_spring(window, session, hand, board):
+    hand.type(board.motion.duration, "450")
+    assert session.document.components["notice"].axis("open").motion == Motion(450.0)
+    board.motion.kinds.edited.emit("spring")
+    session.settle()
+    assert session.document.components["notice"].axis("open").motion.easing == "spring(170, 26)"
+    assert "rests at" in board.motion.told.text()
+    said = []
+    session.failed.connect(said.append)
+    hand.type(board.motion.easing, "wobble")
+    assert "is not an easing" in said[0]
+
+
+def test_a_value_gets_a_motion_of_its_own_and_gives_it_back(window, session, board):
+    board.motion.levels.edited.emit("open/yes")
+    board.motion.own.edited.emit(True)
+    session.settle()
+    entered = session.document.components["notice"].axis("open").value("yes")
+    assert entered.motion == Motion(300.0)
+    board.motion.own.edited.emit(False)
+    assert session.document.components["notice"].axis("open").value("yes").motion is None
+
+
+def test_the_scrubber_drives_the_real_movement_in_the_face(window, session, board):
+    variant = session.selection.variant
+    rest = window.grid.view(variant)
+    board.scrubber.setValue(500)
+    half = window.grid.view(variant)
+    assert rest.placed.height < half.placed.height < 124
+    assert board.time.text() == "150 ms"
+    board.rest.click()
+    assert window.grid.view(variant) == rest
+
+
+def test_an_instance_silences_what_it_inherits(window, session, board):
+    session.open("help")
+    session.select(("notice-1",))
+    session.settle()
+    board.list._silence(("notice-1",), cues_of(session)[0], True)
+    assert session.document.screens["help"].behaviour.silenced
+    assert session.undo_name == "silence a cue"
+
+
+def spot(stage, *path):
+    zoom, corner = stage.frame_of()
+    rect = next(a.rect for a in locate(*stage.runtime.view(), "") if a.path == path)
+    return (corner + QPointF(*rect.center) * zoom).toPoint()
+
+
+def test_live_is_tapped_typed_at_and_left_by_tab(window, session, hand):
+    session.open("help")
+    stage = window.live.stage
+    stage.restart()
+    QTest.mouseClick(stage, LEFT, NONE, spot(stage, "notice-1", "head"))
+    assert stage.runtime.states[("notice-1",), "open"] == "yes"
+    stage.setFocus()
+    QTest.keyClick(stage, Qt.Key.Key_Space)
+    assert stage.runtime.states[("notice-1",), "open"] == "no"
+    QTest.keyClick(stage, Qt.Key.Key_Tab)
+    assert stage.runtime.focus == ("notice-2", "head")
+    QTest.keyClick(stage, Qt.Key.Key_Tab)
+    assert stage.runtime.focus is None, "after the last part Tab goes on to the next panel"
+
+
+def test_live_shows_a_part_on_a_screen_that_uses_it_and_in_other_rooms(window, session, hand):
+    session.open("notice")
+    live = window.live
+    live.places.edited.emit("help")
+    assert live.stage.runtime.shown == "help"
+    live.places.edited.emit("")
+    session.open("search-form")
+    live.stage.set_room(240.0, None)
+    assert live.stage.runtime.target_placed.width == 240.0
+    live.stage.set_touch(True)
+    assert live.stage.runtime.touch
+    live.outline.click()
+    assert live.stage.outlined
+
+
+def test_what_is_done_in_live_is_recorded_and_played(window, session, tmp_path, monkeypatch):
+    session.open("help")
+    stage, file = window.live.stage, tmp_path / "open.json"
+    window.do("record")
+    QTest.mouseClick(stage, LEFT, NONE, spot(stage, "notice-2", "head"))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(file), ""))
+    window.do("record")
+    held = json.loads(file.read_text())
+    assert [event["do"] for event in held["events"]][-2:] == ["press", "release"]
+    assert not stage.recording
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(file), ""))
+    window.do("play")
+    assert not stage.runtime.states.get((("notice-2",), "open"))
+    stage._pass(stage.runtime, 60_000.0)
+    assert stage.runtime.states[("notice-2",), "open"] == "yes"
+
+
+def test_live_opens_in_a_window_of_its_own(window, session, qtbot):
+    window.do("live-window")
+    assert window.apart is not None
+    assert window.apart.isWindow()
+    window.apart.stage.stop()
+    window.apart.close()
+    qtbot.waitUntil(lambda: window.apart is None)

@@ -1,0 +1,168 @@
+"""Editing cues and motions: what is refused, what is kept, and how it reads."""
+
+import pytest
+from immutables import Map
+
+from outgrowth.core.document.cues import Change, Cue, Motion, Silence, Trigger
+from outgrowth.core.document.graph import Edge, edges
+from outgrowth.core.document.sentences import cue_said, motion_said
+from outgrowth.core.edits import EditError, cues
+from outgrowth.core.edits.nodes import move_node, remove_node
+from outgrowth.core.exchange.native import dumps, loads
+
+TAP = Trigger("tap")
+
+
+OPEN = Change("next", "open")
+
+
+def cue(cue_id="new", *, trigger=TAP, change=OPEN, node=(), **more):
+    return Cue(cue_id, node, trigger, (change,), **more)
+
+
+def test_cues_are_added_changed_ordered_copied_and_removed(ferry):
+    document = cues.add_cue(ferry, "notice", cue())
+    document = cues.move_cue(document, "notice", "new", 0)
+    assert [c.id for c in document.components["notice"].behaviour.cues] == ["new", "notice-cue-1"]
+    ids = iter("ab")
+    document = cues.copy_cue(document, "notice", "new", (("head",), ("answer",)), lambda: next(ids))
+    assert [c.node for c in document.components["notice"].behaviour.cues][2:] == [
+        ("head",),
+        ("answer",),
+    ]
+    document = cues.set_cue(document, "notice", cue("a", trigger=Trigger("enter")))
+    document = cues.remove_cue(document, "notice", "new")
+    assert [c.trigger.kind for c in document.components["notice"].behaviour.cues] == [
+        "tap",
+        "enter",
+        "tap",
+    ]
+    assert loads(dumps(document).encode(), "notice") == document
+
+
+@pytest.mark.parametrize(
+    ("wrong", "said"),
+    [
+        (cue(change=Change("next", "gone")), "no longer has the axis"),
+        (cue(change=Change("set", "open", "maybe")), "no longer has the value"),
+        (cue(change=Change("go", "nowhere")), "not in the file"),
+        (cue(change=Change("give", "colour", 3.0)), "offers no such property"),
+        (cue(node=("gone",)), "should listen"),
+        (cue(trigger=Trigger("key")), "which key"),
+        (cue(trigger=Trigger("delay", ms=-1.0)), "from 0 to 600 s"),
+        (cue(motion=Motion(1e9)), "from 0 to 600 s"),
+        (cue(motion=Motion(100.0, "wobble")), "is not an easing"),
+        (Cue("new", (), TAP, ()), "needs something to change"),
+        (cue("notice-cue-1"), "there already"),
+    ],
+)
+def test_what_cannot_be_is_refused_with_a_sentence(ferry, wrong, said):
+    with pytest.raises(EditError, match=said):
+        cues.add_cue(ferry, "notice", wrong)
+
+
+def test_a_screen_has_no_axes_but_can_go(ferry):
+    with pytest.raises(EditError, match="is a screen"):
+        cues.add_cue(ferry, "help", cue())
+    document = cues.add_cue(ferry, "help", cue(change=Change("go", "fares")))
+    inner = cue("inner", change=Change("set", "open", "yes", ("notice-0",)))
+    assert len(cues.add_cue(document, "help", inner).screens["help"].behaviour.cues) == 2
+
+
+def test_motions_are_set_at_every_level_and_taken_back(ferry):
+    slow = Motion(500.0, "spring(170, 26)")
+    document = cues.set_motion(ferry, "notice", "open", "yes", slow)
+    axis = document.components["notice"].axis("open")
+    assert axis.value("yes").motion == slow
+    document = cues.set_motion(document, "notice", "open", "", None)
+    assert document.components["notice"].axis("open").motion is None
+    document = cues.set_motion(document, "notice", "", "", slow)
+    assert document.components["notice"].motion == slow
+    document = cues.set_part_motion(document, "notice", ("answer",), "opacity", None)
+    assert document.components["notice"].behaviour.motions == ()
+    assert cues.set_document_motion(document, slow).motion == slow
+    with pytest.raises(EditError):
+        cues.set_document_motion(document, Motion(-1.0))
+
+
+def test_a_removed_part_takes_its_cues_along_and_a_moved_one_keeps_them(ferry):
+    gone = remove_node(ferry, "notice", "head")
+    assert gone.components["notice"].behaviour.cues == ()
+    assert gone.components["notice"].behaviour.motions != ()
+    moved = move_node(ferry, "notice", "head", "notice", 1)
+    assert moved.components["notice"].behaviour == ferry.components["notice"].behaviour
+
+
+def test_a_cue_is_silenced_and_acts_again(ferry):
+    document = cues.silence(ferry, "help", ("notice-0",), "notice-cue-1", True)
+    assert document.screens["help"].behaviour.silenced == (Silence(("notice-0",), "notice-cue-1"),)
+    assert cues.silence(document, "help", ("notice-0",), "notice-cue-1", False) == ferry
+
+
+def test_states_are_placed_by_hand_and_forgotten(ferry):
+    document = cues.place_state(ferry, "notice", "open/yes", (40.0, 90.0))
+    assert loads(dumps(document).encode(), "n").components["notice"].behaviour.places == Map(
+        {"open/yes": (40.0, 90.0)}
+    )
+    assert cues.forget_places(document, "notice") == ferry
+
+
+@pytest.mark.parametrize(
+    ("owner", "made", "said"),
+    [
+        (
+            "notice",
+            cue(
+                node=("head",),
+                when=Map(open="no"),
+                change=Change("set", "open", "yes"),
+                motion=Motion(300.0),
+            ),
+            "When head is tapped, if Open is no: Open becomes yes, 300 ms ease-out",
+        ),
+        ("notice", cue(), "When it is tapped: Open goes on to its next value"),
+        (
+            "notice",
+            cue(trigger=Trigger("delay", ms=6000.0)),
+            "After 6 s: Open goes on to its next value",
+        ),
+        (
+            "notice",
+            cue(trigger=Trigger("key", key=" ")),
+            "When Space is typed at it: Open goes on to its next value",
+        ),
+        (
+            "notice",
+            cue(trigger=Trigger("became", axis="open", value="yes"), change=Change("back")),
+            "When Open becomes yes: go back",
+        ),
+        (
+            "help",
+            cue(node=("find", "go"), change=Change("go", "fares")),
+            "When go is tapped: show Fares",
+        ),
+        (
+            "help",
+            cue(change=Change("set", "open", "yes", ("notice-2",))),
+            "When it is tapped: Open of Where is berth 2? becomes yes",
+        ),
+    ],
+)
+def test_a_cue_reads_as_a_sentence(ferry, owner, made, said):
+    assert cue_said(ferry, ferry.owner(owner), made) == said
+
+
+def test_motions_in_words():
+    assert motion_said(Motion(300.0, "ease-out", 80.0)) == "300 ms ease-out after 80 ms"
+    assert motion_said(Motion(0.0)) == "at once"
+    assert motion_said(Motion(160.0, "spring(170, 26)")) == "spring(170, 26)"
+
+
+def test_the_graph_comes_from_the_real_cues(ferry):
+    found = edges(ferry.components["notice"])
+    assert {(e.start, e.end) for e in found} == {("no", "yes"), ("yes", "no")}
+    button = edges(ferry.components["button"])
+    assert Edge("state", "rest", "hover") in button
+    assert all(e.cue is None for e in button)
+    checkbox = [(e.start, e.end) for e in edges(ferry.components["checkbox"])]
+    assert ("mixed", "on") in checkbox
