@@ -112,7 +112,7 @@ def test_a_motion_is_typed_and_becomes_a_spring(window, session, hand, board):
     board.motion.kinds.edited.emit("spring")
     session.settle()
     assert session.document.components["notice"].axis("open").motion.easing == "spring(170, 26)"
-    assert "rests at" in board.motion.told.text()
+    assert board.motion.told.text().endswith(" ms")
     said = []
     session.failed.connect(said.append)
     hand.type(board.motion.easing, "wobble")
@@ -209,3 +209,16 @@ def test_live_opens_in_a_window_of_its_own(window, session, qtbot):
     window.apart.stage.stop()
     window.apart.close()
     qtbot.waitUntil(lambda: window.apart is None)
+
+
+def test_ways_between_screens_are_seen_and_drawn(window, session, board):
+    session.open("help")
+    session.select(("title",))
+    session.settle()
+    board.graph.drawn.emit("", "help", "fares")
+    session.settle()
+    made = session.document.screens["help"].behaviour.cues[-1]
+    assert (made.node, made.changes[0].act, made.changes[0].name) == (("title",), "go", "fares")
+    where = board.graph.box_of("", "booking").center().toPoint()
+    QTest.mouseClick(board.graph, LEFT, NONE, where)
+    assert session.selection.owner == "booking"

@@ -115,11 +115,14 @@ def seconds(ms: float) -> str:
 
 
 def node_named(document: Document, owner: Owner, path: Path) -> str:
-    """What the node at a path from an owner is called; “it” for the owner's root."""
-    node = node_in(document, owner, path)
+    """What the node at a path from an owner is called, and in what it lies; “it” for the
+    owner's root."""
     if not path or path == (owner.root.id,):
         return "it"
-    return node.name if node is not None else "a part that is gone"
+    names = [node_in(document, owner, path[: n + 1]) for n in range(len(path))]
+    if names[-1] is None:
+        return "a part that is gone"
+    return " of ".join(node.name for node in reversed(names) if node is not None)
 
 
 def node_in(document: Document, owner: Owner, path: Path) -> Node | None:

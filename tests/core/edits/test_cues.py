@@ -4,7 +4,7 @@ import pytest
 from immutables import Map
 
 from outgrowth.core.document.cues import Change, Cue, Motion, Silence, Trigger
-from outgrowth.core.document.graph import Edge, edges
+from outgrowth.core.document.graph import Edge, edges, ways
 from outgrowth.core.document.sentences import cue_said, motion_said
 from outgrowth.core.edits import EditError, cues
 from outgrowth.core.edits.nodes import move_node, remove_node
@@ -139,7 +139,7 @@ def test_states_are_placed_by_hand_and_forgotten(ferry):
         (
             "help",
             cue(node=("find", "go"), change=Change("go", "fares")),
-            "When go is tapped: show Fares",
+            "When go of find is tapped: show Fares",
         ),
         (
             "help",
@@ -166,3 +166,10 @@ def test_the_graph_comes_from_the_real_cues(ferry):
     assert all(e.cue is None for e in button)
     checkbox = [(e.start, e.end) for e in edges(ferry.components["checkbox"])]
     assert ("mixed", "on") in checkbox
+
+
+def test_ways_between_screens_come_from_their_own_cues_and_their_parts(ferry):
+    found = {(e.start, e.end, e.cue is not None) for e in ways(ferry)}
+    assert ("fares", "booking", True) in found
+    assert ("fares", "islands", False) in found, "by the navigation bar"
+    assert not any(start == end for start, end, _ in found)

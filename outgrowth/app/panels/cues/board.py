@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QScrollArea,
     QSlider,
+    QSplitter,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -52,15 +53,19 @@ class CueBoard(QWidget):
         self._face: Variant = Map()
         dress(self, "panel", "top")
         row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
+        row.setContentsMargins(0, 1, 0, 0)
         row.setSpacing(0)
+        panes = QSplitter(Qt.Orientation.Horizontal)
+        panes.setHandleWidth(1)
+        panes.setChildrenCollapsible(False)
+        row.addWidget(panes)
         frame = QScrollArea()
         frame.setWidget(self.graph)
         frame.setWidgetResizable(True)
         frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        row.addWidget(frame, 3)
-        row.addWidget(self.list, 3)
-        row.addWidget(self._right(), 4)
+        for pane in (frame, self.list, self._right()):
+            panes.addWidget(pane)
+        panes.setSizes([300, 250, 390])
         self.graph.picked.connect(self.choose)
         self.graph.drawn.connect(self._draw)
         self.graph.moved.connect(self._move)
@@ -231,6 +236,9 @@ class CueBoard(QWidget):
 
     def _draw(self, axis_id: str, start: str, end: str) -> None:
         """A cue drawn from one state to another: tapped at the selected part."""
+        if not axis_id:
+            self._draw_way(start, end)
+            return
         component = self._session.component
         axis = component.axis(axis_id) if component is not None else None
         if component is None or axis is None:
@@ -243,6 +251,15 @@ class CueBoard(QWidget):
         when = Map({axis_id: start})
         cue = Cue(deeds.fresh_id("cue"), node, Trigger("tap"), (change,), when)
         if self._session.edit("draw a cue", lambda d: cues.add_cue(d, component.id, cue)):
+            self.choose(cue.id)
+
+    def _draw_way(self, start: str, end: str) -> None:
+        """A cue from one screen to another, at the selected part of the first."""
+        if start != self._session.selection.owner:
+            self._session.open(start)
+        node: Path = self._session.selection.path or ()
+        cue = Cue(deeds.fresh_id("cue"), node, Trigger("tap"), (Change("go", end),))
+        if self._session.edit("draw a way", lambda d: cues.add_cue(d, start, cue)):
             self.choose(cue.id)
 
     def _move(self, state: str, place: QPointF, done: bool) -> None:
@@ -266,13 +283,14 @@ def _driven_said(axis: Axis) -> str:
 
 def _headline(component: Component | None, edge: Edge | None, found: list[Moved]) -> str:
     if component is None:
-        return "What moves is shown on the bench of a component."
+        return "A cue from screen to screen fades one into the other."
     axis = component.axis(edge.axis) if edge is not None else None
     if edge is None or axis is None:
         return "Nothing leads from one state to another yet."
     start, end = axis.value(edge.start), axis.value(edge.end)
     way = f"{axis.name}: {start.name if start else ''} → {end.name if end else ''}"
-    return f"{way} moves {len(found)} tracks" if found else f"{way} moves nothing"
+    count = "1 track" if len(found) == 1 else f"{len(found)} tracks"
+    return f"{way} moves {count}" if found else f"{way} moves nothing"
 
 
 def _short(value: object) -> str:

@@ -16,7 +16,7 @@ from outgrowth.app.panels.sheet import button
 from outgrowth.app.session import Session
 from outgrowth.core.document.cues import TRIGGERS, Change, Cue, Path, Trigger
 from outgrowth.core.document.records import Component, Document, Node, Owner, walk
-from outgrowth.core.document.sentences import TRIGGER_NAMES, component_of
+from outgrowth.core.document.sentences import TRIGGER_NAMES, component_of, node_named
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.edits.cues import LONGEST
 
@@ -131,7 +131,8 @@ class CueEditor(QWidget):
         options = [("", "the whole"), *((n.id, n.name) for n in _parts(self._owner))]
         held = "/".join(self._cue.node)
         if held and held not in dict(options):
-            options.append((held, " › ".join(self._cue.node)))
+            name = node_named(self._session.document, self._owner, self._cue.node)
+            options.append((held, name))
         field = DropDown(options, "Where it listens")
         field.show_value(held)
         field.edited.connect(

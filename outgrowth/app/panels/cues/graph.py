@@ -1,5 +1,5 @@
-"""The graph of a component's states, drawn from its real cues. States are moved by hand;
-dragging from the knob of one to another makes a cue."""
+"""The graph of a component's states, or of the file's screens, drawn from the real cues.
+States are moved by hand; dragging from the knob of one to another makes a cue."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.graph import Edge, edges, state_key
+from outgrowth.core.document.graph import Edge, edges, state_key, ways
 from outgrowth.core.document.records import Component
 
 _COLUMN, _ROW, _LEFT, _TOP = 190.0, 50.0, 46.0, 40.0
@@ -58,28 +58,36 @@ class Graph(QWidget):
 
     def refresh(self) -> None:
         """Lays the states out: by hand where they were put, else a column for each axis."""
-        component = self._session.component
+        component, document = self._session.component, self._session.document
         self._boxes, self._edges = {}, []
-        for n, axis in enumerate(component.axes if component is not None else ()):
-            for m, value in enumerate(axis.values):
-                at = (_LEFT + n * _COLUMN, _TOP + m * _ROW)
-                held = component.behaviour.places if component is not None else {}
-                x, y = held.get(state_key(axis.id, value.id), at)
-                self._boxes[axis.id, value.id] = QRectF(x, y, *_SIDE)
         if component is not None:
-            self._route(component)
+            self._lay_states(component)
+            self._route(edges(component))
+        else:
+            for n, screen in enumerate(document.screens_in_order()):
+                spot = _LEFT + n % 2 * _COLUMN, _TOP + n // 2 * _ROW
+                self._boxes["", screen.id] = QRectF(*spot, *_SIDE)
+            self._route(ways(document))
         self.setMinimumSize(self.sizeHint())
         self.update()
+
+    def _lay_states(self, component: Component) -> None:
+        held = component.behaviour.places
+        for n, axis in enumerate(component.axes):
+            for m, value in enumerate(axis.values):
+                at = (_LEFT + n * _COLUMN, _TOP + m * _ROW)
+                x, y = held.get(state_key(axis.id, value.id), at)
+                self._boxes[axis.id, value.id] = QRectF(x, y, *_SIDE)
 
     def sizeHint(self) -> QSize:
         right = max((box.right() for box in self._boxes.values()), default=200.0)
         bottom = max((box.bottom() for box in self._boxes.values()), default=120.0)
         return QSize(math.ceil(right) + 40, math.ceil(bottom) + 20)
 
-    def _route(self, component: Component) -> None:
+    def _route(self, found: list[Edge]) -> None:
         """Edges leave on one side and come back on the other, so that both ways are seen."""
         used: dict[tuple[str, str, str], int] = {}
-        for edge in edges(component):
+        for edge in found:
             key = edge.axis, edge.start, edge.end
             nth = used[key] = used.get(key, -1) + 1
             a, b = self._boxes[edge.axis, edge.start], self._boxes[edge.axis, edge.end]
@@ -91,21 +99,33 @@ class Graph(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self._theme.color("bed"))
-        component = self._session.component
-        if component is None:
-            painter.setPen(self._theme.color("muted"))
-            said = "A screen has no states of its own. Its cues are listed beside."
-            painter.drawText(self.rect().adjusted(16, 8, -16, -8), Qt.TextFlag.TextWordWrap, said)
-        else:
-            self._draw(painter, component)
-        painter.end()
-
-    def _draw(self, painter: QPainter, component: Component) -> None:
         for edge, path in self._edges:
             self._draw_edge(painter, edge, path)
+        component = self._session.component
+        if component is not None:
+            self._draw(painter, component)
+        else:
+            self._draw_screens(painter)
+        if self._pull is not None:
+            painter.setPen(QPen(self._theme.color("clay"), 2, Qt.PenStyle.DashLine))
+            painter.drawLine(_knob(self._boxes[self._pull]), self._at)
+        painter.end()
+
+    def _draw_screens(self, painter: QPainter) -> None:
+        """The file's screens, and the ways between them."""
+        painter.setPen(self._theme.color("muted"))
+        painter.drawText(QPointF(_LEFT, _TOP - 10), "Screens and the ways between them")
+        font, here = painter.font(), self._session.selection.owner
+        for screen in self._session.document.screens_in_order():
+            font.setBold(screen.id == here)
+            painter.setFont(font)
+            box = self._boxes["", screen.id]
+            self._draw_state(painter, box, screen.name, screen.id == here)
+
+    def _draw(self, painter: QPainter, component: Component) -> None:
         variant = self._session.selection.variant
         font = painter.font()
-        for n, axis in enumerate(component.axes):
+        for axis in component.axes:
             first = self._boxes[axis.id, axis.values[0].id]
             painter.setPen(self._theme.color("muted"))
             font.setBold(False)
@@ -117,14 +137,9 @@ class Graph(QWidget):
                 here = variant.get(axis.id) == value.id
                 font.setBold(here)
                 painter.setFont(font)
-                self._draw_state(painter, self._boxes[axis.id, value.id], value.name, here, n)
-        if self._pull is not None:
-            painter.setPen(QPen(self._theme.color("clay"), 2, Qt.PenStyle.DashLine))
-            painter.drawLine(_knob(self._boxes[self._pull]), self._at)
+                self._draw_state(painter, self._boxes[axis.id, value.id], value.name, here)
 
-    def _draw_state(
-        self, painter: QPainter, box: QRectF, name: str, here: bool, column: int
-    ) -> None:
+    def _draw_state(self, painter: QPainter, box: QRectF, name: str, here: bool) -> None:
         painter.setPen(QPen(self._theme.color("ink" if here else "hairline"), 2 if here else 1))
         painter.setBrush(self._theme.color("panel"))
         painter.drawRoundedRect(box, 4, 4)
@@ -185,7 +200,7 @@ class Graph(QWidget):
         self._at = event.position()
         if self._pull is not None:
             self.update()
-        elif self._carried is not None:
+        elif self._carried is not None and self._carried[0][0]:
             (axis, value), offset = self._carried
             self._moved = True
             place = self._at - offset
@@ -208,6 +223,8 @@ class Graph(QWidget):
             to = self._state_at(event.position())
             if to is not None and to[0] == pull[0] and to != pull:
                 self.drawn.emit(pull[0], pull[1], to[1])
+        elif carried is not None and not carried[0][0]:
+            self._session.open(carried[0][1])
         elif carried is not None:
             (axis, value), offset = carried
             if self._moved:

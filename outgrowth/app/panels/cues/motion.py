@@ -78,6 +78,7 @@ class MotionEditor(QWidget):
         self.kinds.edited.connect(self._kind)
         self.told = QLabel()
         self.told.setProperty("tone", "muted")
+        self.told.setToolTip("When the spring has come to rest.")
         grid.addWidget(self.kinds, 1, 0, 1, 3)
         grid.addWidget(self.told, 1, 3)
         self.duration, self.delay = NumberField(_MS, "Duration"), NumberField(_MS, "Delay")
@@ -180,7 +181,7 @@ class MotionEditor(QWidget):
         self.damping.show_value(spring.damping if spring is not None else 26.0)
         self.duration.setEnabled(kind != "spring" or motion.easing.startswith("bounce"))
         rests = spring.settle() * 1000 if spring is not None else length(motion)
-        self.told.setText(f"rests at {rests:.0f} ms" if spring is not None else "")
+        self.told.setText(f"{rests:.0f} ms" if spring is not None else "")
         self.curve.show_motion(motion)
 
     # --- editing --------------------------------------------------------------------------
