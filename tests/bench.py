@@ -42,6 +42,7 @@ from outgrowth.demo import ferry_line
 from outgrowth.demo.drawing import box, instance
 from outgrowth.resources import FONTS
 from tests.bench_layout import bench_layout
+from tests.bench_motion import bench_motion
 from tests.browser.conftest import started
 
 ROWS, COLUMNS = 40, 25
@@ -119,6 +120,8 @@ def main() -> None:
     bench_many_faces(app)
     with tempfile.TemporaryDirectory() as profile:
         chromium = started(profile)
+        demo = ferry_line()
+        bench_motion(crowd(demo), demo, shipped(FONTS), chromium, said)
         bench_layout(shipped(FONTS), chromium, (100, 1000, 10_000))
         chromium.quit()
     said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))

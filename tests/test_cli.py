@@ -150,3 +150,36 @@ def test_an_inner_change_is_measured_three_deep_and_an_outer_override_survives(c
     )
     assert after[0] == before[0] + 11.0, "10 more above, 1 more below"
     assert after[1] == before[1] + 1.0, "its own padding above stays"
+
+
+def test_a_script_is_played_headless(tmp_path, capsys):
+    script = tmp_path / "open.json"
+    events = [
+        {"at": 0, "do": "press", "x": 100, "y": 300},
+        {"at": 40, "do": "release", "x": 100, "y": 300},
+    ]
+    script.write_text(json.dumps({"events": events, "times": [0, 190, 400]}))
+    command = ["play", str(DEMO), "--screen", "Help", "--script", str(script)]
+    assert main([*command, "--json"]) == 0
+    first = capsys.readouterr().out
+    assert main([*command, "--json"]) == 0
+    assert capsys.readouterr().out == first, "the same, byte for byte"
+    frames = json.loads(first)
+    assert [frame["at"] for frame in frames] == [0, 190, 400]
+    assert frames[2]["values"] == {"notice-0:open": "no", "notice-1:open": "yes"}
+    heights = [
+        next(n["rect"][3] for n in frame["nodes"] if n["path"] == "notice-1") for frame in frames
+    ]
+    assert heights[0] < heights[1] < heights[2]
+    assert main([*command, "--times", "0,50"]) == 0
+    assert "notice-1:open = yes" in capsys.readouterr().out
+
+
+def test_a_script_that_cannot_be_played_is_said(tmp_path, capsys):
+    script = tmp_path / "broken.json"
+    script.write_text("{")
+    command = ["play", str(DEMO), "--screen", "Help", "--script"]
+    assert main([*command, str(script)]) == 2
+    assert "“broken.json” is no script" in capsys.readouterr().err
+    assert main([*command, str(tmp_path / "none.json")]) == 2
+    assert "cannot be read" in capsys.readouterr().err

@@ -22,6 +22,7 @@ from outgrowth.app.benches.handles import draw_number
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
+from outgrowth.core.document.graph import edges
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw
@@ -110,15 +111,16 @@ class Stage(QWidget):
     # --- what runs ------------------------------------------------------------------------
 
     def subject(self) -> Subject | None:
-        """What the bench shows (of a component, its face with every driven axis at rest), or
-        the screen that it was asked to be shown in."""
+        """What the bench shows (of a component its face, with every axis at rest that is driven
+        or that its cues change), or the screen that it was asked to be shown in."""
         session = self._session
         width, height = self.room
         if self.place and self.place in session.document.screens:
             return Subject(self.place)
         component = session.component
         if component is not None:
-            rest = {a.id: a.default for a in component.axes if a.driver != "none"}
+            moved = {edge.axis for edge in edges(component)}
+            rest = {a.id: a.default for a in component.axes if a.driver != "none" or a.id in moved}
             face: Variant = session.selection.variant.update(rest)
             return Subject(component.id, True, face, width, height)
         if session.screen is None:

@@ -317,8 +317,8 @@ class _Retarget:
     def _children(self, inside: Path, was: View, end: View, old: _Plan | None) -> list[_Child]:
         if old is None and _same_children(was, end):
             return _standing(end)
-        before = {child.id: child for child in (old.children if old else _standing(was))}
         went = {child.id: child for child in _standing(was)}
+        before = {child.id: child for child in old.children} if old else dict(went)
         found: list[_Child] = []
         for now in _standing(end):
             held = before.pop(now.id, None)

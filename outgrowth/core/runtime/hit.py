@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import NamedTuple
+
+import numpy as np
 
 from outgrowth.core.document.records import Path
 from outgrowth.core.geometry.rect import in_rounded
 from outgrowth.core.layout import Placed
-from outgrowth.core.paint.draw import own_transform
-from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.paint.draw import draw, own_transform
+from outgrowth.core.resolve.scene import LONG, SceneNode
 
 
 class Hit(NamedTuple):
@@ -41,7 +44,7 @@ def _hit(scene: SceneNode, placed: Placed, x: float, y: float, at: Hit) -> Hit |
     if scene.paint.clip and not inside:
         return None
     prefix = at.instances[-1] if at.instances else ()
-    for n in range(len(scene.ids) - 1, -1, -1):
+    for n in _near(scene, placed, x, y):
         child = scene.children[n]
         path = (*prefix, scene.ids[n])
         around = (*at.instances, path) if child.component else at.instances
@@ -50,3 +53,16 @@ def _hit(scene: SceneNode, placed: Placed, x: float, y: float, at: Hit) -> Hit |
         if found is not None:
             return found
     return at if inside else None
+
+
+def _near(scene: SceneNode, placed: Placed, x: float, y: float) -> Iterable[int]:
+    """Which children may be under the point, the topmost first: of a long list, only those
+    whose ink reaches there, which the display list knows."""
+    count = len(scene.ids)
+    extents = draw(scene, placed).extents if count >= LONG else None
+    if extents is None:
+        return range(count - 1, -1, -1)
+    left, top, right, bottom = extents.T
+    inside = (left <= x) & (x <= right) & (top <= y) & (y <= bottom)
+    found: list[int] = np.nonzero(inside)[0][::-1].tolist()
+    return found

@@ -32,8 +32,7 @@ class Listening:
         self._timed_in = ByIdentity(self._find_timed, 4096)
         self._silences = any(c.behaviour.silenced for c in document.components.values())
         self._silences = self._silences or bool(top.behaviour.silenced)
-        self._parts = any(c.behaviour.motions for c in document.components.values())
-        self._parts = self._parts or bool(top.behaviour.motions)
+        self._spoken_of = _parts_spoken_of([top, *document.components.values()])
 
     def at(self, scene: SceneNode, node: Path, kind: str) -> list[Heard]:
         """The cues of a kind that listen at a node, the innermost owner's first."""
@@ -79,7 +78,9 @@ class Listening:
     def motion_of_part(self, scene: SceneNode, node: Path, name: str) -> Motion | None:
         """A motion that an owner gives to one node or property; the outermost one's wins."""
         found = None
-        for owner_path, owner in self._owners(scene, node) if self._parts else ():
+        if not self._spoken_of & {"", *node[-1:]}:
+            return None
+        for owner_path, owner in self._owners(scene, node):
             relative = _spoken(owner, node[len(owner_path) :])
             for part in owner.behaviour.motions:
                 if _spoken(owner, part.node) == relative and part.property in ("", name):
@@ -122,6 +123,15 @@ class Listening:
     def _behaviour(self, node: SceneNode) -> Behaviour:
         component = self._document.components.get(node.component)
         return component.behaviour if component is not None else Behaviour()
+
+
+def _parts_spoken_of(owners: list[Owner]) -> set[str]:
+    """The ids of all nodes that any owner gives a motion of their own; "" for its root."""
+    return {
+        part.node[-1] if _spoken(owner, part.node) else ""
+        for owner in owners
+        for part in owner.behaviour.motions
+    }
 
 
 def _becoming(owner: Owner) -> list[Cue]:

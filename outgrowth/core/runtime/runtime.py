@@ -164,8 +164,10 @@ class Runtime:
     def update(self, document: Document, subject: Subject | None = None) -> None:
         """Goes on with an edited document; states that still exist are kept. What was
         edited is shown at once, not tweened. Another subject starts at rest."""
-        self._document = document
         asked = subject or self._asked
+        if document is self._document and asked == self._asked:
+            return
+        self._document = document
         other = asked.owner != self._asked.owner or asked.variant != self._asked.variant
         self._asked = asked
         if other or document.owner(self._subject.owner) is None:

@@ -28,13 +28,12 @@ def line_to(scene: SceneNode, path: Path) -> list[tuple[Path, SceneNode]]:
 
 def _inside(scene: SceneNode, instance: Path, node_id: str) -> list[tuple[Path, SceneNode]]:
     """From beneath `scene` down to the node with this id, not into other instances."""
+    if node_id in scene.ids:
+        return [((*instance, node_id), scene.children[scene.ids.index(node_id)])]
     for child_id, child in zip(scene.ids, scene.children, strict=True):
-        here = (*instance, child_id), child
-        if child_id == node_id:
-            return [here]
         found = [] if child.component else _inside(child, instance, node_id)
         if found:
-            return [here, *found]
+            return [((*instance, child_id), child), *found]
     return []
 
 
