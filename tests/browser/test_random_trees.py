@@ -110,20 +110,21 @@ def trees():
 HELD = Map({VIEW.digest: VIEW})
 
 
-def comparable(arrangement):
+def comparable(arrangement, children):
     """Columns that wrap are left to tests/core/layout: there Chromium measures words at one
     width and then sets them in another. In a mirrored column the shared edge of what is
     aligned by its baseline is the right one; only the left one is ours."""
     if arrangement.get("flow") != "column":
         return arrangement
-    mirrored = arrangement.get("mirrored", False) and arrangement["align"] != "baseline"
+    by_edge = [arrangement["align"], *(style.get("align-self") for style, _, _ in children)]
+    mirrored = arrangement.get("mirrored", False) and "baseline" not in by_edge
     return arrangement | {"wrap": False, "mirrored": mirrored}
 
 
 def scene(tree):
     style, arrangement, children = tree
     kind = arrangement if isinstance(arrangement, str) else "box"
-    arrangement = {} if kind != "box" else comparable(arrangement)
+    arrangement = {} if kind != "box" else comparable(arrangement, children)
     inner = tuple(scene(child) for child in children)
     if kind == "image":
         style = style | {"aspect": 520.0 / 320.0}

@@ -61,6 +61,11 @@ class Engine:
         book = self._shipped.also(self._carried.values()).also(self._installed)
         if book.families == before:
             return False
+        if not any(not book.missing(family) for family in self.fonts.replaced):
+            # Nothing that is set would be set otherwise: it is only more to choose from.
+            book.replaced |= self.fonts.replaced
+            self.fonts = self.layout.typesetter.fonts = book
+            return True
         self._set_fonts(book)
         return True
 

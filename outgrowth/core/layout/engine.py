@@ -250,8 +250,9 @@ class Layout:
         inset = s.padding_top + s.padding_bottom
         if height is None and not s.wrap:
             pile = self._pile(node, children, across)
-            if pile is not None:
-                return self._stack(node, width, pile)
+            stacked = None if pile is None else self._stack(node, width, pile)
+            if stacked is not None:
+                return stacked
         natural = [self._column_child(child, s, across) for child in children]
         items = [_column_item(c, p) for c, p in zip(children, natural, strict=True)]
         most = math.inf if height is None or not s.wrap else max(height - inset, 0.0)
@@ -303,9 +304,10 @@ class Layout:
             node.kept[_PILE, across] = made
         return made
 
-    def _stack(self, node: LayoutNode, width: float, pile: _Pile) -> Placed:
+    def _stack(self, node: LayoutNode, width: float, pile: _Pile) -> Placed | None:
         """A column as high as its children: none of them has to flex, so each stands below
-        the others' sum."""
+        the others' sum. None where margins make that sum less than nothing: then there is
+        room to grow into."""
         s = node.style
         again = self._stacked_as_before(node, width, pile)
         if again is not None:
@@ -318,6 +320,8 @@ class Layout:
             steps = accumulate([part.reach + s.gap for part in parts], initial=s.padding_top)
             tops = list(steps)
         end = tops[-1] - s.gap if parts else s.padding_top
+        if end < s.padding_top:
+            return None
         height = max(end - s.padding_top, 0.0) + s.padding_top + s.padding_bottom
         if node.floats or s.mirrored:
             spots = [

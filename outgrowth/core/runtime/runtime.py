@@ -10,29 +10,27 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
-from immutables import Map
-
-from outgrowth.core.document.cues import HOLDER, LONG_PRESS_MS, Change, Motion, Path
+from outgrowth.core.document.cues import LONG_PRESS_MS, Change, Motion, Path
 from outgrowth.core.document.records import (
     POINTER_VALUES,
-    Axis,
     Component,
     Document,
     Owner,
 )
 from outgrowth.core.document.values import Literals
-from outgrowth.core.document.variants import holds, offered
+from outgrowth.core.document.variants import holds
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.motion.movement import Moved, Movement
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.cascade import InstanceInput, Live
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.runtime.changes import Key, Shown, States, meant
 from outgrowth.core.runtime.hit import hit
 from outgrowth.core.runtime.keys import TAPPED_BY, Focus, enabled, stepped
 from outgrowth.core.runtime.listening import Heard, Listening
 from outgrowth.core.runtime.subject import Subject
-from outgrowth.core.runtime.where import instances_in, line_to, scene_at
+from outgrowth.core.runtime.where import line_to, scene_at
 
 REST, HOVER, PRESS = POINTER_VALUES
 MOST_ROUNDS = 100
@@ -40,9 +38,6 @@ MOST_ROUNDS = 100
 
 _NEVER = float("inf")
 _CUT = Motion(0.0)
-
-Key = tuple[Path, str]
-States = dict[Key, Literals]
 
 
 class Runs(NamedTuple):
@@ -300,7 +295,7 @@ class Runtime:
         said: list[object] = [self._value(heard.owner, axis) for axis in sorted(heard.cue.when)]
         for change in heard.cue.changes:
             if change.act in ("set", "next"):
-                said.append(self._value(self._meant(heard.owner, change), change.name))
+                said.append(self._value(meant(heard.owner, change), change.name))
         return tuple(said)
 
     # --- the pointer --------------------------------------------------------------------
@@ -465,13 +460,13 @@ class Runtime:
                 if change.act in ("go", "back"):
                     gone = gone or (change, one.cue.motion)
                     continue
-                found = self._changed(one.owner, change, states)
+                found = self._here.changed(one.owner, change, states)
                 if found is not None and found[0] not in done:
                     done.add(found[0])
                     states[found[0]] = found[1]
                     motion = motion or one.cue.motion
         if states != self._set:
-            self._change(self._one_at_a_time(states), self._driven, motion)
+            self._change(self._here.one_at_a_time(states), self._driven, motion)
         if gone is not None:
             self._travel(*gone)
 
@@ -487,77 +482,6 @@ class Runtime:
         if said not in self.problems:
             self.problems.append(said)
         return False
-
-    def _changed(self, owner: Path, change: Change, states: States) -> tuple[Key, Literals] | None:
-        """What a change sets, and to what; None where its axis is not there."""
-        path = self._meant(owner, change)
-        component = self._component_at(path)
-        if component is None:
-            return None
-        if change.act == "give":
-            return ((path, change.name), change.value) if component.property(change.name) else None
-        axis = component.axis(change.name) or next(
-            (a for a in component.axes if a.name == change.name), None
-        )
-        if axis is None:
-            return None
-        if change.act == "next":
-            now = states.get((path, axis.id), self._value(path, axis.id))
-            return (path, axis.id), self._next_value(component, axis, path, now)
-        value = axis.value(str(change.value)) or axis.named(str(change.value))
-        return ((path, axis.id), value.id) if value is not None else None
-
-    def _next_value(self, component: Component, axis: Axis, path: Path, now: object) -> str:
-        """The value after this one that is offered; the first after the last."""
-        ids = [value.id for value in axis.values]
-        at = ids.index(str(now)) if now in ids else -1
-        node = scene_at(self._target, path)
-        variant: Map[str, str] = (node.variant if node is not None else None) or Map()
-        for step in range(1, len(ids) + 1):
-            found = ids[(at + step) % len(ids)]
-            if offered(component, variant.set(axis.id, found)):
-                return found
-        return str(now)
-
-    def _meant(self, owner: Path, change: Change) -> Path:
-        if change.at == (HOLDER,):
-            return owner[:-1]
-        return (*owner, *change.at)
-
-    def _one_at_a_time(self, states: States) -> States:
-        """The states with the others of a box set back, where it allows a value only once."""
-        found = dict(states)
-        for (path, axis_id), value in states.items():
-            if self._set.get((path, axis_id)) == value:
-                continue
-            component = self._component_at(path)
-            axis = component.axis(axis_id) if component is not None else None
-            entered = axis.value(str(value)) if axis is not None else None
-            if axis is None or entered is None:
-                continue
-            said = f"{axis.name}: {entered.name}"
-            line = line_to(self._target, path)[:-1]
-            for at, box in reversed(line):
-                if box.ways.one_at_a_time == said:
-                    self._set_back(found, box, at if box.component else at[:-1], path, said)
-        return found
-
-    def _set_back(
-        self, states: States, box: SceneNode, instance: Path, but: Path, said: str
-    ) -> None:
-        axis_name, _, value_name = said.partition(": ")
-        for path, node in instances_in(box, instance):
-            component = self._document.components.get(node.component)
-            axes = component.axes if component is not None else ()
-            axis = next((a for a in axes if a.name == axis_name), None)
-            value = axis.named(value_name) if axis is not None else None
-            if axis is None or value is None or path == but:
-                continue
-            now = states.get((path, axis.id), self._value(path, axis.id))
-            if now == value.id:
-                others = [v.id for v in axis.values if v.id != value.id]
-                rest = axis.default if axis.default != value.id else (others or [value.id])[0]
-                states[path, axis.id] = rest
 
     # --- changing what is shown ---------------------------------------------------------
 
@@ -676,16 +600,15 @@ class Runtime:
             raise KeyError(self._subject.owner)
         return owner
 
+    @property
+    def _here(self) -> Shown:
+        return Shown(self._document, self._target, self._set)
+
     def _component_at(self, path: Path) -> Component | None:
-        node = scene_at(self._target, path)
-        return self._document.components.get(node.component) if node is not None else None
+        return self._here.component_at(path)
 
     def _value(self, path: Path, name: str) -> Literals | None:
-        """The value that an axis has in what is shown (a property's, if it was given)."""
-        node = scene_at(self._target, path)
-        variant = node.variant if node is not None else None
-        found = variant.get(name) if variant is not None else None
-        return found if found is not None else self._set.get((path, name))
+        return self._here.value(path, name)
 
     def _exists(self, key: Key, value: Literals) -> bool:
         component = self._component_at(key[0])

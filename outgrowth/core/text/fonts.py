@@ -88,6 +88,8 @@ class FontBook:
         self._fallback = fallback
         self._open: dict[str, Face] = {}
         self._matches: dict[tuple[str, float, bool], tuple[Face, ...]] = {}
+        self.replaced: set[str] = set()
+        """Families that were asked for and are not here."""
 
     @property
     def families(self) -> tuple[str, ...]:
@@ -103,6 +105,7 @@ class FontBook:
             return self
         book = FontBook((*self._sources, *added), self._fallback)
         book._open = self._open
+        book.replaced = {family for family in self.replaced if book.missing(family)}
         return book
 
     def faces(self, family: str, weight: float, italic: bool) -> tuple[Face, ...]:
@@ -111,6 +114,8 @@ class FontBook:
         key = family, weight, italic
         found = self._matches.get(key)
         if found is None:
+            if family not in self._families:
+                self.replaced.add(family)
             names = [family] if family in self._families else []
             names += [name for name in self._fallback if name != family]
             wanted = [_nearest(self._families[name], weight, italic) for name in names]
