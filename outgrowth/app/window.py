@@ -20,10 +20,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.actions import Action
 from outgrowth.app.benches.canvas import Canvas, brought
 from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import GridBench, VariantGrid
+from outgrowth.app.commands import commands
 from outgrowth.app.dialogs.find import Candidate, Finder
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.paint import Rasters
@@ -80,7 +80,7 @@ class MainWindow(QMainWindow):
         self.cue_board = CueBoard(session, theme)
         self.status = StatusLine(session)
         self.finder = Finder(self)
-        self.actions_list = self._actions()
+        self.actions_list = commands(session, self)
         self._build()
         self._connect()
         self._install_actions()
@@ -212,158 +212,6 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(f"{mark}{self.session.document.name} · Outgrowth")
 
     # --- actions ------------------------------------------------------------------------
-
-    def _actions(self) -> list[Action]:
-        s = self.session
-        on_component = lambda: s.component is not None  # noqa: E731  # used as data
-        part = lambda: deeds.own_part(s) is not None  # noqa: E731  # likewise
-        instance = lambda: deeds.own_instance(s) is not None  # noqa: E731  # likewise
-        return [
-            Action("open", "Open a file", "File", self.ask_open, shortcut="Ctrl+O"),
-            Action("save", "Save", "File", self.save, shortcut="Ctrl+S"),
-            Action(
-                "save-as", "Save under another name", "File", self.save_as, shortcut="Ctrl+Shift+S"
-            ),
-            Action("undo", "Undo", "Edit", s.undo, lambda: bool(s.undo_name), "Ctrl+Z"),
-            Action("redo", "Redo", "Edit", s.redo, lambda: bool(s.redo_name), "Ctrl+Shift+Z"),
-            Action("remove", "Remove the part", "Parts", lambda: deeds.remove(s), part, "Del"),
-            Action(
-                "duplicate",
-                "Duplicate the part",
-                "Parts",
-                lambda: deeds.duplicate(s),
-                part,
-                "Ctrl+D",
-            ),
-            Action(
-                "make-component",
-                "Make a component of the part",
-                "Parts",
-                lambda: deeds.make_component(s),
-                lambda: any(node.kind != "instance" for node in deeds.own_parts(s)),
-                "F7",
-            ),
-            Action("wrap", "Put into a box", "Parts", lambda: deeds.wrap(s), part, "F8"),
-            Action(
-                "unwrap",
-                "Take the box apart",
-                "Parts",
-                lambda: deeds.unwrap(s),
-                part,
-                "Shift+F8",
-            ),
-            Action(
-                "words", "Edit the words in their place", "Parts", self.edit_words, shortcut="F3"
-            ),
-            Action(
-                "detach",
-                "Detach the instance",
-                "Parts",
-                lambda: deeds.detach(s),
-                instance,
-                "Shift+F7",
-            ),
-            Action(
-                "push-up",
-                "Make the component like this instance, in all its faces",
-                "Parts",
-                lambda: deeds.push_up(s, whole=True),
-                instance,
-            ),
-            Action(
-                "push-up-face",
-                "Make the component like this instance, in this face",
-                "Parts",
-                lambda: deeds.push_up(s, whole=False),
-                instance,
-            ),
-            Action(
-                "neighbours",
-                "Select everything beside the part",
-                "Parts",
-                lambda: deeds.neighbours(s),
-                shortcut="Ctrl+A",
-            ),
-            Action("put-back", "Put the whole instance back", "Parts", s.put_back_all, instance),
-            Action(
-                "visit",
-                "Go to the component",
-                "Parts",
-                self.visit_component,
-                lambda: deeds.component_here(s) is not None,
-                "F9",
-            ),
-            Action(
-                "return",
-                "Return to where you were",
-                "Parts",
-                s.go_back,
-                lambda: s.can_go_back,
-                "Shift+F9",
-            ),
-            Action(
-                "place-picture", "Place a picture", "Parts", self.ask_picture, shortcut="Ctrl+I"
-            ),
-            Action(
-                "paste",
-                "Paste a picture",
-                "Parts",
-                self.paste,
-                self._can_paste,
-                "Ctrl+V",
-            ),
-            Action("carry-font", "Carry a font in the file", "File", self.ask_font),
-            Action("gather", "Gather drawn parts by their names", "Parts", self.show_gathering),
-            Action(
-                "not-offered",
-                "Do not offer this face",
-                "Variants",
-                lambda: deeds.offer(s, s.selection.variant, False),
-                on_component,
-            ),
-            Action(
-                "offer-none",
-                "Offer no face within the reach",
-                "Variants",
-                lambda: deeds.offer_none(s),
-                lambda: bool(s.reach),
-            ),
-            Action(
-                "take-out",
-                "Take this face out as a component",
-                "Variants",
-                lambda: deeds.take_out(s),
-                on_component,
-            ),
-            Action("widen", "Widen the reach", "Reach", s.widen, on_component, "Alt+Up"),
-            Action(
-                "narrow",
-                "Narrow the reach to this face",
-                "Reach",
-                s.narrow,
-                on_component,
-                "Alt+Down",
-            ),
-            Action(
-                "restart",
-                "Start Live again at rest",
-                "Live",
-                self.live.stage.restart,
-                shortcut="F5",
-            ),
-            Action("cues", "Cue board", "Live", self.toggle_cues, shortcut="F4"),
-            Action("add-cue", "Add a cue at the selected part", "Live", self.add_cue),
-            Action("arrange-cues", "Arrange the cue board", "Live", self.cue_board.arrange),
-            Action("live-window", "Live in a window of its own", "Live", self.live_apart),
-            Action("record", "Record what is done in Live, or stop", "Live", self.live.record),
-            Action("play", "Play a recorded script in Live", "Live", self.live.ask_play),
-            Action("fit", "Fit the bench", "View", self.fit, shortcut="Ctrl+0"),
-            Action("larger", "Look closer", "View", lambda: self._zoom(1.25), shortcut="Ctrl++"),
-            Action("smaller", "Step back", "View", lambda: self._zoom(0.8), shortcut="Ctrl+-"),
-            Action("theme", "Light or dark", "View", self.switch_theme, shortcut="F6"),
-            Action("find", "Find or do", "Help", self.find_or_do, shortcut="Ctrl+Space"),
-            Action("keys", "Show all keys", "Help", self.show_keys, shortcut="F1"),
-        ]
 
     def _install_actions(self) -> None:
         for action in self.actions_list:
@@ -518,7 +366,7 @@ class MainWindow(QMainWindow):
         else:
             self.grid_bench.fit()
 
-    def _zoom(self, factor: float) -> None:
+    def zoom(self, factor: float) -> None:
         if self.session.screen is not None:
             self.canvas.set_zoom(self.canvas.zoom * factor)
         else:
@@ -572,7 +420,7 @@ class MainWindow(QMainWindow):
         if name:
             outside.bring(self.session, FilePath(name))
 
-    def _can_paste(self) -> bool:
+    def can_paste(self) -> bool:
         clipboard = QApplication.clipboard()
         data = clipboard.mimeData() if clipboard is not None else None
         return data is not None and (data.hasImage() or bool(brought(data)))

@@ -12,7 +12,6 @@ from typing import NamedTuple
 
 from outgrowth.core.document.cues import LONG_PRESS_MS, Change, Motion, Path
 from outgrowth.core.document.records import (
-    POINTER_VALUES,
     Component,
     Document,
     Owner,
@@ -25,18 +24,18 @@ from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.cascade import InstanceInput, Live
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.runtime.changes import Key, Shown, States, meant
+from outgrowth.core.runtime.changes import Key, Shown, States
+from outgrowth.core.runtime.driven import Hand, driven
 from outgrowth.core.runtime.hit import hit
 from outgrowth.core.runtime.keys import TAPPED_BY, Focus, enabled, stepped
 from outgrowth.core.runtime.listening import Heard, Listening
 from outgrowth.core.runtime.subject import Subject
+from outgrowth.core.runtime.timers import NEVER, Timer, refreshed
 from outgrowth.core.runtime.where import line_to, scene_at
 
-REST, HOVER, PRESS = POINTER_VALUES
 MOST_ROUNDS = 100
 """How many rounds of cues one instant may take before the loop is cut."""
 
-_NEVER = float("inf")
 _CUT = Motion(0.0)
 
 
@@ -45,14 +44,6 @@ class Runs(NamedTuple):
 
     owner: str
     states: States
-
-
-class Timer(NamedTuple):
-    """When a cue acts, and the values for whose sake it waits."""
-
-    due: float
-    waits_for: tuple[object, ...]
-    heard: Heard
 
 
 class Runtime:
@@ -83,7 +74,7 @@ class Runtime:
         self._point: tuple[float, float] | None = None
         self._chain: tuple[Path, ...] = ()
         self._pressed: tuple[Path, ...] | None = None
-        self._long: float = _NEVER
+        self._long: float = NEVER
         self._was_long = False
         self._focus: Path | None = None
         self._set: States = {}
@@ -111,7 +102,7 @@ class Runtime:
     @property
     def waiting(self) -> bool:
         """Whether something will happen by itself: a movement ends, or a timer."""
-        return self._next_event() < _NEVER
+        return self._next_event() < NEVER
 
     @property
     def target_placed(self) -> Placed:
@@ -208,7 +199,7 @@ class Runtime:
         """The main button goes up, or the finger: on what was pressed, that is a tap."""
         self._point = x, y
         pressed, self._pressed = self._pressed or (), None
-        self._long = _NEVER
+        self._long = NEVER
         under = self._under()
         shared = tuple([a for a, b in zip(pressed, under, strict=False) if a == b])
         if self.touch:
@@ -256,7 +247,7 @@ class Runtime:
     # --- time ---------------------------------------------------------------------------
 
     def _next_event(self) -> float:
-        due = min((timer.due for timer in self._timers.values()), default=_NEVER)
+        due = min((timer.due for timer in self._timers.values()), default=NEVER)
         return min(due, self._long, self._movement.next_end)
 
     def _happen(self) -> None:
@@ -264,7 +255,7 @@ class Runtime:
         if self._movement.next_end <= self._now:
             self._movement.prune(self._now)
         if self._long <= self._now:
-            self._long, self._was_long = _NEVER, False
+            self._long, self._was_long = NEVER, False
             under = self._under()
             pressed = self._pressed or ()
             shared = tuple([a for a, b in zip(pressed, under, strict=False) if a == b])
@@ -272,31 +263,9 @@ class Runtime:
         due = [(key, timer) for key, timer in self._timers.items() if timer.due <= self._now]
         for key, timer in sorted(due, key=lambda pair: (pair[1].due, pair[0], pair[1].heard.order)):
             if self._timers.get(key) is timer:
-                self._timers[key] = timer._replace(due=_NEVER)
+                self._timers[key] = timer._replace(due=NEVER)
                 self._perform([timer.heard])
         self._settle()
-
-    def _refresh_timers(self, timed: list[Heard]) -> None:
-        """Starts the timers whose conditions came to hold, and stops those whose do not."""
-        kept: dict[tuple[Path, str], Timer] = {}
-        for heard in timed:
-            if heard.cue.trigger.kind != "delay" or not self._may(heard):
-                continue
-            key, waits_for = (heard.owner, heard.cue.id), self._waits_for(heard)
-            held = self._timers.get(key)
-            if held is None or held.waits_for != waits_for:
-                held = Timer(self._now + heard.cue.trigger.ms, waits_for, heard)
-            kept[key] = held
-        self._timers = kept
-
-    def _waits_for(self, heard: Heard) -> tuple[object, ...]:
-        """The values that a timer's state consists of: of its conditions, and of what it is
-        going to change. Where one of them is entered again, it starts again."""
-        said: list[object] = [self._value(heard.owner, axis) for axis in sorted(heard.cue.when)]
-        for change in heard.cue.changes:
-            if change.act in ("set", "next"):
-                said.append(self._value(meant(heard.owner, change), change.name))
-        return tuple(said)
 
     # --- the pointer --------------------------------------------------------------------
 
@@ -319,7 +288,8 @@ class Runtime:
         """Gives every driven axis its value from where the pointer and the focus are, and
         tells what was entered and left."""
         chain = self._under()
-        wanted = self._wanted(chain)
+        hand = Hand(chain, self._pressed, self._focus, self.touch)
+        wanted = driven(self._here, hand)
         before, self._chain = self._chain, () if self.touch else chain
         if wanted != self._driven:
             self._change(self._set, wanted, None)
@@ -328,43 +298,6 @@ class Runtime:
         for kind, paths in (("leave", left), ("enter", entered)):
             for path in paths:
                 self._perform([h for h in self._hear(path, kind) if self._may(h)])
-
-    def _wanted(self, chain: tuple[Path, ...]) -> States:
-        """The values of all pointer and focus axes that are not at rest."""
-        wanted: States = {}
-        pressed = self._pressed_instance()
-        for path in chain:
-            driven = self._driven_axis(path, "pointer")
-            if driven is None or (self._pressed is not None and path != pressed):
-                continue
-            held = path == pressed and PRESS in driven[1]
-            value = PRESS if held else HOVER
-            if value in driven[1] and not (self.touch and value == HOVER):
-                wanted[path, driven[0]] = value
-        if self._focus is not None:
-            focus = self._driven_axis(self._focus, "focus")
-            if focus is not None:
-                component = self._component_at(self._focus)
-                axis = component.axis(focus[0]) if component is not None else None
-                if axis is not None and axis.values:
-                    other = [v.id for v in axis.values if v.id != axis.default]
-                    wanted[self._focus, axis.id] = other[0] if other else axis.default
-        return wanted
-
-    def _pressed_instance(self) -> Path | None:
-        """The innermost of what was pressed that the pointer drives."""
-        for path in reversed(self._pressed or ()):
-            if self._driven_axis(path, "pointer") is not None:
-                return path
-        return None
-
-    def _driven_axis(self, path: Path, driver: str) -> tuple[str, frozenset[str]] | None:
-        """An instance's axis that is driven so: its id, and the ids of its values."""
-        component = self._component_at(path)
-        for axis in component.axes if component is not None else ():
-            if axis.driver == driver:
-                return axis.id, frozenset(value.id for value in axis.values)
-        return None
 
     # --- focus and keys -----------------------------------------------------------------
 
@@ -552,7 +485,8 @@ class Runtime:
         timed = self._listening.timed(self._target)
         before, present = self._present, frozenset((h.owner, h.cue.id) for h in timed)
         self._present = present
-        self._refresh_timers(timed)
+        ready = [h for h in timed if h.cue.trigger.kind == "delay" and self._may(h)]
+        self._timers = refreshed(self._timers, ready, self._here, self._now)
         new = [h for h in timed if h.cue.trigger.kind == "appear"]
         for heard in new:
             if (heard.owner, heard.cue.id) not in before and not at_once and self._may(heard):
@@ -626,8 +560,8 @@ class Runtime:
         live: Live = tuple([(path, name, value) for (path, name), value in states])
         scene = self._scene(live)
         subject = self._subject
-        room_x = _NEVER if subject.width is None else subject.width
-        room_y = _NEVER if subject.height is None else subject.height
+        room_x = NEVER if subject.width is None else subject.width
+        room_y = NEVER if subject.height is None else subject.height
         return View(scene, self.layout.place(scene.layout, room_x, room_y))
 
     def _scene(self, live: Live) -> SceneNode:
