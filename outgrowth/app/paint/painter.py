@@ -211,7 +211,8 @@ class QtPainter:
         around = edge_bends(mark.radii, mark.lines, out)
         path = elliptic(outer, around)
         if inner.width() > 0 and inner.height() > 0:
-            path = path.subtracted(elliptic(inner, edge_bends(mark.radii, mark.lines, out - 1)))
+            # Filled by odd and even, the inner edge leaves a hole: far cheaper than to cut it out.
+            path.addPath(elliptic(inner, edge_bends(mark.radii, mark.lines, out - 1)))
         self._p.fillPath(path, qcolor(mark.color))
 
     def _glyphs(self, mark: Glyphs, x: float, y: float) -> None:

@@ -91,6 +91,7 @@ class Movement:
         self.target = target
         self._tracks = Tracks()
         self._plan: _Plan | None = None
+        self._built: tuple[float, View] | None = None
 
     @property
     def moving(self) -> bool:
@@ -105,6 +106,7 @@ class Movement:
     def cut(self, target: View) -> None:
         """Shows a target at once."""
         self.target, self._plan, self._tracks = target, None, Tracks()
+        self._built = None
 
     def retarget(self, target: View, now: float, motion_of: MotionOf) -> None:
         """From what is shown now on to another target; what has arrived is forgotten."""
@@ -112,6 +114,7 @@ class Movement:
         self._plan = work.plan((), (), self.target, target, self._plan)
         self._tracks = work.tracks
         self.target = target
+        self._built = None
 
     def replace(self, target: View, now: float, motion_of: MotionOf) -> None:
         """Another picture altogether (a screen): the one that is shown fades away over it."""
@@ -129,10 +132,12 @@ class Movement:
         self.retarget(self.target, now, lambda path, name: Motion(0.0))
 
     def at(self, now: float) -> View:
-        """What is shown at a time."""
+        """What is shown at a time; asked again for the same, the very same picture."""
         if self._plan is None:
             return self.target
-        return _built(self._plan, self._tracks.at(now))
+        if self._built is None or self._built[0] != now:
+            self._built = now, _built(self._plan, self._tracks.at(now))
+        return self._built[1]
 
     def moved(self) -> list[Moved]:
         """All tracks that are under way, in the order of the tree."""

@@ -92,7 +92,20 @@ def _extents(
             for n in changed:
                 found[n] = _extent(*children[n])
             return found
-    return np.array([_extent(*child) for child in children])
+    # Long lists are made of few distinct pictures, whose bounds are looked up once.
+    rows: dict[int, int] = {}
+    distinct: list[Rect] = []
+    codes = []
+    for _, _, fragment in children:
+        row = rows.get(id(fragment))
+        if row is None:
+            row = rows[id(fragment)] = len(distinct)
+            distinct.append(fragment.bounds)
+        codes.append(row)
+    left, top, width, height = np.array(distinct)[codes].T
+    x = np.array([child[0] for child in children])
+    y = np.array([child[1] for child in children])
+    return np.column_stack((left + x, top + y, left + width + x, top + height + y))
 
 
 def _extent(x: float, y: float, fragment: Fragment) -> tuple[float, float, float, float]:
