@@ -132,7 +132,7 @@ class MainWindow(QMainWindow):
         upper.setSizes([204, 736])
         work.setSizes([168, 568])
         across.setSizes([940, 340])
-        right.setSizes([340, 390])
+        right.setSizes([310, 420])
         whole = QWidget()
         stack = QVBoxLayout(whole)
         stack.setContentsMargins(0, 0, 0, 0)

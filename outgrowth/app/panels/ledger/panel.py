@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -20,6 +20,10 @@ from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.properties import FAMILIES, TABLE, Kind, StyleProperty
 from outgrowth.core.document.records import Component, Node
 from outgrowth.core.resolve.ladder import Inspection, Together, inspect
+
+
+_LAID_OUT_MS = 40
+"""Until a ladder that was unfolded has its place."""
 
 
 class Ledger(QScrollArea):
@@ -44,6 +48,11 @@ class Ledger(QScrollArea):
         self._kinds: set[Kind] = set()
         self._alike = True
         self.rows: dict[str, LedgerRow] = {}
+        self._revealed: LedgerRow | None = None
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(_LAID_OUT_MS)
+        self._later.timeout.connect(self._scroll)
         self.setWidgetResizable(True)
         self.setProperty("room", "panel")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -183,13 +192,17 @@ class Ledger(QScrollArea):
         self._layout.addWidget(row)
 
     def _reveal(self, row: LedgerRow) -> None:
-        """Scrolls so that a row is in sight with its ladder."""
-        body = self.widget()
-        layout = body.layout() if body is not None else None
-        if body is not None and layout is not None:
-            layout.activate()
-            body.resize(body.width(), layout.sizeHint().height())
-        self.ensureWidgetVisible(row, 0, 12)
+        """Scrolls so that a row is in sight with its ladder, once that has its place."""
+        self._revealed = row
+        self._later.start()
+
+    def _scroll(self) -> None:
+        row, self._revealed = self._revealed, None
+        bar, viewport = self.verticalScrollBar(), self.viewport()
+        if row is None or row not in self.rows.values() or bar is None or viewport is None:
+            return
+        foot, top = row.geometry().bottom() + 12, row.geometry().top() - 12
+        bar.setValue(min(max(bar.value(), foot - viewport.height()), top))
 
     def _head(self, group: str) -> QWidget:
         strip = QWidget()
