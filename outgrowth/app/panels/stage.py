@@ -220,7 +220,7 @@ class Stage(QWidget):
         self.restart()
         self._last = self._clock()
         if self.runtime is not None:
-            self._played = [e for e in script.events]  # noqa: C416  # a list to take from
+            self._played = list(script.events)
         self._changed()
         self.changed.emit()
 

@@ -132,15 +132,10 @@ class Focus:
         """The group that a member stands in."""
         for at, node in reversed(line_to(self._scene, path)[:-1]):
             if node.ways.role in GROUPS:
-                inside = at if node.component else _instance_of(self._scene, at)
+                inside = at if node.component else at[:-1]
                 members = [member for member, _ in self._members(node, inside)]
                 return Group(node.ways.role, members) if path in members else None
         return None
-
-
-def _instance_of(scene: SceneNode, path: Path) -> Path:
-    """The instance that a box at a path lies in."""
-    return path[:-1]
 
 
 def stepped(group: Group, path: Path, key: str) -> Path | None:

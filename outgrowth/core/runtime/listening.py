@@ -50,8 +50,9 @@ class Listening:
         """The cues that act by themselves and whose node is shown, in tree order."""
         found = [Heard((), cue, n) for n, cue in enumerate(self._top.behaviour.cues)]
         found = [h for h in found if h.cue.trigger.kind in _TIMED]
-        skip = 1 if isinstance(self._top, Component) else 0
-        found += [h for h in self._timed_in(scene) if not skip or h.owner]
+        # A component that runs by itself is its scene's root instance too, and is in already.
+        alone = isinstance(self._top, Component)
+        found += [h for h in self._timed_in(scene) if h.owner or not alone]
         shown = []
         for heard in found:
             owner = self._owner(scene, heard.owner)

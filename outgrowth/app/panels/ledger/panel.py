@@ -21,7 +21,6 @@ from outgrowth.core.document.properties import FAMILIES, TABLE, Kind, StylePrope
 from outgrowth.core.document.records import Component, Node
 from outgrowth.core.resolve.ladder import Inspection, Together, inspect
 
-
 _LAID_OUT_MS = 40
 """Until a ladder that was unfolded has its place."""
 
