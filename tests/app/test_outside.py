@@ -89,6 +89,7 @@ def test_a_missing_typeface_is_reported_and_comes_back(window, session, hand, tm
     session.edit("add", lambda d: add_node(d, "fares", "fares", sign))
     session.settle()
     assert "Noto Sans Hebrew" in window.status.warning.text()
+    window.live.still.click()
     shutil.copy(FONTS / "NotoSansHebrew_400Regular.ttf", tmp_path)
     typefaces = Typefaces([tmp_path])
     typefaces.found.connect(session.install_fonts)
@@ -98,6 +99,7 @@ def test_a_missing_typeface_is_reported_and_comes_back(window, session, hand, tm
     assert window.status.warning.text() == ""
     assert not engine.fonts.missing("Noto Sans Hebrew")
     assert window.live.stage.runtime.layout is engine.layout
+    assert window.live.stage.runtime.reduced_motion, "what was chosen in Live stays chosen"
 
 
 def test_a_font_goes_into_the_file(window, session, hand, monkeypatch):

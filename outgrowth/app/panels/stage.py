@@ -134,7 +134,10 @@ class Stage(QWidget):
         if subject is None:
             self.runtime = None
         elif self.runtime is None or self.runtime.layout is not engine.layout:
-            self.runtime = engine.runtime(self._session.document, subject)
+            before, self.runtime = self.runtime, engine.runtime(self._session.document, subject)
+            if before is not None:
+                self.runtime.touch = before.touch
+                self.runtime.reduced_motion = before.reduced_motion
         else:
             self.runtime.update(self._session.document, subject)
         self._changed()
