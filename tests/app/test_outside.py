@@ -108,3 +108,19 @@ def test_a_font_goes_into_the_file(window, session, hand, monkeypatch):
     window.do("carry-font")
     assert session.undo_name == "carry the font Noto Sans Hebrew"
     assert [a.media for a in session.document.assets.values()].count("font/ttf") == 1
+
+
+def test_a_font_that_leaves_the_file_sets_its_words_no_more(window, session, monkeypatch):
+    engine = session.engine
+    sources = [s for s in shipped(FONTS)._sources if "Hebrew" not in s.described.family]
+    engine._shipped = FontBook(sources, ("Figtree",))
+    engine._refresh()
+    before = engine.layout
+    chosen = str(FONTS / "NotoSansHebrew_400Regular.ttf"), ""
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: chosen)
+    window.do("carry-font")
+    assert not engine.fonts.missing("Noto Sans Hebrew")
+    assert engine.layout is before, "nothing asked for it: only more to choose from"
+    window.do("undo")
+    assert engine.fonts.missing("Noto Sans Hebrew")
+    assert engine.layout is not before, "what was set in it is set anew"

@@ -61,7 +61,9 @@ class Engine:
         book = self._shipped.also(self._carried.values()).also(self._installed)
         if book.families == before:
             return False
-        if not any(not book.missing(family) for family in self.fonts.replaced):
+        gone = any(book.missing(family) for family in before)
+        come = any(not book.missing(family) for family in self.fonts.replaced)
+        if not gone and not come:
             # Nothing that is set would be set otherwise: it is only more to choose from.
             book.replaced |= self.fonts.replaced
             self.fonts = self.layout.typesetter.fonts = book

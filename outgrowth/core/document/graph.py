@@ -8,7 +8,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import Cue
-from outgrowth.core.document.records import Axis, Component, Document, Screen
+from outgrowth.core.document.records import POINTER_VALUES, Axis, Component, Document, Screen
 from outgrowth.core.document.uses import holds_directly
 
 
@@ -39,7 +39,7 @@ def _driven(axis: Axis) -> list[Edge]:
     ids = [value.id for value in axis.values]
     line: list[str]
     if axis.driver == "pointer":
-        line = [value for value in ("rest", "hover", "press") if value in ids]
+        line = [value for value in POINTER_VALUES if value in ids]
     elif axis.driver == "focus":
         line = [axis.default, *[value for value in ids if value != axis.default][:1]]
     else:

@@ -10,7 +10,8 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import Path
-from outgrowth.core.document.records import Axis, Component, Document
+from outgrowth.core.document.records import POINTER_VALUES, Component, Document
+from outgrowth.core.document.variants import reads_yes
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.runtime.where import instances_in, line_to
 
@@ -29,7 +30,11 @@ GROUPS = {"radiogroup": "radio", "tablist": "tab"}
 """Roles whose members are one stop of the focus, and that role of theirs."""
 
 _STEPS = {"ArrowRight": 1, "ArrowDown": 1, "ArrowLeft": -1, "ArrowUp": -1}
-_TRUE = ("yes", "on", "true")
+
+
+def takes_keys(node: SceneNode) -> bool:
+    """Whether a node's role says that keys tap it."""
+    return node.ways.role != "none" and node.ways.role in TAPPED_BY
 
 
 class Group(NamedTuple):
@@ -47,24 +52,18 @@ def enabled(component: Component | None, node: SceneNode) -> bool:
         return True
     for axis in component.axes:
         value = variant.get(axis.id, "")
-        if axis.meaning == "enabled" and not reads_true(axis, value):
+        if axis.meaning == "enabled" and not reads_yes(axis, value):
             return False
-        if axis.driver == "pointer" and value not in ("rest", "hover", "press"):
+        if axis.driver == "pointer" and value not in POINTER_VALUES:
             return False
     return True
-
-
-def reads_true(axis: Axis, value: str) -> bool:
-    """Whether a value of an axis reads as yes."""
-    found = axis.value(value)
-    return found is not None and found.name.lower() in _TRUE
 
 
 def chosen(component: Component | None, node: SceneNode) -> bool:
     """Whether a member of a group is the chosen one: checked or selected."""
     for axis in component.axes if component is not None else ():
         if axis.meaning in ("checked", "selected"):
-            return node.variant is not None and reads_true(axis, node.variant.get(axis.id, ""))
+            return node.variant is not None and reads_yes(axis, node.variant.get(axis.id, ""))
     return False
 
 
@@ -97,7 +96,7 @@ class Focus:
 
     def _part(self, node: SceneNode, path: Path, instance: Path) -> list[Path]:
         """The same for a box: it is a stop if its role says that it takes keys."""
-        own = [path] if node.ways.role in TAPPED_BY and node.ways.role != "none" else []
+        own = [path] if takes_keys(node) else []
         return [*own, *self._inner(node, instance)]
 
     def _inner(self, node: SceneNode, instance: Path) -> list[Path]:

@@ -27,7 +27,7 @@ from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.runtime.changes import Key, Shown, States
 from outgrowth.core.runtime.driven import Hand, driven
 from outgrowth.core.runtime.hit import hit
-from outgrowth.core.runtime.keys import TAPPED_BY, Focus, enabled, stepped
+from outgrowth.core.runtime.keys import TAPPED_BY, Focus, enabled, stepped, takes_keys
 from outgrowth.core.runtime.listening import Heard, Listening
 from outgrowth.core.runtime.subject import Subject
 from outgrowth.core.runtime.timers import NEVER, Timer, refreshed
@@ -307,7 +307,7 @@ class Runtime:
     def _takes_focus(self, path: Path, node: SceneNode, component: Component) -> bool:
         if any(axis.driver == "focus" for axis in component.axes):
             return True
-        if node.ways.role in (*TAPPED_BY, "textbox") and node.ways.role != "none":
+        if takes_keys(node) or node.ways.role == "textbox":
             return True
         kinds = ("tap", "key", "focus", "blur")
         return any(self._hear(path, kind) for kind in kinds)
@@ -319,7 +319,7 @@ class Runtime:
             if node is None:
                 continue
             if component is None or not node.component:
-                if node.ways.role in TAPPED_BY and node.ways.role != "none":
+                if takes_keys(node):
                     return path
             elif self._takes_focus(path, node, component):
                 return path
