@@ -6,4 +6,6 @@ HERE = Path(__file__).parent
 FONTS = HERE / "fonts"
 PICTURES = HERE / "pictures"
 ICONS = HERE / "icons"
+ICON_SET = HERE / "icon-set.json.gz"
+"""Icons to place: see `demo/icon_set.py`."""
 DEMO = HERE / "ferry-line.outgrowth.json"

@@ -273,12 +273,23 @@ class QtPainter:
             self._p.fillPath(path, brush(mark.fill, QRectF(0.0, 0.0, *mark.size)))
         if mark.line > 0 and mark.stroke.alpha > 0:
             pen = QPen(qcolor(mark.stroke), mark.line)
-            pen.setCapStyle(Qt.PenCapStyle.RoundCap)
-            pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+            pen.setCapStyle(_ENDS[mark.ends])
+            pen.setJoinStyle(_JOINS[mark.joins])
+            pen.setMiterLimit(4.0)  # SVG's, section 13.5.5
             self._p.strokePath(path, pen)
         self._p.restore()
 
 
+_ENDS = {
+    "round": Qt.PenCapStyle.RoundCap,
+    "butt": Qt.PenCapStyle.FlatCap,
+    "square": Qt.PenCapStyle.SquareCap,
+}
+_JOINS = {
+    "round": Qt.PenJoinStyle.RoundJoin,
+    "miter": Qt.PenJoinStyle.SvgMiterJoin,
+    "bevel": Qt.PenJoinStyle.BevelJoin,
+}
 _NOTHING = QColor(120, 120, 120)
 
 

@@ -70,7 +70,7 @@ class Rasters:
         self._scaled: Generations[tuple[str, int, int], QImage] = Generations(128)
         self._fonts: Generations[tuple[int, float], tuple[Face, QRawFont]] = Generations(256)
         self._runs: Generations[int, tuple[GlyphRun, QGlyphRun]] = Generations(8192)
-        self._paths: Generations[str, QPainterPath] = Generations(512)
+        self._paths: Generations[tuple[str, str], QPainterPath] = Generations(512)
         self._shades: Generations[tuple[Shade, float], tuple[QImage, QRectF]] = Generations(256)
 
     def picture(self, digest: str) -> QImage | None:
@@ -120,10 +120,13 @@ class Rasters:
         return kept[1]
 
     def path(self, mark: Outline) -> QPainterPath:
-        found = self._paths.get(mark.data)
+        key = mark.data, mark.rule
+        found = self._paths.get(key)
         if found is None:
             found = _followed(mark.data)
-            self._paths.put(mark.data, found)
+            whole = mark.rule == "nonzero"
+            found.setFillRule(Qt.FillRule.WindingFill if whole else Qt.FillRule.OddEvenFill)
+            self._paths.put(key, found)
         return found
 
     def shade(self, shade: Shade, path: QPainterPath, scale: float) -> tuple[QImage, QRectF]:

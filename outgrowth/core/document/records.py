@@ -23,6 +23,7 @@ from outgrowth.core.document.cues import Path as Path
 from outgrowth.core.document.properties import Kind
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.values import Literals, Value
+from outgrowth.core.memo import ByIdentity
 
 Style = Map[str, Value]
 Extras = Map[str, Json]
@@ -164,12 +165,17 @@ class Screen(msgspec.Struct, frozen=True, weakref=True):
 Owner = Component | Screen
 
 
-class DesignToken(msgspec.Struct, frozen=True):
-    """A named value; `value` may be a reference to another token."""
+TokenKind = Literal["color", "dimension", "number", "duration", "easing", "family", "shadow"]
 
-    kind: Literal["color", "dimension", "number", "duration", "easing", "family", "shadow"]
+
+class DesignToken(msgspec.Struct, frozen=True, weakref=True):
+    """A named value; `value` may be a reference to another token. `modes` are what it is
+    instead in some modes of the document (as “dark”)."""
+
+    kind: TokenKind
     value: Value
     description: str = ""
+    modes: Map[str, Value] = Map()
 
 
 class Asset(msgspec.Struct, frozen=True, weakref=True):
@@ -187,7 +193,8 @@ class Asset(msgspec.Struct, frozen=True, weakref=True):
 
 class Document(msgspec.Struct, frozen=True, weakref=True):
     """Everything in a file. `order` maps keep no order: the ids are listed beside them.
-    `assets` are by their digest."""
+    `assets` are by their digest; `modes` are what tokens can differ in besides their usual
+    values, `mode` the one that is shown ("" for the usual)."""
 
     name: str
     components: Map[str, Component] = Map()
@@ -197,7 +204,16 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
     tokens: Map[str, DesignToken] = Map()
     motion: Motion = Motion(160.0)
     assets: Map[str, Asset] = Map()
+    modes: tuple[str, ...] = ()
+    mode: str = ""
     extras: Extras = NO_EXTRAS
+
+    def token(self, path: str) -> DesignToken | None:
+        """A token as it is in the mode that is shown: the same object each time."""
+        found = self.tokens.get(path)
+        if found is None or self.mode not in found.modes:
+            return found
+        return _in_modes(found)[self.mode]
 
     def in_order(self) -> Iterator[Component]:
         return (self.components[i] for i in self.component_order)
@@ -212,6 +228,16 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
 
     def owner(self, owner_id: str) -> Owner | None:
         return self.components.get(owner_id) or self.screens.get(owner_id)
+
+
+def _moded(token: DesignToken) -> dict[str, DesignToken]:
+    return {
+        mode: msgspec.structs.replace(token, value=value, modes=Map())
+        for mode, value in token.modes.items()
+    }
+
+
+_in_modes = ByIdentity(_moded, 1024)
 
 
 def walk(node: Node) -> Iterator[Node]:

@@ -76,9 +76,11 @@ def schema() -> JsonObject:
             "components": _list(_ref("component")),
             "screens": _list(_ref("screen")),
             "tokens": {"type": "object", "additionalProperties": _ref("token")},
+            "modes": _list(text),
+            "mode": text,
             "assets": {"type": "object", "additionalProperties": _ref("asset")},
         },
-        optional={"motion", "components", "screens", "tokens", "assets"},
+        optional={"motion", "components", "screens", "tokens", "assets", "modes", "mode"},
     )
     return whole | top
 
@@ -155,8 +157,9 @@ def _token_schema(kind: str, of: ValueType) -> JsonObject:
         "kind": {"const": kind},
         "value": value_schema(of),
         "description": {"type": "string"},
+        "modes": {"type": "object", "additionalProperties": value_schema(of)},
     }
-    return _object(parts, optional={"description"})
+    return _object(parts, optional={"description", "modes"})
 
 
 def _component_schema() -> JsonObject:

@@ -102,7 +102,9 @@ def _document(held: JsonObject) -> Document:
         Map({path: within(path, lambda t: _token(t), data) for path, data in tokens.items()}),
         motion_from(held.get("motion")) or Motion(160.0),
         Map({digest: within(digest, _asset, data) for digest, data in assets.items()}),
-        extras_in(held, "format version name components screens tokens motion assets"),
+        texts_in(held, "modes"),
+        text_in(held, "mode", ""),
+        extras_in(held, "format version name components screens tokens motion assets modes mode"),
     )
 
 
@@ -254,4 +256,6 @@ def _property(held: JsonObject) -> ComponentProperty:
 def _token(held: JsonObject) -> DesignToken:
     kind = choice_in(held, "kind", tuple(TOKEN_TYPES))
     value = _value("value", TOKEN_TYPES[kind], held.get("value"))
-    return DesignToken(kind, value, text_in(held, "description", ""))  # type: ignore[arg-type]  # checked against TOKEN_TYPES
+    said = object_in(held.get("modes", {}), "modes")
+    modes = {mode: _value("value", TOKEN_TYPES[kind], data) for mode, data in said.items()}
+    return DesignToken(kind, value, text_in(held, "description", ""), Map(modes))  # type: ignore[arg-type]  # checked against TOKEN_TYPES

@@ -42,6 +42,10 @@ def document_to(document: Document) -> JsonObject:
         "screens": [_screen(s) for s in document.screens_in_order()],
         "tokens": {path: _token(t) for path, t in document.tokens.items()},
     }
+    if document.modes:
+        out["modes"] = list(document.modes)
+    if document.mode:
+        out["mode"] = document.mode
     kept = assets_in_use(document)
     if kept:
         out["assets"] = {digest: _asset(asset) for digest, asset in kept.items()}
@@ -154,6 +158,9 @@ def _token(token: DesignToken) -> JsonObject:
     out: JsonObject = {"kind": token.kind, "value": value}
     if token.description:
         out["description"] = token.description
+    if token.modes:
+        kind = TOKEN_TYPES[token.kind]
+        out["modes"] = {mode: write_value(kind, value) for mode, value in token.modes.items()}
     return out
 
 

@@ -329,7 +329,7 @@ def _shadow(shadow: Shadow) -> str:
 
 
 def _svg(p: PaintStyle, placed: Placed) -> str:
-    data, width, height = p.path, p.path_size, p.path_size
+    data, (width, height) = p.path, p.path_room
     if p.form != "path":
         width, height = placed.width, placed.height
         data = formed(p, width, height)
@@ -340,7 +340,8 @@ def _svg(p: PaintStyle, placed: Placed) -> str:
         f'<svg viewBox="0 0 {width:.10g} {height:.10g}">{defined}'
         f'<path d="{escape(data)}" fill="{paint}" '
         f'stroke="{_color(p.stroke)}" stroke-width="{p.line_width:g}" '
-        'stroke-linecap="round" stroke-linejoin="round"/></svg>'
+        f'stroke-linecap="{p.line_ends}" stroke-linejoin="{p.line_joins}" '
+        f'fill-rule="{p.fill_rule}"/></svg>'
     )
 
 

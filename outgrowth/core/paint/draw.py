@@ -162,24 +162,36 @@ def _bar(p: PaintStyle, x: float, baseline: float, run: GlyphRun) -> Bar:
 
 
 def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:
-    """The path's square scaled to fit the node, in its middle; or an ellipse, an arc, a ring
-    or a line over the whole of it."""
+    """The room of the path scaled to fit the node, in its middle; or an ellipse, an arc, a
+    ring or a line over the whole of it."""
     if p.form != "path":
         data = formed(p, at.width, at.height)
         size = at.width, at.height
-        whole = Outline(data, 1.0, 0.0, 0.0, p.fill, p.stroke, p.line_width, size)
-        return [whole] if data else []
+        return [_outlined(p, data, (1.0, 0.0, 0.0), size)] if data else []
     if not p.path:
         return []
-    scale = min(at.width, at.height) / p.path_size
-    dx = (at.width - p.path_size * scale) / 2
-    dy = (at.height - p.path_size * scale) / 2
+    wide, high = p.path_room
+    scale = path_scale(p, at)
+    dx = (at.width - wide * scale) / 2
+    dy = (at.height - high * scale) / 2
     try:
         outline(p.path)
     except PathError:
         return []
-    square = p.path_size, p.path_size
-    return [Outline(p.path, scale, dx, dy, p.fill, p.stroke, p.line_width, square)]
+    return [_outlined(p, p.path, (scale, dx, dy), (wide, high))]
+
+
+def _outlined(
+    p: PaintStyle, data: str, at: tuple[float, float, float], size: tuple[float, float]
+) -> Outline:
+    look = p.fill_rule, p.line_ends, p.line_joins
+    return Outline(data, *at, p.fill, p.stroke, p.line_width, size, *look)
+
+
+def path_scale(p: PaintStyle, at: Placed) -> float:
+    """What the path's own units are multiplied by, so that its room just fits the node."""
+    wide, high = p.path_room
+    return min(at.width / wide, at.height / high)
 
 
 def formed(p: PaintStyle, width: float, height: float) -> str:
@@ -217,9 +229,9 @@ def _bounds(
     own = Rect(0.0, 0.0, at.width, at.height)
     reach = max((_reach(s) for s in scene.paint.shadow if not s.inner), default=0.0)
     if scene.kind == "shape":
-        reach = scene.paint.line_width
+        reach = scene.paint.line_width * (1.0 if scene.paint.line_joins != "miter" else 2.0)
         if scene.paint.form == "path":
-            reach *= min(at.width, at.height) / scene.paint.path_size
+            reach *= path_scale(scene.paint, at)
     if scene.kind == "box" and scene.paint.stroked:
         reach = max(reach, OUT[scene.paint.stroke_place] * max(scene.paint.strokes))
     if scene.kind == "text":

@@ -43,7 +43,8 @@ class Shade(NamedTuple):
 
 class Outline(NamedTuple):
     """SVG path data drawn at `scale`, filled and (line > 0, in path units) stroked. A
-    gradient spans the square (or the box) of `size`, in path units."""
+    gradient spans the box of `size`, in path units; `rule`, `ends` and `joins` are SVG's
+    fill-rule, stroke-linecap and stroke-linejoin."""
 
     data: str
     scale: float
@@ -53,6 +54,9 @@ class Outline(NamedTuple):
     stroke: Color
     line: float
     size: tuple[float, float]
+    rule: str = "nonzero"
+    ends: str = "round"
+    joins: str = "round"
 
 
 class Image(NamedTuple):

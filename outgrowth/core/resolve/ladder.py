@@ -66,7 +66,7 @@ class PlainLookup:
         return self._document.components.get(component_id)
 
     def token(self, path: str) -> DesignToken | None:
-        return self._document.tokens.get(path)
+        return self._document.token(path)
 
 
 class Inspection:

@@ -80,6 +80,7 @@ class _List(NamedTuple):
     made_from: _Made
     components: Map[str, Component]
     tokens: Map[str, DesignToken]
+    mode: str
     touched: frozenset[str]
 
 
@@ -109,15 +110,15 @@ class _Recorder:
         return found
 
     def token(self, path: str) -> DesignToken | None:
-        found = self.document.tokens.get(path)
+        found = self.document.token(path)
         self.made_from["token", path] = found
         return found
 
     def still(self, made_from: _Made) -> bool:
         """Whether everything that was looked up is still the same object."""
-        components, tokens = self.document.components, self.document.tokens
+        components, token = self.document.components, self.document.token
         for (kind, name), was in made_from.items():
-            now = components.get(name) if kind == "component" else tokens.get(name)
+            now = components.get(name) if kind == "component" else token(name)
             if now is not was:
                 return False
         return True
@@ -364,7 +365,7 @@ class Resolver:
         if len(self._lists) > _LISTS_KEPT:
             self._lists.clear()
         self._lists[key] = _List(
-            node, found, made_from, document.components, document.tokens, touched
+            node, found, made_from, document.components, document.tokens, document.mode, touched
         )
         return found
 
@@ -375,6 +376,7 @@ class Resolver:
         return (
             before.components is document.components
             and before.tokens is document.tokens
+            and before.mode == document.mode
             and len(was.children) == len(before.node.children) == len(node.children)
             and not any(was.children[n].order for n in (0, -1))
         )

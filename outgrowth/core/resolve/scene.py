@@ -97,6 +97,15 @@ class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
     thickness: float
     path: str
     path_size: float
+    path_height: float
+    fill_rule: str
+    line_ends: str
+    line_joins: str
+
+    @property
+    def path_room(self) -> tuple[float, float]:
+        """Width and height of what the path was drawn in."""
+        return self.path_size, self.path_height or self.path_size
 
     @property
     def radii(self) -> tuple[float, float, float, float]:

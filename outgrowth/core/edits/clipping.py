@@ -1,0 +1,243 @@
+"""Parts cut out of a document, as a small document of their own, and put down again.
+
+A clipping holds the parts in an owner of their own (the last one of it), with the components
+that they follow, the tokens and pictures that they name. Put down in the component they came
+from, they keep its rules; anywhere else they look as they did in the face they were taken
+from. So copying works between files as it does within one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.cues import STILL
+from outgrowth.core.document.properties import row_of
+from outgrowth.core.document.records import (
+    Component,
+    DesignToken,
+    Document,
+    Node,
+    Owner,
+    Rule,
+    Screen,
+    walk,
+)
+from outgrowth.core.document.uses import assets_in_use, holds_directly, may_hold
+from outgrowth.core.document.values import FromProperty, Token, Value
+from outgrowth.core.document.variants import Variant, default_variant
+from outgrowth.core.edits.axes import fixed_at
+from outgrowth.core.edits.components import add_component
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.nodes import add_node
+from outgrowth.core.edits.pictures import with_asset
+from outgrowth.core.edits.tokens import tokens_named
+from outgrowth.core.edits.trees import owner_of, rebuilt_tree, with_owner
+
+NewId = Callable[[str], str]
+"""Gives an id for a node of some kind."""
+
+
+def clipping(
+    document: Document, owner_id: str, node_ids: tuple[str, ...], variant: Variant
+) -> Document:
+    """The parts with these ids, in their order in the tree, as they are in one face.
+
+    Raises EditError where none of them is there.
+    """
+    owner = owner_of(document, owner_id)
+    parts = tuple(node for node in walk(owner.root) if node.id in node_ids)
+    if not parts:
+        raise EditError("Nothing is selected that could be copied.")
+    root = Node(owner.root.id, owner.root.name, "box", children=parts)
+    held: Owner
+    if isinstance(owner, Component):
+        inside = {node.id for part in parts for node in walk(part)}
+        held = msgspec.structs.replace(
+            owner,
+            root=root,
+            rules=tuple(rule for rule in owner.rules if rule.node[0] in inside),
+            axes=tuple(
+                msgspec.structs.replace(a, default=variant.get(a.id, a.default)) for a in owner.axes
+            ),
+            behaviour=STILL,
+        )
+    else:
+        held = Screen(owner.id, owner.name, root)
+    return _with_needs(document, held)
+
+
+def _with_needs(document: Document, held: Owner) -> Document:
+    """A document of this owner and all that it needs of another one."""
+    needed = needs(document, held)
+    tokens = _tokens(document, [held, *needed])
+    found = Document(
+        "clipping",
+        components=Map({c.id: c for c in needed}),
+        component_order=tuple(c.id for c in needed),
+        tokens=tokens,
+        assets=document.assets,
+    )
+    if isinstance(held, Screen):
+        found = msgspec.structs.replace(
+            found, screens=Map({held.id: held}), screen_order=(held.id,)
+        )
+    else:
+        found = msgspec.structs.replace(
+            found,
+            components=found.components.set(held.id, held),
+            component_order=(*found.component_order, held.id),
+        )
+    return msgspec.structs.replace(found, assets=Map(assets_in_use(found)))
+
+
+def needs(document: Document, owner: Owner) -> list[Component]:
+    """The components that an owner holds, over any depth, inner ones first."""
+    found: dict[str, Component] = {}
+
+    def visit(ids: frozenset[str]) -> None:
+        for held in sorted(ids):
+            component = document.components.get(held)
+            if component is not None and held not in found:
+                visit(may_hold(component))
+                found[held] = component
+
+    if isinstance(owner, Component):
+        visit(may_hold(owner))
+    visit(frozenset(held for _, held in holds_directly(owner)) | _filling(owner))
+    return [c for c in found.values() if c.id != owner.id]
+
+
+def _filling(owner: Owner) -> frozenset[str]:
+    """Whatever an owner's instances give that may be a component: slots are among it."""
+    said: list[object] = []
+    for node in walk(owner.root):
+        if node.kind == "instance":
+            said += node.style.values()
+            said += [rule.value for rule in node.overrides]
+    return frozenset(value for value in said if isinstance(value, str) and value)
+
+
+def _tokens(document: Document, owners: list[Owner]) -> Map[str, DesignToken]:
+    wanted = [path for owner in owners for path in sorted(tokens_named(owner))]
+    found: dict[str, DesignToken] = {}
+    while wanted:
+        path = wanted.pop()
+        token = document.tokens.get(path)
+        if token is not None and path not in found:
+            found[path] = token
+            said = (token.value, *token.modes.values())
+            wanted += [value.path for value in said if isinstance(value, Token)]
+    return Map(found)
+
+
+def source_of(clip: Document) -> Owner:
+    """The owner that a clipping's parts stand in. Raises EditError for an empty one."""
+    if clip.screen_order:
+        return clip.screens[clip.screen_order[-1]]
+    if clip.component_order:
+        return clip.components[clip.component_order[-1]]
+    raise EditError("There is nothing to put down.")
+
+
+def put_down(
+    document: Document, clip: Document, into: tuple[str, str, int | None], new_id: NewId
+) -> tuple[Document, tuple[str, ...]]:
+    """The document with a clipping's parts in a box, and their ids: `into` are the owner's
+    id, the box's, and the place among its children (None: last).
+
+    Components, tokens and pictures that the document has not yet come along. Raises
+    EditError, as for a component that would contain itself.
+    """
+    owner_id, parent_id, index = into
+    source, target = source_of(clip), owner_of(document, owner_id)
+    at_home = isinstance(source, Component) and _same_axes(source, target)
+    if isinstance(source, Component) and not at_home:
+        source = _plain(source)
+    document = with_needs(document, clip, source.id)
+    made: list[str] = []
+    for part in source.root.children:
+        ids = {node.id: new_id(node.kind) for node in walk(part)}
+        copy = rebuilt_tree(part, lambda n: msgspec.structs.replace(n, id=ids[n.id]))  # noqa: B023  # used at once
+        document = add_node(document, owner_id, parent_id, copy, index)
+        if at_home and isinstance(source, Component):
+            document = _with_rules(document, owner_id, source.rules, ids)
+        made.append(copy.id)
+        index = None if index is None else index + 1
+    return document, tuple(made)
+
+
+def with_needs(document: Document, clip: Document, but: str = "") -> Document:
+    """The document with the components, tokens and pictures of a clipping that it has not.
+    What it has under the same id or path stays as it is."""
+    for component in clip.in_order():
+        if component.id != but and document.owner(component.id) is None:
+            document = add_component(document, component)
+    tokens = document.tokens
+    for path, token in clip.tokens.items():
+        if path not in tokens:
+            tokens = tokens.set(path, token)
+    modes = dict.fromkeys((*document.modes, *clip.modes))
+    document = msgspec.structs.replace(document, tokens=tokens, modes=tuple(modes))
+    for asset in clip.assets.values():
+        document = with_asset(document, asset)
+    return document
+
+
+def _same_axes(source: Component, target: Owner) -> bool:
+    """Whether the parts come from this very component, so that its rules mean the same."""
+    if not isinstance(target, Component) or target.id != source.id:
+        return False
+    return {a.id for a in source.axes} <= {a.id for a in target.axes}
+
+
+def _plain(source: Component) -> Component:
+    """The component in its default face only, its own properties at their defaults."""
+    fixed = fixed_at(source, default_variant(source))
+    defaults = {p.id: p.default for p in source.properties}
+
+    def literal(value: Value) -> Value | None:
+        return defaults.get(value.property) if isinstance(value, FromProperty) else value
+
+    def change(node: Node) -> Node:
+        said = {name: literal(value) for name, value in node.style.items()}
+        style = Map({name: value for name, value in said.items() if value is not None})
+        overrides = tuple(
+            msgspec.structs.replace(rule, value=value)
+            for rule in node.overrides
+            if (value := literal(rule.value)) is not None
+        )
+        return msgspec.structs.replace(node, style=style, overrides=overrides)
+
+    return msgspec.structs.replace(fixed, root=rebuilt_tree(fixed.root, change))
+
+
+def _with_rules(
+    document: Document, owner_id: str, rules: tuple[Rule, ...], ids: dict[str, str]
+) -> Document:
+    owner = owner_of(document, owner_id)
+    assert isinstance(owner, Component)
+    copied = tuple(
+        msgspec.structs.replace(rule, node=(ids[rule.node[0]], *rule.node[1:]))
+        for rule in rules
+        if rule.node[0] in ids
+    )
+    return with_owner(document, msgspec.structs.replace(owner, rules=(*owner.rules, *copied)))
+
+
+_LOOKS = ("Paint", "Corners", "Shadow", "Type", "Arrangement")
+
+
+def look_of(clip: Document) -> dict[str, Value]:
+    """How the first part of a clipping looks: what pasting its look elsewhere sets."""
+    source = source_of(clip)
+    if isinstance(source, Component):
+        source = _plain(source)
+    first = source.root.children[0]
+    return {
+        name: value
+        for name, value in first.style.items()
+        if row_of(name).group in _LOOKS and name not in ("flow", "wrap")
+    }

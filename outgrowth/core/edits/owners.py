@@ -1,0 +1,148 @@
+"""Components and screens as a whole: begun, copied, brought from elsewhere, removed."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import msgspec
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.properties import SIDES
+from outgrowth.core.document.records import Component, Document, Screen
+from outgrowth.core.document.uses import uses
+from outgrowth.core.document.values import Value, fixed
+from outgrowth.core.edits.clipping import needs, with_needs
+from outgrowth.core.edits.components import add_component, add_screen, component_of
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.nodes import new_node
+from outgrowth.core.edits.trees import owner_of
+
+PAPER = Color(1.0, 1.0, 1.0)
+GROUND = Color(0xE3 / 255, 0xE7 / 255, 0xE4 / 255)
+"""The fill that a box is drawn with: seen on white and on the bench, and asking for another."""
+
+
+class Device(NamedTuple):
+    """A size that a screen can begin with, in CSS px."""
+
+    name: str
+    width: float
+    height: float
+
+
+DEVICES = (
+    Device("Phone", 390, 844),
+    Device("Small phone", 360, 640),
+    Device("Tablet", 820, 1180),
+    Device("Desktop", 1280, 800),
+    Device("Wide desktop", 1920, 1080),
+    Device("Kiosk", 1080, 1920),
+    Device("Watch", 200, 240),
+)
+"""Common practice, no source."""
+
+
+def new_component(document: Document, component_id: str, name: str, root_id: str) -> Document:
+    """The document with a component to draw in: a row that fits what is put into it."""
+    style: dict[str, Value] = {
+        "flow": "row",
+        "gap": 8.0,
+        "align": "center",
+        "justify": "center",
+        "fill": GROUND,
+    }
+    style |= dict.fromkeys(SIDES["radius"], 6.0)
+    style |= {"padding-top": 10.0, "padding-bottom": 10.0}
+    style |= {"padding-left": 16.0, "padding-right": 16.0}
+    root = new_node(root_id, free_name(document, name), "box", style)
+    return add_component(document, Component(component_id, root.name, root))
+
+
+def new_screen(
+    document: Document, screen_id: str, name: str, size: tuple[float, float], root_id: str
+) -> Document:
+    """The document with an empty screen of this size: a column on white.
+
+    Raises EditError for a size that no screen has.
+    """
+    width, height = size
+    if not (1 <= width <= 10_000 and 1 <= height <= 10_000):
+        raise EditError("A screen is from 1 to 10,000 px wide and high.")
+    style: dict[str, Value] = {
+        "flow": "column",
+        "width": fixed(width),
+        "height": fixed(height),
+        "gap": 16.0,
+        "fill": PAPER,
+        "clip": True,
+    }
+    style |= dict.fromkeys(SIDES["padding"], 24.0)
+    root = new_node(root_id, "screen", "box", style)
+    return add_screen(document, Screen(screen_id, free_name(document, name), root))
+
+
+def free_name(document: Document, name: str) -> str:
+    """The name, or the name with a number behind it that none has yet."""
+    taken = {owner.name for owner in document.owners()}
+    if name not in taken:
+        return name
+    return next(f"{name} {n}" for n in range(2, 100_000) if f"{name} {n}" not in taken)
+
+
+def duplicate_owner(document: Document, owner_id: str, new_id: str) -> Document:
+    """The document with a copy of a component or screen, right behind it."""
+    owner = owner_of(document, owner_id)
+    name = free_name(document, f"{owner.name} copy")
+    copy = msgspec.structs.replace(owner, id=new_id, name=name)
+    if isinstance(copy, Screen):
+        after = add_screen(document, copy)
+        order = _behind(document.screen_order, owner_id, new_id)
+        return msgspec.structs.replace(after, screen_order=order)
+    after = add_component(document, copy)
+    order = _behind(document.component_order, owner_id, new_id)
+    return msgspec.structs.replace(after, component_order=order)
+
+
+def _behind(order: tuple[str, ...], there: str, new: str) -> tuple[str, ...]:
+    at = order.index(there) + 1
+    return (*order[:at], new, *order[at:])
+
+
+def remove_owner(document: Document, owner_id: str) -> Document:
+    """The document without a component or screen.
+
+    Raises EditError for a component that is still used, saying where.
+    """
+    owner = owner_of(document, owner_id)
+    if isinstance(owner, Screen):
+        order = tuple(i for i in document.screen_order if i != owner_id)
+        screens = document.screens.delete(owner_id)
+        return msgspec.structs.replace(document, screens=screens, screen_order=order)
+    found = uses(document, owner_id)
+    if found:
+        names = sorted({u.name for use in found if (u := document.owner(use.owner)) is not None})
+        where = ", ".join(names[:3]) + (" and elsewhere" if len(names) > 3 else "")
+        raise EditError(
+            f"“{owner.name}” is used {len(found)} times, on {where}. "
+            "Exchange or remove those instances first."
+        )
+    order = tuple(i for i in document.component_order if i != owner_id)
+    components = document.components.delete(owner_id)
+    return msgspec.structs.replace(document, components=components, component_order=order)
+
+
+def bring_component(
+    document: Document, source: Document, component_id: str, new_id: str
+) -> Document:
+    """The document with a component of another one, and all that it needs, under an id of
+    its own: an ordinary component from then on. Raises EditError."""
+    component = component_of(source, component_id)
+    inner = needs(source, component)
+    clip = msgspec.structs.replace(
+        source,
+        components=source.components,
+        component_order=tuple(c.id for c in inner),
+    )
+    document = with_needs(document, clip)
+    name = free_name(document, component.name)
+    return add_component(document, msgspec.structs.replace(component, id=new_id, name=name))

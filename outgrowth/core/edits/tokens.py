@@ -1,0 +1,268 @@
+"""Design tokens: setting, renaming, removing, and giving equal values their name."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+from typing import NamedTuple
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.properties import row_of
+from outgrowth.core.document.records import (
+    Aside,
+    Component,
+    DesignToken,
+    Document,
+    Node,
+    Owner,
+    Path,
+    Rule,
+    TokenKind,
+    walk,
+)
+from outgrowth.core.document.types import ValueProblem
+from outgrowth.core.document.values import Token, Value
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.trees import rebuilt_tree, with_owner
+
+Change = Callable[[str, Value], Value]
+"""What becomes of a value, by the name of its property."""
+
+_PATH = re.compile(r"[^\s.{}$][^.{}]*(\.[^\s.{}$][^.{}]*)*")
+
+
+class TokenUse(NamedTuple):
+    """A value that refers to a token: whose, of which node and which property."""
+
+    owner: str
+    node: Path
+    property: str
+
+
+def set_token(document: Document, path: str, token: DesignToken) -> Document:
+    """The document with a token set, new or not.
+
+    Raises EditError for a path that is none, or that is a group of other tokens, and for a
+    token that would come to refer to itself.
+    """
+    _refuse_path(document, path)
+    after = msgspec.structs.replace(document, tokens=document.tokens.set(path, token))
+    for value in (token.value, *token.modes.values()):
+        way = [path]
+        while isinstance(value, Token):
+            if value.path in way:
+                raise EditError(f"A token cannot refer to itself: {' › '.join([*way, value.path])}")
+            way.append(value.path)
+            found = after.tokens.get(value.path)
+            value = found.value if found is not None else ""
+    return after
+
+
+def _refuse_path(document: Document, path: str) -> None:
+    if not _PATH.fullmatch(path):
+        raise EditError(f"“{path}” is no name for a token: write one like color.action.")
+    for other in document.tokens:
+        if other.startswith(f"{path}.") or path.startswith(f"{other}."):
+            raise EditError(f"“{path}” and “{other}” cannot both be there: one holds the other.")
+
+
+def rename_token(document: Document, old: str, new: str) -> Document:
+    """The document with a token called by another path; everything that refers to it follows.
+
+    Raises EditError for a path that is taken or none.
+    """
+    token = document.tokens.get(old)
+    if token is None:
+        raise EditError("That token is no longer there.")
+    if new == old:
+        return document
+    if new in document.tokens:
+        raise EditError(f"There is a token called “{new}” already.")
+    gone = msgspec.structs.replace(document, tokens=document.tokens.delete(old))
+    _refuse_path(gone, new)
+    tokens = gone.tokens.set(new, token)
+    return referring(
+        msgspec.structs.replace(gone, tokens=tokens),
+        lambda _, value: Token(new) if value == Token(old) else value,
+    )
+
+
+def remove_token(document: Document, path: str) -> Document:
+    """The document without a token; whatever referred to it has its value as its own."""
+    token = document.tokens.get(path)
+    if token is None:
+        raise EditError("That token is no longer there.")
+    gone = msgspec.structs.replace(document, tokens=document.tokens.delete(path))
+    return referring(gone, lambda _, value: token.value if value == Token(path) else value)
+
+
+def replace_equal(document: Document, path: str) -> Document:
+    """The document with every literal that equals the token's value made a reference to it,
+    where the property may refer to one of that kind."""
+    token = document.tokens.get(path)
+    if token is None or isinstance(token.value, Token):
+        raise EditError("Only a token that has a value of its own can stand for equal ones.")
+    value = token.value
+    return _revalued(
+        document, lambda name, v: Token(path) if v == value and _takes(name, token.kind) else v
+    )
+
+
+def equal_values(document: Document, path: str) -> int:
+    """How many literals `replace_equal` would replace."""
+    token = document.tokens.get(path)
+    if token is None or isinstance(token.value, Token):
+        return 0
+    said = (triple for owner in document.owners() for triple in _said(owner))
+    return sum(v == token.value and _takes(name, token.kind) for _, name, v in said)
+
+
+_UNITS: dict[TokenKind, tuple[str, ...]] = {
+    "dimension": ("px",),
+    "number": ("", "×", "°"),
+    "duration": ("ms",),
+}
+"""Units of the numbers that a token of this kind may stand for."""
+
+
+def _takes(name: str, kind: TokenKind) -> bool:
+    """Whether a property's value may be a token of this kind."""
+    row = row_of(name)
+    unit = getattr(row.type, "unit", None)
+    if kind in _UNITS:
+        return unit in _UNITS[kind]
+    if kind == "family":
+        return name == "font-family"
+    if kind == "shadow":
+        return name == "shadow"
+    return kind == "color" and name in ("fill", "stroke", "color")
+
+
+def kind_for(name: str) -> TokenKind | None:
+    """The kind of token that a property's value would become; None where there is none."""
+    kinds: tuple[TokenKind, ...] = ("color", "dimension", "number", "family", "shadow")
+    return next((kind for kind in kinds if _takes(name, kind)), None)
+
+
+def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
+    """Every value in components and screens that refers to a token."""
+    wanted = Token(path)
+    return tuple(
+        TokenUse(owner.id, node, name)
+        for owner in document.owners()
+        for node, name, value in _said(owner)
+        if value == wanted
+    )
+
+
+def tokens_named(owner: Owner) -> frozenset[str]:
+    """The tokens that an owner's values refer to."""
+    return frozenset(v.path for _, _, v in _said(owner) if isinstance(v, Token))
+
+
+def add_mode(document: Document, name: str) -> Document:
+    """The document with one more mode in which tokens can differ; none differs yet."""
+    said = name.strip()
+    if not said or said in document.modes:
+        raise EditError("A mode needs a name of its own.")
+    return msgspec.structs.replace(document, modes=(*document.modes, said))
+
+
+def remove_mode(document: Document, name: str) -> Document:
+    """The document without a mode, and without what tokens were in it."""
+    tokens = document.tokens
+    for path, token in document.tokens.items():
+        if name in token.modes:
+            less = msgspec.structs.replace(token, modes=token.modes.delete(name))
+            tokens = tokens.set(path, less)
+    modes = tuple(mode for mode in document.modes if mode != name)
+    shown = "" if document.mode == name else document.mode
+    return msgspec.structs.replace(document, tokens=tokens, modes=modes, mode=shown)
+
+
+def show_mode(document: Document, name: str) -> Document:
+    """The document shown in a mode; "" is the usual values."""
+    if name and name not in document.modes:
+        raise EditError(f"There is no mode called “{name}”.")
+    return msgspec.structs.replace(document, mode=name)
+
+
+def checked_token(kind: TokenKind, value: Value, property_name: str) -> DesignToken:
+    """A token made of a property's value. Raises EditError where it is no plain value."""
+    if isinstance(value, Token):
+        return DesignToken(kind, value)
+    try:
+        return DesignToken(kind, row_of(property_name).type.check(value))
+    except ValueProblem as problem:
+        raise EditError(f"A token cannot be made of this: {problem}") from problem
+
+
+# --- all values of a document ---------------------------------------------------------------
+
+
+def referring(document: Document, change: Change) -> Document:
+    """The document with a change done to all values, those of tokens too."""
+    tokens = document.tokens
+    for path, token in document.tokens.items():
+        modes = {mode: change("", value) for mode, value in token.modes.items()}
+        value = change("", token.value)
+        if value != token.value or modes != dict(token.modes):
+            after = msgspec.structs.replace(token, value=value, modes=Map(modes))
+            tokens = tokens.set(path, after)
+    return _revalued(msgspec.structs.replace(document, tokens=tokens), change)
+
+
+def _revalued(document: Document, change: Change) -> Document:
+    for owner in tuple(document.owners()):
+        after = _owner(owner, change)
+        if after is not owner:
+            document = with_owner(document, after)
+    return document
+
+
+def _owner(owner: Owner, change: Change) -> Owner:
+    root = rebuilt_tree(owner.root, lambda node: _node(node, change))
+    if not isinstance(owner, Component):
+        return owner if root is owner.root else msgspec.structs.replace(owner, root=root)
+    rules = _rules(owner.rules, change)
+    if root is owner.root and rules is owner.rules:
+        return owner
+    return msgspec.structs.replace(owner, root=root, rules=rules)
+
+
+def _node(node: Node, change: Change) -> Node:
+    style = node.style
+    for name, value in node.style.items():
+        after = change(name, value)
+        if after != value:
+            style = style.set(name, after)
+    overrides = _rules(node.overrides, change)
+    aside = tuple(
+        Aside(a.component, _rules(a.own, change), _rules(a.held, change)) for a in node.aside
+    )
+    if style is node.style and overrides is node.overrides and aside == node.aside:
+        return node
+    return msgspec.structs.replace(node, style=style, overrides=overrides, aside=aside)
+
+
+def _rules(rules: tuple[Rule, ...], change: Change) -> tuple[Rule, ...]:
+    after = tuple(_rule(rule, change) for rule in rules)
+    return rules if all(a is b for a, b in zip(after, rules, strict=True)) else after
+
+
+def _rule(rule: Rule, change: Change) -> Rule:
+    value = change(rule.property, rule.value)
+    return rule if value == rule.value else msgspec.structs.replace(rule, value=value)
+
+
+def _said(owner: Owner) -> Iterator[tuple[Path, str, Value]]:
+    for node in walk(owner.root):
+        for name, value in node.style.items():
+            yield (node.id,), name, value
+        for rule in node.overrides:
+            yield (node.id, *rule.node), rule.property, rule.value
+    if isinstance(owner, Component):
+        for rule in owner.rules:
+            yield rule.node, rule.property, rule.value

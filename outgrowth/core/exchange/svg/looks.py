@@ -1,0 +1,265 @@
+"""What an SVG element looks like: inherited properties, colours and gradients.
+
+Source: SVG 2, sections 6 (styling), 13 (painting) and 14 (paint servers). Of style sheets,
+selectors of one tag, class or id are understood; others are told.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Mapping
+from typing import NamedTuple
+from xml.etree.ElementTree import Element
+
+from outgrowth.core.color import Color, ColorError, Fill, Gradient, parse
+from outgrowth.core.color.gradient import Stop
+from outgrowth.core.color.shift import faded
+from outgrowth.core.color.srgb import TRANSPARENT
+from outgrowth.core.exchange.svg.shapes import length, transform
+from outgrowth.core.geometry import Affine, Rect
+
+_INHERITED = (
+    "color",
+    "fill",
+    "fill-opacity",
+    "fill-rule",
+    "stroke",
+    "stroke-width",
+    "stroke-opacity",
+    "stroke-linecap",
+    "stroke-linejoin",
+    "stroke-dasharray",
+    "font-family",
+    "font-size",
+    "font-weight",
+    "font-style",
+    "letter-spacing",
+    "text-anchor",
+    "visibility",
+    "marker-start",
+    "marker-mid",
+    "marker-end",
+)
+_OWN = ("opacity", "display", "clip-path", "mask", "filter", "stop-color", "stop-opacity")
+Look = Mapping[str, str]
+_BLOCK = re.compile(r"([^{}]+)\{([^{}]*)\}")
+_COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
+_SIMPLE = re.compile(r"[.#]?[\w-]+")
+_PAINT = re.compile(r"url\(\s*['\"]?#([^)'\"]+)['\"]?\s*\)\s*(.*)")
+
+
+class Sheet(NamedTuple):
+    """Rules of the file's own style elements by selector, and selectors not understood."""
+
+    rules: dict[str, Look]
+    unknown: tuple[str, ...]
+
+
+def sheet_of(root: Element) -> Sheet:
+    """The rules of all style elements of a drawing."""
+    rules: dict[str, dict[str, str]] = {}
+    unknown = []
+    for style in root.iter("style"):
+        for selectors, body in _BLOCK.findall(_COMMENT.sub("", style.text or "")):
+            for selector in (part.strip() for part in selectors.split(",")):
+                if _SIMPLE.fullmatch(selector):
+                    rules.setdefault(selector, {}).update(_declared(body))
+                else:
+                    unknown.append(selector)
+    return Sheet(dict(rules), tuple(unknown))
+
+
+def _declared(body: str) -> dict[str, str]:
+    pairs = (part.partition(":") for part in body.split(";"))
+    return {
+        name.strip().lower(): value.replace("!important", "").strip() for name, _, value in pairs
+    }
+
+
+def look_of(element: Element, outer: Look, sheet: Sheet) -> dict[str, str]:
+    """What holds for an element: what it inherits, its attributes, rules, own style."""
+    look = {k: v for k, v in outer.items() if k in _INHERITED}
+    own = {k: v for k, v in element.attrib.items() if k in _INHERITED or k in _OWN}
+    own |= sheet.rules.get(element.tag, {})
+    for name in (element.get("class") or "").split():
+        own |= sheet.rules.get(f".{name}", {})
+    own |= sheet.rules.get(f"#{element.get('id')}", {})
+    own |= _declared(element.get("style") or "")
+    return look | {k: v for k, v in own.items() if v != "inherit"}
+
+
+def share(text: str | None, default: float = 1.0) -> float:
+    """An opacity: a number or a percentage, from 0 to 1."""
+    return min(max(length(text, default, 1.0), 0.0), 1.0)
+
+
+class Paints(NamedTuple):
+    """The paint servers of a drawing, by id; `current` is what currentColor starts as."""
+
+    servers: Mapping[str, Element]
+    sheet: Sheet
+    current: Color
+
+    def color(self, text: str, look: Look) -> Color | None:
+        """A plain colour; None where it is none that we know."""
+        said = text.strip()
+        if said.lower() == "currentcolor":
+            named = look.get("color", "currentcolor")
+            return self.current if named.lower() == "currentcolor" else self.color(named, {})
+        if said.lower() in ("none", "transparent"):
+            return TRANSPARENT
+        try:
+            return parse(said)
+        except ColorError:
+            return None
+
+    def fill(self, look: Look, room: Rect, to_root: Affine) -> tuple[Fill, str]:
+        """What a shape is filled with, and what of it was left out ("" for nothing).
+
+        `room` is its bounding box in its own coordinates, `to_root` what is done to them.
+        """
+        text = look.get("fill", "black")
+        fade = 1.0 - share(look.get("fill-opacity"))
+        server = _PAINT.fullmatch(text.strip())
+        if server is None:
+            color = self.color(text, look)
+            if color is None:
+                return TRANSPARENT, f"the fill “{text[:40]}”"
+            return faded(color, fade) if fade else color, ""
+        element = self.servers.get(server.group(1))
+        if element is None or element.tag not in ("linearGradient", "radialGradient"):
+            spare = self.color(server.group(2) or "none", look) or TRANSPARENT
+            return spare, f"the fill by a {element.tag if element is not None else 'lost part'}"
+        found, lost = self._gradient(element, room, to_root)
+        if isinstance(found, Gradient):
+            return (found.recolored("fade", fade) if fade else found), lost
+        return (faded(found, fade) if fade else found), lost
+
+    def _gradient(self, element: Element, room: Rect, to_root: Affine) -> tuple[Fill, str]:
+        chain = self._chain(element)
+        stops = self._stops(chain)
+        if not stops:
+            return TRANSPARENT, ""
+        if len(stops) == 1:
+            return stops[0].color, ""
+        said = {k: v for e in reversed(chain) for k, v in e.attrib.items()}
+        boxed = said.get("gradientUnits", "objectBoundingBox") == "objectBoundingBox"
+        place = transform(said.get("gradientTransform"))
+        if boxed:
+            place = place.then(Affine(a=room.width, d=room.height, e=room.x, f=room.y))
+        place = place.then(to_root)
+        around = mapped(to_root, room)
+        lost = [] if said.get("spreadMethod", "pad") == "pad" else ["the repeat of its gradient"]
+        if element.tag == "linearGradient":
+            return _linear(said, place, around, stops, boxed), " and ".join(lost)
+        gradient, moved = _radial(said, place, around, stops, boxed)
+        return gradient, " and ".join([*lost, *(["the place of its gradient"] if moved else [])])
+
+    def _chain(self, element: Element) -> list[Element]:
+        """A gradient and those that it refers to, each once."""
+        chain = [element]
+        while (ref := chain[-1].get("href", "")).startswith("#"):
+            after = self.servers.get(ref[1:])
+            if after is None or after in chain:
+                break
+            chain.append(after)
+        return chain
+
+    def _stops(self, chain: list[Element]) -> list[Stop]:
+        holder = next((e for e in chain if e.find("stop") is not None), None)
+        found: list[Stop] = []
+        for stop in holder.findall("stop") if holder is not None else ():
+            look = look_of(stop, {}, self.sheet)
+            color = self.color(look.get("stop-color", "black"), look) or TRANSPARENT
+            fade = 1.0 - share(look.get("stop-opacity"))
+            at = min(max(length(stop.get("offset"), 0.0, 1.0), 0.0), 1.0)
+            at = max(at, found[-1].at) if found else at
+            found.append(Stop(faded(color, fade) if fade else color, at))
+        return found[:_MOST_STOPS]
+
+
+_MOST_STOPS = 30
+
+
+def mapped(by: Affine, room: Rect) -> Rect:
+    """The upright rectangle around a mapped one."""
+    corners = [by.at(x, y) for x in (room.x, room.right) for y in (room.y, room.bottom)]
+    xs, ys = [c[0] for c in corners], [c[1] for c in corners]
+    return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
+
+
+def _linear(
+    said: Mapping[str, str], place: Affine, around: Rect, stops: list[Stop], boxed: bool
+) -> Fill:
+    """The same gradient along CSS's line: the share along it is a linear function of x and
+    y in SVG as in CSS, so only its direction and its two ends have to be said anew."""
+    whole = 1.0 if boxed else 100.0
+    x1, y1 = length(said.get("x1"), 0.0, whole), length(said.get("y1"), 0.0, whole)
+    x2, y2 = length(said.get("x2"), whole, whole), length(said.get("y2"), 0.0, whole)
+    dx, dy = x2 - x1, y2 - y1
+    back = place.inverse()
+    if back is None or (not dx and not dy):
+        return stops[-1].color
+    long = dx * dx + dy * dy
+    # share = (back(p) − start) · d / |d|²: its slope in the root's coordinates.
+    a = (back.a * dx + back.b * dy) / long
+    b = (back.c * dx + back.d * dy) / long
+    steep = math.hypot(a, b)
+    if steep < 1e-12:
+        return stops[-1].color
+    cx, cy = around.center
+    mx, my = back.at(cx, cy)
+    middle = ((mx - x1) * dx + (my - y1) * dy) / long
+    ux, uy = a / steep, b / steep
+    line = abs(around.width * ux) + abs(around.height * uy) or 1.0
+    placed = [Stop(s.color, (s.at - middle) / steep / line + 0.5) for s in stops]
+    return Gradient("linear", within(placed), math.degrees(math.atan2(ux, -uy)) % 360)
+
+
+def _radial(
+    said: Mapping[str, str], place: Affine, around: Rect, stops: list[Stop], boxed: bool
+) -> tuple[Fill, bool]:
+    """As a gradient from the middle to the farthest corner, and whether that moved it."""
+    whole = 1.0 if boxed else 100.0
+    cx, cy = length(said.get("cx"), whole / 2, whole), length(said.get("cy"), whole / 2, whole)
+    radius = length(said.get("r"), whole / 2, whole)
+    x, y = place.at(cx, cy)
+    across = math.hypot(place.a, place.b) * radius
+    down = math.hypot(place.c, place.d) * radius
+    wide, high = around.width / math.sqrt(2) or 1.0, around.height / math.sqrt(2) or 1.0
+    ratio = across / wide
+    near = max(around.width, around.height) * 0.02
+    off = abs(x - around.center[0]) + abs(y - around.center[1]) > near
+    uneven = abs(down / high - ratio) > 0.02 * max(ratio, 1e-9)
+    focused = "fx" in said or "fy" in said
+    placed = within([Stop(s.color, s.at * ratio) for s in stops])
+    return Gradient("radial", placed), off or uneven or focused
+
+
+def within(stops: list[Stop]) -> tuple[Stop, ...]:
+    """Stops cut to 0 … 1, with the colours that hold at the cuts."""
+    inside = [s for s in stops if 0.0 < s.at < 1.0]
+    return (Stop(_at(stops, 0.0), 0.0), *inside, Stop(_at(stops, 1.0), 1.0))
+
+
+def _at(stops: list[Stop], where: float) -> Color:
+    """The colour at a place, mixed as browsers mix it: with its alpha multiplied in."""
+    before = [s for s in stops if s.at <= where]
+    after = [s for s in stops if s.at > where]
+    if not before or not after:
+        return (before[-1] if before else after[0]).color
+    one, two = before[-1], after[0]
+    part = (where - one.at) / (two.at - one.at)
+    alpha = one.color.alpha * (1 - part) + two.color.alpha * part
+    if alpha <= 0:
+        return one.color
+    red, green, blue = [
+        (p * one.color.alpha * (1 - part) + q * two.color.alpha * part) / alpha
+        for p, q in zip(_channels(one.color), _channels(two.color), strict=True)
+    ]
+    return Color(red, green, blue, alpha)
+
+
+def _channels(color: Color) -> tuple[float, float, float]:
+    return color.red, color.green, color.blue

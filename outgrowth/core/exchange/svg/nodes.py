@@ -1,0 +1,573 @@
+"""An SVG drawing made into nodes: groups become free boxes, rectangles boxes, other shapes
+shapes, words texts. Transforms are worked into the numbers, so that every node is an
+ordinary one; what there is no node for is left out and told.
+
+Children scale with their box. A drawing of a single shape becomes that shape alone, drawn
+in the room of the whole: what an icon is.
+"""
+
+from __future__ import annotations
+
+import base64
+import binascii
+import copy
+import math
+import re
+from collections.abc import Callable, Iterator, Mapping
+from typing import NamedTuple
+from urllib.parse import unquote_to_bytes
+from xml.etree.ElementTree import Element
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.color import Color, Fill
+from outgrowth.core.document.properties import INK, Kind
+from outgrowth.core.document.records import Asset, Node
+from outgrowth.core.document.types import ValueProblem
+from outgrowth.core.document.values import Run, Value, fixed
+from outgrowth.core.edits.nodes import new_node
+from outgrowth.core.exchange.pictures import PictureProblem, read_picture
+from outgrowth.core.exchange.svg.looks import (
+    Look,
+    Paints,
+    look_of,
+    mapped,
+    share,
+    sheet_of,
+)
+from outgrowth.core.exchange.svg.shapes import (
+    enlarges,
+    length,
+    moved_path,
+    numbers,
+    path_bounds,
+    path_data,
+    radii_of,
+    rect_of,
+    round_of,
+    transform,
+    upright,
+)
+from outgrowth.core.exchange.svg.source import MOST_ELEMENTS, SvgProblem, read
+from outgrowth.core.geometry import Affine, Rect
+from outgrowth.core.geometry.path import PathError
+from outgrowth.core.geometry.rect import union
+from outgrowth.core.text import TextStyle, Typesetter
+
+_LARGEST = 10_000.0
+_GROUPS = ("svg", "g", "a", "symbol", "switch")
+_SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
+_SILENT = frozenset(
+    ("defs", "title", "desc", "metadata", "style", "namedview", "", "symbol", "stop")
+) | {"linearGradient", "radialGradient", "clipPath", "mask", "filter", "marker", "pattern"}
+_UNDONE = {
+    "clip-path": "the clipping",
+    "mask": "the mask",
+    "filter": "the filter",
+    "stroke-dasharray": "the dashes",
+    "marker-start": "the line's markers",
+    "marker-mid": "the line's markers",
+    "marker-end": "the line's markers",
+}
+_LINE_HEIGHT = 1.2
+_WEIGHTS = {"normal": 400.0, "bold": 700.0, "lighter": 300.0, "bolder": 700.0}
+_GENERIC = ("serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui", "")
+_NAME = 80
+
+
+class Drawn(NamedTuple):
+    """What came of a drawing: its node, the pictures inside it, and what was left out, each
+    as words that follow “left out:”."""
+
+    node: Node
+    assets: tuple[Asset, ...]
+    left_out: tuple[str, ...]
+
+
+def drawn(
+    data: bytes,
+    name: str,
+    new_id: Callable[[str], str],
+    typesetter: Typesetter,
+    current: Color = INK,
+) -> Drawn:
+    """The node of an SVG file's bytes.
+
+    new_id      gives an id for a node of some kind
+    typesetter  measures words, whose places SVG gives by their baseline
+    current     what `currentColor` is
+
+    Raises SvgProblem; nothing outside `data` is read.
+    """
+    root = read(data, name)
+    return _Reader(root, name, new_id, typesetter, current).whole()
+
+
+class _Part(NamedTuple):
+    """A node, and where it lies in the root's px."""
+
+    node: Node
+    rect: Rect
+
+
+class _Words(NamedTuple):
+    """Words that are placed together: where their baseline begins."""
+
+    x: float
+    y: float
+    look: Look
+    runs: list[Run]
+
+
+class _Reader:
+    def __init__(
+        self,
+        root: Element,
+        name: str,
+        new_id: Callable[[str], str],
+        typesetter: Typesetter,
+        current: Color,
+    ) -> None:
+        self._root = root
+        self._name = name
+        self._new_id = new_id
+        self._typesetter = typesetter
+        self._by_id = {e.get("id", ""): e for e in root.iter() if e.get("id")}
+        self._sheet = sheet_of(root)
+        self._paints = Paints(self._by_id, self._sheet, current)
+        self._left_out: dict[str, None] = {}
+        self._assets: list[Asset] = []
+        self._count = 0
+        self._room = (0.0, 0.0)
+        for selector in self._sheet.unknown:
+            self._leave(f"styles for “{selector[:40]}”")
+
+    def whole(self) -> Drawn:
+        (width, height), to_root = self._sized()
+        parts = self._inside(self._root, look_of(self._root, {}, self._sheet), to_root, ())
+        if not parts:
+            raise SvgProblem(f"“{self._name}” draws nothing that can be placed.")
+        title = self._name.rpartition(".")[0] or self._name
+        node = _alone(parts, width, height, title)
+        if node is None:
+            node = self._box(title, parts, Rect(0.0, 0.0, width, height), {})
+        return Drawn(node, tuple(self._assets), tuple(self._left_out))
+
+    def _sized(self) -> tuple[tuple[float, float], Affine]:
+        """The drawing's size in px, and the map from its coordinates to these.
+        Source: SVG 2, section 8.2 (viewBox and preserveAspectRatio)."""
+        box = numbers(self._root.get("viewBox"))
+        seen = Rect(*box) if len(box) == 4 and box[2] > 0 and box[3] > 0 else None
+        width = length(self._root.get("width"), 0.0, seen.width if seen else 300.0)
+        height = length(self._root.get("height"), 0.0, seen.height if seen else 150.0)
+        if seen is not None:
+            width = width or (height * seen.width / seen.height if height else seen.width)
+            height = height or width * seen.height / seen.width
+        width, height = width or 300.0, height or 150.0
+        if not (0 < width <= _LARGEST and 0 < height <= _LARGEST):
+            raise SvgProblem(f"“{self._name}” is {width:,.0f} × {height:,.0f} px; 10,000 is most.")
+        if seen is None:
+            self._room = width, height
+            return (width, height), Affine()
+        self._room = seen.width, seen.height
+        across, down = width / seen.width, height / seen.height
+        if not (self._root.get("preserveAspectRatio") or "").startswith("none"):
+            across = down = min(across, down)
+        dx = (width - seen.width * across) / 2 - seen.x * across
+        dy = (height - seen.height * down) / 2 - seen.y * down
+        return (width, height), Affine(across, 0.0, 0.0, down, dx, dy)
+
+    def _leave(self, what: str) -> None:
+        self._left_out[what] = None
+
+    # --- the tree -----------------------------------------------------------------------
+
+    def _inside(
+        self, holder: Element, look: Look, to_root: Affine, via: tuple[Element, ...]
+    ) -> list[_Part]:
+        """The parts of a holder's children. `via` are the elements that use led through."""
+        parts: list[_Part] = []
+        for element in holder:
+            part = self._part(element, look, to_root, via)
+            if part is not None:
+                parts.append(part)
+        return parts
+
+    def _part(
+        self, element: Element, outer: Look, to_root: Affine, via: tuple[Element, ...]
+    ) -> _Part | None:
+        self._count += 1
+        if self._count > MOST_ELEMENTS:
+            raise SvgProblem(
+                f"“{self._name}” draws more than {MOST_ELEMENTS:,} parts by repeating some."
+            )
+        if element.tag in _SILENT:
+            return None
+        look = look_of(element, outer, self._sheet)
+        here = transform(element.get("transform")).then(to_root)
+        made = self._made(element, look, here, via)
+        if made is None:
+            return None
+        for name, what in _UNDONE.items():
+            if look.get(name, "none") not in ("none", "") and element.tag not in _GROUPS:
+                self._leave(f"{what} of “{_called(element)}”")
+        return self._common(made, look)
+
+    def _common(self, part: _Part, look: Look) -> _Part:
+        style: dict[str, Value] = {}
+        opacity = share(look.get("opacity"))
+        if opacity < 1:
+            style["opacity"] = opacity
+        if look.get("display") == "none":
+            style["shown"] = False
+        return _Part(_restyled(part.node, style), part.rect)
+
+    def _made(
+        self, element: Element, look: Look, here: Affine, via: tuple[Element, ...]
+    ) -> _Part | None:
+        if element.tag in _GROUPS:
+            return self._group(element, look, here, via)
+        if element.tag == "use":
+            return self._used(element, look, here, via)
+        if look.get("visibility") in ("hidden", "collapse"):
+            return None
+        try:
+            if element.tag in _SHAPES:
+                return self._shape(element, look, here)
+            if element.tag == "text":
+                return self._text(element, look, here)
+            if element.tag == "image":
+                return self._image(element, here)
+        except (PathError, PictureProblem, ValueProblem) as problem:
+            self._leave(f"“{_called(element)}” ({str(problem).rstrip('.')})")
+            return None
+        self._leave(f"what “{element.tag}” does")
+        return None
+
+    def _group(
+        self, element: Element, look: Look, here: Affine, via: tuple[Element, ...]
+    ) -> _Part | None:
+        parts = self._inside(element, look, here, via)
+        for name in ("clip-path", "mask", "filter"):
+            if look.get(name, "none") != "none":
+                self._leave(f"{_UNDONE[name]} of “{_called(element)}”")
+        if not parts:
+            return None
+        plain = share(look.get("opacity")) == 1 and look.get("display") != "none"
+        if len(parts) == 1 and plain:
+            named = element.get("label") or element.get("id")
+            node = parts[0].node
+            return _Part(_renamed(node, named) if named else node, parts[0].rect)
+        around = union(part.rect for part in parts)
+        return _Part(self._box(_called(element), parts, around, {}), around)
+
+    def _box(self, name: str, parts: list[_Part], around: Rect, style: dict[str, Value]) -> Node:
+        size: dict[str, Value] = {"width": fixed(around.width), "height": fixed(around.height)}
+        children = tuple(_pinned(part, around) for part in parts)
+        return self._new(name, "box", {"flow": "free"} | size | style, children)
+
+    def _used(
+        self, element: Element, look: Look, here: Affine, via: tuple[Element, ...]
+    ) -> _Part | None:
+        target = self._by_id.get((element.get("href") or "")[1:])
+        if target is None:
+            self._leave(f"“{_called(element)}”, which uses a part that is not there")
+            return None
+        if target in via or any(e is element for e in target.iter()):
+            raise SvgProblem(f"“{self._name}” has a part that uses itself, so it was not placed.")
+        wide, high = self._room
+        place = Affine(e=length(element.get("x"), 0.0, wide), f=length(element.get("y"), 0.0, high))
+        shown = target
+        if target.tag in ("symbol", "svg"):
+            shown = copy.copy(target)
+            shown.tag = "g"
+            place = _symbol(element, target, self._room).then(place)
+        return self._part(shown, look, place.then(here), (*via, target))
+
+    # --- leaves -------------------------------------------------------------------------
+
+    def _shape(self, element: Element, look: Look, here: Affine) -> _Part | None:
+        data = path_data(element, self._room)
+        own = path_bounds(data) if data else None
+        if own is None:
+            return None
+        fill, lost = self._paints.fill(look, own, here)
+        if lost:
+            self._leave(f"{lost} of “{_called(element)}”")
+        style: dict[str, Value] = {"fill": fill} if fill.alpha > 0 else {}
+        line = self._line(element, look, here)
+        if not style and not line:
+            return None
+        if upright(here) and element.tag == "rect":
+            rx, ry = radii_of(element, self._room)
+            if abs(rx * here.a - ry * here.d) < 0.01:
+                at = mapped(here, rect_of(element, self._room))
+                return self._rounded(element, at, rx * here.a, style, line)
+        if upright(here) and element.tag in ("circle", "ellipse"):
+            at = mapped(here, round_of(element, self._room))
+            return self._placed(element, "shape", at, style | line | {"form": "ellipse"})
+        return self._path(element, moved_path(data, here), look, style | line)
+
+    def _line(self, element: Element, look: Look, here: Affine) -> dict[str, Value]:
+        """What the stroke of a shape is, in px; nothing where there is none."""
+        text = look.get("stroke", "none")
+        color = self._paints.color(text, look)
+        width = length(look.get("stroke-width"), 1.0) * enlarges(here)
+        if color is None:
+            self._leave(f"the line's colour “{text[:40]}” of “{_called(element)}”")
+        if color is None or color.alpha <= 0 or width <= 0:
+            return {}
+        color = color.with_alpha(color.alpha * share(look.get("stroke-opacity")))
+        return {"stroke": color, "line-width": min(width, 1000.0)}
+
+    def _rounded(
+        self,
+        element: Element,
+        at: Rect,
+        radius: float,
+        style: dict[str, Value],
+        line: Mapping[str, Value],
+    ) -> _Part:
+        """A rectangle is a box."""
+        if radius > 0:
+            style |= {
+                f"radius-{corner}": radius
+                for corner in ("top-left", "top-right", "bottom-right", "bottom-left")
+            }
+        if line:
+            style |= {f"stroke-{s}": line["line-width"] for s in ("top", "right", "bottom", "left")}
+            style |= {"stroke": line["stroke"], "stroke-place": "center"}
+        return self._placed(element, "box", at, style)
+
+    def _path(self, element: Element, data: str, look: Look, style: dict[str, Value]) -> _Part:
+        found = path_bounds(data)
+        assert found is not None  # it had bounds before it was moved
+        at = _roomy(found)
+        if max(at.width, at.height) > _LARGEST:
+            raise PathError("it is larger than 10,000 px")
+        style |= {"path": moved_path(data, Affine(e=-at.x, f=-at.y)), "path-size": at.width}
+        if at.height != at.width:
+            style["path-height"] = at.height
+        if look.get("fill-rule") == "evenodd":
+            style["fill-rule"] = "evenodd"
+        if "stroke" in style:
+            ends, joins = look.get("stroke-linecap", "butt"), look.get("stroke-linejoin", "miter")
+            style["line-ends"] = ends if ends in ("round", "square") else "butt"
+            style["line-joins"] = joins if joins in ("round", "bevel") else "miter"
+        return self._placed(element, "shape", at, style)
+
+    def _placed(self, element: Element, kind: Kind, at: Rect, style: dict[str, Value]) -> _Part:
+        size: dict[str, Value] = {"width": fixed(at.width), "height": fixed(at.height)}
+        return _Part(self._new(_called(element), kind, size | style), at)
+
+    def _new(
+        self,
+        name: str,
+        kind: Kind,
+        style: Mapping[str, Value],
+        children: tuple[Node, ...] = (),
+    ) -> Node:
+        return new_node(self._new_id(kind), name, kind, style, children)
+
+    def _image(self, element: Element, here: Affine) -> _Part | None:
+        at = mapped(here, rect_of(element, self._room))
+        head, _, body = (element.get("href") or "").partition(",")
+        if not body:
+            self._leave(f"the picture “{_called(element)}”, which is empty")
+            return None
+        try:
+            coded = ";base64" in head
+            data = base64.b64decode(body) if coded else unquote_to_bytes(body)
+        except (binascii.Error, ValueError) as problem:
+            raise PictureProblem("its data is damaged") from problem
+        picture, asset = read_picture(data, _called(element))
+        self._assets.append(asset)
+        whole = (element.get("preserveAspectRatio") or "").startswith("none")
+        if not upright(here):
+            self._leave(f"the turn of “{_called(element)}”")
+        fit = "stretch" if whole else "contain"
+        return self._placed(element, "image", at, {"picture": picture, "fit": fit})
+
+    # --- words --------------------------------------------------------------------------
+
+    def _text(self, element: Element, look: Look, here: Affine) -> _Part | None:
+        chunks = [c for c in self._chunks(element, look) if "".join(r.text for r in c.runs).strip()]
+        parts = [self._words(element, chunk, here) for chunk in chunks]
+        if len(parts) <= 1:
+            return parts[0] if parts else None
+        around = union(part.rect for part in parts)
+        return _Part(self._box(_called(element), parts, around, {}), around)
+
+    def _chunks(self, element: Element, look: Look) -> list[_Words]:
+        """The words of a text, cut where SVG gives a new place."""
+        wide, high = self._room
+        found = [
+            _Words(
+                _first(element, "x", 0.0, wide) + _first(element, "dx", 0.0, wide),
+                _first(element, "y", 0.0, high) + _first(element, "dy", 0.0, high),
+                look,
+                [],
+            )
+        ]
+        base = _weight(look)
+        for words, of, placed in _spelled(element, look, self._sheet):
+            last = found[-1]
+            if placed is not None and (last.runs or last.look is not of):
+                x = _first(placed, "x", last.x, wide) + _first(placed, "dx", 0.0, wide)
+                y = _first(placed, "y", last.y, high) + _first(placed, "dy", 0.0, high)
+                found.append(_Words(x, y, of, []))
+                base = _weight(of)
+            spaced = re.sub(r"\s+", " ", words)
+            if not found[-1].runs:
+                spaced = spaced.lstrip()
+            if spaced:
+                bold = _weight(of) >= 600 > base
+                slanted = of.get("font-style", "normal") != "normal"
+                upright_base = found[-1].look.get("font-style", "normal") == "normal"
+                found[-1].runs.append(Run(spaced, bold, slanted and upright_base))
+        return found
+
+    def _words(self, element: Element, chunk: _Words, here: Affine) -> _Part:
+        """One text node, its baseline where SVG has it."""
+        look, runs = chunk.look, tuple(chunk.runs)
+        size = min(max(length(look.get("font-size"), 16.0) * enlarges(here), 1.0), 2000.0)
+        family = look.get("font-family", "").split(",")[0].strip(" '\"")
+        family = "" if family.lower() in _GENERIC else family
+        spacing = length(look.get("letter-spacing"), 0.0) * enlarges(here)
+        weight, italic = _weight(look), look.get("font-style", "normal") != "normal"
+        style = TextStyle(family or "Figtree", size, weight, _LINE_HEIGHT, spacing, "start", italic)
+        wide = self._typesetter.widest(runs, style)
+        baseline = self._typesetter.set(runs, style, math.inf).lines[0].baseline
+        anchor = {"middle": wide / 2, "end": wide}.get(look.get("text-anchor", "start"), 0.0)
+        x, y = here.at(chunk.x, chunk.y)
+        height = size * _LINE_HEIGHT
+        values: dict[str, Value] = {
+            "content": runs,
+            "color": self._ink(element, look),
+            "font-size": size,
+            "line-height": _LINE_HEIGHT,
+        }
+        if family:
+            values["font-family"] = family
+        if weight != 400:
+            values["font-weight"] = weight
+        if italic:
+            values["font-style"] = "italic"
+        if spacing:
+            values["letter-spacing"] = spacing
+        turn = math.degrees(math.atan2(here.b, here.a))
+        if abs(turn) > 0.01:
+            values |= {"rotate": turn, "origin-y": baseline / height}
+            values["origin-x"] = anchor / wide if wide else 0.0
+        words = "".join(run.text for run in runs).strip()
+        name = element.get("id") or words[:40]
+        node = self._new(name, "text", values)
+        return _Part(node, Rect(x - anchor, y - baseline, wide, height))
+
+    def _ink(self, element: Element, look: Look) -> Color:
+        found: Fill
+        found, lost = self._paints.fill(look, Rect(0.0, 0.0, 1.0, 1.0), Affine())
+        if isinstance(found, Color):
+            if lost:
+                self._leave(f"{lost} of “{_called(element)}”")
+            return found
+        self._leave(f"the gradient of the words “{_called(element)}”")
+        return found.stops[0].color
+
+
+def _spelled(
+    element: Element, look: Look, sheet: object
+) -> Iterator[tuple[str, Look, Element | None]]:
+    """Every stretch of words, how it looks, and the element that gives it a new place."""
+    if element.text:
+        yield element.text, look, element if element.tag == "tspan" and _moves(element) else None
+    for child in element:
+        if child.tag in ("tspan", "a"):
+            inner = look_of(child, look, sheet)  # type: ignore[arg-type]  # a Sheet, kept short
+            yield from _spelled(child, inner, sheet)
+        if child.tail:
+            yield child.tail, look, None
+
+
+def _moves(element: Element) -> bool:
+    return any(element.get(k) is not None for k in ("x", "y", "dy"))
+
+
+def _first(element: Element, name: str, default: float, whole: float) -> float:
+    said = (element.get(name) or "").replace(",", " ").split()
+    return length(said[0], default, whole) if said else default
+
+
+def _weight(look: Look) -> float:
+    said = look.get("font-weight", "normal")
+    return min(max(_WEIGHTS.get(said, length(said, 400.0)), 1.0), 1000.0)
+
+
+def _called(element: Element) -> str:
+    """What an element is called: as its author says, else what it is."""
+    title = element.find("title")
+    said = element.get("label") or element.get("id") or element.get("aria-label")
+    if not said and title is not None:
+        said = title.text
+    words = " ".join((said or "").split())[:_NAME]
+    return words or {"g": "group", "svg": "drawing", "use": "part"}.get(element.tag, element.tag)
+
+
+def _symbol(use: Element, target: Element, room: tuple[float, float]) -> Affine:
+    """How a symbol with a viewBox of its own is fitted into the place it is used at."""
+    box = numbers(target.get("viewBox"))
+    if len(box) != 4 or box[2] <= 0 or box[3] <= 0:
+        return Affine()
+    width = length(use.get("width") or target.get("width"), box[2], room[0])
+    height = length(use.get("height") or target.get("height"), box[3], room[1])
+    scale = min(width / box[2], height / box[3])
+    dx, dy = (width - box[2] * scale) / 2, (height - box[3] * scale) / 2
+    return Affine(scale, 0.0, 0.0, scale, dx - box[0] * scale, dy - box[1] * scale)
+
+
+def _roomy(at: Rect) -> Rect:
+    """A path's room: a straight line gets one that has a width and a height."""
+    wide, high = max(at.width, 1.0), max(at.height, 1.0)
+    x, y = at.center
+    return Rect(x - wide / 2, y - high / 2, wide, high)
+
+
+def _pinned(part: _Part, around: Rect) -> Node:
+    """A child that scales with its box, from where it was drawn."""
+    at = part.rect
+    place: dict[str, Value] = {"x": at.x - around.x, "y": at.y - around.y}
+    if part.node.kind != "text":
+        place |= {"right": around.right - at.right, "bottom": around.bottom - at.bottom}
+        place |= {"pin-x": "scale", "pin-y": "scale"}
+    return _restyled(part.node, place)
+
+
+def _restyled(node: Node, style: Mapping[str, Value]) -> Node:
+    if not style:
+        return node
+    rounded = {k: round(v, 4) if isinstance(v, float) else v for k, v in style.items()}
+    return msgspec.structs.replace(node, style=node.style.update(Map(rounded)))
+
+
+def _renamed(node: Node, name: str) -> Node:
+    return msgspec.structs.replace(node, name=name[:_NAME])
+
+
+def _alone(parts: list[_Part], width: float, height: float, title: str) -> Node | None:
+    """The only shape of a drawing, as a shape in the room of the whole."""
+    node, at = parts[0]
+    plain = len(parts) == 1 and node.kind == "shape" and isinstance(node.style.get("fill"), Color)
+    bare = len(parts) == 1 and node.kind == "shape" and "fill" not in node.style
+    path = node.style.get("path")
+    if not (plain or bare) or not isinstance(path, str) or min(width, height) < 1:
+        return None
+    place: dict[str, Value] = {
+        "path": moved_path(path, Affine(e=at.x, f=at.y)),
+        "path-size": width,
+        "path-height": 0.0 if width == height else height,
+        "width": fixed(width),
+        "height": fixed(height),
+    }
+    named = msgspec.structs.replace(node, name=title[:_NAME])
+    return msgspec.structs.replace(named, style=named.style.update(Map(place)))

@@ -1,0 +1,188 @@
+"""Lengths, transforms and basic shapes of SVG, as numbers, affine maps and path data.
+
+Source: SVG 2, sections 8 (coordinates), 9 (paths) and 10 (basic shapes).
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from xml.etree.ElementTree import Element
+
+from fontTools.pens.boundsPen import BoundsPen
+from fontTools.pens.svgPathPen import SVGPathPen
+from fontTools.pens.transformPen import TransformPen
+from fontTools.svgLib.path.parser import parse_path
+
+from outgrowth.core.geometry import Affine, Rect
+from outgrowth.core.geometry.path import PathError, outline
+
+_NUMBER = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
+_LENGTH = re.compile(rf"\s*({_NUMBER})\s*([a-z%]*)\s*", re.IGNORECASE)
+_UNITS = {
+    "": 1.0,
+    "px": 1.0,
+    "pt": 96 / 72,
+    "pc": 16.0,
+    "in": 96.0,
+    "cm": 96 / 2.54,
+    "mm": 96 / 25.4,
+    "q": 96 / 101.6,
+    "em": 16.0,
+    "rem": 16.0,
+    "ex": 8.0,
+}
+_FARTHEST = 100_000.0
+_STEP = re.compile(r"(\w+)\s*\(([^)]*)\)")
+
+
+def length(text: str | None, default: float = 0.0, whole: float = 100.0) -> float:
+    """A length in px; a percentage is one of `whole`. What cannot be read is the default."""
+    found = _LENGTH.fullmatch(text) if text else None
+    if found is None:
+        return default
+    unit = found.group(2).lower()
+    value = float(found.group(1))
+    value *= whole / 100 if unit == "%" else _UNITS.get(unit, 1.0)
+    return min(max(value, -_FARTHEST), _FARTHEST) if math.isfinite(value) else default
+
+
+def numbers(text: str | None) -> list[float]:
+    """All numbers in a list, as of `points` and `viewBox`."""
+    found = (float(n) for n in re.findall(_NUMBER, text or ""))
+    return [min(max(n, -_FARTHEST), _FARTHEST) for n in found if math.isfinite(n)]
+
+
+def transform(text: str | None) -> Affine:
+    """A transform list, the first applied last. Source: CSS Transforms 1, section 8."""
+    found = Affine()
+    for name, inside in _STEP.findall(text or ""):
+        found = _step(name.lower(), numbers(inside)).then(found)
+    return found
+
+
+def _step(name: str, n: list[float]) -> Affine:
+    first, second = (*n, 0.0, 0.0)[:2]
+    if name == "matrix" and len(n) == 6:
+        return Affine(*n)
+    if name == "translate":
+        return Affine(e=first, f=second)
+    if name == "scale" and n:
+        return Affine(a=first, d=n[1] if len(n) > 1 else first)
+    if name == "rotate" and n:
+        turn = math.radians(first)
+        x, y = (n[1], n[2]) if len(n) == 3 else (0.0, 0.0)
+        spin = Affine(math.cos(turn), math.sin(turn), -math.sin(turn), math.cos(turn))
+        return Affine(e=-x, f=-y).then(spin).then(Affine(e=x, f=y))
+    if name == "skewx":
+        return Affine(c=math.tan(math.radians(first)))
+    if name == "skewy":
+        return Affine(b=math.tan(math.radians(first)))
+    return Affine()
+
+
+def upright(m: Affine) -> bool:
+    """Whether a map only moves and enlarges, so that a rectangle stays one."""
+    return abs(m.b) < 1e-9 and abs(m.c) < 1e-9 and m.a > 0 and m.d > 0
+
+
+def enlarges(m: Affine) -> float:
+    """By how much lengths grow on average: the root of the area's growth."""
+    return math.sqrt(abs(m.a * m.d - m.b * m.c))
+
+
+def path_data(element: Element, room: tuple[float, float]) -> str:
+    """The path of a basic shape or of `path`; empty where it draws nothing. `room` is what
+    percentages refer to."""
+    wide, high = room
+    get = element.get
+    if element.tag == "path":
+        return get("d") or ""
+    if element.tag == "rect":
+        return _rect(rect_of(element, room), radii_of(element, room))
+    if element.tag in ("circle", "ellipse"):
+        around = round_of(element, room)
+        rx, ry = around.width / 2, around.height / 2
+        if rx <= 0 or ry <= 0:
+            return ""
+        x, y = around.x, around.y + ry
+        arc = f"A{rx:.10g} {ry:.10g} 0 1 0"
+        return f"M{x:.10g} {y:.10g}{arc} {x + 2 * rx:.10g} {y:.10g}{arc} {x:.10g} {y:.10g}Z"
+    if element.tag == "line":
+        ends = [length(get(k), 0.0, wide if k[0] == "x" else high) for k in _ENDS]
+        return f"M{ends[0]:.10g} {ends[1]:.10g}L{ends[2]:.10g} {ends[3]:.10g}"
+    points = numbers(get("points"))
+    pairs = [f"{x:.10g} {y:.10g}" for x, y in zip(points[::2], points[1::2], strict=False)]
+    closed = "Z" if element.tag == "polygon" else ""
+    return f"M{'L'.join(pairs)}{closed}" if pairs else ""
+
+
+_ENDS = ("x1", "y1", "x2", "y2")
+
+
+def rect_of(element: Element, room: tuple[float, float]) -> Rect:
+    """Where a `rect`, or an `image`, lies in its own coordinates."""
+    wide, high = room
+    x, y = length(element.get("x"), 0.0, wide), length(element.get("y"), 0.0, high)
+    w, h = length(element.get("width"), 0.0, wide), length(element.get("height"), 0.0, high)
+    return Rect(x, y, max(w, 0.0), max(h, 0.0))
+
+
+def radii_of(element: Element, room: tuple[float, float]) -> tuple[float, float]:
+    """The corners of a `rect`: one radius given stands for both; half a side at most."""
+    around = rect_of(element, room)
+    said = element.get("rx"), element.get("ry")
+    rx = length(said[0] if said[0] not in (None, "auto") else said[1], 0.0, room[0])
+    ry = length(said[1] if said[1] not in (None, "auto") else said[0], 0.0, room[1])
+    return min(max(rx, 0.0), around.width / 2), min(max(ry, 0.0), around.height / 2)
+
+
+def round_of(element: Element, room: tuple[float, float]) -> Rect:
+    """The rectangle around a `circle` or an `ellipse`."""
+    wide, high = room
+    get = element.get
+    x, y = length(get("cx"), 0.0, wide), length(get("cy"), 0.0, high)
+    if element.tag == "circle":
+        rx = ry = length(get("r"), 0.0, math.hypot(wide, high) / math.sqrt(2))
+    else:
+        rx = length(get("rx") or get("ry"), 0.0, wide)
+        ry = length(get("ry") or get("rx"), 0.0, high)
+    rx, ry = max(rx, 0.0), max(ry, 0.0)
+    return Rect(x - rx, y - ry, 2 * rx, 2 * ry)
+
+
+def _rect(around: Rect, radii: tuple[float, float]) -> str:
+    x, y, w, h = around
+    rx, ry = radii
+    if w <= 0 or h <= 0:
+        return ""
+    if rx <= 0 or ry <= 0:
+        return f"M{x:.10g} {y:.10g}h{w:.10g}v{h:.10g}h{-w:.10g}Z"
+    arc = f"a{rx:.10g} {ry:.10g} 0 0 1"
+    across, down = w - 2 * rx, h - 2 * ry
+    return (
+        f"M{x + rx:.10g} {y:.10g}h{across:.10g}{arc} {rx:.10g} {ry:.10g}v{down:.10g}"
+        f"{arc} {-rx:.10g} {ry:.10g}h{-across:.10g}{arc} {-rx:.10g} {-ry:.10g}"
+        f"v{-down:.10g}{arc} {rx:.10g} {-ry:.10g}Z"
+    )
+
+
+def moved_path(data: str, by: Affine) -> str:
+    """Path data with a map applied to it. Raises PathError."""
+    outline(data)  # says what is wrong with it
+    pen = SVGPathPen(None, ntos=lambda n: f"{round(n, 4) + 0.0:.9g}")
+    parse_path(data, TransformPen(pen, by))
+    return str(pen.getCommands())
+
+
+def path_bounds(data: str) -> Rect | None:
+    """The exact bounds of path data; None for none. Raises PathError."""
+    pen = BoundsPen(None)
+    for call, points in outline(data):
+        getattr(pen, call)(*points)
+    if pen.bounds is None:
+        return None
+    left, top, right, bottom = pen.bounds
+    if not all(math.isfinite(n) for n in pen.bounds):
+        raise PathError("The path reaches too far to be drawn.")
+    return Rect(left, top, right - left, bottom - top)

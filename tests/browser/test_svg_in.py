@@ -1,0 +1,185 @@
+"""Drawings that came in, as we draw them, beside Chromium's picture of the same file.
+
+The icons are those that ship (an open set from npm); OUTGROWTH_ICONS may name a folder of
+SVG files to be compared instead, every one of them.
+"""
+
+import gzip
+import io
+import json
+import os
+import sys
+from itertools import count
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from outgrowth.app.shot import picture
+from outgrowth.core.color import parse
+from outgrowth.core.document.records import Document, Screen
+from outgrowth.core.document.values import fixed
+from outgrowth.core.exchange.svg import drawn
+from outgrowth.core.exchange.svg.looks import mapped
+from outgrowth.core.exchange.svg.shapes import path_bounds
+from outgrowth.core.geometry import Affine, Rect
+from outgrowth.core.geometry.rect import union
+from outgrowth.core.layout import Layout
+from outgrowth.core.paint import draw, record
+from outgrowth.core.paint.marks import Box, Outline, Ring
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.text import Typesetter
+from outgrowth.demo.drawing import box
+from outgrowth.resources import ICON_SET
+
+pytestmark = pytest.mark.browser
+
+DRAWINGS = {
+    "shapes": '<rect x="6" y="5" width="60" height="40" rx="8" fill="#17495A" stroke="#B8452B" '
+    'stroke-width="4"/><circle cx="110" cy="30" r="22" fill="#F5C518"/><ellipse cx="170" cy="30" '
+    'rx="25" ry="12" fill="none" stroke="#17252B" stroke-width="4"/>'
+    '<polygon points="10,90 40,60 70,90" fill="#2E7D5B"/><polyline points="80,90 95,60 110,90 '
+    '125,60" fill="none" stroke="#17252B" stroke-width="5"/>'
+    '<line x1="140" y1="65" x2="190" y2="90" stroke="#B8452B" stroke-width="6"/>',
+    "transforms": '<g transform="translate(60 50) rotate(30)"><rect x="-40" y="-15" width="80" '
+    'height="30" fill="#17495A"/><g transform="scale(.5 1) skewX(20)"><rect width="60" height="40" '
+    'fill="#F5C518" opacity="0.6"/></g></g><path transform="matrix(1 .3 -.3 1 150 20)" '
+    'd="M0 0c20-10 40 10 30 40s-40 20-30-40z" fill="#B8452B"/>',
+    "gradients": '<defs><linearGradient id="a" x1="0" x2="1" y1="0" y2="1"><stop offset=".2" '
+    'stop-color="#17495A"/><stop offset=".7" stop-color="#F5C518"/></linearGradient>'
+    '<linearGradient id="b" gradientUnits="userSpaceOnUse" x1="90" x2="220" y1="0" y2="0">'
+    '<stop stop-color="#B8452B"/><stop offset="1" stop-color="#FFF"/></linearGradient>'
+    '<radialGradient id="c"><stop stop-color="#FFF"/><stop offset="1" stop-color="#2E7D5B"/>'
+    '</radialGradient></defs><rect width="80" height="40" fill="url(#a)"/><path d="M100 5h90v40'
+    'h-60z" fill="url(#b)"/><ellipse cx="60" cy="72" rx="50" ry="25" fill="url(#c)"/>',
+    "rules of filling": '<path fill-rule="evenodd" d="M10 10h80v80h-80zM30 30h40v40h-40z"/>'
+    '<path d="M110 10h80v80h-80zM130 30h40v40h-40z"/>',
+    "ends and corners": "".join(
+        f'<path d="M{10 + 60 * n} 80L{30 + 60 * n} 20L{50 + 60 * n} 80" fill="none" '
+        f'stroke="#17252B" stroke-width="9" stroke-linecap="{cap}" stroke-linejoin="{join}"/>'
+        for n, (cap, join) in enumerate(
+            (("butt", "miter"), ("round", "round"), ("square", "bevel"))
+        )
+    ),
+    "used parts": '<symbol id="s" viewBox="0 0 20 10"><rect width="20" height="10" fill="#17495A"/>'
+    '<circle cx="5" cy="5" r="3" fill="#FFF"/></symbol><use href="#s" x="10" y="10" width="80" '
+    'height="80"/><use href="#s" x="110" y="10" width="80" height="30"/>',
+}
+
+
+@pytest.fixture
+def node_of(fonts):
+    numbers, typesetter = count(), Typesetter(fonts)
+
+    def node_of(text, name="a.svg"):
+        return drawn(text, name, lambda kind: f"{kind}-{next(numbers)}", typesetter).node
+
+    return node_of
+
+
+@pytest.fixture
+def view_of(fonts):
+    layout = Layout(Typesetter(fonts))
+
+    def view_of(node, width, height, **style):
+        size = {"width": fixed(width), "height": fixed(height)}
+        root = box("root", node, flow="free", **size, **style)
+        screen = Screen("s", "s", root)
+        scene = Resolver().screen(Document("d"), screen)
+        return scene, layout.place(scene.layout)
+
+    return view_of
+
+
+def whole(inside):
+    head = 'xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 100" width="600" height="300"'
+    return f"<svg {head}>{inside}</svg>"
+
+
+@pytest.mark.parametrize("name", list(DRAWINGS))
+def test_our_picture_is_the_browsers(name, node_of, view_of, chromium, qapp, tmp_path):
+    text = whole(DRAWINGS[name])
+    page = tmp_path / "page.html"
+    page.write_text(f"<body style='margin:0'>{text}</body>")
+    chromium.get(page.as_uri())
+    seen = Image.open(io.BytesIO(chromium.get_screenshot_as_png())).convert("RGB")
+    scene, placed = view_of(node_of(text.encode()), 600.0, 300.0, fill=parse("#FFFFFF"))
+    path = tmp_path / "ours.png"
+    picture(scene, placed, 1.0, True).save(str(path))
+    pair = (np.asarray(image.crop((0, 0, 600, 300))) for image in (seen, _opened(path)))
+    theirs, ours = (image.astype(int) for image in pair)
+    differ = (np.abs(ours - theirs).max(axis=2) > 8).mean()
+    assert differ <= 0.01, f"{differ:.2%} of the pixels differ"
+
+
+def _opened(path):
+    return Image.open(path).convert("RGB")
+
+
+def bounds_of(view):
+    """What is filled or lined, without the thickness of lines, as SVG's getBBox has it."""
+    found = []
+    for mark, to_root, _ in record(draw(*view)):
+        if isinstance(mark, Outline):
+            place = Affine(mark.scale, 0.0, 0.0, mark.scale, mark.dx, mark.dy).then(to_root)
+            found.append(mapped(place, path_bounds(mark.data)))
+        elif isinstance(mark, Box | Ring):
+            found.append(mapped(to_root, Rect(0.0, 0.0, mark.width, mark.height)))
+    return union(found)
+
+
+def icons():
+    folder = os.environ.get("OUTGROWTH_ICONS")
+    if folder:
+        return {str(p): p.read_text() for p in sorted(Path(folder).rglob("*.svg"))}
+    found = {}
+    for line in gzip.decompress(ICON_SET.read_bytes()).decode().splitlines():
+        name, _, outline, solid = json.loads(line)
+        for form, path in (("outline", outline), ("solid", solid)):
+            head = 'xmlns="http://www.w3.org/2000/svg" viewBox="0 0 256 256"'
+            found[f"{name} {form}"] = f'<svg {head}><path d="{path}"/></svg>'
+    return found
+
+
+_MEASURE = """
+const found = {};
+for (const svg of document.querySelectorAll("svg")) {
+  const b = svg.getBBox();
+  found[svg.dataset.name] = [b.x, b.y, b.width, b.height];
+}
+return found;
+"""
+
+
+def test_no_icon_is_lost_and_all_lie_where_the_browser_has_them(
+    node_of, view_of, chromium, tmp_path
+):
+    """Source: getBBox of SVG 2, section 4.6.4, as Chromium computes it."""
+    listed = icons()
+    assert len(listed) > 1000
+    names = list(listed)
+    worst = 0.0
+    for start in range(0, len(names), 500):
+        some = names[start : start + 500]
+        page = tmp_path / "page.html"
+        page.write_text(
+            "".join(listed[n].replace("<svg", f'<svg data-name="{n}"', 1) for n in some)
+        )
+        chromium.get(page.as_uri())
+        theirs = chromium.execute_script(_MEASURE)
+        for name in some:
+            node = node_of(listed[name].encode())
+            wide, high = (node.style[side].amount for side in ("width", "height"))
+            ours = bounds_of(view_of(node, wide, high))
+            scale = _scale(listed[name], wide)
+            away = max(abs(a / scale - b) for a, b in zip(ours, theirs[name], strict=True))
+            assert away <= 0.1, (name, ours, theirs[name])
+            worst = max(worst, away)
+    sys.stdout.write(f"{len(names)} icons, at worst {worst:.4f} away\n")
+
+
+def _scale(text, width):
+    """How much larger the drawing is than its viewBox."""
+    seen = text.partition('viewBox="')[2].partition('"')[0].split()
+    return width / float(seen[2]) if len(seen) == 4 else 1.0
