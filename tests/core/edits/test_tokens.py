@@ -1,0 +1,127 @@
+"""Tokens renamed, removed, given to equal values, and in other modes."""
+
+import pytest
+
+from outgrowth.core.color import parse
+from outgrowth.core.document.records import DesignToken
+from outgrowth.core.document.values import Token
+from outgrowth.core.document.variants import variants
+from outgrowth.core.edits import EditError, tokens
+from outgrowth.core.exchange.native import dumps, loads
+from outgrowth.core.resolve.resolver import Resolver
+
+RED = parse("#C02020")
+
+
+def looks(document):
+    resolver = Resolver()
+    found = [resolver.screen(document, screen) for screen in document.screens_in_order()]
+    for component in document.in_order():
+        found += [resolver.variant(document, component.id, v) for v in variants(component)]
+    return [_told(scene) for scene in found]
+
+
+def _told(scene):
+    return scene.paint, scene.layout.style, tuple(_told(child) for child in scene.children)
+
+
+def used(document):
+    return max(document.tokens, key=lambda path: len(tokens.token_uses(document, path)))
+
+
+def test_renaming_and_removing_change_no_look(ferry):
+    path, before = used(ferry), looks(ferry)
+    count = len(tokens.token_uses(ferry, path))
+    assert count > 3
+    renamed = tokens.rename_token(ferry, path, "color.deep.water")
+    assert len(tokens.token_uses(renamed, "color.deep.water")) == count
+    assert not tokens.token_uses(renamed, path) and path not in renamed.tokens
+    assert looks(renamed) == before
+    gone = tokens.remove_token(ferry, path)
+    assert not tokens.token_uses(gone, path) and looks(gone) == before
+
+
+def test_equal_values_get_the_name(ferry):
+    path, before = used(ferry), looks(ferry)
+    count = len(tokens.token_uses(ferry, path))
+    plain = tokens.remove_token(ferry, path)
+    plain = tokens.set_token(plain, "color.named", ferry.tokens[path])
+    assert tokens.equal_values(plain, "color.named") >= count
+    named = tokens.replace_equal(plain, "color.named")
+    assert tokens.equal_values(named, "color.named") == 0
+    assert len(tokens.token_uses(named, "color.named")) >= count
+    assert looks(named) == before
+
+
+def test_what_is_not_touched_stays_the_same_object(ferry):
+    path = used(ferry)
+    owners = {use.owner for use in tokens.token_uses(ferry, path)}
+    after = tokens.rename_token(ferry, path, "color.other")
+    for owner in ferry.owners():
+        assert (after.owner(owner.id) is owner) == (owner.id not in owners)
+
+
+def test_a_mode_shows_other_values_and_back(ferry):
+    path, before = used(ferry), looks(ferry)
+    document = tokens.add_mode(ferry, "dark")
+    token = document.tokens[path]
+    dark = DesignToken(token.kind, token.value, token.description, token.modes.set("dark", RED))
+    document = tokens.set_token(document, path, dark)
+    assert looks(document) == before
+    shown = tokens.show_mode(document, "dark")
+    assert looks(shown) != before
+    assert shown.token(path).value == RED and shown.token(path) is shown.token(path)
+    assert looks(tokens.show_mode(shown, "")) == before
+    read = loads(dumps(shown).encode(), "a")
+    assert read == shown
+    assert looks(tokens.remove_mode(shown, "dark")) == before
+    with pytest.raises(EditError, match="no mode"):
+        tokens.show_mode(ferry, "dark")
+    with pytest.raises(EditError, match="name of its own"):
+        tokens.add_mode(document, "dark")
+
+
+def test_a_running_resolver_follows_the_mode(ferry):
+    """The lists of a screen are kept from before: another mode makes them anew."""
+    path = used(ferry)
+    document = tokens.add_mode(ferry, "dark")
+    token = document.tokens[path]
+    dark = DesignToken(token.kind, token.value, "", token.modes.set("dark", RED))
+    document = tokens.set_token(document, path, dark)
+    resolver = Resolver()
+    for mode in ("", "dark", "", "dark"):
+        shown = tokens.show_mode(document, mode)
+        for screen in shown.screens_in_order():
+            kept = _told(resolver.screen(shown, screen))
+            assert kept == _told(Resolver().screen(shown, screen))
+
+
+@pytest.mark.parametrize("path", ["", "a..b", ".a", "a.", "{a}", " a"])
+def test_a_name_that_is_none_is_refused(ferry, path):
+    with pytest.raises(EditError, match="no name for a token"):
+        tokens.set_token(ferry, path, DesignToken("color", RED))
+
+
+def test_groups_and_circles_are_refused(ferry):
+    document = tokens.set_token(ferry, "sea.deep", DesignToken("color", RED))
+    with pytest.raises(EditError, match="one holds the other"):
+        tokens.set_token(document, "sea", DesignToken("color", RED))
+    document = tokens.set_token(document, "tide", DesignToken("color", Token("sea.deep")))
+    with pytest.raises(EditError, match=r"itself: sea.deep › tide › sea.deep"):
+        tokens.set_token(document, "sea.deep", DesignToken("color", Token("tide")))
+    with pytest.raises(EditError, match="already"):
+        tokens.rename_token(document, "tide", "sea.deep")
+
+
+def test_a_token_stands_for_values_of_its_kind_only(ferry):
+    assert tokens.kind_for("fill") == "color"
+    assert tokens.kind_for("gap") == "dimension"
+    assert tokens.kind_for("opacity") == "number"
+    assert tokens.kind_for("font-family") == "family"
+    assert tokens.kind_for("shadow") == "shadow"
+    assert tokens.kind_for("flow") is None
+    made = tokens.checked_token("dimension", 8.0, "gap")
+    document = tokens.set_token(ferry, "space.small", made)
+    replaced = tokens.replace_equal(document, "space.small")
+    names = {use.property for use in tokens.token_uses(replaced, "space.small")}
+    assert names and not names & {"opacity", "font-weight", "line-height"}
