@@ -8,17 +8,16 @@ that of docs/architecture.md.
 from __future__ import annotations
 
 import base64
-import math
-import zlib
 from collections.abc import Iterator
 from html import escape
 from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.color import Color, Fill, Gradient
+from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.records import Asset
 from outgrowth.core.document.values import Content, Shadow, Size
+from outgrowth.core.exchange.svg.write import svg_fill
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
@@ -335,7 +334,8 @@ def _svg(p: PaintStyle, placed: Placed) -> str:
         data = formed(p, width, height)
     if not data:
         return ""
-    paint, defined = _svg_fill(p.fill, width, height)
+    paint, defined, _ = svg_fill(p.fill, width, height)
+    defined = f"<defs>{defined}</defs>" if defined else ""
     return (
         f'<svg viewBox="0 0 {width:.10g} {height:.10g}">{defined}'
         f'<path d="{escape(data)}" fill="{paint}" '
@@ -343,28 +343,6 @@ def _svg(p: PaintStyle, placed: Placed) -> str:
         f'stroke-linecap="{p.line_ends}" stroke-linejoin="{p.line_joins}" '
         f'fill-rule="{p.fill_rule}"/></svg>'
     )
-
-
-def _svg_fill(fill: Fill, width: float, height: float) -> tuple[str, str]:
-    """What a path is filled with, and the definition that it needs."""
-    if isinstance(fill, Color):
-        return _color(fill), ""
-    name = f"g{zlib.crc32(f'{fill.css} {width} {height}'.encode()):x}"
-    stops = "".join(f'<stop offset="{s.at:g}" stop-color="{s.color.hex}"/>' for s in fill.stops)
-    if fill.kind == "radial":
-        place = f'cx="0" cy="0" r="1" gradientTransform="{_radial(width, height)}"'
-    else:
-        x1, y1, x2, y2 = fill.line(width, height)
-        place = f'x1="{x1:g}" y1="{y1:g}" x2="{x2:g}" y2="{y2:g}"'
-    kind = f"{fill.kind}Gradient"
-    units = 'gradientUnits="userSpaceOnUse"'
-    return f"url(#{name})", f'<defs><{kind} id="{name}" {units} {place}>{stops}</{kind}></defs>'
-
-
-def _radial(width: float, height: float) -> str:
-    """From a circle of radius 1 to the ellipse through the farthest corner."""
-    across, down = width / math.sqrt(2), height / math.sqrt(2)
-    return f"matrix({across:g} 0 0 {down:g} {width / 2:g} {height / 2:g})"
 
 
 def _even(p: PaintStyle) -> bool:
