@@ -7,6 +7,7 @@ from PyQt6.QtGui import QImage, QPainter
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.paint.rasters import raster_of
 from outgrowth.app.paint.shadows import blurred
+from outgrowth.app.session.engine import shipped_engine
 from outgrowth.app.shot import PictureProblem, picture
 from outgrowth.core.color import over, parse
 from outgrowth.core.document.values import Shadow, fixed
@@ -172,3 +173,14 @@ def test_a_ring_sweeps_from_the_top(image):
     assert pixel(quarter, 31, 8) == rgb(RED), "upper right"
     assert pixel(quarter, 8, 8) != rgb(RED), "not yet upper left"
     assert pixel(quarter, 21, 19) != rgb(RED), "hollow"
+
+
+@pytest.mark.parametrize("scale", [1.0, 4.0, 5.0, 16.0])
+def test_letters_are_drawn_at_every_size(qapp, ferry, scale):
+    """Qt draws letters of 64 device px and more in another way than small ones."""
+    view = shipped_engine().view(ferry, "button")
+    image = picture(*view, scale, True)
+    across = range(0, image.width(), 2)
+    middle = image.height() // 2
+    light = [x for x in across if image.pixelColor(x, middle).lightness() > 200]
+    assert len(light) > len(across) / 20

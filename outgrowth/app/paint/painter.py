@@ -219,8 +219,12 @@ class QtPainter:
         baseline = y + mark.y
         if not self._twisted:
             baseline = round(baseline * self._scale) / self._scale
+        at = QPointF(x + mark.x, baseline)
+        if mark.run.size * self._scale >= _LARGE_LETTERS:
+            self._p.fillPath(self._rasters.letters(mark.run).translated(at), qcolor(mark.color))
+            return
         self._p.setPen(qcolor(mark.color))
-        self._p.drawGlyphRun(QPointF(x + mark.x, baseline), self._rasters.glyphs(mark.run))
+        self._p.drawGlyphRun(at, self._rasters.glyphs(mark.run))
 
     def _shade(self, mark: Shade, x: float, y: float) -> None:
         box = rounded(QRectF(0.0, 0.0, mark.width, mark.height), mark.radii)
@@ -290,6 +294,9 @@ _JOINS = {
     "miter": Qt.PenJoinStyle.SvgMiterJoin,
     "bevel": Qt.PenJoinStyle.BevelJoin,
 }
+_LARGE_LETTERS = 60.0
+"""Device px from which letters are filled as outlines: Qt keeps no pictures of letters of 64
+px and more, and with fonts from memory it then draws nothing at all."""
 _NOTHING = QColor(120, 120, 120)
 
 

@@ -70,6 +70,7 @@ class Rasters:
         self._scaled: Generations[tuple[str, int, int], QImage] = Generations(128)
         self._fonts: Generations[tuple[int, float], tuple[Face, QRawFont]] = Generations(256)
         self._runs: Generations[int, tuple[GlyphRun, QGlyphRun]] = Generations(8192)
+        self._letters: Generations[int, tuple[GlyphRun, QPainterPath]] = Generations(512)
         self._paths: Generations[tuple[str, str], QPainterPath] = Generations(512)
         self._shades: Generations[tuple[Shade, float], tuple[QImage, QRectF]] = Generations(256)
 
@@ -108,6 +109,18 @@ class Rasters:
             made.setPositions([QPointF(x, y) for x, y in run.positions])
             kept = run, made
             self._runs.put(id(run), kept)
+        return kept[1]
+
+    def letters(self, run: GlyphRun) -> QPainterPath:
+        """The outlines of a run's letters, from its start on the baseline."""
+        kept = self._letters.get(id(run))
+        if kept is None:
+            font, path = self._font(run.face, run.size), QPainterPath()
+            path.setFillRule(Qt.FillRule.WindingFill)
+            for glyph, (x, y) in zip(run.glyphs, run.positions, strict=True):
+                path.addPath(font.pathForGlyph(glyph).translated(x, y))
+            kept = run, path
+            self._letters.put(id(run), kept)
         return kept[1]
 
     def _font(self, face: Face, size: float) -> QRawFont:
