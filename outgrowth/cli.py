@@ -1,6 +1,6 @@
 """The command line: opens windows, measures layouts, draws pictures.
 
-outgrowth FILE                                       opens the window
+outgrowth [FILE]                                     opens the window
 outgrowth measure FILE --screen NAME --json          prints every node's rectangle
 outgrowth shot FILE --component NAME -o PICTURE.png  draws without a window
 outgrowth play FILE --screen NAME --script S.json    plays a recorded script headless
@@ -46,6 +46,7 @@ class UsageProblem(ValueError):
 def main(argv: list[str] | None = None) -> int:
     """Runs one command; the exit code is 0, or 2 with a sentence on standard error."""
     given = sys.argv[1:] if argv is None else argv
+    given = given or ["open"]
     if given and given[0] not in _COMMANDS and not given[0].startswith("-"):
         given = ["open", *given]
     arguments = _parser().parse_args(given)
@@ -60,8 +61,8 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="outgrowth", description="Reusable interface parts.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND or FILE")
     window = commands.add_parser("open", help="open a file in a window")
-    window.add_argument("file", type=Path)
-    window.add_argument("--dark", action="store_true", help="begin with the dark look")
+    window.add_argument("file", type=Path, nargs="?", help="a file, or a folder of one")
+    window.add_argument("--dark", action="store_const", const=True, help="begin with the dark look")
     window.add_argument("--on", default="", metavar="NAME", help="the component or screen to show")
     window.add_argument("--shot", type=Path, help="save a picture of the window and end")
     window.set_defaults(act=_open)

@@ -6,47 +6,102 @@ import gc
 import sys
 from pathlib import Path as FilePath
 
+import msgspec
+import platformdirs
 from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QStyleHints
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.session import Session
 from outgrowth.app.session.engine import shipped_engine
+from outgrowth.app.session.keeper import left_behind
+from outgrowth.app.session.shelf import Shelf
 from outgrowth.app.session.typefaces import Typefaces
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import load
+from outgrowth.core.exchange.native import FileProblem, load
 from outgrowth.core.text.fonts import FontSource
+from outgrowth.resources import DEMO
 
 
 class Desk:
-    """The windows that are open."""
+    """The windows that are open.
 
-    def __init__(self, theme: Theme) -> None:
-        self._theme = theme
+    folder  where what is kept between runs stands; None keeps nothing
+    """
+
+    def __init__(self, theme: Theme, folder: FilePath | None = None) -> None:
+        self.shelf = Shelf(folder)
+        self.theme = theme
         self._windows: list[MainWindow] = []
         self.typefaces = Typefaces()
         self.typefaces.found.connect(self._install)
 
+    @property
+    def windows(self) -> list[MainWindow]:
+        return [window for window in self._windows if window.isVisible()]
+
     def open(self, path: FilePath) -> MainWindow:
         """Shows a file in a new window. Raises FileProblem."""
-        return self.show(load(path), path)
+        window = self.show(load(path), path)
+        self.shelf.opened(path)
+        return window
 
-    def show(self, document: Document, path: FilePath | None) -> MainWindow:
-        session = Session(shipped_engine(), document, path)
-        window = MainWindow(session, self._theme, lambda other: self._reopened(other))
-        self._windows = [w for w in self._windows if w.isVisible()] + [window]
+    def new(self) -> MainWindow:
+        """An empty file in a new window."""
+        return self.show(Document("Untitled"), None)
+
+    def reopen(self, path: FilePath, by: MainWindow) -> None:
+        """A file that a window asks for; one that is still empty gives way to it."""
+        self.open(path)
+        session = by.session
+        if session.path is None and not session.unsaved and not list(session.document.owners()):
+            by.close()
+
+    def tour(self) -> MainWindow:
+        """The tour, on a copy of the demo that belongs to no file."""
+        document = msgspec.structs.replace(load(DEMO), name="Tour of the ferry line")
+        window = self.show(document, None)
+        window.tour.begin()
+        return window
+
+    def show(
+        self, document: Document, path: FilePath | None, saved: Document | None = None
+    ) -> MainWindow:
+        session = Session(shipped_engine(), document, path, saved)
+        window = MainWindow(session, self.theme, self, self.shelf)
+        window.restore_layout()
+        self._windows = [*self.windows, window]
         window.show()
         self.typefaces.look_later()
         return window
 
+    def recover(self) -> list[MainWindow]:
+        """A window for each work that a crash left unsaved."""
+        found = []
+        for path, held in left_behind(self.shelf.journals):
+            file = FilePath(held.about.path) if held.about.path else None
+            try:
+                saved = load(file) if file is not None else Document(held.document.name)
+            except FileProblem:
+                file, saved = None, Document(held.document.name)
+            window = self.show(held.document, file, saved)
+            window.papers.tell_recovered(path, held)
+            found.append(window)
+        return found
+
+    def follow(self, theme: Theme) -> None:
+        """The desktop changed its look: so do the windows, unless one was chosen."""
+        if self.shelf.get("theme") is None:
+            self.theme = theme
+            for window in self.windows:
+                window.set_theme(theme)
+
     def _install(self, sources: list[FontSource]) -> None:
         for window in self._windows:
             window.session.install_fonts(sources)
-
-    def _reopened(self, path: FilePath) -> None:
-        self.open(path)
 
 
 def application(theme: Theme) -> QApplication:
@@ -64,17 +119,34 @@ def application(theme: Theme) -> QApplication:
     return app
 
 
-def run(path: FilePath, dark: bool = False, shot: FilePath | None = None, owner: str = "") -> int:
-    """Opens a file and stays until the last window is closed. Raises FileProblem.
+def run(
+    path: FilePath | None,
+    dark: bool | None = None,
+    shot: FilePath | None = None,
+    owner: str = "",
+) -> int:
+    """Opens a file (None: what was left by a crash, or an empty file) and stays until the
+    last window is closed. Raises FileProblem.
 
+    dark    the look to begin with; None is what was chosen last, or the desktop's
     shot    saves a picture of the window there, and ends
     owner   the name of the component or screen to begin with
     """
-    theme = DARK if dark else LIGHT
-    app = application(theme)
+    app = application(LIGHT)
+    folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
+    hints = app.styleHints()
+    desk = Desk(_theme(dark, Shelf(folder).get("theme"), hints), folder)
+    install(app, desk.theme)
     app.setAttribute(Qt.ApplicationAttribute.AA_DontShowIconsInMenus, False)
-    desk = Desk(theme)
-    window = desk.open(path)
+    if hints is not None and dark is None:
+        hints.colorSchemeChanged.connect(lambda _: desk.follow(_theme(None, None, hints)))
+    recovered = desk.recover()
+    if path is not None:
+        window = desk.open(path)
+    elif recovered:
+        window = recovered[-1]
+    else:
+        window = desk.new()
     if owner:
         window.session.open(owner_named(window.session.document, owner))
     if shot is not None:
@@ -83,6 +155,15 @@ def run(path: FilePath, dark: bool = False, shot: FilePath | None = None, owner:
         return app.exec()
     finally:
         desk.typefaces.stop()
+
+
+def _theme(dark: bool | None, kept: object, hints: QStyleHints | None) -> Theme:
+    """What was asked for, else what was chosen before, else the desktop's."""
+    if dark is None and kept in ("light", "dark"):
+        dark = kept == "dark"
+    if dark is None:
+        dark = hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
+    return DARK if dark else LIGHT
 
 
 def owner_named(document: Document, name: str) -> str:

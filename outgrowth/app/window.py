@@ -2,73 +2,112 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path as FilePath
+from typing import Protocol
 
-from PyQt6.QtCore import QBuffer, QPoint, Qt
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShowEvent
+from PyQt6.QtCore import QByteArray, QMimeData, QPoint, Qt, QUrl
+from PyQt6.QtGui import QAction, QCloseEvent, QDesktopServices, QKeySequence, QShowEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
     QMainWindow,
     QMenu,
-    QMessageBox,
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from outgrowth.app.benches.canvas import Canvas, brought
+from outgrowth.app.benches.bench import Bench
+from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import GridBench, VariantGrid
+from outgrowth.app.benches.pen import Pen
+from outgrowth.app.benches.start import StartBench
+from outgrowth.app.benches.tokens import TokensBench
 from outgrowth.app.commands import commands
+from outgrowth.app.dialogs.chooser import IconChooser, ScreenChooser
 from outgrowth.app.dialogs.find import Candidate, Finder
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.paint import Rasters
 from outgrowth.app.panels.axes import Axes
 from outgrowth.app.panels.cues import CueBoard
+from outgrowth.app.panels.drawing import DrawStrip
 from outgrowth.app.panels.layers import Layers
 from outgrowth.app.panels.ledger import Ledger
 from outgrowth.app.panels.library import Library
 from outgrowth.app.panels.live import Live
+from outgrowth.app.panels.notice import NoticeStrip
 from outgrowth.app.panels.properties import Properties
 from outgrowth.app.panels.reach_bar import ReachBar
 from outgrowth.app.panels.rules import Rules
 from outgrowth.app.panels.strips import StatusLine, TopStrip
 from outgrowth.app.panels.tabs import Tabs
+from outgrowth.app.panels.tour import Tour
 from outgrowth.app.panels.uses import Uses
-from outgrowth.app.session import Session, deeds, outside
+from outgrowth.app.papers import FILTER, Papers
+from outgrowth.app.session import Session, clipboard, deeds, making, outside
+from outgrowth.app.session.making import Icon
+from outgrowth.app.session.shelf import Shelf
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import dress, install
 from outgrowth.core.document.properties import FAMILIES
 from outgrowth.core.document.records import Path, walk
-from outgrowth.core.exchange.native import SUFFIX, FileProblem, load
+from outgrowth.core.edits import EditError
+from outgrowth.core.edits.drawing import Thing
+from outgrowth.core.exchange import folder
+from outgrowth.core.exchange.native import FileProblem, load
+from outgrowth.resources import GUIDE
 
-_FILTER = f"Outgrowth files (*{SUFFIX})"
+_IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
+_NOT_HERE = ("undo", "redo", "deepest", "rename")
+"""Actions of these groups that have nothing to do with a place on the bench."""
+
+
+class DeskOf(Protocol):
+    """What a window asks of the program that holds it."""
+
+    def new(self) -> object: ...
+    def tour(self) -> object: ...
+    def reopen(self, path: FilePath, by: MainWindow) -> object: ...
 
 
 class MainWindow(QMainWindow):
     """One document in one window.
 
-    `reopen` shows another file in a new window.
+    desk   opens other windows; None where there is only this one
+    shelf  what is kept between runs
     """
 
     def __init__(
-        self, session: Session, theme: Theme, reopen: Callable[[FilePath], None] | None = None
+        self,
+        session: Session,
+        theme: Theme,
+        desk: DeskOf | None = None,
+        shelf: Shelf | None = None,
     ) -> None:
         super().__init__()
         self.session = session
         self.theme = theme
-        self._reopen = reopen
+        self._desk = desk
+        self.shelf = shelf or Shelf(None)
+        self.pen = Pen()
         self.rasters = Rasters(lambda: session.document.assets)
         self.strip = TopStrip(session, theme)
         self.library = Library(session, self.rasters, theme)
         self.reach_bar = ReachBar(session)
         self.layers = Layers(session, theme)
-        self.grid_bench = GridBench(session, self.rasters, theme)
-        self.canvas = Canvas(session, self.rasters, theme)
+        self.grid_bench = GridBench(session, self.rasters, theme, self.pen)
+        self.canvas = Canvas(session, self.rasters, theme, self.pen)
+        self.start = StartBench(session, session.engine, theme, lambda: self.shelf.recent)
+        self.tokens = TokensBench(session, theme)
+        self.draw_strip = DrawStrip(self.pen, theme, self.ask_icon, self.ask_picture)
+        self.notice = NoticeStrip()
+        self.papers = Papers(session, self, self.notice, self.shelf)
+        self.icons = IconChooser(self, theme)
+        self.screens = ScreenChooser(self, theme)
+        self.tour = Tour(session, self)
         self.gathering = GatherBench(session, self.rasters, theme)
         self.live = Live(session, self.rasters, theme)
         self.apart: Live | None = None
@@ -97,20 +136,22 @@ class MainWindow(QMainWindow):
         self.bench = QStackedWidget()
         self.bench.addWidget(self.grid_bench)
         self.bench.addWidget(self.canvas)
-        self.bench.addWidget(self.gathering)
+        for bench in (self.gathering, self.start, self.tokens):
+            self.bench.addWidget(bench)
         work = QSplitter(Qt.Orientation.Horizontal)
-        work.addWidget(self.layers)
+        work.addWidget(self._side())
         work.addWidget(self.bench)
         middle = QWidget()
         column = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        column.addWidget(self.notice)
+        column.addWidget(self.tour)
         column.addWidget(self.reach_bar)
         column.addWidget(work, 1)
         right = QSplitter(Qt.Orientation.Vertical)
         right.addWidget(self.live)
         right.addWidget(self._sheets())
-        self._splits = {"work": work, "right": right}
         upper = QSplitter(Qt.Orientation.Horizontal)
         for widget in (self.library, middle):
             upper.addWidget(widget)
@@ -124,6 +165,8 @@ class MainWindow(QMainWindow):
         for split in (work, right, across, down, upper):
             split.setHandleWidth(1)
             split.setChildrenCollapsible(False)
+        self._splits = {"work": work, "right": right, "across": across, "down": down}
+        self._splits["upper"] = upper
         work.setStretchFactor(1, 1)
         upper.setStretchFactor(1, 1)
         across.setStretchFactor(0, 1)
@@ -140,6 +183,16 @@ class MainWindow(QMainWindow):
         for widget, stretch in ((self.strip, 0), (across, 1), (self.status, 0)):
             stack.addWidget(widget, stretch)
         self.setCentralWidget(whole)
+
+    def _side(self) -> QWidget:
+        """What can be drawn, above the layers."""
+        self.side = QWidget()
+        column = QVBoxLayout(self.side)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.draw_strip)
+        column.addWidget(self.layers, 1)
+        return self.side
 
     def _sheets(self) -> QWidget:
         """Ledger, rules, axes, opened values and uses, one of them in sight."""
@@ -166,6 +219,13 @@ class MainWindow(QMainWindow):
         self.cue_board.framed.connect(self.grid.show_frame)
         self.status.cues_asked.connect(self.toggle_cues)
         self.gathering.left.connect(self._bench_changed)
+        self.tokens.left.connect(self._bench_changed)
+        self.tokens.visited.connect(self._visit)
+        self.start.asked.connect(self.do)
+        self.start.opened.connect(lambda path: self.open_file(FilePath(path)))
+        self.icons.chosen.connect(self._icon_chosen)
+        self.screens.chosen.connect(lambda device: making.new_screen(session, device))
+        self.library.made.connect(self.do)
         self.rules.edited.connect(self._edit_rule)
         self.uses.visited.connect(self._visit)
         self.ledger.attended.connect(self.reach_bar.attend)
@@ -200,10 +260,13 @@ class MainWindow(QMainWindow):
         self.session.select(path or None)
 
     def _bench_changed(self) -> None:
-        on_screen = self.session.screen is not None
+        on_screen, nothing = self.session.screen is not None, self.session.owner is None
         self.gathering.halt()
-        self._set_aside(False)
-        self.bench.setCurrentWidget(self.canvas if on_screen else self.grid_bench)
+        self._set_aside(nothing)
+        if nothing:
+            self.start.build()
+        bench = self.start if nothing else self.canvas if on_screen else self.grid_bench
+        self.bench.setCurrentWidget(bench)
         self.status.show_zoom(self.canvas.zoom if on_screen else self.grid.zoom)
         self._retitle()
 
@@ -256,16 +319,74 @@ class MainWindow(QMainWindow):
     def _forget_apart(self) -> None:
         self.apart = None
 
+    @property
+    def surface(self) -> Bench:
+        """The bench that is worked at: a screen's or a component's."""
+        return self.canvas if self.session.screen is not None else self.grid
+
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""
+        self.surface.edit_words()
+
+    def pick_deepest(self) -> None:
+        """Selects the innermost part under the pointer."""
         bench = self.canvas if self.session.screen is not None else self.grid
-        bench.edit_words()
+        bench.pick_deepest()
+
+    def draw(self, thing: Thing) -> None:
+        """Draws something where the selection is; words are typed at once."""
+        if making.draw(self.session, thing):
+            self.surface.setFocus()
+            if thing == "text":
+                self.surface.edit_words()
+
+    def ask_icon(self) -> None:
+        """Asks for an icon of the shipped set."""
+        self.icons.theme = self.theme
+        self.icons.begin(self._below(self.strip.find_field))
+
+    def _icon_chosen(self, icon: Icon) -> None:
+        making.place_icon(self.session, icon)
+        self.surface.setFocus()
+
+    def ask_screen(self) -> None:
+        """Asks for the size of a new screen."""
+        self.screens.theme = self.theme
+        self.screens.begin(self._below(self.strip.find_field))
+
+    def rename(self) -> None:
+        """Renames what has the focus: in the Library, or the selected part."""
+        if self.library.list.hasFocus():
+            self.library.list.edit(self.library.list.currentIndex())
+        else:
+            self.layers.rename()
+
+    def find_layer(self) -> None:
+        """Types into the field above the layers."""
+        self.layers.search.setFocus()
+
+    def show_tokens(self) -> None:
+        """Puts the bench of tokens in the middle."""
+        self._set_aside(True)
+        self.bench.setCurrentWidget(self.tokens)
+        self.tokens.refresh()
+        self.tokens.setFocus()
+
+    def show_tour(self) -> None:
+        """The ten steps, on a copy of the demo."""
+        if self._desk is not None:
+            self._desk.tour()
+
+    def show_guide(self) -> None:
+        """Opens the guide that ships with the program."""
+        QDesktopServices.openUrl(QUrl.fromLocalFile(str(GUIDE)))
 
     def find_or_do(self) -> None:
         """Opens find or do under its field."""
-        field = self.strip.find_field
-        below = field.mapToGlobal(QPoint(field.width() // 2, field.height() + 4))
-        self.finder.ask(self.candidates(), below)
+        self.finder.ask(self.candidates(), self._below(self.strip.find_field))
+
+    def _below(self, field: QWidget) -> QPoint:
+        return field.mapToGlobal(QPoint(field.width() // 2, field.height() + 4))
 
     def candidates(self) -> list[Candidate]:
         """Everything that can be found by name."""
@@ -326,14 +447,18 @@ class MainWindow(QMainWindow):
 
     def _set_aside(self, aside: bool) -> None:
         """Puts what is for editing out of sight while another bench is worked at."""
-        self.layers.setVisible(not aside)
+        self.side.setVisible(not aside)
         self.reach_bar.setVisible(not aside)
 
     def context_menu(self, spot: QPoint) -> None:
         """What can be done with the selection, at a point of the screen."""
         menu = QMenu(self)
+        group = ""
         for action in self.actions_list:
-            if action.group in ("Parts", "Variants") and action.enabled():
+            if action.group in _IN_CONTEXT and action.id not in _NOT_HERE and action.enabled():
+                if action.group != group and not menu.isEmpty():
+                    menu.addSeparator()
+                group = action.group
                 shown = menu.addAction(action.title)
                 if shown is not None:
                     shown.setShortcut(QKeySequence(action.shortcut))
@@ -355,6 +480,14 @@ class MainWindow(QMainWindow):
                 if shown is not None:
                     shown.setShortcut(QKeySequence(action.shortcut))
                     shown.triggered.connect(lambda _=False, a=action: self.do(a.id))
+        recent = [path for path in self.shelf.recent if path != self.session.path]
+        if recent:
+            menu.addSeparator()
+        for path in recent:
+            shown = menu.addAction(path.name)
+            if shown is not None:
+                shown.setToolTip(str(path))
+                shown.triggered.connect(partial(self.open_file, path))
         button = self.strip.file
         menu.exec(button.mapToGlobal(button.rect().bottomLeft()))
 
@@ -367,17 +500,32 @@ class MainWindow(QMainWindow):
             self.grid_bench.fit()
 
     def zoom(self, factor: float) -> None:
+        self._set_zoom(self.surface.zoom * factor)
+
+    def life_size(self) -> None:
+        """One px of the part is one px of the display."""
+        self._set_zoom(1.0)
+
+    def _set_zoom(self, zoom: float) -> None:
         if self.session.screen is not None:
-            self.canvas.set_zoom(self.canvas.zoom * factor)
+            self.canvas.set_zoom(zoom)
         else:
-            self._grid_zoom(min(max(self.grid.zoom * factor, 0.25), 8.0))
+            self._grid_zoom(min(max(zoom, 0.25), 8.0))
+
+    def look_at_selection(self) -> None:
+        """The selection as large as it fits."""
+        if self.session.screen is not None:
+            self.canvas.look_at_selection()
+        else:
+            self.grid_bench.look_at_selection()
 
     def _grid_zoom(self, zoom: float) -> None:
         self.grid.set_zoom(zoom)
         self.status.show_zoom(zoom)
 
     def switch_theme(self) -> None:
-        """The other look."""
+        """The other look, kept from now on."""
+        self.shelf.put("theme", "dark" if self.theme is LIGHT else "light")
         self.set_theme(DARK if self.theme is LIGHT else LIGHT)
 
     def set_theme(self, theme: Theme) -> None:
@@ -396,6 +544,9 @@ class MainWindow(QMainWindow):
             self.opened,
             self.gathering,
             self.cue_board,
+            self.draw_strip,
+            self.start,
+            self.tokens,
         ):
             part.set_theme(theme)
         if self.apart is not None:
@@ -408,9 +559,10 @@ class MainWindow(QMainWindow):
     # --- from outside -------------------------------------------------------------------
 
     def ask_picture(self) -> None:
-        """Asks for a picture, for the selected image or as a new one."""
-        kinds = " ".join(f"*{suffix}" for suffix in outside.PICTURE_SUFFIXES)
-        self._ask_outside("Place a picture", f"Pictures ({kinds})")
+        """Asks for a picture or a drawing, for the selected image or as a new part."""
+        suffixes = (*outside.PICTURE_SUFFIXES, outside.DRAWING_SUFFIX)
+        kinds = " ".join(f"*{suffix}" for suffix in suffixes)
+        self._ask_outside("Place a picture or a drawing", f"Pictures and drawings ({kinds})")
 
     def ask_font(self) -> None:
         self._ask_outside("Carry a font in the file", "Fonts (*.ttf *.otf)")
@@ -421,44 +573,66 @@ class MainWindow(QMainWindow):
             outside.bring(self.session, FilePath(name))
 
     def can_paste(self) -> bool:
-        clipboard = QApplication.clipboard()
-        data = clipboard.mimeData() if clipboard is not None else None
-        return data is not None and (data.hasImage() or bool(brought(data)))
+        return clipboard.takes(_held())
+
+    def copy(self) -> None:
+        """Puts the selected parts on the clipboard: as parts, as SVG and as a picture."""
+        try:
+            data = clipboard.mime(self.session)
+        except EditError as problem:
+            self.session.failed.emit(str(problem))
+            return
+        board = QApplication.clipboard()
+        if data is not None and board is not None:
+            board.setMimeData(data)
+
+    def cut(self) -> None:
+        self.copy()
+        deeds.remove(self.session)
 
     def paste(self) -> None:
-        """Places the picture that is on the clipboard."""
-        clipboard = QApplication.clipboard()
-        if clipboard is None:
-            return
-        files = brought(clipboard.mimeData())
-        for path in files:
-            outside.bring(self.session, path)
-        image = clipboard.image()
-        if not files and not image.isNull():
-            held = QBuffer()
-            held.open(QBuffer.OpenModeFlag.WriteOnly)
-            image.save(held, "PNG")
-            outside.place(self.session, held.data().data(), "Pasted picture.png")
+        """Puts down what is on the clipboard."""
+        data = _held()
+        if data is not None:
+            clipboard.paste(self.session, data)
+
+    def paste_look(self) -> None:
+        """Gives the selected parts the look of the copied one."""
+        data = _held()
+        if data is not None and data.hasFormat(clipboard.PARTS):
+            clipboard.paste_look(self.session, data)
+        else:
+            self.session.failed.emit("Copy a part first: its look can then be pasted.")
 
     # --- files --------------------------------------------------------------------------
 
     def save(self) -> bool:
-        return self.session.save() if self.session.path is not None else self.save_as()
+        return self.papers.save()
 
     def save_as(self) -> bool:
-        """Asks for a name; False if none was given or saving failed."""
-        start = str(self.session.path or f"{self.session.document.name}{SUFFIX}")
-        name, _ = QFileDialog.getSaveFileName(self, "Save", start, _FILTER)
-        if not name:
-            return False
-        path = FilePath(name if name.endswith(SUFFIX) else name + SUFFIX)
-        return self.session.save(path)
+        return self.papers.save_as()
+
+    def save_folder(self) -> bool:
+        return self.papers.save_folder()
+
+    def new_file(self) -> None:
+        """An empty file in a window of its own; in this one, if it is empty too."""
+        if self._desk is not None:
+            self._desk.new()
+
+    def same_again(self) -> None:
+        """The saved file once more, in another window."""
+        if self.session.path is not None:
+            self.open_file(self.session.path)
+        else:
+            self.session.failed.emit("Save the file first; then it can be opened once more.")
 
     def ask_open(self) -> None:
         """Asks for a file and shows it in a window of its own."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open", "", _FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "Open", "", FILTER)
         if name:
-            self.open_file(FilePath(name))
+            path = FilePath(name)
+            self.open_file(path.parent if path.name == folder.HEAD else path)
 
     def open_file(self, path: FilePath) -> None:
         """Shows a file in a window of its own; says why if it cannot be read, and leaves
@@ -468,24 +642,34 @@ class MainWindow(QMainWindow):
         except FileProblem as problem:
             self.session.failed.emit(str(problem))
             return
-        if self._reopen is not None:
-            self._reopen(path)
+        if self._desk is not None:
+            self._desk.reopen(path, self)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.gathering.close_down()
-        if event is None or not self.session.unsaved:
-            return
-        buttons = QMessageBox.StandardButton
-        answer = self._ask_unsaved()
-        if answer == buttons.Cancel or (answer == buttons.Save and not self.save()):
+        self.keep_layout()
+        if event is not None and not self.papers.ask_unsaved():
             event.ignore()
 
-    def _ask_unsaved(self) -> QMessageBox.StandardButton:
-        buttons = QMessageBox.StandardButton
-        return QMessageBox.question(
-            self,
-            "Not saved",
-            f"“{self.session.document.name}” has changes that are not saved.",
-            buttons.Save | buttons.Discard | buttons.Cancel,
-            buttons.Save,
-        )
+    # --- layout of the window -----------------------------------------------------------
+
+    def keep_layout(self) -> None:
+        """Keeps how the window is laid out, for the next one."""
+        self.shelf.put("geometry", bytes(self.saveGeometry().toBase64().data()).decode())
+        for name, split in self._splits.items():
+            self.shelf.put(f"split {name}", list(split.sizes()))
+
+    def restore_layout(self) -> None:
+        """Lays the window out as the last one was."""
+        held = self.shelf.get("geometry")
+        if isinstance(held, str):
+            self.restoreGeometry(QByteArray.fromBase64(held.encode()))
+        for name, split in self._splits.items():
+            sizes = self.shelf.get(f"split {name}")
+            if isinstance(sizes, list) and len(sizes) == split.count():
+                split.setSizes([size for size in sizes if isinstance(size, int)])
+
+
+def _held() -> QMimeData | None:
+    board = QApplication.clipboard()
+    return board.mimeData() if board is not None else None

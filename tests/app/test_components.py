@@ -6,7 +6,7 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QToolButton
 
-from outgrowth.app.benches.canvas import COMPONENT_MIME
+from outgrowth.app.benches.bench import COMPONENT_MIME
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.relative import RelativeField
 from outgrowth.app.fields.words import WordsField
@@ -74,7 +74,7 @@ def test_axes_are_renamed_added_and_removed(window, session, hand, sheet):
     assert len(session.component.axes) == 3
     assert len(window.grid.cells) == 16
     hand.click(pressed(axes, "remove, 9 change"))
-    assert [a.name for a in session.component.axes] == ["State", "Axis 1"]
+    assert [a.name for a in session.component.axes] == ["State", "Kind"]
     while session.undo_name:
         window.do("undo")
     assert session.component.axes[0].name == "Kind"

@@ -3,7 +3,7 @@
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from outgrowth.app.session import Session, deeds
+from outgrowth.app.session import Session, clipboard, deeds
 from outgrowth.app.session.engine import Engine
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import walk
@@ -13,7 +13,7 @@ STEPS = {
     "fill": lambda s, n: s.set_style({"fill": Color(n / 9, 0.5, 0.5)}),
     "narrow": lambda s, n: s.narrow(),
     "widen": lambda s, n: s.widen(),
-    "duplicate": lambda s, n: deeds.duplicate(s),
+    "duplicate": lambda s, n: clipboard.duplicate(s),
     "remove": lambda s, n: deeds.remove(s),
     "detach": lambda s, n: deeds.detach(s),
     "component": lambda s, n: deeds.make_component(s),

@@ -4,11 +4,11 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from outgrowth.app.benches.gestures import shifted
 from outgrowth.app.fields.relative import RelativeField, ways_for
 from outgrowth.app.fields.rich import RichWordsField, joined
 from outgrowth.core.document.types import ColorType, FillType, FlagType, NumberType
 from outgrowth.core.document.values import Run, Shift, words
+from outgrowth.core.edits.places import inset
 
 RUNS = (Run("bold", bold=True), Run(" and "), Run("leaning\ntwice", italic=True))
 
@@ -88,4 +88,4 @@ def test_ways_to_be_relative_depend_on_the_type(qtbot, look):
 )
 def test_moving_a_pinned_part_changes_the_insets_it_hangs_on(pins, moved):
     values = {"pin-x": pins[0], "pin-y": pins[1], "x": 10.0, "y": 20.0, "right": 0.0, "bottom": 0.0}
-    assert shifted(values.get, 5.0, 5.0) == moved
+    assert inset(values.get, 5.0, 5.0) == moved

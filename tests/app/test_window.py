@@ -52,7 +52,7 @@ def test_unsaved_work_is_seen_and_asked_about(window, session, hand, monkeypatch
     hand.type(hand.row("gap"), "9")
     assert window.strip.saved.text() == "Not saved"
     answers = iter([QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Save])
-    monkeypatch.setattr(window, "_ask_unsaved", lambda: next(answers))
+    monkeypatch.setattr(window.papers, "question", lambda: next(answers))
     event = QCloseEvent()
     window.closeEvent(event)
     assert not event.isAccepted(), "cancel keeps the window"

@@ -25,6 +25,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.benches.grid import GridBench
+from outgrowth.app.benches.pen import Pen
 from outgrowth.app.fields.choice import DropDown
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.paint import Rasters
@@ -331,7 +332,7 @@ class GatherBench(QWidget):
         looked_at = Session(Engine(self._session.engine.fonts), trial)
         looked_at.open(component.id)
         looked_at.select(None)
-        self.preview = GridBench(looked_at, self._rasters, self._theme, only_shown=True)
+        self.preview = GridBench(looked_at, self._rasters, self._theme, Pen(), only_shown=True)
         looked_at.setParent(self.preview)
         self._preview_at.addWidget(self.preview)
         self.preview.show()

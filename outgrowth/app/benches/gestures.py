@@ -4,20 +4,25 @@ the button is down, and None when the button goes up. Closing it is letting go w
 from __future__ import annotations
 
 from collections.abc import Callable, Generator
+from functools import partial
 from typing import NamedTuple, Protocol
 
 from immutables import Map
-from PyQt6.QtCore import QPointF
+from PyQt6.QtCore import QPointF, QRectF
 
 from outgrowth.app.benches.handles import Handle
-from outgrowth.app.session import Session, deeds
-from outgrowth.core.document.records import Document, Node
-from outgrowth.core.edits import nodes
-from outgrowth.core.edits.styles import set_properties
-from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.app.session import Session, deeds, making
+from outgrowth.core.document.records import Document, Node, Path
+from outgrowth.core.edits import nodes, places
+from outgrowth.core.edits.drawing import Thing
+from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.snapping import Guide, snapped
+from outgrowth.core.resolve.ladder import Place
 
 Gesture = Generator[None, QPointF | None, None]
 
+_NEAR = 6.0
+"""Px on the screen within which a moved part catches."""
 _STILL = 4.0
 """Px on the screen that a press may wander and still be a click."""
 
@@ -29,6 +34,15 @@ class Landing(NamedTuple):
     before: int
 
 
+class Around(NamedTuple):
+    """What a moved part can catch on, in px of the owner: where it stands, its neighbours,
+    and the box that they share."""
+
+    rect: Rect
+    others: tuple[Rect, ...]
+    room: Rect
+
+
 class Surface(Protocol):
     """What a gesture needs of its bench."""
 
@@ -37,10 +51,26 @@ class Surface(Protocol):
     def say(self, text: str) -> None:
         """Shows a number or a word beside the pointer; empty for none."""
 
-    def landing_at(self, point: QPointF, moving: Node) -> Landing | None:
-        """Where a part of this screen would go, and shows the line there."""
+    def landing_at(self, point: QPointF, moving: Node | None) -> Landing | None:
+        """Where a part (None: a new one) would go, and shows the line there."""
 
     def forget_landing(self) -> None: ...
+
+    def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
+        """Where a point of the widget lies in a box of the owner's own tree, in its px."""
+
+    def around(self, ids: tuple[str, ...]) -> Around | None:
+        """What parts of one box, moved together, can catch on."""
+
+    def show_guides(self, guides: tuple[Guide, ...]) -> None: ...
+
+    def show_frame_of(self, frame: QRectF | None) -> None:
+        """Shows what is being drawn or caught, in the widget."""
+
+    def within(self, frame: QRectF) -> tuple[Path, ...]:
+        """The parts that a frame catches."""
+
+    def edit_words(self) -> None: ...
 
 
 def pulling(session: Session, surface: Surface, handle: Handle, start: QPointF) -> Gesture:
@@ -67,8 +97,9 @@ def moving(
     start: QPointF,
     click: Callable[[], object] = lambda: None,
 ) -> Gesture:
-    """Moves a part: in a free box by its place, in a flowing one to another place in the
-    order, or into another box. `click` is done if the pointer stays where it was."""
+    """Moves a part: in a free box by its place (and all that is selected in it), in a flowing
+    one to another place in the order, or into another box. `click` is done if the pointer
+    stays where it was."""
     try:
         point = yield
         while point is not None and (point - start).manhattanLength() < _STILL:
@@ -83,56 +114,114 @@ def moving(
     finally:
         session.cancel_drag()
         surface.forget_landing()
+        surface.show_guides(())
         surface.say("")
 
 
+def drawing(session: Session, surface: Surface, thing: Thing, start: QPointF) -> Gesture:
+    """Draws something new: a click at its usual size, a drag at the size of the drag."""
+    landing, end = surface.landing_at(start, None), start
+    try:
+        point = yield
+        while point is not None:
+            end = point
+            frame = QRectF(start, end).normalized()
+            size = frame.width() / surface.zoom, frame.height() / surface.zoom
+            surface.show_frame_of(frame)
+            surface.say(f"{size[0]:.0f} × {size[1]:.0f}" if making.is_size(size) else "")
+            point = yield
+        if landing is None:
+            session.failed.emit("Nothing was drawn: press inside a box of the part.")
+            return
+        frame = QRectF(start, end).normalized()
+        size = (
+            float(round(frame.width() / surface.zoom)),
+            float(round(frame.height() / surface.zoom)),
+        )
+        drawn = size if making.is_size(size) else None
+        at = surface.spot_in(landing.parent, frame.topLeft())
+        into = landing.parent, landing.before
+        if making.draw(session, thing, into, drawn, at) and thing == "text":
+            surface.edit_words()
+    finally:
+        surface.show_frame_of(None)
+        surface.forget_landing()
+        surface.say("")
+
+
+def catching(session: Session, surface: Surface, start: QPointF) -> Gesture:
+    """Draws a frame; the parts that it touches are selected meanwhile."""
+    before = session.selection.paths
+    done = False
+    try:
+        point = yield
+        while point is not None and (point - start).manhattanLength() < _STILL:
+            point = yield
+        while point is not None:
+            frame = QRectF(start, point).normalized()
+            surface.show_frame_of(frame)
+            session.select_all(surface.within(frame))
+            point = yield
+        done = True
+    finally:
+        if not done:
+            session.select_all(before)
+        surface.show_frame_of(None)
+
+
 def stands_free(session: Session, node: Node) -> bool:
-    """Whether a part of the screen's own tree is placed by its x and y."""
-    owner = session.owner
-    found = inspect(
-        session.document, Place(session.selection.owner, (node.id,), session.selection.variant)
-    )
-    if owner is None or found is None:
+    """Whether a part of the owner's own tree is placed by its x and y."""
+    if session.owner is None:
         return False
     line = deeds.line_to(session, node)
-    free = len(line) > 1 and line[-2].style.get("flow") == "free"
-    return free or found.value("floating") is True
+    flow = line[-2].style.get("flow") if len(line) > 1 else None
+    return places.stands_free(session.document, _place(session, node), flow)
+
+
+def _place(session: Session, node: Node) -> Place:
+    return Place(session.selection.owner, (node.id,), session.selection.variant)
 
 
 def _shifting(
     session: Session, surface: Surface, node: Node, points: tuple[QPointF, QPointF]
 ) -> Gesture:
     start, point = points
-    place = Place(session.selection.owner, (node.id,), session.selection.variant)
+    chosen = [part for part in deeds.own_parts(session) if stands_free(session, part)]
+    parts = chosen if node in chosen else [node]
     reach = session.reach if session.component is not None else Map()
-    found = inspect(session.document, place)
-    if found is None:
-        return
-    name = f"move {node.name}"
+    around = surface.around(tuple(part.id for part in parts))
     at: QPointF | None = point
     while at is not None:
         moved = (at - start) / surface.zoom
-        values = shifted(found.value, moved.x(), moved.y())
-        session.drag(lambda d, v=values: set_properties(d, place, v, reach))  # type: ignore[misc]  # bound now
-        surface.say(", ".join(f"{label} {value:g}" for label, value in values.items()))
+        by = round(moved.x()) + 0.0, round(moved.y()) + 0.0
+        if around is not None:
+            by = _caught(surface, around, by)
+        session.drag(partial(_moved, [_place(session, p) for p in parts], by, reach))
+        surface.say(_where(around, by))
         at = yield
-    session.drop(name)
+    session.drop(f"move {deeds.named(parts)}")
 
 
-def shifted(value: Callable[[str], object], dx: float, dy: float) -> dict[str, float]:
-    """The insets that move a pinned part by this much: those of the edges it hangs on."""
-    found = {}
-    for pin, near, far, by in (("pin-x", "x", "right", dx), ("pin-y", "y", "bottom", dy)):
-        tied = value(pin)
-        if tied != "end":
-            found[near] = round(_float(value(near)) + by)
-        if tied in ("end", "both", "scale"):
-            found[far] = round(_float(value(far)) - by)
-    return {name: float(number) for name, number in found.items()}
+def _moved(
+    those: list[Place], by: tuple[float, float], reach: Map[str, str], document: Document
+) -> Document:
+    for place in those:
+        document = places.move_by(document, place, by, reach)
+    return document
 
 
-def _float(value: object) -> float:
-    return value if isinstance(value, float) else 0.0
+def _caught(surface: Surface, around: Around, by: tuple[float, float]) -> tuple[float, float]:
+    """The move, caught on a neighbour's edge or at an even distance if it is near one."""
+    found = snapped(around.rect.moved(*by), around.others, around.room, _NEAR / surface.zoom)
+    surface.show_guides(found.guides)
+    return by[0] + found.dx, by[1] + found.dy
+
+
+def _where(around: Around | None, by: tuple[float, float]) -> str:
+    if around is None:
+        return f"{by[0]:+g}, {by[1]:+g}"
+    at = around.rect.moved(*by)
+    return f"x {at.x - around.room.x:g}, y {at.y - around.room.y:g}"
 
 
 def _reordering(session: Session, surface: Surface, node: Node, point: QPointF) -> Gesture:

@@ -15,7 +15,6 @@ from typing import NamedTuple
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QFontMetricsF,
-    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -31,22 +30,20 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.benches import marks
+from outgrowth.app.benches.bench import Bench
 from outgrowth.app.benches.faces import Faces, faces_of
-from outgrowth.app.benches.gestures import Landing, moving, pulling
-from outgrowth.app.benches.hand import Hand, landing_in
-from outgrowth.app.benches.inplace import InPlace
+from outgrowth.app.benches.pen import Pen
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.records import Axis, Component, Document, Node, Path
+from outgrowth.core.document.records import Axis, Component, Document, Path
 from outgrowth.core.document.variants import Variant, laid, offered
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.view import View
 from outgrowth.core.paint import draw
-from outgrowth.core.resolve.ladder import inspect
 from outgrowth.core.runtime.hit import hit
 
 _PAD = 18.0
@@ -69,18 +66,20 @@ class Cell(NamedTuple):
     offered: bool
 
 
-class VariantGrid(QWidget):
+class VariantGrid(Bench):
     """The grid itself; put it into a scroll area. `only_shown` leaves out everything that
     is for editing."""
 
     def __init__(
-        self, session: Session, rasters: Rasters, theme: Theme, only_shown: bool = False
+        self,
+        session: Session,
+        rasters: Rasters,
+        theme: Theme,
+        pen: Pen,
+        only_shown: bool = False,
     ) -> None:
-        super().__init__()
+        super().__init__(session, rasters, theme, pen)
         self._only_shown = only_shown
-        self._session = session
-        self._rasters = rasters
-        self._theme = theme
         self._cells: list[Cell] = []
         self._columns: list[tuple[tuple[str, ...], float, float]] = []
         self._rows: list[tuple[tuple[str, ...], float, float]] = []
@@ -95,11 +94,7 @@ class VariantGrid(QWidget):
         self._within: frozenset[Variant] = frozenset()
         self._names: tuple[str, ...] = ()
         self._labels = 0.0
-        self.zoom = 1.0
         self._frame: tuple[Variant, View] | None = None
-        self.hand = Hand(session, self.update)
-        self.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Variants")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self._idle = QTimer(self)
@@ -111,10 +106,6 @@ class VariantGrid(QWidget):
         session.settled.connect(self._mark_reach)
         self.refresh()
         self._mark_reach()
-
-    def set_theme(self, theme: Theme) -> None:
-        self._theme = theme
-        self.update()
 
     def attend(self, names: tuple[str, ...]) -> None:
         """Which properties are being looked at: cells wear the edge for an edit of them."""
@@ -150,6 +141,24 @@ class VariantGrid(QWidget):
         if self._frame is not None and self._frame[0] == variant:
             return self._frame[1]
         return session.engine.view(session.document, session.selection.owner, variant)
+
+    def here(self) -> View | None:
+        cell = self.selected_cell()
+        return self.view(cell.variant) if cell is not None else None
+
+    def mapped(self, rect: Rect) -> QRectF:
+        cell = self.selected_cell()
+        return self._mapped(cell, rect) if cell is not None else QRectF()
+
+    def spot(self, point: QPointF) -> QPointF:
+        cell = self.selected_cell()
+        return (point - self.spot_of(cell)) / self.zoom if cell is not None else QPointF()
+
+    def aim(self, point: QPointF) -> None:
+        """A drag works at the face that it is over."""
+        cell = self._cell_at(point)
+        if cell is not None and cell.offered:
+            self._session.select(self._session.selection.path, cell.variant)
 
     def show_frame(self, variant: Variant, frame: View | None) -> None:
         """Shows a face in the middle of a movement; None at rest."""
@@ -356,60 +365,28 @@ class VariantGrid(QWidget):
             rect = self.rect_of(*self._pointed)
             if rect is not None:
                 marks.hovered(painter, rect, self._theme)
-        found, children = self.hand.pulled()
-        rects = self.rects_of(variant, (*selection.paths, *children))
-        for path in selection.paths:
-            if path in rects:
-                marks.selected(painter, rects[path], self._theme)
         if self._only_shown:
-            return
-        if self.hand.landing is not None:
-            self._draw_landing(painter, self.hand.landing[1])
-        shown = selection.paths[:1] and selection.paths[0] in rects
-        drawn = [rects[path] for path in (*selection.paths[:1], *children) if path in rects]
-        self.hand.draw(painter, self._theme, found if shown else None, drawn, self.zoom)
+            for rect in self.rects_of_paths(selection.paths).values():
+                marks.selected(painter, rect, self._theme)
+        else:
+            self.draw_hand(painter)
 
-    def _draw_landing(self, painter: QPainter, line: Rect) -> None:
-        cell = self._selected_cell()
-        if cell is not None:
-            across = self._mapped(cell, line).adjusted(-1, -1, 1, 1)
-            painter.fillRect(across, self._theme.color("clay"))
-
-    def _selected_cell(self) -> Cell | None:
+    def selected_cell(self) -> Cell | None:
+        """The face that is worked at."""
         variant = self._session.selection.variant
         return next((c for c in self._cells if c.variant == variant), None)
-
-    # --- what gestures ask for ------------------------------------------------------------
-
-    def say(self, text: str) -> None:
-        self.hand.say(text)
-
-    def landing_at(self, point: QPointF, moving: Node) -> Landing | None:
-        return self.hand.show_landing(self._landing_for(point, moving))
-
-    def forget_landing(self) -> None:
-        self.hand.show_landing(None)
-
-    def _landing_for(self, point: QPointF, moving: Node) -> tuple[Landing, Rect] | None:
-        """Where a part of the selected face would land there."""
-        component, cell = self._session.component, self._selected_cell()
-        under = self._under(point)
-        if component is None or cell is None or under is None or under[0] != cell.variant:
-            return None
-        spot = (point - self.spot_of(cell)) / self.zoom
-        return landing_in(self.view(cell.variant), component.root, under[1], spot, moving)
 
     # --- the hand -----------------------------------------------------------------------
 
     def _under(self, point: QPointF) -> tuple[Variant, Path] | None:
-        """The face under a point and the part of it: a node of the component's own tree."""
-        cell = next((c for c in self._cells if c.rect.contains(point)), None)
+        """The face under a point, and the full path of the topmost part of it."""
+        cell = self._cell_at(point)
         if cell is None or not cell.offered:
             return None
         scene, placed = self.view(cell.variant)
         at = (point - self.spot_of(cell)) / self.zoom
         found = hit(scene, placed, at.x(), at.y())
-        return cell.variant, (found.path[:1] if found is not None else ())
+        return cell.variant, (found.path if found is not None else ())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -418,8 +395,9 @@ class VariantGrid(QWidget):
         if self.hand.busy:
             self.hand.go_on(event.position())
             return
-        self.setCursor(self.hand.cursor_at(event.position()))
-        pointed = self._under(event.position())
+        self.show_cursor(event.position())
+        found = self._under(event.position())
+        pointed = (found[0], found[1][: self.depth()]) if found is not None else None
         if pointed != self._pointed:
             self._pointed = pointed
             self.update()
@@ -431,70 +409,93 @@ class VariantGrid(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        handle = self.hand.handle_at(event.position())
-        if handle is not None:
-            self.hand.begin(pulling(self._session, self, handle, event.position()))
+        point = event.position()
+        found = self._under(point)
+        if self.pen.thing is not None and found is not None:
+            self._session.select(self._session.selection.path, found[0])
+        if self.begin_drawing(point) or self.begin_pulling(point):
             return
-        found = self._under(event.position())
         if found is not None:
-            if marks.adding(event) and found[0] == self._session.selection.variant:
-                self._session.toggle(found[1])
+            variant, under = found
+            if event.modifiers() & Qt.KeyboardModifier.AltModifier:
+                self._session.select(under, variant)
                 return
-            self._session.select(found[1], found[0])
-            node = deeds.own_part(self._session)
-            if node is not None:
-                self.hand.begin(moving(self._session, self, node, event.position()))
+            if marks.adding(event) and variant == self._session.selection.variant:
+                self._session.toggle(under[: self.depth()])
+                return
+            self._pick(variant, under)
+            self.begin_moving(point)
             return
-        empty = next((c for c in self._cells if c.rect.contains(event.position())), None)
+        empty = self._cell_at(point)
         if empty is not None:
             deeds.offer(self._session, empty.variant, True)
+
+    def _pick(self, variant: Variant, under: Path) -> None:
+        """Selects at the depth of the present selection if that is beside it; several that
+        are selected stay so, to be moved."""
+        now, face = self._session.selection.path or (), self._session.selection.variant
+        shared = len(now) > 1 and under[: len(now) - 1] == now[:-1]
+        path = under[: len(now)] if shared else under[:1]
+        several = len(self._session.selection.paths) > 1 and variant == face
+        if not (several and path in self._session.selection.paths):
+            self._session.select(path, variant)
+
+    def _cell_at(self, point: QPointF) -> Cell | None:
+        return next((c for c in self._cells if c.rect.contains(point)), None)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self.hand.go_on(None)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Goes in, to the words of a text at last."""
+        found = self._under(event.position()) if event is not None else None
         self.hand.let_go()
-        self.edit_words()
-
-    def edit_words(self) -> None:
-        """Lays an editor over the selected text of the selected face."""
-        place = self._session.place
-        found = inspect(self._session.document, place) if place is not None else None
-        rect = self.rect_of(place.variant, place.path) if place is not None else None
-        if found is None or rect is None or found.node.kind != "text":
+        if found is None:
             return
-        self.words = InPlace(self, self._session, self._theme, found)
-        self.words.finished.connect(self.setFocus)
-        self.words.show_at(rect, self.zoom)
+        depth = len(self._session.selection.path or ())
+        if len(found[1]) > depth and found[1][:depth] == (self._session.selection.path or ()):
+            self._session.select(found[1][: depth + 1])
+        else:
+            self.edit_words()
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None or not self._moved(event.key()):
-            super().keyPressEvent(event)
+    def pick_deepest(self) -> None:
+        """Selects the innermost part under the pointer."""
+        found = self._under(self.hand.at)
+        if found is not None:
+            self._session.select(found[1], found[0])
 
-    def _moved(self, key: int) -> bool:
-        """Arrow keys go from face to face; Esc lets go of what is pulled, and goes out."""
-        if key == Qt.Key.Key_Escape:
-            if not self.hand.let_go() and self._session.selection.path:
-                self._session.select(self._session.selection.path[:-1])
+    def key(self, key: Qt.Key, held: Qt.KeyboardModifier) -> bool:
+        """Arrow keys go from face to face where there is nothing to nudge; with Ctrl, always
+        (the part that is selected stays so)."""
+        if super().key(key, held):
             return True
-        step = {
-            Qt.Key.Key_Left: (-1, 0),
-            Qt.Key.Key_Right: (1, 0),
-            Qt.Key.Key_Up: (0, -1),
-            Qt.Key.Key_Down: (0, 1),
-        }.get(Qt.Key(key))
+        return key in _WAYS and self._face_beside(*_WAYS[key])
+
+    def step_out(self) -> bool:
+        """Outermost, a component stays selected: there is always a face."""
+        return bool(self._session.selection.path) and super().step_out()
+
+    def _face_beside(self, across: int, down: int) -> bool:
         _, variant, path, _ = self._session.selection
         index = next((n for n, c in enumerate(self._cells) if c.variant == variant), None)
-        if step is None or index is None:
+        if index is None:
             return False
         columns = max(len(self._columns), 1)
         row, column = divmod(index, columns)
-        row, column = row + step[1], column + step[0]
+        row, column = row + down, column + across
         if 0 <= row < len(self._rows) and 0 <= column < columns:
             target = self._cells[row * columns + column]
             if target.offered:
                 self._session.select(path, target.variant)
         return True
+
+
+_WAYS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
 
 
 class GridBench(QWidget):
@@ -504,10 +505,15 @@ class GridBench(QWidget):
     zoomed = pyqtSignal()
 
     def __init__(
-        self, session: Session, rasters: Rasters, theme: Theme, only_shown: bool = False
+        self,
+        session: Session,
+        rasters: Rasters,
+        theme: Theme,
+        pen: Pen,
+        only_shown: bool = False,
     ) -> None:
         super().__init__()
-        self.grid = VariantGrid(session, rasters, theme, only_shown)
+        self.grid = VariantGrid(session, rasters, theme, pen, only_shown)
         if only_shown:
             self.grid.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
             self.grid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -577,3 +583,19 @@ class GridBench(QWidget):
         if viewport is not None and viewport.width() > 200:
             self.grid.fit(viewport.width())
             self.zoomed.emit()
+
+    def look_at_selection(self) -> None:
+        """The selected face as large as it fits, in sight."""
+        viewport, cell = self.frame.viewport(), self.grid.selected_cell()
+        if viewport is None or cell is None:
+            return
+        placed = self.grid.view(cell.variant).placed
+        room = viewport.width() - 80, viewport.height() - 120
+        zoom = min(room[0] / max(placed.width, 1.0), room[1] / max(placed.height, 1.0), 8.0)
+        self.grid.set_zoom(max(zoom, 0.25))
+        found = self.grid.selected_cell()
+        if found is not None:
+            middle = found.rect.center().toPoint()
+            half = viewport.width() // 2, viewport.height() // 2
+            self.frame.ensureVisible(middle.x(), middle.y(), *half)
+        self.zoomed.emit()

@@ -9,12 +9,15 @@ from collections.abc import Callable
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter
 
-from outgrowth.app.benches.gestures import Gesture, Landing
+from outgrowth.app.benches import marks
+from outgrowth.app.benches.gestures import Around, Gesture, Landing
 from outgrowth.app.benches.handles import Handle, draw_handles, draw_number, handles
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.rect import union
+from outgrowth.core.geometry.snapping import Guide
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.ladder import Inspection, inspect
@@ -31,6 +34,8 @@ class Hand:
         self.beside = ""
         self.at = QPointF()
         self.landing: tuple[Landing, Rect] | None = None
+        self.frame: QRectF | None = None
+        self.guides: tuple[Guide, ...] = ()
 
     @property
     def busy(self) -> bool:
@@ -69,6 +74,14 @@ class Hand:
         self._repaint()
         return None if landing is None else landing[0]
 
+    def show_frame_of(self, frame: QRectF | None) -> None:
+        self.frame = frame
+        self._repaint()
+
+    def show_guides(self, guides: tuple[Guide, ...]) -> None:
+        self.guides = guides
+        self._repaint()
+
     def handle_at(self, point: QPointF) -> Handle | None:
         """The handle under a point, those drawn last first."""
         return next((h for h in reversed(self.handles) if h.zone.contains(point)), None)
@@ -101,6 +114,12 @@ class Hand:
         others, and the number beside the pointer."""
         self.handles = handles(found, rects[0], rects[1:], zoom) if found and rects else []
         draw_handles(painter, self.handles, theme)
+        self.draw_gesture(painter, theme)
+
+    def draw_gesture(self, painter: QPainter, theme: Theme) -> None:
+        """What the gesture under way shows besides: its frame, and the number."""
+        if self.frame is not None:
+            marks.framed(painter, self.frame, theme)
         if self.beside:
             draw_number(painter, self.at, self.beside, theme)
 
@@ -145,3 +164,17 @@ def _among(
     at_rect = here.rect
     across = Rect(edge, at_rect.y, 1, at_rect.height)
     return Landing(parent.id, index), across if row else Rect(at_rect.x, edge, at_rect.width, 1)
+
+
+def around_of(view: View, root: Node, ids: tuple[str, ...]) -> Around | None:
+    """What parts of one box can catch on when they are moved together."""
+    line = lineage(root, ids[0]) if ids else ()
+    if len(line) < 2:
+        return None
+    parent = line[-2]
+    rects = {a.path[-1] if a.path else root.id: a.rect for a in locate(*view, "")}
+    mine = [rects[i] for i in ids if i in rects]
+    if not mine or parent.id not in rects:
+        return None
+    others = [rects[c.id] for c in parent.children if c.id in rects and c.id not in ids]
+    return Around(union(mine), tuple(others), rects[parent.id])

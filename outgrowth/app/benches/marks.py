@@ -67,3 +67,41 @@ def within_reach(painter: QPainter, rect: QRectF, theme: Theme) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawRect(rect.adjusted(1, 1, -1, -1))
     painter.restore()
+
+
+def framed(painter: QPainter, frame: QRectF, theme: Theme) -> None:
+    """What is being drawn, or caught: a thin line, ink and paper by turns."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(QPen(theme.color("panel"), 1))
+    painter.drawRect(frame)
+    pen = QPen(theme.color("ink"), 1)
+    pen.setDashPattern([3.0, 3.0])
+    painter.setPen(pen)
+    painter.drawRect(frame)
+    painter.restore()
+
+
+def guided(painter: QPainter, start: QPointF, end: QPointF, distance: float, theme: Theme) -> None:
+    """A line that a moved part catches on, or a distance with its number in the middle."""
+    color = theme.color("slate")
+    painter.save()
+    painter.setPen(QPen(color, 1))
+    painter.drawLine(start, end)
+    if distance:
+        across = abs(end.x() - start.x()) > abs(end.y() - start.y())
+        tip = QPointF(0, 4) if across else QPointF(4, 0)
+        for point in (start, end):
+            painter.drawLine(point - tip, point + tip)
+        text = f"{distance:g}"
+        room = painter.fontMetrics().horizontalAdvance(text) + 8
+        middle = (start + end) / 2
+        box = QRectF(middle.x() - room / 2, middle.y() - 9, room, 18)
+        box.translate(0 if across else room / 2 + 6, -14 if across else 0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(color)
+        painter.drawRoundedRect(box, 3, 3)
+        painter.setPen(theme.color("panel"))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+    painter.restore()

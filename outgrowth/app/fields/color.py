@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Literal
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QIcon, QKeyEvent, QPainter, QPen, QPixmap
-from PyQt6.QtWidgets import QColorDialog, QHBoxLayout, QLineEdit, QMenu, QToolButton, QWidget
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QToolButton, QWidget
 
-from outgrowth.app.paint.painter import brush, qcolor
+from outgrowth.app.fields.palette import Palette
+from outgrowth.app.fields.swatch import swatch_icon
 from outgrowth.core.color import (
     Color,
     ColorError,
@@ -23,32 +24,39 @@ from outgrowth.core.color import (
 from outgrowth.core.document.types import is_reference
 from outgrowth.core.document.values import Token, Value
 
-_SWATCH = 16
-
 
 class ColorField(QWidget):
     """Shows a colour: as a token's name where it comes from one.
 
     edited(object)  a Color or a Token to set
+    tried(object)   a colour while it is being turned
+    left            nothing more is being tried
     failed(str)     what was typed is no colour
     """
 
     edited = pyqtSignal(object)
+    tried = pyqtSignal(object)
+    left = pyqtSignal()
     failed = pyqtSignal(str)
 
     def __init__(
-        self, name: str, tokens: Callable[[], dict[str, Color]], gradients: bool = False
+        self,
+        name: str,
+        tokens: Callable[[], dict[str, Color]],
+        gradients: bool = False,
+        behind: Callable[[], Color | None] = lambda: None,
     ) -> None:
         super().__init__()
         self._tokens = tokens
         self._gradients = gradients
+        self._behind = behind
         self._color: Fill = Color(0, 0, 0, 0)
         self._shown = ""
         self.swatch = QToolButton()
         self.swatch.setProperty("look", "icon")
         self.swatch.setAccessibleName(f"{name}: pick a token or a colour")
         self.swatch.setToolTip(f"{name}: pick a token or a colour")
-        self.swatch.clicked.connect(self._menu)
+        self.swatch.clicked.connect(self.open_palette)
         self.text = _ColorText(name)
         self.text.confirmed.connect(self._typed)
         layout = QHBoxLayout(self)
@@ -83,23 +91,27 @@ class ColorField(QWidget):
             self.text.setText(self._shown)
             self.failed.emit(str(problem))
 
-    def _menu(self) -> None:
-        menu = QMenu(self)
-        for name, color in sorted(self._tokens().items()):
-            action = menu.addAction(swatch_icon(color, self.devicePixelRatioF()), name)
-            if action is not None:
-                action.triggered.connect(lambda _=False, n=name: self.edited.emit(Token(n)))
-        menu.addSeparator()
-        other = menu.addAction("Another colour …")
-        none = menu.addAction("No colour")
-        if other is not None and none is not None:
-            other.triggered.connect(self._dialog)
-            none.triggered.connect(lambda: self.edited.emit(Color(0, 0, 0, 0)))
-        for kind in ("linear", "radial") if self._gradients else ():
-            action = menu.addAction(f"A {kind} gradient")
-            if action is not None:
-                action.triggered.connect(lambda _=False, k=kind: self.edited.emit(self._begun(k)))
-        menu.exec(self.swatch.mapToGlobal(self.swatch.rect().bottomLeft()))
+    def open_palette(self) -> Palette:
+        """The colour editor, below the swatch."""
+        now = self._color
+        first = now.stops[0].color if isinstance(now, Gradient) else now
+        palette = Palette(self, self._tokens(), first, self._behind())
+        kinds: tuple[Literal["linear", "radial"], ...] = ("linear", "radial")
+        for kind in kinds if self._gradients else ():
+            palette.offer(kind.capitalize(), self._begun(kind))
+        palette.tried.connect(self.tried)
+        palette.edited.connect(self.edited)
+        palette.closed.connect(self.left)
+        palette.adjustSize()
+        corner = self.swatch.mapToGlobal(self.swatch.rect().bottomLeft())
+        screen = self.screen()
+        if screen is not None:
+            room = screen.availableGeometry()
+            corner.setX(min(corner.x(), room.right() - palette.width()))
+            corner.setY(max(min(corner.y(), room.bottom() - palette.height()), room.top()))
+        palette.move(corner)
+        palette.show()
+        return palette
 
     def _begun(self, kind: Literal["linear", "radial"]) -> Gradient:
         """A gradient to start from: the colour that is there, and the same much lighter."""
@@ -108,16 +120,6 @@ class ColorField(QWidget):
             return Gradient(kind, now.stops, now.angle)
         first = now if now.alpha else Color(0.5, 0.5, 0.5)
         return Gradient(kind, (Stop(first, 0.0), Stop(darkened(first, -0.5), 1.0)))
-
-    def _dialog(self) -> None:
-        now = self._color
-        first = now.stops[0].color if isinstance(now, Gradient) else now
-        alpha = QColorDialog.ColorDialogOption.ShowAlphaChannel
-        picked = QColorDialog.getColor(qcolor(first), self, "Colour", alpha)
-        if picked.isValid():
-            self.edited.emit(
-                parse(picked.name(picked.NameFormat.HexRgb)).with_alpha(picked.alphaF())
-            )
 
 
 class _ColorText(QLineEdit):
@@ -152,22 +154,3 @@ def _written(color: Fill | None, source: Value | None) -> str:
     if isinstance(source, Token):
         return source.path
     return "none" if color.alpha == 0 else color.hex
-
-
-def swatch_icon(color: Fill, ratio: float) -> QIcon:
-    """A square of the colour; its lower right half shows what its transparency lets through."""
-    side = round(_SWATCH * ratio)
-    pixmap = QPixmap(side, side)
-    pixmap.setDevicePixelRatio(ratio)
-    pixmap.fill(Qt.GlobalColor.white)
-    painter = QPainter(pixmap)
-    if color.alpha < 1:
-        for n in range(4):
-            for m in range(n % 2, 4, 2):
-                painter.fillRect(n * 4, m * 4, 4, 4, Qt.GlobalColor.lightGray)
-    whole = QRectF(0, 0, _SWATCH, _SWATCH)
-    painter.fillRect(whole, brush(color, whole))
-    painter.setPen(QPen(Qt.GlobalColor.gray, 1))
-    painter.drawRect(QRectF(0.5, 0.5, _SWATCH - 1, _SWATCH - 1))
-    painter.end()
-    return QIcon(pixmap)

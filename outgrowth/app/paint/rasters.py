@@ -136,7 +136,7 @@ class Rasters:
         key = mark.data, mark.rule
         found = self._paths.get(key)
         if found is None:
-            found = _followed(mark.data)
+            found = followed(mark.data)
             whole = mark.rule == "nonzero"
             found.setFillRule(Qt.FillRule.WindingFill if whole else Qt.FillRule.OddEvenFill)
             self._paths.put(key, found)
@@ -166,7 +166,7 @@ def _unpacked(data: bytes) -> QImage:
     return reader.read().convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
 
 
-def _followed(data: str) -> QPainterPath:
+def followed(data: str) -> QPainterPath:
     """A Qt path that follows an outline's segments (fontTools' pen calls)."""
     path = QPainterPath()
     for call, points in outline(data):

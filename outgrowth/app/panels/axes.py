@@ -9,13 +9,12 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import Sheet, button, indented, line, muted
-from outgrowth.app.session import Session, deeds
-from outgrowth.app.session.deeds import fresh_id
+from outgrowth.app.session import Session, deeds, making
 from outgrowth.app.session.session import Edit
-from outgrowth.core.document.records import POINTER_VALUES, Axis, AxisValue, Component
+from outgrowth.core.document.records import Axis, AxisValue, Component
 from outgrowth.core.document.variants import laid
 from outgrowth.core.edits import axes
-from outgrowth.core.edits.components import add_axis, lay_axis
+from outgrowth.core.edits.components import lay_axis
 
 
 class Axes(Sheet):
@@ -35,8 +34,8 @@ class Axes(Sheet):
             self._axis(layout, component, axis, number)
         new = QHBoxLayout()
         new.setContentsMargins(0, 8, 0, 0)
-        new.addWidget(button("add an axis", self._add_axis, "firm"))
-        new.addWidget(button("add states", self._states, "firm"))
+        new.addWidget(button("add an axis", lambda: making.give_axis(self._session), "firm"))
+        new.addWidget(button("add states", lambda: making.give_states(self._session), "firm"))
         new.addStretch()
         layout.addLayout(new)
 
@@ -115,25 +114,6 @@ class Axes(Sheet):
     def _add_value(self, component: Component, axis: Axis, like: AxisValue | None = None) -> None:
         start = f"{like.name} copy" if like is not None else "Value 1"
         deeds.add_value(self._session, component, axis, start, like)
-
-    def _add_axis(self) -> None:
-        component = self._session.component
-        if component is None:
-            return
-        taken = {axis.name for axis in component.axes}
-        name = next(n for n in (f"Axis {i}" for i in range(1, 999)) if n not in taken)
-        values = (AxisValue(fresh_id("value"), "off"), AxisValue(fresh_id("value"), "on"))
-        axis = Axis(fresh_id("axis"), name, values, values[0].id)
-        self._session.edit("add an axis", lambda d: add_axis(d, component.id, axis))
-
-    def _states(self) -> None:
-        """Rest, hover and press, wired to the pointer."""
-        component = self._session.component
-        if component is None:
-            return
-        values = tuple(AxisValue(v, v) for v in POINTER_VALUES)
-        axis = Axis(fresh_id("axis"), "State", values, "rest", "pointer")
-        self._session.edit("add states", lambda d: add_axis(d, component.id, axis))
 
 
 _LAID = {"rows": "in rows", "columns": "in columns", "chips": "one at a time"}

@@ -6,11 +6,22 @@ node that this face does not show is dimmed, not gone.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import NamedTuple
 
-from PyQt6.QtCore import QAbstractListModel, QModelIndex, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtCore import (
+    QAbstractListModel,
+    QMimeData,
+    QModelIndex,
+    QRectF,
+    QSize,
+    Qt,
+    pyqtSignal,
+)
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLineEdit,
     QListView,
     QStyle,
     QStyledItemDelegate,
@@ -25,10 +36,13 @@ from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.properties import Kind
-from outgrowth.core.document.records import Node, Path
+from outgrowth.core.document.records import Node, Path, find, lineage
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.edits import nodes
 from outgrowth.core.resolve.scene import SceneNode
+
+PART_MIME = "application/x-outgrowth-part"
+"""What a drag of a layer carries: the ids of parts."""
 
 _ROW = 26
 _INDENT = 14
@@ -46,6 +60,7 @@ class Line(NamedTuple):
     slot: bool
     parent: bool
     folded: bool
+    through: bool = False
 
 
 class LayersModel(QAbstractListModel):
@@ -56,12 +71,13 @@ class LayersModel(QAbstractListModel):
         self._session = session
         self._folded: set[tuple[str, str]] = set()
         self._made_from: _MadeFrom | None = None
+        self._wanted = ""
         self.lines: list[Line] = []
         self.refresh()
 
     def refresh(self) -> None:
         lines = self._made()
-        if lines is not self.lines:
+        if lines is not self.lines and lines != self.lines:
             self.beginResetModel()
             self.lines = lines
             self.endResetModel()
@@ -74,13 +90,18 @@ class LayersModel(QAbstractListModel):
             return []
         view = session.engine.view(session.document, owner.id, session.selection.variant)
         shown = frozenset(_own_ids(view.scene) | {owner.root.id})
-        made_from = owner.root, shown, frozenset(self._folded)
+        made_from = owner.root, shown, frozenset(self._folded), self._wanted
         if self._made_from is not None and _same(self._made_from, made_from):
             return self.lines
         self._made_from = made_from
         lines: list[Line] = []
         self._add(lines, owner.root, 0, shown)
-        return lines
+        return _found(lines, self._wanted) if self._wanted else lines
+
+    def look_for(self, text: str) -> None:
+        """Keeps to the lines whose names have this in them, and to what they lie in."""
+        self._wanted = text.strip().lower()
+        self.refresh()
 
     def _add(self, lines: list[Line], node: Node, depth: int, shown: frozenset[str]) -> None:
         root = depth == 0
@@ -96,9 +117,10 @@ class LayersModel(QAbstractListModel):
                 slot,
                 bool(node.children),
                 folded,
+                node.style.get("click-through") is True,
             )
         )
-        if not folded:
+        if not folded or self._wanted:
             for child in node.children:
                 self._add(lines, child, depth + 1, shown)
 
@@ -124,7 +146,57 @@ class LayersModel(QAbstractListModel):
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
         usual = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-        return usual | Qt.ItemFlag.ItemIsEditable
+        usual |= Qt.ItemFlag.ItemIsEditable
+        if not index.isValid():
+            return usual | Qt.ItemFlag.ItemIsDropEnabled
+        line = self.lines[index.row()]
+        if line.path:
+            usual |= Qt.ItemFlag.ItemIsDragEnabled
+        return usual | Qt.ItemFlag.ItemIsDropEnabled if line.kind == "box" else usual
+
+    def supportedDropActions(self) -> Qt.DropAction:
+        return Qt.DropAction.MoveAction
+
+    def mimeTypes(self) -> list[str]:
+        return [PART_MIME]
+
+    def mimeData(self, indexes: Iterable[QModelIndex]) -> QMimeData:
+        """The ids of the dragged parts."""
+        data = QMimeData()
+        ids = [path[-1] for index in indexes if (path := self.lines[index.row()].path)]
+        data.setData(PART_MIME, " ".join(ids).encode())
+        return data
+
+    def dropMimeData(
+        self,
+        data: QMimeData | None,
+        action: Qt.DropAction,
+        row: int,
+        column: int,
+        parent: QModelIndex,
+    ) -> bool:
+        """Moves a part into the box it was dropped on (last), or before the line there."""
+        ids = bytes(data.data(PART_MIME).data()).decode().split() if data is not None else []
+        if not ids:
+            return False
+        spot = self._spot(row, parent)
+        if spot is not None:
+            move_part(self._session, ids[0], *spot)
+        return False  # the lines follow the document: nothing is to be taken out here
+
+    def _spot(self, row: int, parent: QModelIndex) -> tuple[str, int] | None:
+        """The box that a drop goes into, and before which of its children."""
+        owner = self._session.owner
+        if owner is None:
+            return None
+        if parent.isValid():
+            line = self.lines[parent.row()]
+            box = find(owner.root, line.path[-1]) if line.path else owner.root
+            return (box.id, len(box.children)) if box is not None else None
+        if not 0 < row < len(self.lines):
+            return owner.root.id, len(owner.root.children) if row else 0
+        way = lineage(owner.root, self.lines[row].path[-1])
+        return way[-2].id, way[-2].children.index(way[-1])
 
     def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
         owner = self._session.owner
@@ -144,7 +216,32 @@ class LayersModel(QAbstractListModel):
         return QModelIndex()
 
 
-_MadeFrom = tuple[Node, frozenset[str], frozenset[tuple[str, str]]]
+def move_part(session: Session, node_id: str, box: str, before: int) -> None:
+    """Moves a part of the owner's own tree before a child of a box, as that box now is."""
+    owner = session.owner
+    way = lineage(owner.root, node_id) if owner is not None else ()
+    if owner is None or len(way) < 2:
+        return
+    if way[-2].id == box and way[-2].children.index(way[-1]) < before:
+        before -= 1  # it leaves a place before that one
+    session.edit(
+        f"move {way[-1].name}", lambda d: nodes.move_node(d, owner.id, node_id, box, before)
+    )
+
+
+def _found(lines: list[Line], wanted: str) -> list[Line]:
+    """The lines that have the words, and those that they lie in."""
+    kept: list[Line] = []
+    above: list[Line] = []
+    for line in lines:
+        del above[line.depth :]
+        above.append(line)
+        if wanted in line.name.lower():
+            kept += above
+    return list({id(line): line for line in kept}.values())
+
+
+_MadeFrom = tuple[Node, frozenset[str], frozenset[tuple[str, str]], str]
 
 
 def _same(a: _MadeFrom, b: _MadeFrom) -> bool:
@@ -206,7 +303,9 @@ class LayersDelegate(QStyledItemDelegate):
         font.setBold(line.depth == 0)
         font.setItalic(not line.shown)
         painter.setFont(font)
-        words = QRectF(left + 20, rect.y(), rect.right() - left - 24, rect.height())
+        marked = self._switches(painter, rect, line, ink, option)
+        room = rect.right() - left - 24 - marked
+        words = QRectF(left + 20, rect.y(), room, rect.height())
         elided = painter.fontMetrics().elidedText(
             line.name, Qt.TextElideMode.ElideRight, int(words.width())
         )
@@ -215,6 +314,28 @@ class LayersDelegate(QStyledItemDelegate):
             painter.setPen(QPen(self.theme.color("slate"), 2))
             painter.drawRect(rect.adjusted(1, 1, -1, -1))
         painter.restore()
+
+    def _switches(
+        self,
+        painter: QPainter,
+        rect: QRectF,
+        line: Line,
+        ink: QColor,
+        option: QStyleOptionViewItem,
+    ) -> int:
+        """The marks at the right end, and how much room they take: under the pointer both can
+        be pressed, else only what is unusual shows."""
+        if not line.path:
+            return 0
+        pointed = bool(option.state & QStyle.StateFlag.State_MouseOver)
+        if pointed or not line.shown:
+            where = switch_rect(rect, "shown").toRect()
+            icon("eye" if line.shown else "eye-slash", ink.name()).paint(painter, where)
+        if pointed or line.through:
+            where = switch_rect(rect, "through").toRect()
+            name = "cursor-click" if not line.through else "cursor"
+            icon(name, ink.name()).paint(painter, where)
+        return 40 if pointed or line.through else 20 if not line.shown else 0
 
     def _mark(self, painter: QPainter, where: QRectF, line: Line, selected: bool) -> None:
         if line.depth == 0 and self._session.component is not None:
@@ -235,14 +356,22 @@ def _left(line: Line) -> int:
     return 12 + _INDENT * line.depth
 
 
+def switch_rect(rect: QRectF, which: str) -> QRectF:
+    """Where the mark for showing, or for click-through, lies in a line."""
+    away = 20 if which == "shown" else 38
+    return QRectF(rect.right() - away, rect.y() + 6, 14, 14)
+
+
 class LayersList(QListView):
     """The list; a click on the fold mark folds, F2 renames, Ctrl+click selects besides, and
     so does Shift with an arrow key.
 
-    added(path)  a line that is to be selected besides, or no longer
+    added(path)          a line that is to be selected besides, or no longer
+    switched(path, str)  a mark was pressed: "shown" or "through"
     """
 
     added = pyqtSignal(tuple)
+    switched = pyqtSignal(tuple, str)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}
@@ -269,6 +398,12 @@ class LayersList(QListView):
                     assert isinstance(model, LayersModel)
                     model.fold(line)
                     return
+            if line is not None and line.path and event.button() == Qt.MouseButton.LeftButton:
+                rect = QRectF(self.visualRect(index))
+                for which in ("shown", "through"):
+                    if switch_rect(rect, which).adjusted(-2, -6, 2, 6).contains(event.position()):
+                        self.switched.emit(line.path, which)
+                        return
             if line is not None and adding(event):
                 self.added.emit(line.path)
                 return
@@ -294,9 +429,25 @@ class Layers(QWidget):
             QListView.EditTrigger.EditKeyPressed | QListView.EditTrigger.DoubleClicked
         )
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setDragEnabled(True)
+        self.list.setAcceptDrops(True)
+        self.list.setDropIndicatorShown(True)
+        self.list.setDragDropMode(QListView.DragDropMode.InternalMove)
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find a layer")
+        self.search.setAccessibleName("Find a layer")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(self.model.look_for)
+        self.search.returnPressed.connect(self._first_found)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 8, 1, 0)
+        layout.setContentsMargins(0, 6, 1, 0)
+        layout.setSpacing(4)
+        held = QHBoxLayout()
+        held.setContentsMargins(8, 0, 8, 0)
+        held.addWidget(self.search)
+        layout.addLayout(held)
         layout.addWidget(self.list)
+        self.list.switched.connect(self._switch)
         self.list.clicked.connect(self._picked)
         self.list.added.connect(session.toggle)
         selection = self.list.selectionModel()
@@ -308,6 +459,33 @@ class Layers(QWidget):
     def set_theme(self, theme: Theme) -> None:
         self._delegate.theme = theme
         self.refresh()
+
+    def rename(self) -> None:
+        """Lets the selected part's name be typed where it stands."""
+        path = self._session.selection.path
+        index = self.model.index_of(path) if path is not None else QModelIndex()
+        if index.isValid():
+            self.list.setFocus()
+            self.list.edit(index)
+
+    def _first_found(self) -> None:
+        """Selects the first line that was found, and goes on in the list."""
+        wanted = self.search.text().strip().lower()
+        hit = next((n for n, x in enumerate(self.model.lines) if wanted in x.name.lower()), None)
+        if wanted and hit is not None:
+            self._session.select(self.model.lines[hit].path)
+            self.list.setFocus()
+
+    def _switch(self, path: Path, which: str) -> None:
+        """Shows or hides a part at the reach, or lets clicks through."""
+        line = next((line for line in self.model.lines if line.path == path), None)
+        if line is None:
+            return
+        self._session.select(path)
+        if which == "shown":
+            self._session.set_style({"shown": not line.shown})
+        else:
+            self._session.set_style({"click-through": not line.through})
 
     def refresh(self) -> None:
         self.model.refresh()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import partial
 from typing import NamedTuple
 
 from PyQt6.QtCore import (
@@ -17,19 +18,24 @@ from PyQt6.QtCore import (
 )
 from PyQt6.QtGui import QFont, QPainter, QPen
 from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLineEdit,
     QListView,
+    QMenu,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
-from outgrowth.app.benches.canvas import COMPONENT_MIME, dragged
+from outgrowth.app.benches.bench import COMPONENT_MIME, dragged
+from outgrowth.app.benches.start import STARTERS, Starter, starters
 from outgrowth.app.paint import Rasters
+from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.tabs import Tabs
-from outgrowth.app.panels.thumbnail import draw_thumbnail
-from outgrowth.app.session import Session, deeds
+from outgrowth.app.session import Session, deeds, making
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Document
@@ -54,18 +60,25 @@ class Entry(NamedTuple):
 
 def component_entries(document: Document) -> list[Entry]:
     """Components under their folders (what stands before the last `/` of a name)."""
+    return _foldered([(c.id, c.name) for c in document.in_order()], screen=False)
+
+
+def screen_entries(document: Document) -> list[Entry]:
+    """Screens under their pages, which are folders too; none is named where there are none."""
+    entries = _foldered([(s.id, s.name) for s in document.screens_in_order()], screen=True)
+    folders = [entry for entry in entries if entry.folder]
+    return entries if len(folders) > 1 else [e for e in entries if not e.folder]
+
+
+def _foldered(named: list[tuple[str, str]], screen: bool) -> list[Entry]:
     folders: dict[str, list[Entry]] = {}
-    for component in document.in_order():
-        folder, _, name = component.name.rpartition("/")
-        folders.setdefault(folder or _UNFOLDERED, []).append(Entry(component.id, name))
+    for owner, whole in named:
+        folder, _, name = whole.rpartition("/")
+        folders.setdefault(folder or _UNFOLDERED, []).append(Entry(owner, name, screen=screen))
     found = []
     for folder in sorted(folders):
         found += [Entry("", folder, folder=True), *folders[folder]]
     return found
-
-
-def screen_entries(document: Document) -> list[Entry]:
-    return [Entry(s.id, s.name, screen=True) for s in document.screens_in_order()]
 
 
 class LibraryModel(QAbstractListModel):
@@ -75,6 +88,7 @@ class LibraryModel(QAbstractListModel):
         super().__init__()
         self._session = session
         self._screens = False
+        self._wanted = ""
         self.entries: list[Entry] = []
         self.refresh()
 
@@ -82,9 +96,16 @@ class LibraryModel(QAbstractListModel):
         self._screens = screens
         self.refresh()
 
+    def look_for(self, text: str) -> None:
+        """Keeps to entries whose names have this in them."""
+        self._wanted = text.strip().lower()
+        self.refresh()
+
     def refresh(self) -> None:
         document = self._session.document
         entries = screen_entries(document) if self._screens else component_entries(document)
+        if self._wanted:
+            entries = [e for e in entries if e.owner and self._wanted in e.name.lower()]
         if entries != self.entries:
             self.beginResetModel()
             self.entries = entries
@@ -256,9 +277,14 @@ def _bold(font: QFont) -> QFont:
 
 
 class Library(QWidget):
-    """The panel at the left."""
+    """The panel at the left.
+
+    opened(str)  an owner to put on the bench
+    made(str)    an action that makes something new, by its id
+    """
 
     opened = pyqtSignal(str)
+    made = pyqtSignal(str)
 
     def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
@@ -286,6 +312,7 @@ class Library(QWidget):
         self.tabs = Tabs(("Parts", "Screens"))
         self.tabs.chosen.connect(lambda number: self.model.show_screens(number == 1))
         layout.addWidget(self.tabs)
+        layout.addLayout(self._head())
         layout.addWidget(self.list)
         self._counting = QTimer(self)
         self._counting.setSingleShot(True)
@@ -294,6 +321,51 @@ class Library(QWidget):
         session.settled.connect(self._changed)
         session.selection_changed.connect(self._follow)
         self._counting.start()  # the window opens first
+
+    def _head(self) -> QHBoxLayout:
+        """A field to search in, and what makes something new."""
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Search")
+        self.search.setAccessibleName("Search the Library")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(self.model.look_for)
+        self.search.returnPressed.connect(self._open_first)
+        self.add = QToolButton()
+        self.add.setText("New ▾")
+        self.add.setProperty("look", "firm")
+        self.add.setToolTip("New component (Alt+C), new screen (Alt+S), or a starter")
+        self.add.clicked.connect(self._ask_new)
+        row = QHBoxLayout()
+        row.setContentsMargins(8, 6, 8, 2)
+        row.setSpacing(4)
+        row.addWidget(self.search, 1)
+        row.addWidget(self.add)
+        return row
+
+    def new_menu(self) -> QMenu:
+        """What can be begun: an empty component, a screen, or a starter."""
+        menu = QMenu(self)
+        for title, action in (("New component", "new-component"), ("New screen …", "new-screen")):
+            shown = menu.addAction(title)
+            if shown is not None:
+                shown.triggered.connect(partial(self.made.emit, action))
+        menu.addSeparator()
+        for starter in STARTERS:
+            shown = menu.addAction(f"{starter.name}: {starter.about}")
+            if shown is not None:
+                shown.triggered.connect(partial(self._begin, starter))
+        return menu
+
+    def _ask_new(self) -> None:
+        self.new_menu().exec(self.add.mapToGlobal(self.add.rect().bottomLeft()))
+
+    def _begin(self, starter: Starter) -> None:
+        making.bring_starter(self._session, starters(), starter.component)
+
+    def _open_first(self) -> None:
+        first = next((entry.owner for entry in self.model.entries if entry.owner), "")
+        if first:
+            self.opened.emit(first)
 
     def _follow(self) -> None:
         """Turns to the tab that holds what is on the bench."""

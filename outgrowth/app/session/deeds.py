@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from uuid import uuid4
 
-import msgspec
 from immutables import Map
 
 from outgrowth.app.session.session import Edit, Session
@@ -40,10 +39,9 @@ from outgrowth.core.edits import (
 )
 from outgrowth.core.edits.components import add_axis_value
 from outgrowth.core.edits.styles import set_properties
-from outgrowth.core.edits.trees import owner_of, rebuilt_tree
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
-from outgrowth.core.resolve.ladder import Inspection, inspect
+from outgrowth.core.resolve.ladder import Inspection, Place, inspect
 
 
 def fresh_id(kind: str) -> str:
@@ -121,24 +119,6 @@ def remove(session: Session) -> None:
         session.select((line[-2].id,) if len(line) > 2 else ())
 
 
-def duplicate(session: Session) -> None:
-    """Copies right behind the originals."""
-    parts, owner = own_parts(session), session.owner
-    if not parts or owner is None:
-        return
-    copies: list[Path] = []
-
-    def copied(document: Document, node: Node) -> Document:
-        copy = rebuilt_tree(node, lambda n: msgspec.structs.replace(n, id=fresh_id(n.kind)))
-        parent = lineage(owner_of(document, owner.id).root, node.id)[-2]
-        copies.append((copy.id,))
-        at = parent.children.index(node) + 1
-        return nodes.add_node(document, owner.id, parent.id, copy, at)
-
-    if session.edit(f"duplicate {named(parts)}", each(copied, parts)):
-        session.select_all(tuple(copies))
-
-
 def neighbours(session: Session) -> None:
     """Selects everything beside the selected part, or in the selected outermost box."""
     owner, path = session.owner, session.selection.path
@@ -205,6 +185,30 @@ def exchange(session: Session, component_id: str, everywhere: bool = False) -> N
             f"“{name}” has no place for: {', '.join(found.dropped)}. "
             "It comes back when the old component does."
         )
+
+
+def place_of(session: Session, path: Path) -> Place:
+    """The node at a path, in what is on the bench."""
+    return Place(session.selection.owner, path, session.selection.variant)
+
+
+def exchange_edit(session: Session, path: Path, component_id: str) -> Edit:
+    """The edit by which an instance at any depth follows another component; place, size and
+    all that still means something stay."""
+    owner = session.selection.owner
+    if len(path) == 1:
+        those = [Use(owner, path[0])]
+        return lambda d: instances.exchange_many(d, those, component_id).document
+    at, reach = place_of(session, path), session.reach if session.component is not None else Map()
+    return lambda d: set_properties(d, at, {"component": component_id}, reach)
+
+
+def exchange_step(session: Session, path: Path, component_id: str) -> str:
+    """What such an exchange is called."""
+    found = inspect(session.document, place_of(session, path))
+    component = session.document.components.get(component_id)
+    name = found.instance.name if found is not None and found.instance is not None else "this"
+    return f"exchange {name} for {short(component) if component is not None else 'that'}"
 
 
 def detach(session: Session) -> None:

@@ -5,25 +5,35 @@ from __future__ import annotations
 from pathlib import Path as FilePath
 
 from immutables import Map
+from PyQt6.QtCore import QMimeData
 
 from outgrowth.app.session import deeds
 from outgrowth.app.session.session import Session
 from outgrowth.core.document.records import Asset, Document
 from outgrowth.core.document.values import Picture
+from outgrowth.core.edits.nodes import add_node
 from outgrowth.core.edits.pictures import place_picture, show_picture, with_asset
 from outgrowth.core.exchange.fonts import read_font
 from outgrowth.core.text.fonts import FONT_SUFFIXES, FontError
 
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".gif", ".webp")
+DRAWING_SUFFIX = ".svg"
+
+
+def files_of(data: QMimeData | None) -> list[FilePath]:
+    """The files that a drag or the clipboard carries."""
+    urls = data.urls() if data is not None else []
+    return [FilePath(url.toLocalFile()) for url in urls if url.isLocalFile()]
 
 
 def bring(session: Session, path: FilePath, into: tuple[str, int | None] | None = None) -> None:
     """A file that was dropped or chosen: a picture is placed in a box (`into`, else where
     the selection is), a font goes into the file. Anything else is refused with a sentence."""
     suffix = path.suffix.lower()
-    if suffix not in (*PICTURE_SUFFIXES, *FONT_SUFFIXES):
+    if suffix not in (DRAWING_SUFFIX, *PICTURE_SUFFIXES, *FONT_SUFFIXES):
         session.failed.emit(
-            f"“{path.name}” can not be placed; pictures (PNG, JPEG, GIF, WebP) and fonts can."
+            f"“{path.name}” can not be placed; pictures (PNG, JPEG, GIF, WebP), drawings (SVG) "
+            "and fonts can."
         )
         return
     try:
@@ -33,6 +43,8 @@ def bring(session: Session, path: FilePath, into: tuple[str, int | None] | None 
         return
     if suffix in FONT_SUFFIXES:
         carry_font(session, data, path.name)
+    elif suffix == DRAWING_SUFFIX:
+        place_drawing(session, data, path.name, into)
     else:
         place(session, data, path.name, into)
 
@@ -70,6 +82,36 @@ def place(
 
     if session.edit(f"place {name}", change):
         session.select((new_id,))
+
+
+def place_drawing(
+    session: Session, data: bytes, name: str, into: tuple[str, int | None] | None = None
+) -> None:
+    """An SVG drawing becomes nodes in a box (`into`, else where the selection is); what was
+    left out of it is told."""
+    # Here and not above: reading XML safely takes a moment to import.
+    from outgrowth.core.exchange.svg import SvgProblem, drawn
+
+    owner = session.owner
+    if owner is None:
+        session.failed.emit("Begin a component or a screen first: nothing is on the bench.")
+        return
+    try:
+        found = drawn(data, name, deeds.fresh_id, session.engine.layout.typesetter)
+    except SvgProblem as problem:
+        session.failed.emit(str(problem))
+        return
+    parent, index = into or deeds.spot(session)
+
+    def change(document: Document) -> Document:
+        for asset in found.assets:
+            document = with_asset(document, asset)
+        return add_node(document, owner.id, parent, found.node, index)
+
+    if session.edit(f"place {found.node.name}", change):
+        session.select((found.node.id,))
+        if found.left_out:
+            session.failed.emit(f"“{name}” was placed. Left out: {', '.join(found.left_out)}.")
 
 
 def _read(session: Session, data: bytes, name: str) -> tuple[Picture, Asset] | None:

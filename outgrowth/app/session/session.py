@@ -20,7 +20,7 @@ from outgrowth.core.edits import EditError
 from outgrowth.core.edits.reach import Reached, landing
 from outgrowth.core.edits.styles import put_back, put_back_instance, set_properties
 from outgrowth.core.exchange import native
-from outgrowth.core.layout.rectangles import Located, locate
+from outgrowth.core.layout.rectangles import Located, locate_some
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
 from outgrowth.core.text.fonts import FontSource
@@ -72,13 +72,20 @@ class Session(QObject):
     history_changed = pyqtSignal()
     failed = pyqtSignal(str)
 
-    def __init__(self, engine: Engine, document: Document, path: FilePath | None = None) -> None:
+    def __init__(
+        self,
+        engine: Engine,
+        document: Document,
+        path: FilePath | None = None,
+        saved: Document | None = None,
+    ) -> None:
+        """`saved` is what the file holds, if that is not the document."""
         super().__init__()
         self.engine = engine
         self.engine.carry(document.assets)
         self.path = path
         self._document = document
-        self._saved = document
+        self._saved = document if saved is None else saved
         self._history: History[_State] = History()
         self._before_drag: _State | None = None
         self._selection = Selection()
@@ -138,6 +145,11 @@ class Session(QObject):
         return self._document is not self._saved
 
     @property
+    def saved(self) -> Document:
+        """What the file holds, as far as is known."""
+        return self._saved
+
+    @property
     def undo_name(self) -> str:
         return self._history.undo_name
 
@@ -171,7 +183,7 @@ class Session(QObject):
             return None
         view = self.engine.view(self._document, owner.id, self._selection.variant)
         path = self._selection.path
-        return next((at for at in locate(*view, owner.name) if at.path == path), None)
+        return next(locate_some(*view, owner.name, (path,)), None)
 
     def measured(self) -> tuple[float, float] | None:
         """The laid-out width and height of the selected node in px."""
@@ -181,8 +193,11 @@ class Session(QObject):
     # --- selecting ----------------------------------------------------------------------
 
     def open(self, owner_id: str) -> None:
-        """Puts a component or screen on the bench; `go_back` returns to the very place."""
+        """Puts a component or screen on the bench ("" for none); `go_back` returns to the
+        very place."""
         owner = self._document.owner(owner_id)
+        if not owner_id:
+            self._select(Selection(), Map())
         if owner is not None and owner_id != self._selection.owner:
             self._visited.append((self._selection, self._reach))
             self._select(self._opened(owner), Map())
@@ -284,6 +299,11 @@ class Session(QObject):
         except EditError:
             self._show(self._before_drag.document)
 
+    @property
+    def dragging(self) -> bool:
+        """Whether something is shown that is no step yet."""
+        return self._before_drag is not None
+
     def drop(self, name: str) -> None:
         """Ends a drag: what is shown becomes one step."""
         before, self._before_drag = self._before_drag, None
@@ -297,19 +317,20 @@ class Session(QObject):
         if before is not None:
             self._show(before.document)
 
-    def style_edit(self, values: Mapping[str, Value]) -> Edit:
+    def style_edit(self, values: Mapping[str, Value], fitting: bool = False) -> Edit:
         """The edit that sets properties of the selected nodes at the present reach; where
-        several are selected, those that a property means nothing for are left alone."""
+        several are selected (or `fitting`), those that a property means nothing for are
+        left alone."""
         places = self.places
         if not places:
             raise EditError("Nothing is selected, so nothing was changed.")
         reach = Map() if self.component is None else self._reach
-        many = len(places) > 1
+        many = fitting or len(places) > 1
 
         def change(document: Document) -> Document:
             for place in places:
-                fitting = self._fitting(place, values) if many else values
-                document = set_properties(document, place, fitting, reach)
+                given = self._fitting(place, values) if many else values
+                document = set_properties(document, place, given, reach)
             return document
 
         return change
@@ -439,6 +460,15 @@ class Session(QObject):
         self._saved = self._document
         self.history_changed.emit()
         return True
+
+    def take_in(self, document: Document, name: str) -> None:
+        """What the file now holds becomes the document, as a step that can be undone."""
+        self.edit(name, lambda _: document)
+        self._saved = self._document
+        self.history_changed.emit()
+        if self.owner is None:
+            owners = list(document.owners())
+            self._select(self._opened(owners[0]) if owners else Selection(), Map())
 
 
 def _many(count: int, what: str) -> str:

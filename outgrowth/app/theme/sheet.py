@@ -21,6 +21,7 @@ QMainWindow { background: $chrome; }
 QDialog { background: $panel; border: 1px solid $muted; }
 QWidget[room="panel"] { background: $panel; }
 QWidget[room="chrome"] { background: $chrome; }
+QWidget[room="field"] { background: $field; }
 QWidget[room="bed"] { background: $bed; }
 QWidget[edge="right"] { border-right: 1px solid $hairline; }
 QWidget[edge="left"] { border-left: 1px solid $hairline; }
@@ -57,6 +58,15 @@ QToolButton[look="held"] { background: $panel; border: 1px solid $clay; color: $
   font-weight: 700; }
 QToolButton[look="icon"] { padding: 0; min-width: 26px; max-width: 26px; min-height: 26px;
   max-height: 26px; }
+QToolButton[look="card"] { background: $panel; border: 1px solid $hairline;
+  padding: 8px 8px 6px 8px; min-width: 156px; min-height: 128px; }
+QToolButton[look="card"]:hover { background: $lit; }
+QToolButton[look="card"]:focus { border: 2px solid $slate; padding: 7px 7px 5px 7px; }
+QToolButton[look="draw"] { padding: 0; min-width: 22px; max-width: 22px; min-height: 24px;
+  max-height: 24px; border: 1px solid transparent; }
+QToolButton[look="draw"]:hover { background: $lit; border-color: $hairline; }
+QToolButton[look="draw"]:checked { background: $bed; border-color: $ink; }
+QToolButton[look="draw"]:focus { border: 2px solid $slate; }
 QToolButton[look="segment"] { padding: 0 5px; color: $muted; border: none; border-radius: 0;
   min-height: 24px; max-height: 24px; border-bottom: 2px solid transparent; }
 QToolButton[look="segment"]:hover { background: $lit; color: $ink; }

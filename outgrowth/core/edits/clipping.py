@@ -51,7 +51,7 @@ def clipping(
     parts = tuple(node for node in walk(owner.root) if node.id in node_ids)
     if not parts:
         raise EditError("Nothing is selected that could be copied.")
-    root = Node(owner.root.id, owner.root.name, "box", children=parts)
+    root = Node("clipping", "clipping", "box", children=parts)
     held: Owner
     if isinstance(owner, Component):
         inside = {node.id for part in parts for node in walk(part)}

@@ -16,6 +16,8 @@ from pathlib import Path as FilePath
 import msgspec
 
 from outgrowth.core.document.records import Document
+from outgrowth.core.exchange import folder
+from outgrowth.core.exchange.folder import load_folder
 from outgrowth.core.exchange.native_read import FileProblem, document_from
 from outgrowth.core.exchange.native_write import document_to
 
@@ -45,7 +47,10 @@ def loads(data: bytes, name: str) -> Document:
 
 
 def load(path: FilePath) -> Document:
-    """Reads a file. Raises FileProblem, also when it cannot be read at all."""
+    """Reads a file, or a folder of the folder form. Raises FileProblem, also when it cannot
+    be read at all."""
+    if path.is_dir():
+        return load_folder(path)
     try:
         data = path.read_bytes()
     except OSError as problem:
@@ -55,10 +60,17 @@ def load(path: FilePath) -> Document:
 
 
 def save(document: Document, path: FilePath) -> None:
-    """Writes a file so that at every moment the old or the new one is there, whole.
+    """Writes a file so that at every moment the old or the new one is there, whole; a path
+    with the suffix of the folder form becomes a folder.
 
     Raises FileProblem if it cannot be written; the old file is then untouched.
     """
+    if path.is_dir() or path.suffix == folder.SUFFIX:
+        try:
+            folder.save_folder(document, path)
+        except OSError as problem:
+            raise _unwritten(path, problem) from problem
+        return
     data = dumps(document).encode()
     try:
         handle, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.", suffix=".part")

@@ -48,11 +48,12 @@ def document_to(document: Document) -> JsonObject:
         out["mode"] = document.mode
     kept = assets_in_use(document)
     if kept:
-        out["assets"] = {digest: _asset(asset) for digest, asset in kept.items()}
+        out["assets"] = {digest: asset_to(asset) for digest, asset in kept.items()}
     return _with_extras(out, document.extras)
 
 
-def _asset(asset: Asset) -> JsonObject:
+def asset_to(asset: Asset) -> JsonObject:
+    """Data that came from outside, as text in lines."""
     data = base64.b64encode(asset.data).decode()
     lines: list[Json] = [data[n : n + DATA_LINE] for n in range(0, len(data), DATA_LINE)]
     return {"name": asset.name, "media": asset.media, "data": lines}

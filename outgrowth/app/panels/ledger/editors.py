@@ -8,6 +8,7 @@ what a hand did.
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from PyQt6.QtWidgets import QLabel, QWidget
@@ -23,6 +24,7 @@ from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.session import Session
+from outgrowth.app.session.behind import behind_selection
 from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.properties import CHOICE, SIDES, TABLE, StyleProperty
@@ -147,8 +149,11 @@ class Editors:
         return Editor((row.name,), row.label, (DragLabel(row.label, field), field), show, row.help)
 
     def _color(self, row: StyleProperty, gradients: bool) -> Editor:
-        field = ColorField(row.label, self.color_tokens, gradients)
-        field.edited.connect(lambda value: self._set({row.name: value}))
+        behind = partial(behind_selection, self._session)
+        field = ColorField(row.label, self.color_tokens, gradients, behind)
+        field.tried.connect(lambda value: self._try({row.name: value}))
+        field.edited.connect(lambda value: self._settle({row.name: value}))
+        field.left.connect(self._session.cancel_drag)
         field.failed.connect(self._session.failed)
 
         def show(found: Inspection) -> None:
@@ -344,6 +349,14 @@ class Editors:
 
     def _set(self, values: dict[str, Value]) -> None:
         self._session.set_style(values)
+
+    def _settle(self, values: dict[str, Value]) -> None:
+        """What was tried before is one step with what is set at last."""
+        if self._session.dragging:
+            self._session.drag_style(values)
+            self._session.drop(self._session.style_step(values))
+        else:
+            self._set(values)
 
     def _try(self, values: dict[str, Value]) -> None:
         self._last = values

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from outgrowth.app.fields.relative import RelativeField, ways_for
 from outgrowth.app.panels.ledger.editors import Editor
 from outgrowth.app.panels.ledger.said import source_text, tag_text, value_text
-from outgrowth.app.session import Session, deeds
+from outgrowth.app.session import Session, deeds, tokened
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.properties import row_of
@@ -140,6 +140,9 @@ class LedgerRow(QWidget):
         if len(self.editor.names) == 1 and not opened and deeds.can_open(self._session, name):
             act = partial(deeds.open_property, self._session, name)
             layout.addWidget(_small("let instances set it", act))
+        alone = len(self.editor.names) == 1
+        for title, named in tokened.choices(self._session, name) if alone else ():
+            layout.addWidget(_small(title, named))
 
     def _rung(self, rung: Rung) -> QWidget:
         document = self._session.document

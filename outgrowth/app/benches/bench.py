@@ -1,0 +1,404 @@
+"""What the benches of screens and of components share: the hand and its pen, what gestures
+ask for, what is dropped from the Library or from outside, and keys that go in, out, beside
+and about."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from PyQt6.QtCore import QMimeData, QPointF, QRectF, Qt
+from PyQt6.QtGui import (
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QKeyEvent,
+    QPainter,
+)
+from PyQt6.QtWidgets import QWidget
+
+from outgrowth.app.benches import marks
+from outgrowth.app.benches.gestures import Around, Landing, catching, drawing, moving, pulling
+from outgrowth.app.benches.hand import Hand, around_of, landing_in
+from outgrowth.app.benches.inplace import InPlace
+from outgrowth.app.benches.pen import Pen
+from outgrowth.app.paint import Rasters
+from outgrowth.app.session import Session, deeds, making, outside
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.records import Node, Path, lineage
+from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.snapping import Guide
+from outgrowth.core.layout.rectangles import locate_some
+from outgrowth.core.motion.view import View
+from outgrowth.core.resolve.ladder import inspect
+from outgrowth.core.runtime.hit import hit
+
+COMPONENT_MIME = "application/x-outgrowth-component"
+"""What a drag from the Library carries: a component's id."""
+
+_STEP, _LEAP = 1.0, 8.0
+_RIM = 0.22
+"""Share of an instance's sides at which a dropped component goes beside it, not in its place."""
+_ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
+
+
+class Bench(QWidget):
+    """The owner on the bench, as it lies in the widget. Subclasses say where that is."""
+
+    zoom = 1.0
+
+    def __init__(self, session: Session, rasters: Rasters, theme: Theme, pen: Pen) -> None:
+        super().__init__()
+        self._session = session
+        self._rasters = rasters
+        self._theme = theme
+        self.pen = pen
+        self.hand = Hand(session, self.update)
+        self._exchanging: Path | None = None
+        self._kept: tuple[tuple[object, object, frozenset[Path]], dict[Path, Rect]] | None = None
+        self.setMouseTracking(True)
+        self.setAcceptDrops(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        pen.changed.connect(self._pen_changed)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self.update()
+
+    # --- what a bench has to say ------------------------------------------------------------
+
+    def here(self) -> View | None:
+        """What is being worked at: the screen, or the selected face."""
+        raise NotImplementedError
+
+    def mapped(self, rect: Rect) -> QRectF:
+        """A rectangle of the owner, in the widget."""
+        raise NotImplementedError
+
+    def spot(self, point: QPointF) -> QPointF:
+        """A point of the widget, in the owner's px."""
+        raise NotImplementedError
+
+    def reveal(self, path: Path) -> None:
+        """Brings a part into sight, if it lies out of it."""
+
+    # --- what is where ----------------------------------------------------------------------
+
+    def rect_of_path(self, path: Path) -> QRectF | None:
+        """Where a node of what is worked at lies in the widget."""
+        return self.rects_of_paths((path,)).get(path)
+
+    def rects_of_paths(self, paths: Iterable[Path]) -> dict[Path, QRectF]:
+        """Where nodes lie in the widget, those that are shown."""
+        view, wanted = self.here(), frozenset(paths)
+        if view is None or not wanted:
+            return {}
+        return {path: self.mapped(rect) for path, rect in self._spots(view, wanted).items()}
+
+    def _spots(self, view: View, wanted: frozenset[Path]) -> dict[Path, Rect]:
+        """The same in the owner's px; as long as only the view moves, not worked out anew."""
+        made_for = view.scene, view.placed, wanted
+        if (
+            self._kept is None
+            or any(a is not b for a, b in zip(self._kept[0][:2], made_for[:2], strict=True))
+            or self._kept[0][2] != wanted
+        ):
+            found = {at.path: at.rect for at in locate_some(*view, "", wanted)}
+            self._kept = made_for, found
+        return self._kept[1]
+
+    def path_under(self, point: QPointF) -> Path | None:
+        """The full path of the topmost node under a point of the widget."""
+        view = self.here()
+        if view is None:
+            return None
+        at = self.spot(point)
+        found = hit(*view, at.x(), at.y())
+        return None if found is None else found.path
+
+    def depth(self) -> int:
+        """How deep a click goes: as deep as what is selected."""
+        path = self._session.selection.path
+        return max(len(path), 1) if path else 1
+
+    # --- what gestures ask for --------------------------------------------------------------
+
+    def say(self, text: str) -> None:
+        self.hand.say(text)
+
+    def landing_at(self, point: QPointF, moving: Node | None) -> Landing | None:
+        return self.hand.show_landing(self._landing_for(point, moving))
+
+    def forget_landing(self) -> None:
+        self.hand.show_landing(None)
+
+    def _landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None:
+        """The landing at a point, and the line that shows it; what is being moved itself is
+        not in the way."""
+        owner, view, under = self._session.owner, self.here(), self.path_under(point)
+        if owner is None or view is None or under is None:
+            return None
+        return landing_in(view, owner.root, under, self.spot(point), moving)
+
+    def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
+        owner = self._session.owner
+        path = () if owner is None or box == owner.root.id else (box,)
+        rect = self.rect_of_path(path) or QRectF()
+        return (point.x() - rect.x()) / self.zoom, (point.y() - rect.y()) / self.zoom
+
+    def around(self, ids: tuple[str, ...]) -> Around | None:
+        owner, view = self._session.owner, self.here()
+        return around_of(view, owner.root, ids) if owner is not None and view is not None else None
+
+    def show_guides(self, guides: tuple[Guide, ...]) -> None:
+        self.hand.show_guides(guides)
+
+    def show_frame_of(self, frame: QRectF | None) -> None:
+        self.hand.show_frame_of(frame)
+
+    def within(self, frame: QRectF) -> tuple[Path, ...]:
+        """Children of the outermost box that a frame touches."""
+        owner = self._session.owner
+        paths = [(child.id,) for child in owner.root.children] if owner is not None else []
+        rects = self.rects_of_paths(paths)
+        return tuple(path for path in paths if path in rects and rects[path].intersects(frame))
+
+    def edit_words(self) -> None:
+        """Lays an editor over the selected text."""
+        place = self._session.place
+        found = inspect(self._session.document, place) if place is not None else None
+        if place is None or found is None or found.node.kind != "text":
+            return
+        self.reveal(place.path)
+        rect = self.rect_of_path(place.path)
+        if rect is None:
+            return
+        self.words = InPlace(self, self._session, self._theme, found)
+        self.words.finished.connect(self.setFocus)
+        self.words.show_at(rect, self.zoom)
+
+    # --- drawing over the parts -------------------------------------------------------------
+
+    def draw_hand(self, painter: QPainter) -> None:
+        """Landing, selection, handles, guides, and what is about to be exchanged."""
+        theme = self._theme
+        if self.hand.landing is not None:
+            line = self.mapped(self.hand.landing[1])
+            painter.fillRect(line.adjusted(-1, -1, 1, 1), theme.color("clay"))
+        paths = self._session.selection.paths
+        found, children = self.hand.pulled()
+        exchanged = () if self._exchanging is None else (self._exchanging,)
+        rects = self.rects_of_paths((*paths, *children, *exchanged))
+        for path in exchanged or paths:
+            if path in rects:
+                marks.selected(painter, rects[path], theme)
+        lead = paths[:1]
+        drawn = [rects[path] for path in (*lead, *children) if path in rects]
+        shown = bool(lead) and lead[0] in rects and not exchanged
+        self.hand.draw(painter, theme, found if shown else None, drawn, self.zoom)
+        for guide in self.hand.guides:
+            ends = self.mapped(Rect(guide.x1, guide.y1, 0.0, 0.0)).topLeft()
+            to = self.mapped(Rect(guide.x2, guide.y2, 0.0, 0.0)).topLeft()
+            marks.guided(painter, ends, to, guide.distance, theme)
+
+    # --- the hand ---------------------------------------------------------------------------
+
+    def _pen_changed(self) -> None:
+        drawn = self.pen.thing is not None
+        self.setCursor(Qt.CursorShape.CrossCursor if drawn else Qt.CursorShape.ArrowCursor)
+
+    def show_cursor(self, point: QPointF) -> None:
+        """The cursor for what a press would do here."""
+        drawn = self.pen.thing is not None
+        self.setCursor(Qt.CursorShape.CrossCursor if drawn else self.hand.cursor_at(point))
+
+    def begin_drawing(self, point: QPointF) -> bool:
+        """Starts to draw what the pen holds; whether it holds something."""
+        thing = self.pen.thing
+        if thing is None:
+            return False
+        self.pen.lay_down()
+        self.hand.begin(drawing(self._session, self, thing, point))
+        return True
+
+    def begin_pulling(self, point: QPointF) -> bool:
+        """Takes a handle, if there is one."""
+        handle = self.hand.handle_at(point)
+        if handle is not None:
+            self.hand.begin(pulling(self._session, self, handle, point))
+        return handle is not None
+
+    def begin_moving(self, point: QPointF) -> None:
+        """Goes on to move what is selected, or to catch parts with a frame."""
+        node = deeds.own_part(self._session)
+        if node is not None:
+            self.hand.begin(moving(self._session, self, node, point))
+        else:
+            self.hand.begin(catching(self._session, self, point))
+
+    # --- keys -------------------------------------------------------------------------------
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None or not self.key(Qt.Key(event.key()), event.modifiers()):
+            super().keyPressEvent(event)
+
+    def key(self, key: Qt.Key, held: Qt.KeyboardModifier) -> bool:
+        """Esc lets go, lays the pen down, or goes out; Enter goes in; page keys go from
+        neighbour to neighbour; arrows nudge what stands free."""
+        if key == Qt.Key.Key_Escape:
+            return self.pen.lay_down() or self.hand.let_go() or self.step_out()
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            return self.step_in()
+        if key in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
+            return self.step_beside(1 if key == Qt.Key.Key_PageDown else -1)
+        if key in _ARROWS and not held & Qt.KeyboardModifier.ControlModifier:
+            dx, dy = _ARROWS[key]
+            by = _LEAP if held & Qt.KeyboardModifier.ShiftModifier else _STEP
+            return making.nudge(self._session, dx * by, dy * by)
+        return False
+
+    def step_out(self) -> bool:
+        """From a node to what holds it."""
+        path, owner = self._session.selection.path, self._session.owner
+        if path is None or owner is None:
+            return False
+        if len(path) > 1:
+            self._session.select(path[:-1])
+        elif path:
+            line = lineage(owner.root, path[0])
+            self._session.select((line[-2].id,) if len(line) > 2 else ())
+        else:
+            self._session.select(None)
+        return True
+
+    def step_in(self) -> bool:
+        """From a box to its first child, into an instance, or into the words of a text."""
+        session = self._session
+        place, owner = session.place, session.owner
+        if owner is None:
+            return False
+        if place is None:
+            session.select(())
+            return True
+        found = inspect(session.document, place)
+        if found is None:
+            return False
+        if found.node.kind == "text":
+            self.edit_words()
+            return True
+        shown = found.node.children
+        if not shown:
+            return False
+        inside = place.path if found.instance is not None else place.path[:-1]
+        session.select((*inside, shown[0].id))
+        return True
+
+    def step_beside(self, by: int) -> bool:
+        """To the next neighbour, or the one before."""
+        session = self._session
+        place, owner = session.place, session.owner
+        if place is None or owner is None or not place.path:
+            return False
+        outer = place._replace(path=place.path[:-1])
+        found = inspect(session.document, outer)
+        root = found.node if found is not None and len(place.path) > 1 else owner.root
+        line = lineage(root, place.path[-1])
+        if len(line) < 2:
+            return False
+        ids = [child.id for child in line[-2].children]
+        at = (ids.index(place.path[-1]) + by) % len(ids)
+        session.select((*place.path[:-1], ids[at]))
+        return True
+
+    # --- dropping ---------------------------------------------------------------------------
+
+    def landing(self, point: QPointF) -> Landing | None:
+        """Where a component dropped at a point of the widget would go beside others."""
+        found = self._landing_for(point, None)
+        return None if found is None else found[0]
+
+    def exchanged_at(self, point: QPointF) -> Path | None:
+        """The instance whose place a component dropped there would take: one that the pointer
+        is well inside of, as deep as a click goes."""
+        under, owner = self.path_under(point), self._session.owner
+        if not under or owner is None:
+            return None
+        path = under[: self.depth()]
+        found = inspect(self._session.document, deeds.place_of(self._session, path))
+        rect = self.rect_of_path(path)
+        if found is None or found.instance is None or rect is None:
+            return None
+        rim = _RIM * min(rect.width(), rect.height())
+        return path if rect.adjusted(rim, rim, -rim, -rim).contains(point) else None
+
+    def _show_drop(self, component: str, point: QPointF) -> None:
+        """Shows what a drop would do: the line where it goes, or the very result of an
+        exchange, in place and size."""
+        self.hand.at = point
+        target = self.exchanged_at(point) if component else None
+        if target != self._exchanging:
+            self._session.cancel_drag()
+            self._exchanging = target
+            if target is not None:
+                self._session.drag(deeds.exchange_edit(self._session, target, component))
+        if target is None:
+            self.hand.show_landing(self._landing_for(point, None))
+            self.say("")
+        else:
+            self.hand.show_landing(None)
+            self.say(deeds.exchange_step(self._session, target, component))
+
+    def _forget_drop(self) -> None:
+        self._exchanging = None
+        self._session.cancel_drag()
+        self.hand.show_landing(None)
+        self.say("")
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        if event is not None and (dragged(event.mimeData()) or outside.files_of(event.mimeData())):
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        if event is not None:
+            self.aim(event.position())
+            self._show_drop(dragged(event.mimeData()), event.position())
+            event.acceptProposedAction()
+
+    def aim(self, point: QPointF) -> None:
+        """Turns to what is under a drag, where several things lie side by side."""
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        self._forget_drop()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        if event is None:
+            return
+        self.aim(event.position())
+        component = dragged(event.mimeData())
+        target = self.exchanged_at(event.position()) if component else None
+        landing = self.landing(event.position())
+        step = deeds.exchange_step(self._session, target, component) if target else ""
+        self._forget_drop()
+        if target is not None:
+            self._session.edit(step, deeds.exchange_edit(self._session, target, component))
+            self._session.select(target)
+        elif landing is not None and component in self._session.document.components:
+            deeds.place_into(self._session, component, landing.parent, landing.before)
+        into = None if landing is None else (landing.parent, landing.before)
+        for path in outside.files_of(event.mimeData()):
+            outside.bring(self._session, path, into)
+        event.acceptProposedAction()
+        self.setFocus()
+        self.update()
+
+
+def dragged(data: QMimeData | None) -> str:
+    """The id of the component that a drag carries; empty if it carries none."""
+    if data is None or not data.hasFormat(COMPONENT_MIME):
+        return ""
+    return bytes(data.data(COMPONENT_MIME).data()).decode()

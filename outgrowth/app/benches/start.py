@@ -1,0 +1,180 @@
+"""What stands on the bench while nothing does: ways to begin. A starter is an ordinary
+component, copied into the file, and can be taken apart freely."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import cache, partial
+from pathlib import Path as FilePath
+from typing import NamedTuple
+
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QIcon, QPainter, QPixmap
+from PyQt6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.paint import Rasters
+from outgrowth.app.paint.thumbnail import draw_thumbnail
+from outgrowth.app.session import Session, making
+from outgrowth.app.session.engine import Engine
+from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import dress
+from outgrowth.core.document.records import Document
+from outgrowth.core.exchange.native import load
+from outgrowth.resources import DEMO
+
+_PICTURE = QSize(148, 84)
+_COLUMNS = 3
+
+
+class Starter(NamedTuple):
+    """A component of the demo that is a good beginning, and what it shows in a few words."""
+
+    component: str
+    name: str
+    about: str
+
+
+STARTERS = (
+    Starter("button", "Button", "kinds, sizes, hover and press"),
+    Starter("toggle", "Toggle", "on and off, by pointer and key"),
+    Starter("notice", "Expander", "opens and pushes the rest down"),
+    Starter("tabs", "Tabs", "one of many, advancing by itself"),
+    Starter("timetable-row", "List row", "plain and selectable"),
+    Starter("fare-card", "Card", "a slot for an icon, a nested button"),
+)
+
+
+@cache
+def starters() -> Document:
+    """The document that the starters come from, read when it is first asked for."""
+    return load(DEMO)
+
+
+class StartBench(QScrollArea):
+    """Rebuilt each time it comes into sight: the files that were open may be others.
+
+    asked(str)   an action of the window, by its id
+    opened(str)  a file to be opened
+    """
+
+    asked = pyqtSignal(str)
+    opened = pyqtSignal(str)
+
+    def __init__(
+        self, session: Session, engine: Engine, theme: Theme, recent: Callable[[], list[FilePath]]
+    ) -> None:
+        super().__init__()
+        self._session = session
+        self._engine = engine
+        self._theme = theme
+        self._recent = recent
+        self.setWidgetResizable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName("Ways to begin")
+        self.starters: dict[str, QToolButton] = {}
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        if self.isVisible():
+            self.build()
+
+    def build(self) -> None:
+        """Makes the page anew."""
+        body = QWidget()
+        dress(body, "panel")
+        page = QVBoxLayout(body)
+        page.setContentsMargins(36, 28, 36, 28)
+        page.setSpacing(8)
+        page.addWidget(_heading("Draw something of your own"))
+        row = QHBoxLayout()
+        for name, action in (
+            ("New component", "new-component"),
+            ("New screen …", "new-screen"),
+            ("Take the tour", "tour"),
+        ):
+            row.addWidget(self._button(name, partial(self.asked.emit, action)))
+        row.addStretch()
+        page.addLayout(row)
+        page.addSpacing(16)
+        page.addWidget(_heading("Or begin with a part that works"))
+        page.addWidget(_muted("Each becomes an ordinary component of this file."))
+        page.addLayout(self._cards())
+        files = self._recent()
+        if files:
+            page.addSpacing(16)
+            page.addWidget(_heading("Or go on with a file"))
+            for path in files[:5]:
+                button = self._button(path.name, partial(self.opened.emit, str(path)))
+                button.setToolTip(str(path))
+                line = QHBoxLayout()
+                line.addWidget(button)
+                line.addStretch()
+                page.addLayout(line)
+        page.addStretch()
+        self.setWidget(body)
+
+    def _button(self, name: str, act: Callable[[], object]) -> QPushButton:
+        button = QPushButton(name)
+        button.setProperty("look", "firm")
+        button.clicked.connect(lambda: act())
+        return button
+
+    def _cards(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setSpacing(12)
+        rasters = Rasters(lambda: starters().assets)
+        self.starters = {}
+        for n, starter in enumerate(STARTERS):
+            button = QToolButton()
+            button.setProperty("look", "card")
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
+            button.setText(f"{starter.name}\n{starter.about}")
+            button.setAccessibleName(f"Begin with {starter.name}: {starter.about}")
+            button.setIconSize(_PICTURE)
+            button.setIcon(QIcon(self._picture(starter, rasters)))
+            button.clicked.connect(
+                lambda _=False, s=starter: making.bring_starter(
+                    self._session, starters(), s.component
+                )
+            )
+            self.starters[starter.name] = button
+            grid.addWidget(button, n // _COLUMNS, n % _COLUMNS)
+        grid.setColumnStretch(_COLUMNS, 1)
+        return grid
+
+    def _picture(self, starter: Starter, rasters: Rasters) -> QPixmap:
+        ratio = self.devicePixelRatioF()
+        pixmap = QPixmap(round(_PICTURE.width() * ratio), round(_PICTURE.height() * ratio))
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color("paper"))
+        whole = QRectF(0, 0, _PICTURE.width(), _PICTURE.height())
+        painter.drawRoundedRect(whole, 3, 3)
+        view = self._engine.view(starters(), starter.component)
+        draw_thumbnail(painter, view, whole, rasters, ratio, 8)
+        painter.end()
+        return pixmap
+
+
+def _heading(text: str) -> QLabel:
+    label = QLabel(text)
+    label.setProperty("weight", "bold")
+    return label
+
+
+def _muted(text: str) -> QLabel:
+    label = QLabel(text)
+    label.setProperty("tone", "muted")
+    return label

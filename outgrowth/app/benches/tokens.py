@@ -1,0 +1,461 @@
+"""The bench of tokens: every named value with its modes, where it is used, and what can be
+done about it. Names can be changed safely: whatever refers to a token follows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+import msgspec
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.fields.choice import Segments
+from outgrowth.app.fields.color import ColorField
+from outgrowth.app.fields.number import NumberField
+from outgrowth.app.fields.shadow import ShadowField
+from outgrowth.app.fields.words import WordsField
+from outgrowth.app.session import Session
+from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import dress
+from outgrowth.core.color import Color
+from outgrowth.core.document.records import DesignToken, Document, TokenKind
+from outgrowth.core.document.types import NumberType, ValueProblem
+from outgrowth.core.document.values import Token, Value
+from outgrowth.core.edits import tokens
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.exchange.native_format import TOKEN_TYPES
+
+_KINDS: dict[TokenKind, tuple[str, Value]] = {
+    "color": ("colour", Color(0.5, 0.5, 0.5)),
+    "dimension": ("size", 8.0),
+    "number": ("number", 1.0),
+    "duration": ("duration", 160.0),
+    "easing": ("easing", "ease-out"),
+    "family": ("typeface", "Figtree"),
+    "shadow": ("shadow", ()),
+}
+_PLURAL = {"family": "Typefaces", "color": "Colours", "dimension": "Sizes", "number": "Numbers"}
+_USES = 3
+"""Places that a token's list of uses names before it says how many more there are."""
+
+
+class TokensBench(QWidget):
+    """Esc, or the button at the top, leads back to what was on the bench.
+
+    left             the bench is left
+    visited(str, tuple)  a use to go to: an owner's id and a node's path
+    """
+
+    left = pyqtSignal()
+    visited = pyqtSignal(str, tuple)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self._session = session
+        self._theme = theme
+        self._made_for: object = None
+        dress(self, "panel")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Tokens")
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.setSpacing(0)
+        page.addWidget(self._head())
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        page.addWidget(self.area, 1)
+        self.names: dict[str, WordsField] = {}
+        self.values: dict[tuple[str, str], QWidget] = {}
+        session.settled.connect(self.refresh)
+
+    def set_theme(self, theme: Theme) -> None:
+        self._theme = theme
+        self._made_for = None
+        self.refresh()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
+    # --- building ---------------------------------------------------------------------------
+
+    def _head(self) -> QWidget:
+        head = QWidget()
+        dress(head, "panel", "bottom")
+        head.setFixedHeight(40)
+        row = QHBoxLayout(head)
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(8)
+        title = QLabel("Tokens")
+        title.setProperty("weight", "bold")
+        row.addWidget(title)
+        self.add = QToolButton()
+        self.add.setText("Add a token ▾")
+        self.add.setProperty("look", "firm")
+        self.add.clicked.connect(self._ask_kind)
+        row.addWidget(self.add)
+        row.addStretch()
+        self._modes = QHBoxLayout()
+        self._modes.setSpacing(6)
+        row.addLayout(self._modes)
+        back = QPushButton("Back to the bench")
+        back.setProperty("look", "firm")
+        back.clicked.connect(self.left)
+        row.addWidget(back)
+        return head
+
+    def refresh(self) -> None:
+        document = self._session.document
+        about = document.tokens, document.modes, document.mode, document.components
+        about = (*about, document.screens)  # type: ignore[assignment]  # compared only
+        if not self.isVisible() or about == self._made_for:
+            return
+        self._made_for = about
+        self._show_modes(document)
+        body = QWidget()
+        dress(body, "panel")
+        grid = QGridLayout(body)
+        grid.setContentsMargins(16, 8, 16, 24)
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(4)
+        self.names, self.values = {}, {}
+        line = 0
+        for kind, (name, _) in _KINDS.items():
+            listed = sorted(p for p, t in document.tokens.items() if t.kind == kind)
+            if listed:
+                line = self._group(grid, line, _PLURAL.get(kind, f"{name.capitalize()}s"), listed)
+        if not line:
+            grid.addWidget(_nothing(), 0, 0)
+        grid.setColumnStretch(2 + len(document.modes), 1)
+        grid.setRowStretch(line + 1, 1)
+        at = self.area.verticalScrollBar()
+        where = at.value() if at is not None else 0
+        self.area.setWidget(body)
+        if at is not None:
+            at.setValue(where)
+
+    def _show_modes(self, document: Document) -> None:
+        while (item := self._modes.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        if document.modes:
+            shown = Segments([("", "usual"), *((m, m) for m in document.modes)], "Shown mode")
+            shown.show_value(document.mode)
+            shown.edited.connect(
+                lambda mode: self._session.edit(
+                    f"show {mode or 'the usual values'}", lambda d: tokens.show_mode(d, mode)
+                )
+            )
+            self._modes.addWidget(shown)
+        more = QToolButton()
+        more.setText("Add a mode" if not document.modes else "Modes ▾")
+        more.setProperty("look", "firm")
+        more.setToolTip("A mode gives tokens other values, as for a dark look")
+        more.clicked.connect(partial(self._modes_menu, more))
+        self._modes.addWidget(more)
+
+    def _group(self, grid: QGridLayout, line: int, title: str, paths: list[str]) -> int:
+        modes = self._session.document.modes
+        head = QLabel(title)
+        head.setProperty("weight", "bold")
+        grid.addWidget(head, line, 0)
+        for n, text in enumerate(("usual", *modes)):
+            grid.addWidget(_muted(text), line, 1 + n)
+        grid.addWidget(_muted("used by"), line, 2 + len(modes))
+        for row, path in enumerate(paths, line + 1):
+            self._line(grid, row, path)
+        return line + 1 + len(paths)
+
+    def _line(self, grid: QGridLayout, row: int, path: str) -> None:
+        document = self._session.document
+        name = WordsField(f"Name of the token {path}")
+        name.show_value(path)
+        name.setMinimumWidth(150)
+        name.edited.connect(partial(self._rename, path))
+        self.names[path] = name
+        grid.addWidget(name, row, 0)
+        for n, mode in enumerate(("", *document.modes)):
+            field = self._field(path, mode)
+            self.values[path, mode] = field
+            grid.addWidget(field, row, 1 + n)
+        grid.addWidget(self._uses(path), row, 2 + len(document.modes))
+        more = QToolButton()
+        more.setText("▾")
+        more.setProperty("look", "icon")
+        more.setToolTip(f"What can be done with {path}")
+        more.setAccessibleName(f"What can be done with {path}")
+        more.clicked.connect(partial(self._menu, path, more))
+        grid.addWidget(more, row, 3 + len(document.modes))
+
+    def _uses(self, path: str) -> QWidget:
+        found = tokens.token_uses(self._session.document, path)
+        aliases = [p for p, t in self._session.document.tokens.items() if t.value == Token(path)]
+        label = QLabel()
+        label.setTextFormat(Qt.TextFormat.RichText)
+        owners = list(dict.fromkeys(use.owner for use in found))
+        said = []
+        for owner_id in owners[:_USES]:
+            owner = self._session.document.owner(owner_id)
+            if owner is not None:
+                name = owner.name.rpartition("/")[2]
+                said.append(f'<a href="{owner_id}" style="color: {self._theme.slate}">{name}</a>')
+        if len(owners) > _USES:
+            said.append(f"{len(owners) - _USES} more")
+        said += [f"token {alias}" for alias in aliases]
+        label.setText(", ".join(said) if said else "nothing yet")
+        label.setToolTip(f"{len(found)} values refer to it")
+        if not said:
+            label.setProperty("tone", "muted")
+        first = {use.owner: use.node for use in reversed(found)}
+        label.linkActivated.connect(lambda owner: self._visit(owner, first.get(owner, ())))
+        label.setFocusPolicy(Qt.FocusPolicy.StrongFocus if owners else Qt.FocusPolicy.NoFocus)
+        label.setTextInteractionFlags(
+            Qt.TextInteractionFlag.LinksAccessibleByMouse
+            | Qt.TextInteractionFlag.LinksAccessibleByKeyboard
+        )
+        label.setAccessibleName(f"Where {path} is used")
+        return label
+
+    def _visit(self, owner: str, path: tuple[str, ...]) -> None:
+        component = self._session.document.components.get(owner)
+        root = component is not None and path == (component.root.id,)
+        self.visited.emit(owner, () if root else path)
+
+    # --- fields -----------------------------------------------------------------------------
+
+    def _field(self, path: str, mode: str) -> QWidget:
+        """The value of a token in a mode. One that is an alias shows what it refers to."""
+        token = self._session.document.tokens[path]
+        value = token.modes.get(mode) if mode else token.value
+        name = f"{path}{f' in {mode}' if mode else ''}"
+        if isinstance(value, Token):
+            return self._alias(path, mode, token, value)
+        if token.kind == "color":
+            return self._color(path, mode, name, value)
+        kind = TOKEN_TYPES[token.kind]
+        if isinstance(kind, NumberType):
+            number = NumberField(kind, name)
+            number.setFixedWidth(90)
+            number.show_value(value if isinstance(value, float) else None)
+            number.edited.connect(partial(self._set, path, mode))
+            number.failed.connect(self._session.failed)
+            return number
+        if token.kind == "shadow":
+            shadow = ShadowField(lambda: {})
+            shadow.show_value(value if isinstance(value, tuple) else None)  # type: ignore[arg-type]  # shadows
+            shadow.edited.connect(partial(self._set, path, mode))
+            return shadow
+        words = WordsField(name)
+        words.show_value(str(value) if value is not None else "")
+        words.edited.connect(partial(self._set, path, mode))
+        return words
+
+    def _color(self, path: str, mode: str, name: str, value: Value | None) -> QWidget:
+        field = ColorField(name, lambda: self._colors(path))
+        field.show_value(value if isinstance(value, Color) else None, None)
+        field.edited.connect(partial(self._set, path, mode))
+        field.tried.connect(partial(self._try, path, mode))
+        field.left.connect(self._session.cancel_drag)
+        field.failed.connect(self._session.failed)
+        return field
+
+    def _alias(self, path: str, mode: str, token: DesignToken, value: Token) -> QWidget:
+        field = QComboBox()
+        field.setAccessibleName(f"What {path} refers to")
+        others = sorted(
+            p
+            for p, t in self._session.document.tokens.items()
+            if t.kind == token.kind and p != path
+        )
+        field.addItems([f"= {other}" for other in others])
+        if value.path in others:
+            field.setCurrentIndex(others.index(value.path))
+        field.activated.connect(lambda n: self._set(path, mode, Token(others[n])))
+        return field
+
+    def _others(self, path: str) -> list[str]:
+        """The other tokens of the same kind."""
+        listed = self._session.document.tokens
+        return sorted(p for p, t in listed.items() if t.kind == listed[path].kind and p != path)
+
+    def _colors(self, but: str) -> dict[str, Color]:
+        listed = self._session.document.tokens.items()
+        return {p: t.value for p, t in listed if isinstance(t.value, Color) and p != but}
+
+    # --- edits ------------------------------------------------------------------------------
+
+    def _changed(self, path: str, mode: str, value: Value) -> Callable[[Document], Document]:
+        def change(document: Document) -> Document:
+            token = document.tokens.get(path)
+            if token is None:
+                raise EditError("That token is no longer there.")
+            if not isinstance(value, Token):
+                try:
+                    TOKEN_TYPES[token.kind].check(value)
+                except ValueProblem as problem:
+                    raise EditError(f"{path}: {problem}") from problem
+            if mode:
+                after = msgspec.structs.replace(token, modes=token.modes.set(mode, value))
+            else:
+                after = msgspec.structs.replace(token, value=value)
+            return tokens.set_token(document, path, after)
+
+        return change
+
+    def _set(self, path: str, mode: str, value: Value) -> None:
+        change = self._changed(path, mode, value)
+        step = f"{path}{f' in {mode}' if mode else ''}"
+        if self._session.dragging:
+            self._session.drag(change)
+            self._session.drop(step)
+        else:
+            self._session.edit(step, change)
+
+    def _try(self, path: str, mode: str, value: Value) -> None:
+        self._session.drag(self._changed(path, mode, value))
+
+    def _rename(self, path: str, new: str) -> None:
+        done = self._session.edit(
+            f"rename {path}", lambda d: tokens.rename_token(d, path, new.strip())
+        )
+        if not done:
+            self._made_for = None
+            self.refresh()
+
+    def add_token(self, kind: TokenKind) -> None:
+        """A new token of a kind, its name ready to be typed."""
+        stem = {"color": "color", "dimension": "space", "family": "type"}.get(kind, kind)
+        taken = self._session.document.tokens
+        path = next(p for n in range(1, 999) if (p := f"{stem}.new-{n}") not in taken)
+        token = DesignToken(kind, _KINDS[kind][1])
+        if self._session.edit(f"add {path}", lambda d: tokens.set_token(d, path, token)):
+            self._session.settle()
+            field = self.names.get(path)
+            if field is not None:
+                self.area.ensureWidgetVisible(field)
+                field.setFocus()
+                field.selectAll()
+
+    # --- menus ------------------------------------------------------------------------------
+
+    def _ask_kind(self) -> None:
+        menu = QMenu(self)
+        for kind, (name, _) in _KINDS.items():
+            action = menu.addAction(name.capitalize())
+            if action is not None:
+                action.triggered.connect(partial(self.add_token, kind))
+        menu.exec(self.add.mapToGlobal(self.add.rect().bottomLeft()))
+
+    def _menu(self, path: str, beside: QWidget, _: bool = False) -> None:
+        menu = self.menu(path)
+        menu.exec(beside.mapToGlobal(beside.rect().bottomLeft()))
+
+    def menu(self, path: str) -> QMenu:
+        """What can be done with a token, and how much each of it touches."""
+        session, document = self._session, self._session.document
+        token = document.tokens[path]
+        equal = tokens.equal_values(document, path)
+        used = len(tokens.token_uses(document, path))
+        menu = QMenu(self)
+        acts: list[tuple[str, str, Callable[[Document], Document], bool]] = [
+            (
+                f"Give {equal} equal values this name",
+                f"name equal values {path}",
+                lambda d: tokens.replace_equal(d, path),
+                equal > 0,
+            ),
+            (
+                f"Remove; {used} values keep what it was" if used else "Remove",
+                f"remove {path}",
+                lambda d: tokens.remove_token(d, path),
+                True,
+            ),
+        ]
+        for title, step, change, enabled in acts:
+            action = menu.addAction(title)
+            if action is not None:
+                action.setEnabled(enabled)
+                action.triggered.connect(lambda _=False, s=step, c=change: session.edit(s, c))
+        inner = menu.addMenu("Refer to another token")
+        others = self._others(path)
+        for other in others if inner is not None else ():
+            action = inner.addAction(other) if inner is not None else None
+            if action is not None:
+                action.triggered.connect(partial(self._set, path, "", Token(other)))
+        if inner is not None:
+            inner.setEnabled(bool(others))
+        if isinstance(token.value, Token):
+            own = menu.addAction("Have a value of its own again")
+            if own is not None:
+                own.triggered.connect(partial(self._own, path))
+        return menu
+
+    def _own(self, path: str) -> None:
+        document = self._session.document
+        token = document.tokens.get(path)
+        seen = set()
+        while token is not None and isinstance(token.value, Token) and token.value.path not in seen:
+            seen.add(token.value.path)
+            token = document.tokens.get(token.value.path)
+        if token is not None:
+            self._set(path, "", token.value)
+
+    def _modes_menu(self, beside: QWidget) -> None:
+        document = self._session.document
+        menu = QMenu(self)
+        dark = menu.addAction("Add “dark”")
+        other = menu.addAction("Add another …")
+        if dark is not None and other is not None:
+            dark.setEnabled("dark" not in document.modes)
+            dark.triggered.connect(partial(self.add_mode, "dark"))
+            other.triggered.connect(self._ask_mode)
+        for mode in document.modes:
+            gone = menu.addAction(f"Remove “{mode}”")
+            if gone is not None:
+                gone.triggered.connect(
+                    lambda _=False, m=mode: self._session.edit(
+                        f"remove the mode {m}", lambda d: tokens.remove_mode(d, m)
+                    )
+                )
+        menu.exec(beside.mapToGlobal(beside.rect().bottomLeft()))
+
+    def add_mode(self, name: str) -> None:
+        self._session.edit(f"add the mode {name}", lambda d: tokens.add_mode(d, name))
+
+    def _ask_mode(self) -> None:
+        name, given = QInputDialog.getText(self, "A mode", "What the mode is called")
+        if given:
+            self.add_mode(name)
+
+
+def _muted(text: str) -> QLabel:
+    label = QLabel(text)
+    label.setProperty("tone", "muted")
+    return label
+
+
+def _nothing() -> QLabel:
+    return _muted(
+        "A token is a named value: a colour, a size, a typeface, a shadow. Parts that refer to it\n"
+        "follow when it changes. Add one here, or make one of a value in the ledger: press the\n"
+        "value's source, then “make a token”."
+    )

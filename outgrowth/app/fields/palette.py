@@ -1,0 +1,327 @@
+"""The colour editor: tokens first, then lightness, chroma and hue, then a pipette and the
+contrast with what lies behind. Everything is tried at once and set when it is let go."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QHideEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.fields.swatch import swatch_icon
+from outgrowth.app.paint.painter import qcolor
+from outgrowth.core.color import TRANSPARENT, Color, ColorError, contrast, over, parse
+from outgrowth.core.color.polar import MOST_CHROMA, Oklch, color_of, polar
+from outgrowth.core.document.values import Token
+
+_WIDE = 248
+_ENOUGH, _LARGE_ENOUGH = 4.5, 3.0
+"""Contrast of words, and of large ones. Source: WCAG 2.2, 1.4.3."""
+
+
+class Track(QWidget):
+    """One number of the colour, on a strip that shows what each place would give. Arrow keys
+    step, with Shift farther."""
+
+    tried = pyqtSignal(float)
+    done = pyqtSignal()
+
+    def __init__(self, name: str, most: float) -> None:
+        super().__init__()
+        self._most = most
+        self._value = 0.0
+        self._colors: Callable[[float], Color] = lambda share: Color(share, share, share)
+        self.setFixedHeight(20)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(name)
+
+    def show_value(self, value: float, colors: Callable[[float], Color]) -> None:
+        """The value, and the colour that a share of the whole would give."""
+        self._value, self._colors = value, colors
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        strip = QRectF(5, 5, self.width() - 10, 10)
+        steps = 32
+        image = QImage(steps, 1, QImage.Format.Format_ARGB32)
+        for n in range(steps):
+            color = over(self._colors(n / (steps - 1)), Color(1.0, 1.0, 1.0))
+            image.setPixelColor(n, 0, qcolor(color))
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+        painter.drawImage(strip, image)
+        x = strip.x() + strip.width() * min(max(self._value / self._most, 0.0), 1.0)
+        knob = QRectF(x - 4, 2, 8, 16)
+        ink = self.palette().windowText().color()
+        painter.setPen(QPen(ink, 2 if self.hasFocus() else 1))
+        painter.setBrush(self.palette().base())
+        painter.drawRoundedRect(knob, 2, 2)
+        painter.end()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self._to(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        self._to(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self.done.emit()
+
+    def _to(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            share = (event.position().x() - 5) / max(self.width() - 10, 1)
+            self.tried.emit(min(max(share, 0.0), 1.0) * self._most)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        step = {
+            Qt.Key.Key_Left: -1,
+            Qt.Key.Key_Down: -1,
+            Qt.Key.Key_Right: 1,
+            Qt.Key.Key_Up: 1,
+        }.get(Qt.Key(event.key()))
+        if step is None:
+            super().keyPressEvent(event)
+            return
+        far = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        value = self._value + step * far * self._most / 100
+        self.tried.emit(min(max(value, 0.0), self._most))
+        self.done.emit()
+
+
+class Palette(QFrame):
+    """Opens beside a field; goes when something else is pressed.
+
+    tried(object)   a colour while it is being turned
+    edited(object)  a Color or a Token to set
+    closed          it went, with nothing more to come
+    """
+
+    tried = pyqtSignal(object)
+    edited = pyqtSignal(object)
+    closed = pyqtSignal()
+
+    def __init__(
+        self,
+        parent: QWidget,
+        tokens: dict[str, Color],
+        now: Color,
+        behind: Color | None,
+    ) -> None:
+        super().__init__(parent, Qt.WindowType.Popup)
+        self.setObjectName("finder")
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.setFixedWidth(_WIDE + 24)
+        self._tokens = tokens
+        self._color, self._turn = now, polar(now)
+        self._behind = behind
+        page = QVBoxLayout(self)
+        page.setContentsMargins(12, 10, 12, 10)
+        page.setSpacing(6)
+        if tokens:
+            page.addWidget(self._named())
+        self.tracks: dict[str, Track] = {}
+        for name, label, most in (
+            ("light", "Lightness", 1.0),
+            ("chroma", "Chroma", MOST_CHROMA),
+            ("hue", "Hue", 360.0),
+            ("alpha", "Opacity", 1.0),
+        ):
+            page.addLayout(self._track(name, label, most))
+        self.text = QLineEdit()
+        self.text.setAccessibleName("Colour in CSS notation")
+        self.text.returnPressed.connect(self._typed)
+        row = QHBoxLayout()
+        row.addWidget(self.text, 1)
+        self.pipette = QPushButton("Take from the window")
+        self.pipette.setProperty("look", "firm")
+        self.pipette.setToolTip("Then press anywhere in the window to take the colour there")
+        self.pipette.clicked.connect(self._take)
+        row.addWidget(self.pipette)
+        page.addLayout(row)
+        self.contrast = QLabel()
+        self.contrast.setWordWrap(True)
+        page.addWidget(self.contrast)
+        self._row = QHBoxLayout()
+        page.addLayout(self._row)
+        self.offer("No colour", TRANSPARENT)
+        self._row.addStretch()
+        self._show()
+
+    def offer(self, name: str, value: object) -> None:
+        """One more thing to choose, in the last row."""
+        button = QPushButton(name)
+        button.setProperty("look", "firm")
+        button.clicked.connect(lambda: self._set(value))
+        self._row.insertWidget(max(self._row.count() - 1, 0), button)
+
+    def _named(self) -> QWidget:
+        """The file's colour tokens, to be taken by name."""
+        body = QWidget()
+        grid = QGridLayout(body)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(0)
+        self.named: dict[str, QToolButton] = {}
+        for n, (path, color) in enumerate(sorted(self._tokens.items())):
+            button = QToolButton()
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
+            button.setIcon(swatch_icon(color, self.devicePixelRatioF()))
+            button.setText(path.removeprefix("color."))
+            button.setToolTip(f"{path} · {color.hex}")
+            button.setAccessibleName(f"Token {path}")
+            button.clicked.connect(partial(self._set, Token(path)))
+            self.named[path] = button
+            grid.addWidget(button, n // 2, n % 2)
+        grid.setColumnStretch(0, 1)
+        grid.setColumnStretch(1, 1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setWidget(body)
+        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setFixedHeight(min(26 * ((len(self._tokens) + 1) // 2) + 2, 132))
+        return area
+
+    def _track(self, name: str, label: str, most: float) -> QHBoxLayout:
+        row = QHBoxLayout()
+        said = QLabel(label)
+        said.setProperty("tone", "muted")
+        said.setFixedWidth(66)
+        track = Track(label, most)
+        track.tried.connect(partial(self._turned, name))
+        track.done.connect(self._settled)
+        self.tracks[name] = track
+        row.addWidget(said)
+        row.addWidget(track, 1)
+        return row
+
+    # --- what is shown ----------------------------------------------------------------------
+
+    def _show(self) -> None:
+        turn, alpha = self._turn, self._color.alpha
+        self.tracks["light"].show_value(turn.light, lambda s: color_of(turn._replace(light=s)))
+        self.tracks["chroma"].show_value(
+            turn.chroma, lambda s: color_of(turn._replace(chroma=s * MOST_CHROMA))
+        )
+        around = Oklch(max(min(turn.light, 0.75), 0.5), 0.13, 0.0)
+        self.tracks["hue"].show_value(turn.hue, lambda s: color_of(around._replace(hue=s * 360)))
+        self.tracks["alpha"].show_value(alpha, lambda s: self._color.with_alpha(s))
+        if not self.text.hasFocus():
+            self.text.setText(self._color.hex)
+        self.contrast.setText(self._told())
+
+    def _told(self) -> str:
+        if self._behind is None:
+            return ""
+        ratio = contrast(over(self._color, self._behind), self._behind)
+        if ratio >= _ENOUGH:
+            verdict = "✓ enough for words"
+        elif ratio >= _LARGE_ENOUGH:
+            verdict = "! enough for large words and shapes only"
+        else:
+            verdict = "! too little for words"
+        return f"{ratio:.1f} : 1 with what is behind ({self._behind.hex}) · {verdict}"
+
+    # --- turning and setting ----------------------------------------------------------------
+
+    def _turned(self, name: str, value: float) -> None:
+        if name == "alpha":
+            self._color = self._color.with_alpha(value)
+        else:
+            self._turn = self._turn._replace(**{name: value})
+            alpha = self._color.alpha or 1.0
+            self._color = color_of(self._turn, alpha)
+        self._color = parse(self._color.hex)  # as it will be kept
+        self._show()
+        self.tried.emit(self._color)
+
+    def _settled(self) -> None:
+        self.edited.emit(self._color)
+
+    def _typed(self) -> None:
+        try:
+            self._color = parse(self.text.text())
+        except ColorError as problem:
+            self.contrast.setText(f"! {problem}")
+            return
+        self._turn = polar(self._color)
+        self.edited.emit(self._color)
+        self.close()
+
+    def _set(self, value: object, _: bool = False) -> None:
+        self.edited.emit(value)
+        self.close()
+
+    def _take(self) -> None:
+        pipette = Pipette(self.parentWidget())
+        pipette.taken.connect(self.edited)
+        self.close()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        self.closed.emit()
+        super().hideEvent(event)
+
+
+class Pipette(QObject):
+    """Takes the colour at the next press anywhere in the window; Esc leaves it."""
+
+    taken = pyqtSignal(object)
+
+    def __init__(self, owner: QWidget | None) -> None:
+        super().__init__(owner)
+        self._owner = owner
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.installEventFilter(self)
+            QApplication.setOverrideCursor(Qt.CursorShape.CrossCursor)
+
+    def _end(self) -> None:
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            app.removeEventFilter(self)
+            QApplication.restoreOverrideCursor()
+        self.deleteLater()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Escape:
+            self._end()
+            return True
+        if not isinstance(event, QMouseEvent) or not isinstance(watched, QWidget):
+            return False
+        if event.type() == QEvent.Type.MouseButtonPress:
+            self._end()
+            self.taken.emit(color_at(watched, event.position()))
+            return True
+        return False
+
+
+def color_at(widget: QWidget, point: QPointF) -> Color:
+    """The colour that a widget shows at a point."""
+    whole = widget.window()
+    spot: QPoint = widget.mapTo(whole, point.toPoint()) if whole is not None else point.toPoint()
+    shown = (whole or widget).grab(QRect(spot.x(), spot.y(), 1, 1)).toImage().pixelColor(0, 0)
+    return Color(shown.redF(), shown.greenF(), shown.blueF())

@@ -1,0 +1,78 @@
+"""The strip above the layers: what can be drawn. A press takes up the pen for it, and the
+next press on the bench draws; by key it is drawn at once where the selection is."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QSize
+from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
+
+from outgrowth.app.benches.pen import Pen
+from outgrowth.app.theme import Theme
+from outgrowth.app.theme.icons import icon
+from outgrowth.app.theme.sheet import dress
+from outgrowth.core.edits.drawing import Thing
+
+_MARKS: dict[Thing, tuple[str, str]] = {
+    "box": ("square", "Draw a box (Alt+B)"),
+    "text": ("text-t", "Draw some words (Alt+T)"),
+    "ellipse": ("circle", "Draw an ellipse (Alt+E)"),
+    "ring": ("circle-notch", "Draw a ring (Alt+R)"),
+    "line": ("line-segment", "Draw a line (Alt+L)"),
+}
+
+
+class DrawStrip(QWidget):
+    """One small button a thing, the one that the pen holds pressed in."""
+
+    def __init__(
+        self,
+        pen: Pen,
+        theme: Theme,
+        ask_icon: Callable[[], object],
+        ask_picture: Callable[[], object],
+    ) -> None:
+        super().__init__()
+        self._pen = pen
+        dress(self, "panel", "bottom")
+        self.setFixedHeight(33)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(6, 3, 6, 3)
+        row.setSpacing(0)
+        self.buttons: dict[str, QToolButton] = {}
+        for thing, (_, said) in _MARKS.items():
+            button = self._button(thing, said)
+            button.setCheckable(True)
+            button.clicked.connect(partial(pen.take, thing))
+            row.addWidget(button)
+        for name, said, act in (
+            ("icon", "Place an icon (Alt+I)", ask_icon),
+            ("picture", "Place a picture or a drawing (Alt+P)", ask_picture),
+        ):
+            button = self._button(name, said)
+            button.clicked.connect(lambda _=False, a=act: a())
+            row.addWidget(button)
+        row.addStretch()
+        pen.changed.connect(self._show)
+        self.set_theme(theme)
+
+    def _button(self, name: str, said: str) -> QToolButton:
+        button = QToolButton()
+        button.setProperty("look", "draw")
+        button.setToolTip(said)
+        button.setAccessibleName(said)
+        button.setIconSize(QSize(16, 16))
+        self.buttons[name] = button
+        return button
+
+    def set_theme(self, theme: Theme) -> None:
+        for thing, (mark, _) in _MARKS.items():
+            self.buttons[thing].setIcon(icon(mark, theme.ink))
+        self.buttons["icon"].setIcon(icon("boat", theme.ink))
+        self.buttons["picture"].setIcon(icon("image", theme.ink))
+
+    def _show(self) -> None:
+        for thing in _MARKS:
+            self.buttons[thing].setChecked(self._pen.thing == thing)

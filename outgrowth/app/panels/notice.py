@@ -1,0 +1,49 @@
+"""A strip above the benches that says what happened and offers what to do about it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from outgrowth.app.theme.sheet import dress
+
+Choice = tuple[str, Callable[[], object]]
+
+
+class NoticeStrip(QWidget):
+    """Out of sight until there is something to say; every choice puts it away."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        dress(self, "field", "bottom")
+        self.setAccessibleName("Notice")
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(12, 6, 12, 6)
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        self._row.addWidget(self.said, 1)
+        self.choices: list[QPushButton] = []
+        self.hide()
+
+    def say(self, sentence: str, *choices: Choice) -> None:
+        """Shows a sentence and what can be done; the first choice is what Enter does."""
+        for old in self.choices:
+            old.hide()
+            old.deleteLater()
+        self.choices = []
+        self.said.setText(sentence)
+        for name, act in choices:
+            button = QPushButton(name)
+            button.setProperty("look", "firm")
+            button.clicked.connect(partial(self._chosen, act))
+            self._row.addWidget(button)
+            self.choices.append(button)
+        self.show()
+        if self.choices:
+            self.choices[0].setFocus()
+
+    def _chosen(self, act: Callable[[], object], _: bool = False) -> None:
+        self.hide()
+        act()

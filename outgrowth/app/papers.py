@@ -1,0 +1,164 @@
+"""The file of a window: saved, saved elsewhere, journalled, watched, put together again."""
+
+from __future__ import annotations
+
+import contextlib
+from pathlib import Path as FilePath
+
+from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from outgrowth.app.panels.notice import NoticeStrip
+from outgrowth.app.session import Session
+from outgrowth.app.session.keeper import Keeper
+from outgrowth.app.session.shelf import Shelf
+from outgrowth.core.exchange import folder
+from outgrowth.core.exchange.journal import Recovered
+from outgrowth.core.exchange.native import SUFFIX, FileProblem, load
+
+FILTER = f"Outgrowth files (*{SUFFIX} {folder.HEAD})"
+_QUIET_MS = 150
+"""Until a file that is being written by others is looked at."""
+
+
+class Papers(QObject):
+    """Asks and tells through the window and its strip; the session does the writing."""
+
+    def __init__(
+        self, session: Session, window: QWidget, notice: NoticeStrip, shelf: Shelf
+    ) -> None:
+        super().__init__(window)
+        self._session = session
+        self._window = window
+        self._notice = notice
+        self._shelf = shelf
+        self.keeper = Keeper(session, shelf.journals)
+        self._watcher = QFileSystemWatcher(self)
+        self._watcher.fileChanged.connect(lambda _: self._later.start())
+        self._watcher.directoryChanged.connect(lambda _: self._later.start())
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(_QUIET_MS)
+        self._later.timeout.connect(self.look)
+        self._watch()
+
+    # --- saving -----------------------------------------------------------------------------
+
+    def save(self) -> bool:
+        """Saves where the file is, or asks where."""
+        if self._session.path is None:
+            return self.save_as()
+        return self._saved(self._session.path)
+
+    def save_as(self) -> bool:
+        """Asks for a name; False if none was given or saving failed."""
+        start = str(self._session.path or f"{self._session.document.name}{SUFFIX}")
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save", start, FILTER)
+        if not name:
+            return False
+        return self._saved(FilePath(name if name.endswith(SUFFIX) else name + SUFFIX))
+
+    def save_folder(self) -> bool:
+        """Asks for a name for the folder form, and saves there from now on."""
+        start = f"{self._session.document.name}{folder.SUFFIX}"
+        if self._session.path is not None:
+            stem = self._session.path.name.removesuffix(SUFFIX).removesuffix(folder.SUFFIX)
+            start = str(self._session.path.with_name(stem + folder.SUFFIX))
+        name, _ = QFileDialog.getSaveFileName(self._window, "Save as a folder", start)
+        if not name:
+            return False
+        bare = name.removesuffix(folder.SUFFIX)
+        return self._saved(FilePath(bare + folder.SUFFIX))
+
+    def _saved(self, path: FilePath) -> bool:
+        if not self._session.save(path):
+            return False
+        self._shelf.opened(path)
+        self.keeper.write()
+        self._watch()
+        return True
+
+    def ask_unsaved(self) -> bool:
+        """Before the window closes: whether it may. What is not saved is asked about."""
+        session = self._session
+        if session.unsaved:
+            buttons = QMessageBox.StandardButton
+            answer = self.question()
+            if answer == buttons.Cancel or (answer == buttons.Save and not self.save()):
+                return False
+        self.keeper.drop()
+        return True
+
+    def question(self) -> QMessageBox.StandardButton:
+        buttons = QMessageBox.StandardButton
+        return QMessageBox.question(
+            self._window,
+            "Not saved",
+            f"“{self._session.document.name}” has changes that are not saved.",
+            buttons.Save | buttons.Discard | buttons.Cancel,
+            buttons.Save,
+        )
+
+    # --- changed by others ------------------------------------------------------------------
+
+    def _watch(self) -> None:
+        path = self._session.path
+        held = [*self._watcher.files(), *self._watcher.directories()]
+        if held:
+            self._watcher.removePaths(held)
+        if path is not None and path.exists():
+            self._watcher.addPath(str(path))
+            for part in ("components", "screens"):
+                if (path / part).is_dir():
+                    self._watcher.addPath(str(path / part))
+
+    def look(self) -> None:
+        """Another program wrote the file: takes it in, or asks where there is work at stake."""
+        session = self._session
+        self._watch()
+        if session.path is None:
+            return
+        try:
+            found = load(session.path)
+        except FileProblem as problem:
+            session.failed.emit(f"The file was changed by another program. {problem}")
+            return
+        if found == session.saved:
+            return
+        step = "take in what another program saved"
+        if not session.unsaved:
+            session.take_in(found, step)
+            self._notice.say(
+                f"“{session.path.name}” was changed by another program and is shown as it is "
+                "now. Undo brings back what was here.",
+                ("Good", lambda: None),
+            )
+            return
+        self._notice.say(
+            f"“{session.path.name}” was changed by another program, and there are changes here "
+            "that are not saved.",
+            ("Keep mine", lambda: None),
+            ("Take in the other (can be undone)", lambda: session.take_in(found, step)),
+        )
+
+    # --- after a crash ----------------------------------------------------------------------
+
+    def tell_recovered(self, journal: FilePath, held: Recovered) -> None:
+        """The window shows what a journal led to: says so, and lets it be given up. The old
+        journal goes once the work is in one of this window's."""
+        self.keeper.write()
+        with contextlib.suppress(OSError):
+            journal.unlink()
+        session = self._session
+        saved = session.saved
+        many = held.steps != 1
+        count = f"{held.steps} steps" if many else "One step"
+        self._notice.say(
+            f"Outgrowth ended without saving “{session.document.name}”. {count} that "
+            f"{'were' if many else 'was'} not saved {'are' if many else 'is'} here again.",
+            ("Keep them", lambda: None),
+            (
+                "Go back to what was saved (can be undone)",
+                lambda: session.take_in(saved, "go back to what was saved"),
+            ),
+        )

@@ -1,0 +1,67 @@
+"""What the program keeps between its runs, apart from files: which files were open, how the
+window was laid out, and the journals of work that is not saved."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+from pathlib import Path as FilePath
+
+from outgrowth.core.document.types import Json, JsonObject
+
+_MOST_RECENT = 8
+
+
+class Shelf:
+    """A folder with one small file in it. What cannot be read or written is done without:
+    nothing here is the user's work but the journals, and these say so themselves."""
+
+    def __init__(self, folder: FilePath | None) -> None:
+        """`folder` None keeps nothing."""
+        self._folder = folder
+        self._held: JsonObject = {}
+        if folder is not None:
+            with contextlib.suppress(OSError, ValueError):
+                held = json.loads((folder / "state.json").read_bytes())
+                self._held = held if isinstance(held, dict) else {}
+
+    @property
+    def journals(self) -> FilePath | None:
+        """The folder of the journals; None where nothing is kept."""
+        if self._folder is None:
+            return None
+        folder = self._folder / "journals"
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+        except OSError:
+            return None
+        return folder
+
+    def get(self, key: str) -> Json:
+        return self._held.get(key)
+
+    def put(self, key: str, value: Json) -> None:
+        """Keeps a value from now on."""
+        if self._held.get(key) == value:
+            return
+        self._held[key] = value
+        if self._folder is not None:
+            with contextlib.suppress(OSError):
+                self._folder.mkdir(parents=True, exist_ok=True)
+                part = self._folder / "state.json.part"
+                part.write_text(json.dumps(self._held, indent=1, sort_keys=True))
+                part.replace(self._folder / "state.json")
+
+    @property
+    def recent(self) -> list[FilePath]:
+        """Files that were open, the last one first; those that are gone are left out."""
+        held = self._held.get("recent")
+        paths = [FilePath(str(path)) for path in held] if isinstance(held, list) else []
+        return [path for path in paths if path.exists()]
+
+    def opened(self, path: FilePath) -> None:
+        """Notes that a file was opened or saved."""
+        whole = str(path.resolve())
+        held = self._held.get("recent")
+        others = [p for p in held if p != whole] if isinstance(held, list) else []
+        self.put("recent", [whole, *others][:_MOST_RECENT])

@@ -1,0 +1,67 @@
+"""What is drawn new: a box, words, simple shapes, an icon; each seen at once as it begins."""
+
+from __future__ import annotations
+
+from typing import Literal, get_args
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.properties import INK, SIDES, Kind
+from outgrowth.core.document.records import Node
+from outgrowth.core.document.values import Value, fixed, words
+from outgrowth.core.edits.nodes import new_node
+from outgrowth.core.edits.owners import GROUND
+
+Thing = Literal["box", "text", "ellipse", "ring", "line"]
+THINGS: tuple[Thing, ...] = get_args(Thing)
+MID = Color(0x8F / 255, 0xA3 / 255, 0xAB / 255)
+"""The fill of a shape that is new: seen on white and on the ground of a new box."""
+
+_SIZES: dict[Thing, tuple[float, float]] = {
+    "ellipse": (40.0, 40.0),
+    "ring": (40.0, 40.0),
+    "line": (96.0, 2.0),
+}
+LEAST = 3.0
+"""Px below which a drag is no size."""
+
+
+def kind_of(thing: Thing) -> Kind:
+    """The node kind that it is drawn as."""
+    return thing if thing in ("box", "text") else "shape"
+
+
+def drawn_node(thing: Thing, node_id: str, size: tuple[float, float] | None = None) -> Node:
+    """A new node: of this size in px where one was drawn, else of a usual one."""
+    style: dict[str, Value]
+    if thing == "text":
+        style = {"content": words("Words"), "color": INK}
+        if size is not None and size[0] >= LEAST:
+            style["width"] = fixed(size[0])
+    elif thing == "box":
+        style = {"flow": "row", "gap": 8.0, "align": "center", "fill": GROUND}
+        style |= dict.fromkeys(SIDES["radius"], 6.0)
+        style |= dict.fromkeys(SIDES["padding"], 12.0)
+    elif thing == "line":
+        style = {"form": "line", "stroke": INK, "line-width": 2.0}
+    else:
+        style = {"form": "ellipse", "fill": MID}
+        if thing == "ring":
+            style["thickness"] = 6.0
+    drawn = size is not None and max(size) >= LEAST
+    if thing != "text" and (drawn or thing in _SIZES):
+        wide, high = size if drawn and size is not None else _SIZES.get(thing, (0.0, 0.0))
+        least = 2.0 if thing == "line" else 1.0
+        style |= {"width": fixed(max(wide, 1.0)), "height": fixed(max(high, least))}
+    return new_node(node_id, thing, kind_of(thing), style)
+
+
+def icon_node(node_id: str, name: str, path: str, side: float = 24.0) -> Node:
+    """An icon of the shipped set: a path drawn in a square of 256."""
+    style: dict[str, Value] = {
+        "path": path,
+        "path-size": 256.0,
+        "fill": INK,
+        "width": fixed(side),
+        "height": fixed(side),
+    }
+    return new_node(node_id, name, "shape", style)

@@ -1,0 +1,143 @@
+"""Moving parts that stand free, lining them up, and spreading them evenly."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Literal
+
+from immutables import Map
+
+from outgrowth.core.document.records import Document
+from outgrowth.core.document.values import Value
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.trees import NO_CONDITIONS
+from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.rect import union
+from outgrowth.core.resolve.ladder import Place, inspect, node_at
+
+Edge = Literal["left", "center", "right", "top", "middle", "bottom"]
+EDGES: tuple[Edge, ...] = ("left", "center", "right", "top", "middle", "bottom")
+_SELF: dict[Edge, str] = {
+    "left": "start",
+    "center": "center",
+    "right": "end",
+    "top": "start",
+    "middle": "center",
+    "bottom": "end",
+}
+Spots = Mapping[str, Rect]
+"""Where the own nodes of an owner stand, by id."""
+
+
+def inset(value: Callable[[str], object], dx: float, dy: float) -> dict[str, Value]:
+    """The insets that move a pinned part by this much: those of the edges it hangs on.
+    `value` gives what a property of the part is now."""
+    found: dict[str, Value] = {}
+    for pin, near, far, by in (("pin-x", "x", "right", dx), ("pin-y", "y", "bottom", dy)):
+        tied = value(pin)
+        if tied != "end":
+            found[near] = round(_number(value(near)) + by, 3)
+        if tied in ("end", "both", "scale"):
+            found[far] = round(_number(value(far)) - by, 3)
+    return found
+
+
+def _number(value: object) -> float:
+    return value if isinstance(value, float) else 0.0
+
+
+def stands_free(document: Document, place: Place, parent_flow: object) -> bool:
+    """Whether a part is placed by its insets rather than by its box's flow."""
+    found = inspect(document, place)
+    return found is not None and (parent_flow == "free" or found.value("floating") is True)
+
+
+def move_by(
+    document: Document,
+    place: Place,
+    by: tuple[float, float],
+    reach: Map[str, str] = NO_CONDITIONS,
+) -> Document:
+    """The document with a part that stands free moved by px across and down."""
+    found = inspect(document, place)
+    if found is None:
+        raise EditError("That part is not there any more, so nothing was moved.")
+    return set_properties(document, place, inset(found.value, *by), reach)
+
+
+def align(
+    document: Document,
+    places: tuple[Place, ...],
+    edge: Edge,
+    spots: Spots,
+    flow: tuple[str, Rect],
+    reach: Map[str, str] = NO_CONDITIONS,
+) -> Document:
+    """The document with parts of one box lined up: several with each other, one with its
+    box. `flow` is how that box arranges, and where it stands.
+
+    Parts that flow are aligned across the flow, where they may; raises EditError where the
+    flow itself decides.
+    """
+    kind, room = flow
+    around = room if len(places) == 1 else union(spots[p.path[0]] for p in places)
+    for place in places:
+        if stands_free(document, place, kind):
+            dx, dy = _to_edge(spots[place.path[0]], around, edge)
+            document = move_by(document, place, (dx, dy), reach)
+            continue
+        across = edge in ("top", "middle", "bottom")
+        if across != (kind == "row"):
+            node = node_at(document, place)
+            name = node.name if node is not None else "this"
+            raise EditError(
+                f"“{name}” stands in a {kind}, which places it along: set the box's justify."
+            )
+        document = set_properties(document, place, {"align-self": _SELF[edge]}, reach)
+    return document
+
+
+def _to_edge(rect: Rect, around: Rect, edge: Edge) -> tuple[float, float]:
+    return {
+        "left": (around.x - rect.x, 0.0),
+        "center": (around.center[0] - rect.center[0], 0.0),
+        "right": (around.right - rect.right, 0.0),
+        "top": (0.0, around.y - rect.y),
+        "middle": (0.0, around.center[1] - rect.center[1]),
+        "bottom": (0.0, around.bottom - rect.bottom),
+    }[edge]
+
+
+def distribute(
+    document: Document,
+    places: tuple[Place, ...],
+    across: bool,
+    spots: Spots,
+    flow: str,
+    reach: Map[str, str] = NO_CONDITIONS,
+) -> Document:
+    """The document with the gaps between three parts and more made alike, the outer two
+    staying. Raises EditError for fewer, and for parts whose box flows."""
+    if len(places) < 3:
+        raise EditError("Pick three parts or more to spread them evenly.")
+    if not all(stands_free(document, place, flow) for place in places):
+        raise EditError("These parts stand in a flow: its gap, or its justify, spreads them.")
+
+    def start(place: Place) -> float:
+        rect = spots[place.path[0]]
+        return rect.x if across else rect.y
+
+    def size(place: Place) -> float:
+        rect = spots[place.path[0]]
+        return rect.width if across else rect.height
+
+    line = sorted(places, key=lambda p: start(p) + size(p) / 2)
+    whole = start(line[-1]) + size(line[-1]) - start(line[0])
+    gap = (whole - sum(map(size, line))) / (len(line) - 1)
+    at = start(line[0]) + size(line[0]) + gap
+    for place in line[1:-1]:
+        by = at - start(place)
+        document = move_by(document, place, (by, 0.0) if across else (0.0, by), reach)
+        at += size(place) + gap
+    return document
