@@ -180,7 +180,7 @@ def _new(s: Session, hands: Hands) -> list[Action]:
             "copy-owner",
             "Copy the whole component or screen",
             "New",
-            lambda: making.duplicate_owner(s),
+            lambda: making.duplicate_owner(s, s.selection.owner),
             on_bench,
         ),
         Action(

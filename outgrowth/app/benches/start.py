@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QScrollArea,
+    QSizePolicy,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -44,10 +45,10 @@ class Starter(NamedTuple):
 
 
 STARTERS = (
-    Starter("button", "Button", "kinds, sizes, hover and press"),
+    Starter("button", "Button", "two kinds, hover, press, disabled"),
     Starter("toggle", "Toggle", "on and off, by pointer and key"),
     Starter("notice", "Expander", "opens and pushes the rest down"),
-    Starter("tabs", "Tabs", "one of many, advancing by itself"),
+    Starter("day-tabs", "Tabs", "one of many, advancing by itself"),
     Starter("timetable-row", "List row", "plain and selectable"),
     Starter("fare-card", "Card", "a slot for an icon, a nested button"),
 )
@@ -140,6 +141,7 @@ class StartBench(QScrollArea):
             button.setText(f"{starter.name}\n{starter.about}")
             button.setAccessibleName(f"Begin with {starter.name}: {starter.about}")
             button.setIconSize(_PICTURE)
+            button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
             button.setIcon(QIcon(self._picture(starter, rasters)))
             button.clicked.connect(
                 lambda _=False, s=starter: making.bring_starter(
@@ -148,7 +150,8 @@ class StartBench(QScrollArea):
             )
             self.starters[starter.name] = button
             grid.addWidget(button, n // _COLUMNS, n % _COLUMNS)
-        grid.setColumnStretch(_COLUMNS, 1)
+        for column in range(_COLUMNS):
+            grid.setColumnStretch(column, 1)
         return grid
 
     def _picture(self, starter: Starter, rasters: Rasters) -> QPixmap:

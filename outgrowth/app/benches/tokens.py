@@ -49,6 +49,7 @@ _KINDS: dict[TokenKind, tuple[str, Value]] = {
     "shadow": ("shadow", ()),
 }
 _PLURAL = {"family": "Typefaces", "color": "Colours", "dimension": "Sizes", "number": "Numbers"}
+_AS_USUAL = "as usual"
 _USES = 3
 """Places that a token's list of uses names before it says how many more there are."""
 
@@ -256,6 +257,8 @@ class TokensBench(QWidget):
             number = NumberField(kind, name)
             number.setFixedWidth(90)
             number.show_value(value if isinstance(value, float) else None)
+            if value is None:
+                number.setPlaceholderText(_AS_USUAL)
             number.edited.connect(partial(self._set, path, mode))
             number.failed.connect(self._session.failed)
             return number
@@ -272,6 +275,7 @@ class TokensBench(QWidget):
     def _color(self, path: str, mode: str, name: str, value: Value | None) -> QWidget:
         field = ColorField(name, lambda: self._colors(path))
         field.show_value(value if isinstance(value, Color) else None, None)
+        field.text.setPlaceholderText(_AS_USUAL if value is None else "")
         field.edited.connect(partial(self._set, path, mode))
         field.tried.connect(partial(self._try, path, mode))
         field.left.connect(self._session.cancel_drag)

@@ -43,7 +43,9 @@ class Chooser(QFrame):
 
     chosen = pyqtSignal(object)
 
-    def __init__(self, parent: QWidget, name: str, hint: str, side: int, columns: int) -> None:
+    def __init__(
+        self, parent: QWidget, name: str, hint: str, side: int, columns: int, lines: int = 1
+    ) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("finder")
         self._columns = columns
@@ -59,7 +61,10 @@ class Chooser(QFrame):
         self.list.setMovement(QListWidget.Movement.Static)
         self.list.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.list.setIconSize(QSize(side, side))
-        self.list.setGridSize(QSize(_grid(side), side + 34))
+        self._cell = QSize(_grid(side) - 4, side + lines * 18 + 14)
+        self.list.setGridSize(QSize(_grid(side), side + lines * 18 + 18))
+        self.list.setWordWrap(lines > 1)
+        self.list.setProperty("look", "pictures")
         self.list.setUniformItemSizes(True)
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -88,6 +93,7 @@ class Chooser(QFrame):
         for choice in self._find(text):
             item = QListWidgetItem(choice.picture, choice.name)
             item.setToolTip(choice.name)
+            item.setSizeHint(self._cell)
             item.setData(Qt.ItemDataRole.UserRole, choice.what)
             self.list.addItem(item)
         self.list.setCurrentRow(0)
@@ -131,10 +137,17 @@ class IconChooser(Chooser):
         self.ask(self._icons, at, "An open set, shipped with its licence. Enter places one.")
 
     def _icons(self, text: str) -> list[Choice]:
-        found = icons_for(text or "boat")
+        found = icons_for(text) if text.strip() else _first()
         return [
             Choice(i.name, drawn_icon(i, self.theme, self.devicePixelRatioF()), i) for i in found
         ]
+
+
+def _first() -> list[Icon]:
+    """What stands there before anything is typed."""
+    words = ("boat", "ticket", "arrow-", "user", "check", "bell", "map", "magnifying")
+    begun = (icon for word in words for icon in icons_for(word, 6))
+    return list(dict.fromkeys(begun))
 
 
 def drawn_icon(icon: Icon, theme: Theme, ratio: float) -> QIcon:
@@ -155,7 +168,7 @@ class ScreenChooser(Chooser):
     """Sizes of screens; a size that is typed ("640 x 480") is one of them."""
 
     def __init__(self, parent: QWidget, theme: Theme) -> None:
-        super().__init__(parent, "Size of the screen", "Phone, kiosk, or 640 x 480", 64, 4)
+        super().__init__(parent, "Size of the screen", "Phone, kiosk, or 640 x 480", 64, 4, 2)
         self.theme = theme
 
     def begin(self, at: QPoint) -> None:

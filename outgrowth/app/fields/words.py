@@ -27,6 +27,7 @@ class WordsField(QLineEdit):
         self.setPlaceholderText("mixed" if words is None else "")
         if not (self.hasFocus() and self.isModified()) and self.text() != self._shown:
             self.setText(self._shown)
+            self.setCursorPosition(0)
 
     def _commit(self) -> None:
         if self.isModified():
@@ -42,5 +43,6 @@ class WordsField(QLineEdit):
             self.setModified(False)
             self.cancelled.emit()
             self.setText(self._shown)
+            self.setCursorPosition(0)
             return
         super().keyPressEvent(event)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import partial
 from typing import NamedTuple
 
@@ -10,13 +10,14 @@ from PyQt6.QtCore import (
     QAbstractListModel,
     QMimeData,
     QModelIndex,
+    QPoint,
     QRectF,
     QSize,
     Qt,
     QTimer,
     pyqtSignal,
 )
-from PyQt6.QtGui import QFont, QPainter, QPen
+from PyQt6.QtGui import QDrag, QFont, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
@@ -45,6 +46,7 @@ _ROW = 44
 _HEAD = 30
 _SCREEN_ROW = 112
 _PICTURE = QRectF(12, 5, 62, 34)
+_DRAGGED = (320.0, 240.0)
 _UNFOLDERED = "This file"
 ENTRY = Qt.ItemDataRole.UserRole
 
@@ -276,6 +278,39 @@ def _bold(font: QFont) -> QFont:
     return bold
 
 
+class LibraryList(QListView):
+    """Says what it is for while it is empty; what is dragged out of it looks like itself."""
+
+    def __init__(self, hint: Callable[[], str], picture: Callable[[str], QPixmap]) -> None:
+        super().__init__()
+        self._hint = hint
+        self._picture = picture
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        model, viewport = self.model(), self.viewport()
+        if model is None or viewport is None or model.rowCount():
+            return
+        painter = QPainter(viewport)
+        painter.setPen(self.palette().placeholderText().color())
+        where = QRectF(viewport.rect()).adjusted(12, 12, -12, -12)
+        painter.drawText(where, Qt.TextFlag.TextWordWrap, self._hint())
+        painter.end()
+
+    def startDrag(self, actions: Qt.DropAction) -> None:
+        """Drags the component's own picture under the pointer."""
+        model, indexes = self.model(), self.selectedIndexes()
+        if model is None or not indexes:
+            return
+        entry: Entry = indexes[0].data(ENTRY)
+        drag = QDrag(self)
+        drag.setMimeData(model.mimeData(indexes))
+        picture = self._picture(entry.owner)
+        drag.setPixmap(picture)
+        drag.setHotSpot(QPoint(8, 8))
+        drag.exec(actions, Qt.DropAction.CopyAction)
+
+
 class Library(QWidget):
     """The panel at the left.
 
@@ -289,10 +324,11 @@ class Library(QWidget):
     def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
         self._session = session
+        self._rasters = rasters
         dress(self, "panel")
         self.model = LibraryModel(session)
         self._delegate = LibraryDelegate(session, rasters, theme)
-        self.list = QListView()
+        self.list = LibraryList(self._hint, self._picture_of)
         self.list.setAccessibleName("Library")
         self.list.setModel(self.model)
         self.list.setItemDelegate(self._delegate)
@@ -304,6 +340,8 @@ class Library(QWidget):
         self.list.setEditTriggers(QListView.EditTrigger.EditKeyPressed)
         self.list.setVerticalScrollMode(QListView.ScrollMode.ScrollPerPixel)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.list.customContextMenuRequested.connect(self._ask)
         self.list.clicked.connect(self._open)
         self.list.activated.connect(self._open)
         layout = QVBoxLayout(self)
@@ -366,6 +404,54 @@ class Library(QWidget):
         first = next((entry.owner for entry in self.model.entries if entry.owner), "")
         if first:
             self.opened.emit(first)
+
+    def _hint(self) -> str:
+        """What an empty list says."""
+        if self.search.text():
+            return "Nothing here is called that."
+        if self.tabs.tabs["Screens"].isChecked():
+            return "Screens are where instances live as in the product. Alt+S begins one."
+        return "Components will stand here. Alt+C begins one, New has starters."
+
+    def _picture_of(self, owner_id: str) -> QPixmap:
+        """A component as it is, for a drag: at life size, or as large as fits."""
+        session = self._session
+        view = session.engine.view(session.document, owner_id)
+        ratio = self.devicePixelRatioF()
+        wide = min(view.placed.width + 2, _DRAGGED[0])
+        high = min(view.placed.height + 2, _DRAGGED[1])
+        pixmap = QPixmap(max(round(wide * ratio), 1), max(round(high * ratio), 1))
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        painter.setOpacity(0.8)
+        draw_thumbnail(painter, view, QRectF(0, 0, wide, high), self._rasters, ratio, 0)
+        painter.end()
+        return pixmap
+
+    def menu_for(self, owner_id: str) -> QMenu:
+        """What can be done with an entry."""
+        session = self._session
+        menu = QMenu(self)
+        acts: list[tuple[str, Callable[[], object]]] = [
+            ("Open", partial(self.opened.emit, owner_id)),
+            ("Rename", lambda: self.list.edit(self.list.currentIndex())),
+            ("Copy whole", partial(making.duplicate_owner, session, owner_id)),
+            ("Remove", partial(making.remove_owner, session, owner_id)),
+        ]
+        if owner_id in session.document.components and session.owner is not None:
+            acts.insert(1, ("Place here", partial(deeds.place, session, owner_id)))
+        for title, act in acts:
+            shown = menu.addAction(title)
+            if shown is not None:
+                shown.triggered.connect(lambda _=False, a=act: a())
+        return menu
+
+    def _ask(self, spot: QPoint) -> None:
+        index = self.list.indexAt(spot)
+        entry: Entry | None = index.data(ENTRY) if index.isValid() else None
+        if entry is not None and entry.owner:
+            self.menu_for(entry.owner).exec(self.list.mapToGlobal(spot))
 
     def _follow(self) -> None:
         """Turns to the tab that holds what is on the bench."""

@@ -25,7 +25,7 @@ from outgrowth.core.document.records import (
     walk,
 )
 from outgrowth.core.document.uses import Use
-from outgrowth.core.document.values import Content, FromProperty
+from outgrowth.core.document.values import Content, FromProperty, plain
 from outgrowth.core.document.variants import Variant, said
 from outgrowth.core.edits import (
     EditError,
@@ -42,6 +42,9 @@ from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Inspection, Place, inspect
+
+UNNAMED = "text"
+"""What a text is called as long as nobody named it."""
 
 
 def fresh_id(kind: str) -> str:
@@ -371,9 +374,12 @@ def line_to(session: Session, node: Node) -> tuple[Node, ...]:
 def words_edit(session: Session, found: Inspection) -> Callable[[Content], Edit]:
     """What editing the selected text's words in their place does: where a property of its
     component decides them, it is set for the instance, or its default on the component's
-    own bench."""
+    own bench. A text that has no name yet is called as what it says."""
     place, said_by = session.place, found.node.style.get("content")
     if place is None or not isinstance(said_by, FromProperty):
+        own = len(place.path) == 1 if place is not None else False
+        if own and found.node.name == UNNAMED:
+            return lambda content: _named_as(session, found.node.id, content)
         return lambda content: session.style_edit({"content": content})
     if len(place.path) > 1:
         holder = place._replace(path=place.path[:-1])
@@ -382,6 +388,17 @@ def words_edit(session: Session, found: Inspection) -> Callable[[Content], Edit]
         return lambda content: lambda d: set_properties(d, holder, {name: content}, reach)
     owner = place.owner
     return lambda content: lambda d: properties.set_default(d, owner, said_by.property, content)
+
+
+def _named_as(session: Session, node_id: str, content: Content) -> Edit:
+    styled, owner = session.style_edit({"content": content}), session.selection.owner
+    name = " ".join(plain(content).split())[:40]
+
+    def change(document: Document) -> Document:
+        after = styled(document)
+        return nodes.rename_node(after, owner, node_id, name) if name else after
+
+    return change
 
 
 def stands(session: Session) -> arrange.Where:

@@ -81,9 +81,9 @@ def new_screen(session: Session, device: Device) -> None:
         session.select(())
 
 
-def duplicate_owner(session: Session) -> None:
-    """A copy of what is on the bench, on the bench instead."""
-    owner = session.owner
+def duplicate_owner(session: Session, owner_id: str) -> None:
+    """A copy of a component or screen, on the bench at once."""
+    owner = session.document.owner(owner_id)
     if owner is not None:
         new_id = fresh_id("copy")
         name = owner.name.rpartition("/")[2]

@@ -113,7 +113,10 @@ QProgressBar::chunk { background: $clay; border-radius: 3px; }
 QSplitter::handle { background: $hairline; }
 QToolTip { background: $ink; color: $panel; border: none; padding: 4px 8px; }
 QTreeView, QListView { background: $panel; border: none; }
-QListWidget::item:selected { background: $bed; border-left: 3px solid $clay; }
+QListWidget::item:selected { background: $bed; color: $ink; border-left: 3px solid $clay; }
+QListWidget[look="pictures"]::item { border-radius: 3px; padding: 4px 2px; }
+QListWidget[look="pictures"]::item:selected { background: $bed; color: $ink;
+  border: 1px solid $ink; }
 QListWidget::item:hover { background: $lit; }
 QFrame#finder { background: $panel; border: 1px solid $muted; border-radius: 3px; }
 """)

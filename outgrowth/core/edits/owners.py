@@ -144,5 +144,5 @@ def bring_component(
         component_order=tuple(c.id for c in inner),
     )
     document = with_needs(document, clip)
-    name = free_name(document, component.name)
+    name = free_name(document, component.name.rpartition("/")[2])
     return add_component(document, msgspec.structs.replace(component, id=new_id, name=name))
