@@ -97,6 +97,8 @@ def recovered(data: bytes, name: str, saved: Callable[[str], Document]) -> Recov
             part = json.loads(line)
         except ValueError:
             break
+        if not isinstance(part, dict):
+            break
         if told is None:
             told = _about(part.get("about"), name)
             held = _base(told, saved)
