@@ -52,6 +52,7 @@ class Hands(Protocol):
     def life_size(self) -> None: ...
     def look_at_selection(self) -> None: ...
     def switch_theme(self) -> None: ...
+    def next_panel(self, by: int) -> None: ...
     def find_or_do(self) -> None: ...
     def find_layer(self) -> None: ...
     def show_keys(self) -> None: ...
@@ -439,7 +440,21 @@ def _looking(hands: Hands) -> list[Action]:
         ),
         Action("larger", "Look closer", "View", lambda: hands.zoom(1.25), shortcut="Ctrl++"),
         Action("smaller", "Step back", "View", lambda: hands.zoom(0.8), shortcut="Ctrl+-"),
-        Action("theme", "Light or dark", "View", hands.switch_theme, shortcut="F6"),
+        Action(
+            "next-panel",
+            "Go to the next panel",
+            "View",
+            lambda: hands.next_panel(1),
+            shortcut="F6",
+        ),
+        Action(
+            "previous-panel",
+            "Go to the panel before",
+            "View",
+            lambda: hands.next_panel(-1),
+            shortcut="Shift+F6",
+        ),
+        Action("theme", "Light or dark", "View", hands.switch_theme),
         Action("find", "Find or do", "Help", hands.find_or_do, shortcut="Ctrl+Space"),
         Action("find-layer", "Find in Layers", "Help", hands.find_layer, shortcut="Ctrl+F"),
         Action("keys", "Show all keys", "Help", hands.show_keys, shortcut="F1"),

@@ -52,7 +52,6 @@ from outgrowth.app.session.making import Icon
 from outgrowth.app.session.shelf import Shelf
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import dress, install
-from outgrowth.core.document.properties import FAMILIES
 from outgrowth.core.document.records import Path, walk
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.drawing import Thing
@@ -226,7 +225,7 @@ class MainWindow(QMainWindow):
         self.icons.chosen.connect(self._icon_chosen)
         self.screens.chosen.connect(lambda device: making.new_screen(session, device))
         self.library.made.connect(self.do)
-        self.rules.edited.connect(self._edit_rule)
+        self.rules.edited.connect(self.edit_value)
         self.uses.visited.connect(self._visit)
         self.ledger.attended.connect(self.reach_bar.attend)
         self.ledger.attended.connect(self.grid.attend)
@@ -246,14 +245,32 @@ class MainWindow(QMainWindow):
                 lambda spot, widget=part: self.context_menu(widget.mapToGlobal(spot))
             )
 
-    def _edit_rule(self, name: str) -> None:
-        """Turns to the ledger's row of a property."""
+    def edit_value(self, name: str) -> None:
+        """Turns to the ledger's row of a property, ready to be typed in."""
         self.sheet_tabs.choose("Ledger")
         self.ledger.refresh()
-        row = self.ledger.rows.get(FAMILIES.get(name, name))
-        if row is not None:
-            self.ledger.ensureWidgetVisible(row)
-            row.editor.widget.setFocus(Qt.FocusReason.TabFocusReason)
+        self.ledger.attend_to(name)
+
+    def next_panel(self, by: int) -> None:
+        """Takes the focus to the next panel, or the one before."""
+        panels = (
+            self.library.list,
+            self.layers.list,
+            self.surface,
+            self.live.stage,
+            self.ledger.first_field() or self.sheet_tabs.tabs["Ledger"],
+        )
+        seen = [panel for panel in panels if panel.isVisible()]
+        now = QApplication.focusWidget()
+        at = next(
+            (
+                n
+                for n, p in enumerate(seen)
+                if now is not None and (p is now or p.isAncestorOf(now))
+            ),
+            len(seen) - 1 if now is not None and self.ledger.isAncestorOf(now) else -1,
+        )
+        seen[(at + by) % len(seen)].setFocus(Qt.FocusReason.TabFocusReason)
 
     def _visit(self, owner: str, path: Path) -> None:
         self.session.open(owner)
@@ -409,7 +426,17 @@ class MainWindow(QMainWindow):
             for node in walk(session.owner.root):
                 path = () if node is session.owner.root else (node.id,)
                 found.append(Candidate(node.name, "part here", partial(session.select, path)))
+        for name, row in self.ledger.rows.items():
+            act = partial(self.edit_value, name)
+            found.append(Candidate(row.editor.title, "value of the selection", act))
+        for token in sorted(document.tokens):
+            found.append(Candidate(token, "token", partial(self.show_token, token)))
         return found
+
+    def show_token(self, path: str) -> None:
+        """The bench of tokens, at one of them."""
+        self.show_tokens()
+        self.tokens.attend_to(path)
 
     def _component_candidates(self) -> list[Candidate]:
         """Placing each component here, or letting the selected instance follow it."""
@@ -673,3 +700,7 @@ class MainWindow(QMainWindow):
 def _held() -> QMimeData | None:
     board = QApplication.clipboard()
     return board.mimeData() if board is not None else None
+
+
+def _holds(panel: QWidget, widget: QWidget) -> bool:
+    return panel is widget or panel.isAncestorOf(widget)

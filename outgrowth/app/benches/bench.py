@@ -60,6 +60,7 @@ class Bench(QWidget):
         self.pen = pen
         self.hand = Hand(session, self.update)
         self._exchanging: Path | None = None
+        self._zone = QRectF()
         self._kept: tuple[tuple[object, object, frozenset[Path]], dict[Path, Rect]] | None = None
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
@@ -340,18 +341,26 @@ class Bench(QWidget):
         """Shows what a drop would do: the line where it goes, or the very result of an
         exchange, in place and size."""
         self.hand.at = point
-        target = self.exchanged_at(point) if component else None
-        if target != self._exchanging:
-            self._session.cancel_drag()
-            self._exchanging = target
-            if target is not None:
-                self._session.drag(deeds.exchange_edit(self._session, target, component))
+        target = self._target(component, point)
+        if target is not None and self._exchanging is None:
+            self._exchanging, self._zone = target, self.rect_of_path(target) or QRectF()
+            self._session.drag(deeds.exchange_edit(self._session, target, component))
         if target is None:
             self.hand.show_landing(self._landing_for(point, None))
             self.say("")
         else:
             self.hand.show_landing(None)
             self.say(deeds.exchange_step(self._session, target, component))
+
+    def _target(self, component: str, point: QPointF) -> Path | None:
+        """What a component dropped there would take the place of. While a result is shown,
+        the place that the old part had still counts."""
+        if self._exchanging is not None:
+            if self._zone.contains(point):
+                return self._exchanging
+            self._exchanging = None
+            self._session.cancel_drag()
+        return self.exchanged_at(point) if component else None
 
     def _forget_drop(self) -> None:
         self._exchanging = None
@@ -365,7 +374,8 @@ class Bench(QWidget):
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
         if event is not None:
-            self.aim(event.position())
+            if self._exchanging is None:
+                self.aim(event.position())
             self._show_drop(dragged(event.mimeData()), event.position())
             event.acceptProposedAction()
 
@@ -378,10 +388,11 @@ class Bench(QWidget):
     def dropEvent(self, event: QDropEvent | None) -> None:
         if event is None:
             return
-        self.aim(event.position())
+        if self._exchanging is None:
+            self.aim(event.position())
         component = dragged(event.mimeData())
-        target = self.exchanged_at(event.position()) if component else None
-        landing = self.landing(event.position())
+        target = self._target(component, event.position())
+        landing = self.landing(event.position()) if target is None else None
         step = deeds.exchange_step(self._session, target, component) if target else ""
         self._forget_drop()
         if target is not None:

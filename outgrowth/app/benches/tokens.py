@@ -345,6 +345,14 @@ class TokensBench(QWidget):
             self._made_for = None
             self.refresh()
 
+    def attend_to(self, path: str) -> None:
+        """Brings a token into sight, its name ready to be typed."""
+        field = self.names.get(path)
+        if field is not None:
+            self.area.ensureWidgetVisible(field)
+            field.setFocus()
+            field.selectAll()
+
     def add_token(self, kind: TokenKind) -> None:
         """A new token of a kind, its name ready to be typed."""
         stem = {"color": "color", "dimension": "space", "family": "type"}.get(kind, kind)
@@ -353,11 +361,7 @@ class TokensBench(QWidget):
         token = DesignToken(kind, _KINDS[kind][1])
         if self._session.edit(f"add {path}", lambda d: tokens.set_token(d, path, token)):
             self._session.settle()
-            field = self.names.get(path)
-            if field is not None:
-                self.area.ensureWidgetVisible(field)
-                field.setFocus()
-                field.selectAll()
+            self.attend_to(path)
 
     # --- menus ------------------------------------------------------------------------------
 

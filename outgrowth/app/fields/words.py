@@ -27,7 +27,8 @@ class WordsField(QLineEdit):
         self.setPlaceholderText("mixed" if words is None else "")
         if not (self.hasFocus() and self.isModified()) and self.text() != self._shown:
             self.setText(self._shown)
-            self.setCursorPosition(0)
+            if not self.hasFocus():
+                self.setCursorPosition(0)
 
     def _commit(self) -> None:
         if self.isModified():

@@ -325,6 +325,7 @@ class Library(QWidget):
         super().__init__()
         self._session = session
         self._rasters = rasters
+        self._shown = ""
         dress(self, "panel")
         self.model = LibraryModel(session)
         self._delegate = LibraryDelegate(session, rasters, theme)
@@ -454,12 +455,20 @@ class Library(QWidget):
             self.menu_for(entry.owner).exec(self.list.mapToGlobal(spot))
 
     def _follow(self) -> None:
-        """Turns to the tab that holds what is on the bench."""
-        self.tabs.choose("Screens" if self._session.screen is not None else "Parts")
-        for n, entry in enumerate(self.model.entries):
-            if entry.owner == self._session.selection.owner:
-                self.list.scrollTo(self.model.index(n))
+        """Turns to the component that came on the bench. For a screen the parts stay in sight:
+        what one does there next is to place some."""
+        owner = self._session.selection.owner
+        if owner != self._shown:
+            self._shown = owner
+            if self._session.component is not None:
+                self.tabs.choose("Parts")
+            self._scroll_to(owner)
         self._viewport_update()
+
+    def _scroll_to(self, owner: str) -> None:
+        for n, entry in enumerate(self.model.entries):
+            if entry.owner == owner:
+                self.list.scrollTo(self.model.index(n))
 
     def set_theme(self, theme: Theme) -> None:
         self._delegate.theme = theme

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
+    QAbstractButton,
     QHBoxLayout,
     QLabel,
     QPushButton,
@@ -73,6 +74,25 @@ class Ledger(QScrollArea):
     def row(self, name: str) -> LedgerRow:
         """The row that edits a property. Raises KeyError if it is not shown."""
         return self.rows[FAMILIES.get(name, name)]
+
+    def attend_to(self, name: str) -> None:
+        """Brings a property's row into sight and gives it the focus."""
+        row = self.rows.get(FAMILIES.get(name, name))
+        if row is None:
+            return
+        if row.isHidden():
+            self._more |= {
+                g for g, (_, rows) in self._groups.items() if row in [r for r, _ in rows]
+            }
+            self._hide_quiet()
+        self.ensureWidgetVisible(row)
+        _focusable(row.editor.widget).setFocus(Qt.FocusReason.TabFocusReason)
+
+    def first_field(self) -> QWidget | None:
+        """The first editor in sight, for a key that leads here."""
+        shown = (row.editor.widget for row in self.rows.values() if not row.isHidden())
+        first = next(shown, None)
+        return _focusable(first) if first is not None else None
 
     def refresh(self) -> None:
         """Shows the selection as it is now."""
@@ -234,6 +254,15 @@ class Ledger(QScrollArea):
             more.setVisible(waiting > 0)
             more.setText("less" if opened else "more")
             more.setAccessibleName(f"{group}: {more.text()}")
+
+
+def _focusable(widget: QWidget) -> QWidget:
+    """The part of an editor that takes keys: of several, the one that is chosen."""
+    if widget.focusPolicy() != Qt.FocusPolicy.NoFocus or widget.focusProxy() is not None:
+        return widget
+    inside = [w for w in widget.findChildren(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
+    held = [w for w in inside if isinstance(w, QAbstractButton) and w.isChecked()]
+    return next(iter(held or inside), widget)
 
 
 _GROUPS = (
