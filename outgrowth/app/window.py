@@ -684,7 +684,8 @@ class MainWindow(QMainWindow):
         """Keeps how the window is laid out, for the next one."""
         self.shelf.put("geometry", bytes(self.saveGeometry().toBase64().data()).decode())
         for name, split in self._splits.items():
-            self.shelf.put(f"split {name}", list(split.sizes()))
+            if all(split.sizes()):  # what is out of sight for now keeps its old size
+                self.shelf.put(f"split {name}", list(split.sizes()))
 
     def restore_layout(self) -> None:
         """Lays the window out as the last one was."""

@@ -7,6 +7,9 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QLineEdit
 
 
+_LONG = 30
+
+
 class WordsField(QLineEdit):
     """edited(str) carries the words to set; typed(str) those to try with each key."""
 
@@ -27,8 +30,8 @@ class WordsField(QLineEdit):
         self.setPlaceholderText("mixed" if words is None else "")
         if not (self.hasFocus() and self.isModified()) and self.text() != self._shown:
             self.setText(self._shown)
-            if not self.hasFocus():
-                self.setCursorPosition(0)
+            if len(self._shown) > _LONG and not self.hasFocus():
+                self.setCursorPosition(0)  # the beginning says more than the end
 
     def _commit(self) -> None:
         if self.isModified():
@@ -44,6 +47,5 @@ class WordsField(QLineEdit):
             self.setModified(False)
             self.cancelled.emit()
             self.setText(self._shown)
-            self.setCursorPosition(0)
             return
         super().keyPressEvent(event)

@@ -1,0 +1,221 @@
+"""Nothing is lost: the journal beside the work, a window that was killed, a file that others
+change, and what is kept between runs."""
+
+import json
+import os
+import random
+import signal
+import subprocess
+import sys
+import textwrap
+import time
+from pathlib import Path
+
+import pytest
+
+from outgrowth.app.main import Desk
+from outgrowth.app.session.keeper import left_behind
+from outgrowth.app.session.shelf import Shelf
+from outgrowth.app.theme import LIGHT
+from outgrowth.core.edits.owners import new_component, remove_owner
+from outgrowth.core.exchange.native import dumps, load, save
+
+KILLS = int(os.environ.get("OUTGROWTH_KILLS", "6"))
+"""How often a run is killed; 50 is the long form."""
+
+
+@pytest.fixture
+def desk(look, tmp_path):
+    made = Desk(LIGHT, tmp_path / "state")
+    yield made
+    made.typefaces.stop()
+    for window in made.windows:
+        window.session._saved = window.session.document
+        window.live.stage.stop()
+        window.close()
+
+
+@pytest.fixture
+def file(ferry, tmp_path):
+    path = tmp_path / "ferry.outgrowth.json"
+    save(ferry, path)
+    return path
+
+
+def begin(session, name):
+    session.edit(f"begin {name}", lambda d: new_component(d, f"c-{name}", name, f"r-{name}"))
+
+
+def test_a_journal_is_there_exactly_while_work_is_not_saved(desk, file, qtbot, tmp_path):
+    window = desk.open(file)
+    journals = tmp_path / "state" / "journals"
+    begin(window.session, "one")
+    qtbot.waitUntil(lambda: any(journals.iterdir()))
+    assert left_behind(journals) == [], "it is in use"
+    window.do("save")
+    qtbot.waitUntil(lambda: not any(journals.iterdir()))
+    begin(window.session, "two")
+    qtbot.waitUntil(lambda: any(journals.iterdir()))
+    window.do("undo")
+    qtbot.waitUntil(lambda: not any(journals.iterdir()))
+
+
+def test_what_a_crash_left_comes_back_and_can_be_given_up(desk, file, qtbot, tmp_path):
+    window = desk.open(file)
+    for name in ("one", "two"):
+        begin(window.session, name)
+        qtbot.wait(20)
+    window.papers.keeper._file.close()  # as the system does when a program ends
+    again = Desk(LIGHT, tmp_path / "state")
+    (found,) = again.recover()
+    try:
+        assert dumps(found.session.document) == dumps(window.session.document)
+        assert found.session.unsaved and found.session.path == file
+        assert found.notice.isVisible() and "2 steps" in found.notice.said.text()
+        found.notice.choices[1].click()
+        assert dumps(found.session.document) == dumps(load(file))
+        assert not found.notice.isVisible() and not found.session.unsaved
+        found.do("undo")
+        assert "c-two" in found.session.document.components
+    finally:
+        again.typefaces.stop()
+        found.session._saved = found.session.document
+        found.live.stage.stop()
+        found.close()
+
+
+def test_a_file_that_others_change_is_taken_in(desk, file, qtbot):
+    window = desk.open(file)
+    others = remove_owner(load(file), "desk")
+    save(others, file)
+    qtbot.waitUntil(lambda: window.notice.isVisible())
+    assert "desk" not in window.session.document.screens and not window.session.unsaved
+    window.do("undo")
+    assert "desk" in window.session.document.screens
+
+
+def test_with_work_at_stake_it_is_asked_about(desk, file, qtbot):
+    window = desk.open(file)
+    begin(window.session, "mine")
+    save(remove_owner(load(file), "desk"), file)
+    qtbot.waitUntil(lambda: window.notice.isVisible())
+    assert "c-mine" in window.session.document.components
+    assert "desk" in window.session.document.screens
+    window.notice.choices[1].click()
+    assert "desk" not in window.session.document.screens
+    window.do("undo")
+    assert "c-mine" in window.session.document.components
+
+
+def test_our_own_saving_is_no_change_by_others(desk, file, qtbot):
+    window = desk.open(file)
+    begin(window.session, "mine")
+    window.do("save")
+    qtbot.wait(400)
+    assert not window.notice.isVisible()
+
+
+def test_recent_files_and_the_layout_are_kept(desk, file, tmp_path):
+    window = desk.open(file)
+    window.resize(1300, 820)
+    window._splits["work"].setSizes([220, 600])
+    sizes = window._splits["work"].sizes()
+    window.close()
+    shelf = Shelf(tmp_path / "state")
+    assert shelf.recent == [file.resolve()]
+    again = Desk(LIGHT, tmp_path / "state")
+    other = again.open(file)
+    assert other.size().width() == 1300
+    assert other._splits["work"].sizes() == sizes
+    other.close()
+    again.typefaces.stop()
+    file.unlink()
+    assert Shelf(tmp_path / "state").recent == []
+
+
+def test_a_broken_shelf_is_done_without(tmp_path):
+    (tmp_path / "state.json").write_text("{")
+    shelf = Shelf(tmp_path)
+    assert shelf.recent == []
+    shelf.put("theme", "dark")
+    assert json.loads((tmp_path / "state.json").read_text()) == {"theme": "dark"}
+    assert Shelf(None).journals is None
+
+
+def test_an_empty_window_gives_way_to_the_file_that_is_opened(desk, file):
+    empty = desk.new()
+    empty.open_file(file)
+    assert [w.session.path for w in desk.windows] == [file]
+
+
+def test_the_folder_form_is_saved_to_and_opened(desk, file, tmp_path, monkeypatch):
+    from PyQt6.QtWidgets import QFileDialog
+
+    window = desk.open(file)
+    target = tmp_path / "team.outgrowth"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target), ""))
+    window.do("save-folder")
+    assert window.session.path == target and not window.session.unsaved
+    begin(window.session, "mine")
+    window.do("save")
+    assert (target / "components" / "c-mine.json").is_file()
+    assert dumps(load(target)) == dumps(window.session.document)
+
+
+RUN = """
+    import sys
+    from pathlib import Path
+    from outgrowth.app.main import Desk, application
+    from outgrowth.app.theme import LIGHT
+    from outgrowth.core.edits.owners import new_component
+    app = application(LIGHT)
+    desk = Desk(LIGHT, Path(sys.argv[2]))
+    window = desk.open(Path(sys.argv[1]))
+    out = sys.stdout
+    for n in range(100_000):
+        window.session.edit(
+            f"step {n}", lambda d: new_component(d, f"c{n}", f"Part {n}", f"r{n}")
+        )
+        if n % 7 == 6:
+            window.session.undo()
+            window.session.redo()
+        if n % 11 == 10:
+            window.do("save")
+        for _ in range(3):
+            app.processEvents()
+        out.write(f"{n}\\n")
+        out.flush()
+"""
+
+
+def test_killed_at_any_moment_it_loses_at_most_the_step_under_way(ferry, tmp_path):
+    """The file on disk is whole at every kill, and what comes back has every step that the
+    run said it had done."""
+    script = tmp_path / "run.py"
+    script.write_text(textwrap.dedent(RUN))
+    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    environment["PYTHONPATH"] = str(Path(__file__).parents[2])
+    rng = random.Random(12)
+    for kill in range(KILLS):
+        file, state = tmp_path / f"k{kill}.outgrowth.json", tmp_path / f"state{kill}"
+        save(ferry, file)
+        ran = subprocess.Popen(
+            [sys.executable, str(script), str(file), str(state)],
+            stdout=subprocess.PIPE,
+            env=environment,
+        )
+        first = ran.stdout.readline()
+        assert first
+        time.sleep(rng.uniform(0.0, 1.5))
+        os.kill(ran.pid, signal.SIGKILL)
+        rest = ran.stdout.read().split(b"\n")
+        ran.wait()
+        ran.stdout.close()
+        said = [int(line) for line in (first.strip(), *rest) if line.strip().isdigit()]
+        on_disk = load(file)
+        found = left_behind(state / "journals")
+        assert len(found) <= 1
+        document = found[0][1].document if found else on_disk
+        steps = [int(i[1:]) for i in document.components if i[0] == "c" and i[1:].isdigit()]
+        assert max(steps, default=-1) >= said[-1], (kill, said[-1], len(found))
+        assert sorted(steps) == list(range(len(steps))), "no step is missing between others"
