@@ -240,6 +240,8 @@ class LibraryDelegate(QStyledItemDelegate):
             painter.drawRect(rect.adjusted(4, 1, -2, -1))
 
     def _owner(self, painter: QPainter, rect: QRectF, entry: Entry) -> None:
+        if self._session.document.owner(entry.owner) is None:
+            return  # it went a moment ago; the list follows
         picture = _PICTURE.translated(rect.topLeft())
         words = rect.adjusted(84, 0, -12, 0)
         if entry.screen:

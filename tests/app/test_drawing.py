@@ -1,0 +1,415 @@
+"""Drawing, catching, nudging, lining up, snapping, copying: the hand on both benches."""
+
+import pytest
+from immutables import Map
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtGui import QImage
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from outgrowth.app.actions import doubled_shortcuts
+from outgrowth.app.benches.start import STARTERS, starters
+from outgrowth.app.session import Session, clipboard, making
+from outgrowth.app.session.engine import Engine
+from outgrowth.app.theme import LIGHT
+from outgrowth.app.window import MainWindow
+from outgrowth.core.document.records import Document, find, walk
+from outgrowth.core.document.values import fixed, plain
+from outgrowth.core.edits.owners import Device
+from outgrowth.core.exchange.native import loads
+
+from .user import ALT, NONE, SHIFT, User
+
+K = Qt.Key
+
+
+@pytest.fixture
+def user(window):
+    return User(window)
+
+
+@pytest.fixture
+def sheet(window, session, user):
+    """A free screen with three boxes, at life size."""
+    making.new_screen(session, Device("Sheet", 400, 300))
+    session.set_style({"flow": "free"})
+    boxes = []
+    for n, (x, y) in enumerate(((20.0, 20.0), (120.0, 60.0), (250.0, 150.0))):
+        session.select(())
+        assert making.draw(session, "box", None, (60.0 + n * 10, 40.0), (x, y))
+        boxes.append(session.selection.path[0])
+    window.canvas.set_zoom(1.0)
+    user.wait()
+    return boxes
+
+
+def at(session, node_id):
+    style = find(session.owner.root, node_id).style
+    return style.get("x", 0.0), style.get("y", 0.0)
+
+
+def middle(window, node_id):
+    return window.canvas.rect_of((node_id,)).center()
+
+
+def test_a_drag_draws_at_its_own_size_and_place(window, session, user, sheet):
+    canvas = window.canvas
+    corner = canvas.rect_of(()).topLeft()
+    window.pen.take("box")
+    assert window.draw_strip.buttons["box"].isChecked()
+    user.pull(canvas, corner + QPointF(30, 200), corner + QPointF(110, 250))
+    new = find(session.owner.root, session.selection.path[0])
+    assert (new.style["x"], new.style["y"]) == (30.0, 200.0)
+    assert (new.style["width"], new.style["height"]) == (fixed(80.0), fixed(50.0))
+    assert window.pen.thing is None and session.undo_name == "draw a box"
+
+
+@pytest.mark.parametrize("thing", ["box", "ellipse", "ring", "line", "text"])
+def test_a_key_draws_where_the_selection_is(window, session, user, thing):
+    session.open("boarding")
+    session.select(("actions",))
+    before = len(find(session.owner.root, "actions").children)
+    window.do(f"draw-{thing}")
+    new = find(session.owner.root, "actions").children[-1]
+    assert len(find(session.owner.root, "actions").children) == before + 1
+    assert session.selection.path == (new.id,)
+    if thing == "text":
+        QTest.keyClicks(QApplication.focusWidget(), "Tide table")
+        QTest.keyClick(QApplication.focusWidget(), K.Key_Return)
+        new = find(session.owner.root, new.id)
+        assert plain(new.style["content"]) == "Tide table" == new.name
+
+
+def test_escape_lays_the_pen_down(window, user, sheet):
+    window.pen.take("ring")
+    QTest.keyClick(window.canvas, K.Key_Escape)
+    assert window.pen.thing is None
+
+
+def test_a_frame_catches_what_it_touches(window, session, user, sheet):
+    canvas = window.canvas
+    corner = canvas.rect_of(()).topLeft()
+    session.select(())
+    user.pull(canvas, corner + QPointF(5, 5), corner + QPointF(150, 110))
+    assert [path[0] for path in session.selection.paths] == sheet[:2]
+    assert not session.undo_name.startswith("move")
+
+
+def test_arrows_nudge_all_that_is_selected_as_one_step(window, session, user, sheet):
+    session.select_all(((sheet[0],), (sheet[1],)))
+    canvas = window.canvas
+    for key, held in ((K.Key_Right, NONE), (K.Key_Right, NONE), (K.Key_Down, SHIFT)):
+        QTest.keyClick(canvas, key, held)
+    assert at(session, sheet[0]) == (22.0, 28.0) and at(session, sheet[1]) == (122.0, 68.0)
+    window.do("undo")
+    assert at(session, sheet[0]) == (20.0, 20.0)
+
+
+def test_a_moved_part_catches_and_says_where_it_is(window, session, user, sheet):
+    canvas = window.canvas
+    start = middle(window, sheet[0])
+    seen = []
+    session.document_changed.connect(lambda: seen.append((canvas.hand.beside, canvas.hand.guides)))
+    user.press(canvas, start)
+    user.pull(canvas, start, start + QPointF(97, 130))
+    assert at(session, sheet[0]) == (120.0, 150.0), "two edges were within reach"
+    assert any(guides for _, guides in seen)
+    assert any(beside.startswith("x ") for beside, _ in seen)
+    assert canvas.hand.guides == () and canvas.hand.beside == ""
+
+
+def test_parts_line_up_and_spread_by_name(window, session, user, sheet):
+    session.select_all(tuple((i,) for i in sheet))
+    window.do("align-top")
+    assert [at(session, i)[1] for i in sheet] == [20.0] * 3
+    window.do("spread-across")
+    assert at(session, sheet[1])[0] == 130.0
+    session.select((sheet[0],))
+    window.do("align-right")
+    assert at(session, sheet[0])[0] == 340.0
+
+
+def test_what_a_flow_decides_is_said(window, session, user):
+    said = []
+    session.failed.connect(said.append)
+    session.open("boarding")
+    session.select(("wait",))
+    window.do("align-left")
+    assert "justify" in said[0]
+
+
+def test_enter_goes_in_escape_out_and_page_keys_beside(window, session, user):
+    session.open("boarding")
+    session.select(())
+    window.canvas.setFocus()
+    first = session.owner.root.children[0]
+    user.key(K.Key_Return)
+    assert session.selection.path == (first.id,)
+    user.key(K.Key_PageDown)
+    assert session.selection.path == (session.owner.root.children[1].id,)
+    user.key(K.Key_PageUp)
+    user.key(K.Key_Escape)
+    assert session.selection.path == ()
+    session.select(("wait",))
+    user.key(K.Key_Return)
+    assert session.selection.path[0] == "wait" and len(session.selection.path) == 2
+
+
+def test_alt_picks_the_deepest_and_so_does_a_key(window, session, user):
+    session.open("boarding")
+    user.wait()
+    point = window.canvas.rect_of(("wait",)).center()
+    user.press(window.canvas, point, held=ALT)
+    deepest = session.selection.path
+    assert deepest[0] == "wait" and len(deepest) > 1
+    session.select(None)
+    user.hover(window.canvas, point)
+    window.do("deepest")
+    assert session.selection.path == deepest
+
+
+def test_select_what_is_alike(window, session, user):
+    session.open("help")
+    owner = session.owner
+    lead = next(n for n in walk(owner.root) if n.style.get("component") == "notice")
+    session.select((lead.id,))
+    window.do("same-component")
+    count = sum(n.style.get("component") == "notice" for n in walk(owner.root))
+    assert len(session.selection.paths) == count > 2
+    window.do("same-kind")
+    assert len(session.selection.paths) >= count
+    window.do("same-fill")
+    assert lead.id == session.selection.path[0]
+
+
+def test_earlier_and_later(window, session):
+    session.open("boarding")
+    session.select(("wait",))
+    box = find(session.owner.root, "actions")
+    at_first = [child.id for child in box.children]
+    window.do("earlier" if at_first.index("wait") else "later")
+    now = [child.id for child in find(session.owner.root, "actions").children]
+    assert now != at_first and sorted(now) == sorted(at_first)
+
+
+# --- copy and paste -------------------------------------------------------------------------
+
+
+def board():
+    return QApplication.clipboard()
+
+
+def test_copies_go_right_behind_and_a_little_off(window, session, user, sheet):
+    session.select((sheet[0],))
+    window.do("duplicate")
+    copy = session.selection.path[0]
+    assert at(session, copy) == (36.0, 36.0)
+    order = [child.id for child in session.owner.root.children]
+    assert order.index(copy) == order.index(sheet[0]) + 1
+    session.select((sheet[1],))
+    window.do("copy")
+    window.do("paste")
+    pasted = session.selection.path[0]
+    assert at(session, pasted) == (136.0, 76.0)
+    window.do("cut")
+    assert find(session.owner.root, pasted) is None
+
+
+def test_a_duplicate_in_a_component_keeps_its_rules(window, session):
+    session.open("button")
+    label = session.component.root.children[0]
+    session.select((label.id,))
+    rules = [r for r in session.component.rules if r.node == (label.id,)]
+    window.do("duplicate")
+    copy = session.selection.path
+    assert len([r for r in session.component.rules if r.node == copy]) == len(rules)
+
+
+def test_parts_go_from_window_to_window(window, session, fonts, look, qtbot):
+
+    session.open("boarding")
+    session.select(("wait",))
+    window.do("copy")
+    data = board().mimeData()
+    held = loads(bytes(data.data(clipboard.PARTS).data()), "copied")
+    assert "button" in held.components and data.hasFormat("image/png")
+    assert bytes(data.data("image/svg+xml").data()).startswith(b"<svg")
+    other = MainWindow(Session(Engine(fonts), Document("other")), LIGHT)
+    qtbot.addWidget(other, before_close_func=_forget)
+    making.new_screen(other.session, Device("Phone", 390, 844))
+    other.do("paste")
+    assert "button" in other.session.document.components
+    assert other.session.screen.root.children[0].style["component"] == "button"
+    other.live.stage.stop()
+
+
+def _forget(window):
+    window.session._saved = window.session.document
+
+
+def test_only_the_look_is_pasted(window, session):
+    session.open("boarding")
+    session.select(())
+    window.do("copy")
+    session.select(("actions",))
+    before = find(session.owner.root, "actions")
+    window.do("paste-look")
+    after = find(session.owner.root, "actions")
+    assert after.style["fill"] == session.owner.root.style["fill"]
+    assert after.style.get("width") == before.style.get("width")
+    assert after.style.get("flow") == before.style.get("flow")
+
+
+@pytest.mark.parametrize("how", ["svg", "text", "words", "image", "file"])
+def test_anything_that_can_be_a_part_is_pasted(window, session, user, sheet, how, tmp_path):
+    session.select(())
+    data = QMimeData()
+    drawing = '<svg viewBox="0 0 40 20"><rect width="40" height="20"/><circle r="5"/></svg>'
+    if how == "svg":
+        data.setData("image/svg+xml", drawing.encode())
+    elif how == "text":
+        data.setText(drawing)
+    elif how == "words":
+        data.setText("Mind the gap")
+    elif how == "image":
+        data.setImageData(QImage(8, 4, QImage.Format.Format_RGB32))
+    else:
+        path = tmp_path / "boat.svg"
+        path.write_text(drawing)
+        data.setUrls([QUrl.fromLocalFile(str(path))])
+    board().setMimeData(data)
+    window.do("paste")
+    new = find(session.owner.root, session.selection.path[0])
+    kinds = {"words": "text", "image": "image"}
+    assert new.kind == kinds.get(how, "box")
+    if how in ("svg", "text", "file"):
+        assert [child.kind for child in new.children] == ["box", "shape"]
+    if how == "words":
+        assert plain(new.style["content"]) == "Mind the gap"
+
+
+def test_what_a_drawing_lost_is_told_and_a_hostile_one_refused(window, session, user, sheet):
+    said = []
+    session.failed.connect(said.append)
+    for text in (
+        '<svg viewBox="0 0 9 9"><rect id="fog" width="9" height="9" filter="url(#f)"/></svg>',
+        "<svg><script/></svg>",
+    ):
+        data = QMimeData()
+        data.setText(text)
+        board().setMimeData(data)
+        window.do("paste")
+    assert "Left out: the filter of “fog”." in said[0]
+    assert "carries a script" in said[1]
+    assert session.undo_name == "place Pasted drawing"
+
+
+def test_a_damaged_clipboard_says_so(window, session, sheet):
+    said = []
+    session.failed.connect(said.append)
+    data = QMimeData()
+    data.setData(clipboard.PARTS, b"{")
+    board().setMimeData(data)
+    window.do("paste")
+    window.do("paste-look")
+    assert len(said) == 2 and all("damaged" in sentence for sentence in said)
+
+
+# --- icons, axes, whole owners ----------------------------------------------------------------
+
+
+def test_icons_are_found_and_take_each_others_place(window, session, user):
+    session.open("boarding")
+    session.select(("actions",))
+    anchor, ticket = making.icons_for("anchor")[0], making.icons_for("ticket")[0]
+    assert (anchor.name, ticket.name) == ("anchor", "ticket")
+    assert not [i for i in making.icons() if i.name.endswith("-logo")]
+    making.place_icon(session, anchor)
+    placed = session.selection.path[0]
+    making.place_icon(session, ticket, solid=True)
+    node = find(session.owner.root, placed)
+    assert node.style["path"] == ticket.solid
+
+
+def test_hover_and_press_follow_whatever_the_fill_is(window, session):
+    making.new_component(session)
+    window.do("add-states")
+    assert [r.value.how for r in session.component.rules] == ["darken", "darken"]
+    assert not next(a for a in window.actions_list if a.id == "add-states").enabled()
+    window.do("add-axis")
+    window.do("add-axis")
+    assert [a.name for a in session.component.axes] == ["State", "Kind", "Size"]
+    assert (
+        session.selection.variant[session.component.axes[2].id] != session.component.axes[2].default
+    )
+
+
+def test_a_component_in_use_stays_and_says_why(window, session):
+    said = []
+    session.failed.connect(said.append)
+    session.open("button")
+    window.do("remove-owner")
+    assert "is used" in said[0] and session.component.id == "button"
+    window.do("copy-owner")
+    assert session.component.name == "Controls/Button copy"
+    window.do("remove-owner")
+    assert session.owner is not None and session.owner.name != "Controls/Button copy"
+
+
+def test_without_anything_the_start_is_there(window, session, user):
+    for owner in list(session.document.screens_in_order()):
+        making.remove_owner(session, owner.id)
+    while session.document.components:
+        left = [c.id for c in session.document.in_order()]
+        for component in left:
+            making.remove_owner(session, component)
+    user.wait()
+    assert window.bench.currentWidget() is window.start and session.owner is None
+    assert not window.side.isVisible()
+    window.do("paste")
+    user.press(window.start.starters["Button"])
+    assert session.component.name == "Button"
+    assert window.bench.currentWidget() is window.grid_bench
+    window.do("undo")
+
+
+def test_every_starter_is_there_and_works(window, session):
+
+    for starter in STARTERS:
+        making.bring_starter(session, starters(), starter.component)
+        assert session.component.axes or session.component.root.children
+        face = session.selection.variant
+        session.engine.view(session.document, session.component.id, face or Map())
+
+
+def test_zoom_to_the_selection_and_life_size(window, session, user):
+    session.open("boarding")
+    session.select(("wait",))
+    window.do("look-at-selection")
+    rect = window.canvas.rect_of(("wait",))
+    assert QPointF(window.canvas.rect().center()).toPoint() == rect.center().toPoint()
+    assert window.canvas.zoom > 1.0
+    window.do("life-size")
+    assert window.canvas.zoom == 1.0
+    session.open("button")
+    window.do("look-at-selection")
+    assert window.grid.zoom > 1.0
+
+
+def test_space_holds_the_view(window, session, user):
+    session.open("boarding")
+    canvas = window.canvas
+    canvas.setFocus()
+    before = canvas.rect_of(()).topLeft()
+    QTest.keyPress(canvas, K.Key_Space)
+    user.pull(canvas, QPointF(200, 200), QPointF(240, 230))
+    QTest.keyRelease(canvas, K.Key_Space)
+    assert canvas.rect_of(()).topLeft() - before == QPointF(40, 30)
+    assert not session.undo_name
+
+
+def test_keys_in_use_are_each_used_once(window):
+
+    assert doubled_shortcuts(window.actions_list) == []
+    ids = [action.id for action in window.actions_list]
+    assert len(ids) == len(set(ids))
