@@ -52,7 +52,8 @@ from outgrowth.app.session.making import Icon
 from outgrowth.app.session.shelf import Shelf
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import dress, install
-from outgrowth.core.document.records import Path, walk
+from outgrowth.core.document.records import Component, Path, walk
+from outgrowth.core.document.variants import Variant, offered, variants
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.drawing import Thing
 from outgrowth.core.exchange import folder
@@ -62,6 +63,16 @@ from outgrowth.resources import GUIDE
 _IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
 _NOT_HERE = ("undo", "redo", "deepest", "rename")
 """Actions of these groups that have nothing to do with a place on the bench."""
+
+
+_MOST_FACES = 40
+"""Faces that are not offered and can be found by name."""
+
+
+def face_said(component: Component, variant: Variant) -> str:
+    """A face by the names of its values: “Primary · hover”."""
+    values = (axis.value(variant[axis.id]) for axis in component.axes)
+    return " · ".join(value.name for value in values if value is not None)
 
 
 class DeskOf(Protocol):
@@ -422,6 +433,13 @@ class MainWindow(QMainWindow):
             if axis.driver == "none":
                 act = partial(deeds.face_like_this, session, axis.id)
                 found.append(Candidate(f"New {axis.name} that starts as this face", "face", act))
+        if component is not None:
+            hidden = [v for v in variants(component) if not offered(component, v)]
+            for variant in hidden[:_MOST_FACES]:
+                act = partial(deeds.offer, session, variant, True)
+                found.append(
+                    Candidate(f"Offer the face {face_said(component, variant)}", "face", act)
+                )
         if session.owner is not None:
             for node in walk(session.owner.root):
                 path = () if node is session.owner.root else (node.id,)

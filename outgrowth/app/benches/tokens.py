@@ -148,6 +148,9 @@ class TokensBench(QWidget):
         grid.setRowStretch(line + 1, 1)
         at = self.area.verticalScrollBar()
         where = at.value() if at is not None else 0
+        old = self.area.takeWidget()
+        if old is not None:
+            old.deleteLater()  # not now: one of its fields may be saying what was typed
         self.area.setWidget(body)
         if at is not None:
             at.setValue(where)
@@ -342,8 +345,7 @@ class TokensBench(QWidget):
             f"rename {path}", lambda d: tokens.rename_token(d, path, new.strip())
         )
         if not done:
-            self._made_for = None
-            self.refresh()
+            self.names[path].setText(path)
 
     def attend_to(self, path: str) -> None:
         """Brings a token into sight, its name ready to be typed."""
