@@ -6,73 +6,38 @@ from functools import partial
 from pathlib import Path as FilePath
 from typing import Protocol
 
-from PyQt6.QtCore import QByteArray, QMimeData, QPoint, Qt, QUrl
-from PyQt6.QtGui import QAction, QCloseEvent, QDesktopServices, QKeySequence, QShowEvent
+from PyQt6.QtCore import QMimeData, QPoint, Qt
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
-    QMainWindow,
     QMenu,
-    QSplitter,
-    QStackedWidget,
-    QVBoxLayout,
     QWidget,
 )
 
-from outgrowth.app.benches.bench import Bench
-from outgrowth.app.benches.canvas import Canvas
-from outgrowth.app.benches.gather import GatherBench
-from outgrowth.app.benches.grid import GridBench, VariantGrid
-from outgrowth.app.benches.pen import Pen
-from outgrowth.app.benches.start import StartBench
-from outgrowth.app.benches.tokens import TokensBench
 from outgrowth.app.commands import commands
 from outgrowth.app.dialogs.chooser import IconChooser, ScreenChooser
-from outgrowth.app.dialogs.find import Candidate, Finder
+from outgrowth.app.dialogs.find import Finder
+from outgrowth.app.dialogs.guide import Guide
 from outgrowth.app.dialogs.shortcuts import Shortcuts
-from outgrowth.app.paint import Rasters
-from outgrowth.app.panels.axes import Axes
-from outgrowth.app.panels.cues import CueBoard
-from outgrowth.app.panels.drawing import DrawStrip
-from outgrowth.app.panels.layers import Layers
-from outgrowth.app.panels.ledger import Ledger
-from outgrowth.app.panels.library import Library
+from outgrowth.app.finding import candidates
+from outgrowth.app.frame import Frame
 from outgrowth.app.panels.live import Live
-from outgrowth.app.panels.notice import NoticeStrip
-from outgrowth.app.panels.properties import Properties
-from outgrowth.app.panels.reach_bar import ReachBar
-from outgrowth.app.panels.rules import Rules
-from outgrowth.app.panels.strips import StatusLine, TopStrip
-from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.tour import Tour
-from outgrowth.app.panels.uses import Uses
 from outgrowth.app.papers import FILTER, Papers
 from outgrowth.app.session import Session, clipboard, deeds, making, outside
 from outgrowth.app.session.making import Icon
 from outgrowth.app.session.shelf import Shelf
-from outgrowth.app.theme import DARK, LIGHT, Theme
-from outgrowth.app.theme.sheet import dress, install
-from outgrowth.core.document.records import Component, Path, walk
-from outgrowth.core.document.variants import Variant, offered, variants
+from outgrowth.app.theme import Theme
+from outgrowth.core.document.records import Path
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.drawing import Thing
 from outgrowth.core.exchange import folder
 from outgrowth.core.exchange.native import FileProblem, load
-from outgrowth.resources import GUIDE
 
 _IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
 _NOT_HERE = ("undo", "redo", "deepest", "rename")
 """Actions of these groups that have nothing to do with a place on the bench."""
-
-
-_MOST_FACES = 40
-"""Faces that are not offered and can be found by name."""
-
-
-def face_said(component: Component, variant: Variant) -> str:
-    """A face by the names of its values: “Primary · hover”."""
-    values = (axis.value(variant[axis.id]) for axis in component.axes)
-    return " · ".join(value.name for value in values if value is not None)
 
 
 class DeskOf(Protocol):
@@ -83,7 +48,7 @@ class DeskOf(Protocol):
     def reopen(self, path: FilePath, by: MainWindow) -> object: ...
 
 
-class MainWindow(QMainWindow):
+class MainWindow(Frame):
     """One document in one window.
 
     desk   opens other windows; None where there is only this one
@@ -97,128 +62,19 @@ class MainWindow(QMainWindow):
         desk: DeskOf | None = None,
         shelf: Shelf | None = None,
     ) -> None:
-        super().__init__()
-        self.session = session
-        self.theme = theme
+        super().__init__(session, theme, shelf or Shelf(None))
         self._desk = desk
-        self.shelf = shelf or Shelf(None)
-        self.pen = Pen()
-        self.rasters = Rasters(lambda: session.document.assets)
-        self.strip = TopStrip(session, theme)
-        self.library = Library(session, self.rasters, theme)
-        self.reach_bar = ReachBar(session)
-        self.layers = Layers(session, theme)
-        self.grid_bench = GridBench(session, self.rasters, theme, self.pen)
-        self.canvas = Canvas(session, self.rasters, theme, self.pen)
-        self.start = StartBench(session, session.engine, theme, lambda: self.shelf.recent)
-        self.tokens = TokensBench(session, theme)
-        self.draw_strip = DrawStrip(self.pen, theme, self.ask_icon, self.ask_picture)
-        self.notice = NoticeStrip()
         self.papers = Papers(session, self, self.notice, self.shelf)
         self.icons = IconChooser(self, theme)
         self.screens = ScreenChooser(self, theme)
         self.tour = Tour(session, self)
-        self.gathering = GatherBench(session, self.rasters, theme)
-        self.live = Live(session, self.rasters, theme)
-        self.apart: Live | None = None
-        self.ledger = Ledger(session, theme)
-        self.rules = Rules(session)
-        self.axes = Axes(session)
-        self.opened = Properties(session, theme)
-        self.uses = Uses(session)
-        self.cue_board = CueBoard(session, theme)
-        self.status = StatusLine(session)
+        self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
         self.actions_list = commands(session, self)
-        self._build()
         self._connect()
         self._install_actions()
-        self.resize(1280, 800)
-        self._bench_changed()
-
-    @property
-    def grid(self) -> VariantGrid:
-        return self.grid_bench.grid
-
-    # --- building -----------------------------------------------------------------------
-
-    def _build(self) -> None:
-        self.bench = QStackedWidget()
-        self.bench.addWidget(self.grid_bench)
-        self.bench.addWidget(self.canvas)
-        for bench in (self.gathering, self.start, self.tokens):
-            self.bench.addWidget(bench)
-        work = QSplitter(Qt.Orientation.Horizontal)
-        work.addWidget(self._side())
-        work.addWidget(self.bench)
-        middle = QWidget()
-        column = QVBoxLayout(middle)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.notice)
-        column.addWidget(self.tour)
-        column.addWidget(self.reach_bar)
-        column.addWidget(work, 1)
-        right = QSplitter(Qt.Orientation.Vertical)
-        right.addWidget(self.live)
-        right.addWidget(self._sheets())
-        upper = QSplitter(Qt.Orientation.Horizontal)
-        for widget in (self.library, middle):
-            upper.addWidget(widget)
-        self.cue_board.hide()
-        down = QSplitter(Qt.Orientation.Vertical)
-        for widget in (upper, self.cue_board):
-            down.addWidget(widget)
-        across = QSplitter(Qt.Orientation.Horizontal)
-        for widget in (down, right):
-            across.addWidget(widget)
-        for split in (work, right, across, down, upper):
-            split.setHandleWidth(1)
-            split.setChildrenCollapsible(False)
-        self._splits = {"work": work, "right": right, "across": across, "down": down}
-        self._splits["upper"] = upper
-        work.setStretchFactor(1, 1)
-        upper.setStretchFactor(1, 1)
-        across.setStretchFactor(0, 1)
-        down.setStretchFactor(0, 1)
-        down.setSizes([430, 300])
-        upper.setSizes([204, 736])
-        work.setSizes([168, 568])
-        across.setSizes([940, 340])
-        right.setSizes([310, 420])
-        whole = QWidget()
-        stack = QVBoxLayout(whole)
-        stack.setContentsMargins(0, 0, 0, 0)
-        stack.setSpacing(0)
-        for widget, stretch in ((self.strip, 0), (across, 1), (self.status, 0)):
-            stack.addWidget(widget, stretch)
-        self.setCentralWidget(whole)
-
-    def _side(self) -> QWidget:
-        """What can be drawn, above the layers."""
-        self.side = QWidget()
-        column = QVBoxLayout(self.side)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.draw_strip)
-        column.addWidget(self.layers, 1)
-        return self.side
-
-    def _sheets(self) -> QWidget:
-        """Ledger, rules, axes, opened values and uses, one of them in sight."""
-        sheets = QWidget()
-        dress(sheets, "panel")
-        column = QVBoxLayout(sheets)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        self.sheet_stack = QStackedWidget()
-        self.sheet_tabs = Tabs(("Ledger", "Rules", "Axes", "Opened", "Uses"))
-        for sheet in (self.ledger, self.rules, self.axes, self.opened, self.uses):
-            self.sheet_stack.addWidget(sheet)
-        self.sheet_tabs.chosen.connect(self.sheet_stack.setCurrentIndex)
-        column.addWidget(self.sheet_tabs)
-        column.addWidget(self.sheet_stack, 1)
-        return sheets
+        self.show_bench()
+        self._retitle()
 
     def _connect(self) -> None:
         session = self.session
@@ -228,14 +84,15 @@ class MainWindow(QMainWindow):
         self.ledger.picture_asked.connect(self.ask_picture)
         self.cue_board.framed.connect(self.grid.show_frame)
         self.status.cues_asked.connect(self.toggle_cues)
-        self.gathering.left.connect(self._bench_changed)
-        self.tokens.left.connect(self._bench_changed)
+        self.gathering.left.connect(self.show_bench)
+        self.tokens.left.connect(self.show_bench)
         self.tokens.visited.connect(self._visit)
         self.start.asked.connect(self.do)
         self.start.opened.connect(lambda path: self.open_file(FilePath(path)))
         self.icons.chosen.connect(self._icon_chosen)
         self.screens.chosen.connect(lambda device: making.new_screen(session, device))
         self.library.made.connect(self.do)
+        self.draw_strip.asked.connect(self.do)
         self.rules.edited.connect(self.edit_value)
         self.uses.visited.connect(self._visit)
         self.ledger.attended.connect(self.reach_bar.attend)
@@ -248,7 +105,8 @@ class MainWindow(QMainWindow):
         self.status.fit_asked.connect(self.fit)
         self.grid_bench.zoomed.connect(lambda: self.status.show_zoom(self.grid.zoom))
         self.canvas.zoomed.connect(lambda: self.status.show_zoom(self.canvas.zoom))
-        session.selection_changed.connect(self._bench_changed)
+        session.selection_changed.connect(self.show_bench)
+        session.selection_changed.connect(self._retitle)
         session.history_changed.connect(self._retitle)
         for part in (self.canvas, self.grid, self.layers.list):
             part.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
@@ -262,41 +120,9 @@ class MainWindow(QMainWindow):
         self.ledger.refresh()
         self.ledger.attend_to(name)
 
-    def next_panel(self, by: int) -> None:
-        """Takes the focus to the next panel, or the one before."""
-        panels = (
-            self.library.list,
-            self.layers.list,
-            self.surface,
-            self.live.stage,
-            self.ledger.first_field() or self.sheet_tabs.tabs["Ledger"],
-        )
-        seen = [panel for panel in panels if panel.isVisible()]
-        now = QApplication.focusWidget()
-        at = next(
-            (
-                n
-                for n, p in enumerate(seen)
-                if now is not None and (p is now or p.isAncestorOf(now))
-            ),
-            len(seen) - 1 if now is not None and self.ledger.isAncestorOf(now) else -1,
-        )
-        seen[(at + by) % len(seen)].setFocus(Qt.FocusReason.TabFocusReason)
-
     def _visit(self, owner: str, path: Path) -> None:
         self.session.open(owner)
         self.session.select(path or None)
-
-    def _bench_changed(self) -> None:
-        on_screen, nothing = self.session.screen is not None, self.session.owner is None
-        self.gathering.halt()
-        self._set_aside(nothing)
-        if nothing:
-            self.start.build()
-        bench = self.start if nothing else self.canvas if on_screen else self.grid_bench
-        self.bench.setCurrentWidget(bench)
-        self.status.show_zoom(self.canvas.zoom if on_screen else self.grid.zoom)
-        self._retitle()
 
     def _retitle(self) -> None:
         mark = "• " if self.session.unsaved else ""
@@ -347,11 +173,6 @@ class MainWindow(QMainWindow):
     def _forget_apart(self) -> None:
         self.apart = None
 
-    @property
-    def surface(self) -> Bench:
-        """The bench that is worked at: a screen's or a component's."""
-        return self.canvas if self.session.screen is not None else self.grid
-
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""
         self.surface.edit_words()
@@ -393,13 +214,6 @@ class MainWindow(QMainWindow):
         """Types into the field above the layers."""
         self.layers.search.setFocus()
 
-    def show_tokens(self) -> None:
-        """Puts the bench of tokens in the middle."""
-        self._set_aside(True)
-        self.bench.setCurrentWidget(self.tokens)
-        self.tokens.refresh()
-        self.tokens.setFocus()
-
     def show_tour(self) -> None:
         """The ten steps, on a copy of the demo."""
         if self._desk is not None:
@@ -407,93 +221,27 @@ class MainWindow(QMainWindow):
 
     def show_guide(self) -> None:
         """Opens the guide that ships with the program."""
-        QDesktopServices.openUrl(QUrl.fromLocalFile(str(GUIDE)))
+        guide = Guide(self)
+        guide.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        guide.show()
 
     def find_or_do(self) -> None:
         """Opens find or do under its field."""
-        self.finder.ask(self.candidates(), self._below(self.strip.find_field))
+        self.finder.ask(candidates(self), self._below(self.strip.find_field))
 
     def _below(self, field: QWidget) -> QPoint:
         return field.mapToGlobal(QPoint(field.width() // 2, field.height() + 4))
-
-    def candidates(self) -> list[Candidate]:
-        """Everything that can be found by name."""
-        session = self.session
-        document = session.document
-        found = []
-        for action in self.actions_list:
-            keys = QKeySequence(action.shortcut).toString(QKeySequence.SequenceFormat.NativeText)
-            found.append(Candidate(action.title, keys or "action", action.act, action.enabled()))
-        for owner in document.owners():
-            what = "component" if owner.id in document.components else "screen"
-            found.append(Candidate(owner.name, what, partial(session.open, owner.id)))
-        found += self._component_candidates()
-        component = session.component
-        for axis in component.axes if component is not None else ():
-            if axis.driver == "none":
-                act = partial(deeds.face_like_this, session, axis.id)
-                found.append(Candidate(f"New {axis.name} that starts as this face", "face", act))
-        if component is not None:
-            hidden = [v for v in variants(component) if not offered(component, v)]
-            for variant in hidden[:_MOST_FACES]:
-                act = partial(deeds.offer, session, variant, True)
-                found.append(
-                    Candidate(f"Offer the face {face_said(component, variant)}", "face", act)
-                )
-        if session.owner is not None:
-            for node in walk(session.owner.root):
-                path = () if node is session.owner.root else (node.id,)
-                found.append(Candidate(node.name, "part here", partial(session.select, path)))
-        for name, row in self.ledger.rows.items():
-            act = partial(self.edit_value, name)
-            found.append(Candidate(row.editor.title, "value of the selection", act))
-        for token in sorted(document.tokens):
-            found.append(Candidate(token, "token", partial(self.show_token, token)))
-        return found
 
     def show_token(self, path: str) -> None:
         """The bench of tokens, at one of them."""
         self.show_tokens()
         self.tokens.attend_to(path)
 
-    def _component_candidates(self) -> list[Candidate]:
-        """Placing each component here, or letting the selected instance follow it."""
-        session = self.session
-        exchanging = bool(deeds.own_instances(session))
-        followed = deeds.component_here(session) if exchanging else None
-        found, everywhere = [], []
-        for component in session.document.in_order():
-            if component.id == session.selection.owner:
-                continue
-            name = deeds.short(component)
-            act = partial(deeds.place, session, component.id)
-            found.append(Candidate(f"Place {name} here", "place", act))
-            if followed is None or component is followed:
-                continue
-            swap = partial(deeds.exchange, session, component.id)
-            found.append(Candidate(f"Exchange for {name}", "exchange", swap))
-            count = session.uses_of(followed.id)
-            title = f"Exchange every {deeds.short(followed)} for {name}"
-            act = partial(deeds.exchange, session, component.id, everywhere=True)
-            everywhere.append(Candidate(title, f"exchange, {count}", act))
-        return found + everywhere
-
     def visit_component(self) -> None:
         """Goes to the component of the selected instance; Shift+F9 leads back."""
         component = deeds.component_here(self.session)
         if component is not None:
             self.session.open(component.id)
-
-    def show_gathering(self) -> None:
-        """Puts the bench of gathering in the middle."""
-        self._set_aside(True)
-        self.bench.setCurrentWidget(self.gathering)
-        self.gathering.begin()
-
-    def _set_aside(self, aside: bool) -> None:
-        """Puts what is for editing out of sight while another bench is worked at."""
-        self.side.setVisible(not aside)
-        self.reach_bar.setVisible(not aside)
 
     def context_menu(self, spot: QPoint) -> None:
         """What can be done with the selection, at a point of the screen."""
@@ -535,71 +283,6 @@ class MainWindow(QMainWindow):
                 shown.triggered.connect(partial(self.open_file, path))
         button = self.strip.file
         menu.exec(button.mapToGlobal(button.rect().bottomLeft()))
-
-    # --- view ---------------------------------------------------------------------------
-
-    def fit(self) -> None:
-        if self.session.screen is not None:
-            self.canvas.fit()
-        else:
-            self.grid_bench.fit()
-
-    def zoom(self, factor: float) -> None:
-        self._set_zoom(self.surface.zoom * factor)
-
-    def life_size(self) -> None:
-        """One px of the part is one px of the display."""
-        self._set_zoom(1.0)
-
-    def _set_zoom(self, zoom: float) -> None:
-        if self.session.screen is not None:
-            self.canvas.set_zoom(zoom)
-        else:
-            self._grid_zoom(min(max(zoom, 0.25), 8.0))
-
-    def look_at_selection(self) -> None:
-        """The selection as large as it fits."""
-        if self.session.screen is not None:
-            self.canvas.look_at_selection()
-        else:
-            self.grid_bench.look_at_selection()
-
-    def _grid_zoom(self, zoom: float) -> None:
-        self.grid.set_zoom(zoom)
-        self.status.show_zoom(zoom)
-
-    def switch_theme(self) -> None:
-        """The other look, kept from now on."""
-        self.shelf.put("theme", "dark" if self.theme is LIGHT else "light")
-        self.set_theme(DARK if self.theme is LIGHT else LIGHT)
-
-    def set_theme(self, theme: Theme) -> None:
-        self.theme = theme
-        app = QApplication.instance()
-        assert isinstance(app, QApplication)
-        install(app, theme)
-        for part in (
-            self.strip,
-            self.library,
-            self.layers,
-            self.grid,
-            self.canvas,
-            self.live,
-            self.ledger,
-            self.opened,
-            self.gathering,
-            self.cue_board,
-            self.draw_strip,
-            self.start,
-            self.tokens,
-        ):
-            part.set_theme(theme)
-        if self.apart is not None:
-            self.apart.set_theme(theme)
-
-    def showEvent(self, event: QShowEvent | None) -> None:
-        super().showEvent(event)
-        self.fit()
 
     # --- from outside -------------------------------------------------------------------
 
@@ -696,30 +379,7 @@ class MainWindow(QMainWindow):
         if event is not None and not self.papers.ask_unsaved():
             event.ignore()
 
-    # --- layout of the window -----------------------------------------------------------
-
-    def keep_layout(self) -> None:
-        """Keeps how the window is laid out, for the next one."""
-        self.shelf.put("geometry", bytes(self.saveGeometry().toBase64().data()).decode())
-        for name, split in self._splits.items():
-            if all(split.sizes()):  # what is out of sight for now keeps its old size
-                self.shelf.put(f"split {name}", list(split.sizes()))
-
-    def restore_layout(self) -> None:
-        """Lays the window out as the last one was."""
-        held = self.shelf.get("geometry")
-        if isinstance(held, str):
-            self.restoreGeometry(QByteArray.fromBase64(held.encode()))
-        for name, split in self._splits.items():
-            sizes = self.shelf.get(f"split {name}")
-            if isinstance(sizes, list) and len(sizes) == split.count():
-                split.setSizes([size for size in sizes if isinstance(size, int)])
-
 
 def _held() -> QMimeData | None:
     board = QApplication.clipboard()
     return board.mimeData() if board is not None else None
-
-
-def _holds(panel: QWidget, widget: QWidget) -> bool:
-    return panel is widget or panel.isAncestorOf(widget)

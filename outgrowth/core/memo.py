@@ -7,12 +7,29 @@ is full, what nobody asked for since the last turn goes.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterable, Sequence
+from operator import is_not
 from typing import Generic, TypeVar
 
 Key = TypeVar("Key", bound=Hashable)
 Result = TypeVar("Result")
 Subject = TypeVar("Subject")
+
+
+def differing(before: Sequence[object], after: Sequence[object]) -> list[int]:
+    """The places at which two lists of one length hold different objects. Nearly all of a
+    long list is mostly the same, so the flags are searched rather than looped over."""
+    return flagged(map(is_not, before, after))
+
+
+def flagged(flags: Iterable[bool]) -> list[int]:
+    """The places of what is true."""
+    held, found = bytes(flags), []
+    at = held.find(1)
+    while at >= 0:
+        found.append(at)
+        at = held.find(1, at + 1)
+    return found
 
 
 class Generations(Generic[Key, Result]):

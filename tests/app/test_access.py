@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.fields.palette import Palette
+from outgrowth.app.finding import candidates
 from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.app.theme.sheet import _SHEET
 from outgrowth.core.color import contrast, parse
@@ -139,11 +140,12 @@ def test_nothing_on_a_bench_is_for_the_mouse_alone(window):
 
 def test_a_face_that_is_not_offered_can_be_offered_again_by_name(window, session):
     session.open("button")
-    face = session.selection.variant
+    face = session.selection.variant.set("kind", "quiet")
+    session.select((), face)
     window.do("not-offered")
     session.settle()
-    found = [c for c in window.candidates() if c.title.startswith("Offer the face ")]
-    assert len(found) == 1 and "Primary" in found[0].title
+    found = [c for c in candidates(window) if c.title.startswith("Offer the face ")]
+    assert len(found) == 1 and "Quiet" in found[0].title
     found[0].act()
     assert not session.component.not_offered and session.selection.variant == face
 

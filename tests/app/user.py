@@ -98,9 +98,12 @@ class User:
         opens()
         self.wait()
 
-    def _pick(self, title):
+    def _pick(self, title, tries=50):
         menu = QApplication.activePopupWidget()
-        assert isinstance(menu, QMenu), menu
+        if not isinstance(menu, QMenu):
+            assert tries, "no menu came"
+            QTimer.singleShot(100, lambda: self._pick(title, tries - 1))
+            return
         action = next(a for a in menu.actions() if a.text().startswith(title))
         self.done.append(f"choose {title}")
         QTest.mouseClick(menu, LEFT, NONE, menu.actionGeometry(action).center())
@@ -111,9 +114,12 @@ class User:
         opens()
         self.wait()
 
-    def _name(self, path):
+    def _name(self, path, tries=50):
         dialog = QApplication.activeModalWidget()
-        assert isinstance(dialog, QFileDialog), dialog
+        if not isinstance(dialog, QFileDialog):
+            assert tries, "no dialog came"
+            QTimer.singleShot(100, lambda: self._name(path, tries - 1))
+            return
         field = dialog.findChild(QLineEdit, "fileNameEdit")
         field.selectAll()
         QTest.keyClicks(field, str(path))

@@ -154,7 +154,14 @@ class Bench(QWidget):
 
     def around(self, ids: tuple[str, ...]) -> Around | None:
         owner, view = self._session.owner, self.here()
-        return around_of(view, owner.root, ids) if owner is not None and view is not None else None
+        if owner is None or view is None:
+            return None
+        corner, end = (self.spot(QPointF(p)) for p in (QPointF(), self._far_corner()))
+        sight = Rect(corner.x(), corner.y(), end.x() - corner.x(), end.y() - corner.y())
+        return around_of(view, owner.root, ids, sight)
+
+    def _far_corner(self) -> QPointF:
+        return QPointF(self.width(), self.height())
 
     def show_guides(self, guides: tuple[Guide, ...]) -> None:
         self.hand.show_guides(guides)

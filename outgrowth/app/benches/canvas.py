@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 
 from outgrowth.app.benches import marks
 from outgrowth.app.benches.bench import Bench
 from outgrowth.app.benches.gestures import moving
 from outgrowth.app.benches.pen import Pen
-from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.paint import Rasters
+from outgrowth.app.paint.backing import Backing, Shot
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Path
@@ -34,12 +35,16 @@ class Canvas(Bench):
     def __init__(self, session: Session, rasters: Rasters, theme: Theme, pen: Pen) -> None:
         super().__init__(session, rasters, theme, pen)
         self._owner = ""
-        self._offset = QPointF()
+        self._offset = self._exact = QPointF()
         self._fitted = True
         self._pan: QPointF | None = None
         self._grabbed = False
         self._pointed: Path | None = None
         self.setAccessibleName("Screen")
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.timeout.connect(self._go_on)
+        self._backing = Backing(rasters, self._soon.start)
         session.document_changed.connect(self.update)
         session.selection_changed.connect(self._reselected)
 
@@ -80,14 +85,21 @@ class Canvas(Bench):
                 round((self.width() - placed.width * zoom) / 2),
                 round((self.height() - placed.height * zoom) / 2),
             )
-        self.zoom, self._offset = zoom, offset
+        ratio = self.devicePixelRatioF()  # whole device px, so that a move of the view is one
+        self.zoom, self._exact = zoom, offset
+        self._offset = QPointF((offset * ratio).toPoint()) / ratio
         self.update()
         self.zoomed.emit()
 
     def _zoom_about(self, point: QPointF, zoom: float) -> None:
         zoom = min(max(zoom, _LEAST_ZOOM), _MOST_ZOOM)
         self._fitted = False
-        self._look(zoom, point - (point - self._offset) * (zoom / self.zoom))
+        self._look(zoom, point - (point - self._exact) * (zoom / self.zoom))
+
+    def pan_by(self, by: QPointF) -> None:
+        """Moves the view by px of the widget."""
+        self._fitted = False
+        self._look(self.zoom, self._exact + by)
 
     def _reselected(self) -> None:
         if self._session.selection.owner != self._owner:
@@ -112,9 +124,10 @@ class Canvas(Bench):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.fillRect(self.rect(), self._theme.color("bed"))
         screen = self._session.screen
-        if screen is not None:
+        if screen is None:
+            painter.fillRect(self.rect(), self._theme.color("bed"))
+        else:
             self._draw_screen(painter)
             painter.setPen(self._theme.color("muted"))
             size = self.view().placed
@@ -125,13 +138,17 @@ class Canvas(Bench):
 
     def _draw_screen(self, painter: QPainter) -> None:
         ratio = self.devicePixelRatioF()
-        z, o = self.zoom, self._offset
-        seen = Rect(-o.x() / z, -o.y() / z, self.width() / z, self.height() / z)
+        corner = (self._offset * ratio).toPoint()
+        shot = Shot(self.zoom * ratio, corner, self.size() * ratio)
         painter.save()
-        painter.translate(o)
         painter.scale(1 / ratio, 1 / ratio)
-        QtPainter(painter, self._rasters, z * ratio, seen).draw(self.display_list(), 0.0, 0.0)
+        self._backing.paint(painter, self.display_list(), shot, self._theme.color("bed"))
         painter.restore()
+
+    def _go_on(self) -> None:
+        """Draws more of what a zoom left to be drawn exactly."""
+        self._backing.go_on()
+        self.update()
 
     def _draw_marks(self, painter: QPainter) -> None:
         paths = self._session.selection.paths
@@ -158,7 +175,7 @@ class Canvas(Bench):
             return
         self.hand.at = event.position()
         if self._pan is not None:
-            self._look(self.zoom, self._offset + event.position() - self._pan)
+            self.pan_by(event.position() - self._pan)
             self._pan = event.position()
             return
         if self.hand.busy:
@@ -248,8 +265,7 @@ class Canvas(Bench):
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self._zoom_about(event.position(), self.zoom * _WHEEL ** turn.y())
         else:
-            self._fitted = False
-            self._look(self.zoom, self._offset + QPointF(turn.x() / 2, turn.y() / 2))
+            self.pan_by(QPointF(turn.x() / 2, turn.y() / 2))
 
     def key(self, key: Qt.Key, held: Qt.KeyboardModifier) -> bool:
         """Space holds the view, to be dragged; Shift with an arrow key looks elsewhere where

@@ -18,9 +18,12 @@ from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
 from outgrowth.core.geometry.snapping import Guide
-from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.layout.rectangles import locate, locate_some
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.ladder import Inspection, inspect
+
+_NEIGHBOURS = 32
+"""How many parts a moved one may catch on."""
 
 
 class Hand:
@@ -166,15 +169,30 @@ def _among(
     return Landing(parent.id, index), across if row else Rect(at_rect.x, edge, at_rect.width, 1)
 
 
-def around_of(view: View, root: Node, ids: tuple[str, ...]) -> Around | None:
-    """What parts of one box can catch on when they are moved together."""
+def around_of(view: View, root: Node, ids: tuple[str, ...], sight: Rect) -> Around | None:
+    """What parts of one box can catch on when they are moved together: their box, and those
+    of their neighbours that are in sight, the nearest."""
     line = lineage(root, ids[0]) if ids else ()
     if len(line) < 2:
         return None
     parent = line[-2]
-    rects = {a.path[-1] if a.path else root.id: a.rect for a in locate(*view, "")}
-    mine = [rects[i] for i in ids if i in rects]
-    if not mine or parent.id not in rects:
+    holder = () if parent is root else (parent.id,)
+    here = next(locate_some(*view, "", (holder,)), None)
+    if here is None:
         return None
-    others = [rects[c.id] for c in parent.children if c.id in rects and c.id not in ids]
-    return Around(union(mine), tuple(others), rects[parent.id])
+    corner, spots = (
+        here.rect,
+        zip(here.placed.xs, here.placed.ys, here.placed.children, strict=True),
+    )
+    rects = {
+        node_id: Rect(corner.x + x, corner.y + y, at.width, at.height)
+        for node_id, (x, y, at) in zip(here.scene.ids, spots, strict=True)
+    }
+    mine = [rects[i] for i in ids if i in rects]
+    if not mine:
+        return None
+    whole = union(mine)
+    others = [rect for i, rect in rects.items() if i not in ids and rect.meets(sight)]
+    x, y = whole.center
+    others.sort(key=lambda r: abs(r.center[0] - x) + abs(r.center[1] - y))
+    return Around(whole, tuple(others[:_NEIGHBOURS]), corner)

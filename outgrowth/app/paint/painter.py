@@ -6,7 +6,9 @@ Edges of boxes and baselines of text are snapped to device pixels here and nowhe
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
+import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import (
     QBrush,
@@ -70,14 +72,28 @@ class QtPainter:
 
     # --- the protocol -------------------------------------------------------------------
 
+    def among(self, fragment: Fragment) -> Sequence[int] | None:
+        sight, extents = self._sight, fragment.extents
+        if sight is None or extents is None or self._twisted:
+            return None
+        x, y = self._spots[-1]
+        left, top, right, bottom = extents.T
+        seen = (left < sight.right - x) & (right > sight.x - x)
+        seen &= (top < sight.bottom - y) & (bottom > sight.y - y)
+        return np.flatnonzero(seen).tolist()
+
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
         ox, oy = self._spots[-1]
         x, y = ox + x, oy + y
         if not self._twisted:
             if self._sight is not None and not self._seen(x, y, fragment.bounds, self._sight):
                 return False
-            if fragment.whole and self._laid_down(x, y, fragment):
-                return False
+            if fragment.whole:
+                if self._laid_down(x, y, fragment):
+                    return False
+                # On whole device px, as its raster will lie: so nothing moves with the second
+                # frame, and parts of a picture that are painted apart fit together.
+                x, y = round(x * self._scale) / self._scale, round(y * self._scale) / self._scale
             self._lay(False)
         self._p.save()
         self._spots.append((x, y))

@@ -3,10 +3,9 @@ next press on the bench draws; by key it is drawn at once where the selection is
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QSize
+from PyQt6.QtCore import QSize, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from outgrowth.app.benches.pen import Pen
@@ -25,15 +24,14 @@ _MARKS: dict[Thing, tuple[str, str]] = {
 
 
 class DrawStrip(QWidget):
-    """One small button a thing, the one that the pen holds pressed in."""
+    """One small button a thing, the one that the pen holds pressed in.
 
-    def __init__(
-        self,
-        pen: Pen,
-        theme: Theme,
-        ask_icon: Callable[[], object],
-        ask_picture: Callable[[], object],
-    ) -> None:
+    asked(str)  an action of the window that places something, by its id
+    """
+
+    asked = pyqtSignal(str)
+
+    def __init__(self, pen: Pen, theme: Theme) -> None:
         super().__init__()
         self._pen = pen
         dress(self, "panel", "bottom")
@@ -47,12 +45,12 @@ class DrawStrip(QWidget):
             button.setCheckable(True)
             button.clicked.connect(partial(pen.take, thing))
             row.addWidget(button)
-        for name, said, act in (
-            ("icon", "Place an icon (Alt+I)", ask_icon),
-            ("picture", "Place a picture or a drawing (Alt+P)", ask_picture),
+        for name, said, action in (
+            ("icon", "Place an icon (Alt+I)", "draw-icon"),
+            ("picture", "Place a picture or a drawing (Alt+P)", "place-picture"),
         ):
             button = self._button(name, said)
-            button.clicked.connect(lambda _=False, a=act: a())
+            button.clicked.connect(partial(self.asked.emit, action))
             row.addWidget(button)
         row.addStretch()
         pen.changed.connect(self._show)

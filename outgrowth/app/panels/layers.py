@@ -72,6 +72,7 @@ class LayersModel(QAbstractListModel):
         self._folded: set[tuple[str, str]] = set()
         self._made_from: _MadeFrom | None = None
         self._wanted = ""
+        self._numbered: tuple[list[Line], dict[Path, int]] | None = None
         self.lines: list[Line] = []
         self.refresh()
 
@@ -89,11 +90,11 @@ class LayersModel(QAbstractListModel):
         if owner is None:
             return []
         view = session.engine.view(session.document, owner.id, session.selection.variant)
-        shown = frozenset(_own_ids(view.scene) | {owner.root.id})
-        made_from = owner.root, shown, frozenset(self._folded), self._wanted
+        made_from = owner.root, view.scene, frozenset(self._folded), self._wanted
         if self._made_from is not None and _same(self._made_from, made_from):
             return self.lines
         self._made_from = made_from
+        shown = _own_ids(view.scene) | {owner.root.id}
         lines: list[Line] = []
         self._add(lines, owner.root, 0, shown)
         return _found(lines, self._wanted) if self._wanted else lines
@@ -103,7 +104,7 @@ class LayersModel(QAbstractListModel):
         self._wanted = text.strip().lower()
         self.refresh()
 
-    def _add(self, lines: list[Line], node: Node, depth: int, shown: frozenset[str]) -> None:
+    def _add(self, lines: list[Line], node: Node, depth: int, shown: set[str]) -> None:
         root = depth == 0
         folded = (self._session.selection.owner, node.id) in self._folded
         slot = isinstance(node.style.get("component"), FromProperty)
@@ -210,10 +211,14 @@ class LayersModel(QAbstractListModel):
         )
 
     def index_of(self, path: Path) -> QModelIndex:
-        for n, line in enumerate(self.lines):
-            if line.path == path[:1]:
-                return self.index(n)
-        return QModelIndex()
+        row = self._rows().get(path[:1])
+        return QModelIndex() if row is None else self.index(row)
+
+    def _rows(self) -> dict[Path, int]:
+        """Where each part's line is."""
+        if self._numbered is None or self._numbered[0] is not self.lines:
+            self._numbered = self.lines, {line.path: n for n, line in enumerate(self.lines)}
+        return self._numbered[1]
 
 
 def move_part(session: Session, node_id: str, box: str, before: int) -> None:
@@ -241,12 +246,12 @@ def _found(lines: list[Line], wanted: str) -> list[Line]:
     return list({id(line): line for line in kept}.values())
 
 
-_MadeFrom = tuple[Node, frozenset[str], frozenset[tuple[str, str]], str]
+_MadeFrom = tuple[Node, SceneNode, frozenset[tuple[str, str]], str]
 
 
 def _same(a: _MadeFrom, b: _MadeFrom) -> bool:
-    """Whether lines would come out the same: the tree is compared by identity."""
-    return a[0] is b[0] and a[1:] == b[1:]
+    """Whether lines would come out the same: trees are compared by identity."""
+    return a[0] is b[0] and a[1] is b[1] and a[2:] == b[2:]
 
 
 def _own_ids(scene: SceneNode) -> set[str]:

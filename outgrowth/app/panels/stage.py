@@ -19,7 +19,8 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches.handles import draw_number
-from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.paint import Rasters
+from outgrowth.app.paint.backing import Backing, Shot
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.graph import edges
@@ -77,7 +78,7 @@ class Stage(QWidget):
     ) -> None:
         super().__init__()
         self._session = session
-        self._rasters = rasters
+        self._backing = Backing(rasters)
         self._theme = theme
         timer = QElapsedTimer()
         timer.start()
@@ -280,15 +281,16 @@ class Stage(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        painter.fillRect(self.rect(), self._theme.color("paper"))
-        if self.runtime is not None:
+        paper = self._theme.color("paper")
+        if self.runtime is None:
+            painter.fillRect(self.rect(), paper)
+        else:
             zoom, corner = self.frame_of()
             ratio = self.devicePixelRatioF()
+            shot = Shot(zoom * ratio, (corner * ratio).toPoint(), self.size() * ratio)
             painter.save()
-            painter.translate(corner)
             painter.scale(1 / ratio, 1 / ratio)
-            view = self.runtime.view()
-            QtPainter(painter, self._rasters, zoom * ratio).draw(draw(*view), 0.0, 0.0)
+            self._backing.paint(painter, draw(*self.runtime.view()), shot, paper)
             painter.restore()
             self._marks(painter, zoom, corner)
         painter.end()

@@ -251,15 +251,21 @@ def walk(node: Node) -> Iterator[Node]:
 
 def find(root: Node, node_id: str) -> Node | None:
     """The node with this id in the tree, not looking into instances."""
-    return next((n for n in walk(root) if n.id == node_id), None)
+    line = lineage(root, node_id)
+    return line[-1] if line else None
 
 
 def lineage(root: Node, node_id: str) -> tuple[Node, ...]:
-    """The nodes from the root down to the one with this id; empty if it is not there."""
+    """The nodes from the root down to the one with this id; empty if it is not there. Looks
+    at all children of a node before it looks into any of them: lists are long, not deep."""
     if root.id == node_id:
         return (root,)
     for child in root.children:
-        below = lineage(child, node_id)
-        if below:
-            return (root, *below)
+        if child.id == node_id:
+            return root, child
+    for child in root.children:
+        if child.children:
+            below = lineage(child, node_id)
+            if below:
+                return (root, *below)
     return ()

@@ -440,6 +440,20 @@ class Layout:
             at = self._at(node, wide, _held(tall, *_limits_y(s)))
         return at, place(across, width, at.width), place(down, height or 0.0, at.height)
 
+    def _pinned_before(self, node: LayoutNode, width: float, height: float) -> Placed | None:
+        """A long free box, taken over from the one that it is like but for the children that
+        changed."""
+        before, like = _before(node), node.like
+        was = before.kept.get(("pinned", width, height)) if before is not None else None
+        if like is None or not isinstance(was, Placed) or len(was.children) != len(node.children):
+            return None
+        children, xs, ys = list(was.children), list(was.xs), list(was.ys)
+        for n in like.changed:
+            children[n], xs[n], ys[n] = self._pinned(node.children[n], width, height)
+        found = Placed(width, height, tuple(children), tuple(xs), tuple(ys))
+        node.kept["pinned", width, height] = found
+        return found
+
     def _assembled(self, node: LayoutNode, width: float, height: float, flow: list[Spot]) -> Placed:
         """The node with its children in their order, those that float among them."""
         if node.style.mirrored and node.style.flow != "free":
@@ -447,17 +461,23 @@ class Layout:
         if node.floats or node.style.flow == "free":
             rest = iter(flow)
             free = node.style.flow == "free"
+            before = self._pinned_before(node, width, height) if free else None
+            if before is not None:
+                return before
             flow = [
                 self._pinned(child, width, height) if free or child.style.floating else next(rest)
                 for child in node.children
             ]
-        return Placed(
+        found = Placed(
             width,
             height,
             tuple([at for at, _, _ in flow]),
             tuple([x for _, x, _ in flow]),
             tuple([y for _, _, y in flow]),
         )
+        if node.style.flow == "free" and len(flow) >= LONG:
+            node.kept["pinned", width, height] = found
+        return found
 
 
 class _Stacked(NamedTuple):

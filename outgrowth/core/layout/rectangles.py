@@ -37,19 +37,59 @@ def locate(scene: SceneNode, placed: Placed, root_name: str) -> Iterator[Located
 def locate_some(
     scene: SceneNode, placed: Placed, root_name: str, paths: Iterable[Path]
 ) -> Iterator[Located]:
-    """The shown nodes at these paths. Instances that none of them leads into are passed by."""
+    """The shown nodes at these paths, in no order. Instances that none of them leads into,
+    and parts that hold nothing, are passed by."""
     wanted = set(paths)
-    ways = {path[:n] for path in wanted for n in range(len(path))}
-    whole = Rect(0.0, 0.0, placed.width, placed.height)
-    stack: list[tuple[Located, Path]] = [(Located((), (root_name,), whole, scene, placed), ())]
-    while stack and wanted:
-        at, instance = stack.pop()
-        if at.path in wanted:
-            wanted.discard(at.path)
-            yield at
-        if at.scene.component and at.path not in ways:
-            continue
-        stack += reversed(list(_children(at, instance)))
+    whole = Located((), (root_name,), Rect(0.0, 0.0, placed.width, placed.height), scene, placed)
+    if () in wanted:
+        wanted.discard(())
+        yield whole
+    if wanted:
+        yield from _among(whole, (), {path for path in wanted if path})
+
+
+def _among(at: Located, instance: Path, wanted: set[Path]) -> Iterator[Located]:
+    """Those of the wanted that lie below a node whose own tree is `instance`'s."""
+    depth = len(instance)
+    ids = {path[depth] for path in wanted}
+    left = set(wanted)
+    for node_id in ids:
+        for n in _places(at.scene.ids, node_id):
+            child, path = _child(at, n, instance), (*instance, node_id)
+            if path in left:
+                left.discard(path)
+                yield child
+            deeper = {p for p in left if p[: depth + 1] == path}
+            if deeper and child.scene.component:
+                left -= deeper
+                yield from _among(child, path, deeper)
+    if not left:
+        return
+    for n, scene in enumerate(at.scene.children):
+        if scene.children and not scene.component and _may_hold(scene, ids):
+            found = list(_among(_child(at, n, instance), instance, left))
+            left -= {child.path for child in found}
+            yield from found
+            if not left:
+                return
+
+
+def _may_hold(scene: SceneNode, ids: set[str]) -> bool:
+    """Whether one of these may be among a node's own, looking no further than its children."""
+    return not ids.isdisjoint(scene.ids) or any(child.children for child in scene.children)
+
+
+def _places(ids: tuple[str, ...], node_id: str) -> tuple[int, ...]:
+    return (ids.index(node_id),) if node_id in ids else ()
+
+
+def _child(at: Located, n: int, instance: Path) -> Located:
+    placed = at.placed.children[n]
+    rect = Rect(
+        at.rect.x + at.placed.xs[n], at.rect.y + at.placed.ys[n], placed.width, placed.height
+    )
+    scene, names = at.scene.children[n], (*at.names, at.scene.names[n])
+    return Located((*instance, at.scene.ids[n]), names, rect, scene, placed)
 
 
 def _below(at: Located, instance: Path) -> Iterator[Located]:

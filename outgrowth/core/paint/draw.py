@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from operator import is_not
+from operator import ne, or_
 
 import numpy as np
 
@@ -12,6 +12,7 @@ from outgrowth.core.geometry.affine import about
 from outgrowth.core.geometry.path import PathError, ellipse, outline
 from outgrowth.core.geometry.rect import corner_radii, union
 from outgrowth.core.layout import Placed
+from outgrowth.core.memo import differing, flagged
 from outgrowth.core.paint.fragment import Extents, Fragment, Group
 from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Mark, Outline, Ring, Shade
 from outgrowth.core.resolve.scene import LONG, PaintStyle, SceneNode
@@ -66,14 +67,16 @@ def _after(
     scene: SceneNode, placed: Placed, was: Placed, fragment: Fragment
 ) -> tuple[tuple[float, float, Fragment], ...]:
     """The children's pictures, taken over from before but for those that changed."""
-    flags = bytes(map(is_not, was.children, placed.children))
     changed = set(scene.like.changed) if scene.like is not None else set()
-    changed |= {n for n, flag in enumerate(flags) if flag}
+    changed |= set(differing(was.children, placed.children))
     if was.xs is placed.xs and was.ys is placed.ys:
         children = list(fragment.children)
     else:
-        drawn = [child for _, _, child in fragment.children]
-        children = list(zip(placed.xs, placed.ys, drawn, strict=True))
+        # What stands where it stood stays the very same, so that others see it by identity.
+        children = list(fragment.children)
+        shifted = map(or_, map(ne, was.xs, placed.xs), map(ne, was.ys, placed.ys))
+        for n in flagged(shifted):
+            children[n] = placed.xs[n], placed.ys[n], children[n][2]
     for n in changed:
         x, y, _ = children[n]
         children[n] = x, y, draw(scene.children[n], placed.children[n])
@@ -86,7 +89,7 @@ def _extents(
     """Left, top, right and bottom of every child's ink, one row each, in px of the node."""
     if before is not None and before.extents is not None:
         old = before.children
-        changed = [n for n, flag in enumerate(map(is_not, old, children)) if flag]
+        changed = differing(old, children)
         if len(changed) < len(children) // 4:
             found = before.extents.copy()
             for n in changed:

@@ -6,6 +6,7 @@ one and lay it down a thousand times.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Protocol
 
 import numpy as np
@@ -67,6 +68,9 @@ class Painter(Protocol):
     def mark(self, mark: Mark) -> None:
         """Draws one mark at the current place."""
 
+    def among(self, fragment: Fragment) -> Sequence[int] | None:
+        """Which children of a long list are worth entering, by their extents; None for all."""
+
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
         """Moves to the fragment's place and opens its group. False if it was drawn whole
         from memory or lies out of sight; then `leave` is not called."""
@@ -86,6 +90,8 @@ def replay(fragment: Fragment, painter: Painter, x: float = 0.0, y: float = 0.0)
         painter.mark(mark)
     if fragment.children:
         painter.inside(fragment)
-        for dx, dy, child in fragment.children:
+        chosen = painter.among(fragment) if fragment.extents is not None else None
+        children = fragment.children
+        for dx, dy, child in children if chosen is None else [children[n] for n in chosen]:
             replay(child, painter, dx, dy)
     painter.leave(fragment)

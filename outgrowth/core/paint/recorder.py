@@ -27,6 +27,9 @@ class Recorder:
     def mark(self, mark: Mark) -> None:
         self.drawn.append(Drawn(mark, *self._stack[-1]))
 
+    def among(self, fragment: Fragment) -> None:
+        return None
+
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
         outer, opacity = self._stack[-1]
         here = Affine(e=x, f=y).then(outer)

@@ -80,6 +80,9 @@ class _Writer:
         self._assets = assets
         self._open: list[int] = []
 
+    def among(self, fragment: Fragment) -> None:
+        return None
+
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
         group = fragment.group
         place = f"translate({x:.6g} {y:.6g})" if x or y else ""

@@ -1,0 +1,43 @@
+"""What of a picture is another one than before, found by identity."""
+
+from __future__ import annotations
+
+from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.rect import union
+from outgrowth.core.memo import differing
+from outgrowth.core.paint.fragment import Fragment, Group
+
+MOST = 48
+"""Rectangles; more are one around them all."""
+
+
+def damage(before: Fragment, after: Fragment) -> list[Rect]:
+    """The rectangles, in px of the root, outside of which both look the same."""
+    found: list[Rect] = []
+    _compare(before, after, 0.0, 0.0, found)
+    return found if len(found) <= MOST else [union(found)]
+
+
+def _compare(a: Fragment, b: Fragment, x: float, y: float, found: list[Rect]) -> None:
+    if a is b:
+        return
+    alike = len(a.children) == len(b.children) and _plain(a.group, b.group)
+    if not alike or (a.marks is not b.marks and a.marks != b.marks):
+        found.append(union((a.bounds, b.bounds)).moved(x, y))
+        return
+    for n in differing(a.children, b.children):
+        ax, ay, one = a.children[n]
+        bx, by, two = b.children[n]
+        if (ax, ay) == (bx, by):
+            _compare(one, two, x + ax, y + ay, found)
+        else:
+            found.append(one.bounds.moved(x + ax, y + ay))
+            found.append(two.bounds.moved(x + bx, y + by))
+
+
+def _plain(a: Group | None, b: Group | None) -> bool:
+    """Whether what is inside of both is drawn alike: not turned, not faded, cut the same."""
+    if a is None or b is None:
+        return a is b
+    upright = a.transform is None and b.transform is None
+    return upright and a.opacity == b.opacity == 1.0 and a.clip == b.clip

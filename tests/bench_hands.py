@@ -1,0 +1,132 @@
+"""Frames while the hand moves: pan, zoom and drag on a screen of 5,000 nodes, the grid of 500
+variants scrolling, and Layers of 2,000 nodes."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from outgrowth.app.session import Session
+from outgrowth.app.session.engine import shipped_engine
+from outgrowth.app.theme import LIGHT
+from outgrowth.app.window import MainWindow
+from outgrowth.core.color import parse
+from outgrowth.core.document.records import Document, Node, Screen
+from outgrowth.core.edits.components import add_screen
+from outgrowth.demo.drawing import box, text
+
+LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+FRAMES = 60
+FILLS = [parse(c) for c in ("#17495A", "#EDF4F5", "#F6F1E7", "#B8452B", "#D3DDDF")]
+
+
+def sheet(count: int, across: int = 50) -> Document:
+    """A free screen of this many own nodes: boxes, every fourth with words in it."""
+    nodes: list[Node] = []
+    n = made = 0
+    while made < count:
+        x, y = n % across * 50, n // across * 34
+        inside = [text(f"t{n}", f"Berth {n}", **{"font-size": 10})] if n % 4 == 0 else []
+        fill = FILLS[n % len(FILLS)]
+        nodes.append(
+            box(f"n{n}", *inside, x=x, y=y, width=44, height=28, fill=fill, flow="row", gap=2)
+        )
+        made += 1 + len(inside)
+        n += 1
+    root = box("sheet", *nodes, flow="free", width=across * 50, height=n // across * 34 + 34)
+    return add_screen(Document("sheet"), Screen("sheet", "Sheet", root))
+
+
+def opened(document: Document, owner: str) -> MainWindow:
+    window = MainWindow(Session(shipped_engine(), document), LIGHT)
+    window.show()
+    window.session.open(owner)
+    QApplication.processEvents()
+    return window
+
+
+def frames(act: Callable[[int], object], widget: object, times: int = FRAMES) -> list[float]:
+    """Milliseconds of each move with the frame that shows it."""
+    found = []
+    for n in range(times):
+        start = time.perf_counter()
+        act(n)
+        widget.repaint()  # type: ignore[attr-defined]  # a widget
+        found.append((time.perf_counter() - start) * 1000)
+    return found
+
+
+def told(name: str, found: list[float]) -> None:
+    high = sorted(found)[int(len(found) * 0.95)]
+    print(f"{name:58} {statistics.median(found):8.1f} {high:8.1f}")
+
+
+def bench_hands() -> None:
+    """Prints the figures."""
+    window = opened(sheet(5000), "sheet")
+    canvas = window.canvas
+    for name, zoom in (("whole", canvas.zoom), ("life size", 1.0)):
+        canvas.set_zoom(zoom)
+        canvas.repaint()
+        told(
+            f"pan over 5,000 nodes, {name}",
+            frames(lambda n: canvas.pan_by(QPointF(3 if n % 20 < 10 else -3, 2)), canvas),
+        )
+    canvas.fit()
+    told(
+        "zoom over 5,000 nodes",
+        frames(lambda n: canvas.set_zoom(canvas.zoom * (1.04 if n % 40 < 20 else 0.96)), canvas),
+    )
+    for name, zoom in (("whole", None), ("life size", 1.0)):
+        canvas.fit() if zoom is None else canvas.set_zoom(zoom)
+        node = window.session.owner.root.children[2040]
+        window.session.select((node.id,))
+        canvas.reveal((node.id,))
+        canvas.repaint()
+        at = canvas.rect_of((node.id,)).center()
+        QTest.mousePress(canvas, LEFT, NONE, at.toPoint())
+        canvas.hand.go_on(at + QPointF(10, 0))
+        told(
+            f"drag of a box among 5,000 nodes, {name}",
+            frames(lambda n, a=at: canvas.hand.go_on(a + QPointF(10 + n % 30, n % 20)), canvas),
+        )
+        QTest.mouseRelease(canvas, LEFT, NONE, at.toPoint())
+        window.session.undo()
+    window.session._saved = window.session.document
+    _layers()
+    window.close()
+
+
+def _layers() -> None:
+    window = opened(sheet(2000), "sheet")
+    layers, session = window.layers, window.session
+    ids = [child.id for child in session.owner.root.children]
+
+    def pick(n: int) -> None:
+        session.select((ids[(n * 37) % len(ids)],))
+        QApplication.processEvents()
+
+    told("Layers of 2,000: select and show", frames(pick, layers.list))
+
+    def edit(n: int) -> None:
+        session.set_style({"opacity": 0.5 + n / 200})
+        layers.refresh()
+
+    told("Layers of 2,000: after an edit", frames(edit, layers.list, 30))
+    bar = layers.list.verticalScrollBar()
+    told("Layers of 2,000: scroll", frames(lambda n: bar.setValue(n * 120 % 40_000), layers.list))
+    session._saved = session.document
+    window.close()
+
+
+if __name__ == "__main__":
+    from outgrowth.app.main import application
+
+    app = application(LIGHT)
+    bench_hands()
+    app.quit()

@@ -1,0 +1,267 @@
+"""`bin/pictures`: takes the pictures of docs/screenshots and of the guide, each in a window of
+its own over the demo. Names may be given to take only some."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QPainter
+from PyQt6.QtTest import QTest
+
+from outgrowth.app.main import Desk, application
+from outgrowth.app.panels.tour import STEPS
+from outgrowth.app.session import making
+from outgrowth.app.theme import DARK, LIGHT
+from outgrowth.app.theme.sheet import install
+from outgrowth.app.window import MainWindow
+from outgrowth.core.color import parse
+from outgrowth.core.document.records import Document
+from outgrowth.core.edits import tokens
+from outgrowth.core.edits.owners import DEVICES
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.resources import DEMO, GUIDE
+
+ROOT = Path(__file__).parents[1]
+SHOTS = ROOT / "docs" / "screenshots"
+_GUIDE_WIDTH = 1000
+_FONTS_MS = 1300
+"""Until the machine's fonts are there, which make the ledger anew."""
+
+Scene = Callable[[MainWindow], object]
+
+
+def _bench(w: MainWindow) -> None:
+    s = w.session
+    s.open("button")
+    s.select((), s.selection.variant.set("state", "hover"))
+    QTest.qWait(_FONTS_MS)
+    w.ledger.rows["fill"]._unfold()
+
+
+def _screen(w: MainWindow) -> None:
+    w.session.open("boarding")
+    w.session.select(("wait",))
+    QTest.qWait(_FONTS_MS)
+    w.ledger.row("fill")._unfold()
+
+
+def _sheet(owner: str, sheet: str) -> Scene:
+    def show(w: MainWindow) -> None:
+        w.session.open(owner)
+        w.sheet_tabs.choose(sheet)
+
+    return show
+
+
+def _nested(w: MainWindow) -> None:
+    w.session.open("fares")
+    w.session.select(("fare-0", "buy", "label"))
+
+
+def _gather(w: MainWindow) -> None:
+    w.session.open("before-gathering")
+    w.do("gather")
+    QTest.qWait(2500)
+
+
+def _find(w: MainWindow) -> None:
+    w.session.open("boarding")
+    w.session.select(("wait",))
+    QTest.qWait(_FONTS_MS)
+    w.do("find")
+    QTest.keyClicks(w.finder.field, "button")
+
+
+def _hands(w: MainWindow) -> None:
+    w.session.open("boarding")
+    w.session.select(("crossing",))
+
+
+def _cues(owner: str, cue: str, at: int) -> Scene:
+    def show(w: MainWindow) -> None:
+        w.session.open(owner)
+        w.toggle_cues()
+        QTest.qWait(200)
+        w.cue_board.choose(cue)
+        QTest.qWait(200)
+        w.cue_board.scrubber.setValue(at)
+
+    return show
+
+
+def _spring(w: MainWindow) -> None:
+    _cues("toggle", "toggle-cue-1", 0)(w)
+    w.cue_board.motion.kinds.edited.emit("spring")
+    w.session.settle()
+    w.cue_board.motion._spring(180.0, 14.0)
+    w.session.settle()
+    QTest.qWait(200)
+    w.cue_board.scrubber.setValue(250)
+
+
+def _expand(w: MainWindow) -> None:
+    w.session.open("help")
+    QTest.qWait(_FONTS_MS)
+    stage = w.live.stage
+    stage.stop()
+    stage._scrolled = 120.0
+    runtime = stage.runtime
+    assert runtime is not None
+    head = next(a for a in locate(*runtime.view(), "") if a.path == ("notice-1", "head"))
+    runtime.press(*head.rect.center)
+    runtime.release(*head.rect.center)
+    runtime.advance(140)
+    stage.tick = lambda: None  # type: ignore[method-assign]  # the moment is to stay
+    w.session.select(("notice-1",))
+    stage.stop()
+    stage.update()
+
+
+def _ways(w: MainWindow) -> None:
+    w.session.open("fares")
+    w.session.select(("fare-0",))
+    w.toggle_cues()
+    QTest.qWait(300)
+    w.cue_board.choose("fares-cue-1")
+
+
+def _pictures(w: MainWindow) -> None:
+    w.session.open("island-panel")
+    w.session.select(("view",))
+
+
+def _tokens(w: MainWindow) -> None:
+    s = w.session
+    s.edit("add", lambda d: tokens.add_mode(d, "dark"))
+    for path, color in (("color.paper", "#12242C"), ("color.ink", "#EDF4F5")):
+        w.tokens._set(path, "dark", parse(color))
+    w.do("tokens")
+
+
+def _begin(w: MainWindow) -> None:
+    w.session.edit("empty", lambda d: Document("Untitled"))
+    w.session.open("")
+
+
+def _drawing(w: MainWindow) -> None:
+    """A part among others on a free screen, caught on two of them."""
+    s = w.session
+    making.new_screen(s, DEVICES[3]._replace(width=420.0, height=320.0, name="Sketch"))
+    s.set_style({"flow": "free"})
+    for n, (x, y) in enumerate(((40.0, 40.0), (160.0, 40.0), (40.0, 150.0))):
+        s.select(())
+        making.draw(s, "box", None, (90.0, 60.0), (x, y))
+        s.set_style({"fill": parse(("#17495A", "#EDF4F5", "#B8452B")[n])})
+    s.select(())
+    making.draw(s, "ellipse", None, (70.0, 60.0), (230.0, 190.0))
+    QTest.qWait(_FONTS_MS)
+    node = s.selection.path
+    assert node is not None
+    w.canvas.set_zoom(1.2)
+    at = w.canvas.rect_of(node)
+    assert at is not None
+    none = Qt.KeyboardModifier.NoModifier
+    QTest.mousePress(w.canvas, Qt.MouseButton.LeftButton, none, at.center().toPoint())
+    for by in (QPointF(20, -20), QPointF(62, -46)):
+        w.canvas.hand.at = at.center() + by
+        w.canvas.hand.go_on(at.center() + by)
+
+
+def _palette(w: MainWindow) -> None:
+    _bench(w)
+    w.ledger.ensureWidgetVisible(w.ledger.row("fill"))
+    palette = w.ledger.row("fill").editor.widget.open_palette()
+    QTest.qWait(100)
+    picture, corner = palette.grab(), w.mapFromGlobal(palette.pos())
+    palette.close()
+    w.overlay = (picture, corner)  # type: ignore[attr-defined]  # popups are not part of a grab
+
+
+PICTURES: dict[str, tuple[Scene, bool]] = {
+    "component-bench": (_bench, False),
+    "component-bench-dark": (_bench, True),
+    "screen-bench": (_screen, False),
+    "screen-bench-dark": (_screen, True),
+    "nested": (_nested, False),
+    "rules": (_sheet("button", "Rules"), False),
+    "axes-not-offered": (_sheet("timetable-row", "Axes"), False),
+    "opened": (_sheet("fare-card", "Opened"), False),
+    "gather": (_gather, False),
+    "find-or-do": (_find, False),
+    "hands": (_drawing, False),
+    "cue-board": (_cues("notice", "notice-cue-1", 600), False),
+    "motion-dark": (_spring, True),
+    "live-expand": (_expand, False),
+    "ways": (_ways, False),
+    "pictures": (_pictures, False),
+    "tokens": (_tokens, False),
+    "start": (_begin, False),
+    "colour": (_palette, False),
+}
+
+
+def _step(number: int) -> Scene:
+    def show(w: MainWindow) -> None:
+        QTest.qWait(_FONTS_MS)
+        STEPS[number].act(w.session, w)
+        w.session.settle()
+        if number == 2:
+            w.ledger.row("fill")._unfold()
+        if number == 4:
+            w.sheet_tabs.choose("Opened")
+        if number == 7:
+            w.cue_board.choose("toggle-cue-1")
+        if number == 9:
+            w.do("tokens")
+
+    return show
+
+
+def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> None:
+    """One picture, in a window of its own."""
+    theme = DARK if dark else LIGHT
+    app = application(theme)
+    install(app, theme)
+    desk = Desk(theme)
+    window = desk.open(DEMO)
+    window.resize(1280, 800)
+    QTest.qWait(150)
+    scene(window)
+    window.session.settle()
+    QTest.qWait(400)
+    window.session.settle()
+    QTest.qWait(200)
+    shown = window.grab()
+    popup = getattr(window, "overlay", None)
+    if window.finder.isVisible():
+        popup = window.finder.grab(), window.mapFromGlobal(window.finder.pos())
+        window.finder.hide()
+    if popup is not None:
+        painter = QPainter(shown)
+        painter.drawPixmap(popup[1], popup[0])
+        painter.end()
+    if width:
+        shown = shown.scaledToWidth(width, Qt.TransformationMode.SmoothTransformation)
+    shown.save(str(target))
+    sys.stdout.write(f"{name}\n")
+    window.session._saved = window.session.document
+    window.live.stage.stop()
+    window.close()
+    desk.typefaces.stop()
+
+
+def main(wanted: list[str]) -> None:
+    for name, (scene, dark) in PICTURES.items():
+        if not wanted or name in wanted:
+            take(name, scene, dark, SHOTS / f"{name}.png")
+    for number in range(len(STEPS)):
+        name = f"{number + 1:02}"
+        if not wanted or name in wanted or "guide" in wanted:
+            take(name, _step(number), False, GUIDE.parent / f"{name}.png", _GUIDE_WIDTH)
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
