@@ -41,6 +41,7 @@ from outgrowth.core.text.fonts import shipped
 from outgrowth.demo import ferry_line
 from outgrowth.demo.drawing import box, instance
 from outgrowth.resources import FONTS
+from tests.bench_hands import bench_hands
 from tests.bench_layout import bench_layout
 from tests.bench_motion import bench_motion
 from tests.browser.conftest import started
@@ -108,9 +109,15 @@ def start_up() -> list[float]:
     ]
 
 
-def main() -> None:
+def main(only_hands: bool) -> None:
+    """All figures, or those of the hand alone (`bin/bench hands`)."""
     print(f"{'':<64}{'median':>12}{'95th pct':>12}")
     said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
+    if only_hands:
+        app = application(LIGHT)
+        bench_hands(many_faces(ferry_line()), said)
+        app.quit()
+        return
     said("start-up to the first painted window, demo open", start_up())
     app = application(LIGHT)
     said("make the demo document", timed(lambda _: ferry_line(), 5))
@@ -118,6 +125,7 @@ def main() -> None:
     bench_grid(app)
     bench_three_deep(app)
     bench_many_faces(app)
+    bench_hands(many_faces(ferry_line()), said)
     with tempfile.TemporaryDirectory() as profile:
         chromium = started(profile)
         demo = ferry_line()
@@ -293,4 +301,4 @@ def _window(document: Document, owner: str) -> MainWindow:
 
 
 if __name__ == "__main__":
-    main()
+    main("hands" in sys.argv[1:])

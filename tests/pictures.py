@@ -223,8 +223,7 @@ def _step(number: int) -> Scene:
 def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> None:
     """One picture, in a window of its own."""
     theme = DARK if dark else LIGHT
-    app = application(theme)
-    install(app, theme)
+    install(application(theme), theme)
     desk = Desk(theme)
     window = desk.open(DEMO)
     window.resize(1280, 800)
@@ -254,6 +253,7 @@ def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> N
 
 
 def main(wanted: list[str]) -> None:
+    held = application(LIGHT)  # until the last picture is taken
     for name, (scene, dark) in PICTURES.items():
         if not wanted or name in wanted:
             take(name, scene, dark, SHOTS / f"{name}.png")
@@ -261,6 +261,7 @@ def main(wanted: list[str]) -> None:
         name = f"{number + 1:02}"
         if not wanted or name in wanted or "guide" in wanted:
             take(name, _step(number), False, GUIDE.parent / f"{name}.png", _GUIDE_WIDTH)
+    held.quit()
 
 
 if __name__ == "__main__":

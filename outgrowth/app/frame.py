@@ -40,6 +40,14 @@ from outgrowth.app.session.shelf import Shelf
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import dress, install
 
+_SHEETS = {
+    "Ledger": "The values of what is selected, and where each of them comes from.",
+    "Rules": "“When these axis values hold, this property of this node is that”: all of them.",
+    "Axes": "The ways in which the component varies, and the choices of each.",
+    "Opened": "What an instance of the component may set.",
+    "Uses": "Where the component stands; each place leads there.",
+}
+
 
 class Frame(QMainWindow):
     """Everything that is seen of one document; what can be done is the window's."""
@@ -154,7 +162,7 @@ class Frame(QMainWindow):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.sheet_stack = QStackedWidget()
-        self.sheet_tabs = Tabs(("Ledger", "Rules", "Axes", "Opened", "Uses"))
+        self.sheet_tabs = Tabs(tuple(_SHEETS), tuple(_SHEETS.values()))
         for sheet in (self.ledger, self.rules, self.axes, self.opened, self.uses):
             self.sheet_stack.addWidget(sheet)
         self.sheet_tabs.chosen.connect(self.sheet_stack.setCurrentIndex)

@@ -14,7 +14,7 @@ from outgrowth.core.document.values import Size, Value, fixed
 from outgrowth.core.resolve.ladder import Inspection
 
 _REACH = 5.0
-_LEAST = 28.0
+_LEAST = 40.0
 """Px on the screen that a part must have for its inner handles to be shown."""
 
 

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from outgrowth.app.actions import Action
+from outgrowth.app.benches.bench import BENCH_KEYS
 
 
 class Shortcuts(QDialog):
@@ -16,7 +17,7 @@ class Shortcuts(QDialog):
     def __init__(self, actions: list[Action], parent: QWidget) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
-        self.resize(460, 520)
+        self.resize(560, 620)
         body = QWidget()
         body.setProperty("room", "panel")
         grid = QGridLayout(body)
@@ -24,10 +25,7 @@ class Shortcuts(QDialog):
         grid.setHorizontalSpacing(24)
         line = 0
         for group, listed in groupby(actions, lambda action: action.group):
-            head = QLabel(group)
-            head.setProperty("weight", "bold")
-            head.setProperty("tone", "muted")
-            grid.addWidget(head, line, 0, 1, 2)
+            grid.addWidget(_head(group), line, 0, 1, 2)
             line += 1
             for action in listed:
                 keys = QKeySequence(action.shortcut).toString(
@@ -38,10 +36,21 @@ class Shortcuts(QDialog):
                 shown.setProperty("tone", "" if keys else "muted")
                 grid.addWidget(shown, line, 1)
                 line += 1
-        grid.setRowStretch(line, 1)
+        grid.addWidget(_head("On the bench"), line, 0, 1, 2)
+        for n, (title, pressed) in enumerate(BENCH_KEYS, line + 1):
+            grid.addWidget(QLabel(title), n, 0)
+            grid.addWidget(QLabel(pressed), n, 1)
+        grid.setRowStretch(line + len(BENCH_KEYS) + 1, 1)
         frame = QScrollArea()
         frame.setWidget(body)
         frame.setWidgetResizable(True)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(frame)
+
+
+def _head(text: str) -> QLabel:
+    head = QLabel(text)
+    head.setProperty("weight", "bold")
+    head.setProperty("tone", "muted")
+    return head

@@ -104,11 +104,10 @@ class ColorField(QWidget):
         palette.closed.connect(self.left)
         palette.adjustSize()
         corner = self.swatch.mapToGlobal(self.swatch.rect().bottomLeft())
-        screen = self.screen()
-        if screen is not None:
-            room = screen.availableGeometry()
-            corner.setX(min(corner.x(), room.right() - palette.width()))
-            corner.setY(max(min(corner.y(), room.bottom() - palette.height()), room.top()))
+        whole = self.window()
+        room = whole.geometry() if whole is not None else self.geometry()
+        corner.setX(max(min(corner.x(), room.right() - palette.width()), room.left()))
+        corner.setY(max(min(corner.y(), room.bottom() - palette.height()), room.top()))
         palette.move(corner)
         palette.show()
         return palette

@@ -37,7 +37,7 @@ class DrawStrip(QWidget):
         dress(self, "panel", "bottom")
         self.setFixedHeight(33)
         row = QHBoxLayout(self)
-        row.setContentsMargins(6, 3, 6, 3)
+        row.setContentsMargins(8, 3, 4, 3)
         row.setSpacing(0)
         self.buttons: dict[str, QToolButton] = {}
         for thing, (_, said) in _MARKS.items():

@@ -46,6 +46,10 @@ _ROW = 44
 _HEAD = 30
 _SCREEN_ROW = 112
 _PICTURE = QRectF(12, 5, 62, 34)
+_HELPS = (
+    "Components: reusable parts. Drag one to a bench, or well inside an instance to exchange it.",
+    "Screens: where instances live as in the product.",
+)
 _DRAGGED = (320.0, 240.0)
 _UNFOLDERED = "This file"
 ENTRY = Qt.ItemDataRole.UserRole
@@ -350,7 +354,7 @@ class Library(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        self.tabs = Tabs(("Parts", "Screens"))
+        self.tabs = Tabs(("Parts", "Screens"), _HELPS)
         self.tabs.chosen.connect(lambda number: self.model.show_screens(number == 1))
         layout.addWidget(self.tabs)
         layout.addLayout(self._head())

@@ -13,7 +13,8 @@ class Tabs(QWidget):
 
     chosen = pyqtSignal(int)
 
-    def __init__(self, names: tuple[str, ...]) -> None:
+    def __init__(self, names: tuple[str, ...], helps: tuple[str, ...] = ()) -> None:
+        """`helps` say in a sentence each what a tab holds."""
         super().__init__()
         dress(self, edge="bottom")
         row = QHBoxLayout(self)
@@ -25,6 +26,7 @@ class Tabs(QWidget):
             tab = QToolButton()
             tab.setText(name)
             tab.setProperty("look", "tab")
+            tab.setToolTip(helps[n] if helps else "")
             tab.setCheckable(True)
             tab.setChecked(n == 0)
             self._group.addButton(tab, n)

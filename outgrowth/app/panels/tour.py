@@ -11,11 +11,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from outgrowth.app.session import Session, deeds, making
+from outgrowth.app.session import Session, clipboard, deeds, making
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Node, walk
-from outgrowth.core.document.values import GROW, words
+from outgrowth.core.document.values import GROW
 
 
 class Guided(Protocol):
@@ -35,8 +35,7 @@ class Step(NamedTuple):
 
 def _draw(s: Session, w: Guided) -> None:
     making.new_component(s, "Sail ticket")
-    making.draw(s, "text")
-    s.set_style({"content": words("Board now")})
+    clipboard.paste_words(s, "Board now")
 
 
 def _make(s: Session, w: Guided) -> None:

@@ -62,7 +62,7 @@ QToolButton[look="card"] { background: $panel; border: 1px solid $hairline;
   padding: 8px 8px 6px 8px; min-width: 156px; min-height: 128px; }
 QToolButton[look="card"]:hover { background: $lit; }
 QToolButton[look="card"]:focus { border: 2px solid $slate; padding: 7px 7px 5px 7px; }
-QToolButton[look="draw"] { padding: 0; min-width: 22px; max-width: 22px; min-height: 24px;
+QToolButton[look="draw"] { padding: 0; min-width: 19px; max-width: 19px; min-height: 24px;
   max-height: 24px; border: 1px solid transparent; }
 QToolButton[look="draw"]:hover { background: $lit; border-color: $hairline; }
 QToolButton[look="draw"]:checked { background: $bed; border-color: $ink; }
