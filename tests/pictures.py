@@ -64,7 +64,7 @@ def _nested(w: MainWindow) -> None:
 def _gather(w: MainWindow) -> None:
     w.session.open("before-gathering")
     w.do("gather")
-    QTest.qWait(2500)
+    QTest.qWait(9000)
 
 
 def _find(w: MainWindow) -> None:

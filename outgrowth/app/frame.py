@@ -16,7 +16,8 @@ from PyQt6.QtWidgets import (
 from outgrowth.app.benches.bench import Bench
 from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.gather import GatherBench
-from outgrowth.app.benches.grid import GridBench, VariantGrid
+from outgrowth.app.benches.grid import VariantGrid
+from outgrowth.app.benches.grid_bench import GridBench
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.benches.start import StartBench
 from outgrowth.app.benches.tokens import TokensBench

@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.benches.grid import GridBench
+from outgrowth.app.benches.grid_bench import GridBench
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.fields.choice import DropDown
 from outgrowth.app.fields.words import WordsField

@@ -9,10 +9,9 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Iterable
-from functools import partial
 from typing import NamedTuple
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer
 from PyQt6.QtGui import (
     QFontMetricsF,
     QMouseEvent,
@@ -21,25 +20,18 @@ from PyQt6.QtGui import (
     QPen,
 )
 from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QLabel,
-    QScrollArea,
     QSizePolicy,
-    QVBoxLayout,
-    QWidget,
 )
 
 from outgrowth.app.benches import marks
 from outgrowth.app.benches.bench import Bench
 from outgrowth.app.benches.faces import Faces, faces_of
 from outgrowth.app.benches.pen import Pen
-from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
-from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.records import Axis, Component, Document, Path
-from outgrowth.core.document.variants import Variant, laid, offered
+from outgrowth.core.document.records import Component, Document, Path
+from outgrowth.core.document.variants import Variant, offered
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.view import View
@@ -496,106 +488,3 @@ _WAYS = {
     Qt.Key.Key_Up: (0, -1),
     Qt.Key.Key_Down: (0, 1),
 }
-
-
-class GridBench(QWidget):
-    """The variant grid in its scrolling frame; above it, for each axis of which it shows one
-    value at a time, the values to choose from."""
-
-    zoomed = pyqtSignal()
-
-    def __init__(
-        self,
-        session: Session,
-        rasters: Rasters,
-        theme: Theme,
-        pen: Pen,
-        only_shown: bool = False,
-    ) -> None:
-        super().__init__()
-        self.grid = VariantGrid(session, rasters, theme, pen, only_shown)
-        if only_shown:
-            self.grid.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-            self.grid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.frame = QScrollArea()
-        self.frame.setWidget(self.grid)
-        self.frame.setWidgetResizable(True)
-        self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.strip = QWidget()
-        dress(self.strip, "panel", "bottom")
-        self._chips = QHBoxLayout(self.strip)
-        self._chips.setContentsMargins(12, 4, 12, 4)
-        self._chips.setSpacing(6)
-        self.chips: dict[str, Segments] = {}
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.strip)
-        column.addWidget(self.frame, 1)
-        self._session = session
-        self._shown = ""
-        self._held: list[Axis] = []
-        self.strip.hide()
-        session.selection_changed.connect(self._opened)
-        session.selection_changed.connect(self._show_chips)
-        session.settled.connect(self._show_chips)
-
-    def _opened(self) -> None:
-        """Another component begins at a zoom at which its faces are in sight."""
-        owner = self._session.selection.owner
-        if owner != self._shown and self._session.component is not None:
-            self._shown = owner
-            self.fit()
-
-    def _show_chips(self) -> None:
-        component = self._session.component
-        held = laid(component)[2] if component is not None else []
-        if held != self._held:
-            self._held = held
-            self._make_chips(held)
-        for axis in held:
-            self.chips[axis.id].show_value(self._session.selection.variant.get(axis.id))
-
-    def _make_chips(self, axes: list[Axis]) -> None:
-        while (item := self._chips.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.hide()
-                widget.deleteLater()
-        self.chips = {}
-        for axis in axes:
-            lead = QLabel(axis.name)
-            lead.setProperty("tone", "muted")
-            chip = Segments([(v.id, v.name) for v in axis.values], f"Shown: {axis.name}")
-            chip.edited.connect(partial(self._choose, axis.id))
-            self.chips[axis.id] = chip
-            self._chips.addWidget(lead)
-            self._chips.addWidget(chip)
-        self._chips.addStretch()
-        self.strip.setVisible(bool(axes))
-
-    def _choose(self, axis_id: str, value: str) -> None:
-        selection = self._session.selection
-        self._session.select(selection.path, selection.variant.set(axis_id, value))
-
-    def fit(self) -> None:
-        viewport = self.frame.viewport()
-        if viewport is not None and viewport.width() > 200:
-            self.grid.fit(viewport.width())
-            self.zoomed.emit()
-
-    def look_at_selection(self) -> None:
-        """The selected face as large as it fits, in sight."""
-        viewport, cell = self.frame.viewport(), self.grid.selected_cell()
-        if viewport is None or cell is None:
-            return
-        placed = self.grid.view(cell.variant).placed
-        room = viewport.width() - 80, viewport.height() - 120
-        zoom = min(room[0] / max(placed.width, 1.0), room[1] / max(placed.height, 1.0), 8.0)
-        self.grid.set_zoom(max(zoom, 0.25))
-        found = self.grid.selected_cell()
-        if found is not None:
-            middle = found.rect.center().toPoint()
-            half = viewport.width() // 2, viewport.height() // 2
-            self.frame.ensureVisible(middle.x(), middle.y(), *half)
-        self.zoomed.emit()

@@ -12,8 +12,7 @@ import base64
 import binascii
 import copy
 import math
-import re
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Mapping
 from typing import NamedTuple
 from urllib.parse import unquote_to_bytes
 from xml.etree.ElementTree import Element
@@ -25,7 +24,7 @@ from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.properties import INK, Kind
 from outgrowth.core.document.records import Asset, Node
 from outgrowth.core.document.types import ValueProblem
-from outgrowth.core.document.values import Run, Value, fixed
+from outgrowth.core.document.values import Value, fixed
 from outgrowth.core.edits.nodes import new_node
 from outgrowth.core.exchange.pictures import PictureProblem, read_picture
 from outgrowth.core.exchange.svg.looks import (
@@ -50,6 +49,7 @@ from outgrowth.core.exchange.svg.shapes import (
     upright,
 )
 from outgrowth.core.exchange.svg.source import MOST_ELEMENTS, SvgProblem, read
+from outgrowth.core.exchange.svg.words import Words, chunks, weight_of
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.path import PathError
 from outgrowth.core.geometry.rect import union
@@ -71,7 +71,6 @@ _UNDONE = {
     "marker-end": "the line's markers",
 }
 _LINE_HEIGHT = 1.2
-_WEIGHTS = {"normal": 400.0, "bold": 700.0, "lighter": 300.0, "bolder": 700.0}
 _GENERIC = ("serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui", "")
 _NAME = 80
 
@@ -109,15 +108,6 @@ class _Part(NamedTuple):
 
     node: Node
     rect: Rect
-
-
-class _Words(NamedTuple):
-    """Words that are placed together: where their baseline begins."""
-
-    x: float
-    y: float
-    look: Look
-    runs: list[Run]
 
 
 class _Reader:
@@ -392,50 +382,25 @@ class _Reader:
     # --- words --------------------------------------------------------------------------
 
     def _text(self, element: Element, look: Look, here: Affine) -> _Part | None:
-        chunks = [c for c in self._chunks(element, look) if "".join(r.text for r in c.runs).strip()]
-        parts = [self._words(element, chunk, here) for chunk in chunks]
+        parted = [
+            c
+            for c in chunks(element, look, self._room, self._sheet)
+            if "".join(r.text for r in c.runs).strip()
+        ]
+        parts = [self._words(element, chunk, here) for chunk in parted]
         if len(parts) <= 1:
             return parts[0] if parts else None
         around = union(part.rect for part in parts)
         return _Part(self._box(_called(element), parts, around, {}), around)
 
-    def _chunks(self, element: Element, look: Look) -> list[_Words]:
-        """The words of a text, cut where SVG gives a new place."""
-        wide, high = self._room
-        found = [
-            _Words(
-                _first(element, "x", 0.0, wide) + _first(element, "dx", 0.0, wide),
-                _first(element, "y", 0.0, high) + _first(element, "dy", 0.0, high),
-                look,
-                [],
-            )
-        ]
-        base = _weight(look)
-        for words, of, placed in _spelled(element, look, self._sheet):
-            last = found[-1]
-            if placed is not None and (last.runs or last.look is not of):
-                x = _first(placed, "x", last.x, wide) + _first(placed, "dx", 0.0, wide)
-                y = _first(placed, "y", last.y, high) + _first(placed, "dy", 0.0, high)
-                found.append(_Words(x, y, of, []))
-                base = _weight(of)
-            spaced = re.sub(r"\s+", " ", words)
-            if not found[-1].runs:
-                spaced = spaced.lstrip()
-            if spaced:
-                bold = _weight(of) >= 600 > base
-                slanted = of.get("font-style", "normal") != "normal"
-                upright_base = found[-1].look.get("font-style", "normal") == "normal"
-                found[-1].runs.append(Run(spaced, bold, slanted and upright_base))
-        return found
-
-    def _words(self, element: Element, chunk: _Words, here: Affine) -> _Part:
+    def _words(self, element: Element, chunk: Words, here: Affine) -> _Part:
         """One text node, its baseline where SVG has it."""
         look, runs = chunk.look, tuple(chunk.runs)
         size = min(max(length(look.get("font-size"), 16.0) * enlarges(here), 1.0), 2000.0)
         family = look.get("font-family", "").split(",")[0].strip(" '\"")
         family = "" if family.lower() in _GENERIC else family
         spacing = length(look.get("letter-spacing"), 0.0) * enlarges(here)
-        weight, italic = _weight(look), look.get("font-style", "normal") != "normal"
+        weight, italic = weight_of(look), look.get("font-style", "normal") != "normal"
         style = TextStyle(family or "Figtree", size, weight, _LINE_HEIGHT, spacing, "start", italic)
         wide = self._typesetter.widest(runs, style)
         baseline = self._typesetter.set(runs, style, math.inf).lines[0].baseline
@@ -474,34 +439,6 @@ class _Reader:
             return found
         self._leave(f"the gradient of the words “{_called(element)}”")
         return found.stops[0].color
-
-
-def _spelled(
-    element: Element, look: Look, sheet: object
-) -> Iterator[tuple[str, Look, Element | None]]:
-    """Every stretch of words, how it looks, and the element that gives it a new place."""
-    if element.text:
-        yield element.text, look, element if element.tag == "tspan" and _moves(element) else None
-    for child in element:
-        if child.tag in ("tspan", "a"):
-            inner = look_of(child, look, sheet)  # type: ignore[arg-type]  # a Sheet, kept short
-            yield from _spelled(child, inner, sheet)
-        if child.tail:
-            yield child.tail, look, None
-
-
-def _moves(element: Element) -> bool:
-    return any(element.get(k) is not None for k in ("x", "y", "dy"))
-
-
-def _first(element: Element, name: str, default: float, whole: float) -> float:
-    said = (element.get(name) or "").replace(",", " ").split()
-    return length(said[0], default, whole) if said else default
-
-
-def _weight(look: Look) -> float:
-    said = look.get("font-weight", "normal")
-    return min(max(_WEIGHTS.get(said, length(said, 400.0)), 1.0), 1000.0)
 
 
 def _called(element: Element) -> str:

@@ -1,0 +1,85 @@
+"""The words of an SVG drawing, cut where it gives them a new place.
+
+Source: SVG 2, section 11 (text); white space as by default, collapsed.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from typing import NamedTuple
+from xml.etree.ElementTree import Element
+
+from outgrowth.core.document.values import Run
+from outgrowth.core.exchange.svg.looks import Look, Sheet, look_of
+from outgrowth.core.exchange.svg.shapes import length
+
+_WEIGHTS = {"normal": 400.0, "bold": 700.0, "lighter": 300.0, "bolder": 700.0}
+
+
+class Words(NamedTuple):
+    """Words that are placed together: where their baseline begins."""
+
+    x: float
+    y: float
+    look: Look
+    runs: list[Run]
+
+
+def chunks(element: Element, look: Look, room: tuple[float, float], sheet: Sheet) -> list[Words]:
+    """The words of a text, cut where SVG gives a new place."""
+    wide, high = room
+    found = [
+        Words(
+            _first(element, "x", 0.0, wide) + _first(element, "dx", 0.0, wide),
+            _first(element, "y", 0.0, high) + _first(element, "dy", 0.0, high),
+            look,
+            [],
+        )
+    ]
+    base = weight_of(look)
+    for words, of, placed in _spelled(element, look, sheet):
+        last = found[-1]
+        if placed is not None and (last.runs or last.look is not of):
+            x = _first(placed, "x", last.x, wide) + _first(placed, "dx", 0.0, wide)
+            y = _first(placed, "y", last.y, high) + _first(placed, "dy", 0.0, high)
+            found.append(Words(x, y, of, []))
+            base = weight_of(of)
+        spaced = re.sub(r"\s+", " ", words)
+        if not found[-1].runs:
+            spaced = spaced.lstrip()
+        if spaced:
+            bold = weight_of(of) >= 600 > base
+            slanted = of.get("font-style", "normal") != "normal"
+            upright_base = found[-1].look.get("font-style", "normal") == "normal"
+            found[-1].runs.append(Run(spaced, bold, slanted and upright_base))
+    return found
+
+
+def _spelled(
+    element: Element, look: Look, sheet: Sheet
+) -> Iterator[tuple[str, Look, Element | None]]:
+    """Every stretch of words, how it looks, and the element that gives it a new place."""
+    if element.text:
+        yield element.text, look, element if element.tag == "tspan" and _moves(element) else None
+    for child in element:
+        if child.tag in ("tspan", "a"):
+            inner = look_of(child, look, sheet)
+            yield from _spelled(child, inner, sheet)
+        if child.tail:
+            yield child.tail, look, None
+
+
+def _moves(element: Element) -> bool:
+    return any(element.get(k) is not None for k in ("x", "y", "dy"))
+
+
+def _first(element: Element, name: str, default: float, whole: float) -> float:
+    said = (element.get(name) or "").replace(",", " ").split()
+    return length(said[0], default, whole) if said else default
+
+
+def weight_of(look: Look) -> float:
+    """How bold the letters are, in CSS numbers."""
+    said = look.get("font-weight", "normal")
+    return min(max(_WEIGHTS.get(said, length(said, 400.0)), 1.0), 1000.0)
