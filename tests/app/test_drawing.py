@@ -13,9 +13,10 @@ from outgrowth.app.session import Session, clipboard, making
 from outgrowth.app.session.engine import Engine
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
-from outgrowth.core.document.records import Document, find, walk
-from outgrowth.core.document.values import fixed, plain
+from outgrowth.core.document.records import DesignToken, Document, find, walk
+from outgrowth.core.document.values import Token, fixed, plain
 from outgrowth.core.edits.owners import Device
+from outgrowth.core.edits.tokens import set_token
 from outgrowth.core.exchange.native import loads
 
 from .user import ALT, NONE, SHIFT, User
@@ -413,3 +414,29 @@ def test_keys_in_use_are_each_used_once(window):
     assert doubled_shortcuts(window.actions_list) == []
     ids = [action.id for action in window.actions_list]
     assert len(ids) == len(set(ids))
+
+
+def test_doing_it_again_comes_back_to_what_was_made(window, session):
+    before = session.selection
+    making.new_component(session)
+    made = session.selection
+    assert making.draw(session, "ring")
+    drawn = session.selection
+    for _ in range(2):
+        session.undo()
+    assert session.selection == before
+    session.redo()
+    assert session.selection == made
+    session.redo()
+    assert session.selection == drawn
+
+
+def test_a_tokens_name_is_typed_where_a_number_stands(window, session, hand, user):
+    session.edit("token", lambda d: set_token(d, "space.wide", DesignToken("dimension", 22.0)))
+    session.open("fare-card")
+    session.select(())
+    user.wait()
+    hand.type(window.ledger.row("gap").editor.widget, "space.wide")
+    assert session.component.root.style["gap"] == Token("space.wide")
+    hand.type(window.ledger.row("gap").editor.widget, "+2")
+    assert session.component.root.style["gap"] == 24.0

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLabel, QLineEdit, QWidget
@@ -17,6 +19,7 @@ class NumberField(QLineEdit):
     edited(float)   a value to set
     dragged(float)  a value to try while the handle is pulled; dropped/cancelled end it
     failed(str)     what was typed is no number
+    named(str)    the name of a token, one of `names`, was typed instead of a number
     """
 
     edited = pyqtSignal(float)
@@ -24,10 +27,12 @@ class NumberField(QLineEdit):
     dropped = pyqtSignal()
     cancelled = pyqtSignal()
     failed = pyqtSignal(str)
+    named = pyqtSignal(str)
 
     def __init__(self, kind: NumberType, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.kind = kind
+        self.names: Callable[[], set[str]] = set
         self._value = 0.0
         self.setAccessibleName(name)
         self.setToolTip(name)
@@ -66,6 +71,12 @@ class NumberField(QLineEdit):
 
     def _commit(self) -> None:
         if not self.isModified():
+            return
+        said = self.text().strip().strip("{}")
+        if said in self.names():
+            self.setModified(False)
+            self._mark(False)
+            self.named.emit(said)
             return
         try:
             value = self._read(self.text())

@@ -67,6 +67,7 @@ def new_component(session: Session, name: str = "Part") -> None:
     new_id, root = fresh_id("component"), fresh_id("box")
     if session.edit("begin a component", lambda d: owners.new_component(d, new_id, name, root)):
         session.open(new_id)
+        session.end_step_here()
 
 
 def new_screen(session: Session, device: Device) -> None:
@@ -79,6 +80,7 @@ def new_screen(session: Session, device: Device) -> None:
     ):
         session.open(new_id)
         session.select(())
+        session.end_step_here()
 
 
 def duplicate_owner(session: Session, owner_id: str) -> None:
@@ -91,6 +93,7 @@ def duplicate_owner(session: Session, owner_id: str) -> None:
             f"copy {name} whole", lambda d: owners.duplicate_owner(d, owner.id, new_id)
         ):
             session.open(new_id)
+            session.end_step_here()
 
 
 def remove_owner(session: Session, owner_id: str) -> None:
@@ -115,6 +118,7 @@ def bring_starter(session: Session, source: Document, component_id: str) -> None
         lambda d: owners.bring_component(d, source, component_id, new_id),
     ):
         session.open(new_id)
+        session.end_step_here()
 
 
 def draw(
@@ -168,6 +172,7 @@ def put(
     if not session.edit(step, change):
         return False
     session.select((node.id,))
+    session.end_step_here()
     return True
 
 

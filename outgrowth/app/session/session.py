@@ -290,6 +290,11 @@ class Session(QObject):
             self.history_changed.emit()
         return True
 
+    def end_step_here(self) -> None:
+        """What is now on the bench and selected belongs to the last step: doing it again
+        comes back to it."""
+        self._history.merge(self._history.undo_name, self._now())
+
     def drag(self, change: Edit) -> None:
         """Shows what an edit would do, starting from the document before the drag."""
         if self._before_drag is None:

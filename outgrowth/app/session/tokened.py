@@ -40,6 +40,12 @@ def choices(session: Session, name: str) -> list[tuple[str, Act]]:
     return acts
 
 
+def fitting(document: Document, name: str) -> set[str]:
+    """The tokens that a property may refer to."""
+    kind = tokens.kind_for(name)
+    return {path for path, token in document.tokens.items() if token.kind == kind}
+
+
 def make(session: Session, name: str) -> None:
     """The property's value becomes a token that it refers to, named after what it is."""
     kind, place = tokens.kind_for(name), session.place

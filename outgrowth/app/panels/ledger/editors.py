@@ -25,6 +25,7 @@ from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.session import Session
 from outgrowth.app.session.behind import behind_selection
+from outgrowth.app.session.tokened import fitting
 from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.properties import CHOICE, SIDES, TABLE, StyleProperty
@@ -40,7 +41,7 @@ from outgrowth.core.document.types import (
     ShadowsType,
     SizeType,
 )
-from outgrowth.core.document.values import Literals, Picture, Size, Value, words
+from outgrowth.core.document.values import Literals, Picture, Size, Token, Value, words
 from outgrowth.core.document.variants import is_switch
 from outgrowth.core.resolve.ladder import Inspection
 
@@ -139,6 +140,8 @@ class Editors:
 
     def _number(self, row: StyleProperty, kind: NumberType) -> Editor:
         field = NumberField(kind, row.label)
+        field.names = lambda: fitting(self._session.document, row.name)
+        field.named.connect(lambda path: self._set({row.name: Token(path)}))
         field.edited.connect(lambda value: self._set({row.name: value}))
         self._draggable(field, lambda value: {row.name: value})
 
