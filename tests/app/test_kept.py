@@ -20,7 +20,7 @@ from outgrowth.app.theme import LIGHT
 from outgrowth.core.edits.owners import new_component, remove_owner
 from outgrowth.core.exchange.native import dumps, load, save
 
-KILLS = int(os.environ.get("OUTGROWTH_KILLS", "6"))
+KILLS = int(os.environ.get("OUTGROWTH_KILLS", "4"))
 """How often a run is killed; 50 is the long form."""
 
 

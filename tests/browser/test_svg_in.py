@@ -141,10 +141,9 @@ def icons():
         return {str(p): p.read_text() for p in sorted(Path(folder).rglob("*.svg"))}
     found = {}
     for line in gzip.decompress(ICON_SET.read_bytes()).decode().splitlines():
-        name, _, outline, solid = json.loads(line)
-        for form, path in (("outline", outline), ("solid", solid)):
-            head = 'xmlns="http://www.w3.org/2000/svg" viewBox="0 0 256 256"'
-            found[f"{name} {form}"] = f'<svg {head}><path d="{path}"/></svg>'
+        name, _, outline, _ = json.loads(line)
+        head = 'xmlns="http://www.w3.org/2000/svg" viewBox="0 0 256 256"'
+        found[name] = f'<svg {head}><path d="{outline}"/></svg>'
     return found
 
 

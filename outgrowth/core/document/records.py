@@ -249,6 +249,24 @@ def walk(node: Node) -> Iterator[Node]:
         stack.extend(reversed(current.children))
 
 
+_LONG = 64
+"""Children from which on their places are remembered by id."""
+
+
+def _by_id(children: tuple[Node, ...]) -> dict[str, int]:
+    return {child.id: n for n, child in enumerate(children)}
+
+
+_numbered = ByIdentity(_by_id, 64)
+
+
+def place_among(children: tuple[Node, ...], node_id: str) -> int | None:
+    """Which of these nodes has the id; None if none has."""
+    if len(children) >= _LONG:
+        return _numbered(children).get(node_id)
+    return next((n for n, child in enumerate(children) if child.id == node_id), None)
+
+
 def find(root: Node, node_id: str) -> Node | None:
     """The node with this id in the tree, not looking into instances."""
     line = lineage(root, node_id)
@@ -260,9 +278,9 @@ def lineage(root: Node, node_id: str) -> tuple[Node, ...]:
     at all children of a node before it looks into any of them: lists are long, not deep."""
     if root.id == node_id:
         return (root,)
-    for child in root.children:
-        if child.id == node_id:
-            return root, child
+    at = place_among(root.children, node_id)
+    if at is not None:
+        return root, root.children[at]
     for child in root.children:
         if child.children:
             below = lineage(child, node_id)

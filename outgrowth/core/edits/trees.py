@@ -16,6 +16,7 @@ from outgrowth.core.document.records import (
     Style,
     find,
     lineage,
+    place_among,
 )
 from outgrowth.core.document.uses import way_into
 from outgrowth.core.edits.errors import EditError
@@ -69,7 +70,9 @@ def with_node(owner: Owner, node_id: str, change: Callable[[Node], Node]) -> Own
 def rebuilt(line: tuple[Node, ...], last: Node) -> Node:
     """The root of a lineage whose last node became `last`."""
     for parent, was in zip(reversed(line[:-1]), reversed(line[1:]), strict=True):
-        children = tuple(last if child is was else child for child in parent.children)
+        at = place_among(parent.children, was.id)
+        assert at is not None  # it is a lineage
+        children = (*parent.children[:at], last, *parent.children[at + 1 :])
         last = msgspec.structs.replace(parent, children=children)
     return last
 

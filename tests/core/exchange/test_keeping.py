@@ -65,7 +65,7 @@ def test_a_line_that_was_cut_off_takes_only_its_own_step(ferry, saved):
     lines = [journal.line(document) for document in steps]
     whole = b"".join(lines)
     rng = random.Random(5)
-    for cut in [*rng.sample(range(len(lines[0]), len(whole)), 40), len(whole)]:
+    for cut in [*rng.sample(range(len(lines[0]), len(whole)), 12), len(whole)]:
         found = recovered(whole[:cut], "a", lambda name: load(saved))
         assert same(found.document, steps[found.steps - 1])
         assert len(b"".join(lines[: found.steps])) - 1 <= cut
