@@ -38,7 +38,7 @@ from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.uses import Uses
 from outgrowth.app.session import Session
 from outgrowth.app.session.shelf import Shelf
-from outgrowth.app.theme import DARK, LIGHT, Theme
+from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress, install
 
 _SHEETS = {
@@ -254,11 +254,6 @@ class Frame(QMainWindow):
     def _grid_zoom(self, zoom: float) -> None:
         self.grid.set_zoom(zoom)
         self.status.show_zoom(zoom)
-
-    def switch_theme(self) -> None:
-        """The other look, kept from now on."""
-        self.shelf.put("theme", "dark" if self.theme is LIGHT else "light")
-        self.set_theme(DARK if self.theme is LIGHT else LIGHT)
 
     def set_theme(self, theme: Theme) -> None:
         self.theme = theme

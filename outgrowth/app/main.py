@@ -95,9 +95,13 @@ class Desk:
     def follow(self, theme: Theme) -> None:
         """The desktop changed its look: so do the windows, unless one was chosen."""
         if self.shelf.get("theme") is None:
-            self.theme = theme
-            for window in self.windows:
-                window.set_theme(theme)
+            self.set_theme(theme)
+
+    def set_theme(self, theme: Theme) -> None:
+        """All windows in one look, and those that come."""
+        self.theme = theme
+        for window in self.windows:
+            window.set_theme(theme)
 
     def _install(self, sources: list[FontSource]) -> None:
         for window in self._windows:
@@ -141,7 +145,10 @@ def run(
     if hints is not None and dark is None:
         hints.colorSchemeChanged.connect(lambda _: desk.follow(_theme(None, None, hints)))
     recovered = desk.recover()
-    if path is not None:
+    again = [w for w in recovered if path is not None and w.session.path == path.resolve()]
+    if again:
+        window = again[0]
+    elif path is not None:
         window = desk.open(path)
     elif recovered:
         window = recovered[-1]

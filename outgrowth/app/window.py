@@ -28,7 +28,7 @@ from outgrowth.app.papers import FILTER, Papers
 from outgrowth.app.session import Session, clipboard, deeds, making, outside
 from outgrowth.app.session.making import Icon
 from outgrowth.app.session.shelf import Shelf
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.core.document.records import Path
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.drawing import Thing
@@ -45,6 +45,7 @@ class DeskOf(Protocol):
 
     def new(self) -> object: ...
     def tour(self) -> object: ...
+    def set_theme(self, theme: Theme) -> None: ...
     def reopen(self, path: FilePath, by: MainWindow) -> object: ...
 
 
@@ -213,6 +214,15 @@ class MainWindow(Frame):
     def find_layer(self) -> None:
         """Types into the field above the layers."""
         self.layers.search.setFocus()
+
+    def switch_theme(self) -> None:
+        """The other look for all windows, kept from now on."""
+        theme = DARK if self.theme is LIGHT else LIGHT
+        self.shelf.put("theme", theme.name)
+        if self._desk is not None:
+            self._desk.set_theme(theme)
+        else:
+            self.set_theme(theme)
 
     def show_tour(self) -> None:
         """The ten steps, on a copy of the demo."""

@@ -16,7 +16,7 @@ import pytest
 from outgrowth.app.main import Desk
 from outgrowth.app.session.keeper import left_behind
 from outgrowth.app.session.shelf import Shelf
-from outgrowth.app.theme import LIGHT
+from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.core.edits.owners import new_component, remove_owner
 from outgrowth.core.exchange.native import dumps, load, save
 
@@ -219,3 +219,15 @@ def test_killed_at_any_moment_it_loses_at_most_the_step_under_way(ferry, tmp_pat
         steps = [int(i[1:]) for i in document.components if i[0] == "c" and i[1:].isdigit()]
         assert max(steps, default=-1) >= said[-1], (kill, said[-1], len(found))
         assert sorted(steps) == list(range(len(steps))), "no step is missing between others"
+
+
+def test_all_windows_have_one_look_and_it_is_kept(desk, file, tmp_path):
+    first, second = desk.open(file), desk.new()
+    first.do("theme")
+    assert first.theme is second.theme is desk.theme is DARK
+    assert desk.new().theme is DARK
+    assert Shelf(tmp_path / "state").get("theme") == "dark"
+    desk.follow(LIGHT)
+    assert first.theme is DARK, "what was chosen goes before the desktop's"
+    first.do("theme")
+    assert second.theme is LIGHT
