@@ -440,3 +440,13 @@ def test_a_tokens_name_is_typed_where_a_number_stands(window, session, hand, use
     assert session.component.root.style["gap"] == Token("space.wide")
     hand.type(window.ledger.row("gap").editor.widget, "+2")
     assert session.component.root.style["gap"] == 24.0
+
+
+def test_a_component_is_dropped_where_the_pointer_is_on_a_free_sheet(window, session, user, sheet):
+    canvas = window.canvas
+    point = canvas.rect_of(()).topLeft() + QPointF(30, 210)
+    user.drop("Button", canvas, point)
+    new = session.owner.root.children[-1]
+    assert new.style["component"] == "button"
+    assert (new.style["x"], new.style["y"]) == (30.0, 210.0)
+    assert session.selection.path == (new.id,)

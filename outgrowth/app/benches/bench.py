@@ -421,7 +421,8 @@ class Bench(QWidget):
             self._session.edit(step, deeds.exchange_edit(self._session, target, component))
             self._session.select(target)
         elif landing is not None and component in self._session.document.components:
-            deeds.place_into(self._session, component, landing.parent, landing.before)
+            at = self.spot_in(landing.parent, event.position())
+            deeds.place_into(self._session, component, landing.parent, landing.before, at)
         into = None if landing is None else (landing.parent, landing.before)
         for path in outside.files_of(event.mimeData()):
             outside.bring(self._session, path, into)

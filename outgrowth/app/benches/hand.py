@@ -18,7 +18,7 @@ from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
 from outgrowth.core.geometry.snapping import Guide
-from outgrowth.core.layout.rectangles import locate, locate_some
+from outgrowth.core.layout.rectangles import Located, locate_some
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.ladder import Inspection, inspect
 
@@ -143,14 +143,15 @@ def landing_in(
 def _among(
     view: View, root: Node, parent: Node, spot: QPointF, moving: Node | None
 ) -> tuple[Landing, Rect] | None:
-    path = () if parent is root else (parent.id,)
-    spots = {a.path: a for a in locate(*view, "")}
-    here = spots.get(path)
+    here = _located(view, root, parent)
     if here is None:
         return None
-    style = here.scene.layout.style
+    style, last = here.scene.layout.style, len(parent.children)
+    if style.flow == "free":
+        # On top of the others, with its corner where the pointer is.
+        return Landing(parent.id, last), Rect(spot.x(), spot.y(), 0.0, 0.0)
     row = style.flow == "row"
-    rects = {path[-1]: a.rect for path, a in spots.items() if len(path) == 1}
+    rects = _inside(here)
     back = row and style.mirrored
     edge = here.rect.right - 2 if back else (here.rect.x if row else here.rect.y) + 2
     index = 0
@@ -169,25 +170,26 @@ def _among(
     return Landing(parent.id, index), across if row else Rect(at_rect.x, edge, at_rect.width, 1)
 
 
+def _located(view: View, root: Node, box: Node) -> Located | None:
+    """A box of the owner's own tree, in its layout."""
+    return next(locate_some(*view, "", (() if box is root else (box.id,),)), None)
+
+
+def _inside(here: Located) -> dict[str, Rect]:
+    """Where a box's own children stand, in px of the owner."""
+    x, y, placed = here.rect.x, here.rect.y, here.placed
+    spots = zip(here.scene.ids, placed.xs, placed.ys, placed.children, strict=True)
+    return {i: Rect(x + dx, y + dy, at.width, at.height) for i, dx, dy, at in spots}
+
+
 def around_of(view: View, root: Node, ids: tuple[str, ...], sight: Rect) -> Around | None:
     """What parts of one box can catch on when they are moved together: their box, and those
     of their neighbours that are in sight, the nearest."""
     line = lineage(root, ids[0]) if ids else ()
-    if len(line) < 2:
-        return None
-    parent = line[-2]
-    holder = () if parent is root else (parent.id,)
-    here = next(locate_some(*view, "", (holder,)), None)
+    here = _located(view, root, line[-2]) if len(line) > 1 else None
     if here is None:
         return None
-    corner, spots = (
-        here.rect,
-        zip(here.placed.xs, here.placed.ys, here.placed.children, strict=True),
-    )
-    rects = {
-        node_id: Rect(corner.x + x, corner.y + y, at.width, at.height)
-        for node_id, (x, y, at) in zip(here.scene.ids, spots, strict=True)
-    }
+    rects = _inside(here)
     mine = [rects[i] for i in ids if i in rects]
     if not mine:
         return None
@@ -195,4 +197,4 @@ def around_of(view: View, root: Node, ids: tuple[str, ...], sight: Rect) -> Arou
     others = [rect for i, rect in rects.items() if i not in ids and rect.meets(sight)]
     x, y = whole.center
     others.sort(key=lambda r: abs(r.center[0] - x) + abs(r.center[1] - y))
-    return Around(whole, tuple(others[:_NEIGHBOURS]), corner)
+    return Around(whole, tuple(others[:_NEIGHBOURS]), here.rect)

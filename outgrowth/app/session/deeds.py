@@ -150,17 +150,31 @@ def spot(session: Session) -> tuple[str, int | None]:
     return parent.id, parent.children.index(node) + 1
 
 
-def place_into(session: Session, component_id: str, parent_id: str, index: int | None) -> None:
-    """An instance in a box, before the child at `index` (None: last)."""
+def place_into(
+    session: Session,
+    component_id: str,
+    parent_id: str,
+    index: int | None,
+    at: tuple[float, float] | None = None,
+) -> None:
+    """An instance in a box, before the child at `index` (None: last); `at` is its place in px
+    of that box, which counts where the box is free."""
     new_id = fresh_id("instance")
     owner = session.selection.owner
     name = short(session.document.components[component_id])
 
     def change(document: Document) -> Document:
-        return instances.place_instance(document, owner, parent_id, component_id, new_id, index)
+        placed = instances.place_instance(document, owner, parent_id, component_id, new_id, index)
+        held = placed.owner(owner)
+        parent = find(held.root, parent_id) if held is not None else None
+        if at is None or parent is None or parent.style.get("flow") != "free":
+            return placed
+        spot = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
+        return set_properties(placed, place_of(session, (new_id,)), spot)
 
     if session.edit(f"place {name}", change):
         session.select((new_id,))
+        session.end_step_here()
 
 
 def exchange(session: Session, component_id: str, everywhere: bool = False) -> None:

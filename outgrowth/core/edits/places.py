@@ -17,7 +17,6 @@ from outgrowth.core.geometry.rect import union
 from outgrowth.core.resolve.ladder import Place, inspect, node_at
 
 Edge = Literal["left", "center", "right", "top", "middle", "bottom"]
-EDGES: tuple[Edge, ...] = ("left", "center", "right", "top", "middle", "bottom")
 _SELF: dict[Edge, str] = {
     "left": "start",
     "center": "center",
