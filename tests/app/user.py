@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6 import sip
 from PyQt6.QtCore import QMimeData, QPoint, QPointF, Qt, QTimer
 from PyQt6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent
 from PyQt6.QtTest import QTest
@@ -123,7 +124,17 @@ class User:
         field = dialog.findChild(QLineEdit, "fileNameEdit")
         field.selectAll()
         QTest.keyClicks(field, str(path))
-        QTest.keyClick(field, Qt.Key.Key_Return)
+        self._confirm(dialog, field)
+
+    def _confirm(self, dialog, field, tries=20):
+        """Enter, once more where the first one only closed a list of suggestions."""
+        if sip.isdeleted(dialog):
+            return
+        if not tries:
+            dialog.reject()
+        elif dialog.isVisible():
+            QTimer.singleShot(150, lambda: self._confirm(dialog, field, tries - 1))
+            QTest.keyClick(field, Qt.Key.Key_Return)
 
 
 def _focus(window):
