@@ -39,7 +39,7 @@ COMPONENT_MIME = "application/x-outgrowth-component"
 _STEP, _LEAP = 1.0, 8.0
 _RIM = 0.22
 """Share of an instance's sides at which a dropped component goes beside it, not in its place."""
-_ARROWS = {
+ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
     Qt.Key.Key_Up: (0, -1),
@@ -279,8 +279,8 @@ class Bench(QWidget):
             return self.step_in()
         if key in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
             return self.step_beside(1 if key == Qt.Key.Key_PageDown else -1)
-        if key in _ARROWS and not held & Qt.KeyboardModifier.ControlModifier:
-            dx, dy = _ARROWS[key]
+        if key in ARROWS and not held & Qt.KeyboardModifier.ControlModifier:
+            dx, dy = ARROWS[key]
             by = _LEAP if held & Qt.KeyboardModifier.ShiftModifier else _STEP
             return making.nudge(self._session, dx * by, dy * by)
         return False

@@ -24,7 +24,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.benches import marks
-from outgrowth.app.benches.bench import Bench
+from outgrowth.app.benches.bench import ARROWS, Bench
 from outgrowth.app.benches.faces import Faces, faces_of
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.paint import QtPainter, Rasters
@@ -461,7 +461,7 @@ class VariantGrid(Bench):
         (the part that is selected stays so)."""
         if super().key(key, held):
             return True
-        return key in _WAYS and self._face_beside(*_WAYS[key])
+        return key in ARROWS and self._face_beside(*ARROWS[key])
 
     def step_out(self) -> bool:
         """Outermost, a component stays selected: there is always a face."""
@@ -480,11 +480,3 @@ class VariantGrid(Bench):
             if target.offered:
                 self._session.select(path, target.variant)
         return True
-
-
-_WAYS = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}
