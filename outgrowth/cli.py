@@ -19,8 +19,8 @@ from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner
+from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.values import Literals
-from outgrowth.core.edits import EditError
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.exchange.native import FileProblem, load
@@ -52,7 +52,7 @@ def main(argv: list[str] | None = None) -> int:
     arguments = _parser().parse_args(given)
     try:
         return int(arguments.act(arguments))
-    except (FileProblem, UsageProblem, EditError) as problem:
+    except (FileProblem, UsageProblem, Refusal) as problem:
         print(problem, file=sys.stderr)
         return 2
 

@@ -21,7 +21,7 @@ from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import FileProblem, load
+from outgrowth.core.exchange.native import FileProblem, Seen, load, load_seen
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.resources import DEMO
 
@@ -45,7 +45,8 @@ class Desk:
 
     def open(self, path: FilePath) -> MainWindow:
         """Shows a file in a new window. Raises FileProblem."""
-        window = self.show(load(path), path)
+        document, seen = load_seen(path)
+        window = self.show(document, path, seen=seen)
         self.shelf.opened(path)
         return window
 
@@ -68,9 +69,13 @@ class Desk:
         return window
 
     def show(
-        self, document: Document, path: FilePath | None, saved: Document | None = None
+        self,
+        document: Document,
+        path: FilePath | None,
+        saved: Document | None = None,
+        seen: Seen | None = None,
     ) -> MainWindow:
-        session = Session(shipped_engine(), document, path, saved)
+        session = Session(shipped_engine(), document, path, saved, seen)
         window = MainWindow(session, self.theme, self, self.shelf)
         window.restore_layout()
         self._windows = [*self.windows, window]
@@ -83,11 +88,13 @@ class Desk:
         found = []
         for path, held in left_behind(self.shelf.journals):
             file = FilePath(held.about.path) if held.about.path else None
-            try:
-                saved = load(file) if file is not None else Document(held.document.name)
-            except FileProblem:
-                file, saved = None, Document(held.document.name)
-            window = self.show(held.document, file, saved)
+            saved, seen = Document(held.document.name), None
+            if file is not None:
+                try:
+                    saved, seen = load_seen(file)
+                except FileProblem:
+                    file = None  # gone, or damaged: the work stands for itself
+            window = self.show(held.document, file, saved, seen)
             window.papers.tell_recovered(path, held)
             found.append(window)
         return found

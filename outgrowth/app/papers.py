@@ -10,11 +10,10 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from outgrowth.app.panels.notice import NoticeStrip
 from outgrowth.app.session import Session
-from outgrowth.app.session.keeper import Keeper
+from outgrowth.app.session.keeper import Keeper, remove_journal
 from outgrowth.app.session.shelf import Shelf
-from outgrowth.core.exchange import folder
-from outgrowth.core.exchange.journal import Recovered
-from outgrowth.core.exchange.native import SUFFIX, FileProblem, load
+from outgrowth.core.exchange.native import SUFFIX, FileProblem, folder, load_seen, seen
+from outgrowth.core.exchange.native.journal import Recovered
 
 FILTER = f"Outgrowth files (*{SUFFIX} {folder.HEAD})"
 _QUIET_MS = 150
@@ -40,6 +39,7 @@ class Papers(QObject):
         self._later.setSingleShot(True)
         self._later.setInterval(_QUIET_MS)
         self._later.timeout.connect(self.look)
+        session.overtaken.connect(lambda: self.look(asked=True))
         self._watch()
 
     # --- saving -----------------------------------------------------------------------------
@@ -106,28 +106,45 @@ class Papers(QObject):
         held = [*self._watcher.files(), *self._watcher.directories()]
         if held:
             self._watcher.removePaths(held)
-        if path is not None and path.exists():
-            self._watcher.addPath(str(path))
-            for part in ("components", "screens"):
-                if (path / part).is_dir():
-                    self._watcher.addPath(str(path / part))
+        if path is None:
+            return
+        # The folder around it too: a file that is removed and made anew has no watch of its own.
+        watched = {path, path.parent, *self._parts(path)}
+        there = [str(one) for one in watched if one.exists()]
+        if there:
+            self._watcher.addPaths(there)
 
-    def look(self) -> None:
-        """Another program wrote the file: takes it in, or asks where there is work at stake."""
+    def _parts(self, path: FilePath) -> list[FilePath]:
+        """The files of the folder form, and the folders that they stand in."""
+        if not path.is_dir():
+            return []
+        with contextlib.suppress(FileProblem, OSError):
+            files = [path / name for name in folder.own_files(path)]
+            return [*files, *{file.parent for file in files}]
+        return []
+
+    def look(self, asked: bool = False) -> None:
+        """Another program may have written the file: takes it in, or asks where there is work
+        at stake. `asked` says that saving found it so."""
         session = self._session
         self._watch()
-        if session.path is None:
-            return
+        if session.path is None or not session.path.exists():
+            return  # what is gone is written anew by saving
         try:
-            found = load(session.path)
+            if seen(session.path) == session.seen:
+                return
+            found, now = load_seen(session.path)
         except FileProblem as problem:
             session.failed.emit(f"The file was changed by another program. {problem}")
+            if asked:
+                self._ask_over(session.path)
             return
-        if found == session.saved:
+        if found == session.saved and not asked:
+            session.seen = now
             return
         step = "take in what another program saved"
         if not session.unsaved:
-            session.take_in(found, step)
+            session.take_in(found, step, now)
             self._notice.say(
                 f"“{session.path.name}” was changed by another program and is shown as it is "
                 "now. Undo brings back what was here.",
@@ -137,9 +154,23 @@ class Papers(QObject):
         self._notice.say(
             f"“{session.path.name}” was changed by another program, and there are changes here "
             "that are not saved.",
-            ("Keep mine", lambda: None),
-            ("Take in the other (can be undone)", lambda: session.take_in(found, step)),
+            ("Write mine over it", self.save_over),
+            ("Take in the other (can be undone)", lambda: session.take_in(found, step, now)),
+            ("Later", lambda: None),
         )
+
+    def _ask_over(self, path: FilePath) -> None:
+        self._notice.say(
+            f"“{path.name}” was damaged by another program, so it was not written over unasked.",
+            ("Write mine over it", self.save_over),
+            ("Later", lambda: None),
+        )
+
+    def save_over(self) -> None:
+        """Saves where the file is, whatever another program wrote there."""
+        if self._session.save(over=True):
+            self.keeper.write()
+            self._watch()
 
     # --- after a crash ----------------------------------------------------------------------
 
@@ -147,8 +178,8 @@ class Papers(QObject):
         """The window shows what a journal led to: says so, and lets it be given up. The old
         journal goes once the work is in one of this window's."""
         self.keeper.write()
-        with contextlib.suppress(OSError):
-            journal.unlink()
+        if self.keeper.keeps:
+            remove_journal(journal)
         session = self._session
         saved = session.saved
         many = held.steps != 1

@@ -30,10 +30,9 @@ from outgrowth.app.session.making import Icon
 from outgrowth.app.session.shelf import Shelf
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.core.document.records import Path
-from outgrowth.core.edits import EditError
+from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.drawing import Thing
-from outgrowth.core.exchange import folder
-from outgrowth.core.exchange.native import FileProblem, load
+from outgrowth.core.exchange.native import FileProblem, folder, load
 
 _IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
 _NOT_HERE = ("undo", "redo", "deepest", "rename")
@@ -317,7 +316,7 @@ class MainWindow(Frame):
         """Puts the selected parts on the clipboard: as parts, as SVG and as a picture."""
         try:
             data = clipboard.mime(self.session)
-        except EditError as problem:
+        except Refusal as problem:
             self.session.failed.emit(str(problem))
             return
         board = QApplication.clipboard()

@@ -64,6 +64,10 @@ class ByIdentity(Generic[Subject, Result]):
         self._compute = compute
         self._kept: Generations[int, tuple[Subject, Result]] = Generations(capacity)
 
+    def knows(self, subject: Subject) -> bool:
+        """Whether the result for this subject is there already."""
+        return self._kept.get(id(subject)) is not None
+
     def __call__(self, subject: Subject) -> Result:
         kept = self._kept.get(id(subject))
         if kept is None:

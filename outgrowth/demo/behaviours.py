@@ -15,7 +15,7 @@ from outgrowth.core.document.records import (
     Document,
     Screen,
 )
-from outgrowth.core.document.values import FromProperty, words
+from outgrowth.core.document.values import FromProperty, Once, Value, words
 from outgrowth.core.edits.components import add_axis, add_component, add_property, add_screen
 from outgrowth.core.edits.cues import add_cue, set_part_motion
 from outgrowth.core.edits.styles import set_properties
@@ -101,7 +101,7 @@ def with_opening(document: Document) -> Document:
     document = with_cue(document, "notice", "tap", turned("open"), node=("head",))
     late = Motion(180.0, "ease-out", 120.0)
     document = set_part_motion(document, "notice", ("answer",), "opacity", late)
-    only = {"one-at-a-time": "Open: yes"}
+    only: dict[str, Value] = {"one-at-a-time": (Once("open", "yes"),)}
     return set_properties(document, Place("help", ("notices",)), only)
 
 
@@ -232,7 +232,8 @@ def with_booking(document: Document) -> Document:
         padding=(20, 16),
     )
     document = add_screen(document, Screen("booking", "Booking", root))
-    together = {"role": "radiogroup", "one-at-a-time": "Chosen: yes"}
+    only_one = (Once("chosen", "yes"),)
+    together: dict[str, Value] = {"role": "radiogroup", "one-at-a-time": only_one}
     document = set_properties(document, Place("booking", ("seats",)), together)
     return set_properties(document, Place("booking", ("seats",)), {"label": "Seat"})
 

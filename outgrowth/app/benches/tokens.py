@@ -32,12 +32,13 @@ from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import Color
+from outgrowth.core.document.properties import TOKEN_TYPES
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
-from outgrowth.core.document.types import NumberType, ValueProblem
+from outgrowth.core.document.refusal import ValueProblem
+from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.exchange.native_format import TOKEN_TYPES
 
 _KINDS: dict[TokenKind, tuple[str, Value]] = {
     "color": ("colour", Color(0.5, 0.5, 0.5)),

@@ -12,8 +12,9 @@ from outgrowth.app.session.deeds import fresh_id
 from outgrowth.app.session.session import Session
 from outgrowth.app.shot import PictureProblem, picture
 from outgrowth.core.document.records import Document, Node, find, lineage
+from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.values import words
-from outgrowth.core.edits import EditError, places
+from outgrowth.core.edits import places
 from outgrowth.core.edits.clipping import clipping, look_of, put_down, source_of
 from outgrowth.core.edits.drawing import drawn_node
 from outgrowth.core.exchange import native
@@ -178,12 +179,12 @@ def paste_look(session: Session, data: QMimeData) -> None:
     if held is not None:
         try:
             look = look_of(held)
-        except EditError as problem:
+        except Refusal as problem:
             session.failed.emit(str(problem))
             return
         try:
             change = session.style_edit(look, fitting=True)
-        except EditError as problem:
+        except Refusal as problem:
             session.failed.emit(str(problem))
             return
         session.edit("paste the look", change)

@@ -24,6 +24,7 @@ from outgrowth.core.document.records import (
     lineage,
     walk,
 )
+from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import Use
 from outgrowth.core.document.values import Content, FromProperty, plain
 from outgrowth.core.document.variants import Variant, said
@@ -191,7 +192,7 @@ def exchange(session: Session, component_id: str, everywhere: bool = False) -> N
             found = instances.exchange_everywhere(session.document, followed.id, component_id)
         else:
             found = instances.exchange_many(session.document, those, component_id)
-    except EditError as problem:
+    except Refusal as problem:
         session.failed.emit(str(problem))
         return
     what = f"every {short(followed)}" if everywhere else named(chosen)

@@ -1,12 +1,17 @@
 """Keeps a journal beside the work: after every step a line, so that a crash takes at most the
-step under way. A journal is locked as long as its program runs; one that is not locked was
-left by a crash."""
+step under way. A journal belongs to one process and one file; it is locked as long as its
+program runs, and one that is not locked was left by a crash.
+
+Lines are laid over a copy of the file as it was opened, which stands beside the journal: the
+file itself may be changed, moved or removed by others before anything is taken back.
+"""
 
 from __future__ import annotations
 
 import contextlib
 import fcntl
 import os
+import shutil
 import time
 from pathlib import Path as FilePath
 from typing import IO
@@ -15,11 +20,13 @@ from uuid import uuid4
 from PyQt6.QtCore import QObject, QTimer
 
 from outgrowth.app.session.session import Session
-from outgrowth.core.exchange.journal import About, Journal, Recovered, recovered
-from outgrowth.core.exchange.native import load
-from outgrowth.core.exchange.native_read import FileProblem
+from outgrowth.core.document.records import Document
+from outgrowth.core.exchange.native import FileProblem, folder, load, seen
+from outgrowth.core.exchange.native.journal import About, Journal, Recovered, recovered
 
 SUFFIX = ".journal"
+_BASE = ".base"
+_DAMAGED = ".damaged"
 
 
 class Keeper(QObject):
@@ -33,7 +40,9 @@ class Keeper(QObject):
         self._journal: Journal | None = None
         self._path: FilePath | None = None
         self._file: IO[bytes] | None = None
+        self._length = 0
         self._written: object = None
+        self._told = False
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self.write)
@@ -48,49 +57,134 @@ class Keeper(QObject):
             return
         if session.document is self._written or self._folder is None:
             return
-        with contextlib.suppress(OSError):  # a full disk must not stop the work
-            file, journal = self._opened(self._folder)
-            file.write(journal.line(session.document))
+        try:
+            if self._path is not None and not self._path.exists():
+                self._close()  # its folder went: a new one is begun
+            self._append(self._folder)
+        except OSError as problem:  # a full disk must not stop the work
+            self._tell(problem)
+
+    @property
+    def keeps(self) -> bool:
+        """Whether the document as it is stands in the journal."""
+        return self._written is self._session.document
+
+    def _append(self, folder: FilePath) -> None:
+        """Writes a line; one that did not reach the disk whole is taken off again."""
+        file, journal = self._opened(folder)
+        try:
+            file.write(journal.line(self._session.document))
             file.flush()
-            self._written = session.document
+        except OSError:
+            with contextlib.suppress(OSError):
+                os.ftruncate(file.fileno(), self._length)
+                file.seek(self._length)
+            raise
+        journal.wrote()
+        self._length = file.tell()
+        self._written = self._session.document
+        self._told = False
+
+    def _tell(self, problem: OSError) -> None:
+        """Says once that steps are not kept; they are as soon as it is possible again."""
+        if not self._told:
+            self._told = True
+            why = problem.strerror or str(problem)
+            self._session.failed.emit(
+                f"Your steps cannot be kept for the case of a crash: {why}. Save your work."
+            )
 
     def _opened(self, folder: FilePath) -> tuple[IO[bytes], Journal]:
         if self._file is None or self._journal is None:
+            folder.mkdir(parents=True, exist_ok=True)
             session = self._session
             path = str(session.path.resolve()) if session.path is not None else ""
-            about = About(path, session.document.name, os.getpid(), time.time())
-            self._journal = Journal(about, session.saved if path else None)
             self._path = folder / f"{uuid4().hex}{SUFFIX}"
-            self._file = self._path.open("wb")
+            base = self._base(self._path.with_suffix(_BASE))
+            about = About(path, session.document.name, os.getpid(), time.time(), base)
+            self._journal = Journal(about, session.saved if base else None)
+            # Unbuffered: what could not be written is not tried again at some other moment.
+            self._file = self._path.open("wb", buffering=0)
+            self._length = 0
             fcntl.flock(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         return self._file, self._journal
+
+    def _base(self, copy: FilePath) -> str:
+        """Copies the file as it was opened; the copy's name, "" where there is none to be had:
+        the journal then holds the whole document."""
+        path, expected = self._session.path, self._session.seen
+        if path is None or expected is None:
+            return ""
+        try:
+            if path.is_dir():
+                for name in folder.own_files(path):
+                    (copy / name).parent.mkdir(parents=True, exist_ok=True)
+                    shutil.copyfile(path / name, copy / name)
+            else:
+                shutil.copyfile(path, copy)
+            if seen(copy) == expected:
+                return copy.name
+        except (OSError, FileProblem):
+            pass
+        _remove(copy)
+        return ""
 
     def drop(self) -> None:
         """The work is saved, or given up: its journal goes."""
         self._soon.stop()
-        if self._file is not None and self._path is not None:
-            with contextlib.suppress(OSError):
-                self._path.unlink()
+        if self._path is not None:
+            remove_journal(self._path)
+        self._close()
+
+    def _close(self) -> None:
+        if self._file is not None:
             self._file.close()
         self._file = self._journal = self._path = None
         self._written = None
+        self._length = 0
+
+
+def remove_journal(path: FilePath) -> None:
+    """Removes a journal, and the copy that its lines are laid over."""
+    _remove(path)
+    _remove(path.with_suffix(_BASE))
+
+
+def _remove(path: FilePath) -> None:
+    with contextlib.suppress(OSError):
+        if path.is_dir() and not path.is_symlink():
+            shutil.rmtree(path)
+        else:
+            path.unlink()
 
 
 def left_behind(folder: FilePath | None) -> list[tuple[FilePath, Recovered]]:
-    """The journals that a crash left, and what they lead to. Those that hold nothing are
-    cleared away."""
+    """The journals that a crash left, and what they lead to. One that cannot be read is put
+    aside, not removed: what is in it may still be of use to somebody."""
     found = []
     for path in sorted(folder.glob(f"*{SUFFIX}")) if folder is not None else ():
         if _in_use(path):
             continue
         try:
-            held = recovered(path.read_bytes(), path.name, lambda name: load(FilePath(name)))
+            data = path.read_bytes()
+            if not data:
+                remove_journal(path)
+                continue
+            found.append((path, recovered(data, path.name, lambda about: _held(path, about))))  # noqa: B023  # used at once
         except (FileProblem, OSError):
             with contextlib.suppress(OSError):
-                path.unlink()
-            continue
-        found.append((path, held))
+                path.rename(path.with_suffix(_DAMAGED))
     return found
+
+
+def _held(journal: FilePath, about: About) -> Document | None:
+    """What the base of a journal's lines holds."""
+    if about.base != journal.with_suffix(_BASE).name:
+        return None
+    try:
+        return load(journal.with_name(about.base))
+    except FileProblem:
+        return None
 
 
 def _in_use(path: FilePath) -> bool:

@@ -13,6 +13,7 @@ from outgrowth.app.session.engine import Engine
 from outgrowth.app.session.history import History
 from outgrowth.core.document.properties import FAMILIES, applies, row_of
 from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
+from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant, default_variant, said
@@ -64,6 +65,7 @@ class Session(QObject):
     selection_changed  owner, face, node or reach
     history_changed    what can be undone, redone or saved
     failed             an edit or a file could not be done: a sentence
+    overtaken          saving would have written over what another program wrote meanwhile
     """
 
     document_changed = pyqtSignal()
@@ -71,6 +73,7 @@ class Session(QObject):
     selection_changed = pyqtSignal()
     history_changed = pyqtSignal()
     failed = pyqtSignal(str)
+    overtaken = pyqtSignal()
 
     def __init__(
         self,
@@ -78,9 +81,12 @@ class Session(QObject):
         document: Document,
         path: FilePath | None = None,
         saved: Document | None = None,
+        seen: native.Seen | None = None,
     ) -> None:
-        """`saved` is what the file holds, if that is not the document."""
+        """`saved` is what the file holds, if that is not the document; `seen` what was on the
+        disk when it was read."""
         super().__init__()
+        self.seen = seen if seen is not None or path is None else _seen_now(path)
         self.engine = engine
         self.engine.carry(document.assets)
         self.path = path
@@ -279,7 +285,7 @@ class Session(QObject):
         """
         try:
             after = change(self._document)
-        except EditError as problem:
+        except Refusal as problem:
             self.failed.emit(str(problem))
             return False
         if after is not self._document:
@@ -301,7 +307,7 @@ class Session(QObject):
             self._before_drag = self._now()
         try:
             self._show(change(self._before_drag.document))
-        except EditError:
+        except Refusal:
             self._show(self._before_drag.document)
 
     @property
@@ -356,7 +362,7 @@ class Session(QObject):
         """Sets properties of the selected node at the present reach, as one step."""
         try:
             change = self.style_edit(values)
-        except EditError as problem:
+        except Refusal as problem:
             self.failed.emit(str(problem))
             return False
         return self.edit(self.style_step(values), change, together)
@@ -451,13 +457,18 @@ class Session(QObject):
 
     # --- files --------------------------------------------------------------------------
 
-    def save(self, path: FilePath | None = None) -> bool:
-        """Writes the file; False if that failed (and was reported)."""
+    def save(self, path: FilePath | None = None, over: bool = False) -> bool:
+        """Writes the file; False if that failed (and was reported). What another program wrote
+        there meanwhile is not written over, unless `over`."""
         target = path or self.path
         if target is None:
             return False
+        mine = target == self.path and not over
         try:
-            native.save(self._document, target)
+            self.seen = native.save(self._document, target, self.seen if mine else None)
+        except native.ChangedMeanwhile:
+            self.overtaken.emit()
+            return False
         except native.FileProblem as problem:
             self.failed.emit(str(problem))
             return False
@@ -466,14 +477,23 @@ class Session(QObject):
         self.history_changed.emit()
         return True
 
-    def take_in(self, document: Document, name: str) -> None:
-        """What the file now holds becomes the document, as a step that can be undone."""
+    def take_in(self, document: Document, name: str, seen: native.Seen | None = None) -> None:
+        """What the file now holds becomes the document, as a step that can be undone; `seen`
+        is what was on the disk then."""
         self.edit(name, lambda _: document)
         self._saved = self._document
+        self.seen = seen or self.seen
         self.history_changed.emit()
         if self.owner is None:
             owners = list(document.owners())
             self._select(self._opened(owners[0]) if owners else Selection(), Map())
+
+
+def _seen_now(path: FilePath) -> native.Seen | None:
+    try:
+        return native.seen(path)
+    except native.FileProblem:
+        return None
 
 
 def _many(count: int, what: str) -> str:

@@ -56,12 +56,25 @@ class Shelf:
     def recent(self) -> list[FilePath]:
         """Files that were open, the last one first; those that are gone are left out."""
         held = self._held.get("recent")
-        paths = [FilePath(str(path)) for path in held] if isinstance(held, list) else []
-        return [path for path in paths if path.exists()]
+        names = held if isinstance(held, list) else []
+        paths = [FilePath(name) for name in names if isinstance(name, str)]
+        return [path for path in paths if _there(path)]
 
     def opened(self, path: FilePath) -> None:
         """Notes that a file was opened or saved."""
         whole = str(path.resolve())
+        try:
+            whole.encode()
+        except UnicodeEncodeError:
+            return  # a name that is no text cannot be kept in a file of text
         held = self._held.get("recent")
         others = [p for p in held if p != whole] if isinstance(held, list) else []
         self.put("recent", [whole, *others][:_MOST_RECENT])
+
+
+def _there(path: FilePath) -> bool:
+    """Whether a file is there, as far as can be seen from here."""
+    try:
+        return path.exists()
+    except (OSError, ValueError):  # behind a closed folder; a name with a NUL in it
+        return False

@@ -15,7 +15,10 @@ from outgrowth.core.color.shift import darkened, faded
 from outgrowth.core.color.srgb import Color, ColorError, parse
 
 _FORM = re.compile(r"(linear|radial)-gradient\((.*)\)", re.IGNORECASE | re.DOTALL)
-_ANGLE = re.compile(r"(-?[\d.]+)deg")
+_ANGLE = re.compile(r"(-?(?:\d{1,20}\.?|\d{0,20}\.\d{1,20})(?:e[+-]?\d{1,3})?)deg", re.IGNORECASE)
+_LONGEST = 8_000
+"""Letters that a gradient may have: over 32 stops in any notation."""
+_MOST_DEGREES = 36_000.0
 _SIDES = {"to top": 0.0, "to right": 90.0, "to bottom": 180.0, "to left": 270.0}
 _MOST_STOPS = 32
 
@@ -67,6 +70,8 @@ Fill = Color | Gradient
 
 def parse_fill(text: str) -> Fill:
     """A gradient, or a colour, from CSS notation. Raises ColorError."""
+    if len(text) > _LONGEST:
+        raise ColorError(f"“{text[:40]}…” is not a colour: it has {len(text):,} letters.")
     found = _FORM.fullmatch(text.strip())
     if found is None:
         return parse(text)
@@ -96,7 +101,7 @@ def _parts(text: str) -> list[str]:
 def _angle(part: str) -> float | None:
     degrees = _ANGLE.fullmatch(part)
     if degrees is not None:
-        return float(degrees.group(1))
+        return min(max(float(degrees.group(1)), -_MOST_DEGREES), _MOST_DEGREES)
     return _SIDES.get(" ".join(part.lower().split()))
 
 
@@ -104,7 +109,9 @@ def _stop(part: str) -> tuple[Color, float | None]:
     color, _, last = part.rpartition(" ")
     if last.endswith("%"):
         try:
-            return parse(color), min(max(float(last[:-1]) / 100, 0.0), 1.0)
+            share = float(last[:-1]) / 100
+            if share == share:
+                return parse(color), min(max(share, 0.0), 1.0)
         except ValueError as problem:
             raise ColorError(f"“{part}” is not a colour and a place like #1F4E5F 40%.") from problem
     return parse(part), None

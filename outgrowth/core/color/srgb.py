@@ -12,6 +12,9 @@ import msgspec
 
 _HEX = re.compile(r"#?([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})", re.IGNORECASE)
 
+_LONGEST = 200
+"""Letters that a colour in any notation may have."""
+
 
 class ColorError(ValueError):
     """The text is not a colour; the message is a sentence for the user."""
@@ -33,6 +36,12 @@ class Color(msgspec.Struct, frozen=True):
             parts.append(self.alpha)
         return "#" + "".join(f"{round(min(max(p, 0.0), 1.0) * 255):02X}" for p in parts)
 
+    @property
+    def rounded(self) -> Color:
+        """The colour that its hex says: 8 bits a component, as files and screens hold it."""
+        parts = (self.red, self.green, self.blue, self.alpha)
+        return Color(*(round(min(max(part, 0.0), 1.0) * 255) / 255 for part in parts))
+
     def with_alpha(self, alpha: float) -> Color:
         return Color(self.red, self.green, self.blue, alpha)
 
@@ -46,20 +55,23 @@ def parse(text: str) -> Color:
 
     Raises ColorError. Source: CSS Color 4, section 4.
     """
-    found = _HEX.fullmatch(text.strip())
+    text = text.strip()
+    found = _HEX.fullmatch(text)
     if found:
         return _from_hex(found.group(1))
+    if len(text) > _LONGEST:
+        raise ColorError(f"“{text[:40]}…” is not a colour: it has {len(text):,} letters.")
     # Here and not above: coloraide takes 0.3 s to import, and a file holds hex only.
     from coloraide import Color as AnyColor
 
     try:
-        mapped = AnyColor(text.strip()).convert("srgb").fit()
-    except ValueError as problem:
+        mapped = AnyColor(text).convert("srgb").fit()
+        red, green, blue = mapped.coords(nans=False)
+        return Color(red, green, blue, mapped.alpha(nans=False)).rounded
+    except (ValueError, OverflowError) as problem:
         raise ColorError(
             f"“{text}” is not a colour. Write hex like #1F4E5F, a CSS name, or oklch(0.5 0.1 230)."
         ) from problem
-    red, green, blue = mapped.coords(nans=False)
-    return _from_hex(Color(red, green, blue, mapped.alpha(nans=False)).hex[1:])
 
 
 def _from_hex(digits: str) -> Color:

@@ -13,6 +13,8 @@ from typing import Literal, get_args
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.refusal import ValueProblem, shown
+from outgrowth.core.document.types import ChosenType, NumberType, checked_name
 from outgrowth.core.document.values import Literals
 
 Path = tuple[str, ...]
@@ -38,8 +40,43 @@ ACTS: tuple[str, ...] = get_args(Act)
 HOLDER = ".."
 """As the only step of a change's path: the component that holds the cue's instance."""
 
+TIME = NumberType(0.0, 600_000.0, "ms")
+"""How long a motion, a delay or a timer may take."""
+CHOSEN = ChosenType()
+PLACE = NumberType()
+"""Px on the cue board."""
+
 LONG_PRESS_MS = 500.0
 """How long a press is a long one. Common practice, no source."""
+
+
+def _time(what: str, ms: float) -> float:
+    try:
+        return TIME.check(ms)
+    except ValueProblem as problem:
+        raise ValueProblem(f"The {what} must lie from 0 to {TIME.maximum / 1000:g} s.") from problem
+
+
+def checked_path(path: Path) -> Path:
+    """A path of ids as documents hold it. Raises ValueProblem."""
+    ids = tuple(checked_name(step, "id") for step in path)
+    return path if ids == path else ids
+
+
+def checked_conditions(when: Map[str, str]) -> Map[str, str]:
+    """Values by their axes as documents hold them. Raises ValueProblem."""
+    for axis, value in when.items():
+        clean = checked_name(axis, "id"), checked_name(value, "id")
+        if clean != (axis, value):
+            when = when.delete(axis).set(*clean)
+    return when
+
+
+def _set(record: msgspec.Struct, **fields: object) -> None:
+    """Puts the checked form of fields into a record that is being made."""
+    for name, value in fields.items():
+        if getattr(record, name) is not value:
+            msgspec.structs.force_setattr(record, name, value)
 
 
 class Motion(msgspec.Struct, frozen=True):
@@ -50,6 +87,10 @@ class Motion(msgspec.Struct, frozen=True):
     duration: float
     easing: str = "ease-out"
     delay: float = 0.0
+
+    def __post_init__(self) -> None:
+        _set(self, duration=_time("duration", self.duration), delay=_time("delay", self.delay))
+        _set(self, easing=checked_name(self.easing, "easing"))
 
 
 class Trigger(msgspec.Struct, frozen=True):
@@ -65,6 +106,12 @@ class Trigger(msgspec.Struct, frozen=True):
     ms: float = 0.0
     axis: str = ""
     value: str = ""
+
+    def __post_init__(self) -> None:
+        if self.kind not in TRIGGERS:
+            raise ValueProblem(f"{shown(self.kind)} is no trigger.")
+        _set(self, ms=_time("delay", self.ms), key=checked_name(self.key, "key"))
+        _set(self, axis=checked_name(self.axis, "id"), value=checked_name(self.value, "id"))
 
 
 class Change(msgspec.Struct, frozen=True):
@@ -83,6 +130,12 @@ class Change(msgspec.Struct, frozen=True):
     value: Literals = ""
     at: Path = ()
 
+    def __post_init__(self) -> None:
+        if self.act not in ACTS:
+            raise ValueProblem(f"{shown(self.act)} is nothing that a cue does.")
+        _set(self, name=checked_name(self.name), value=CHOSEN.check(self.value))
+        _set(self, at=checked_path(self.at))
+
 
 class Cue(msgspec.Struct, frozen=True):
     """When the trigger comes to the node at `node` and the owner's axes have the values of
@@ -95,12 +148,21 @@ class Cue(msgspec.Struct, frozen=True):
     when: Map[str, str] = Map()
     motion: Motion | None = None
 
+    def __post_init__(self) -> None:
+        _set(self, id=checked_name(self.id, "id"), node=checked_path(self.node))
+        _set(self, when=checked_conditions(self.when))
+
 
 class Silence(msgspec.Struct, frozen=True):
     """That the instance at `path` (from the owner) does not have a cue it would inherit."""
 
     path: Path
     cue: str
+
+    def __post_init__(self) -> None:
+        if not self.path:
+            raise ValueProblem("Only an instance inside can be without a cue.")
+        _set(self, path=checked_path(self.path), cue=checked_name(self.cue, "id"))
 
 
 class PartMotion(msgspec.Struct, frozen=True):
@@ -110,6 +172,9 @@ class PartMotion(msgspec.Struct, frozen=True):
     property: str
     motion: Motion
 
+    def __post_init__(self) -> None:
+        _set(self, node=checked_path(self.node), property=checked_name(self.property))
+
 
 class Behaviour(msgspec.Struct, frozen=True):
     """All that an owner does. `places` are where states stand on the cue board, by hand."""
@@ -118,6 +183,16 @@ class Behaviour(msgspec.Struct, frozen=True):
     silenced: tuple[Silence, ...] = ()
     motions: tuple[PartMotion, ...] = ()
     places: Map[str, tuple[float, float]] = Map()
+
+    def __post_init__(self) -> None:
+        places = self.places
+        for state, (x, y) in places.items():
+            at = PLACE.check(x), PLACE.check(y)
+            if checked_name(state) is not state:
+                places = places.delete(state)
+            places = places.set(checked_name(state), at)
+        if places != self.places:
+            _set(self, places=places)
 
     def without(self, gone: set[str]) -> Behaviour:
         """What is left when nodes of the owner's tree are gone."""

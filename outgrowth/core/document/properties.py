@@ -9,8 +9,10 @@ from __future__ import annotations
 from typing import Literal
 
 import msgspec
+from immutables import Map
 
 from outgrowth.core.color import TRANSPARENT, Color
+from outgrowth.core.document.refusal import ValueProblem, shown
 from outgrowth.core.document.types import (
     ChoiceType,
     ChosenType,
@@ -20,16 +22,29 @@ from outgrowth.core.document.types import (
     FlagType,
     NameType,
     NumberType,
+    OnceType,
     PictureType,
     ShadowsType,
     SizeType,
     ValueType,
+    check_value,
 )
-from outgrowth.core.document.values import FIT, NO_PICTURE, Literals
+from outgrowth.core.document.values import FIT, NO_PICTURE, Literals, Token, Value
 
 Kind = Literal["box", "text", "shape", "image", "instance"]
 Affects = Literal["layout", "paint", "presence", "pointer", "structure"]
 Mix = Literal["linear", "color", "shadows", "fade", "cut"]
+Role = Literal[
+    "structure",
+    "content",
+    "placement",
+    "size",
+    "arrangement",
+    "look",
+    "text",
+    "transform",
+    "behaviour",
+]
 
 ANY: frozenset[Kind] = frozenset(("box", "text", "shape", "image", "instance"))
 BOX: frozenset[Kind] = frozenset(("box",))
@@ -49,6 +64,8 @@ class StyleProperty(msgspec.Struct, frozen=True):
     name    key in files and rules; the CSS name where CSS has one
     label   what the ledger calls it
     group   the ledger's section
+    role    what the value is about: what an instance keeps when it is put back (structure,
+            placement, size), what pasting a look sets (look, text) … ask this
     kinds   the node kinds it means something for
     type    what values are allowed and how they are written
     default the cascade's first step
@@ -56,7 +73,6 @@ class StyleProperty(msgspec.Struct, frozen=True):
             structure) a new tree; `pointer` needs neither
     mix     how two values are mixed in a tween: linear, color (OKLab, premultiplied),
             shadows (pairwise), fade (the old fades out, the new in), cut (at the start)
-    css     the CSS property that the web code writes; empty where it takes several
     help    one sentence for the tool tip
     quiet   the ledger shows the row only where somebody sets it, or when asked for more
     """
@@ -64,12 +80,12 @@ class StyleProperty(msgspec.Struct, frozen=True):
     name: str
     label: str
     group: str
+    role: Role
     kinds: frozenset[Kind]
     type: ValueType
     default: Literals
     affects: Affects
     mix: Mix
-    css: str = ""
     help: str = ""
     quiet: bool = False
 
@@ -118,170 +134,178 @@ CURSORS = ("auto", "default", "pointer", "text", "move", "not-allowed")
 def _rows() -> list[StyleProperty]:
     row = StyleProperty
     rows = [
-        row("content", "Words", "Words", TEXT, ContentType(), (), "layout", "fade",
+        row("content", "Words", "Words", "content", TEXT, ContentType(), (), "layout", "fade",
             help="The words that this text shows."),
-        row("picture", "Picture", "Picture", IMAGE, PictureType(), NO_PICTURE, "layout", "fade",
-            help="The picture that this image shows."),
-        row("fit", "Fit", "Picture", IMAGE, ChoiceType(("cover", "contain", "stretch", "tile")),
-            "cover", "paint", "cut", "object-fit",
+        row("picture", "Picture", "Picture", "content", IMAGE, PictureType(), NO_PICTURE, "layout",
+            "fade", help="The picture that this image shows."),
+        row("fit", "Fit", "Picture", "look", IMAGE,
+            ChoiceType(("cover", "contain", "stretch", "tile")), "cover", "paint", "cut",
             "How the picture fills the room: cut, whole, out of shape, or side by side."),
-        row("shown", "Shown", "Presence", ANY, FlagType(), True, "presence", "cut", "display",
+        row("shown", "Shown", "Presence", "placement", ANY, FlagType(), True, "presence", "cut",
             "A node that is not shown takes no room and no gap."),
-        row("component", "Component", "Component", INSTANCE, NameType(), "", "structure", "cut",
-            help="The component that this instance follows."),
-        row("flow", "Flow", "Arrangement", BOX, ChoiceType(("row", "column", "free")), "row",
-            "layout", "cut", "flex-direction", "How the box arranges its children."),
-        row("wrap", "Wrap", "Arrangement", BOX, FlagType(), False, "layout", "cut", "flex-wrap",
+        row("component", "Component", "Component", "structure", INSTANCE, NameType(), "",
+            "structure", "cut", help="The component that this instance follows."),
+        row("flow", "Flow", "Arrangement", "arrangement", BOX,
+            ChoiceType(("row", "column", "free")), "row", "layout", "cut",
+            "How the box arranges its children."),
+        row("wrap", "Wrap", "Arrangement", "arrangement", BOX, FlagType(), False, "layout", "cut",
             "Starts a new line where the next child does not fit."),
-        row("gap", "Gap", "Arrangement", BOX, LENGTH, 0.0, "layout", "linear", "gap",
+        row("gap", "Gap", "Arrangement", "look", BOX, LENGTH, 0.0, "layout", "linear",
             "The room between neighbouring children."),
-        row("cross-gap", "Line gap", "Arrangement", BOX, LENGTH, 0.0, "layout", "linear",
+        row("cross-gap", "Line gap", "Arrangement", "look", BOX, LENGTH, 0.0, "layout", "linear",
             help="The room between the lines of a box that wraps."),
     ]
     for side in _SIDES:
         rows.append(
-            row(f"padding-{side}", f"Padding {side}", "Arrangement", BOX, LENGTH, 0.0, "layout",
-                "linear", f"padding-{side}", "The room between the box's edge and its children.")
+            row(f"padding-{side}", f"Padding {side}", "Arrangement", "look", BOX, LENGTH, 0.0,
+                "layout", "linear", "The room between the box's edge and its children.")
         )
     rows += [
-        row("mirrored", "Mirrored", "Arrangement", BOX, FlagType(), False, "layout", "cut",
-            "direction", "Runs from right to left, as for right-to-left writing."),
-        row("justify", "Justify", "Arrangement", BOX, ChoiceType(JUSTIFY), "start", "layout",
-            "cut", "justify-content", "Where children stand along the flow."),
-        row("align", "Align", "Arrangement", BOX, ChoiceType(ALIGN), "start", "layout", "cut",
-            "align-items", "Where children stand across the flow."),
-        row("clip", "Clip", "Arrangement", BOX, FlagType(), False, "paint", "cut", "overflow",
+        row("mirrored", "Mirrored", "Arrangement", "arrangement", BOX, FlagType(), False, "layout",
+            "cut", "Runs from right to left, as for right-to-left writing."),
+        row("justify", "Justify", "Arrangement", "look", BOX, ChoiceType(JUSTIFY), "start",
+            "layout", "cut", "Where children stand along the flow."),
+        row("align", "Align", "Arrangement", "look", BOX, ChoiceType(ALIGN), "start", "layout",
+            "cut", "Where children stand across the flow."),
+        row("clip", "Clip", "Arrangement", "look", BOX, FlagType(), False, "paint", "cut",
             "Hides what reaches over the box's edge."),
-        row("width", "Width", "Size", ANY, SIZE, FIT, "layout", "cut", "width",
+        row("width", "Width", "Size", "size", ANY, SIZE, FIT, "layout", "cut",
             "Fixed, as wide as its content, or growing with its container."),
-        row("height", "Height", "Size", ANY, SIZE, FIT, "layout", "cut", "height",
+        row("height", "Height", "Size", "size", ANY, SIZE, FIT, "layout", "cut",
             "Fixed, as high as its content, or growing with its container."),
-        row("min-width", "Least width", "Size", ANY, LENGTH, 0.0, "layout", "linear", "min-width",
+        row("min-width", "Least width", "Size", "size", ANY, LENGTH, 0.0, "layout", "linear",
             "Never narrower than this; 0 is no limit."),
-        row("max-width", "Most width", "Size", ANY, LENGTH, 0.0, "layout", "linear", "max-width",
+        row("max-width", "Most width", "Size", "size", ANY, LENGTH, 0.0, "layout", "linear",
             "Never wider than this; 0 is no limit."),
-        row("min-height", "Least height", "Size", ANY, LENGTH, 0.0, "layout", "linear",
-            "min-height", "Never lower than this; 0 is no limit."),
-        row("max-height", "Most height", "Size", ANY, LENGTH, 0.0, "layout", "linear",
-            "max-height", "Never higher than this; 0 is no limit."),
-        row("aspect", "Proportion", "Size", BOX | SHAPE | IMAGE, NumberType(0.0, 1000.0, ""), 0.0,
-            "layout", "linear", "aspect-ratio",
+        row("min-height", "Least height", "Size", "size", ANY, LENGTH, 0.0, "layout", "linear",
+            "Never lower than this; 0 is no limit."),
+        row("max-height", "Most height", "Size", "size", ANY, LENGTH, 0.0, "layout", "linear",
+            "Never higher than this; 0 is no limit."),
+        row("aspect", "Proportion", "Size", "size", BOX | SHAPE | IMAGE,
+            NumberType(0.0, 1000.0, ""), 0.0, "layout", "linear",
             "Width by height: a fitting side follows the other. 0 is none, or the picture's own."),
-        row("align-self", "Align self", "Size", ANY, ChoiceType(("auto", *ALIGN)), "auto",
-            "layout", "cut", "align-self", "Where this node stands across its box's flow."),
+        row("align-self", "Align self", "Size", "placement", ANY, ChoiceType(("auto", *ALIGN)),
+            "auto", "layout", "cut", "Where this node stands across its box's flow."),
     ]
     for side in _SIDES:
         rows.append(
-            row(f"margin-{side}", f"Margin {side}", "Size", ANY, SIGNED, 0.0, "layout", "linear",
-                f"margin-{side}", "The room kept free outside this node.")
+            row(f"margin-{side}", f"Margin {side}", "Size", "placement", ANY, SIGNED, 0.0, "layout",
+                "linear", "The room kept free outside this node.")
         )
     rows += [
-        row("x", "X", "Position", ANY, SIGNED, 0.0, "layout", "linear", "left",
+        row("x", "X", "Position", "placement", ANY, SIGNED, 0.0, "layout", "linear",
             "From the left edge of a free box."),
-        row("y", "Y", "Position", ANY, SIGNED, 0.0, "layout", "linear", "top",
+        row("y", "Y", "Position", "placement", ANY, SIGNED, 0.0, "layout", "linear",
             "From the top edge of a free box."),
-        row("floating", "Floating", "Position", ANY, FlagType(), False, "layout", "cut", "position",
-            "Takes no room among its neighbours; its pins say where it stands."),
-        row("pin-x", "Pinned across", "Position", ANY, ChoiceType(PINS), "start", "layout", "cut",
+        row("floating", "Floating", "Position", "placement", ANY, FlagType(), False, "layout",
+            "cut", "Takes no room among its neighbours; its pins say where it stands."),
+        row("pin-x", "Pinned across", "Position", "placement", ANY, ChoiceType(PINS), "start",
+            "layout", "cut",
             help="Which edges a floating child, or one of a free box, is tied to."),
-        row("pin-y", "Pinned down", "Position", ANY, ChoiceType(PINS), "start", "layout", "cut",
+        row("pin-y", "Pinned down", "Position", "placement", ANY, ChoiceType(PINS), "start",
+            "layout", "cut",
             help="Which edges a floating child, or one of a free box, is tied to."),
-        row("right", "From the right", "Position", ANY, SIGNED, 0.0, "layout", "linear", "right",
-            "From the right edge, for what is pinned there."),
-        row("bottom", "From below", "Position", ANY, SIGNED, 0.0, "layout", "linear", "bottom",
+        row("right", "From the right", "Position", "placement", ANY, SIGNED, 0.0, "layout",
+            "linear", "From the right edge, for what is pinned there."),
+        row("bottom", "From below", "Position", "placement", ANY, SIGNED, 0.0, "layout", "linear",
             "From the bottom edge, for what is pinned there."),
-        row("order", "Order", "Position", ANY, NumberType(-1000.0, 1000.0, ""), 0.0, "presence",
-            "cut", "order", "Lower numbers come first; equal ones keep the order of the tree."),
-        row("fill", "Fill", "Paint", BOX | SHAPE | IMAGE, FillType(), TRANSPARENT, "paint", "color",
-            "background-color", "The colour of the inside."),
-        row("stroke", "Stroke", "Paint", BOX | SHAPE, ColorType(), TRANSPARENT, "paint", "color",
-            help="The colour of the line around it."),
-        row("line-width", "Line width", "Paint", SHAPE, NumberType(0.0, 1000.0), 0.0,
-            "paint", "linear", "stroke-width", "How thick the line is, in the path's own units."),
-        row("stroke-place", "Stroke lies", "Paint", BOX,
+        row("order", "Order", "Position", "placement", ANY, NumberType(-1000.0, 1000.0, ""), 0.0,
+            "presence", "cut", "Lower numbers come first; equal ones keep the order of the tree."),
+        row("fill", "Fill", "Paint", "look", BOX | SHAPE | IMAGE, FillType(), TRANSPARENT, "paint",
+            "color", "The colour of the inside."),
+        row("stroke", "Stroke", "Paint", "look", BOX | SHAPE, ColorType(), TRANSPARENT, "paint",
+            "color", help="The colour of the line around it."),
+        row("line-width", "Line width", "Paint", "look", SHAPE, NumberType(0.0, 1000.0), 0.0,
+            "paint", "linear", "How thick the line is, in the path's own units."),
+        row("stroke-place", "Stroke lies", "Paint", "look", BOX,
             ChoiceType(("inside", "center", "outside")), "inside", "paint", "cut",
             help="Where the line lies on the box's edge; it never takes room."),
-        row("color", "Colour", "Paint", TEXT, ColorType(), INK, "paint", "color", "color",
+        row("color", "Colour", "Paint", "look", TEXT, ColorType(), INK, "paint", "color",
             "The colour of the letters."),
-        row("opacity", "Opacity", "Paint", ANY, SHARE, 1.0, "paint", "linear", "opacity",
+        row("opacity", "Opacity", "Paint", "look", ANY, SHARE, 1.0, "paint", "linear",
             "0 is invisible, 1 is solid."),
     ]
     for side in _SIDES:
         rows.append(
-            row(f"stroke-{side}", f"Stroke {side}", "Paint", BOX, NumberType(0.0, 1000.0), 0.0,
-                "paint", "linear", help="How thick the line is on this side.")
+            row(f"stroke-{side}", f"Stroke {side}", "Paint", "look", BOX, NumberType(0.0, 1000.0),
+                0.0, "paint", "linear", help="How thick the line is on this side.")
         )
     for corner in _CORNERS:
         rows.append(
-            row(f"radius-{corner}", f"Radius {corner}", "Corners", BOX | IMAGE, LENGTH, 0.0,
-                "paint", "linear", f"border-{corner}-radius", "How round this corner is.")
+            row(f"radius-{corner}", f"Radius {corner}", "Corners", "look", BOX | IMAGE, LENGTH, 0.0,
+                "paint", "linear", "How round this corner is.")
         )
     rows += [
-        row("shadow", "Shadow", "Shadow", BOX | IMAGE, ShadowsType(), (), "paint", "shadows",
-            "box-shadow", "Shadows, outer or inner."),
-        row("translate-x", "Shift right", "Transform", ANY, SIGNED, 0.0, "paint", "linear",
-            help="Moves the picture, not the layout."),
-        row("translate-y", "Shift down", "Transform", ANY, SIGNED, 0.0, "paint", "linear",
-            help="Moves the picture, not the layout."),
-        row("scale", "Scale", "Transform", ANY, NumberType(0.0, 100.0, "×"), 1.0, "paint",
-            "linear", "scale", "Grows the picture about its origin, not the layout."),
-        row("rotate", "Rotate", "Transform", ANY, NumberType(-36000.0, 36000.0, "°"), 0.0,
-            "paint", "linear", "rotate", "Turns the picture about its origin, clockwise."),
-        row("origin-x", "Origin across", "Transform", ANY, SHARE, 0.5, "paint", "linear",
-            help="0 is the left edge, 0.5 the middle, 1 the right edge."),
-        row("origin-y", "Origin down", "Transform", ANY, SHARE, 0.5, "paint", "linear",
+        row("shadow", "Shadow", "Shadow", "look", BOX | IMAGE, ShadowsType(), (), "paint",
+            "shadows", "Shadows, outer or inner."),
+        row("translate-x", "Shift right", "Transform", "transform", ANY, SIGNED, 0.0, "paint",
+            "linear", help="Moves the picture, not the layout."),
+        row("translate-y", "Shift down", "Transform", "transform", ANY, SIGNED, 0.0, "paint",
+            "linear", help="Moves the picture, not the layout."),
+        row("scale", "Scale", "Transform", "transform", ANY, NumberType(0.0, 100.0, "×"), 1.0,
+            "paint", "linear", "Grows the picture about its origin, not the layout."),
+        row("rotate", "Rotate", "Transform", "transform", ANY, NumberType(-36000.0, 36000.0, "°"),
+            0.0, "paint", "linear", "Turns the picture about its origin, clockwise."),
+        row("origin-x", "Origin across", "Transform", "transform", ANY, SHARE, 0.5, "paint",
+            "linear", help="0 is the left edge, 0.5 the middle, 1 the right edge."),
+        row("origin-y", "Origin down", "Transform", "transform", ANY, SHARE, 0.5, "paint", "linear",
             help="0 is the top edge, 0.5 the middle, 1 the bottom edge."),
-        row("font-family", "Typeface", "Type", TEXT, NameType(), "Figtree", "layout", "cut",
-            "font-family", "The family of the letters."),
-        row("font-size", "Size", "Type", TEXT, NumberType(1.0, 2000.0), 16.0, "layout", "linear",
-            "font-size", "The size of the letters."),
-        row("font-weight", "Weight", "Type", TEXT, NumberType(1.0, 1000.0, ""), 400.0, "layout",
-            "cut", "font-weight", "400 is regular, 700 bold."),
-        row("line-height", "Line height", "Type", TEXT, NumberType(0.1, 20.0, "×"), 1.4, "layout",
-            "linear", "line-height", "The height of a line, in font sizes."),
-        row("letter-spacing", "Letter spacing", "Type", TEXT, NumberType(-100.0, 100.0), 0.0,
-            "layout", "linear", "letter-spacing", "The room added after each letter."),
-        row("text-align", "Text align", "Type", TEXT, ChoiceType(("start", "center", "end")),
-            "start", "layout", "cut", "text-align", "Where the lines stand in the text's box."),
-        row("font-style", "Slant", "Type", TEXT, ChoiceType(("normal", "italic")), "normal",
-            "layout", "cut", "font-style", "Whether the letters lean."),
-        row("letter-case", "Letters", "Type", TEXT,
+        row("font-family", "Typeface", "Type", "text", TEXT, NameType(), "Figtree", "layout", "cut",
+            "The family of the letters."),
+        row("font-size", "Size", "Type", "text", TEXT, NumberType(1.0, 2000.0), 16.0, "layout",
+            "linear", "The size of the letters."),
+        row("font-weight", "Weight", "Type", "text", TEXT, NumberType(1.0, 1000.0, ""), 400.0,
+            "layout", "cut", "400 is regular, 700 bold."),
+        row("line-height", "Line height", "Type", "text", TEXT, NumberType(0.1, 20.0, "×"), 1.4,
+            "layout", "linear", "The height of a line, in font sizes."),
+        row("letter-spacing", "Letter spacing", "Type", "text", TEXT, NumberType(-100.0, 100.0),
+            0.0, "layout", "linear", "The room added after each letter."),
+        row("text-align", "Text align", "Type", "text", TEXT,
+            ChoiceType(("start", "center", "end")), "start", "layout", "cut",
+            "Where the lines stand in the text's box."),
+        row("font-style", "Slant", "Type", "text", TEXT, ChoiceType(("normal", "italic")), "normal",
+            "layout", "cut", "Whether the letters lean."),
+        row("letter-case", "Letters", "Type", "text", TEXT,
             ChoiceType(("none", "uppercase", "lowercase", "capitalize")), "none", "layout", "cut",
-            "text-transform", "Shows the words in other letters than they are written in."),
-        row("max-lines", "Most lines", "Type", TEXT, NumberType(0.0, 1000.0, ""), 0.0, "layout",
-            "cut", "line-clamp", "What is longer ends in an ellipsis; 0 is no limit."),
-        row("decoration", "Line", "Type", TEXT, ChoiceType(("none", "underline", "line-through")),
-            "none", "paint", "cut", "text-decoration-line", "A line along the words."),
-        row("form", "Form", "Shape", SHAPE, ChoiceType(("path", "ellipse", "line")), "path",
-            "paint", "cut", help="What the shape is; an ellipse can be an arc or a ring."),
-        row("arc-start", "From", "Shape", SHAPE, NumberType(-36000.0, 36000.0, "°"), 0.0, "paint",
-            "linear", help="Where an arc begins: 0 is the top, clockwise."),
-        row("arc-sweep", "Sweep", "Shape", SHAPE, NumberType(-360.0, 360.0, "°"), 360.0, "paint",
-            "linear", help="How far an arc reaches around."),
-        row("thickness", "Thickness", "Shape", SHAPE, LENGTH, 0.0, "paint", "linear",
+            "Shows the words in other letters than they are written in."),
+        row("max-lines", "Most lines", "Type", "text", TEXT, NumberType(0.0, 1000.0, ""), 0.0,
+            "layout", "cut", "What is longer ends in an ellipsis; 0 is no limit."),
+        row("decoration", "Line", "Type", "text", TEXT,
+            ChoiceType(("none", "underline", "line-through")), "none", "paint", "cut",
+            "A line along the words."),
+        row("form", "Form", "Shape", "content", SHAPE, ChoiceType(("path", "ellipse", "line")),
+            "path", "paint", "cut", help="What the shape is; an ellipse can be an arc or a ring."),
+        row("arc-start", "From", "Shape", "content", SHAPE, NumberType(-36000.0, 36000.0, "°"), 0.0,
+            "paint", "linear", help="Where an arc begins: 0 is the top, clockwise."),
+        row("arc-sweep", "Sweep", "Shape", "content", SHAPE, NumberType(-360.0, 360.0, "°"), 360.0,
+            "paint", "linear", help="How far an arc reaches around."),
+        row("thickness", "Thickness", "Shape", "content", SHAPE, LENGTH, 0.0, "paint", "linear",
             help="How thick a ring is; 0 is a full disc."),
-        row("path", "Path", "Shape", SHAPE, NameType(), "", "paint", "cut",
+        row("path", "Path", "Shape", "content", SHAPE, NameType(), "", "paint", "cut",
             help="The outline, in the path grammar of SVG 2."),
-        row("path-size", "Path size", "Shape", SHAPE, NumberType(1.0, 10000.0), 24.0, "paint",
-            "cut", help="How wide the room is that the path was drawn in."),
-        row("path-height", "Path height", "Shape", SHAPE, NumberType(0.0, 10000.0), 0.0, "paint",
-            "cut", help="How high the room is that the path was drawn in; 0 is as high as wide."),
-        row("fill-rule", "Inside", "Shape", SHAPE, ChoiceType(("nonzero", "evenodd")), "nonzero",
-            "paint", "cut", "fill-rule", "What counts as inside where the outline crosses itself."),
-        row("line-ends", "Line ends", "Shape", SHAPE, ChoiceType(("round", "butt", "square")),
-            "round", "paint", "cut", "stroke-linecap", "How an open line ends."),
-        row("line-joins", "Line corners", "Shape", SHAPE, ChoiceType(("round", "miter", "bevel")),
-            "round", "paint", "cut", "stroke-linejoin", "How the line goes around a corner."),
-        row("one-at-a-time", "One at a time", "Pointer", BOX, NameType(), "", "pointer", "cut",
-            help="An axis and its value, as “Open: yes”: only one instance in this box has it."),
-        row("role", "Role", "Pointer", ANY, ChoiceType(ROLES), "none", "pointer", "cut", "role",
-            "What the part is for assistive technology, and which keys it takes."),
-        row("label", "Spoken name", "Pointer", ANY, NameType(), "", "pointer", "cut", "aria-label",
+        row("path-size", "Path size", "Shape", "content", SHAPE, NumberType(1.0, 10000.0), 24.0,
+            "paint", "cut", help="How wide the room is that the path was drawn in."),
+        row("path-height", "Path height", "Shape", "content", SHAPE, NumberType(0.0, 10000.0), 0.0,
+            "paint", "cut",
+            help="How high the room is that the path was drawn in; 0 is as high as wide."),
+        row("fill-rule", "Inside", "Shape", "content", SHAPE, ChoiceType(("nonzero", "evenodd")),
+            "nonzero", "paint", "cut", "What counts as inside where the outline crosses itself."),
+        row("line-ends", "Line ends", "Shape", "content", SHAPE,
+            ChoiceType(("round", "butt", "square")), "round", "paint", "cut",
+            "How an open line ends."),
+        row("line-joins", "Line corners", "Shape", "content", SHAPE,
+            ChoiceType(("round", "miter", "bevel")), "round", "paint", "cut",
+            "How the line goes around a corner."),
+        row("one-at-a-time", "One at a time", "Pointer", "behaviour", BOX, OnceType(), (),
+            "pointer", "cut", help="Values that only one instance in this box has at a time."),
+        row("role", "Role", "Pointer", "behaviour", ANY, ChoiceType(ROLES), "none", "pointer",
+            "cut", "What the part is for assistive technology, and which keys it takes."),
+        row("label", "Spoken name", "Pointer", "behaviour", ANY, NameType(), "", "pointer", "cut",
             "What assistive technology calls the part; empty for its words."),
-        row("cursor", "Cursor", "Pointer", ANY, ChoiceType(CURSORS), "auto", "pointer", "cut",
-            "cursor", "What the pointer looks like here."),
-        row("click-through", "Click-through", "Pointer", ANY, FlagType(), False, "pointer", "cut",
-            "pointer-events", "The pointer reaches what is beneath."),
+        row("cursor", "Cursor", "Pointer", "behaviour", ANY, ChoiceType(CURSORS), "auto", "pointer",
+            "cut", "What the pointer looks like here."),
+        row("click-through", "Click-through", "Pointer", "behaviour", ANY, FlagType(), False,
+            "pointer", "cut", "The pointer reaches what is beneath."),
     ]
     return rows
 # fmt: on
@@ -346,7 +370,7 @@ TABLE: dict[str, StyleProperty] = {
 }
 
 _CHOICE_ROW = StyleProperty(
-    CHOICE, "Choice", "Component", INSTANCE, ChosenType(), "", "structure", "cut"
+    CHOICE, "Choice", "Component", "structure", INSTANCE, ChosenType(), "", "structure", "cut"
 )
 
 PROPERTY_TYPES: dict[str, ValueType] = {
@@ -358,6 +382,17 @@ PROPERTY_TYPES: dict[str, ValueType] = {
 }
 """The type of each kind of property that a component offers to its instances."""
 
+TOKEN_TYPES: dict[str, ValueType] = {
+    "color": ColorType(),
+    "dimension": SIGNED,
+    "number": SIGNED,
+    "duration": NumberType(0.0, 60_000.0, "ms"),
+    "easing": NameType(),
+    "family": NameType(),
+    "shadow": ShadowsType(),
+}
+"""The type of each kind of design token."""
+
 
 def row_of(name: str) -> StyleProperty:
     """The row of a property, that of an instance's choice included.
@@ -367,6 +402,54 @@ def row_of(name: str) -> StyleProperty:
     if name.startswith(CHOICE):
         return _CHOICE_ROW
     return TABLE[name]
+
+
+def checked(name: str, value: Value) -> Value:
+    """A property's value as documents hold it: whoever makes a node or a rule comes by here.
+
+    Raises ValueProblem for a property that the table does not have, or a value that its row
+    refuses.
+    """
+    try:
+        row = row_of(name)
+    except KeyError as problem:
+        raise ValueProblem(f"There is no property called {shown(name)}.") from problem
+    try:
+        return check_value(row.type, value)
+    except ValueProblem as problem:
+        raise ValueProblem(f"{row.label}: {problem}") from problem
+
+
+def checked_style(style: Map[str, Value]) -> Map[str, Value]:
+    """The same for all that a node says; the very same map where nothing had to change."""
+    for name, value in style.items():
+        after = checked(name, value)
+        if after is not value and (after != value or type(after) is not type(value)):
+            style = style.set(name, after)
+    return style
+
+
+def checked_token(kind: str, value: Value) -> Value:
+    """A design token's value as documents hold it: a literal of its kind, or a reference to
+    another token. Raises ValueProblem."""
+    if kind not in TOKEN_TYPES:
+        raise ValueProblem(f"{shown(kind)} is no kind of token.")
+    return value if isinstance(value, Token) else TOKEN_TYPES[kind].check(value)
+
+
+def fitting(name: str, value: Value) -> Literals:
+    """What a property shows for a value that was worked out (by a shift, by a token of
+    another range): the nearest that its row allows, its default where none is near."""
+    row = row_of(name)
+    try:
+        return row.type.fit(value)
+    except ValueProblem:
+        return row.default
+
+
+def rows_of(*roles: Role) -> frozenset[str]:
+    """The names of the rows that are about this."""
+    return frozenset(row.name for row in TABLE.values() if row.role in roles)
 
 
 def applies(name: str, kind: Kind) -> bool:

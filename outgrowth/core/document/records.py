@@ -1,5 +1,9 @@
 """The records a document is made of. Everything is frozen; an edit builds new ones.
 
+**No record can hold what a file could not**: each checks what it is given when it is made, by
+the property table and the types behind it, and takes it in the form that reading gives back
+(numbers as floats, colours in 8 bits, letters that can be written). It raises ValueProblem.
+
 Ids never change and are never shown; names are for people and may repeat. A *path* is
 the ids of the instances to go through and then of the node itself: `(button, label)` is
 the node `label` inside the instance `button`. An instance's own id stands for the root
@@ -11,17 +15,26 @@ node of its component, so `()` read from inside an instance is that root.
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterator
-from typing import Literal
+import re
+from collections.abc import Iterator, Sequence
+from typing import Literal, get_args
 
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.cues import STILL, Behaviour
+from outgrowth.core.document.cues import STILL, Behaviour, checked_conditions, checked_path
 from outgrowth.core.document.cues import Motion as Motion
 from outgrowth.core.document.cues import Path as Path
-from outgrowth.core.document.properties import Kind
-from outgrowth.core.document.types import Json
+from outgrowth.core.document.properties import (
+    ANY,
+    PROPERTY_TYPES,
+    Kind,
+    checked,
+    checked_style,
+    checked_token,
+)
+from outgrowth.core.document.refusal import ValueProblem, quoted, shown
+from outgrowth.core.document.types import NAME, Json, checked_name
 from outgrowth.core.document.values import Literals, Value
 from outgrowth.core.memo import ByIdentity
 
@@ -48,6 +61,11 @@ class Rule(msgspec.Struct, frozen=True):
     property: str
     value: Value
 
+    def __post_init__(self) -> None:
+        _set(self, "when", checked_conditions(self.when))
+        _set(self, "node", checked_path(self.node))
+        _set(self, "value", checked(self.property, self.value))
+
 
 class Aside(msgspec.Struct, frozen=True):
     """What an instance differed in while it followed another component, and what meant
@@ -60,6 +78,10 @@ class Aside(msgspec.Struct, frozen=True):
     component: str
     own: tuple[Rule, ...] = ()
     held: tuple[Rule, ...] = ()
+
+    def __post_init__(self) -> None:
+        _set(self, "component", checked_name(self.component, "id"))
+        _refuse_unplaced(self.held)
 
 
 class Node(msgspec.Struct, frozen=True, weakref=True):
@@ -80,6 +102,14 @@ class Node(msgspec.Struct, frozen=True, weakref=True):
     extras: Extras = NO_EXTRAS
     aside: tuple[Aside, ...] = ()
 
+    def __post_init__(self) -> None:
+        if self.kind not in ANY:
+            raise ValueProblem(f"{shown(self.kind)} is no kind of part.")
+        if self.children and self.kind != "box":
+            raise ValueProblem(f"A {self.kind} holds no other parts; only a box does.")
+        _named(self)
+        _set(self, "style", checked_style(self.style))
+
 
 class AxisValue(msgspec.Struct, frozen=True):
     """One choice of an axis, and how entering it moves if that differs from the axis."""
@@ -88,6 +118,9 @@ class AxisValue(msgspec.Struct, frozen=True):
     name: str
     motion: Motion | None = None
     extras: Extras = NO_EXTRAS
+
+    def __post_init__(self) -> None:
+        _named(self)
 
 
 class Axis(msgspec.Struct, frozen=True):
@@ -101,6 +134,16 @@ class Axis(msgspec.Struct, frozen=True):
     meaning: Meaning = "none"
     motion: Motion | None = None
     extras: Extras = NO_EXTRAS
+
+    def __post_init__(self) -> None:
+        _named(self)
+        ids = [value.id for value in self.values]
+        _refuse_twice(ids, "Two values share the id")
+        if self.default not in ids:
+            name = quoted(self.name)
+            raise ValueProblem(f"the axis “{name}” has no value that is its default.")
+        if self.driver not in get_args(Driver) or self.meaning not in get_args(Meaning):
+            raise ValueProblem(f"{shown(self.driver)} or {shown(self.meaning)} is not known.")
 
     def value(self, value_id: str) -> AxisValue | None:
         return next((v for v in self.values if v.id == value_id), None)
@@ -120,6 +163,14 @@ class ComponentProperty(msgspec.Struct, frozen=True):
     description: str = ""
     shortlist: tuple[str, ...] = ()
     extras: Extras = NO_EXTRAS
+
+    def __post_init__(self) -> None:
+        if self.kind not in PROPERTY_TYPES:
+            raise ValueProblem(f"{shown(self.kind)} is no kind of property.")
+        _named(self)
+        _set(self, "default", PROPERTY_TYPES[self.kind].check(self.default))
+        _set(self, "description", checked_text(self.description))
+        _set(self, "shortlist", checked_path(self.shortlist))
 
 
 class Component(msgspec.Struct, frozen=True, weakref=True):
@@ -145,6 +196,17 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
     behaviour: Behaviour = STILL
     extras: Extras = NO_EXTRAS
 
+    def __post_init__(self) -> None:
+        _named(self)
+        _refuse_twice([axis.id for axis in self.axes], "Two axes share the id")
+        _refuse_twice([prop.id for prop in self.properties], "Two properties share the id")
+        _refuse_unplaced(self.rules)
+        _set(self, "not_offered", tuple(checked_conditions(p) for p in self.not_offered))
+        _set(self, "description", checked_text(self.description))
+        _set(self, "chips", checked_path(self.chips))
+        if self.columns is not None:
+            _set(self, "columns", checked_path(self.columns))
+
     def axis(self, axis_id: str) -> Axis | None:
         return next((a for a in self.axes if a.id == axis_id), None)
 
@@ -160,6 +222,9 @@ class Screen(msgspec.Struct, frozen=True, weakref=True):
     root: Node
     behaviour: Behaviour = STILL
     extras: Extras = NO_EXTRAS
+
+    def __post_init__(self) -> None:
+        _named(self)
 
 
 Owner = Component | Screen
@@ -177,6 +242,19 @@ class DesignToken(msgspec.Struct, frozen=True, weakref=True):
     description: str = ""
     modes: Map[str, Value] = Map()
 
+    def __post_init__(self) -> None:
+        _set(self, "value", checked_token(self.kind, self.value))
+        _set(self, "description", checked_text(self.description))
+        modes = self.modes
+        for mode, value in modes.items():
+            modes = modes.set(mode, checked_token(self.kind, value))
+        if modes != self.modes:
+            _set(self, "modes", modes)
+
+
+_MEDIA = re.compile(r"[a-z]{1,20}/[A-Za-z0-9.+-]{1,60}")
+"""Source: RFC 6838, section 4.2 (names of media types), lower case."""
+
 
 class Asset(msgspec.Struct, frozen=True, weakref=True):
     """Data that came from outside: a picture or a font, as the bytes of its file."""
@@ -184,6 +262,11 @@ class Asset(msgspec.Struct, frozen=True, weakref=True):
     name: str
     media: str
     data: bytes
+
+    def __post_init__(self) -> None:
+        _set(self, "name", checked_name(self.name))
+        if not isinstance(self.media, str) or not _MEDIA.fullmatch(self.media):
+            raise ValueProblem(f"{shown(self.media)} is no kind of data.")
 
     @property
     def digest(self) -> str:
@@ -207,6 +290,19 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
     modes: tuple[str, ...] = ()
     mode: str = ""
     extras: Extras = NO_EXTRAS
+
+    def __post_init__(self) -> None:
+        _set(self, "name", checked_name(self.name))
+        for owners, order in (
+            (self.components, self.component_order),
+            (self.screens, self.screen_order),
+        ):
+            if len(owners) != len(order) or not all(i in owners for i in order):
+                raise ValueProblem("The list of parts and their order differ.")
+            _refuse_twice(order, "Two components or screens share the id")
+        _refuse_twice(self.modes, "Two modes share the name")
+        if self.mode and self.mode not in self.modes:
+            raise ValueProblem(f"There is no mode called {shown(self.mode)}.")
 
     def token(self, path: str) -> DesignToken | None:
         """A token as it is in the mode that is shown: the same object each time."""
@@ -238,6 +334,39 @@ def _moded(token: DesignToken) -> dict[str, DesignToken]:
 
 
 _in_modes = ByIdentity(_moded, 1024)
+
+
+# --- what every record asks when it is made -------------------------------------------------
+
+
+def checked_text(text: object) -> str:
+    """A sentence about something, as documents hold it. Raises ValueProblem."""
+    return str(NAME.check(text))  # type: ignore[arg-type]  # it refuses what is no text
+
+
+def _set(record: msgspec.Struct, name: str, value: object) -> None:
+    """Puts the checked form of a field into a record that is being made."""
+    if getattr(record, name) is not value:
+        msgspec.structs.force_setattr(record, name, value)
+
+
+def _named(record: Node | AxisValue | Axis | ComponentProperty | Component | Screen) -> None:
+    _set(record, "id", checked_name(record.id, "id"))
+    _set(record, "name", checked_name(record.name))
+
+
+def _refuse_twice(ids: Sequence[str], complaint: str) -> None:
+    if len(set(ids)) != len(ids):
+        twice = next(one for n, one in enumerate(ids) if one in ids[:n])
+        raise ValueProblem(f"{complaint} {shown(twice)}.")
+
+
+def _refuse_unplaced(rules: tuple[Rule, ...]) -> None:
+    """A rule of a component names the part it is about; only an override may name none, for
+    the instance that it stands on."""
+    for rule in rules:
+        if not rule.node:
+            raise ValueProblem(f"A rule about {shown(rule.property)} names no part.")
 
 
 def walk(node: Node) -> Iterator[Node]:

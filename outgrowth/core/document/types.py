@@ -8,15 +8,19 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Literal, Protocol, TypeVar
 
 import msgspec
 
 from outgrowth.core.color import Color, ColorError, Gradient, parse, parse_fill
+from outgrowth.core.document.refusal import ValueProblem, shown
 from outgrowth.core.document.values import (
     FIT,
+    LARGEST_NUMBER,
     FromProperty,
     Literals,
+    Once,
     Picture,
     Run,
     Shadow,
@@ -33,21 +37,27 @@ _Paint = TypeVar("_Paint", Color, Color | Gradient)
 _Record = TypeVar("_Record", bound=msgspec.Struct)
 
 LONGEST_TEXT = 100_000
-LARGEST_NUMBER = 1_000_000.0
+LONGEST_NAME = 1_000
+"""Letters of an id, or of what something is called."""
+MOST_RUNS = 10_000
+MOST_SHADOWS = 32
+MOST_ONCES = 64
 LARGEST_PICTURE = 16_384.0
 """Px a side that a picture may have."""
 MOST_PIXELS = 40_000_000
 """And in all."""
 
 
-class ValueProblem(ValueError):
-    """A value does not fit its type; the message is a sentence for the user."""
-
-
 class ValueType(Protocol):
-    """One type of literal: its check, its JSON form, and the JSON Schema of that form."""
+    """One type of literal: its check, its JSON form, and the JSON Schema of that form.
+
+    check  the value as documents hold it: what `read` gives for what `write` wrote of it, to
+           the bit; ValueProblem where it does not fit
+    fit    the nearest value that fits, for what was worked out rather than said
+    """
 
     def check(self, value: Value) -> Literals: ...
+    def fit(self, value: Value) -> Literals: ...
     def read(self, data: Json) -> Literals: ...
     def write(self, value: Literals) -> Json: ...
     def schema(self) -> JsonObject: ...
@@ -62,18 +72,24 @@ class NumberType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float):
-            raise ValueProblem(f"{_shown(value)} is not a number.")
-        if not math.isfinite(value):
+            raise ValueProblem(f"{shown(value)} is not a number.")
+        if value != value or value in (math.inf, -math.inf):
             raise ValueProblem("The number must be finite.")
         if not self.minimum <= value <= self.maximum:
             raise ValueProblem(
-                f"{value:g} is out of range: it must lie from {self.minimum:g} to {self.maximum:g}."
+                f"{_short(value)} is out of range: it must lie from {self.minimum:g} "
+                f"to {self.maximum:g}."
             )
-        return float(value)
+        return float(value) + 0.0  # −0 and 0 are one number
+
+    def fit(self, value: Value) -> float:
+        if isinstance(value, bool) or not isinstance(value, int | float) or value != value:
+            raise ValueProblem(f"{shown(value)} is not a number.")
+        return float(min(max(value, self.minimum), self.maximum)) + 0.0
 
     def read(self, data: Json) -> float:
         if isinstance(data, bool) or not isinstance(data, int | float):
-            raise ValueProblem(f"{_shown(data)} is not a number.")
+            raise ValueProblem(f"{shown(data)} is not a number.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -89,12 +105,15 @@ class FlagType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> bool:
         if not isinstance(value, bool):
-            raise ValueProblem(f"{_shown(value)} is neither true nor false.")
+            raise ValueProblem(f"{shown(value)} is neither true nor false.")
         return value
+
+    def fit(self, value: Value) -> bool:
+        return self.check(value)
 
     def read(self, data: Json) -> bool:
         if not isinstance(data, bool):
-            raise ValueProblem(f"{_shown(data)} is neither true nor false.")
+            raise ValueProblem(f"{shown(data)} is neither true nor false.")
         return data
 
     def write(self, value: Literals) -> Json:
@@ -112,12 +131,15 @@ class ChoiceType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> str:
         if not isinstance(value, str) or value not in self.options:
-            raise ValueProblem(f"{_shown(value)} is none of: {', '.join(self.options)}.")
+            raise ValueProblem(f"{shown(value)} is none of: {', '.join(self.options)}.")
         return value
+
+    def fit(self, value: Value) -> str:
+        return self.check(value)
 
     def read(self, data: Json) -> str:
         if not isinstance(data, str):
-            raise ValueProblem(f"{_shown(data)} is none of: {', '.join(self.options)}.")
+            raise ValueProblem(f"{shown(data)} is none of: {', '.join(self.options)}.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -133,14 +155,17 @@ class NameType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> str:
         if not isinstance(value, str):
-            raise ValueProblem(f"{_shown(value)} is not text.")
+            raise ValueProblem(f"{shown(value)} is not text.")
         if len(value) > LONGEST_TEXT:
             raise ValueProblem(f"The text is longer than {LONGEST_TEXT:,} characters.")
-        return value
+        return clean(value)
+
+    def fit(self, value: Value) -> str:
+        return self.check(value[:LONGEST_TEXT] if isinstance(value, str) else value)
 
     def read(self, data: Json) -> str:
         if not isinstance(data, str):
-            raise ValueProblem(f"{_shown(data)} is not text.")
+            raise ValueProblem(f"{shown(data)} is not text.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -151,10 +176,39 @@ class NameType(msgspec.Struct, frozen=True):
         return {"type": "string", "maxLength": LONGEST_TEXT}
 
 
+@lru_cache(maxsize=4096)
+def _in_bits(color: Color) -> Color:
+    """The colour in the 8 bits a component that files hold. Raises ValueProblem."""
+    parts = (color.red, color.green, color.blue, color.alpha)
+    if not all(isinstance(part, int | float) and math.isfinite(part) for part in parts):
+        raise ValueProblem("A colour's components must be finite numbers.")
+    rounded = color.rounded
+    return color if rounded == color else rounded
+
+
+@lru_cache(maxsize=1024)
+def _as_written(gradient: Gradient) -> Gradient:
+    """The gradient that its own notation says: stops in a ten-thousandth of a per cent."""
+    numbers = [gradient.angle, *(stop.at for stop in gradient.stops)]
+    if not all(math.isfinite(number) for number in numbers):
+        raise ValueProblem("A gradient's numbers must be finite.")
+    for stop in gradient.stops:
+        _in_bits(stop.color)
+    try:
+        read = parse_fill(gradient.css)
+    except ColorError as problem:
+        raise ValueProblem(str(problem)) from problem
+    assert isinstance(read, Gradient)
+    return gradient if read == gradient else read
+
+
+NAME = NameType()
+
+
 def _read_as(read: Callable[[str], _Paint], data: Json) -> _Paint:
     """What `read` makes of CSS notation, its complaint as a ValueProblem."""
     if not isinstance(data, str):
-        raise ValueProblem(f"{_shown(data)} is not a colour.")
+        raise ValueProblem(f"{shown(data)} is not a colour.")
     try:
         return read(data)
     except ColorError as problem:
@@ -166,8 +220,11 @@ class ColorType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> Color:
         if not isinstance(value, Color):
-            raise ValueProblem(f"{_shown(value)} is not a colour.")
-        return value
+            raise ValueProblem(f"{shown(value)} is not a colour.")
+        return _in_bits(value)
+
+    def fit(self, value: Value) -> Color:
+        return self.check(value)
 
     def read(self, data: Json) -> Color:
         return _read_as(parse, data)
@@ -184,7 +241,10 @@ class FillType(msgspec.Struct, frozen=True):
     """A colour, as hex, or a gradient, as CSS writes it."""
 
     def check(self, value: Value) -> Color | Gradient:
-        return value if isinstance(value, Gradient) else ColorType().check(value)
+        return _as_written(value) if isinstance(value, Gradient) else ColorType().check(value)
+
+    def fit(self, value: Value) -> Color | Gradient:
+        return self.check(value)
 
     def read(self, data: Json) -> Color | Gradient:
         return _read_as(parse_fill, data)
@@ -202,9 +262,18 @@ class SizeType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> Size:
         if not isinstance(value, Size):
-            raise ValueProblem(f"{_shown(value)} is not a size.")
+            raise ValueProblem(f"{shown(value)} is not a size.")
         amount = NumberType(0.0).check(value.amount)
-        return FIT if value.mode == "fit" else Size(value.mode, amount)
+        if value.mode not in ("fixed", "fit", "grow"):
+            raise ValueProblem(f"{shown(value.mode)} is not a way to get a size.")
+        if value.mode == "fit":
+            return FIT
+        return value if amount is value.amount else Size(value.mode, amount)
+
+    def fit(self, value: Value) -> Size:
+        if not isinstance(value, Size):
+            raise ValueProblem(f"{shown(value)} is not a size.")
+        return self.check(Size(value.mode, NumberType(0.0).fit(value.amount)))
 
     def read(self, data: Json) -> Size:
         if data == "fit":
@@ -236,11 +305,16 @@ class ContentType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Run, ...]:
         if not isinstance(value, tuple) or not all(isinstance(r, Run) for r in value):
-            raise ValueProblem(f"{_shown(value)} is not text.")
-        runs = tuple(r for r in value if isinstance(r, Run) and r.text)
+            raise ValueProblem(f"{shown(value)} is not text.")
+        runs = tuple(_checked_run(r) for r in value if isinstance(r, Run) and r.text)
         if sum(len(r.text) for r in runs) > LONGEST_TEXT:
             raise ValueProblem(f"The text is longer than {LONGEST_TEXT:,} characters.")
+        if len(runs) > MOST_RUNS:
+            raise ValueProblem(f"A text has at most {MOST_RUNS:,} runs; this has {len(runs):,}.")
         return runs
+
+    def fit(self, value: Value) -> tuple[Run, ...]:
+        return self.check(value)
 
     def read(self, data: Json) -> tuple[Run, ...]:
         if isinstance(data, str):
@@ -250,7 +324,7 @@ class ContentType(msgspec.Struct, frozen=True):
     def write(self, value: Literals) -> Json:
         runs = self.check(value)
         text = "".join(run.text for run in runs)
-        if all(run == Run(run.text) for run in runs) and len(runs) < 2 and not is_reference(text):
+        if len(runs) < 2 and all(run == Run(run.text) for run in runs) and not is_reference(text):
             return text
         return [_sparse(run) for run in runs]
 
@@ -267,26 +341,41 @@ class ContentType(msgspec.Struct, frozen=True):
         return {"anyOf": [{"type": "string"}, {"type": "array", "items": run}]}
 
 
+def _checked_run(run: Run) -> Run:
+    flags = isinstance(run.bold, bool) and isinstance(run.italic, bool)
+    if not isinstance(run.text, str) or not flags:
+        raise ValueProblem(f"{shown(run)} is not a run of text.")
+    text = clean(run.text)
+    return run if text is run.text else msgspec.structs.replace(run, text=text)
+
+
 class ShadowsType(msgspec.Struct, frozen=True):
     """Shadows, the first one on top as in CSS."""
 
     def check(self, value: Value) -> tuple[Shadow, ...]:
         if not isinstance(value, tuple) or not all(isinstance(s, Shadow) for s in value):
-            raise ValueProblem(f"{_shown(value)} is not a list of shadows.")
-        shadows = tuple(s for s in value if isinstance(s, Shadow))
-        for shadow in shadows:
-            for length in (shadow.x, shadow.y, shadow.spread):
-                NumberType(-10_000.0, 10_000.0).check(length)
-            NumberType(0.0, 10_000.0).check(shadow.blur)
-        return shadows
+            raise ValueProblem(f"{shown(value)} is not a list of shadows.")
+        if len(value) > MOST_SHADOWS:
+            raise ValueProblem(f"At most {MOST_SHADOWS} shadows can lie on one part.")
+        return tuple(_checked_shadow(s) for s in value if isinstance(s, Shadow))
+
+    def fit(self, value: Value) -> tuple[Shadow, ...]:
+        if not isinstance(value, tuple) or not all(isinstance(s, Shadow) for s in value):
+            raise ValueProblem(f"{shown(value)} is not a list of shadows.")
+        fitted = []
+        for shadow in value[:MOST_SHADOWS]:
+            assert isinstance(shadow, Shadow)
+            x, y, spread = (_OFFSET.fit(n) for n in (shadow.x, shadow.y, shadow.spread))
+            fitted.append(Shadow(shadow.color, x, y, _BLUR.fit(shadow.blur), spread, shadow.inner))
+        return self.check(tuple(fitted))
 
     def read(self, data: Json) -> tuple[Shadow, ...]:
         if not isinstance(data, list):
-            raise ValueProblem(f"{_shown(data)} is not a list of shadows.")
+            raise ValueProblem(f"{shown(data)} is not a list of shadows.")
         found = []
         for item in data:
             if not isinstance(item, dict):
-                raise ValueProblem(f"{_shown(item)} is not a shadow.")
+                raise ValueProblem(f"{shown(item)} is not a shadow.")
             color = ColorType().read(item.get("color"))
             rest = {k: v for k, v in item.items() if k != "color"}
             found.append(_record(rest, _ShadowLengths).on(color))
@@ -308,15 +397,27 @@ class ShadowsType(msgspec.Struct, frozen=True):
         return {"type": "array", "items": shadow}
 
 
+_OFFSET = NumberType(-10_000.0, 10_000.0)
+_BLUR = NumberType(0.0, 10_000.0)
+
+
+def _checked_shadow(shadow: Shadow) -> Shadow:
+    x, y, spread = (_OFFSET.check(n) for n in (shadow.x, shadow.y, shadow.spread))
+    blur, inner = _BLUR.check(shadow.blur), FlagType().check(shadow.inner)
+    return Shadow(ColorType().check(shadow.color), x, y, blur, spread, inner)
+
+
 class PictureType(msgspec.Struct, frozen=True):
     """A picture that the file holds, by its digest, with its own size."""
 
     def check(self, value: Value) -> Picture:
         if not isinstance(value, Picture):
-            raise ValueProblem(f"{_shown(value)} is not a picture.")
-        for side in (value.width, value.height):
-            NumberType(0.0, LARGEST_PICTURE).check(side)
-        return value
+            raise ValueProblem(f"{shown(value)} is not a picture.")
+        width, height = (_PICTURE_SIDE.check(side) for side in (value.width, value.height))
+        return Picture(checked_name(value.asset, "picture's name"), width, height)
+
+    def fit(self, value: Value) -> Picture:
+        return self.check(value)
 
     def read(self, data: Json) -> Picture:
         return self.check(_record(data, Picture))
@@ -336,6 +437,39 @@ class PictureType(msgspec.Struct, frozen=True):
         return {"type": "object", "properties": parts, "required": list(parts)}
 
 
+_PICTURE_SIDE = NumberType(0.0, LARGEST_PICTURE)
+
+
+class OnceType(msgspec.Struct, frozen=True):
+    """Axes and their values, by ids: {"axis": id, "value": id}, each for another component."""
+
+    def check(self, value: Value) -> tuple[Once, ...]:
+        if not isinstance(value, tuple) or not all(isinstance(o, Once) for o in value):
+            raise ValueProblem(f"{shown(value)} is not a list of axes and values.")
+        pairs = [o for o in value if isinstance(o, Once)]
+        if len(pairs) > MOST_ONCES:
+            raise ValueProblem(f"At most {MOST_ONCES} axes can be held so.")
+        return tuple(Once(checked_name(o.axis, "id"), checked_name(o.value, "id")) for o in pairs)
+
+    def fit(self, value: Value) -> tuple[Once, ...]:
+        return self.check(value)
+
+    def read(self, data: Json) -> tuple[Once, ...]:
+        return self.check(_records(data, Once))
+
+    def write(self, value: Literals) -> Json:
+        return [{"axis": held.axis, "value": held.value} for held in self.check(value)]
+
+    def schema(self) -> JsonObject:
+        text: JsonObject = {"type": "string"}
+        pair: JsonObject = {
+            "type": "object",
+            "properties": {"axis": text, "value": text},
+            "required": ["axis", "value"],
+        }
+        return {"type": "array", "items": pair, "maxItems": MOST_ONCES}
+
+
 class ChosenType(msgspec.Struct, frozen=True):
     """What an instance chose: an axis value's id, or a value for a component property.
 
@@ -346,6 +480,9 @@ class ChosenType(msgspec.Struct, frozen=True):
     def check(self, value: Value) -> Literals:
         data = self.write(value) if not isinstance(value, Token | FromProperty | Shift) else ""
         return self.read(data)
+
+    def fit(self, value: Value) -> Literals:
+        return self.check(value)
 
     def read(self, data: Json) -> Literals:
         if isinstance(data, bool):
@@ -367,9 +504,9 @@ class ChosenType(msgspec.Struct, frozen=True):
 
 
 def as_type(kind: ValueType, value: Literals, default: Literals) -> Literals:
-    """A chosen value as one of this type; the default where it does not fit."""
+    """A chosen value as one of this type, the nearest that fits; the default where none does."""
     try:
-        return kind.read(value) if isinstance(value, str) else kind.check(value)
+        return kind.read(value) if isinstance(value, str) else kind.fit(value)
     except ValueProblem:
         return default
 
@@ -395,7 +532,11 @@ _SHIFTS: tuple[Literal["add", "multiply", "darken", "fade"], ...] = (
 
 def is_reference(text: str) -> bool:
     """Whether text in a file would be read as a token reference."""
-    return text.startswith("{") and text.endswith("}")
+    return len(text) > 1 and text.startswith("{") and text.endswith("}")
+
+
+_LITERAL = "text"
+"""The key of an object that holds words which would be read as a token reference."""
 
 
 def read_value(kind: ValueType, data: Json) -> Value:
@@ -406,6 +547,8 @@ def read_value(kind: ValueType, data: Json) -> Value:
         key, held = next(iter(data.items()))
         if key == "property" and isinstance(held, str):
             return FromProperty(held)
+        if key == _LITERAL:
+            return kind.read(held)
         for how in _SHIFTS:
             if key == how:
                 return Shift(how, NumberType().read(held))
@@ -420,7 +563,14 @@ def write_value(kind: ValueType, value: Value) -> Json:
         return {"property": value.property}
     if isinstance(value, Shift):
         return {value.how: NumberType().write(float(value.amount))}
-    return kind.write(value)
+    return written_literal(kind, value)
+
+
+def written_literal(kind: ValueType, value: Literals) -> Json:
+    """The JSON form of a literal, where a reference could stand instead."""
+    written = kind.write(value)
+    reads_otherwise = isinstance(written, str) and is_reference(written)
+    return {_LITERAL: written} if reads_otherwise else written
 
 
 def check_value(kind: ValueType, value: Value) -> Value:
@@ -440,6 +590,7 @@ def reference_schema() -> JsonObject:
     """The JSON Schema of a token reference, a property reference or a shift."""
     forms: list[Json] = [{"type": "string", "pattern": r"^\{[^{}]+\}$"}]
     forms.append(_one_key("property", {"type": "string"}))
+    forms.append(_one_key(_LITERAL, {"type": "string"}))
     forms.extend(_one_key(how, {"type": "number"}) for how in _SHIFTS)
     return {"anyOf": forms}
 
@@ -453,21 +604,42 @@ def _one_key(key: str, schema: JsonObject) -> JsonObject:
     }
 
 
-def _shown(value: object) -> str:
-    text = str(value)
-    return f"“{text[:40]}…”" if len(text) > 40 else f"“{text}”"
+def _short(number: float) -> str:
+    """A number as a sentence writes it; whole ones may have any number of digits."""
+    try:
+        return f"{number:g}"
+    except OverflowError:
+        return "A number so large"
+
+
+def clean(text: str) -> str:
+    """Text that can be written: half a surrogate pair, which is no letter, becomes U+FFFD."""
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        return text.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    return text
+
+
+def checked_name(text: object, what: str = "name") -> str:
+    """An id, or what something is called, as documents hold it. Raises ValueProblem."""
+    if not isinstance(text, str):
+        raise ValueProblem(f"A {what} must be text; {shown(text)} is none.")
+    if len(text) > LONGEST_NAME:
+        raise ValueProblem(f"A {what} may have {LONGEST_NAME:,} letters; this has {len(text):,}.")
+    return clean(text)
 
 
 def _record(data: Json, record: type[_Record]) -> _Record:
     try:
         return msgspec.convert(data, record, strict=True)
     except msgspec.ValidationError as problem:
-        raise ValueProblem(f"{_shown(data)} does not fit: {problem}.") from problem
+        raise ValueProblem(f"{shown(data)} does not fit: {problem}.") from problem
 
 
 def _records(data: Json, record: type[_Record]) -> tuple[_Record, ...]:
     if not isinstance(data, list):
-        raise ValueProblem(f"{_shown(data)} is not a list.")
+        raise ValueProblem(f"{shown(data)} is not a list.")
     return tuple(_record(item, record) for item in data)
 
 

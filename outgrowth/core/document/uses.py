@@ -101,7 +101,7 @@ def _named_families(owner: Owner) -> frozenset[str]:
 
 def assets_in_use(document: Document) -> dict[str, Asset]:
     """The pictures that something shows, and all fonts: what is worth keeping in a file."""
-    shown = {digest for owner in document.owners() for digest in _pictures_of(owner)}
+    shown = {digest for owner in document.owners() for digest in pictures_of(owner)}
     return {
         digest: asset
         for digest, asset in document.assets.items()
@@ -114,6 +114,7 @@ def _shown_pictures(owner: Owner) -> frozenset[str]:
     for node in walk(owner.root):
         said.append(node.style.get("picture"))
         said += [rule.value for rule in node.overrides]
+        said += [r.value for aside in node.aside for r in (*aside.own, *aside.held)]
     if isinstance(owner, Component):
         said += [rule.value for rule in owner.rules]
     return frozenset(value.asset for value in said if isinstance(value, Picture))
@@ -121,4 +122,5 @@ def _shown_pictures(owner: Owner) -> frozenset[str]:
 
 _FAMILY = "font-family"
 _families_of = ByIdentity(_named_families, 1024)
-_pictures_of = ByIdentity(_shown_pictures, 1024)
+pictures_of = ByIdentity(_shown_pictures, 1024)
+"""The pictures (by their digests) that an owner shows, or has set aside."""

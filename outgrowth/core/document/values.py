@@ -6,11 +6,16 @@ of a thousand instances are found to be equal and share one resolved tree.
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 import msgspec
 
 from outgrowth.core.color import Color, Gradient
+from outgrowth.core.document.refusal import ValueProblem, shown
+
+LARGEST_NUMBER = 1_000_000.0
+"""No number in a document is larger, whatever it measures."""
 
 
 class Size(msgspec.Struct, frozen=True):
@@ -67,6 +72,10 @@ class Token(msgspec.Struct, frozen=True):
 
     path: str
 
+    def __post_init__(self) -> None:
+        if not isinstance(self.path, str) or not self.path:
+            raise ValueProblem("A reference to a token needs the token's name.")
+
 
 class FromProperty(msgspec.Struct, frozen=True):
     """The value that an instance gives the component's property with this id."""
@@ -84,11 +93,31 @@ class Shift(msgspec.Struct, frozen=True):
     how: Literal["add", "multiply", "darken", "fade"]
     amount: float
 
+    def __post_init__(self) -> None:
+        if self.how not in ("add", "multiply", "darken", "fade"):
+            raise ValueProblem(f"{shown(self.how)} is no relative change.")
+        if isinstance(self.amount, bool) or not isinstance(self.amount, int | float):
+            raise ValueProblem(f"{shown(self.amount)} is not a number.")
+        if not math.isfinite(self.amount) or abs(self.amount) > LARGEST_NUMBER:
+            raise ValueProblem(
+                f"{self.amount:g} is out of range: a relative change lies from "
+                f"{-LARGEST_NUMBER:g} to {LARGEST_NUMBER:g}."
+            )
+        msgspec.structs.force_setattr(self, "amount", float(self.amount) + 0.0)
+
+
+class Once(msgspec.Struct, frozen=True):
+    """An axis and one of its values, by their ids: what a box allows one instance only."""
+
+    axis: str
+    value: str
+
 
 Scalar = float | bool | str
 Content = tuple[Run, ...]
 Shadows = tuple[Shadow, ...]
-Literals = Scalar | Color | Gradient | Size | Content | Shadows | Picture
+Onces = tuple[Once, ...]
+Literals = Scalar | Color | Gradient | Size | Content | Shadows | Picture | Onces
 Value = Literals | Token | FromProperty | Shift
 
 

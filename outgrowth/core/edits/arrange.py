@@ -15,7 +15,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import SIDES, row_of
+from outgrowth.core.document.properties import row_of, rows_of
 from outgrowth.core.document.records import Component, Document, Node, lineage
 from outgrowth.core.document.values import FIT, Size, Value, fixed
 from outgrowth.core.edits.errors import EditError
@@ -193,10 +193,9 @@ def _freed(child: Node, rect: Rect) -> dict[str, Value]:
     return style
 
 
-_OF_A_PLACE = frozenset(
-    ("x", "y", "floating", "align-self", "right", "bottom", *SIDES["pins"], *SIDES["margin"])
-)
-"""What a part says about its place in the box that it stands in."""
+_OF_A_PLACE = frozenset(n for n in rows_of("placement") if row_of(n).affects == "layout")
+"""What a part says about where it stands in its box; whether it is shown, and its turn among
+the others, go along into another."""
 
 
 def _box(

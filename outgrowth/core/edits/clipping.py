@@ -14,7 +14,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.cues import STILL
-from outgrowth.core.document.properties import row_of
+from outgrowth.core.document.properties import fitting, rows_of
 from outgrowth.core.document.records import (
     Component,
     DesignToken,
@@ -198,16 +198,19 @@ def _plain(source: Component) -> Component:
     fixed = fixed_at(source, default_variant(source))
     defaults = {p.id: p.default for p in source.properties}
 
-    def literal(value: Value) -> Value | None:
-        return defaults.get(value.property) if isinstance(value, FromProperty) else value
+    def literal(name: str, value: Value) -> Value | None:
+        if not isinstance(value, FromProperty):
+            return value
+        default = defaults.get(value.property)
+        return None if default is None else fitting(name, default)
 
     def change(node: Node) -> Node:
-        said = {name: literal(value) for name, value in node.style.items()}
+        said = {name: literal(name, value) for name, value in node.style.items()}
         style = Map({name: value for name, value in said.items() if value is not None})
         overrides = tuple(
             msgspec.structs.replace(rule, value=value)
             for rule in node.overrides
-            if (value := literal(rule.value)) is not None
+            if (value := literal(rule.property, rule.value)) is not None
         )
         return msgspec.structs.replace(node, style=style, overrides=overrides)
 
@@ -227,7 +230,7 @@ def _with_rules(
     return with_owner(document, msgspec.structs.replace(owner, rules=(*owner.rules, *copied)))
 
 
-_LOOKS = ("Paint", "Corners", "Shadow", "Type", "Arrangement")
+_LOOK = rows_of("look", "text")
 
 
 def look_of(clip: Document) -> dict[str, Value]:
@@ -236,8 +239,4 @@ def look_of(clip: Document) -> dict[str, Value]:
     if isinstance(source, Component):
         source = _plain(source)
     first = source.root.children[0]
-    return {
-        name: value
-        for name, value in first.style.items()
-        if row_of(name).group in _LOOKS and name not in ("flow", "wrap")
-    }
+    return {name: value for name, value in first.style.items() if name in _LOOK}

@@ -16,7 +16,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.variants import laid
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import owner_of, with_owner
+from outgrowth.core.edits.trees import owner_of, refuse_unsound, with_owner
 
 MOST_VARIANTS = 5000
 """Combinations of axis values that one component may have, offered or not."""
@@ -25,21 +25,25 @@ MOST_VARIANTS = 5000
 def add_component(document: Document, component: Component) -> Document:
     """The document with one more component, last in the Library."""
     _refuse_taken(document, component.id)
-    return msgspec.structs.replace(
+    after = msgspec.structs.replace(
         document,
         components=document.components.set(component.id, component),
         component_order=(*document.component_order, component.id),
     )
+    refuse_unsound(after, None, component)
+    return after
 
 
 def add_screen(document: Document, screen: Screen) -> Document:
     """The document with one more screen, after the others."""
     _refuse_taken(document, screen.id)
-    return msgspec.structs.replace(
+    after = msgspec.structs.replace(
         document,
         screens=document.screens.set(screen.id, screen),
         screen_order=(*document.screen_order, screen.id),
     )
+    refuse_unsound(after, None, screen)
+    return after
 
 
 def add_token(document: Document, path: str, token: DesignToken) -> Document:

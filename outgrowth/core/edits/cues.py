@@ -23,8 +23,6 @@ from outgrowth.core.edits.trees import owner_of, with_owner
 from outgrowth.core.motion.easing import EasingError, check_easing
 
 MOST_CUES = 500
-LONGEST = 600_000.0
-"""Ms that a motion or a timer may take."""
 
 
 def add_cue(document: Document, owner_id: str, cue: Cue, index: int | None = None) -> Document:
@@ -152,10 +150,8 @@ def forget_places(document: Document, owner_id: str) -> Document:
 
 
 def checked(motion: Motion) -> Motion:
-    """The motion, if its times and its easing can be. Raises EditError."""
-    for what, ms in (("duration", motion.duration), ("delay", motion.delay)):
-        if not 0 <= ms <= LONGEST:
-            raise EditError(f"The {what} must lie from 0 to {LONGEST / 1000:g} s.")
+    """The motion, if its easing can be (its times can, or it would not be there). Raises
+    EditError."""
     try:
         return msgspec.structs.replace(motion, easing=check_easing(motion.easing))
     except EasingError as problem:
@@ -168,8 +164,6 @@ def _check(document: Document, owner: Owner, cue: Cue) -> None:
     if cue.node and find(owner.root, cue.node[0]) is None:
         raise EditError(f"The part that should listen is no longer in “{owner.name}”.")
     trigger = cue.trigger
-    if not 0 <= trigger.ms <= LONGEST:
-        raise EditError(f"A delay must lie from 0 to {LONGEST / 1000:g} s.")
     if trigger.kind == "key" and not trigger.key:
         raise EditError("Say which key the cue listens for.")
     if cue.motion is not None:

@@ -1,5 +1,9 @@
 """The one error an edit raises."""
 
+from __future__ import annotations
 
-class EditError(ValueError):
-    """The edit cannot be done; the message is a sentence for the user."""
+from outgrowth.core.document.refusal import Refusal
+
+EditError = Refusal
+"""The edit cannot be done; the message is a sentence for the user. It is the whole family: what
+a record refuses when it is made, an edit refuses too."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import row_of
+from outgrowth.core.document.properties import rows_of
 from outgrowth.core.document.records import Component, Document, Node, Rule, lineage, walk
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.document.variants import Variant
@@ -31,7 +31,7 @@ def make_component(
     node = line[-1]
     if node.kind == "instance":
         raise EditError(f"“{node.name}” is an instance already.")
-    outside = {k: v for k, v in node.style.items() if row_of(k).group == "Position" or _beside(k)}
+    outside = {k: v for k, v in node.style.items() if k in _PLACEMENT}
     root = msgspec.structs.replace(
         node, style=Map({k: v for k, v in node.style.items() if k not in outside})
     )
@@ -50,8 +50,7 @@ def make_component(
     return with_owner(document, changed)
 
 
-def _beside(name: str) -> bool:
-    return name.startswith("margin-") or name == "align-self"
+_PLACEMENT = rows_of("placement")
 
 
 def _without_references(root: Node) -> tuple[Node, list[Rule]]:

@@ -8,7 +8,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import CHOICE, applies, row_of
+from outgrowth.core.document.properties import CHOICE, applies, fitting, row_of
 from outgrowth.core.document.records import (
     Aside,
     Component,
@@ -20,12 +20,13 @@ from outgrowth.core.document.records import (
     find,
     walk,
 )
+from outgrowth.core.document.types import LONGEST_NAME
 from outgrowth.core.document.uses import Use, uses, way_into
-from outgrowth.core.document.values import Shift, Value
+from outgrowth.core.document.values import FromProperty, Shift, Token, Value
 from outgrowth.core.edits.components import component_of
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.nodes import add_node
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.styles import KEPT_OUTSIDE, set_properties
 from outgrowth.core.edits.trees import (
     node_of,
     owner_of,
@@ -322,20 +323,30 @@ def detach(document: Document, owner_id: str, node_id: str) -> Document:
     found = inspect(document, Place(owner_id, (node_id,)))
     if node.kind != "instance" or found is None:
         raise EditError(f"“{node.name}” is not an instance.")
-    plain = _Detacher(document, found.scope, node_id).plain(found.node)
+    taken = {other.id for other in walk(owner.root)}
+    plain = _Detacher(document, found.scope, node_id, taken).plain(found.node)
     named = msgspec.structs.replace(plain, name=node.name, id=node_id)
     return with_owner(document, with_node(owner, node_id, lambda _: named))
 
 
 class _Detacher:
-    def __init__(self, document: Document, scope: Scope, prefix: str) -> None:
+    def __init__(self, document: Document, scope: Scope, prefix: str, taken: set[str]) -> None:
         self._lookup = PlainLookup(document)
         self._scope = scope
         self._prefix = prefix
+        self._taken = taken
+
+    def _free_id(self, inner: str) -> str:
+        """The instance's id with the inner one behind, another where that is taken."""
+        usual = f"{self._prefix}.{inner}"[-LONGEST_NAME // 2 :]
+        tried = (usual, *(f"{usual}.{n}" for n in range(2, len(self._taken) + 3)))
+        found = next(one for one in tried if one not in self._taken)
+        self._taken.add(found)
+        return found
 
     def plain(self, node: Node) -> Node:
         steps = steps_of(self._scope, node)
-        node_id = f"{self._prefix}.{node.id}"
+        node_id = self._free_id(node.id)
         if node.kind == "instance":
             return self._nested(node, node_id, steps)
         style = {name: self._today(name, said) for name, said in steps.items()}
@@ -344,21 +355,25 @@ class _Detacher:
 
     def _today(self, name: str, steps: list[Step]) -> Value:
         """The last plain value as it was said (a token stays one); settled under shifts."""
-        if any(isinstance(step.value, Shift) for step in steps):
-            return settle(name, steps, self._lookup)
-        return steps[-1].value
+        last = steps[-1].value
+        if isinstance(last, Token) and not any(isinstance(s.value, Shift) for s in steps):
+            return last
+        return settle(name, steps, self._lookup)
 
     def _nested(self, node: Node, node_id: str, steps: dict[str, list[Step]]) -> Node:
         given = input_of(self._scope, node, steps, self._lookup)
         style: dict[str, Value] = {"component": given.component}
-        style |= {CHOICE + key: value for key, value in given.choices}
+        style |= {CHOICE + key: fitting(CHOICE, value) for key, value in given.choices}
         deeper: dict[tuple[object, ...], Rule] = {}
         for entry in given.entries:
-            if entry.path or entry.when or isinstance(entry.value, Shift):
-                key = entry.path, entry.property, entry.when, isinstance(entry.value, Shift)
-                deeper[key] = Rule(entry.when, entry.path, entry.property, entry.value)
+            value = entry.value
+            if not isinstance(value, Token | FromProperty | Shift):
+                value = fitting(entry.property, value)
+            if entry.path or entry.when or isinstance(value, Shift):
+                key = entry.path, entry.property, entry.when, isinstance(value, Shift)
+                deeper[key] = Rule(entry.when, entry.path, entry.property, value)
             else:
-                style[entry.property] = entry.value
+                style[entry.property] = value
         return Node(node_id, node.name, "instance", Map(style), (), tuple(deeper.values()))
 
 
@@ -389,5 +404,4 @@ def push_up(document: Document, owner_id: str, node_id: str, reach: Map[str, str
 
 def _own(name: str) -> bool:
     """Whether a value is about the instance's place rather than about what it shows."""
-    row = row_of(name)
-    return row.affects in ("structure", "presence") or row.group in ("Size", "Position")
+    return name.startswith(CHOICE) or name in KEPT_OUTSIDE

@@ -7,15 +7,11 @@ from collections.abc import Mapping
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import Kind, row_of
-from outgrowth.core.document.records import Component, Document, Node, Rule, find, lineage, walk
-from outgrowth.core.document.types import check_value
+from outgrowth.core.document.properties import Kind
+from outgrowth.core.document.records import Component, Document, Node, Owner, find, lineage, walk
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.trees import node_of, owner_of, refuse_cycle, with_node, with_owner
-
-DEEPEST = 200
-"""Levels of nesting that a tree may have."""
 
 
 def new_node(
@@ -25,9 +21,8 @@ def new_node(
     style: Mapping[str, Value] | None = None,
     children: tuple[Node, ...] = (),
 ) -> Node:
-    """A node whose values fit the property table. Raises ValueProblem or KeyError."""
-    checked = {k: check_value(row_of(k).type, v) for k, v in (style or {}).items()}
-    return Node(node_id, name, kind, Map(checked), children)
+    """A node with a style given as any mapping. Raises ValueProblem, as every node does."""
+    return Node(node_id, name, kind, Map(style or {}), children)
 
 
 def add_node(
@@ -39,18 +34,12 @@ def add_node(
     contain itself.
     """
     owner = owner_of(document, owner_id)
-    parent = node_of(owner, parent_id)
-    if parent.kind != "box":
-        raise EditError(f"“{parent.name}” is a {parent.kind}; only a box holds other parts.")
-    if len(lineage(owner.root, parent_id)) >= DEEPEST:
-        raise EditError(f"Parts can be nested {DEEPEST} levels deep, and this would be deeper.")
+    _box_of(owner, parent_id)
     taken = {n.id for n in walk(owner.root)} & {n.id for n in walk(node)}
     if taken:
         raise EditError(f"“{node.name}” is already in “{owner.name}”.")
     _refuse_cycles(document, owner_id, node)
-    at = len(parent.children) if index is None else index
-    children = (*parent.children[:at], node, *parent.children[at:])
-    changed = with_node(owner, parent_id, lambda n: msgspec.structs.replace(n, children=children))
+    changed = with_node(owner, parent_id, lambda parent: _with_child(parent, node, index))
     return with_owner(document, changed)
 
 
@@ -66,16 +55,12 @@ def remove_node(document: Document, owner_id: str, node_id: str) -> Document:
     Raises EditError for the root.
     """
     owner = owner_of(document, owner_id)
+    node_of(owner, node_id)
     line = lineage(owner.root, node_id)
     if len(line) < 2:
         raise EditError(f"The outermost box of “{owner.name}” cannot be removed.")
     gone = {n.id for n in walk(line[-1])}
-
-    def change(parent: Node) -> Node:
-        children = tuple(c for c in parent.children if c.id != node_id)
-        return msgspec.structs.replace(parent, children=children)
-
-    changed = with_node(owner, line[-2].id, change)
+    changed = with_node(owner, line[-2].id, lambda parent: _without_child(parent, node_id))
     if isinstance(changed, Component):
         rules = tuple(r for r in changed.rules if r.node[0] not in gone)
         changed = msgspec.structs.replace(changed, rules=rules)
@@ -102,14 +87,32 @@ def move_node(
     Raises EditError if it would be put into itself.
     """
     owner = owner_of(document, owner_id)
-    node = node_of(owner, node_id)
+    line = lineage(owner.root, node_id)
+    if len(line) < 2:
+        node_of(owner, node_id)
+        raise EditError(f"The outermost box of “{owner.name}” cannot be moved.")
+    node = line[-1]
     if find(node, parent_id) is not None:
         raise EditError(f"“{node.name}” cannot be put into itself.")
-    rules: tuple[Rule, ...] = owner.rules if isinstance(owner, Component) else ()
-    moved = add_node(remove_node(document, owner_id, node_id), owner_id, parent_id, node, index)
-    changed = moved.owner(owner_id)
-    assert changed is not None
-    changed = msgspec.structs.replace(changed, behaviour=owner.behaviour)
-    if isinstance(changed, Component):
-        changed = msgspec.structs.replace(changed, rules=rules)
-    return with_owner(moved, changed)
+    _box_of(owner, parent_id)
+    bare = with_node(owner, line[-2].id, lambda holder: _without_child(holder, node_id))
+    return with_owner(document, with_node(bare, parent_id, lambda b: _with_child(b, node, index)))
+
+
+def _box_of(owner: Owner, parent_id: str) -> Node:
+    """The box that should hold something. Raises EditError for what is none."""
+    parent = node_of(owner, parent_id)
+    if parent.kind != "box":
+        raise EditError(f"“{parent.name}” is a {parent.kind}; only a box holds other parts.")
+    return parent
+
+
+def _with_child(parent: Node, child: Node, index: int | None) -> Node:
+    at = len(parent.children) if index is None else min(max(index, 0), len(parent.children))
+    children = (*parent.children[:at], child, *parent.children[at:])
+    return msgspec.structs.replace(parent, children=children)
+
+
+def _without_child(parent: Node, node_id: str) -> Node:
+    children = tuple(c for c in parent.children if c.id != node_id)
+    return msgspec.structs.replace(parent, children=children)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import msgspec
+from immutables import Map
 
 from outgrowth.core.color import Color
 from outgrowth.core.document.properties import SIDES
@@ -15,7 +16,7 @@ from outgrowth.core.edits.clipping import needs, with_needs
 from outgrowth.core.edits.components import add_component, add_screen, component_of
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.nodes import new_node
-from outgrowth.core.edits.trees import owner_of
+from outgrowth.core.edits.trees import owner_of, without_unseen
 
 PAPER = Color(1.0, 1.0, 1.0)
 GROUND = Color(0xE3 / 255, 0xE7 / 255, 0xE4 / 255)
@@ -117,7 +118,9 @@ def remove_owner(document: Document, owner_id: str) -> Document:
     if isinstance(owner, Screen):
         order = tuple(i for i in document.screen_order if i != owner_id)
         screens = document.screens.delete(owner_id)
-        return msgspec.structs.replace(document, screens=screens, screen_order=order)
+        return without_unseen(
+            msgspec.structs.replace(document, screens=screens, screen_order=order)
+        )
     found = uses(document, owner_id)
     if found:
         names = sorted({u.name for use in found if (u := document.owner(use.owner)) is not None})
@@ -128,7 +131,9 @@ def remove_owner(document: Document, owner_id: str) -> Document:
         )
     order = tuple(i for i in document.component_order if i != owner_id)
     components = document.components.delete(owner_id)
-    return msgspec.structs.replace(document, components=components, component_order=order)
+    return without_unseen(
+        msgspec.structs.replace(document, components=components, component_order=order)
+    )
 
 
 def bring_component(
@@ -140,7 +145,7 @@ def bring_component(
     inner = needs(source, component)
     clip = msgspec.structs.replace(
         source,
-        components=source.components,
+        components=Map({c.id: c for c in inner}),
         component_order=tuple(c.id for c in inner),
     )
     document = with_needs(document, clip)

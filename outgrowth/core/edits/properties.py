@@ -7,7 +7,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import Gradient
-from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, row_of
+from outgrowth.core.document.properties import CHOICE, INK, PROPERTY_TYPES, fitting, row_of
 from outgrowth.core.document.records import (
     Component,
     ComponentProperty,
@@ -18,13 +18,13 @@ from outgrowth.core.document.records import (
     Rule,
     walk,
 )
+from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import (
     ColorType,
     ContentType,
     FillType,
     FlagType,
     NumberType,
-    ValueProblem,
     ValueType,
     as_type,
 )
@@ -43,6 +43,16 @@ _KINDS: tuple[tuple[type[ValueType], PropertyKind], ...] = (
     (FillType, "color"),
     (NumberType, "number"),
 )
+
+
+_EMPTY: dict[PropertyKind, Literals] = {
+    "text": (),
+    "switch": False,
+    "slot": "",
+    "color": INK,
+    "number": 0.0,
+}
+"""The default of a property that is opened where nothing is said that it could take."""
 
 
 def kind_of(document: Document, place: Place, name: str) -> PropertyKind | None:
@@ -79,7 +89,7 @@ def open_property(
     value = found.value(name)
     if isinstance(value, Gradient):
         raise EditError("A gradient cannot be opened to instances; only a plain colour can.")
-    default = as_type(PROPERTY_TYPES[kind], "" if value is None else value, "")
+    default = as_type(PROPERTY_TYPES[kind], "" if value is None else value, _EMPTY[kind])
     taken = {prop.name for prop in component.properties}
     free = next(n for n in (title, *(f"{title} {i}" for i in range(2, 999))) if n not in taken)
     shortlist = (value,) if kind == "slot" and isinstance(value, str) and value else ()
@@ -175,14 +185,14 @@ def remove_property(document: Document, component_id: str, property_id: str) -> 
 def _plain(component: Component, prop: ComponentProperty) -> Component:
     """The component with a property's default in the place of references to it."""
 
-    def settled(value: Value) -> Value:
-        return prop.default if value == FromProperty(prop.id) else value
+    def settled(name: str, value: Value) -> Value:
+        return fitting(name, prop.default) if value == FromProperty(prop.id) else value
 
     def ruled(rule: Rule) -> Rule:
-        return msgspec.structs.replace(rule, value=settled(rule.value))
+        return msgspec.structs.replace(rule, value=settled(rule.property, rule.value))
 
     def change(node: Node) -> Node:
-        style = Map({k: settled(v) for k, v in node.style.items()})
+        style = Map({k: settled(k, v) for k, v in node.style.items()})
         overrides = tuple(ruled(rule) for rule in node.overrides)
         if style == node.style and overrides == node.overrides:
             return node

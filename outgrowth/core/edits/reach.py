@@ -8,6 +8,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Document, Path, Rule
 from outgrowth.core.document.values import Shift
 from outgrowth.core.document.variants import (
@@ -19,8 +20,6 @@ from outgrowth.core.document.variants import (
 )
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
-
-_CANDIDATE = "(the edit)"
 
 Counts = Counter[tuple[str, Variant]]
 
@@ -45,15 +44,23 @@ def landing(
     trials = [_with_candidate(component, path, name, reach) for name in names]
     for variant in variants(component):
         possible = offered(component, variant) and holds(reach, variant)
-        if possible and (not trials or replaced or any(_shows(rules, variant) for rules in trials)):
+        if possible and (not trials or replaced or any(t.shows(variant) for t in trials)):
             found.append(variant)
     return tuple(found)
 
 
-def _with_candidate(
-    component: Component, path: Path, name: str, reach: Map[str, str]
-) -> list[Rule]:
-    """Rules about the property in cascade order, that of the edit among them."""
+class _Trial(NamedTuple):
+    """Rules about a property in cascade order, and that of the edit, which is among them."""
+
+    rules: tuple[Rule, ...]
+    candidate: Rule
+
+    def shows(self, variant: Variant) -> bool:
+        matching = [rule for rule in self.rules if holds(rule.when, variant)]
+        return bool(matching) and matching[-1] is self.candidate
+
+
+def _with_candidate(component: Component, path: Path, name: str, reach: Map[str, str]) -> _Trial:
     node = path or (component.root.id,)
     others = tuple(
         r
@@ -62,8 +69,9 @@ def _with_candidate(
         and r.when != reach
         and not isinstance(r.value, Shift)
     )
-    trial = Rule(reach, node, name, _CANDIDATE)
-    return list(in_cascade_order(msgspec.structs.replace(component, rules=(*others, trial))))
+    candidate = Rule(reach, node, name, row_of(name).default)
+    trial = msgspec.structs.replace(component, rules=(*others, candidate))
+    return _Trial(in_cascade_order(trial), candidate)
 
 
 def _replaces_shift(component: Component, path: Path, name: str, reach: Map[str, str]) -> bool:
@@ -73,11 +81,6 @@ def _replaces_shift(component: Component, path: Path, name: str, reach: Map[str,
         (r.node, r.property, r.when) == (node, name, reach) and isinstance(r.value, Shift)
         for r in component.rules
     )
-
-
-def _shows(rules: list[Rule], variant: Variant) -> bool:
-    matching = [rule for rule in rules if holds(rule.when, variant)]
-    return bool(matching) and matching[-1].value == _CANDIDATE
 
 
 class Census:

@@ -7,9 +7,9 @@ from collections.abc import Mapping
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import CHOICE, TABLE, applies, row_of
+from outgrowth.core.document.properties import CHOICE, TABLE, applies, checked, row_of, rows_of
 from outgrowth.core.document.records import Component, Document, Node, Owner, Rule
-from outgrowth.core.document.types import ValueProblem, check_value
+from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.trees import (
@@ -80,18 +80,15 @@ def _checked(document: Document, place: Place, values: Mapping[str, Value]) -> d
     node = node_at(document, place)
     if node is None:
         raise EditError("That part is not there any more, so nothing was changed.")
-    checked: dict[str, Value] = {}
+    found: dict[str, Value] = {}
     for name, value in values.items():
         try:
-            row = row_of(name)
-            if not applies(name, node.kind) and not applies(name, "instance"):
-                raise EditError(f"A {node.kind} has no {row.label.lower()}.")
-            checked[name] = check_value(row.type, value)
-        except KeyError as problem:
-            raise EditError(f"There is no property called “{name}”.") from problem
+            found[name] = checked(name, value)
         except ValueProblem as problem:
-            raise EditError(f"{row.label}: {problem}") from problem
-    return {name: checked[name] for name in sorted(checked, key=_rank)}
+            raise EditError(str(problem)) from problem
+        if not applies(name, node.kind) and not applies(name, "instance"):
+            raise EditError(f"A {node.kind} has no {row_of(name).label.lower()}.")
+    return {name: found[name] for name in sorted(found, key=_rank)}
 
 
 def _rank(name: str) -> tuple[int, str]:
@@ -168,13 +165,12 @@ def put_back_instance(document: Document, owner_id: str, node_id: str) -> Docume
         raise EditError("Only an instance can be put back as a whole.")
 
     def change(node: Node) -> Node:
-        kept = {
-            k: v for k, v in node.style.items() if row_of(k).affects == "structure" or k in _PLACE
-        }
+        kept = {k: v for k, v in node.style.items() if k.startswith(CHOICE) or k in KEPT_OUTSIDE}
         return msgspec.structs.replace(node, style=Map(kept), overrides=())
 
     return with_owner(document, with_node(owner, node_id, change))
 
 
 _ORDER = {name: n for n, name in enumerate(TABLE)}
-_PLACE = frozenset(("x", "y"))
+KEPT_OUTSIDE = rows_of("structure", "placement", "size")
+"""What an instance says about its place among its neighbours rather than about its inside."""

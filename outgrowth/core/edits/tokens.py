@@ -9,7 +9,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import row_of
+from outgrowth.core.document.properties import fitting, row_of
 from outgrowth.core.document.records import (
     Aside,
     Component,
@@ -22,7 +22,7 @@ from outgrowth.core.document.records import (
     TokenKind,
     walk,
 )
-from outgrowth.core.document.types import ValueProblem
+from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.trees import rebuilt_tree, with_owner
@@ -94,8 +94,23 @@ def remove_token(document: Document, path: str) -> Document:
     token = document.tokens.get(path)
     if token is None:
         raise EditError("That token is no longer there.")
+    meant = Token(path)
+    for other, held in document.tokens.items():
+        if meant in (held.value, *held.modes.values()) and held.kind != token.kind:
+            raise EditError(
+                f"“{other}” is a {held.kind} that refers to “{path}”, a {token.kind}: give it a "
+                "value of its own first."
+            )
     gone = msgspec.structs.replace(document, tokens=document.tokens.delete(path))
-    return referring(gone, lambda _, value: token.value if value == Token(path) else value)
+
+    def own(name: str, value: Value) -> Value:
+        if value != meant:
+            return value
+        # Where it stood it showed the nearest that the property allows: that is what stays.
+        literal = not name or isinstance(token.value, Token)
+        return token.value if literal else fitting(name, token.value)
+
+    return referring(gone, own)
 
 
 def replace_equal(document: Document, path: str) -> Document:

@@ -7,7 +7,9 @@ from collections.abc import Callable
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.extent import extent, filling, held_by, refuse_endless
 from outgrowth.core.document.records import (
+    Component,
     Document,
     Node,
     Owner,
@@ -17,8 +19,10 @@ from outgrowth.core.document.records import (
     find,
     lineage,
     place_among,
+    walk,
 )
-from outgrowth.core.document.uses import way_into
+from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.document.uses import assets_in_use, pictures_of, way_into
 from outgrowth.core.edits.errors import EditError
 
 
@@ -48,7 +52,66 @@ def refuse_cycle(document: Document, owner_id: str, held_id: object) -> None:
 
 
 def with_owner(document: Document, owner: Owner) -> Document:
-    """The document with its component or screen of that id replaced by `owner`."""
+    """The document with its component or screen of that id replaced by `owner`. Every edit of
+    one comes by here, so what no edit may do is refused here: EditError for a tree that would
+    be too deep, stand for too much, or contain itself.
+    """
+    before = document.owner(owner.id)
+    after = _replaced(document, owner)
+    refuse_unsound(after, before, owner)
+    lost = before is not None and pictures_lost(document, before, owner)
+    return without_unseen(after) if lost else after
+
+
+def refuse_unsound(document: Document, before: Owner | None, owner: Owner) -> None:
+    """Raises EditError where an owner, as it is now in a document, could not be shown."""
+    same_rules = (
+        isinstance(owner, Component)
+        and isinstance(before, Component)
+        and (owner.rules is before.rules and owner.properties is before.properties)
+    )
+    if (
+        before is not None
+        and owner.root is before.root
+        and (same_rules or isinstance(owner, Screen))
+    ):
+        return
+    try:
+        held = held_by(owner), filling(document, owner), extent(owner.root)
+        if before is not None:
+            was = held_by(before), filling(document, before), extent(before.root)
+            if held == was:
+                return
+        _refuse_shared_ids(owner)
+        # What holds the owner grows with it.
+        refuse_endless(document, document.owners())
+    except Refusal as problem:
+        raise EditError(str(problem)) from problem
+
+
+def _refuse_shared_ids(owner: Owner) -> None:
+    ids = [node.id for node in walk(owner.root)]
+    if len(set(ids)) != len(ids):
+        raise EditError(f"Two parts of “{owner.name}” would have the same id.")
+
+
+def pictures_lost(document: Document, before: Owner, owner: Owner) -> bool:
+    """Whether an owner showed a picture that it no longer shows."""
+    if not document.assets:
+        return False
+    return bool(pictures_of(before) - pictures_of(owner))
+
+
+def without_unseen(document: Document) -> Document:
+    """The document without pictures that nothing shows any more: a file would not keep them,
+    and undo has the document that does."""
+    kept = assets_in_use(document)
+    if len(kept) == len(document.assets):
+        return document
+    return msgspec.structs.replace(document, assets=Map(kept))
+
+
+def _replaced(document: Document, owner: Owner) -> Document:
     if isinstance(owner, Screen):
         return msgspec.structs.replace(document, screens=document.screens.set(owner.id, owner))
     components = document.components.set(owner.id, owner)

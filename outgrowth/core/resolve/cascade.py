@@ -16,7 +16,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import Color, Gradient, darkened, faded
-from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, row_of
+from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, fitting, row_of
 from outgrowth.core.document.records import (
     POINTER_VALUES,
     Component,
@@ -26,7 +26,7 @@ from outgrowth.core.document.records import (
     Path,
     Rule,
 )
-from outgrowth.core.document.types import ValueProblem, as_type
+from outgrowth.core.document.types import as_type
 from outgrowth.core.document.values import FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order
 
@@ -91,7 +91,10 @@ class InstanceInput(NamedTuple):
     def key(self) -> tuple[object, ...]:
         """Equal for two inputs that resolve alike, whoever says it."""
         said = tuple(entry[:4] for entry in self.entries)
-        return self.component, self.choices, said, self.live, self.running
+        chosen = (*self.choices, *(e[1:3] for e in self.entries), *(s[1:] for s in self.live))
+        # True equals 1.0 and False 0.0, but a switch takes the one and a number the other.
+        flags = tuple([isinstance(value, bool) for _, value in chosen])
+        return self.component, self.choices, said, self.live, self.running, flags
 
 
 class Scope(NamedTuple):
@@ -212,14 +215,17 @@ def settle(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals:
         else:
             plain = value
     settled = literal(name, plain, lookup)
+    if not shifts:
+        return settled
     for shift in shifts:
         settled = shifted(settled, shift)
-    return settled
+    return settled if name.startswith(CHOICE) else fitting(name, settled)
 
 
 def literal(name: str, value: Value, lookup: Lookup) -> Literals:
     """The literal that a value stands for; the table's default where a reference leads
-    nowhere, in a circle, or to something of another type."""
+    nowhere, in a circle, or to something of another type, and the nearest that the row allows
+    where it is out of range."""
     row = row_of(name)
     for _ in range(_DEEPEST_ALIAS):
         if not isinstance(value, Token):
@@ -228,12 +234,7 @@ def literal(name: str, value: Value, lookup: Lookup) -> Literals:
         value = row.default if token is None else token.value
     if isinstance(value, Token | FromProperty | Shift):
         return row.default
-    if name.startswith(CHOICE):
-        return value
-    try:
-        return row.type.check(value)
-    except ValueProblem:
-        return row.default
+    return value if name.startswith(CHOICE) else fitting(name, value)
 
 
 def shifted(value: Literals, shift: Shift) -> Literals:

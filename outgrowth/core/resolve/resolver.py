@@ -14,6 +14,7 @@ from weakref import ref
 
 from immutables import Map
 
+from outgrowth.core.document.extent import DEEPEST_SHOWN, MOST_SHOWN
 from outgrowth.core.document.records import Component, DesignToken, Document, Node, Owner, walk
 from outgrowth.core.document.values import FromProperty, Literals, Picture, fixed
 from outgrowth.core.memo import ByIdentity, Generations
@@ -44,6 +45,16 @@ Result = TypeVar("Result")
 _Made = dict[tuple[str, str], object]
 _PLACEHOLDER = 24.0
 _LISTS_KEPT = 32
+
+
+class Unshowable(Exception):
+    """What should be shown has no end, or is more than can be shown: nothing of it is kept,
+    and what was asked for as a whole becomes a box that says so. So what stands somewhere
+    never depends on where it was met first."""
+
+    def __init__(self, problem: str) -> None:
+        super().__init__(problem)
+        self.problem = problem
 
 
 class _Kept(NamedTuple):
@@ -102,15 +113,18 @@ class _Recorder:
     def __init__(self, document: Document) -> None:
         self.document = document
         self.made_from: _Made = {}
-        self._added: set[int] = set()
+        self._added: dict[int, _Kept | _Own] = {}
+        self.asked = 0
 
     def component(self, component_id: str) -> Component | None:
         found = self.document.components.get(component_id)
+        self.asked += 1
         self.made_from["component", component_id] = found
         return found
 
     def token(self, path: str) -> DesignToken | None:
         found = self.document.token(path)
+        self.asked += 1
         self.made_from["token", path] = found
         return found
 
@@ -124,9 +138,10 @@ class _Recorder:
         return True
 
     def add(self, kept: _Kept | _Own) -> None:
-        """Notes what a kept result was made from; once is enough."""
+        """Notes what a kept result was made from; once is enough. It is held meanwhile: an id
+        of something gone could be another's."""
         if id(kept) not in self._added:
-            self._added.add(id(kept))
+            self._added[id(kept)] = kept
             self.made_from |= kept.made_from
 
     def apart(self, make: Callable[[], SceneNode | None]) -> _Kept:
@@ -136,7 +151,7 @@ class _Recorder:
     def noted(self, make: Callable[[], Result]) -> tuple[_Made, Result]:
         """What `make` looked up, and its result."""
         outer = self.made_from, self._added
-        self.made_from, self._added = {}, set()
+        self.made_from, self._added = {}, {}
         try:
             result = make()
             return self.made_from, result
@@ -154,7 +169,7 @@ class Resolver:
         self._intern = Interner()
         self._shared: Generations[object, _Shared] = Generations(8192)
         self._inputs: Generations[tuple[int, bool], tuple[Node, _Shared]] = Generations(65536)
-        self._nodes: Generations[tuple[int, bool], tuple[Node, _Kept]] = Generations(65536)
+        self._nodes: Generations[tuple[int, bool, str], tuple[Node, _Kept]] = Generations(65536)
         self._leaves: Generations[object, tuple[Node, _Kept]] = Generations(65536)
         self._owns: Generations[object, tuple[Node, _Own]] = Generations(65536)
         self._lists: dict[tuple[str, str, bool], _List] = {}
@@ -163,7 +178,7 @@ class Resolver:
         self._parents = ByIdentity(parent_ids, 64)
         self._record = _Recorder(Document(""))
         self._turn = 0
-        self._inside: list[str] = []
+        self._inside: dict[int, _Shared] = {}
 
     def screen(
         self, document: Document, owner: Owner, live: Live = (), running: bool = False
@@ -175,18 +190,30 @@ class Resolver:
         """
         self._begin(document)
         scope = screen_scope(owner, live, running)
-        scene = self._node(scope, owner.root, self._touched(owner, live))
+        touched = self._touched(owner, live)
+        scene = self._shown(lambda: self._node(scope, owner.root, touched))
         return scene if scene is not None else self._missing("This screen is hidden as a whole.")
 
     def instance(self, document: Document, given: InstanceInput) -> SceneNode:
         """The scene of one instance of a component."""
         self._begin(document)
-        scene = self._result(self._common(given)).scene
+        scene = self._shown(lambda: self._result(self._common(given)).scene)
         return scene if scene is not None else self._missing("This component is hidden as a whole.")
 
     def variant(self, document: Document, component_id: str, variant: Map[str, str]) -> SceneNode:
         """The scene of one variant of a component with its properties at their defaults."""
         return self.instance(document, InstanceInput(component_id, tuple(sorted(variant.items()))))
+
+    def _shown(self, make: Callable[[], SceneNode | None]) -> SceneNode | None:
+        """What `make` gives, or a box that says why it cannot be shown."""
+        try:
+            return make()
+        except Unshowable as problem:
+            return self._missing(problem.problem)
+        except RecursionError:
+            return self._missing(_TOO_DEEP)
+        finally:
+            self._inside.clear()
 
     def _begin(self, document: Document) -> None:
         if document is not self._record.document:
@@ -222,7 +249,7 @@ class Resolver:
         kept = shared.kept
         if kept is None or shared.turn != self._turn:
             if kept is None or not self._record.still(kept.made_from):
-                kept = self._record.apart(lambda: self._component(shared.given))
+                kept = self._record.apart(lambda: self._component(shared))
                 shared.kept = kept
             shared.turn = self._turn
         return kept
@@ -235,10 +262,10 @@ class Resolver:
         if known is not None:
             shared = known[1]
         else:
-            asked = len(self._record.made_from)
+            asked = self._record.asked
             given = input_of(scope, node, steps_of(scope, node), self._record)
             shared = self._common(given)
-            if plain and asked == len(self._record.made_from):
+            if plain and asked == self._record.asked:
                 self._inputs.put(key, (node, shared))
         if not shared.given.component:
             return None
@@ -246,17 +273,19 @@ class Resolver:
         self._record.add(kept)
         return kept.scene
 
-    def _component(self, given: InstanceInput) -> SceneNode | None:
-        component = self._record.component(given.component)
+    def _component(self, shared: _Shared) -> SceneNode | None:
+        component = self._record.component(shared.given.component)
         if component is None:
             return self._missing("The component of this instance is not in the file.")
-        if component.id in self._inside:
-            return self._missing(f"“{component.name}” would contain itself here.")
-        self._inside.append(component.id)
+        if id(shared) in self._inside:
+            raise Unshowable(f"“{component.name}” would contain itself here.")
+        if len(self._inside) >= DEEPEST_SHOWN:
+            raise Unshowable(_TOO_DEEP)
+        self._inside[id(shared)] = shared
         try:
-            return self._node(component_scope(component, given), component.root, None)
+            return self._node(component_scope(component, shared.given), component.root, None)
         finally:
-            self._inside.pop()
+            self._inside.pop(id(shared), None)
 
     # --- nodes --------------------------------------------------------------------------
 
@@ -272,7 +301,9 @@ class Resolver:
                 return self._part(scope, node, part)
         if not plain:
             return self._resolved(scope, node, touched)
-        key = id(node), scope.running
+        # A root node can be that of two owners (a copy, a drawing being gathered), and says
+        # in its scene whose it is.
+        key = id(node), scope.running, scope.owner.id if node.id == scope.owner.root.id else ""
         known = self._nodes.get(key)
         if known is None or not self._record.still(known[1].made_from):
             known = node, self._record.apart(lambda: self._resolved(scope, node, touched))
@@ -413,7 +444,7 @@ class Resolver:
             order=own.order,
             ways=own.ways,
         )
-        return self._intern.scene(parts, Like(ref(was), places))
+        return _showable(self._intern.scene(parts, Like(ref(was), places)))
 
     def _whole(
         self, scope: Scope, node: Node, touched: frozenset[str] | None, own: _Own
@@ -428,21 +459,20 @@ class Resolver:
         children = tuple([scene for _, scene in shown])
         layouts = tuple([scene.layout for scene in children])
         is_instance = isinstance(scope.owner, Component) and node.id == scope.owner.root.id
-        return self._intern.scene(
-            SceneParts(
-                node.kind,
-                self._intern.layout(node.kind, own.style, layouts),
-                own.paint,
-                children,
-                tuple([child.id for child, _ in shown]),
-                tuple([child.name for child, _ in shown]),
-                own.click_through,
-                scope.owner.id if is_instance else "",
-                scope.variant if is_instance else None,
-                order=own.order,
-                ways=own.ways,
-            )
+        parts = SceneParts(
+            node.kind,
+            self._intern.layout(node.kind, own.style, layouts),
+            own.paint,
+            children,
+            tuple([child.id for child, _ in shown]),
+            tuple([child.name for child, _ in shown]),
+            own.click_through,
+            scope.owner.id if is_instance else "",
+            scope.variant if is_instance else None,
+            order=own.order,
+            ways=own.ways,
         )
+        return _showable(self._intern.scene(parts))
 
     def _missing(self, problem: str) -> SceneNode:
         """A small box that stands where something could not be resolved."""
@@ -452,6 +482,18 @@ class Resolver:
         return self._intern.scene(
             SceneParts("box", layout, self._intern.paint({}), problem=problem)
         )
+
+
+_TOO_DEEP = f"This is more than {DEEPEST_SHOWN:,} levels deep."
+
+
+def _showable(scene: SceneNode) -> SceneNode:
+    """The scene, if it can be laid out and drawn. Raises Unshowable."""
+    if scene.parts > MOST_SHOWN:
+        raise Unshowable(f"This stands for more than {MOST_SHOWN:,} parts.")
+    if scene.levels > DEEPEST_SHOWN:
+        raise Unshowable(_TOO_DEEP)
+    return scene
 
 
 def _changed(before: _List, node: Node, touched: frozenset[str]) -> list[int]:

@@ -14,7 +14,7 @@ import msgspec
 
 from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.properties import TABLE, Kind
-from outgrowth.core.document.values import Content, Literals, Picture, Shadows, Size
+from outgrowth.core.document.values import Content, Literals, Onces, Picture, Shadows, Size
 from outgrowth.core.document.variants import Variant
 
 
@@ -175,7 +175,8 @@ class LayoutNode:
 
 class SceneNode:
     """A node as it is shown. Only shown children are there; `ids` and `names` are theirs,
-    kept by the holder so that a thousand equal instances can be one object."""
+    kept by the holder so that a thousand equal instances can be one object. `levels` and
+    `parts` count it and all beneath it, each as often as it is met."""
 
     __slots__ = (
         "__weakref__",
@@ -186,14 +187,18 @@ class SceneNode:
         "kept",
         "kind",
         "layout",
+        "levels",
         "like",
         "names",
         "order",
         "paint",
+        "parts",
         "problem",
         "variant",
         "ways",
     )
+    parts: int
+    levels: int
 
     def __init__(self, parts: SceneParts, like: Like | None = None) -> None:
         self.kind = parts.kind
@@ -210,16 +215,26 @@ class SceneNode:
         self.ways = parts.ways
         self.like = like
         self.kept: dict[object, object] = {}
+        before = like.before() if like is not None else None
+        if like is not None and isinstance(before, SceneNode):
+            new = [parts.children[n] for n in like.changed]
+            old = [before.children[n] for n in like.changed]
+            self.parts = before.parts + sum(c.parts for c in new) - sum(c.parts for c in old)
+            # Never less than it is: a list that was deep once may count as deep as it was.
+            self.levels = max(before.levels, *[c.levels + 1 for c in new]) if new else before.levels
+        else:
+            self.parts = 1 + sum([child.parts for child in parts.children])
+            self.levels = 1 + max([child.levels for child in parts.children], default=0)
 
 
 class Ways(NamedTuple):
     """How a node takes the pointer and the keys: one field for each row of the property table
     that affects only that, but click-through.
 
-    one_at_a_time  “Open: yes” on a box: only one instance in it has this value
+    one_at_a_time  values of axes that only one instance in a box has
     """
 
-    one_at_a_time: str = ""
+    one_at_a_time: Onces = ()
     role: str = "none"
     label: str = ""
     cursor: str = "auto"

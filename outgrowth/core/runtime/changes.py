@@ -9,7 +9,7 @@ from immutables import Map
 
 from outgrowth.core.document.cues import HOLDER, Change, Path
 from outgrowth.core.document.records import Axis, Component, Document
-from outgrowth.core.document.values import Literals
+from outgrowth.core.document.values import Literals, Once
 from outgrowth.core.document.variants import offered
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.runtime.where import instances_in, line_to, scene_at
@@ -85,23 +85,24 @@ class Shown(NamedTuple):
             entered = axis.value(str(value)) if axis is not None else None
             if axis is None or entered is None:
                 continue
-            said = f"{axis.name}: {entered.name}"
+            said = Once(axis.id, entered.id)
             for at, box in reversed(line_to(self.scene, path)[:-1]):
-                if box.ways.one_at_a_time == said:
+                if said in box.ways.one_at_a_time:
                     self._set_back(found, box, at if box.component else at[:-1], path)
         return found
 
     def _set_back(self, states: States, box: SceneNode, instance: Path, but: Path) -> None:
-        axis_name, _, value_name = box.ways.one_at_a_time.partition(": ")
         for path, node in instances_in(box, instance):
             component = self.document.components.get(node.component)
-            axes = component.axes if component is not None else ()
-            axis = next((a for a in axes if a.name == axis_name), None)
-            value = axis.named(value_name) if axis is not None else None
-            if axis is None or value is None or path == but:
-                continue
-            now = states.get((path, axis.id), self.value(path, axis.id))
-            if now == value.id:
-                others = [v.id for v in axis.values if v.id != value.id]
-                rest = axis.default if axis.default != value.id else (others or [value.id])[0]
-                states[path, axis.id] = rest
+            if component is not None and path != but:
+                for once in box.ways.one_at_a_time:
+                    self._set_one_back(states, component, path, once)
+
+    def _set_one_back(self, states: States, component: Component, path: Path, once: Once) -> None:
+        axis = component.axis(once.axis)
+        if axis is None or axis.value(once.value) is None:
+            return
+        if states.get((path, axis.id), self.value(path, axis.id)) == once.value:
+            others = [v.id for v in axis.values if v.id != once.value]
+            rest = axis.default if axis.default != once.value else (others or [once.value])[0]
+            states[path, axis.id] = rest

@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 
 from outgrowth.core.color import Color, Gradient, Stop
 from outgrowth.core.document.properties import SIDES, TABLE, applies, row_of
+from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import (
-    ValueProblem,
     check_value,
     read_value,
     reference_schema,
@@ -18,6 +18,7 @@ from outgrowth.core.document.types import (
 from outgrowth.core.document.values import (
     FIT,
     FromProperty,
+    Once,
     Picture,
     Run,
     Shadow,
@@ -55,7 +56,10 @@ LITERALS = {
     "SizeType": st.one_of(st.just(FIT), numbers.map(fixed), numbers.map(lambda n: Size("grow", n))),
     "PictureType": st.builds(Picture, st.text(max_size=9), numbers, numbers),
     "FlagType": st.booleans(),
-    "NameType": st.text(max_size=20).filter(lambda t: not t.startswith("{")),
+    "NameType": st.text(max_size=20) | st.just("{a.b}") | st.just("{}"),
+    "OnceType": st.lists(st.builds(Once, st.text(max_size=9), st.text(max_size=9)), max_size=3).map(
+        tuple
+    ),
 }
 
 

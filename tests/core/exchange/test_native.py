@@ -3,8 +3,7 @@ import json
 import jsonschema
 import pytest
 
-from outgrowth.core.exchange.native import FileProblem, dumps, load, loads, save
-from outgrowth.core.exchange.native_format import schema
+from outgrowth.core.exchange.native import FileProblem, dumps, load, loads, save, schema
 from outgrowth.demo import ferry_line
 from outgrowth.resources import DEMO
 
@@ -67,14 +66,14 @@ def broken(change):
         (broken(lambda d: d.update(components=3)), "not a list"),
         (
             broken(lambda d: d["components"][0]["root"]["style"].update(width=-4)),
-            "“Icon/Anchor”: width",
+            "“Icon/Anchor” › root › style › width: ",
         ),
         (
             broken(lambda d: d["screens"][0]["root"].update(kind="sphere")),
-            "“Boarding”: “kind” is none of",
+            "“Boarding” › root › kind: “sphere” is none of",
         ),
         (broken(lambda d: d["components"].append(d["components"][0])), "share the id"),
-        (broken(lambda d: d["components"][0].pop("root")), "“root” is not an object"),
+        (broken(lambda d: d["components"][0].pop("root")), "“root” is missing"),
     ],
 )
 def test_a_bad_file_is_refused_with_one_sentence(data, said):
@@ -96,7 +95,9 @@ def nested(depth):
 def test_nesting_has_a_stated_limit():
     assert loads(nested(150).encode(), "a").screens["s"].id == "s"
     with pytest.raises(FileProblem, match="200 levels"):
-        loads(nested(300).encode(), "a")
+        loads(nested(250).encode(), "a")
+    with pytest.raises(FileProblem, match="600 brackets"):
+        loads(nested(5000).encode(), "a")
     with pytest.raises(FileProblem):
         loads(b'{"a":' * 200_000, "a")
 

@@ -7,8 +7,7 @@ import pytest
 
 from outgrowth.core.document.records import Motion
 from outgrowth.core.document.values import FromProperty, Run, Shift, Token
-from outgrowth.core.exchange.native import FileProblem, dumps, loads
-from outgrowth.core.exchange.native_format import schema
+from outgrowth.core.exchange.native import FileProblem, dumps, loads, schema
 
 
 def file(**parts):
@@ -86,8 +85,8 @@ def test_what_an_instance_chose_is_kept_in_the_form_of_files():
     [
         (component(axes=[axis(default="z")]), "no value that is its default"),
         (component(axes=[axis(), axis()]), "Two axes share the id"),
-        (component(axes=[axis(driver="wind")]), "“driver” is none of"),
-        (component(axes=[axis(values=3)]), "“values” is not a list"),
+        (component(axes=[axis(driver="wind")]), "driver: “wind” is none of"),
+        (component(axes=[axis(values=3)]), "values: “3” is not a list"),
         (component(rules=[{"node": ["r"], "property": "glow", "value": 1}]), "does not know"),
         (component(rules=[{"node": "r", "property": "gap", "value": 1}]), "not a list"),
         (component(rules=[{"node": [1], "property": "gap", "value": 1}]), "not text"),
@@ -102,10 +101,10 @@ def test_what_an_instance_chose_is_kept_in_the_form_of_files():
             component(properties=[{"id": "p", "name": "p", "kind": "number", "default": "x"}]),
             "not a number",
         ),
-        (component(**{"not-offered": [{"x": 3}]}), "not axis values"),
+        (component(**{"not-offered": [{"x": 3}]}), "not-offered › 1 › x: “3” is not text"),
         (file(tokens={"color.sea": {"kind": "color", "value": 3}}), "color.sea"),
-        (file(tokens=[]), "“tokens” is not an object"),
-        (file(name=None), "“name” is missing"),
+        (file(tokens=[]), "tokens: “[]” is not an object"),
+        (file(name=None), "name: “None” is not text"),
         (component(root={"children": [{"id": "r", "name": "n", "kind": "box"}]}), "share the id"),
     ],
 )

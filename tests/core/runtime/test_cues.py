@@ -15,7 +15,7 @@ from outgrowth.core.document.records import (
     Document,
     Screen,
 )
-from outgrowth.core.document.values import FromProperty, plain, words
+from outgrowth.core.document.values import FromProperty, Once, plain, words
 from outgrowth.core.edits.components import add_axis, add_component, add_property, add_screen
 from outgrowth.core.edits.cues import add_cue, silence
 from outgrowth.core.edits.styles import set_properties
@@ -182,7 +182,7 @@ def test_an_instance_adds_a_cue_of_its_own_and_silences_one(run):
 
 def test_one_at_a_time(run):
     document = with_cue(lamp(), "lamp", "tap", turned("lit"), node=("shade",))
-    runtime = run(with_room(document, 3, one_at_a_time="Lit: yes"), "room")
+    runtime = run(with_room(document, 3, one_at_a_time=(Once("lit", "yes"),)), "room")
     for n in (0, 2, 1):
         runtime.tap(f"lamp-{n}", "shade")
         lit = [runtime.value("lit", f"lamp-{m}") == "yes" for m in range(3)]

@@ -14,14 +14,11 @@ from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import button
 from outgrowth.app.session import Session
-from outgrowth.core.document.cues import TRIGGERS, Change, Cue, Path, Trigger
+from outgrowth.core.document.cues import TIME, TRIGGERS, Change, Cue, Path, Trigger
 from outgrowth.core.document.records import Component, Document, Node, Owner, walk
 from outgrowth.core.document.sentences import TRIGGER_NAMES, component_of, node_named
-from outgrowth.core.document.types import NumberType
-from outgrowth.core.edits.cues import LONGEST
 
 ANY = "*"
-_MS = NumberType(0.0, LONGEST, "ms")
 
 
 class CueEditor(QWidget):
@@ -81,7 +78,7 @@ class CueEditor(QWidget):
             key.edited.connect(self._key)
             row.addWidget(key, 1)
         elif trigger.kind == "delay":
-            ms = NumberField(_MS, "How long, in ms")
+            ms = NumberField(TIME, "How long, in ms")
             ms.show_value(trigger.ms)
             ms.edited.connect(lambda n: self._put_trigger(msgspec.structs.replace(trigger, ms=n)))
             row.addWidget(ms, 1)

@@ -17,7 +17,7 @@ from outgrowth.app.panels.cues.curve import Curve, Points, bezier_text, points_o
 from outgrowth.app.session import Session
 from outgrowth.app.session.session import Edit
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.cues import Cue, Motion
+from outgrowth.core.document.cues import TIME, Cue, Motion
 from outgrowth.core.document.records import Axis
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.edits import EditError, cues
@@ -26,7 +26,6 @@ from outgrowth.core.motion.tracks import length
 
 _KINDS = (("curve", "curve"), ("spring", "spring"), ("steps", "steps"))
 _STARTS = {"curve": "ease-out", "spring": "spring(170, 26)", "steps": "steps(4)"}
-_MS = NumberType(0.0, cues.LONGEST, "ms")
 _STIFF, _DAMP = NumberType(1.0, 5000.0, ""), NumberType(0.1, 500.0, "")
 
 
@@ -81,7 +80,7 @@ class MotionEditor(QWidget):
         self.told.setToolTip("When the spring has come to rest.")
         grid.addWidget(self.kinds, 1, 0, 1, 3)
         grid.addWidget(self.told, 1, 3)
-        self.duration, self.delay = NumberField(_MS, "Duration"), NumberField(_MS, "Delay")
+        self.duration, self.delay = NumberField(TIME, "Duration"), NumberField(TIME, "Delay")
         self.stiffness = NumberField(_STIFF, "Stiffness")
         self.damping = NumberField(_DAMP, "Damping")
         self._pair(grid, 2, ("Lasts", self.duration), ("Waits", self.delay))

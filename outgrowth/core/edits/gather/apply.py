@@ -6,19 +6,16 @@ from __future__ import annotations
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import CHOICE, TABLE
+from outgrowth.core.document.properties import CHOICE, rows_of
 from outgrowth.core.document.records import Component, Document, Node, Owner
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.edits.components import add_component
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.gather.report import Drawing, Report
-from outgrowth.core.edits.trees import with_node, with_owner, with_root
+from outgrowth.core.edits.trees import with_node, with_owner, with_root, without_unseen
 
-_PLACE = (
-    "align-self",
-    *(n for n, row in TABLE.items() if row.group == "Position" or n.startswith("margin-")),
-)
+_PLACE = rows_of("placement")
 """What a drawing says about its place among its neighbours: kept by the instance."""
 
 
@@ -79,7 +76,9 @@ def _moved_over(document: Document, old: dict[str, Variant], component: Componen
     for gone in old:
         components = components.delete(gone)
     order = tuple(i for i in document.component_order if i not in old)
-    return msgspec.structs.replace(document, components=components, component_order=order)
+    return without_unseen(
+        msgspec.structs.replace(document, components=components, component_order=order)
+    )
 
 
 def _moved(node: Node, old: dict[str, Variant], component: Component) -> Node:

@@ -276,7 +276,8 @@ def _differences(
 
 def _with(document: Document, component: Component) -> Document:
     components = document.components.set(component.id, component)
-    return msgspec.structs.replace(document, components=components)
+    order = tuple(dict.fromkeys((*document.component_order, component.id)))
+    return msgspec.structs.replace(document, components=components, component_order=order)
 
 
 def _compared(where: str, drawn: SceneNode, made: SceneNode) -> Iterator[str]:

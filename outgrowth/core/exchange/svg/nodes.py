@@ -23,7 +23,7 @@ from immutables import Map
 from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.properties import INK, Kind
 from outgrowth.core.document.records import Asset, Node
-from outgrowth.core.document.types import ValueProblem
+from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Value, fixed
 from outgrowth.core.edits.nodes import new_node
 from outgrowth.core.exchange.pictures import PictureProblem, read_picture

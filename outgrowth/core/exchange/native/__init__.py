@@ -1,0 +1,136 @@
+"""The native file: UTF-8 JSON with sorted keys and one value a line.
+
+Reading checks everything against the property table and says in a sentence what is wrong
+and where; a document is either read whole or not at all, and what is read is what was
+written, to the bit. Keys that this version does not know are kept and written back.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path as FilePath
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Document
+from outgrowth.core.exchange.native import folder
+from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.disk import (
+    ChangedMeanwhile,
+    called,
+    digest,
+    read_file,
+    write_file,
+)
+from outgrowth.core.exchange.native.records import document_from, document_to, schema
+from outgrowth.core.exchange.native.text import from_text, to_text
+
+SUFFIX = ".outgrowth.json"
+
+__all__ = [
+    "SUFFIX",
+    "ChangedMeanwhile",
+    "FileProblem",
+    "Seen",
+    "dumps",
+    "load",
+    "load_seen",
+    "loads",
+    "save",
+    "schema",
+    "seen",
+]
+
+
+class Seen(NamedTuple):
+    """What is on the disk under a path: digests of the contents by the names of the files (one
+    without a name for a single file), so that it can be told from what comes later."""
+
+    digests: tuple[tuple[str, str], ...]
+
+
+_NOTHING = Seen(())
+
+
+def dumps(document: Document) -> str:
+    """The document as the text of a file."""
+    return to_text(document_to(document)).decode()
+
+
+def loads(data: bytes, name: str) -> Document:
+    """The document in a file's bytes. `name` is what messages call the file.
+
+    Raises FileProblem.
+    """
+    return document_from(from_text(data, name), name)
+
+
+def load(path: FilePath) -> Document:
+    """Reads a file, or a folder of the folder form. Raises FileProblem, also when it cannot
+    be read at all."""
+    return load_seen(path)[0]
+
+
+def load_seen(path: FilePath) -> tuple[Document, Seen]:
+    """The same, with what was there at that moment."""
+    files = _contents(path)
+    if files is None:
+        raise FileProblem(f"“{called(path)}” cannot be read: there is no such file.")
+    if path.is_dir():
+        return folder.joined(files, path.name), _seen(files)
+    return loads(files[""], path.name), _seen(files)
+
+
+def seen(path: FilePath) -> Seen:
+    """What is on the disk under a path now. Raises FileProblem."""
+    files = _contents(path)
+    return _NOTHING if files is None else _seen(files)
+
+
+def _seen(files: dict[str, bytes]) -> Seen:
+    return Seen(tuple((name, digest(data)) for name, data in sorted(files.items())))
+
+
+def _contents(path: FilePath) -> dict[str, bytes] | None:
+    """The files under a path; None where there is nothing."""
+    try:
+        if path.is_dir():
+            return folder.contents(path)
+        return {"": read_file(path)}
+    except FileNotFoundError:
+        return None
+    except OSError as problem:
+        why = problem.strerror or str(problem)
+        raise FileProblem(f"“{called(path)}” cannot be read: {why}.") from problem
+
+
+def save(document: Document, path: FilePath, expected: Seen | None = None) -> Seen:
+    """Writes a file so that at every moment the old or the new one is there, whole; a path
+    with the suffix of the folder form becomes a folder. What is there afterwards.
+
+    `expected` is what was there when it was read or written last: where it is otherwise,
+    another program wrote it, and ChangedMeanwhile is raised instead of writing over it (None:
+    whatever is there may go).
+
+    Raises FileProblem if it cannot be written; the old file is then untouched.
+    """
+    try:
+        if expected is not None and _changed(path, expected):
+            raise ChangedMeanwhile(
+                f"“{called(path)}” was changed by another program since it was opened, so it was "
+                "not written over."
+            )
+        if path.is_dir() or path.suffix == folder.SUFFIX:
+            return _seen(folder.save_folder(document, path))
+        data = to_text(document_to(document))
+        write_file(path, data)
+        return _seen({"": data})
+    except OSError as problem:
+        why = problem.strerror or str(problem)
+        raise FileProblem(
+            f"“{called(path)}” could not be saved: {why}. Your work is still open here."
+        ) from problem
+
+
+def _changed(path: FilePath, expected: Seen) -> bool:
+    """Whether somebody else's work would be lost. A file that is gone is none."""
+    now = seen(path)
+    return now not in (expected, _NOTHING)

@@ -1,0 +1,122 @@
+"""The fields of what a part does: cues, motions, and where states stand on the cue board."""
+
+from __future__ import annotations
+
+from immutables import Map
+
+from outgrowth.core.document.cues import (
+    ACTS,
+    CHOSEN,
+    PLACE,
+    STILL,
+    TIME,
+    TRIGGERS,
+    Behaviour,
+    Change,
+    Cue,
+    Motion,
+    PartMotion,
+    Silence,
+    Trigger,
+)
+from outgrowth.core.document.types import Json, JsonObject
+from outgrowth.core.exchange.native.codec import (
+    ByKey,
+    Choice,
+    Later,
+    Many,
+    Maybe,
+    Misfit,
+    Record,
+    Text,
+    Typed,
+    field,
+)
+from outgrowth.core.motion.easing import EasingError, check_easing
+
+TEXT = Text()
+TEXTS = Many(TEXT)
+CONDITIONS = ByKey(TEXT)
+_TIME = Typed(TIME)
+
+
+class _Easing(Text):
+    """An easing in its notation: one that cannot be followed is refused now."""
+
+    def read(self, data: Json) -> str:
+        try:
+            return check_easing(super().read(data))
+        except EasingError as problem:
+            raise Misfit(str(problem)) from problem
+
+
+_MOTION = Record(
+    Motion,
+    field("duration", _TIME),
+    field("easing", _Easing(), "ease-out"),
+    field("delay", _TIME, 0.0),
+)
+MOTION: Later[Motion] = Later("motion", lambda: _MOTION)
+
+_TRIGGER = Record(
+    Trigger,
+    field("kind", Choice(TRIGGERS)),
+    field("key", TEXT, ""),
+    field("ms", _TIME, 0.0),
+    field("axis", TEXT, ""),
+    field("value", TEXT, ""),
+)
+_CHANGE = Record(
+    Change,
+    field("act", Choice(ACTS)),
+    field("name", TEXT, ""),
+    field("value", Typed(CHOSEN), ""),
+    field("at", TEXTS, ()),
+)
+_CUE = Record(
+    Cue,
+    field("id", TEXT),
+    field("node", TEXTS),
+    field("trigger", _TRIGGER),
+    field("changes", Many(_CHANGE)),
+    field("when", CONDITIONS, Map()),
+    field("motion", Maybe(MOTION), None),
+)
+_SILENCE = Record(Silence, field("path", TEXTS), field("cue", TEXT))
+_PART = Record(
+    PartMotion, field("node", TEXTS), field("property", TEXT, ""), field("motion", MOTION)
+)
+_BEHAVIOUR = Record(
+    Behaviour,
+    field("cues", Many(_CUE), ()),
+    field("silenced", Many(_SILENCE), ()),
+    field("motions", Many(_PART), ()),
+    field("places", ByKey(Many(Typed(PLACE), 2)), Map()),
+)
+BEHAVIOUR_KEYS = ("cues", "silenced", "motions", "places")
+"""The keys of an owner that hold what it does: they stand among its own."""
+
+
+def behaviour_from(data: JsonObject) -> Behaviour:
+    """What the keys of an owner say that it does. Raises Misfit."""
+    if not any(key in data for key in BEHAVIOUR_KEYS):
+        return STILL
+    return _BEHAVIOUR.read({key: data[key] for key in BEHAVIOUR_KEYS if key in data})
+
+
+def behaviour_to(behaviour: Behaviour) -> JsonObject:
+    """The keys to add to an owner; none for one that does nothing."""
+    written = _BEHAVIOUR.write(behaviour)
+    assert isinstance(written, dict)
+    return written
+
+
+def behaviour_schema() -> JsonObject:
+    """Those keys as properties of an owner's schema."""
+    properties = _BEHAVIOUR.schema()["properties"]
+    assert isinstance(properties, dict)
+    return properties
+
+
+def motion_schema() -> JsonObject:
+    return _MOTION.schema()

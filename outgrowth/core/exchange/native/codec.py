@@ -1,0 +1,270 @@
+"""How records become JSON and come back: one list of fields for each record says all of it.
+
+From the same list come reading (with a sentence for whatever is wrong, and where), writing
+(what equals its default is left out) and the JSON Schema, so that the three cannot disagree.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from typing import Generic, NamedTuple, Protocol, TypeVar, cast
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import Extras
+from outgrowth.core.document.refusal import Refusal, ValueProblem, quoted, sentence, shown
+from outgrowth.core.document.types import Json, JsonObject, ValueType, written_literal
+
+Value = TypeVar("Value")
+Item = TypeVar("Item")
+Made = TypeVar("Made", bound=msgspec.Struct)
+
+
+class FileProblem(Refusal):
+    """A file cannot be used; the message is one line for the user, short enough to be read."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__(sentence(text))
+
+
+class Misfit(ValueError):
+    """Something in the file does not fit; `where` grows on the way out."""
+
+    def __init__(self, what: str, where: tuple[str, ...] = ()) -> None:
+        super().__init__(what)
+        self.what = what
+        self.where = where
+
+    @property
+    def place(self) -> str:
+        """Where it is, from the outside in; of a long way the two ends."""
+        names = [quoted(name) for name in self.where]
+        short = names if len(names) <= 4 else [*names[:2], "…", *names[-2:]]
+        return " › ".join(short)
+
+
+class Codec(Protocol[Value]):
+    """One kind of value: from JSON (Misfit where it is none), to JSON, and its schema."""
+
+    def read(self, data: Json) -> Value: ...
+    def write(self, value: Value) -> Json: ...
+    def schema(self) -> JsonObject: ...
+
+
+class Text:
+    """Text; its length and letters are the records' own business."""
+
+    def read(self, data: Json) -> str:
+        if not isinstance(data, str):
+            raise Misfit(f"{shown(data)} is not text.")
+        return data
+
+    def write(self, value: str) -> Json:
+        return value
+
+    def schema(self) -> JsonObject:
+        return {"type": "string"}
+
+
+class Choice:
+    """One of a few words."""
+
+    def __init__(self, options: Iterable[str]) -> None:
+        self._options = tuple(options)
+
+    def read(self, data: Json) -> str:
+        if not isinstance(data, str) or data not in self._options:
+            raise Misfit(f"{shown(data)} is none of: {', '.join(self._options)}.")
+        return data
+
+    def write(self, value: str) -> Json:
+        return value
+
+    def schema(self) -> JsonObject:
+        return {"enum": list(self._options)}
+
+
+class Typed:
+    """A literal of one of the document's types; words that look like a reference are marked."""
+
+    def __init__(self, kind: ValueType, marked: bool = False) -> None:
+        self._kind = kind
+        self._marked = marked
+
+    def read(self, data: Json) -> object:
+        try:
+            return self._kind.read(data)
+        except ValueProblem as problem:
+            raise Misfit(str(problem)) from problem
+
+    def write(self, value: object) -> Json:
+        literal = self._kind.check(cast(float, value))
+        return written_literal(self._kind, literal) if self._marked else self._kind.write(literal)
+
+    def schema(self) -> JsonObject:
+        return self._kind.schema()
+
+
+class Many(Generic[Item]):
+    """A list, as a tuple."""
+
+    def __init__(self, item: Codec[Item], length: int | None = None) -> None:
+        self._item = item
+        self._length = length
+
+    def read(self, data: Json) -> tuple[Item, ...]:
+        if not isinstance(data, list):
+            raise Misfit(f"{shown(data)} is not a list.")
+        if self._length is not None and len(data) != self._length:
+            raise Misfit(f"it holds {len(data)} values, not {self._length}.")
+        return tuple([self._one(n, item) for n, item in enumerate(data)])
+
+    def _one(self, number: int, item: Json) -> Item:
+        try:
+            return self._item.read(item)
+        except Misfit as problem:
+            name = item.get("name") if isinstance(item, dict) else None
+            where = f"“{quoted(name)}”" if isinstance(name, str) else f"{number + 1}"
+            raise Misfit(problem.what, (where, *problem.where)) from problem
+
+    def write(self, value: tuple[Item, ...]) -> Json:
+        return [self._item.write(item) for item in value]
+
+    def schema(self) -> JsonObject:
+        schema: JsonObject = {"type": "array", "items": self._item.schema()}
+        if self._length is not None:
+            schema |= {"minItems": self._length, "maxItems": self._length}
+        return schema
+
+
+class ByKey(Generic[Item]):
+    """An object whose keys are data too, as a persistent map."""
+
+    def __init__(self, item: Codec[Item]) -> None:
+        self._item = item
+
+    def read(self, data: Json) -> Map[str, Item]:
+        if not isinstance(data, dict):
+            raise Misfit(f"{shown(data)} is not an object.")
+        return Map({key: self._one(key, item) for key, item in data.items()})
+
+    def _one(self, key: str, item: Json) -> Item:
+        try:
+            return self._item.read(item)
+        except Misfit as problem:
+            raise Misfit(problem.what, (key, *problem.where)) from problem
+
+    def write(self, value: Mapping[str, Item]) -> Json:
+        return {key: self._item.write(item) for key, item in value.items()}
+
+    def schema(self) -> JsonObject:
+        return {"type": "object", "additionalProperties": self._item.schema()}
+
+
+class Maybe(Generic[Item]):
+    """A value or nothing; nothing is written by leaving the key out."""
+
+    def __init__(self, item: Codec[Item]) -> None:
+        self._item = item
+
+    def read(self, data: Json) -> Item | None:
+        return None if data is None else self._item.read(data)
+
+    def write(self, value: Item | None) -> Json:
+        return None if value is None else self._item.write(value)
+
+    def schema(self) -> JsonObject:
+        return self._item.schema()
+
+
+class Later(Generic[Item]):
+    """A codec that is made further down, or that refers to itself."""
+
+    def __init__(self, name: str, codec: Callable[[], Codec[Item]]) -> None:
+        self._name = name
+        self._codec = codec
+
+    def read(self, data: Json) -> Item:
+        return self._codec().read(data)
+
+    def write(self, value: Item) -> Json:
+        return self._codec().write(value)
+
+    def schema(self) -> JsonObject:
+        return {"$ref": f"#/$defs/{self._name}"}
+
+
+class _Required:
+    """Marks a field that has to be there."""
+
+
+REQUIRED = _Required()
+
+
+class Field(NamedTuple):
+    """One field of a record: its key in the file, its name in the record, how its value is
+    written, and the value that is left out."""
+
+    key: str
+    name: str
+    codec: Codec[object]
+    default: object = REQUIRED
+
+
+def field(key: str, codec: object, default: object = REQUIRED, name: str = "") -> Field:
+    """A field; its name in the record is its key where nothing else is said."""
+    return Field(key, name or key.replace("-", "_"), cast(Codec[object], codec), default)
+
+
+class Record(Generic[Made]):
+    """A record by its fields. `extras` says that it has a field of that name for keys that
+    this version does not know: they are kept and written back."""
+
+    def __init__(self, make: type[Made], *fields: Field, extras: bool = False) -> None:
+        self._make = make
+        self._fields = fields
+        self._keys = frozenset(field.key for field in fields)
+        self._extras = extras
+
+    def read(self, data: Json) -> Made:
+        if not isinstance(data, dict):
+            raise Misfit(f"{shown(data)} is not an object.")
+        values = {field.name: self._value(field, data) for field in self._fields}
+        if self._extras:
+            values["extras"] = self._unknown(data)
+        try:
+            return self._make(**values)
+        except Misfit:
+            raise
+        except Refusal as problem:
+            raise Misfit(str(problem)) from problem
+
+    def _value(self, field: Field, data: JsonObject) -> object:
+        if field.key not in data:
+            if field.default is REQUIRED:
+                raise Misfit(f"“{field.key}” is missing.")
+            return field.default
+        try:
+            return field.codec.read(data[field.key])
+        except Misfit as problem:
+            raise Misfit(problem.what, (field.key, *problem.where)) from problem
+
+    def _unknown(self, data: JsonObject) -> Extras:
+        return Map({key: value for key, value in data.items() if key not in self._keys})
+
+    def write(self, value: Made) -> Json:
+        out: JsonObject = {}
+        if self._extras:
+            out |= cast(Mapping[str, Json], getattr(value, "extras"))  # noqa: B009  # by its list
+        for field in self._fields:
+            held = getattr(value, field.name)
+            if field.default is REQUIRED or held != field.default:
+                out[field.key] = field.codec.write(held)
+        return out
+
+    def schema(self) -> JsonObject:
+        """Keys that are not known are allowed, since they are kept."""
+        required: list[Json] = [f.key for f in self._fields if f.default is REQUIRED]
+        parts: JsonObject = {f.key: f.codec.schema() for f in self._fields}
+        return {"type": "object", "properties": parts, "required": required}

@@ -1,0 +1,291 @@
+"""The folder form of a file: one file for each component, screen and picture, so that a team's
+changes meet in few of them. Together they say just what a single file says.
+
+Saving writes what changed beside, then a plan, then carries the plan out; whoever opens the
+folder finishes a plan that was left, so that old and new are never mixed.
+
+**Only the folder's own files are touched**: names of the form below, that the folder's list
+names, strictly inside, and no links. Whatever else lies there is somebody else's.
+"""
+
+from __future__ import annotations
+
+import base64
+import contextlib
+import fcntl
+import os
+import re
+import shutil
+import stat
+from collections.abc import Iterator, Mapping
+from pathlib import Path as FilePath
+from typing import cast
+
+from outgrowth.core.document.records import Document
+from outgrowth.core.document.refusal import quoted
+from outgrowth.core.document.types import Json, JsonObject
+from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.disk import called, read_file, sync_folder
+from outgrowth.core.exchange.native.records import document_from, document_to
+from outgrowth.core.exchange.native.text import from_text, to_text
+
+SUFFIX = ".outgrowth"
+HEAD = "document.json"
+_STAGE = ".saving"
+_PLAN = f"{_STAGE}/plan.json"
+_SAFE = re.compile(r"[A-Za-z0-9_-]{1,80}")
+_OWN = re.compile(
+    r"document\.json|(components|screens)/[A-Za-z0-9_-]{1,80}\.json|assets/[A-Za-z0-9_-]{1,80}"
+)
+_PARTS = ("components", "screens")
+
+
+# --- names ----------------------------------------------------------------------------------
+
+
+def _inside(folder: FilePath, name: str) -> FilePath:
+    """The path of one of the folder's own files, or of one that waits to become it.
+
+    Raises FileProblem for any other name, and where a link would lead elsewhere.
+    """
+    bare = name.removeprefix(f"{_STAGE}/")
+    if not (_OWN.fullmatch(bare) or name == _PLAN):
+        raise FileProblem(f"“{quoted(name)}” is no name of a part; the folder was left alone.")
+    path = folder
+    for step in name.split("/"):
+        path = path / step
+        if path.is_symlink():
+            raise FileProblem(
+                f"“{called(folder)}” holds a link, “{quoted(name)}”, that may lead out of it; the "
+                "folder was left alone."
+            )
+    return path
+
+
+def _read(folder: FilePath, name: str) -> bytes:
+    return read_file(_inside(folder, name), follow=False)
+
+
+def _object(folder: FilePath, name: str) -> JsonObject:
+    held = from_text(_read(folder, name), name)
+    if not isinstance(held, dict):
+        raise FileProblem(f"“{quoted(name)}” holds no part of a file. Nothing was opened.")
+    return held
+
+
+def _listed(head: JsonObject) -> dict[str, list[str]]:
+    """The folder's own files by what they hold, as its list names them.
+
+    Raises FileProblem for a list that is none.
+    """
+    found: dict[str, list[str]] = {}
+    for key in _PARTS:
+        names = head.get(key, [])
+        if not isinstance(names, list) or not all(isinstance(name, str) for name in names):
+            raise FileProblem(f"“{HEAD}” is damaged: its list of {key} is none.")
+        found[key] = [f"{key}/{name}" for name in names]
+    assets = head.get("assets", {})
+    if not isinstance(assets, dict) or not all(isinstance(a, dict) for a in assets.values()):
+        raise FileProblem(f"“{HEAD}” is damaged: its list of assets is none.")
+    about = cast(dict[str, JsonObject], assets)
+    found["assets"] = [f"assets/{asset.get('file', key)}" for key, asset in about.items()]
+    return found
+
+
+def own_files(folder: FilePath) -> list[str]:
+    """The names of all files that the folder's list names, the list itself too; none where
+    there is no list yet. Raises FileProblem or OSError."""
+    try:
+        head = _object(folder, HEAD)
+    except FileNotFoundError:
+        return []
+    return [HEAD, *(name for names in _listed(head).values() for name in names)]
+
+
+# --- reading --------------------------------------------------------------------------------
+
+
+def contents(folder: FilePath) -> dict[str, bytes]:
+    """The folder's own files by their names, a plan that was left carried out before.
+
+    Raises FileProblem.
+    """
+    try:
+        with _locked(folder):
+            _finish(folder)
+            names = own_files(folder)
+            if not names:
+                raise FileProblem(f"“{called(folder)}” holds no {HEAD}, so it is no file of ours.")
+            return {name: _read(folder, name) for name in names}
+    except OSError as problem:
+        missing = quoted(FilePath(str(problem.filename or folder)).name)
+        why = problem.strerror or str(problem)
+        raise FileProblem(f"“{called(folder)}” cannot be read: {missing}: {why}.") from problem
+
+
+def joined(files: Mapping[str, bytes], name: str) -> Document:
+    """The document that a folder's files say together. Raises FileProblem."""
+    whole = cast(JsonObject, from_text(files[HEAD], HEAD))
+    listed = _listed(whole)
+    for key in _PARTS:
+        whole[key] = [from_text(files[part], part) for part in listed[key]]
+    assets = cast(dict[str, JsonObject], whole.get("assets", {}))
+    for part, asset in zip(listed["assets"], assets.values(), strict=True):
+        asset.pop("file", None)
+        asset["data"] = [base64.b64encode(files[part]).decode()]
+    return document_from(whole, name)
+
+
+# --- writing --------------------------------------------------------------------------------
+
+
+def split(document: Document, foreign: frozenset[str] = frozenset()) -> dict[str, bytes]:
+    """The files of the folder, by their path in it; names of `foreign` files are not taken."""
+    whole = document_to(document)
+    files: dict[str, bytes] = {}
+    for key in _PARTS:
+        names: list[Json] = []
+        for owner in cast(list[JsonObject], whole.get(key, [])):
+            name = _free_name(f"{key}/", str(owner["id"]), ".json", {*files, *foreign})
+            files[name] = to_text(owner)
+            names.append(name.removeprefix(f"{key}/"))
+        whole[key] = names
+    assets = cast(dict[str, JsonObject], whole.get("assets", {}))
+    for key, asset in assets.items():
+        data = base64.b64decode("".join(cast(list[str], asset.pop("data"))))
+        name = _free_name("assets/", key, "", {*files, *foreign})
+        files[name] = data
+        if name != f"assets/{key}":
+            asset["file"] = name.removeprefix("assets/")
+    files[HEAD] = to_text(whole)
+    return files
+
+
+def _free_name(room: str, key: str, suffix: str, taken: set[str]) -> str:
+    """A name that is safe on any disk (ids of our own making are) and that none has."""
+    usual = f"{room}{key}{suffix}"
+    if _SAFE.fullmatch(key) and usual not in taken:
+        return usual
+    names = (f"{room}part-{n}{suffix}" for n in range(len(taken) + 1))
+    return next(name for name in names if name not in taken)
+
+
+def save_folder(document: Document, folder: FilePath) -> dict[str, bytes]:
+    """Writes the folder so that at every moment the old or the new state can be opened; its
+    files as they are then.
+
+    Raises OSError if it cannot be written, FileProblem where what is there is not a folder of
+    ours; the old state is then still there.
+    """
+    folder.mkdir(exist_ok=True)
+    with _locked(folder):
+        _finish(folder)
+        old = own_files(folder)
+        files = split(document, _foreign(folder, old))
+        put = [name for name, data in files.items() if not _holds(folder, name, data)]
+        gone = [name for name in old if name not in files]
+        if put or gone:
+            for name in put:
+                _write(_inside(folder, f"{_STAGE}/{name}"), files[name])
+            plan: JsonObject = {"put": list(put), "remove": list(gone)}
+            part = folder / _STAGE / "plan.part"
+            _write(part, to_text(plan))
+            part.replace(folder / _PLAN)
+            sync_folder(folder / _STAGE)
+            _finish(folder)
+    return files
+
+
+def _foreign(folder: FilePath, own: list[str]) -> frozenset[str]:
+    """What lies where the folder's files do, and is not among them."""
+    there = {f"{key}/{path.name}" for key in (*_PARTS, "assets") for path in _within(folder / key)}
+    return frozenset(there - set(own))
+
+
+def _within(folder: FilePath) -> Iterator[FilePath]:
+    if folder.is_dir() and not folder.is_symlink():
+        yield from folder.iterdir()
+
+
+def _holds(folder: FilePath, name: str, data: bytes) -> bool:
+    path = _inside(folder, name)
+    return path.is_file() and path.stat().st_size == len(data) and _read(folder, name) == data
+
+
+def _write(path: FilePath, data: bytes) -> None:
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with path.open("wb") as out:
+        out.write(data)
+        out.flush()
+        os.fsync(out.fileno())
+
+
+def finish(folder: FilePath) -> None:
+    """Carries out a plan that was left half done. Raises OSError or FileProblem."""
+    with _locked(folder):
+        _finish(folder)
+
+
+def _finish(folder: FilePath) -> None:
+    stage = folder / _STAGE
+    if not os.path.lexists(stage):
+        return
+    if stage.is_symlink() or not stage.is_dir():
+        raise FileProblem(f"“{called(folder)}” holds “{_STAGE}”, which is no folder of ours.")
+    if os.path.lexists(folder / _PLAN):
+        put, remove = _planned(folder)
+        for name in (*put, HEAD):  # the list comes last: until then the old state counts
+            waiting = _inside(folder, f"{_STAGE}/{name}")
+            if name == HEAD:
+                for old in remove:
+                    with contextlib.suppress(FileNotFoundError):
+                        _inside(folder, old).unlink()
+            if waiting.is_file():
+                target = _inside(folder, name)
+                target.parent.mkdir(exist_ok=True)
+                waiting.replace(target)
+        sync_folder(folder)
+        (folder / _PLAN).unlink()
+    shutil.rmtree(stage, ignore_errors=True)
+
+
+def _planned(folder: FilePath) -> tuple[list[str], list[str]]:
+    """What a plan puts, the list apart, and what it removes: files of the folder's own only.
+
+    Raises FileProblem for any other plan; nothing of it is then carried out.
+    """
+    try:
+        held = _object(folder, _PLAN)
+        put, remove = held.get("put"), held.get("remove")
+        if not isinstance(put, list) or not isinstance(remove, list):
+            raise FileProblem("it lists nothing.")
+        names = [name for name in (*put, *remove) if isinstance(name, str)]
+        if len(names) != len(put) + len(remove):
+            raise FileProblem("it lists what is no name.")
+        for name in names:
+            target = _inside(folder, name)
+            if os.path.lexists(target) and not stat.S_ISREG(target.lstat().st_mode):
+                raise FileProblem(f"“{quoted(name)}” is no ordinary file.")
+        own = own_files(folder)
+    except FileProblem as problem:
+        raise FileProblem(
+            f"“{called(folder)}” was left in the middle of a save, and its plan is damaged "
+            f"({str(problem)[:60]}). Nothing was changed; move “{_STAGE}” away to open it as it is."
+        ) from problem
+    wanted = [str(name) for name in put if name != HEAD]
+    return wanted, [str(name) for name in remove if name in own and name != HEAD]
+
+
+@contextlib.contextmanager
+def _locked(folder: FilePath) -> Iterator[None]:
+    """One program at a time carries out what is planned in a folder."""
+    handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+    try:
+        with contextlib.suppress(OSError):  # some disks know no locks
+            fcntl.flock(handle, fcntl.LOCK_EX)
+        yield
+    finally:
+        os.close(handle)
+
+
+__all__ = ["HEAD", "SUFFIX", "contents", "finish", "joined", "own_files", "save_folder", "split"]

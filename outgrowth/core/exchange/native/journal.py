@@ -1,0 +1,174 @@
+"""A journal of the work: a line of JSON after each step, so that what was done since the file
+was saved can be put together again after a crash.
+
+Every line holds only the components and screens that its step changed; the first one says
+which saved file they are to be laid over, by the digest of what was in it (none: it holds the
+whole document). A line counts once it was written whole; the first one that is damaged ends the
+reading, and the step before it comes back.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import NamedTuple, cast
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import Document
+from outgrowth.core.document.types import Json, JsonObject
+from outgrowth.core.document.uses import assets_in_use
+from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.records import asset_to, document_from, document_to
+from outgrowth.core.exchange.native.text import from_text
+
+
+class About(msgspec.Struct, frozen=True):
+    """What a journal says of itself: the file that was open ("" for none yet), its name, who
+    wrote it (a process id), when it began (seconds since 1970), and the base that its lines
+    are laid over: "" where the first line holds the whole document."""
+
+    path: str
+    name: str
+    process: int
+    began: float
+    base: str = ""
+
+
+class Recovered(NamedTuple):
+    """What a journal holds: the document after its last whole line, and how many steps."""
+
+    about: About
+    document: Document
+    steps: int
+
+
+class Journal:
+    """Makes the lines; remembers what was written. `saved` is what the base of `about` holds;
+    None where there is no such file."""
+
+    def __init__(self, about: About, saved: Document | None) -> None:
+        self.about = about
+        self._last = saved if about.base else None
+        self._assets = (
+            frozenset(assets_in_use(self._last)) if self._last is not None else frozenset()
+        )
+        self._begun = False
+        self._said = self._last, self._assets
+
+    def line(self, document: Document) -> bytes:
+        """The line that brings a reader from what was written last to this document. It counts
+        only once `wrote` was told: a line that did not reach the disk was never said."""
+        held = _delta(self._last, document, self._assets)
+        assets = self._assets | frozenset(cast(JsonObject, held.get("assets", {})))
+        if not self._begun:
+            held["about"] = cast(Json, msgspec.structs.asdict(self.about))
+        self._said = document, assets
+        return msgspec.json.encode(held) + b"\n"
+
+    def wrote(self) -> None:
+        """The last line is on the disk, whole."""
+        self._last, self._assets = self._said
+        self._begun = True
+
+
+def _delta(before: Document | None, after: Document, written: frozenset[str]) -> JsonObject:
+    def changed(name: str) -> Map[str, object]:
+        was: Mapping[str, object] = getattr(before, name) if before is not None else {}
+        now = getattr(after, name)
+        return Map({i: owner for i, owner in now.items() if was.get(i) is not owner})
+
+    components, screens = changed("components"), changed("screens")
+    new = {d: a for d, a in assets_in_use(after).items() if d not in written}
+    part = msgspec.structs.replace(
+        after,
+        components=components,
+        screens=screens,
+        component_order=tuple(i for i in after.component_order if i in components),
+        screen_order=tuple(i for i in after.screen_order if i in screens),
+        assets=Map(),
+    )
+    held = document_to(part)
+    if new:
+        held["assets"] = {digest: asset_to(asset) for digest, asset in new.items()}
+    held["order"] = [list(after.component_order), list(after.screen_order)]
+    return held
+
+
+def recovered(data: bytes, name: str, saved: Callable[[About], Document | None]) -> Recovered:
+    """The document that a journal's bytes lead to; `saved` gives what the base of its lines
+    held, None where that cannot be had any more.
+
+    Raises FileProblem if not even one step can be taken back.
+    """
+    states: list[JsonObject] = []
+    told: About | None = None
+    for line in data.split(b"\n")[:-1]:  # behind the last line end stands what was cut off
+        part = _part(line, name)
+        if part is None:
+            break
+        if told is None:
+            told = _about(part.get("about"))
+            base = saved(told) if told is not None and told.base else None
+            if told is None or (told.base and base is None):
+                break
+            states.append(document_to(base) if base is not None else {})
+        merged = _merged(states[-1], part)
+        if merged is None:
+            break
+        states.append(merged)
+    for steps in range(len(states) - 1, 0, -1):
+        assert told is not None  # there is a state
+        try:
+            return Recovered(told, document_from(states[steps], told.name or name), steps)
+        except FileProblem:
+            continue  # a step that says what cannot be: the one before it
+    raise FileProblem(f"“{name}” holds nothing that could be recovered.")
+
+
+def _part(line: bytes, name: str) -> JsonObject | None:
+    try:
+        part = from_text(line, name)
+    except FileProblem:
+        return None
+    return part if isinstance(part, dict) else None
+
+
+def _about(held: Json) -> About | None:
+    """What a journal's first line says of itself; None where it says nothing."""
+    try:
+        return msgspec.convert(held, About, strict=True)
+    except msgspec.ValidationError:
+        return None
+
+
+def _merged(held: JsonObject, part: JsonObject) -> JsonObject | None:
+    """A document's JSON with what a line says changed in it; None for a damaged line."""
+    order = part.get("order")
+    if not isinstance(order, list) or len(order) != 2:
+        return None
+    merged = {key: value for key, value in part.items() if key not in ("about", "order")}
+    for key, ids in zip(("components", "screens"), order, strict=True):
+        owners = _by_id(held.get(key, [])), _by_id(part.get(key, []))
+        if owners[0] is None or owners[1] is None or not isinstance(ids, list):
+            return None
+        both = owners[0] | owners[1]
+        if not all(isinstance(i, str) and i in both for i in ids):
+            return None
+        merged[key] = [both[str(i)] for i in ids]
+    old, new = held.get("assets", {}), part.get("assets", {})
+    if not isinstance(old, dict) or not isinstance(new, dict):
+        return None
+    merged["assets"] = old | new
+    return merged
+
+
+def _by_id(owners: Json) -> dict[str, Json] | None:
+    """Owners by their ids; None for what is no list of owners."""
+    found: dict[str, Json] = {}
+    for owner in owners if isinstance(owners, list) else [None]:
+        owner_id = owner.get("id") if isinstance(owner, dict) else None
+        if not isinstance(owner_id, str):
+            return None
+        found[owner_id] = owner
+    return found
