@@ -33,7 +33,7 @@ from outgrowth.core.document.properties import (
     checked_style,
     checked_token,
 )
-from outgrowth.core.document.refusal import ValueProblem, quoted, shown
+from outgrowth.core.document.refusal import ValueProblem, clean, quoted, shown
 from outgrowth.core.document.types import NAME, Json, checked_name
 from outgrowth.core.document.values import Literals, Value
 from outgrowth.core.memo import ByIdentity
@@ -300,7 +300,9 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
             if len(owners) != len(order) or not all(i in owners for i in order):
                 raise ValueProblem("The list of parts and their order differ.")
             _refuse_twice(order, "Two components or screens share the id")
+        _set(self, "modes", checked_path(self.modes))
         _refuse_twice(self.modes, "Two modes share the name")
+        _set(self, "tokens", _cleanly_named(self.tokens))
         if self.mode and self.mode not in self.modes:
             raise ValueProblem(f"There is no mode called {shown(self.mode)}.")
 
@@ -353,6 +355,12 @@ def _set(record: msgspec.Struct, name: str, value: object) -> None:
 def _named(record: Node | AxisValue | Axis | ComponentProperty | Component | Screen) -> None:
     _set(record, "id", checked_name(record.id, "id"))
     _set(record, "name", checked_name(record.name))
+
+
+def _cleanly_named(tokens: Map[str, DesignToken]) -> Map[str, DesignToken]:
+    if clean("".join(tokens)) != "".join(tokens):
+        return Map({checked_name(path): token for path, token in tokens.items()})
+    return tokens
 
 
 def _refuse_twice(ids: Sequence[str], complaint: str) -> None:

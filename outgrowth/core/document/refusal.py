@@ -11,7 +11,13 @@ LONGEST_SENTENCE = 200
 
 
 class Refusal(ValueError):
-    """Something cannot be done, or cannot be so; the message is a sentence for the user."""
+    """Something cannot be done, or cannot be so; the message is a sentence for the user: one
+    line that can be shown, whatever the names in it hold."""
+
+    longest = 300
+
+    def __init__(self, text: str) -> None:
+        super().__init__(sentence(text, self.longest))
 
 
 class ValueProblem(Refusal):
@@ -41,3 +47,12 @@ def sentence(text: str, longest: int = LONGEST_SENTENCE) -> str:
         return line
     half = (longest - 3) // 2
     return f"{line[:half].rstrip()} … {line[-half:].lstrip()}"
+
+
+def clean(text: str) -> str:
+    """Text that can be written: half a surrogate pair, which is no letter, becomes U+FFFD."""
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        return text.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    return text

@@ -14,7 +14,7 @@ from typing import Literal, Protocol, TypeVar
 import msgspec
 
 from outgrowth.core.color import Color, ColorError, Gradient, parse, parse_fill
-from outgrowth.core.document.refusal import ValueProblem, shown
+from outgrowth.core.document.refusal import ValueProblem, clean, shown
 from outgrowth.core.document.values import (
     FIT,
     LARGEST_NUMBER,
@@ -180,7 +180,7 @@ class NameType(msgspec.Struct, frozen=True):
 def _in_bits(color: Color) -> Color:
     """The colour in the 8 bits a component that files hold. Raises ValueProblem."""
     parts = (color.red, color.green, color.blue, color.alpha)
-    if not all(isinstance(part, int | float) and math.isfinite(part) for part in parts):
+    if not all(isinstance(part, int | float) and abs(part) < math.inf for part in parts):
         raise ValueProblem("A colour's components must be finite numbers.")
     rounded = color.rounded
     return color if rounded == color else rounded
@@ -190,8 +190,8 @@ def _in_bits(color: Color) -> Color:
 def _as_written(gradient: Gradient) -> Gradient:
     """The gradient that its own notation says: stops in a ten-thousandth of a per cent."""
     numbers = [gradient.angle, *(stop.at for stop in gradient.stops)]
-    if not all(math.isfinite(number) for number in numbers):
-        raise ValueProblem("A gradient's numbers must be finite.")
+    if not all(abs(number) <= LARGEST_NUMBER for number in numbers):
+        raise ValueProblem(f"A gradient's numbers must lie within {LARGEST_NUMBER:g}.")
     for stop in gradient.stops:
         _in_bits(stop.color)
     try:
@@ -610,15 +610,6 @@ def _short(number: float) -> str:
         return f"{number:g}"
     except OverflowError:
         return "A number so large"
-
-
-def clean(text: str) -> str:
-    """Text that can be written: half a surrogate pair, which is no letter, becomes U+FFFD."""
-    try:
-        text.encode()
-    except UnicodeEncodeError:
-        return text.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
-    return text
 
 
 def checked_name(text: object, what: str = "name") -> str:

@@ -6,13 +6,12 @@ of a thousand instances are found to be equal and share one resolved tree.
 
 from __future__ import annotations
 
-import math
 from typing import Literal
 
 import msgspec
 
 from outgrowth.core.color import Color, Gradient
-from outgrowth.core.document.refusal import ValueProblem, shown
+from outgrowth.core.document.refusal import ValueProblem, clean, shown
 
 LARGEST_NUMBER = 1_000_000.0
 """No number in a document is larger, whatever it measures."""
@@ -75,12 +74,20 @@ class Token(msgspec.Struct, frozen=True):
     def __post_init__(self) -> None:
         if not isinstance(self.path, str) or not self.path:
             raise ValueProblem("A reference to a token needs the token's name.")
+        if not self.path.isascii():
+            msgspec.structs.force_setattr(self, "path", clean(self.path))
 
 
 class FromProperty(msgspec.Struct, frozen=True):
     """The value that an instance gives the component's property with this id."""
 
     property: str
+
+    def __post_init__(self) -> None:
+        if not isinstance(self.property, str):
+            raise ValueProblem(f"{shown(self.property)} is no property of a component.")
+        if not self.property.isascii():
+            msgspec.structs.force_setattr(self, "property", clean(self.property))
 
 
 class Shift(msgspec.Struct, frozen=True):
@@ -98,9 +105,9 @@ class Shift(msgspec.Struct, frozen=True):
             raise ValueProblem(f"{shown(self.how)} is no relative change.")
         if isinstance(self.amount, bool) or not isinstance(self.amount, int | float):
             raise ValueProblem(f"{shown(self.amount)} is not a number.")
-        if not math.isfinite(self.amount) or abs(self.amount) > LARGEST_NUMBER:
+        if not abs(self.amount) <= LARGEST_NUMBER:  # nor is it, where it is not a number
             raise ValueProblem(
-                f"{self.amount:g} is out of range: a relative change lies from "
+                f"{shown(self.amount)} is out of range: a relative change lies from "
                 f"{-LARGEST_NUMBER:g} to {LARGEST_NUMBER:g}."
             )
         msgspec.structs.force_setattr(self, "amount", float(self.amount) + 0.0)

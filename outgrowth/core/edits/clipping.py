@@ -14,6 +14,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.cues import STILL
+from outgrowth.core.document.extent import filling
 from outgrowth.core.document.properties import fitting, rows_of
 from outgrowth.core.document.records import (
     Component,
@@ -34,7 +35,7 @@ from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.nodes import add_node
 from outgrowth.core.edits.pictures import with_asset
 from outgrowth.core.edits.tokens import tokens_named
-from outgrowth.core.edits.trees import owner_of, rebuilt_tree, with_owner
+from outgrowth.core.edits.trees import owner_of, rebuilt_tree, with_owner, without_unseen
 
 NewId = Callable[[str], str]
 """Gives an id for a node of some kind."""
@@ -95,19 +96,25 @@ def _with_needs(document: Document, held: Owner) -> Document:
 
 def needs(document: Document, owner: Owner) -> list[Component]:
     """The components that an owner holds, over any depth, inner ones first."""
-    found: dict[str, Component] = {}
-
-    def visit(ids: frozenset[str]) -> None:
-        for held in sorted(ids):
-            component = document.components.get(held)
-            if component is not None and held not in found:
-                visit(may_hold(component))
-                found[held] = component
-
+    first = frozenset(held for _, held in holds_directly(owner)) | _filling(owner)
     if isinstance(owner, Component):
-        visit(may_hold(owner))
-    visit(frozenset(held for _, held in holds_directly(owner)) | _filling(owner))
-    return [c for c in found.values() if c.id != owner.id]
+        first |= may_hold(owner)
+    found: dict[str, Component] = {}
+    entered = {owner.id}
+    waiting = [(held, False) for held in sorted(first, reverse=True)]
+    while waiting:
+        held, after = waiting.pop()
+        component = document.components.get(held)
+        if component is None:
+            continue
+        if after:
+            found[held] = component
+        elif held not in entered:  # a shortlist may lead around in a circle
+            entered.add(held)
+            below = may_hold(component) | filling(document, component)
+            waiting.append((held, True))
+            waiting += [(inner, False) for inner in sorted(below, reverse=True)]
+    return list(found.values())
 
 
 def _filling(owner: Owner) -> frozenset[str]:
@@ -166,7 +173,7 @@ def put_down(
             document = _with_rules(document, owner_id, source.rules, ids)
         made.append(copy.id)
         index = None if index is None else index + 1
-    return document, tuple(made)
+    return without_unseen(document), tuple(made)
 
 
 def with_needs(document: Document, clip: Document, but: str = "") -> Document:

@@ -150,4 +150,5 @@ def bring_component(
     )
     document = with_needs(document, clip)
     name = free_name(document, component.name.rpartition("/")[2])
-    return add_component(document, msgspec.structs.replace(component, id=new_id, name=name))
+    brought = msgspec.structs.replace(component, id=new_id, name=name)
+    return without_unseen(add_component(document, brought))

@@ -13,7 +13,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.records import Extras
-from outgrowth.core.document.refusal import Refusal, ValueProblem, quoted, sentence, shown
+from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, ValueProblem, quoted, shown
 from outgrowth.core.document.types import Json, JsonObject, ValueType, written_literal
 
 Value = TypeVar("Value")
@@ -24,8 +24,7 @@ Made = TypeVar("Made", bound=msgspec.Struct)
 class FileProblem(Refusal):
     """A file cannot be used; the message is one line for the user, short enough to be read."""
 
-    def __init__(self, text: str) -> None:
-        super().__init__(sentence(text))
+    longest = LONGEST_SENTENCE
 
 
 class Misfit(ValueError):

@@ -8,14 +8,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from outgrowth.core.document.types import Json, JsonObject
+from outgrowth.core.document.types import Json, JsonObject, is_reference
 
 _ONCE = "one-at-a-time"
 
 
 def upgraded(held: JsonObject) -> JsonObject:
     """A file's JSON with older spellings replaced; the very same object where it has none."""
-    holders = [(place, key) for place, key in _said(held) if isinstance(place[key], str)]
+    holders = [(place, key) for place, key in _said(held) if _in_words(place[key])]
     if not holders:
         return held
     named = _values_by_words(held)
@@ -25,6 +25,10 @@ def upgraded(held: JsonObject) -> JsonObject:
         ]
         place[key] = pairs
     return held
+
+
+def _in_words(said: Json) -> bool:
+    return isinstance(said, str) and not is_reference(said)
 
 
 def _said(held: JsonObject) -> Iterator[tuple[JsonObject, str]]:
