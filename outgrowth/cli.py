@@ -19,11 +19,12 @@ from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner
-from outgrowth.core.document.refusal import Refusal
-from outgrowth.core.document.values import Literals
+from outgrowth.core.document.refusal import Refusal, quoted, sentence
+from outgrowth.core.document.values import LARGEST_NUMBER, Literals
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.exchange.native import FileProblem, load
+from outgrowth.core.exchange.native.disk import read_file
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.cascade import InstanceInput
@@ -53,8 +54,11 @@ def main(argv: list[str] | None = None) -> int:
     try:
         return int(arguments.act(arguments))
     except (FileProblem, UsageProblem, Refusal) as problem:
-        print(problem, file=sys.stderr)
+        print(sentence(str(problem), _LONGEST_LINE), file=sys.stderr)
         return 2
+
+
+_LONGEST_LINE = 2_000
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -73,7 +77,7 @@ def _parser() -> argparse.ArgumentParser:
     shot = commands.add_parser("shot", help="draw without a window")
     _what(shot)
     shot.add_argument("-o", "--out", type=Path, required=True, metavar="PNG")
-    shot.add_argument("--scale", type=float, default=1.0)
+    shot.add_argument("--scale", type=_number, default=1.0)
     shot.set_defaults(act=_shot)
     play = commands.add_parser("play", help="play a recorded script without a window")
     _what(play)
@@ -82,6 +86,14 @@ def _parser() -> argparse.ArgumentParser:
     play.add_argument("--json", action="store_true", help="as JSON instead of a table")
     play.set_defaults(act=_play)
     return parser
+
+
+def _number(text: str) -> float:
+    """A finite number that is not negative. Raises ValueError, which argparse tells."""
+    number = float(text)
+    if not 0 <= number <= LARGEST_NUMBER:
+        raise ValueError(text)
+    return number
 
 
 def _what(parser: argparse.ArgumentParser) -> None:
@@ -97,7 +109,7 @@ def _what(parser: argparse.ArgumentParser) -> None:
         help="an axis or property of the component by name, or of the instance at a path of "
         "names on the screen: --set 'header/back button:State=hover'",
     )
-    parser.add_argument("--width", type=float, help="the room across, for what grows or wraps")
+    parser.add_argument("--width", type=_number, help="the room across, for what grows or wraps")
 
 
 def _open(arguments: argparse.Namespace) -> int:
@@ -127,7 +139,7 @@ def _measure(arguments: argparse.Namespace) -> int:
         return 0
     for node in found:
         numbers = "".join(f"{node[key]:>10g}" for key in ("x", "y", "width", "height"))
-        print(f"{numbers}  {node['path']}")
+        print(f"{numbers}  {quoted(str(node['path']), _LONGEST_LINE)}")
     return 0
 
 
@@ -172,15 +184,15 @@ def _play(arguments: argparse.Namespace) -> int:
         return 0
     for frame in found:
         values = ", ".join(f"{k} = {v}" for k, v in dict(frame["values"]).items())  # type: ignore[arg-type]  # an object
-        print(f"{frame['at']:>8} ms  {values or 'at rest'}")
+        print(f"{frame['at']:>8} ms  {quoted(values, _LONGEST_LINE) or 'at rest'}")
     for problem in runtime.problems:
-        print(problem, file=sys.stderr)
+        print(quoted(str(problem), _LONGEST_LINE), file=sys.stderr)
     return 0
 
 
 def _script(arguments: argparse.Namespace) -> Script:
     try:
-        script = read_script(arguments.script.read_bytes(), arguments.script.name)
+        script = read_script(read_file(arguments.script), arguments.script.name)
         if arguments.times:
             times = tuple(float(part) for part in arguments.times.split(","))
             script = msgspec.structs.replace(script, times=times)

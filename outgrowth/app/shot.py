@@ -15,6 +15,8 @@ from outgrowth.core.paint import draw
 from outgrowth.core.resolve.scene import SceneNode
 
 LARGEST_SIDE = 16_384
+MOST_PIXELS = 64_000_000
+"""Of four bytes each."""
 NO_ASSETS: Map[str, Asset] = Map()
 
 
@@ -38,6 +40,10 @@ def picture(
         raise PictureProblem(
             f"A picture of {width} × {height} pixels cannot be made; "
             f"{LARGEST_SIDE} a side is the most."
+        )
+    if width * height > MOST_PIXELS:
+        raise PictureProblem(
+            f"A picture of {width} × {height} pixels cannot be made; {MOST_PIXELS:,} is the most."
         )
     image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
     image.fill(0)

@@ -391,7 +391,7 @@ def _add(w: World, d: Document):
 
 def _draw(w: World, d: Document):
     owner = w.owner_id()
-    size = w.rng.choice((None, (values.number(w.rng), values.number(w.rng))))
+    size = w.rng.choice((None, (w.rng.uniform(-9, 2e6), w.rng.uniform(-9, 900))))
     node = drawing.drawn_node(w.rng.choice(drawing.THINGS), w.new_id("drawn"), size)
     return nodes.add_node(d, owner, w.node_id(owner, "box"), node)
 
@@ -594,12 +594,12 @@ def _of_token(edit):
 def _copy(w: World, d: Document):
     owner = w.owner()
     if owner is None:
-        return None
+        return
     ids = tuple({w.node_id(owner.id) for _ in range(w.rng.randint(1, 3))})
     variant = w.variant(owner) if isinstance(owner, Component) else Map()
     clip = clipping.clipping(d, owner.id, ids, variant)
     w.clip = loads(dumps(clip).encode(), "clip")
-    return None
+    return
 
 
 def _paste(w: World, d: Document):

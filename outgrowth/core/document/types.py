@@ -496,7 +496,9 @@ class ChosenType(msgspec.Struct, frozen=True):
             return NumberType().write(value)
         if isinstance(value, bool | str):
             return value
-        return value.hex if isinstance(value, Color) else ContentType().write(value)
+        if isinstance(value, Color):
+            return ColorType().check(value).hex
+        return ContentType().write(value)
 
     def schema(self) -> JsonObject:
         forms: list[Json] = [FlagType().schema(), NumberType().schema(), ContentType().schema()]

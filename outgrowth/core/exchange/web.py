@@ -17,7 +17,7 @@ from immutables import Map
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.records import Asset
 from outgrowth.core.document.values import Content, Shadow, Size
-from outgrowth.core.exchange.svg.write import svg_fill
+from outgrowth.core.exchange.svg.write import data_address, path_data, svg_fill
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
@@ -71,7 +71,7 @@ def page(scene: SceneNode, placed: Placed, title: str, assets: Map[str, Asset] =
 
 
 def _source(asset: Asset) -> str:
-    return f"data:{asset.media};base64,{base64.b64encode(asset.data).decode()}"
+    return data_address(asset)
 
 
 def _element(
@@ -151,7 +151,7 @@ def _box(s: LayoutStyle) -> Css:
 def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
     slant = "italic " if s.font_style == "italic" else ""
     drawn = [face.described.family for face in _faces(placed)]
-    family = ", ".join(f"'{name}'" for name in dict.fromkeys([s.font_family, *drawn]))
+    family = ", ".join(css_string(name) for name in dict.fromkeys([s.font_family, *drawn]))
     css = {
         "font": f"{slant}{s.font_weight:g} {s.font_size:g}px/{s.line_height:g} {family}",
         "letter-spacing": _px(s.letter_spacing),
@@ -338,7 +338,7 @@ def _svg(p: PaintStyle, placed: Placed) -> str:
     defined = f"<defs>{defined}</defs>" if defined else ""
     return (
         f'<svg viewBox="0 0 {width:.10g} {height:.10g}">{defined}'
-        f'<path d="{escape(data)}" fill="{paint}" '
+        f'<path d="{path_data(data)}" fill="{paint}" '
         f'stroke="{_color(p.stroke)}" stroke-width="{p.line_width:g}" '
         f'stroke-linecap="{p.line_ends}" stroke-linejoin="{p.line_joins}" '
         f'fill-rule="{p.fill_rule}"/></svg>'
@@ -373,6 +373,14 @@ def _words(content: Content) -> str:
     return "".join(parts)
 
 
+def css_string(text: str) -> str:
+    """Text as a string of CSS, whatever stands in it: what could end the string, the style
+    sheet or the element around it is written by its number. Source: CSS Syntax 3, section 4.3.7
+    (escapes), CSSOM, section 2.1 (serialize a string)."""
+    plain = (c if c.isalnum() or c in " -_." else f"\\{ord(c):x} " for c in text)
+    return f"'{''.join(plain)}'"
+
+
 def _px(number: float) -> str:
     return f"{number:.10g}px" if number else "0px"
 
@@ -393,7 +401,7 @@ def _font_face(face: Face) -> str:
     data = base64.b64encode(face.data).decode()
     about = face.described
     return (
-        f"@font-face {{ font-family: '{about.family}'; font-weight: {about.weight:g}; "
+        f"@font-face {{ font-family: {css_string(about.family)}; font-weight: {about.weight:g}; "
         f"font-style: {'italic' if about.italic else 'normal'}; "
         f"src: url(data:font/ttf;base64,{data}); }}"
     )

@@ -11,6 +11,7 @@ from typing import Literal
 import msgspec
 
 from outgrowth.core.color import Color
+from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, quoted
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.runtime.runtime import Runtime
@@ -19,8 +20,15 @@ Do = Literal["move", "leave", "press", "release", "key", "touch", "mouse"]
 _DIGITS = 4
 
 
-class ScriptProblem(ValueError):
+MOST_EVENTS = 20_000
+"""Events that a script may have, and times to look: an hour of six a second."""
+_LARGEST = 1_000_000.0
+
+
+class ScriptProblem(Refusal):
     """A script cannot be played; the message is a sentence for the user."""
+
+    longest = LONGEST_SENTENCE
 
 
 class Event(msgspec.Struct, frozen=True, omit_defaults=True):
@@ -43,13 +51,18 @@ class Script(msgspec.Struct, frozen=True, omit_defaults=True):
 
 def read_script(data: bytes, name: str) -> Script:
     """The script in a file's bytes. Raises ScriptProblem."""
+    called = quoted(name, 60)
     try:
         script = msgspec.json.decode(data, type=Script)
-    except (msgspec.DecodeError, UnicodeDecodeError) as problem:
-        raise ScriptProblem(f"“{name}” is no script that can be played: {problem}.") from problem
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, OverflowError) as problem:
+        raise ScriptProblem(f"“{called}” is no script that can be played: {problem}.") from problem
+    if max(len(script.events), len(script.times)) > MOST_EVENTS:
+        raise ScriptProblem(f"“{called}” has more than {MOST_EVENTS:,} events or times to look.")
     times = [event.at for event in script.events]
-    if times != sorted(times) or any(at < 0 or at > 3.6e6 for at in (*times, *script.times)):
-        raise ScriptProblem(f"“{name}”: the times must grow, and lie within an hour.")
+    if times != sorted(times) or not all(0 <= at <= 3.6e6 for at in (*times, *script.times)):
+        raise ScriptProblem(f"“{called}”: the times must grow, and lie within an hour.")
+    if not all(abs(n) <= _LARGEST for event in script.events for n in (event.x, event.y)):
+        raise ScriptProblem(f"“{called}”: a place must lie within {_LARGEST:,.0f} px.")
     return script
 
 

@@ -1,4 +1,4 @@
-"""Where a line may end: UAX #14, by uniseg, and the spaces that hang there."""
+"""Where a line may end, the spaces that hang there, and filling lines with what is between."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
-from uniseg.linebreak import line_break_units
+from outgrowth.core.text.line_break import breaks
 
 
 class Chunk(NamedTuple):
@@ -30,10 +30,9 @@ def chunks(text: str) -> tuple[Chunk, ...]:
     """A paragraph without line ends, cut wherever a line may break."""
     found = []
     start = 0
-    units = _AFTER_SPACES.findall(text) if _PLAIN.fullmatch(text) else line_break_units(text)
-    for unit in units:
-        end = start + len(unit)
-        found.append(Chunk(start, start + len(unit.rstrip(" ")), end))
+    plain = _PLAIN.fullmatch(text) is not None
+    for end in [m.end() for m in _AFTER_SPACES.finditer(text)] if plain else breaks(text):
+        found.append(Chunk(start, start + len(text[start:end].rstrip(" ")), end))
         start = end
     return tuple(found)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Callable
 from itertools import count, groupby
 from typing import NamedTuple
@@ -148,7 +149,8 @@ class Typesetter:
         stop = end if last else ink
         pen = 0.0
         runs = []
-        pieces = [(s.level, (_overlap(s, start, stop), s)) for s in block.stretches]
+        those = block.stretches[_holding(block, start) : _holding(block, stop - 1) + 1]
+        pieces = [(s.level, (_overlap(s, start, stop), s)) for s in those]
         for text, stretch in in_sight_order(pieces):
             if text:
                 shaped = self._shaper.shape(text, stretch.face, stretch.level % 2 == 1)
@@ -204,9 +206,10 @@ class Typesetter:
         widths = [0.0] * len(stretch.text)
         for advance, cluster in zip(shaped.advances, shaped.clusters, strict=True):
             widths[cluster] += advance * unit
+        begun = set(shaped.clusters)
         edges = []
         for n, width in enumerate(widths):
-            left += width + (style.spacing if n in shaped.clusters else 0.0)
+            left += width + (style.spacing if n in begun else 0.0)
             edges.append(left)
         return edges
 
@@ -249,6 +252,12 @@ def _first_with(faces: tuple[Face, ...], character: str) -> Face | None:
     if character.isspace():
         return faces[0]
     return next((face for face in faces if face.has(character)), None)
+
+
+def _holding(block: _Block, place: int) -> int:
+    """Which stretch of a block a character is in: found by halves, since long texts of many
+    looks have as many stretches as lines."""
+    return max(bisect_right(block.stretches, place, key=lambda s: s.start) - 1, 0)
 
 
 def _overlap(stretch: _Stretch, start: int, end: int) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from collections.abc import Mapping
 from typing import Generic, NamedTuple, Protocol, TypeVar, cast, get_args
 
 import msgspec
@@ -245,12 +246,18 @@ _AXIS = Record(
 AXIS: Later[Axis] = Later("axis", lambda: _AXIS)
 
 
+def _kind_in(data: Json, types: Mapping[str, ValueType]) -> ValueType | None:
+    """The type that an object's own kind stands for; None for what is no such kind."""
+    kind = data.get("kind") if isinstance(data, dict) else None
+    return types.get(kind) if isinstance(kind, str) else None
+
+
 class _Properties(Record[ComponentProperty]):
     """What an instance may set: the type of the default is that of the kind."""
 
     def read(self, data: Json) -> ComponentProperty:
-        if isinstance(data, dict) and data.get("kind") in PROPERTY_TYPES:
-            kind = PROPERTY_TYPES[str(data["kind"])]
+        kind = _kind_in(data, PROPERTY_TYPES)
+        if isinstance(data, dict) and kind is not None:
             data = data | {"default": cast(Json, _value(kind, data.get("default")))}
         return super().read(data)
 
@@ -277,8 +284,8 @@ class _Tokens(Record[DesignToken]):
     """A token: the type of its values is that of its kind."""
 
     def read(self, data: Json) -> DesignToken:
-        if isinstance(data, dict) and data.get("kind") in TOKEN_TYPES:
-            kind = TOKEN_TYPES[str(data["kind"])]
+        kind = _kind_in(data, TOKEN_TYPES)
+        if isinstance(data, dict) and kind is not None:
             modes = data.get("modes", {})
             if isinstance(modes, dict):
                 read = {mode: _value(kind, said) for mode, said in modes.items()}

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import base64
 import math
+import re
 import zlib
 from html import escape
 
@@ -42,6 +43,20 @@ def svg_of(fragment: Fragment, bounds: Rect, assets: Map[str, Asset] = NOTHING) 
     head = f'width="{size[0]}" height="{size[1]}" viewBox="0 0 {size[0]} {size[1]}"'
     body = "".join(writer.out)
     return f'<svg xmlns="http://www.w3.org/2000/svg" {head}>{defs}{body}</svg>\n'
+
+
+def data_address(asset: Asset) -> str:
+    """A picture's data as an address, fit for an attribute. Source: RFC 2397."""
+    return escape(f"data:{asset.media};base64,{base64.b64encode(asset.data).decode()}")
+
+
+_NO_PATH = re.compile(r"[^A-Za-z0-9 .,+-]")
+
+
+def path_data(data: str) -> str:
+    """Path data fit for an attribute: what its grammar does not know becomes a space, line
+    ends and control characters (which XML forbids) among it. Source: SVG 2, section 9.3.9."""
+    return _NO_PATH.sub(" ", data)
 
 
 def css_color(color: Color) -> str:
@@ -193,7 +208,7 @@ class _Writer:
         asset = self._assets.get(mark.picture.asset)
         if asset is None:
             return
-        href = f"data:{asset.media};base64,{base64.b64encode(asset.data).decode()}"
+        href = data_address(asset)
         path = _rounded(Rect(0.0, 0.0, mark.width, mark.height), _even(mark.radii))
         clip = self._defined("c", f'<clipPath id="%s"><path d="{path}"/></clipPath>')
         keep = {"contain": "xMidYMid meet", "cover": "xMidYMid slice"}.get(mark.fit, "none")
@@ -217,7 +232,7 @@ class _Writer:
             )
         fill = self._fill(mark.fill, *mark.size) if mark.fill.alpha > 0 else 'fill="none"'
         rule = ' fill-rule="evenodd"' if mark.rule == "evenodd" else ""
-        data = escape(mark.data)
+        data = path_data(mark.data)
         self.out.append(f'<path transform="{place}" d="{data}" {fill}{rule}{line}/>')
 
 

@@ -1,0 +1,90 @@
+"""bin/fuzz: runs the generators and prints a line for everything they broke.
+
+bin/fuzz [files|edits|window|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+from tests.fuzz.report import Failure
+
+ROOMS = ("files", "edits", "window")
+_EDITS_A_RUN = 500
+
+
+def main(argv: list[str] | None = None) -> int:
+    parser = argparse.ArgumentParser(prog="bin/fuzz", description=__doc__)
+    parser.add_argument("what", nargs="?", default="all", choices=(*ROOMS, "all"))
+    parser.add_argument("--count", type=int, help="cases of each kind (1,000)")
+    parser.add_argument("--seconds", type=float, help="how long each kind may take instead")
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--keep", type=Path, default=Path(".fuzz"), help="where examples are kept")
+    given = parser.parse_args(argv)
+    wanted = ROOMS if given.what == "all" else (given.what,)
+    count = given.count or (1_000 if given.seconds is None else 10**9)
+    found: dict[str, int] = {}
+    for room in wanted:
+        began, done = time.monotonic(), 0
+        for done, failure in _RUNS[room](given.seed, count):
+            if failure is not None:
+                if failure.what not in found:
+                    print(failure.line, "·", failure.keep(given.keep), flush=True)
+                found[failure.what] = found.get(failure.what, 0) + 1
+            if given.seconds is not None and time.monotonic() - began > given.seconds:
+                break
+        took = time.monotonic() - began
+        print(f"{room}: {done:,} cases in {took:.0f} s, seed {given.seed}", file=sys.stderr)
+    print(f"{sum(found.values())} failures, {len(found)} distinct", file=sys.stderr)
+    return 1 if found else 0
+
+
+Run = Iterator[tuple[int, Failure | None]]
+"""How many cases were done, and one that failed."""
+
+
+def _edits(seed: int, count: int) -> Run:
+    from tests.fuzz.edits import World, begin
+
+    done = 0
+    while done < count:
+        world = World(seed, begin(seed))
+        for n in range(_EDITS_A_RUN):
+            for failure in world.step(n):
+                yield done, failure
+            done += 1
+        seed += 1
+        yield done, None
+
+
+def _files(seed: int, count: int) -> Run:
+    from tests.fuzz.files import Files
+    from tests.fuzz.painting import painter
+
+    with tempfile.TemporaryDirectory() as room:
+        done = 0
+        while done < count:
+            for failure in Files(seed, Path(room), painter()).run(100):
+                yield done, failure
+            done += 100
+            seed += 1
+            yield done, None
+
+
+def _window(seed: int, count: int) -> Run:
+    from tests.fuzz.window import presses
+
+    yield from presses(seed, count)
+
+
+_RUNS = {"edits": _edits, "files": _files, "window": _window}
+
+if __name__ == "__main__":
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    sys.exit(main())
