@@ -10,6 +10,7 @@ from outgrowth.app.benches.pen import Pen
 from outgrowth.app.panels.cues import CueBoard
 from outgrowth.app.panels.live import Live
 from outgrowth.app.session import Session, alike, clipboard, deeds, making
+from outgrowth.core.document.variants import default_variant
 from outgrowth.core.edits.drawing import Thing
 from outgrowth.core.edits.places import Edge
 
@@ -70,7 +71,7 @@ def commands(session: Session, hands: Hands) -> list[Action]:
         *_places(session),
         *_variants(session),
         *_live(hands),
-        *_looking(hands),
+        *_looking(session, hands),
     ]
 
 
@@ -147,13 +148,16 @@ def _new(s: Session, hands: Hands) -> list[Action]:
     def on_bench() -> bool:
         return s.owner is not None
 
+    def room() -> bool:
+        return deeds.can_hold(s)
+
     drawn = [
         Action(
             f"draw-{thing}",
             f"Draw {'some words' if thing == 'text' else f'a {thing}'}".replace("a el", "an el"),
             "New",
             partial(hands.draw, thing),
-            on_bench,
+            room,
             key,
         )
         for thing, key in _DRAWN.items()
@@ -168,13 +172,13 @@ def _new(s: Session, hands: Hands) -> list[Action]:
         ),
         Action("new-screen", "New screen", "New", hands.ask_screen, shortcut="Alt+S"),
         *drawn,
-        Action("draw-icon", "Place an icon", "New", hands.ask_icon, on_bench, "Alt+I"),
+        Action("draw-icon", "Place an icon", "New", hands.ask_icon, room, "Alt+I"),
         Action(
             "place-picture",
             "Place a picture or a drawing",
             "New",
             hands.ask_picture,
-            on_bench,
+            room,
             "Alt+P",
         ),
         Action(
@@ -226,7 +230,7 @@ def _parts(s: Session, hands: Hands) -> list[Action]:
             "Take the box apart",
             "Parts",
             lambda: deeds.unwrap(s),
-            part,
+            lambda: (node := deeds.own_part(s)) is not None and node.kind == "box",
             "Shift+F8",
         ),
         Action("words", "Edit the words in their place", "Parts", hands.edit_words, shortcut="F3"),
@@ -300,8 +304,11 @@ def _places(s: Session) -> list[Action]:
     def part() -> bool:
         return deeds.own_part(s) is not None
 
+    def in_one_box() -> bool:
+        return making.parts_in_one_box(s)[1] is not None
+
     def three() -> bool:
-        return len(deeds.own_parts(s)) > 2
+        return len(deeds.own_parts(s)) > 2 and in_one_box()
 
     titles: dict[Edge, str] = {
         "left": "Align left",
@@ -312,7 +319,7 @@ def _places(s: Session) -> list[Action]:
         "bottom": "Align at the bottom",
     }
     lined = [
-        Action(f"align-{edge}", title, "Places", partial(making.align, s, edge), part)
+        Action(f"align-{edge}", title, "Places", partial(making.align, s, edge), in_one_box)
         for edge, title in titles.items()
     ]
     return [
@@ -354,6 +361,10 @@ def _variants(s: Session) -> list[Action]:
     def on_component() -> bool:
         return s.component is not None
 
+    def varied() -> bool:
+        component = s.component
+        return component is not None and s.selection.variant != default_variant(component)
+
     def stateless() -> bool:
         return on_component() and not any(
             axis.driver == "pointer" for axis in (s.component.axes if s.component else ())
@@ -381,14 +392,14 @@ def _variants(s: Session) -> list[Action]:
             "Do not offer this face",
             "Variants",
             lambda: deeds.offer(s, s.selection.variant, False),
-            on_component,
+            varied,
         ),
         Action(
             "offer-none",
             "Offer no face within the reach",
             "Variants",
             lambda: deeds.offer_none(s),
-            lambda: bool(s.reach),
+            lambda: on_component() and bool(s.reach),
         ),
         Action(
             "take-out",
@@ -427,7 +438,7 @@ def _live(hands: Hands) -> list[Action]:
     ]
 
 
-def _looking(hands: Hands) -> list[Action]:
+def _looking(s: Session, hands: Hands) -> list[Action]:
     return [
         Action("fit", "Fit the bench", "View", hands.fit, shortcut="Ctrl+0"),
         Action("life-size", "Life size", "View", hands.life_size, shortcut="Ctrl+1"),
@@ -436,7 +447,8 @@ def _looking(hands: Hands) -> list[Action]:
             "Look at the selection",
             "View",
             hands.look_at_selection,
-            shortcut="Ctrl+2",
+            lambda: s.owner is not None,
+            "Ctrl+2",
         ),
         Action("larger", "Look closer", "View", lambda: hands.zoom(1.25), shortcut="Ctrl++"),
         Action("smaller", "Step back", "View", lambda: hands.zoom(0.8), shortcut="Ctrl+-"),

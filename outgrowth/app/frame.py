@@ -248,7 +248,7 @@ class Frame(QMainWindow):
         """The selection as large as it fits."""
         if self.session.screen is not None:
             self.canvas.look_at_selection()
-        else:
+        elif self.session.component is not None:
             self.grid_bench.look_at_selection()
 
     def _grid_zoom(self, zoom: float) -> None:

@@ -12,6 +12,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QStyleHints
 from PyQt6.QtWidgets import QApplication
 
+from outgrowth.app.mishaps import Mishaps
 from outgrowth.app.session import Session
 from outgrowth.app.session.engine import shipped_engine
 from outgrowth.app.session.keeper import left_behind
@@ -36,12 +37,18 @@ class Desk:
         self.shelf = Shelf(folder)
         self.theme = theme
         self._windows: list[MainWindow] = []
+        self.mishaps = Mishaps(self._worked_in)
         self.typefaces = Typefaces()
         self.typefaces.found.connect(self._install)
 
     @property
     def windows(self) -> list[MainWindow]:
         return [window for window in self._windows if window.isVisible()]
+
+    def _worked_in(self) -> MainWindow | None:
+        """The window that has the focus, else the last one that was opened."""
+        windows = self.windows
+        return next((w for w in windows if w.isActiveWindow()), windows[-1] if windows else None)
 
     def open(self, path: FilePath) -> MainWindow:
         """Shows a file in a new window. Raises FileProblem."""
@@ -147,6 +154,7 @@ def run(
     folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
     hints = app.styleHints()
     desk = Desk(_theme(dark, Shelf(folder).get("theme"), hints), folder)
+    desk.mishaps.watch()
     install(app, desk.theme)
     app.setAttribute(Qt.ApplicationAttribute.AA_DontShowIconsInMenus, False)
     if hints is not None and dark is None:

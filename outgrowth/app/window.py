@@ -141,8 +141,13 @@ class MainWindow(Frame):
     def do(self, action_id: str) -> None:
         """Does an action by its id, if it can be done now."""
         action = next(a for a in self.actions_list if a.id == action_id)
-        if action.enabled():
+        if not action.enabled():
+            return
+        try:
             action.act()
+        except Refusal as problem:
+            self.session.cancel_drag()
+            self.session.failed.emit(str(problem))
 
     def toggle_cues(self) -> None:
         """Opens or closes the drawer with the cue board."""

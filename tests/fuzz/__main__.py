@@ -32,7 +32,8 @@ def main(argv: list[str] | None = None) -> int:
     found: dict[str, int] = {}
     for room in wanted:
         began, done = time.monotonic(), 0
-        for done, failure in _RUNS[room](given.seed, count):
+        for cases, failure in _RUNS[room](given.seed, count):
+            done = cases
             if failure is not None:
                 if failure.what not in found:
                     print(failure.line, "·", failure.keep(given.keep), flush=True)

@@ -127,7 +127,10 @@ def paste_parts(session: Session, data: bytes) -> None:
     if held is None or owner is None:
         return
     parts = source_of(held).root.children
-    parent_id, index = _behind(session, parts) or deeds.spot(session)
+    spot = _behind(session, parts) or deeds.spot(session)
+    if spot is None:
+        return
+    parent_id, index = spot
     made: list[str] = []
 
     def change(document: Document) -> Document:

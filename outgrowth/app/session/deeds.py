@@ -19,6 +19,7 @@ from outgrowth.core.document.records import (
     Component,
     Document,
     Node,
+    Owner,
     Path,
     find,
     lineage,
@@ -29,7 +30,6 @@ from outgrowth.core.document.uses import Use
 from outgrowth.core.document.values import Content, FromProperty, plain
 from outgrowth.core.document.variants import Variant, said
 from outgrowth.core.edits import (
-    EditError,
     arrange,
     axes,
     components,
@@ -62,9 +62,9 @@ def own_node(session: Session) -> Node | None:
 
 
 def own_part(session: Session) -> Node | None:
-    """The same, if it is not the outermost box."""
-    node = own_node(session)
-    return None if node is None or session.selection.path == () else node
+    """The same, if it is not the outermost part, which stands by its owner."""
+    node, owner = own_node(session), session.owner
+    return None if owner is None or node is owner.root else node
 
 
 def own_parts(session: Session) -> list[Node]:
@@ -77,7 +77,7 @@ def own_parts(session: Session) -> list[Node]:
     found: list[Node] = []
     for node in walk(owner.root):
         inside = {n.id for outer in found for n in walk(outer)}
-        if node.id in chosen and node.id not in inside:
+        if node.id in chosen and node.id not in inside and node is not owner.root:
             found.append(node)
     return found
 
@@ -135,20 +135,38 @@ def neighbours(session: Session) -> None:
 
 def place(session: Session, component_id: str) -> None:
     """An instance in the selected box, or beside the selected part."""
-    if session.owner is not None:
-        place_into(session, component_id, *spot(session))
+    into = spot(session)
+    if into is not None:
+        place_into(session, component_id, *into)
 
 
-def spot(session: Session) -> tuple[str, int | None]:
-    """Where something new goes: last in the selected box, or behind the selected part."""
+def spot(session: Session) -> tuple[str, int | None] | None:
+    """Where something new goes: last in the selected box, or behind the selected part; None,
+    and it is told why, where nothing can be put."""
     owner = session.owner
     if owner is None:
-        raise EditError("Nothing is on the bench.")
+        session.failed.emit("Begin a component or a screen first: nothing is on the bench.")
+        return None
     node = own_node(session) or owner.root
     if node.kind == "box":
         return node.id, None
-    parent = lineage(owner.root, node.id)[-2]
-    return parent.id, parent.children.index(node) + 1
+    line = lineage(owner.root, node.id)
+    if len(line) < 2:
+        session.failed.emit(
+            f"“{short(owner)}” is one {node.kind} as a whole, and only a box holds other parts. "
+            "Place an instance of it in a box, and draw there."
+        )
+        return None
+    return line[-2].id, line[-2].children.index(node) + 1
+
+
+def can_hold(session: Session) -> bool:
+    """Whether something new can be put where the selection is."""
+    owner = session.owner
+    if owner is None:
+        return False
+    node = own_node(session) or owner.root
+    return node.kind == "box" or node.id != owner.root.id
 
 
 def place_into(
@@ -250,7 +268,7 @@ def make_component(session: Session) -> None:
         session.edit(f"make {what} of {named(parts)}", each(made, parts))
 
 
-def short(component: Component) -> str:
+def short(component: Owner) -> str:
     """A component's name without its folders."""
     return component.name.rpartition("/")[2]
 

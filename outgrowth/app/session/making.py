@@ -153,11 +153,10 @@ def put(
     at: tuple[float, float] | None = None,
 ) -> bool:
     """A new node in a box, selected."""
-    owner = session.owner
-    if owner is None:
-        session.failed.emit("Begin a component or a screen first: nothing is on the bench.")
+    owner, place = session.owner, into or deeds.spot(session)
+    if owner is None or place is None:
         return False
-    parent_id, index = into or deeds.spot(session)
+    parent_id, index = place
     parent = find(owner.root, parent_id)
     free = parent is not None and parent.style.get("flow") == "free"
 
@@ -259,7 +258,10 @@ def align(session: Session, edge: places.Edge) -> None:
         return
     spots, reach = deeds.stands(session)(session.document), _reach(session)
     flow = str(box.style.get("flow", "row"))
-    room = spots[box.id]
+    room = spots.get(box.id)
+    if room is None:
+        session.failed.emit(f"“{box.name}” is hidden here, so nothing in it can be lined up.")
+        return
     session.edit(
         f"align {edge}", lambda d: places.align(d, chosen, edge, spots, (flow, room), reach)
     )

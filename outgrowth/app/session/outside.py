@@ -74,7 +74,10 @@ def place(
         reach = session.reach if session.component is not None else Map()
         session.edit(f"show {name}", lambda d: show_picture(d, at, held, reach))
         return
-    parent, index = into or deeds.spot(session)
+    spot = into or deeds.spot(session)
+    if spot is None:
+        return
+    parent, index = spot
     new_id = deeds.fresh_id("image")
 
     def change(document: Document) -> Document:
@@ -101,7 +104,10 @@ def place_drawing(
     except SvgProblem as problem:
         session.failed.emit(str(problem))
         return
-    parent, index = into or deeds.spot(session)
+    spot = into or deeds.spot(session)
+    if spot is None:
+        return
+    parent, index = spot
 
     def change(document: Document) -> Document:
         for asset in found.assets:

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from outgrowth.app.session.engine import Engine
 from outgrowth.app.session.history import History
 from outgrowth.core.document.properties import FAMILIES, applies, row_of
-from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
+from outgrowth.core.document.records import Axis, Component, Document, Owner, Path, Screen
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Value
@@ -242,6 +242,7 @@ class Session(QObject):
     def select_all(self, paths: tuple[Path, ...]) -> None:
         """Selects several nodes, the first of them leading."""
         owner, face, _, _ = self._selection
+        paths = tuple(dict.fromkeys(paths))
         lead = paths[0] if paths else None
         self._select(Selection(owner, face, lead, paths[1:]), self._reach)
 
@@ -272,6 +273,7 @@ class Session(QObject):
             self.set_reach(self._reach.set(free[0], self._selection.variant[free[0]]))
 
     def _select(self, selection: Selection, reach: Map[str, str]) -> None:
+        selection, reach = _fitting_selection(self._document, selection, reach)
         if (selection, reach) != (self._selection, self._reach):
             self._selection, self._reach = selection, reach
             self.selection_changed.emit()
@@ -439,9 +441,14 @@ class Session(QObject):
     def _show(self, document: Document) -> None:
         if document is not self._document:
             self._document = document
+            selection, reach = _fitting_selection(document, self._selection, self._reach)
+            moved = (selection, reach) != (self._selection, self._reach)
+            self._selection, self._reach = selection, reach
             self.engine.carry(document.assets)
             self._settling.start()
             self.document_changed.emit()
+            if moved:
+                self.selection_changed.emit()
 
     def install_fonts(self, sources: Iterable[FontSource]) -> None:
         """Takes the machine's fonts; a typeface that was missing is itself again."""
@@ -494,6 +501,27 @@ def _seen_now(path: FilePath) -> native.Seen | None:
         return native.seen(path)
     except native.FileProblem:
         return None
+
+
+def _fitting_selection(
+    document: Document, selection: Selection, reach: Map[str, str]
+) -> tuple[Selection, Map[str, str]]:
+    """A selection and a reach as they can be in a document: of an owner that is there, in a
+    variant that names all of its axes and no others."""
+    owner = document.owner(selection.owner)
+    if owner is None:
+        return Selection(), Map()
+    if not isinstance(owner, Component):
+        return selection._replace(variant=Map()), Map()
+    variant = selection.variant
+    fitted = Map({a.id: variant[a.id] if _has(a, variant) else a.default for a in owner.axes})
+    held = Map({a.id: reach[a.id] for a in owner.axes if _has(a, reach)})
+    same = fitted == variant
+    return (selection if same else selection._replace(variant=fitted)), held
+
+
+def _has(axis: Axis, chosen: Map[str, str]) -> bool:
+    return axis.value(chosen.get(axis.id, "")) is not None
 
 
 def _many(count: int, what: str) -> str:

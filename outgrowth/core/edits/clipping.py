@@ -245,5 +245,7 @@ def look_of(clip: Document) -> dict[str, Value]:
     source = source_of(clip)
     if isinstance(source, Component):
         source = _plain(source)
+    if not source.root.children:
+        raise EditError("There is nothing whose look could be pasted.")
     first = source.root.children[0]
     return {name: value for name, value in first.style.items() if name in _LOOK}

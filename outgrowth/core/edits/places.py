@@ -80,6 +80,7 @@ def align(
     flow itself decides.
     """
     kind, room = flow
+    _refuse_hidden(document, places, spots)
     around = room if len(places) == 1 else union(spots[p.path[0]] for p in places)
     for place in places:
         if stands_free(document, place, kind):
@@ -95,6 +96,14 @@ def align(
             )
         document = set_properties(document, place, {"align-self": _SELF[edge]}, reach)
     return document
+
+
+def _refuse_hidden(document: Document, places: tuple[Place, ...], spots: Spots) -> None:
+    for place in places:
+        if not place.path or place.path[0] not in spots:
+            node = node_at(document, place)
+            name = node.name if node is not None else "A part"
+            raise EditError(f"“{name}” is hidden here, so it cannot be lined up with others.")
 
 
 def _to_edge(rect: Rect, around: Rect, edge: Edge) -> tuple[float, float]:
@@ -120,6 +129,7 @@ def distribute(
     staying. Raises EditError for fewer, and for parts whose box flows."""
     if len(places) < 3:
         raise EditError("Pick three parts or more to spread them evenly.")
+    _refuse_hidden(document, places, spots)
     if not all(stands_free(document, place, flow) for place in places):
         raise EditError("These parts stand in a flow: its gap, or its justify, spreads them.")
 
