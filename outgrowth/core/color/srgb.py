@@ -7,6 +7,7 @@ is not hex) and gamut-mapped to sRGB.
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 import msgspec
 
@@ -49,6 +50,7 @@ class Color(msgspec.Struct, frozen=True):
 TRANSPARENT = Color(0.0, 0.0, 0.0, 0.0)
 
 
+@lru_cache(maxsize=4096)
 def parse(text: str) -> Color:
     """A colour from hex (the # may be missing) or any CSS Color 4 notation, rounded to the
     8 bits a component that files hold.

@@ -13,17 +13,21 @@ import warnings
 from PIL import Image, UnidentifiedImageError
 
 from outgrowth.core.document.records import Asset
+from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, quoted
 from outgrowth.core.document.types import LARGEST_PICTURE, MOST_PIXELS
 from outgrowth.core.document.values import Picture
 
 _LARGEST_FILE = 64 * 1024 * 1024
 _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp"}
+_LONGEST_NAME = 200
 _ORIENTATION = 0x0112
 _TURNED = (5, 6, 7, 8)
 
 
-class PictureProblem(ValueError):
+class PictureProblem(Refusal):
     """A picture cannot be used; the message is a sentence for the user."""
+
+    longest = LONGEST_SENTENCE
 
 
 def read_picture(data: bytes, name: str) -> tuple[Picture, Asset]:
@@ -32,6 +36,7 @@ def read_picture(data: bytes, name: str) -> tuple[Picture, Asset]:
 
     Raises PictureProblem for what is no such picture, damaged, or too large.
     """
+    file, name = name, quoted(name, 60)
     if len(data) > _LARGEST_FILE:
         raise PictureProblem(f"“{name}” is larger than 64 MB; a smaller copy can be placed.")
     try:
@@ -55,7 +60,7 @@ def read_picture(data: bytes, name: str) -> tuple[Picture, Asset]:
         raise PictureProblem(f"“{name}” is damaged or cut off, so it was not placed.") from problem
     if turned:
         width, height = height, width
-    asset = Asset(name, media, data)
+    asset = Asset(file[:_LONGEST_NAME], media, data)
     return Picture(asset.digest, float(width), float(height)), asset
 
 

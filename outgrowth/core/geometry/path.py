@@ -15,6 +15,10 @@ Point = tuple[float, float]
 Segment = tuple[str, tuple[Point, ...]]
 
 
+FARTHEST = 1e7
+"""Units that a path may reach from its origin; painters count in single precision."""
+
+
 class PathError(ValueError):
     """The path data cannot be read; the message is a sentence for the user."""
 
@@ -28,9 +32,12 @@ def outline(data: str) -> tuple[Segment, ...]:
     pen = RecordingPen()
     try:
         parse_path(data, pen)
-    except (ValueError, IndexError, AssertionError, TypeError) as problem:
+    except (ValueError, IndexError, AssertionError, TypeError, ArithmeticError) as problem:
         raise PathError("The path cannot be read: its data breaks SVG's path grammar.") from problem
-    return tuple((name, tuple(points)) for name, points in pen.value)
+    found = tuple((name, tuple(points)) for name, points in pen.value)
+    if not all(abs(n) <= FARTHEST for _, points in found for point in points for n in point or ()):
+        raise PathError("The path reaches too far to be drawn.")
+    return found
 
 
 def ellipse(width: float, height: float, arc: tuple[float, float], thickness: float) -> str:

@@ -13,6 +13,8 @@ from typing import NamedTuple
 import msgspec
 import uharfbuzz as hb
 
+from outgrowth.core.document.refusal import Refusal
+
 
 class FontFile(msgspec.Struct, frozen=True):
     """One font file: what it is called, and how bold and slanted it is."""
@@ -31,7 +33,7 @@ class FontSource(NamedTuple):
     read: Callable[[], bytes]
 
 
-class FontError(ValueError):
+class FontError(Refusal):
     """A font file cannot be used; the message is a sentence for the user."""
 
 

@@ -8,7 +8,8 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from itertools import islice
 from typing import NamedTuple
 from xml.etree.ElementTree import Element
 
@@ -43,9 +44,12 @@ _INHERITED = (
 )
 _OWN = ("opacity", "display", "clip-path", "mask", "filter", "stop-color", "stop-opacity")
 Look = Mapping[str, str]
-_BLOCK = re.compile(r"([^{}]+)\{([^{}]*)\}")
-_COMMENT = re.compile(r"/\*.*?\*/", re.DOTALL)
-_SIMPLE = re.compile(r"[.#]?[\w-]+")
+_SIMPLE = re.compile(r"[.#]?[\w-]{1,200}")
+_MOST_SELECTORS = 10_000
+_LONGEST_STYLE = 20_000
+"""Letters of an element's own style, or of a rule's, that are read."""
+_DEEPEST_CHAIN = 32
+"""Gradients that refer to each other."""
 _PAINT = re.compile(r"url\(\s*['\"]?#([^)'\"]+)['\"]?\s*\)\s*(.*)")
 
 
@@ -59,22 +63,49 @@ class Sheet(NamedTuple):
 def sheet_of(root: Element) -> Sheet:
     """The rules of all style elements of a drawing."""
     rules: dict[str, dict[str, str]] = {}
-    unknown = []
+    unknown: list[str] = []
+    count = 0
     for style in root.iter("style"):
-        for selectors, body in _BLOCK.findall(_COMMENT.sub("", style.text or "")):
+        for selectors, body in _blocks(style.text or ""):
+            declared = _declared(body)
             for selector in (part.strip() for part in selectors.split(",")):
+                count += 1
+                if count > _MOST_SELECTORS:
+                    unknown.append("so many parts")
+                    return Sheet(dict(rules), tuple(dict.fromkeys(unknown)))
                 if _SIMPLE.fullmatch(selector):
-                    rules.setdefault(selector, {}).update(_declared(body))
+                    rules.setdefault(selector, {}).update(declared)
                 else:
                     unknown.append(selector)
-    return Sheet(dict(rules), tuple(unknown))
+    return Sheet(dict(rules), tuple(dict.fromkeys(unknown)))
+
+
+def _blocks(text: str) -> Iterator[tuple[str, str]]:
+    """Selectors and what stands in their braces, comments left out."""
+    for block in _uncommented(text).split("}"):
+        selectors, brace, body = block.rpartition("{")
+        if brace:
+            yield selectors.rpartition("{")[2], body
+
+
+def _uncommented(text: str) -> str:
+    kept = []
+    while text:
+        before, opened, rest = text.partition("/*")
+        kept.append(before)
+        if not opened:
+            break
+        _, closed, text = rest.partition("*/")
+        if not closed:
+            break
+    return "".join(kept)
 
 
 def _declared(body: str) -> dict[str, str]:
-    pairs = (part.partition(":") for part in body.split(";"))
-    return {
-        name.strip().lower(): value.replace("!important", "").strip() for name, _, value in pairs
-    }
+    """What a style says of the properties that are known here."""
+    pairs = (part.partition(":") for part in body[:_LONGEST_STYLE].split(";"))
+    said = {n.strip().lower(): v.replace("!important", "").strip() for n, _, v in pairs}
+    return {name: value for name, value in said.items() if name in _INHERITED or name in _OWN}
 
 
 def look_of(element: Element, outer: Look, sheet: Sheet) -> dict[str, str]:
@@ -95,11 +126,13 @@ def share(text: str | None, default: float = 1.0) -> float:
 
 
 class Paints(NamedTuple):
-    """The paint servers of a drawing, by id; `current` is what currentColor starts as."""
+    """The paint servers of a drawing, by id; `current` is what currentColor starts as, `known`
+    the stops of gradients that were read already."""
 
     servers: Mapping[str, Element]
     sheet: Sheet
     current: Color
+    known: dict[Element, list[Stop]]
 
     def color(self, text: str, look: Look) -> Color | None:
         """A plain colour; None where it is none that we know."""
@@ -121,7 +154,7 @@ class Paints(NamedTuple):
         """
         text = look.get("fill", "black")
         fade = 1.0 - share(look.get("fill-opacity"))
-        server = _PAINT.fullmatch(text.strip())
+        server = _PAINT.fullmatch(text.strip()) if len(text) <= _LONGEST_PAINT else None
         if server is None:
             color = self.color(text, look)
             if color is None:
@@ -138,7 +171,9 @@ class Paints(NamedTuple):
 
     def _gradient(self, element: Element, room: Rect, to_root: Affine) -> tuple[Fill, str]:
         chain = self._chain(element)
-        stops = self._stops(chain)
+        stops = self.known.get(element)
+        if stops is None:
+            stops = self.known[element] = self._stops(chain)
         if not stops:
             return TRANSPARENT, ""
         if len(stops) == 1:
@@ -159,7 +194,7 @@ class Paints(NamedTuple):
     def _chain(self, element: Element) -> list[Element]:
         """A gradient and those that it refers to, each once."""
         chain = [element]
-        while (ref := chain[-1].get("href", "")).startswith("#"):
+        while len(chain) < _DEEPEST_CHAIN and (ref := chain[-1].get("href", "")).startswith("#"):
             after = self.servers.get(ref[1:])
             if after is None or after in chain:
                 break
@@ -169,17 +204,18 @@ class Paints(NamedTuple):
     def _stops(self, chain: list[Element]) -> list[Stop]:
         holder = next((e for e in chain if e.find("stop") is not None), None)
         found: list[Stop] = []
-        for stop in holder.findall("stop") if holder is not None else ():
+        for stop in islice(holder.iterfind("stop"), _MOST_STOPS) if holder is not None else ():
             look = look_of(stop, {}, self.sheet)
             color = self.color(look.get("stop-color", "black"), look) or TRANSPARENT
             fade = 1.0 - share(look.get("stop-opacity"))
             at = min(max(length(stop.get("offset"), 0.0, 1.0), 0.0), 1.0)
             at = max(at, found[-1].at) if found else at
             found.append(Stop(faded(color, fade) if fade else color, at))
-        return found[:_MOST_STOPS]
+        return found
 
 
 _MOST_STOPS = 30
+_LONGEST_PAINT = 500
 
 
 def mapped(by: Affine, room: Rect) -> Rect:

@@ -23,7 +23,8 @@ from immutables import Map
 from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.properties import INK, Kind
 from outgrowth.core.document.records import Asset, Node
-from outgrowth.core.document.refusal import ValueProblem
+from outgrowth.core.document.refusal import ValueProblem, quoted
+from outgrowth.core.document.types import LONGEST_TEXT, MOST_PIXELS
 from outgrowth.core.document.values import Value, fixed
 from outgrowth.core.edits.nodes import new_node
 from outgrowth.core.exchange.pictures import PictureProblem, read_picture
@@ -56,6 +57,15 @@ from outgrowth.core.geometry.rect import union
 from outgrowth.core.text import TextStyle, Typesetter
 
 _LARGEST = 10_000.0
+_MOST_LETTERS = 16_000_000
+"""Letters of attributes and words that are read, repeated ones each time."""
+_MOST_OUTLINES = 2_000_000
+"""Letters of path data, repeated ones each time: some seconds' work."""
+_DEEPEST_USE = 40
+_LONGEST_WORDS = 20_000
+"""Letters of one text that are taken."""
+_MOST_TOLD = 20
+"""Things left out that are told by name."""
 _GROUPS = ("svg", "g", "a", "symbol", "switch")
 _SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
 _SILENT = frozenset(
@@ -99,8 +109,15 @@ def drawn(
 
     Raises SvgProblem; nothing outside `data` is read.
     """
+    name = quoted(name, 60)
     root = read(data, name)
-    return _Reader(root, name, new_id, typesetter, current).whole()
+    try:
+        return _Reader(root, name, new_id, typesetter, current).whole()
+    except (PathError, ValueProblem, OverflowError, ZeroDivisionError) as problem:
+        why = str(problem).rstrip(".")
+        raise SvgProblem(f"“{name}” cannot be placed: {why}.") from problem
+    except RecursionError as problem:
+        raise SvgProblem(f"“{name}” is nested too deeply to be placed.") from problem
 
 
 class _Part(NamedTuple):
@@ -125,10 +142,14 @@ class _Reader:
         self._typesetter = typesetter
         self._by_id = {e.get("id", ""): e for e in root.iter() if e.get("id")}
         self._sheet = sheet_of(root)
-        self._paints = Paints(self._by_id, self._sheet, current)
+        self._paints = Paints(self._by_id, self._sheet, current, {})
         self._left_out: dict[str, None] = {}
         self._assets: list[Asset] = []
         self._count = 0
+        self._letters = 0
+        self._pixels = 0.0
+        self._outlined = 0
+        self._parents = {child: parent for parent in root.iter() for child in parent}
         self._room = (0.0, 0.0)
         for selector in self._sheet.unknown:
             self._leave(f"styles for “{selector[:40]}”")
@@ -142,7 +163,10 @@ class _Reader:
         node = _alone(parts, width, height, title)
         if node is None:
             node = self._box(title, parts, Rect(0.0, 0.0, width, height), {})
-        return Drawn(node, tuple(self._assets), tuple(self._left_out))
+        told = tuple(self._left_out)
+        if len(told) > _MOST_TOLD:
+            told = (*told[:_MOST_TOLD], f"and {len(told) - _MOST_TOLD} more")
+        return Drawn(node, tuple(self._assets), told)
 
     def _sized(self) -> tuple[tuple[float, float], Affine]:
         """The drawing's size in px, and the map from its coordinates to these.
@@ -194,6 +218,11 @@ class _Reader:
             )
         if element.tag in _SILENT:
             return None
+        self._letters += sum(map(len, element.attrib.values())) + len(element.text or "")
+        if self._letters > _MOST_LETTERS:
+            raise SvgProblem(f"“{self._name}” draws more than can be read, by repeating parts.")
+        if len(via) > _DEEPEST_USE:
+            raise SvgProblem(f"“{self._name}” has more than {_DEEPEST_USE} parts using each other.")
         look = look_of(element, outer, self._sheet)
         here = transform(element.get("transform")).then(to_root)
         made = self._made(element, look, here, via)
@@ -264,7 +293,7 @@ class _Reader:
         if target is None:
             self._leave(f"“{_called(element)}”, which uses a part that is not there")
             return None
-        if target in via or any(e is element for e in target.iter()):
+        if target in via or self._lies_in(element, target):
             raise SvgProblem(f"“{self._name}” has a part that uses itself, so it was not placed.")
         wide, high = self._room
         place = Affine(e=length(element.get("x"), 0.0, wide), f=length(element.get("y"), 0.0, high))
@@ -275,10 +304,22 @@ class _Reader:
             place = _symbol(element, target, self._room).then(place)
         return self._part(shown, look, place.then(here), (*via, target))
 
+    def _lies_in(self, element: Element, target: Element) -> bool:
+        """Whether an element is another one, or stands in it."""
+        here: Element | None = element
+        while here is not None and here is not target:
+            here = self._parents.get(here)
+        return here is not None
+
     # --- leaves -------------------------------------------------------------------------
 
     def _shape(self, element: Element, look: Look, here: Affine) -> _Part | None:
         data = path_data(element, self._room)
+        if len(data) > LONGEST_TEXT:
+            raise PathError(f"its path has more than {LONGEST_TEXT:,} letters")
+        self._outlined += len(data)
+        if self._outlined > _MOST_OUTLINES:
+            raise PathError(f"all paths together have more than {_MOST_OUTLINES:,} letters")
         own = path_bounds(data) if data else None
         if own is None:
             return None
@@ -371,7 +412,10 @@ class _Reader:
             data = base64.b64decode(body) if coded else unquote_to_bytes(body)
         except (binascii.Error, ValueError) as problem:
             raise PictureProblem("its data is damaged") from problem
+        if self._pixels > MOST_PIXELS:
+            raise PictureProblem("it is one of too many large pictures")
         picture, asset = read_picture(data, _called(element))
+        self._pixels += picture.width * picture.height
         self._assets.append(asset)
         whole = (element.get("preserveAspectRatio") or "").startswith("none")
         if not upright(here):
@@ -396,6 +440,8 @@ class _Reader:
     def _words(self, element: Element, chunk: Words, here: Affine) -> _Part:
         """One text node, its baseline where SVG has it."""
         look, runs = chunk.look, tuple(chunk.runs)
+        if sum(len(run.text) for run in runs) > _LONGEST_WORDS:
+            raise ValueProblem(f"it has more than {_LONGEST_WORDS:,} letters")
         size = min(max(length(look.get("font-size"), 16.0) * enlarges(here), 1.0), 2000.0)
         family = look.get("font-family", "").split(",")[0].strip(" '\"")
         family = "" if family.lower() in _GENERIC else family

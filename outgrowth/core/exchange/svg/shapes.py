@@ -17,8 +17,11 @@ from fontTools.svgLib.path.parser import parse_path
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.path import PathError, outline
 
-_NUMBER = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
-_LENGTH = re.compile(rf"\s*({_NUMBER})\s*([a-z%]*)\s*", re.IGNORECASE)
+_NUMBER = r"[-+]?(?:\d++\.?\d*+|\.\d++)(?:[eE][-+]?\d++)?"
+_LENGTH = re.compile(rf"({_NUMBER})\s*+([a-z%]*+)", re.IGNORECASE)
+_LONGEST_LENGTH = 100
+_LONGEST_LIST = 200_000
+"""Letters of a single length, and of a list of numbers or steps, that are read."""
 _UNITS = {
     "": 1.0,
     "px": 1.0,
@@ -33,12 +36,11 @@ _UNITS = {
     "ex": 8.0,
 }
 _FARTHEST = 100_000.0
-_STEP = re.compile(r"(\w+)\s*\(([^)]*)\)")
 
 
 def length(text: str | None, default: float = 0.0, whole: float = 100.0) -> float:
     """A length in px; a percentage is one of `whole`. What cannot be read is the default."""
-    found = _LENGTH.fullmatch(text) if text else None
+    found = _LENGTH.fullmatch(text.strip()[:_LONGEST_LENGTH]) if text else None
     if found is None:
         return default
     unit = found.group(2).lower()
@@ -49,15 +51,19 @@ def length(text: str | None, default: float = 0.0, whole: float = 100.0) -> floa
 
 def numbers(text: str | None) -> list[float]:
     """All numbers in a list, as of `points` and `viewBox`."""
-    found = (float(n) for n in re.findall(_NUMBER, text or ""))
+    found = (float(n) for n in re.findall(_NUMBER, (text or "")[:_LONGEST_LIST]))
     return [min(max(n, -_FARTHEST), _FARTHEST) for n in found if math.isfinite(n)]
 
 
 def transform(text: str | None) -> Affine:
     """A transform list, the first applied last. Source: CSS Transforms 1, section 8."""
     found = Affine()
-    for name, inside in _STEP.findall(text or ""):
-        found = _step(name.lower(), numbers(inside)).then(found)
+    for step in (text or "")[:_LONGEST_LIST].split(")"):
+        name, opened, inside = step.partition("(")
+        if opened:
+            found = _step(name.strip(" \t\r\n,").lower(), numbers(inside[:1_000])).then(found)
+    if not all(abs(n) < _FARTHEST**2 for n in found):
+        raise PathError("it is moved too far")
     return found
 
 

@@ -15,16 +15,21 @@ from xml.etree.ElementTree import Element, ParseError
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import iterparse
 
+from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, quoted
+
 DEEPEST = 150
 """Levels of groups; a document's trees may be 200 deep."""
 MOST_ELEMENTS = 20_000
 _LARGEST = 16 * 1024 * 1024
-_OUTSIDE = re.compile(r"url\(\s*['\"]?\s*(?!['\"]?#|data:image/)|@import", re.IGNORECASE)
+_OUTSIDE = re.compile(r"url\(\s*+['\"]?+\s*+(?!#|data:image/)|@import", re.IGNORECASE)
+"""Quantifiers that give nothing back (`*+`): else spaces without end take time without end."""
 _PICTURES = ("image", "feImage")
 
 
-class SvgProblem(ValueError):
+class SvgProblem(Refusal):
     """A drawing cannot be used; the message is a sentence for the user."""
+
+    longest = LONGEST_SENTENCE
 
 
 def read(data: bytes, name: str) -> Element:
@@ -32,6 +37,9 @@ def read(data: bytes, name: str) -> Element:
 
     Raises SvgProblem for what is no SVG, damaged, too large, or not to be trusted.
     """
+    name = quoted(name, 60)
+    if b"<!ATTLIST" in data.replace(b"\0", b""):  # in UTF-16 every other byte is 0
+        raise SvgProblem(f"“{name}” gives attributes to all elements at once; it was not placed.")
     if len(data) > _LARGEST:
         raise SvgProblem(f"“{name}” is larger than 16 MB; a drawing of that size is not taken.")
     try:
