@@ -2,11 +2,12 @@
 
 import numpy as np
 import pytest
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage, QPainter, QPainterPath
 
-from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.paint import QtPainter, Rasters, shadows
 from outgrowth.app.paint.rasters import raster_of
-from outgrowth.app.paint.shadows import blurred
+from outgrowth.app.paint.shadows import blurred, soft
 from outgrowth.app.session.engine import shipped_engine
 from outgrowth.app.shot import PictureProblem, picture
 from outgrowth.core.color import over, parse
@@ -184,3 +185,31 @@ def test_letters_are_drawn_at_every_size(qapp, ferry, scale):
     middle = image.height() // 2
     light = [x for x in across if image.pixelColor(x, middle).lightness() > 200]
     assert len(light) > len(across) / 20
+
+
+def test_a_wide_shadow_takes_little_memory_and_loses_nothing(qapp, monkeypatch):
+    """A blur of 10,000 on a box of a million px would be an image of 10¹² pixels."""
+    path = QPainterPath()
+    path.addRect(0.0, 0.0, 300.0, 200.0)
+    bounds = path.boundingRect().adjusted(-301, -301, 301, 301)
+    coarse = soft(path, bounds, 200.0, parse("#000000"), 1.0)
+    monkeypatch.setattr(shadows, "_FINEST_DEVIATION", 1e9)
+    fine = soft(path, bounds, 200.0, parse("#000000"), 1.0)
+    assert coarse.width() < fine.width() / 2
+    smooth = Qt.TransformationMode.SmoothTransformation
+    ratio = Qt.AspectRatioMode.IgnoreAspectRatio
+    again = coarse.scaled(fine.width(), fine.height(), ratio, smooth)
+    spots = [
+        (x, y) for x in range(5, fine.width() - 5, 37) for y in range(5, fine.height() - 5, 31)
+    ]
+    assert max(abs(again.pixelColor(*s).alpha() - fine.pixelColor(*s).alpha()) for s in spots) <= 2
+    monkeypatch.undo()
+    path.addRect(0.0, 0.0, 1e6, 1e6)
+    huge = soft(
+        path,
+        path.boundingRect().adjusted(-15001, -15001, 15001, 15001),
+        10_000.0,
+        parse("#000000"),
+        2.0,
+    )
+    assert huge.width() * huge.height() <= 2_100_000

@@ -69,6 +69,7 @@ class DropDown(QComboBox):
         self._options = [value for value, _ in options]
         self.addItems([text for _, text in options])
         self.setAccessibleName(name)
+        self.setMaxVisibleItems(16)
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.setMinimumContentsLength(6)
         self.activated.connect(lambda n: self.edited.emit(self._options[n]))

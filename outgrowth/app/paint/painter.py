@@ -254,6 +254,8 @@ class QtPainter:
         self._p.save()
         self._p.translate(x, y)
         self._p.setClipPath(clip, Qt.ClipOperation.IntersectClip)
+        # Wide blurs come as coarse images.
+        self._p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         self._p.drawImage(bounds, image)
         self._p.restore()
 

@@ -17,9 +17,20 @@ from outgrowth.core.color import Color
 
 Floats = NDArray[np.float64]
 
+_FINEST_DEVIATION = 40.0
+"""Image px of deviation from which on a blur is worked out more coarsely: what is lost then
+is below one of 255 levels (measured on a box, tests/app/test_painter.py)."""
+_MOST_PIXELS = 2_000_000.0
+"""Of a shadow's image: 16 bytes each while it is worked out."""
+
 
 def soft(path: QPainterPath, bounds: QRectF, blur: float, color: Color, scale: float) -> QImage:
-    """The path, blurred and coloured, as an image of `bounds` (px) at `scale`."""
+    """The path, blurred and coloured, as an image of `bounds` (px) at `scale`, or at a coarser
+    one: a wide blur has no detail that a coarse image could lose, and a shadow as large as a
+    street would take all memory."""
+    scale = min(scale, _FINEST_DEVIATION * 2 / blur if blur > 0 else scale)
+    area = max(bounds.width() * bounds.height(), 1.0)
+    scale = min(scale, math.sqrt(_MOST_PIXELS / area))
     width = max(math.ceil(bounds.width() * scale), 1)
     height = max(math.ceil(bounds.height() * scale), 1)
     mask = QImage(width, height, QImage.Format.Format_Grayscale8)

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Asset, Component, Document, Node, Owner, walk
-from outgrowth.core.document.values import Picture
+from outgrowth.core.document.values import Once, Onces, Picture
 from outgrowth.core.memo import ByIdentity
 
 
@@ -69,6 +69,37 @@ def way_into(document: Document, start: str, goal: str) -> tuple[str, ...]:
                 seen.add(held)
                 ways.append((*way, held))
     return ()
+
+
+def once_choices(document: Document, box: Node) -> dict[str, Onces]:
+    """What a box can allow once, by its words (“Open: yes”): every value of an axis that is
+    chosen or set by cues, of all components that the box holds over any depth. Axes of several
+    components that are called alike are meant together."""
+    waiting = [str(n.style.get("component")) for n in walk(box) if n.kind == "instance"]
+    found: dict[str, Onces] = {}
+    seen: set[str] = set()
+    while waiting:
+        component = document.components.get(waiting.pop())
+        if component is None or component.id in seen:
+            continue
+        seen.add(component.id)
+        waiting += sorted(may_hold(component))
+        for axis in component.axes:
+            for value in axis.values if axis.driver == "none" else ():
+                words = f"{axis.name}: {value.name}"
+                found[words] = (*found.get(words, ()), Once(axis.id, value.id))
+    return {words: tuple(dict.fromkeys(onces)) for words, onces in sorted(found.items())}
+
+
+def once_words(document: Document, onces: Onces) -> str:
+    """Such a choice in words; those of the first axis that is still there."""
+    for once in onces:
+        for component in document.in_order():
+            axis = component.axis(once.axis)
+            value = axis.value(once.value) if axis is not None else None
+            if axis is not None and value is not None:
+                return f"{axis.name}: {value.name}"
+    return "a value that is gone" if onces else ""
 
 
 def uses(document: Document, component_id: str) -> tuple[Use, ...]:

@@ -6,7 +6,7 @@ of a thousand instances are found to be equal and share one resolved tree.
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, TypeGuard
 
 import msgspec
 
@@ -126,6 +126,11 @@ Shadows = tuple[Shadow, ...]
 Onces = tuple[Once, ...]
 Literals = Scalar | Color | Gradient | Size | Content | Shadows | Picture | Onces
 Value = Literals | Token | FromProperty | Shift
+
+
+def is_onces(value: object) -> TypeGuard[Onces]:
+    """Whether a value says what a box allows once; nothing at all does too."""
+    return isinstance(value, tuple) and all(isinstance(item, Once) for item in value)
 
 
 def plain(content: Content) -> str:

@@ -13,6 +13,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.cues import HOLDER, Change
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
     Axis,
@@ -50,6 +51,7 @@ def rename_axis(document: Document, component_id: str, axis_id: str, name: str) 
     """The document with an axis called `name`. Raises EditError for an empty or taken one."""
     component, axis = _axis(document, component_id, axis_id)
     said = _name(name, [a.name for a in component.axes if a is not axis], "axis")
+    document = _told_by_id(document, axis, None)
     return _with_axis(document, component, msgspec.structs.replace(axis, name=said))
 
 
@@ -60,9 +62,38 @@ def rename_value(
     component, axis = _axis(document, component_id, axis_id)
     value = _value(axis, value_id)
     said = _name(name, [v.name for v in axis.values if v is not value], "value")
+    document = _told_by_id(document, axis, value)
     renamed = msgspec.structs.replace(value, name=said)
     values = tuple(renamed if v is value else v for v in axis.values)
     return _with_axis(document, component, msgspec.structs.replace(axis, values=values))
+
+
+def _told_by_id(document: Document, axis: Axis, value: AxisValue | None) -> Document:
+    """The document in which what inner parts say of this axis of their holder (where its cue
+    stands the holder is not known, so it is said in words) is said by ids besides, so that it
+    is still meant once the axis, or one of its values, is called otherwise."""
+
+    def meant(change: Change) -> bool:
+        same = change.at == (HOLDER,) and change.name in (axis.name, axis.id)
+        return same and (value is None or change.value in (value.name, value.id))
+
+    for owner in list(document.in_order()):
+        cues = []
+        for cue in owner.behaviour.cues:
+            more = [_by_id(change, axis) for change in cue.changes if meant(change)]
+            new = [change for change in dict.fromkeys(more) if change not in cue.changes]
+            cues.append(msgspec.structs.replace(cue, changes=(*cue.changes, *new)) if new else cue)
+        if any(a is not b for a, b in zip(cues, owner.behaviour.cues, strict=True)):
+            behaviour = msgspec.structs.replace(owner.behaviour, cues=tuple(cues))
+            document = with_owner(document, msgspec.structs.replace(owner, behaviour=behaviour))
+    return document
+
+
+def _by_id(change: Change, axis: Axis) -> Change:
+    value = axis.named(str(change.value))
+    return msgspec.structs.replace(
+        change, name=axis.id, value=value.id if value is not None else change.value
+    )
 
 
 def move_axis(document: Document, component_id: str, axis_id: str, index: int) -> Document:

@@ -37,11 +37,22 @@ from outgrowth.core.document.types import (
     FillType,
     FlagType,
     NumberType,
+    OnceType,
     PictureType,
     ShadowsType,
     SizeType,
 )
-from outgrowth.core.document.values import Literals, Picture, Size, Token, Value, words
+from outgrowth.core.document.uses import once_choices, once_words
+from outgrowth.core.document.values import (
+    Literals,
+    Onces,
+    Picture,
+    Size,
+    Token,
+    Value,
+    is_onces,
+    words,
+)
 from outgrowth.core.document.variants import is_switch
 from outgrowth.core.resolve.ladder import Inspection
 
@@ -107,6 +118,8 @@ class Editors:
             return self._picture(row)
         if isinstance(kind, ShadowsType):
             return self._shadow(row)
+        if isinstance(kind, OnceType):
+            return self._once(row)
         return self._words(row, isinstance(kind, ContentType))
 
     def for_family(self, family: str) -> Editor:
@@ -208,6 +221,25 @@ class Editors:
 
         def show(found: Inspection) -> None:
             field.show_value(found.value(row.name))  # type: ignore[arg-type]  # the row says shadows
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _once(self, row: StyleProperty) -> Editor:
+        """Which value only one of the instances in the box has; offered by its words."""
+        field = DropDown((), row.label)
+        choices: dict[str, Onces] = {}
+        field.edited.connect(lambda words: self._set({row.name: choices.get(words, ())}))
+
+        def show(found: Inspection) -> None:
+            document = self._session.document
+            held = found.value(row.name)
+            words_of = once_words(document, held if is_onces(held) else ())
+            choices.clear()
+            choices.update(once_choices(document, found.node))
+            if words_of:
+                choices.setdefault(words_of, held)  # type: ignore[arg-type]  # it has words
+            field.set_options((("", "nothing"), *((said, said) for said in choices)))
+            field.show_value(None if held is None else words_of)
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.records import Component, Document
-from outgrowth.core.document.values import FromProperty, Shadow, Shift, Size, Token
+from outgrowth.core.document.uses import once_words
+from outgrowth.core.document.values import FromProperty, Shadow, Shift, Size, Token, is_onces
 from outgrowth.core.document.variants import said
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Rung
@@ -28,6 +29,8 @@ def value_text(document: Document, value: object) -> str:
         return "yes" if value else "no"
     if isinstance(value, float):
         return f"{round(value, 3):g}"
+    if value and is_onces(value):
+        return once_words(document, value)
     if isinstance(value, tuple):
         return _tuple_text(value)
     named = document.components.get(value) if isinstance(value, str) else None

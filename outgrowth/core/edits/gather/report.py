@@ -288,8 +288,14 @@ def _compared(where: str, drawn: SceneNode, made: SceneNode) -> Iterator[str]:
             for field in a.__struct_fields__:
                 if getattr(a, field) != getattr(b, field):
                     yield f"{where}: {field.replace('_', '-')} differs"
-    if (drawn.kind, drawn.click_through) != (made.kind, made.click_through):
-        yield f"{where}: kind or click-through differs"
+    if drawn.kind != made.kind:
+        yield f"{where}: kind differs"
+    for name in ("click_through", "order"):
+        if getattr(drawn, name) != getattr(made, name):
+            yield f"{where}: {name.replace('_', '-')} differs"
+    for name, one, other in zip(drawn.ways._fields, drawn.ways, made.ways, strict=True):
+        if one != other:
+            yield f"{where}: {name.replace('_', '-')} differs"
     if drawn.names != made.names:
         yield f"{where}: it holds {', '.join(drawn.names)}, not {', '.join(made.names)}"
         return
