@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|window|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|edits|window|kills|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from pathlib import Path
 
 from tests.fuzz.report import Failure
 
-ROOMS = ("files", "edits", "window")
+ROOMS = ("files", "edits", "window", "kills")
 _EDITS_A_RUN = 500
 
 
@@ -84,7 +84,13 @@ def _window(seed: int, count: int) -> Run:
     yield from presses(seed, count)
 
 
-_RUNS = {"edits": _edits, "files": _files, "window": _window}
+def _kills(seed: int, count: int) -> Run:
+    from tests.fuzz.kills import kills
+
+    yield from kills(seed, count)
+
+
+_RUNS = {"kills": _kills, "edits": _edits, "files": _files, "window": _window}
 
 if __name__ == "__main__":
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
