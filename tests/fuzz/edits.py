@@ -284,7 +284,7 @@ class World:
         located = list(locate(scene, placed, owner.name))
         flat = [
             (at.path, at.names, at.scene.kind, at.scene.layout.style, at.scene.paint,
-             at.scene.component, at.scene.variant, at.scene.problem, at.scene.ways,
+             at.scene.component, at.scene.variant, at.scene.problem, at.scene.interaction,
              at.scene.click_through, at.scene.order)
             for at in located
         ]  # fmt: skip

@@ -22,7 +22,8 @@ from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
 from outgrowth.core.paint.draw import OUT, formed
-from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle, PaintStyle, SceneNode
+from outgrowth.core.resolve.scene import LayoutNode, PaintStyle, SceneNode
+from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import Face
 
 Css = dict[str, str]

@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.resolve.scene import LayoutNode, LayoutStyle
+from outgrowth.core.resolve.scene import LayoutNode
+from outgrowth.core.resolve.styles import LayoutStyle
 
 
 def in_flow(node: LayoutNode) -> tuple[LayoutNode, ...]:

@@ -27,7 +27,8 @@ from outgrowth.core.layout.across import (
 from outgrowth.core.layout.flexible import Item, aligned, broken, justified, resolve
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.resolve.scene import LONG, LayoutNode, LayoutStyle
+from outgrowth.core.resolve.scene import LONG, LayoutNode
+from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import TextStyle, Typesetter
 
 _INTRINSIC = "intrinsic"

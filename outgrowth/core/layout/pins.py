@@ -8,7 +8,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from outgrowth.core.document.values import Size
-from outgrowth.core.resolve.scene import LayoutStyle
+from outgrowth.core.resolve.styles import LayoutStyle
 
 
 class Tie(NamedTuple):

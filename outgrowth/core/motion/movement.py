@@ -217,7 +217,7 @@ def _scene(
         like.variant,
         like.problem,
         like.order,
-        like.ways,
+        like.interaction,
     )
     return SceneNode(parts, after)
 

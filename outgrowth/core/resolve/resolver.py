@@ -32,13 +32,12 @@ from outgrowth.core.resolve.scene import (
     LONG,
     PLAIN,
     Interner,
-    LayoutStyle,
     Like,
     PaintStyle,
     SceneNode,
     SceneParts,
-    Ways,
 )
+from outgrowth.core.resolve.styles import Interaction, LayoutStyle
 
 Result = TypeVar("Result")
 
@@ -71,7 +70,7 @@ class _Own(NamedTuple):
     shown: bool
     click_through: bool
     order: float
-    ways: Ways
+    interaction: Interaction
 
 
 class _Part(NamedTuple):
@@ -364,7 +363,7 @@ class Resolver:
             values.get("shown") is not False,
             values.get("click-through") is True,
             order if isinstance(order, float) else 0.0,
-            _ways(values),
+            _interaction(values),
         )
 
     def _resolved(
@@ -442,7 +441,7 @@ class Resolver:
             was.component,
             was.variant,
             order=own.order,
-            ways=own.ways,
+            interaction=own.interaction,
         )
         return _showable(self._intern.scene(parts, Like(ref(was), places)))
 
@@ -470,7 +469,7 @@ class Resolver:
             scope.owner.id if is_instance else "",
             scope.variant if is_instance else None,
             order=own.order,
-            ways=own.ways,
+            interaction=own.interaction,
         )
         return _showable(self._intern.scene(parts))
 
@@ -510,12 +509,12 @@ def _changed(before: _List, node: Node, touched: frozenset[str]) -> list[int]:
     return found
 
 
-def _ways(values: dict[str, Literals]) -> Ways:
-    said = {name: values[row] for name, row in _WAYS if row in values}
-    return Ways(**said) if said else PLAIN  # type: ignore[arg-type]  # the rows say texts
+def _interaction(values: dict[str, Literals]) -> Interaction:
+    said = {name: values[row] for name, row in _INTERACTION if row in values}
+    return Interaction(**said) if said else PLAIN  # type: ignore[arg-type]  # the rows say texts
 
 
-_WAYS = tuple((field, field.replace("_", "-")) for field in Ways._fields)
+_INTERACTION = tuple((field, field.replace("_", "-")) for field in Interaction._fields)
 
 
 def _keep_proportion(values: dict[str, Literals]) -> None:

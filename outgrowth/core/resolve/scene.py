@@ -10,97 +10,14 @@ from __future__ import annotations
 from typing import NamedTuple
 from weakref import ReferenceType, WeakValueDictionary
 
-import msgspec
-
-from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.properties import TABLE, Kind
-from outgrowth.core.document.values import Content, Literals, Onces, Picture, Shadows, Size
+from outgrowth.core.document.values import Literals
 from outgrowth.core.document.variants import Variant
+from outgrowth.core.resolve.styles import Interaction, LayoutStyle, PaintRows
 
 
-class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
-    """One field for each row of the property table that affects layout, in its order."""
-
-    content: Content
-    picture: Picture
-    flow: str
-    wrap: bool
-    gap: float
-    cross_gap: float
-    padding_top: float
-    padding_right: float
-    padding_bottom: float
-    padding_left: float
-    mirrored: bool
-    justify: str
-    align: str
-    width: Size
-    height: Size
-    min_width: float
-    max_width: float
-    min_height: float
-    max_height: float
-    aspect: float
-    align_self: str
-    margin_top: float
-    margin_right: float
-    margin_bottom: float
-    margin_left: float
-    x: float
-    y: float
-    floating: bool
-    pin_x: str
-    pin_y: str
-    right: float
-    bottom: float
-    font_family: str
-    font_size: float
-    font_weight: float
-    line_height: float
-    letter_spacing: float
-    text_align: str
-    font_style: str
-    letter_case: str
-    max_lines: float
-
-
-class PaintStyle(msgspec.Struct, frozen=True, weakref=True):
-    """One field for each row of the property table that affects only paint, in its order."""
-
-    fit: str
-    clip: bool
-    fill: Fill
-    stroke: Color
-    line_width: float
-    stroke_place: str
-    color: Color
-    opacity: float
-    stroke_top: float
-    stroke_right: float
-    stroke_bottom: float
-    stroke_left: float
-    radius_top_left: float
-    radius_top_right: float
-    radius_bottom_right: float
-    radius_bottom_left: float
-    shadow: Shadows
-    translate_x: float
-    translate_y: float
-    scale: float
-    rotate: float
-    origin_x: float
-    origin_y: float
-    decoration: str
-    form: str
-    arc_start: float
-    arc_sweep: float
-    thickness: float
-    path: str
-    path_size: float
-    path_height: float
-    fill_rule: str
-    line_ends: str
-    line_joins: str
+class PaintStyle(PaintRows, frozen=True, weakref=True):
+    """What is drawn of a node, whatever its size."""
 
     @property
     def path_room(self) -> tuple[float, float]:
@@ -184,6 +101,7 @@ class SceneNode:
         "click_through",
         "component",
         "ids",
+        "interaction",
         "kept",
         "kind",
         "layout",
@@ -195,7 +113,6 @@ class SceneNode:
         "parts",
         "problem",
         "variant",
-        "ways",
     )
     parts: int
     levels: int
@@ -212,7 +129,7 @@ class SceneNode:
         self.children = parts.children
         self.problem = parts.problem
         self.order = parts.order
-        self.ways = parts.ways
+        self.interaction = parts.interaction
         self.like = like
         self.kept: dict[object, object] = {}
         before = like.before() if like is not None else None
@@ -227,20 +144,7 @@ class SceneNode:
             self.levels = 1 + max([child.levels for child in parts.children], default=0)
 
 
-class Ways(NamedTuple):
-    """How a node takes the pointer and the keys: one field for each row of the property table
-    that affects only that, but click-through.
-
-    one_at_a_time  values of axes that only one instance in a box has
-    """
-
-    one_at_a_time: Onces = ()
-    role: str = "none"
-    label: str = ""
-    cursor: str = "auto"
-
-
-PLAIN = Ways()
+PLAIN = Interaction()
 
 
 class SceneParts(NamedTuple):
@@ -259,7 +163,7 @@ class SceneParts(NamedTuple):
     variant: Variant | None = None
     problem: str = ""
     order: float = 0.0
-    ways: Ways = PLAIN
+    interaction: Interaction = PLAIN
 
 
 class Interner:
@@ -317,7 +221,7 @@ class Interner:
             parts.variant,
             parts.problem,
             parts.order,
-            parts.ways,
+            parts.interaction,
         )
         found = self._scenes.get(key)
         if found is None:

@@ -87,7 +87,7 @@ class Shown(NamedTuple):
                 continue
             said = Once(axis.id, entered.id)
             for at, box in reversed(line_to(self.scene, path)[:-1]):
-                if said in box.ways.one_at_a_time:
+                if said in box.interaction.one_at_a_time:
                     self._set_back(found, box, at if box.component else at[:-1], path)
         return found
 
@@ -95,7 +95,7 @@ class Shown(NamedTuple):
         for path, node in instances_in(box, instance):
             component = self.document.components.get(node.component)
             if component is not None and path != but:
-                for once in box.ways.one_at_a_time:
+                for once in box.interaction.one_at_a_time:
                     self._set_one_back(states, component, path, once)
 
     def _set_one_back(self, states: States, component: Component, path: Path, once: Once) -> None:

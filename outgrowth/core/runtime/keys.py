@@ -34,7 +34,7 @@ _STEPS = {"ArrowRight": 1, "ArrowDown": 1, "ArrowLeft": -1, "ArrowUp": -1}
 
 def takes_keys(node: SceneNode) -> bool:
     """Whether a node's role says that keys tap it."""
-    return node.ways.role != "none" and node.ways.role in TAPPED_BY
+    return node.interaction.role != "none" and node.interaction.role in TAPPED_BY
 
 
 class Group(NamedTuple):
@@ -100,7 +100,7 @@ class Focus:
         return [*own, *self._inner(node, instance)]
 
     def _inner(self, node: SceneNode, instance: Path) -> list[Path]:
-        if node.ways.role in GROUPS:
+        if node.interaction.role in GROUPS:
             return self._one_of(node, instance)
         found: list[Path] = []
         for child_id, child in zip(node.ids, node.children, strict=True):
@@ -119,21 +119,21 @@ class Focus:
         return [members[0][0]] if members else []
 
     def _members(self, node: SceneNode, instance: Path) -> list[tuple[Path, SceneNode]]:
-        role = GROUPS[node.ways.role]
+        role = GROUPS[node.interaction.role]
         return [
             (path, inner)
             for path, inner in instances_in(node, instance)
-            if inner.ways.role == role
+            if inner.interaction.role == role
             and enabled(self._document.components.get(inner.component), inner)
         ]
 
     def group_of(self, path: Path) -> Group | None:
         """The group that a member stands in."""
         for at, node in reversed(line_to(self._scene, path)[:-1]):
-            if node.ways.role in GROUPS:
+            if node.interaction.role in GROUPS:
                 inside = at if node.component else at[:-1]
                 members = [member for member, _ in self._members(node, inside)]
-                return Group(node.ways.role, members) if path in members else None
+                return Group(node.interaction.role, members) if path in members else None
         return None
 
 

@@ -133,8 +133,8 @@ class Runtime:
         """What the pointer should look like: what the innermost node under it says."""
         for path in reversed(self._chain):
             node = scene_at(self._target, path)
-            if node is not None and node.ways.cursor != "auto":
-                return node.ways.cursor
+            if node is not None and node.interaction.cursor != "auto":
+                return node.interaction.cursor
         return "default"
 
     def view(self) -> View:
@@ -307,7 +307,7 @@ class Runtime:
     def _takes_focus(self, path: Path, node: SceneNode, component: Component) -> bool:
         if any(axis.driver == "focus" for axis in component.axes):
             return True
-        if takes_keys(node) or node.ways.role == "textbox":
+        if takes_keys(node) or node.interaction.role == "textbox":
             return True
         kinds = ("tap", "key", "focus", "blur")
         return any(self._hear(path, kind) for kind in kinds)
@@ -349,7 +349,7 @@ class Runtime:
         node = scene_at(self._target, path)
         if node is None:
             return
-        if name in TAPPED_BY.get(node.ways.role, ()):
+        if name in TAPPED_BY.get(node.interaction.role, ()):
             self._fire("tap", tuple([p for p, _ in line_to(self._target, path)]))
             return
         group = self._order().group_of(path)

@@ -53,7 +53,14 @@ def shown(document, owner, variant, stages):
         scene = resolver.screen(document, owner)
     placed = layout.place(scene.layout)
     return [
-        (at.path, at.rect, at.scene.kind, at.scene.layout.style, at.scene.paint, at.scene.ways)
+        (
+            at.path,
+            at.rect,
+            at.scene.kind,
+            at.scene.layout.style,
+            at.scene.paint,
+            at.scene.interaction,
+        )
         for at in locate(scene, placed, "")
     ]
 

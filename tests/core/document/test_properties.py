@@ -27,7 +27,8 @@ from outgrowth.core.document.values import (
     Token,
     fixed,
 )
-from outgrowth.core.resolve.scene import LayoutStyle, PaintStyle
+from outgrowth.core.resolve.scene import PaintStyle
+from outgrowth.core.resolve.styles import LayoutStyle
 
 numbers = st.integers(0, 1000).map(float)
 colors = st.builds(Color, *[st.integers(0, 255).map(lambda n: n / 255)] * 4)

@@ -293,7 +293,9 @@ def _compared(where: str, drawn: SceneNode, made: SceneNode) -> Iterator[str]:
     for name in ("click_through", "order"):
         if getattr(drawn, name) != getattr(made, name):
             yield f"{where}: {name.replace('_', '-')} differs"
-    for name, one, other in zip(drawn.ways._fields, drawn.ways, made.ways, strict=True):
+    for name, one, other in zip(
+        drawn.interaction._fields, drawn.interaction, made.interaction, strict=True
+    ):
         if one != other:
             yield f"{where}: {name.replace('_', '-')} differs"
     if drawn.names != made.names:

@@ -1,0 +1,107 @@
+"""Resolved styles: a field for each row of the property table, in its order.
+
+Made by `python -m outgrowth.core.resolve.make_styles`; change the table, not this.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import msgspec
+
+from outgrowth.core.color import Color, Fill
+from outgrowth.core.document.values import Content, Onces, Picture, Shadows, Size
+
+
+class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
+    """What decides sizes and places."""
+
+    content: Content
+    picture: Picture
+    flow: str
+    wrap: bool
+    gap: float
+    cross_gap: float
+    padding_top: float
+    padding_right: float
+    padding_bottom: float
+    padding_left: float
+    mirrored: bool
+    justify: str
+    align: str
+    width: Size
+    height: Size
+    min_width: float
+    max_width: float
+    min_height: float
+    max_height: float
+    aspect: float
+    align_self: str
+    margin_top: float
+    margin_right: float
+    margin_bottom: float
+    margin_left: float
+    x: float
+    y: float
+    floating: bool
+    pin_x: str
+    pin_y: str
+    right: float
+    bottom: float
+    font_family: str
+    font_size: float
+    font_weight: float
+    line_height: float
+    letter_spacing: float
+    text_align: str
+    font_style: str
+    letter_case: str
+    max_lines: float
+
+
+class PaintRows(msgspec.Struct, frozen=True, weakref=True):
+    """What decides only how it is drawn."""
+
+    fit: str
+    clip: bool
+    fill: Fill
+    stroke: Color
+    line_width: float
+    stroke_place: str
+    color: Color
+    opacity: float
+    stroke_top: float
+    stroke_right: float
+    stroke_bottom: float
+    stroke_left: float
+    radius_top_left: float
+    radius_top_right: float
+    radius_bottom_right: float
+    radius_bottom_left: float
+    shadow: Shadows
+    translate_x: float
+    translate_y: float
+    scale: float
+    rotate: float
+    origin_x: float
+    origin_y: float
+    decoration: str
+    form: str
+    arc_start: float
+    arc_sweep: float
+    thickness: float
+    path: str
+    path_size: float
+    path_height: float
+    fill_rule: str
+    line_ends: str
+    line_joins: str
+
+
+class Interaction(NamedTuple):
+    """How a node takes the pointer and the keys; click-through is a scene node's own."""
+
+    one_at_a_time: Onces = ()
+    role: str = "none"
+    label: str = ""
+    cursor: str = "auto"
