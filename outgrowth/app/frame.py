@@ -295,12 +295,17 @@ class Frame(QMainWindow):
     def restore_layout(self) -> None:
         """Lays the window out as the last one was."""
         held = self.shelf.get("geometry")
-        if isinstance(held, str):
+        if isinstance(held, str) and held.isascii():
             self.restoreGeometry(QByteArray.fromBase64(held.encode()))
         for name, split in self._splits.items():
             sizes = self.shelf.get(f"split {name}")
-            if isinstance(sizes, list) and len(sizes) == split.count():
-                split.setSizes([size for size in sizes if isinstance(size, int)])
+            if isinstance(sizes, list) and len(sizes) == split.count() and all(map(_is_px, sizes)):
+                split.setSizes(sizes)  # type: ignore[arg-type]  # whole px
+
+
+def _is_px(size: object) -> bool:
+    """Whether a kept size is one that a panel can have."""
+    return type(size) is int and 0 <= size <= 16_384
 
 
 def _holds(panel: QWidget, widget: QWidget) -> bool:

@@ -13,6 +13,7 @@ from outgrowth.app.session import Session
 from outgrowth.app.session.keeper import Keeper, remove_journal
 from outgrowth.app.session.shelf import Shelf
 from outgrowth.core.exchange.native import SUFFIX, FileProblem, folder, load_seen, seen
+from outgrowth.core.exchange.native.disk import called
 from outgrowth.core.exchange.native.journal import Recovered
 
 FILTER = f"Outgrowth files (*{SUFFIX} {folder.HEAD})"
@@ -146,13 +147,13 @@ class Papers(QObject):
         if not session.unsaved:
             session.take_in(found, step, now)
             self._notice.say(
-                f"“{session.path.name}” was changed by another program and is shown as it is "
+                f"“{called(session.path)}” was changed by another program and is shown as it is "
                 "now. Undo brings back what was here.",
                 ("Good", lambda: None),
             )
             return
         self._notice.say(
-            f"“{session.path.name}” was changed by another program, and there are changes here "
+            f"“{called(session.path)}” was changed by another program, and there are changes here "
             "that are not saved.",
             ("Write mine over it", self.save_over),
             ("Take in the other (can be undone)", lambda: session.take_in(found, step, now)),
@@ -161,7 +162,7 @@ class Papers(QObject):
 
     def _ask_over(self, path: FilePath) -> None:
         self._notice.say(
-            f"“{path.name}” was damaged by another program, so it was not written over unasked.",
+            f"“{called(path)}” was damaged by another program, so it was not written over unasked.",
             ("Write mine over it", self.save_over),
             ("Later", lambda: None),
         )

@@ -33,6 +33,7 @@ from outgrowth.core.document.records import Path
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.drawing import Thing
 from outgrowth.core.exchange.native import FileProblem, folder, load
+from outgrowth.core.exchange.native.disk import called
 
 _IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
 _NOT_HERE = ("undo", "redo", "deepest", "rename")
@@ -291,7 +292,7 @@ class MainWindow(Frame):
         if recent:
             menu.addSeparator()
         for path in recent:
-            shown = menu.addAction(path.name)
+            shown = menu.addAction(called(path))
             if shown is not None:
                 shown.setToolTip(str(path))
                 shown.triggered.connect(partial(self.open_file, path))

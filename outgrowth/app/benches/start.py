@@ -30,6 +30,7 @@ from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import load
+from outgrowth.core.exchange.native.disk import called
 from outgrowth.resources import DEMO
 
 _PICTURE = QSize(148, 84)
@@ -114,7 +115,7 @@ class StartBench(QScrollArea):
             page.addSpacing(16)
             page.addWidget(_heading("Or go on with a file"))
             for path in files[:5]:
-                button = self._button(path.name, partial(self.opened.emit, str(path)))
+                button = self._button(called(path), partial(self.opened.emit, str(path)))
                 button.setToolTip(str(path))
                 line = QHBoxLayout()
                 line.addWidget(button)

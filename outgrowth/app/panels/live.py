@@ -26,8 +26,10 @@ from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
+from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import uses
-from outgrowth.core.runtime.script import ScriptProblem, read_script, write_script
+from outgrowth.core.exchange.native.disk import called, read_file
+from outgrowth.core.runtime.script import read_script, write_script
 
 __all__ = ["ElidedLabel", "Live", "Stage"]
 
@@ -223,10 +225,10 @@ class Live(QWidget):
             return
         path = FilePath(name)
         try:
-            self.stage.play(read_script(path.read_bytes(), path.name))
+            self.stage.play(read_script(read_file(path), path.name))
         except OSError as problem:
-            self._session.failed.emit(f"“{path.name}” cannot be read: {problem.strerror}.")
-        except ScriptProblem as problem:
+            self._session.failed.emit(f"“{called(path)}” cannot be read: {problem.strerror}.")
+        except Refusal as problem:
             self._session.failed.emit(str(problem))
 
 

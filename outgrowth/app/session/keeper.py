@@ -21,6 +21,7 @@ from PyQt6.QtCore import QObject, QTimer
 
 from outgrowth.app.session.session import Session
 from outgrowth.core.document.records import Document
+from outgrowth.core.document.refusal import clean
 from outgrowth.core.exchange.native import FileProblem, folder, load, seen
 from outgrowth.core.exchange.native.journal import About, Journal, Recovered, recovered
 
@@ -100,7 +101,8 @@ class Keeper(QObject):
             session = self._session
             path = str(session.path.resolve()) if session.path is not None else ""
             self._path = folder / f"{uuid4().hex}{SUFFIX}"
-            base = self._base(self._path.with_suffix(_BASE))
+            path = path if clean(path) == path else ""  # no text, so no journal can say it
+            base = self._base(self._path.with_suffix(_BASE)) if path else ""
             about = About(path, session.document.name, os.getpid(), time.time(), base)
             self._journal = Journal(about, session.saved if base else None)
             # Unbuffered: what could not be written is not tried again at some other moment.

@@ -10,10 +10,13 @@ from PyQt6.QtCore import QMimeData
 from outgrowth.app.session import deeds
 from outgrowth.app.session.session import Session
 from outgrowth.core.document.records import Asset, Document
+from outgrowth.core.document.refusal import clean
 from outgrowth.core.document.values import Picture
 from outgrowth.core.edits.nodes import add_node
 from outgrowth.core.edits.pictures import place_picture, show_picture, with_asset
 from outgrowth.core.exchange.fonts import read_font
+from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.disk import called, read_file
 from outgrowth.core.text.fonts import FONT_SUFFIXES, FontError
 
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".gif", ".webp")
@@ -32,21 +35,25 @@ def bring(session: Session, path: FilePath, into: tuple[str, int | None] | None 
     suffix = path.suffix.lower()
     if suffix not in (DRAWING_SUFFIX, *PICTURE_SUFFIXES, *FONT_SUFFIXES):
         session.failed.emit(
-            f"“{path.name}” can not be placed; pictures (PNG, JPEG, GIF, WebP), drawings (SVG) "
+            f"“{called(path)}” can not be placed; pictures (PNG, JPEG, GIF, WebP), drawings (SVG) "
             "and fonts can."
         )
         return
     try:
-        data = path.read_bytes()
-    except OSError as problem:
-        session.failed.emit(f"“{path.name}” cannot be read: {problem.strerror}.")
+        data = read_file(path)
+    except FileProblem as problem:
+        session.failed.emit(str(problem))
+        return
+    except (OSError, ValueError) as problem:
+        why = getattr(problem, "strerror", None) or str(problem)
+        session.failed.emit(f"“{called(path)}” cannot be read: {why}.")
         return
     if suffix in FONT_SUFFIXES:
-        carry_font(session, data, path.name)
+        carry_font(session, data, clean(path.name))
     elif suffix == DRAWING_SUFFIX:
-        place_drawing(session, data, path.name, into)
+        place_drawing(session, data, clean(path.name), into)
     else:
-        place(session, data, path.name, into)
+        place(session, data, clean(path.name), into)
 
 
 def carry_font(session: Session, data: bytes, name: str) -> None:

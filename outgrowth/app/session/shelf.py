@@ -21,7 +21,7 @@ class Shelf:
         self._folder = folder
         self._held: JsonObject = {}
         if folder is not None:
-            with contextlib.suppress(OSError, ValueError):
+            with contextlib.suppress(OSError, ValueError, RecursionError):
                 held = json.loads((folder / "state.json").read_bytes())
                 self._held = held if isinstance(held, dict) else {}
 

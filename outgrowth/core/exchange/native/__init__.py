@@ -97,8 +97,10 @@ def _contents(path: FilePath) -> dict[str, bytes] | None:
         return {"": read_file(path)}
     except FileNotFoundError:
         return None
-    except OSError as problem:
-        why = problem.strerror or str(problem)
+    except FileProblem:
+        raise
+    except (OSError, ValueError) as problem:  # ValueError: a name with a NUL in it
+        why = getattr(problem, "strerror", None) or str(problem)
         raise FileProblem(f"“{called(path)}” cannot be read: {why}.") from problem
 
 
@@ -123,8 +125,10 @@ def save(document: Document, path: FilePath, expected: Seen | None = None) -> Se
         data = to_text(document_to(document))
         write_file(path, data)
         return _seen({"": data})
-    except OSError as problem:
-        why = problem.strerror or str(problem)
+    except FileProblem:
+        raise
+    except (OSError, ValueError) as problem:
+        why = getattr(problem, "strerror", None) or str(problem)
         raise FileProblem(
             f"“{called(path)}” could not be saved: {why}. Your work is still open here."
         ) from problem

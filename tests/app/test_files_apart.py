@@ -1,0 +1,208 @@
+"""Files as disks really have them: odd names, links, protection, and other programs at work."""
+
+import os
+from pathlib import Path
+
+import pytest
+
+from outgrowth.app.main import Desk
+from outgrowth.app.session.keeper import left_behind
+from outgrowth.app.session.shelf import Shelf
+from outgrowth.app.theme import LIGHT
+from outgrowth.core.edits.components import rename_owner
+from outgrowth.core.edits.owners import new_component
+from outgrowth.core.exchange.native import FileProblem, load, save
+
+
+@pytest.fixture
+def desk(look, tmp_path):
+    made = Desk(LIGHT, tmp_path / "state")
+    yield made
+    made.typefaces.stop()
+    for window in made.windows:
+        window.session._saved = window.session.document
+        window.live.stage.stop()
+        window.close()
+
+
+def begin(session, name):
+    session.edit(f"begin {name}", lambda d: new_component(d, f"c-{name}", name, f"r-{name}"))
+
+
+ODD = [
+    "b\udcff\udcfe.outgrowth.json",
+    "n" * 235 + ".outgrowth.json",
+    "line\nend\x1b[31m.outgrowth.json",
+]
+
+
+@pytest.mark.parametrize("name", ODD, ids=["not UTF-8", "as long as can be", "control characters"])
+def test_files_of_odd_names_are_opened_worked_on_and_saved(desk, ferry, tmp_path, name, qtbot):
+    path = tmp_path / name
+    save(ferry, path)
+    window = desk.open(path)
+    said = []
+    window.session.failed.connect(said.append)
+    begin(window.session, "one")
+    window.papers.keeper.write()
+    assert window.papers.keeper.keeps
+    window.do("save")
+    assert not said and not window.session.unsaved
+    assert "c-one" in load(path).components
+    with pytest.raises(FileProblem) as problem:
+        load(path.with_name(name + "gone"))
+    assert str(problem.value).isprintable()
+    assert [p for p in Path(os.fsencode(tmp_path).decode()).iterdir() if "part" in p.name] == []
+
+
+def test_a_link_stays_a_link(desk, ferry, tmp_path):
+    real, link = tmp_path / "real.outgrowth.json", tmp_path / "link.outgrowth.json"
+    save(ferry, real)
+    link.symlink_to(real)
+    window = desk.open(link)
+    begin(window.session, "one")
+    window.do("save")
+    assert link.is_symlink() and "c-one" in load(real).components
+
+
+def test_a_protected_file_is_left_alone_and_told(desk, ferry, tmp_path):
+    path = tmp_path / "mine.outgrowth.json"
+    save(ferry, path)
+    path.chmod(0o444)
+    window = desk.open(path)
+    said = []
+    window.session.failed.connect(said.append)
+    begin(window.session, "one")
+    window.do("save")
+    assert "write-protected" in said[0] and window.session.unsaved
+    assert load(path) == ferry
+
+
+@pytest.mark.parametrize("form", ["file.outgrowth.json", "folder.outgrowth"])
+def test_what_another_program_wrote_a_moment_before_is_never_written_over(
+    desk, ferry, tmp_path, form
+):
+    path = tmp_path / form
+    save(ferry, path)
+    window = desk.open(path)
+    begin(window.session, "mine")
+    theirs = rename_owner(ferry, "button", "Controls/Theirs")
+    save(theirs, path)
+    window.do("save")  # at once, before any notice of the change could come
+    assert load(path) == theirs
+    assert window.session.unsaved and window.notice.isVisible()
+    window.notice.choices[0].click()
+    assert window.notice.choices[0].text() == "Write mine over it"
+    assert "c-mine" in load(path).components and not window.session.unsaved
+
+
+def test_the_other_can_be_taken_in_instead(desk, ferry, tmp_path):
+    path = tmp_path / "file.outgrowth.json"
+    save(ferry, path)
+    window = desk.open(path)
+    begin(window.session, "mine")
+    theirs = rename_owner(ferry, "button", "Controls/Theirs")
+    save(theirs, path)
+    window.do("save")
+    window.notice.choices[1].click()
+    assert window.session.document == theirs and not window.session.unsaved
+    window.do("undo")
+    assert "c-mine" in window.session.document.components
+    window.do("save")
+    assert "c-mine" in load(path).components
+
+
+def test_a_file_removed_and_made_anew_is_noticed(desk, ferry, tmp_path, qtbot):
+    path = tmp_path / "file.outgrowth.json"
+    save(ferry, path)
+    window = desk.open(path)
+    theirs = rename_owner(ferry, "button", "Controls/Theirs")
+    path.unlink()
+    qtbot.wait(250)
+    save(theirs, path)
+    qtbot.waitUntil(lambda: window.session.document == theirs, timeout=5000)
+
+
+def test_a_change_in_place_inside_a_folder_is_noticed(desk, ferry, tmp_path, qtbot):
+    path = tmp_path / "folder.outgrowth"
+    save(ferry, path)
+    window = desk.open(path)
+    part = path / "components" / "button.json"
+    text = part.read_text().replace('"name": "Controls/Button"', '"name": "Controls/Push"')
+    assert text != part.read_text()
+    with part.open("r+") as file:
+        file.write(text)
+        file.truncate()
+    qtbot.waitUntil(
+        lambda: window.session.document.components["button"].name == "Controls/Push", timeout=5000
+    )
+
+
+def test_a_save_of_ours_is_no_change_by_others(desk, ferry, tmp_path, qtbot):
+    path = tmp_path / "file.outgrowth.json"
+    save(ferry, path)
+    window = desk.open(path)
+    for name in ("one", "two"):
+        begin(window.session, name)
+        window.do("save")
+        qtbot.wait(250)
+        assert not window.notice.isVisible() and not window.session.unsaved
+
+
+def test_the_journal_goes_on_in_another_folder_when_its_own_went(desk, ferry, tmp_path):
+    path = tmp_path / "file.outgrowth.json"
+    save(ferry, path)
+    window = desk.open(path)
+    keeper, journals = window.papers.keeper, tmp_path / "state" / "journals"
+    begin(window.session, "one")
+    keeper.write()
+    for held in journals.iterdir():
+        held.unlink()
+    journals.rmdir()
+    begin(window.session, "two")
+    keeper.write()
+    keeper._file.close()
+    path.unlink()  # and the file itself is lost too
+    ((_, found),) = left_behind(journals)
+    assert {"c-one", "c-two"} <= set(found.document.components)
+    assert set(ferry.components) <= set(found.document.components)
+
+
+def test_two_programs_on_one_file_keep_their_work_apart(look, ferry, tmp_path):
+    path = tmp_path / "file.outgrowth.json"
+    save(ferry, path)
+    desks = [Desk(LIGHT, tmp_path / "state") for _ in range(2)]
+    windows = [desk.open(path) for desk in desks]
+    try:
+        for window, name in zip(windows, ("one", "two"), strict=True):
+            begin(window.session, name)
+            window.papers.keeper.write()
+        windows[0].session.save(over=True)  # the first saves: the base of the second is gone
+        for window in windows:
+            if window.papers.keeper._file is not None:
+                window.papers.keeper._file.close()
+        found = [held.document for _, held in left_behind(tmp_path / "state" / "journals")]
+        assert any(set(d.components) == {*ferry.components, "c-two"} for d in found)
+    finally:
+        for desk, window in zip(desks, windows, strict=True):
+            window.session._saved = window.session.document
+            window.live.stage.stop()
+            window.close()
+            desk.typefaces.stop()
+
+
+@pytest.mark.parametrize(
+    "state",
+    ["[" * 100_000, '{"recent": ["a\\u0000b", 3, "/root/closed/x"], "split outer": [-1, 1e400]}',
+     '{"split outer": [99999999999999999999999, 1, 1], "geometry": "é", "theme": 7}', "\xff", "null"],
+)  # fmt: skip
+def test_odd_things_kept_from_before_do_not_stop_the_start(look, ferry, tmp_path, state):
+    folder = tmp_path / "state"
+    folder.mkdir()
+    (folder / "state.json").write_text(state)
+    assert Shelf(folder).recent == []
+    desk = Desk(LIGHT, folder)
+    window = desk.show(ferry, None)
+    window.live.stage.stop()
+    window.close()
+    desk.typefaces.stop()
