@@ -79,9 +79,7 @@ def test_a_protected_file_is_left_alone_and_told(desk, ferry, tmp_path):
 
 
 @pytest.mark.parametrize("form", ["file.outgrowth.json", "folder.outgrowth"])
-def test_what_another_program_wrote_a_moment_before_is_never_written_over(
-    desk, ferry, tmp_path, form
-):
+def test_what_others_wrote_a_moment_before_is_never_written_over(desk, ferry, tmp_path, form):
     path = tmp_path / form
     save(ferry, path)
     window = desk.open(path)
@@ -193,9 +191,13 @@ def test_two_programs_on_one_file_keep_their_work_apart(look, ferry, tmp_path):
 
 @pytest.mark.parametrize(
     "state",
-    ["[" * 100_000, '{"recent": ["a\\u0000b", 3, "/root/closed/x"], "split outer": [-1, 1e400]}',
-     '{"split outer": [99999999999999999999999, 1, 1], "geometry": "é", "theme": 7}', "\xff", "null"],
-)  # fmt: skip
+    [
+        "[" * 100_000,
+        '{"recent": ["a\\u0000b", 3, "/root/closed/x"], "split outer": [-1, 1e400]}',
+        '{"split outer": [99999999999999999999999, 1, 1], "geometry": "é", "theme": 7}',
+        "null",
+    ],
+)
 def test_odd_things_kept_from_before_do_not_stop_the_start(look, ferry, tmp_path, state):
     folder = tmp_path / "state"
     folder.mkdir()

@@ -7,6 +7,7 @@ and what is drawn with all that is remembered is what is drawn from nothing.
 
 from __future__ import annotations
 
+import math
 import random
 from collections.abc import Callable, Iterator
 
@@ -289,6 +290,7 @@ class World:
             for at in located
         ]  # fmt: skip
         rects = [(at.path, at.rect) for at in located]
+        assert all(math.isfinite(n) for _, rect in rects for n in rect), "a place that is no number"
         marks = record(draw(scene, placed))
         shown = [str(mark) for mark in marks]
         return flat, rects, shown, page(scene, placed, owner.name, document.assets)
@@ -344,7 +346,7 @@ def _set_style(w: World, d: Document):
     place = w.place()
     found = inspect(d, place)
     kind = found.node.kind if found is not None and w.rng.random() < 0.9 else None
-    names = {values.property_name(w.rng, kind) for _ in range(w.rng.randint(1, 3))}
+    names = sorted({values.property_name(w.rng, kind) for _ in range(w.rng.randint(1, 3))})
     given = {n: values.value(w.rng, n, d, w.properties_of(place.owner)) for n in names}
     return styles.set_properties(d, place, given, w.reach(place.owner))
 
@@ -595,7 +597,7 @@ def _copy(w: World, d: Document):
     owner = w.owner()
     if owner is None:
         return
-    ids = tuple({w.node_id(owner.id) for _ in range(w.rng.randint(1, 3))})
+    ids = tuple(sorted({w.node_id(owner.id) for _ in range(w.rng.randint(1, 3))}))
     variant = w.variant(owner) if isinstance(owner, Component) else Map()
     clip = clipping.clipping(d, owner.id, ids, variant)
     w.clip = loads(dumps(clip).encode(), "clip")

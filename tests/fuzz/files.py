@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import base64
 import contextlib
+import copy
 import io
 import json
 import os
@@ -179,11 +180,11 @@ def damage(rng, data):
     for _ in range(rng.randint(1, 4)):
         spots = list(_places(data))
         if not spots:
-            return rng.choice(_ODD)
+            return copy.deepcopy(rng.choice(_ODD))
         held, key = rng.choice(spots)
         dice = rng.random()
         if dice < 0.4:
-            held[key] = rng.choice(_ODD)
+            held[key] = copy.deepcopy(rng.choice(_ODD))
         elif dice < 0.55:
             del held[key]
         elif dice < 0.75:
@@ -193,8 +194,8 @@ def damage(rng, data):
         elif isinstance(held, list):
             held.insert(key, json.loads(json.dumps(held[key])))
         elif isinstance(held, dict):
-            held[rng.choice(("style", "children", "x", "component", "default", ""))] = rng.choice(
-                _ODD
+            held[rng.choice(("style", "children", "x", "component", "default", ""))] = (
+                copy.deepcopy(rng.choice(_ODD))
             )
     return data
 

@@ -114,5 +114,5 @@ def property_name(rng, kind=None):
 
 
 def style(rng, kind, document, properties=(), most=4):
-    names = {property_name(rng, kind) for _ in range(rng.randint(0, most))} - {"component"}
+    names = sorted({property_name(rng, kind) for _ in range(rng.randint(0, most))} - {"component"})
     return Map({name: value(rng, name, document, properties) for name in names})

@@ -9,7 +9,6 @@ known only where it is shown: the resolver counts that as it goes.
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterable, Mapping
 from typing import NamedTuple
 
@@ -48,25 +47,36 @@ class Shown(NamedTuple):
 
 
 _NOTHING: Mapping[tuple[str, int], int] = {}
-_LEAF = Extent(1, 1, _NOTHING)
 
 
 def _extent_of(node: Node) -> Extent:
     """From the extents of its children, which `extent` has put into the memory before."""
-    held: Counter[tuple[str, int]] = Counter()
-    levels, parts = 1, 1
+    held: dict[tuple[str, int], int] = {}
+    levels, parts = (2 if node.children else 1), 1
     for child in node.children:
-        below = _known(child) if child.children or child.kind == "instance" else _LEAF
-        levels = max(levels, below.levels + 1)
-        parts += below.parts
-        for (component, level), times in below.held.items():
-            held[component, level + 1] += times
-    if node.kind == "instance":
-        said = [node.style.get("component"), *(r.value for r in _exchanging(node.overrides))]
-        held.update(
-            (component, 1) for component in said if isinstance(component, str) and component
-        )
-    return Extent(levels, parts, dict(held) if held else _NOTHING)
+        if child.children:
+            below = _known(child)
+            levels = max(levels, below.levels + 1)
+            parts += below.parts
+            for (component, level), times in below.held.items():
+                held[component, level + 1] = held.get((component, level + 1), 0) + times
+            continue
+        parts += 1
+        for component in _followed(child):
+            held[component, 2] = held.get((component, 2), 0) + 1
+    for component in _followed(node):
+        held[component, 1] = held.get((component, 1), 0) + 1
+    return Extent(levels, parts, held or _NOTHING)
+
+
+def _followed(node: Node) -> list[str]:
+    """The components that an instance may follow, by itself and by its own overrides."""
+    if node.kind != "instance":
+        return []
+    said = [node.style.get("component")]
+    if node.overrides:
+        said += [rule.value for rule in _exchanging(node.overrides)]
+    return [component for component in said if isinstance(component, str) and component]
 
 
 _known: ByIdentity[Node, Extent] = ByIdentity(_extent_of, 65536)

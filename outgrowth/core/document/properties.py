@@ -29,7 +29,15 @@ from outgrowth.core.document.types import (
     ValueType,
     check_value,
 )
-from outgrowth.core.document.values import FIT, NO_PICTURE, Literals, Token, Value
+from outgrowth.core.document.values import (
+    FIT,
+    NO_PICTURE,
+    FromProperty,
+    Literals,
+    Shift,
+    Token,
+    Value,
+)
 
 Kind = Literal["box", "text", "shape", "image", "instance"]
 Affects = Literal["layout", "paint", "presence", "pointer", "structure"]
@@ -296,7 +304,7 @@ def _rows() -> list[StyleProperty]:
         row("line-joins", "Line corners", "Shape", "content", SHAPE,
             ChoiceType(("round", "miter", "bevel")), "round", "paint", "cut",
             "How the line goes around a corner."),
-        row("one-at-a-time", "One at a time", "Pointer", "behaviour", BOX, OnceType(), (),
+        row("one-at-a-time", "Only one", "Pointer", "behaviour", BOX, OnceType(), (),
             "pointer", "cut", help="Values that only one instance in this box has at a time."),
         row("role", "Role", "Pointer", "behaviour", ANY, ChoiceType(ROLES), "none", "pointer",
             "cut", "What the part is for assistive technology, and which keys it takes."),
@@ -423,10 +431,28 @@ def checked(name: str, value: Value) -> Value:
 def checked_style(style: Map[str, Value]) -> Map[str, Value]:
     """The same for all that a node says; the very same map where nothing had to change."""
     for name, value in style.items():
+        if _plainly_fits(name, value):
+            continue
         after = checked(name, value)
         if after is not value and (after != value or type(after) is not type(value)):
             style = style.set(name, after)
     return style
+
+
+def _plainly_fits(name: str, value: Value) -> bool:
+    """Whether a value is at once seen to be as documents hold it: most are, and a file of
+    20 MB has hundreds of thousands."""
+    row = TABLE.get(name)
+    if row is None:
+        return False
+    of, kind = type(value), row.type
+    if of is float and isinstance(kind, NumberType):
+        return kind.minimum <= value <= kind.maximum  # type: ignore[operator]  # a float
+    if of is str and isinstance(kind, ChoiceType):
+        return value in kind.options
+    if of is bool:
+        return isinstance(kind, FlagType)
+    return of in (Token, FromProperty, Shift)  # these check themselves
 
 
 def checked_token(kind: str, value: Value) -> Value:

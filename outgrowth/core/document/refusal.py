@@ -51,6 +51,8 @@ def sentence(text: str, longest: int = LONGEST_SENTENCE) -> str:
 
 def clean(text: str) -> str:
     """Text that can be written: half a surrogate pair, which is no letter, becomes U+FFFD."""
+    if text.isascii():
+        return text
     try:
         text.encode()
     except UnicodeEncodeError:

@@ -30,7 +30,7 @@ def add_component(document: Document, component: Component) -> Document:
         components=document.components.set(component.id, component),
         component_order=(*document.component_order, component.id),
     )
-    refuse_unsound(after, None, component)
+    refuse_unsound(after, component)
     return after
 
 
@@ -42,7 +42,7 @@ def add_screen(document: Document, screen: Screen) -> Document:
         screens=document.screens.set(screen.id, screen),
         screen_order=(*document.screen_order, screen.id),
     )
-    refuse_unsound(after, None, screen)
+    refuse_unsound(after, screen)
     return after
 
 

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from typing import NamedTuple
 
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.extent import extent, filling, held_by, refuse_endless
+from outgrowth.core.document.extent import refuse_endless
+from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
     Component,
     Document,
     Node,
     Owner,
     Path,
+    Rule,
     Screen,
     Style,
     find,
@@ -21,9 +24,10 @@ from outgrowth.core.document.records import (
     place_among,
     walk,
 )
-from outgrowth.core.document.refusal import Refusal
-from outgrowth.core.document.uses import assets_in_use, pictures_of, way_into
+from outgrowth.core.document.uses import assets_in_use, way_into
+from outgrowth.core.document.values import Picture, Value
 from outgrowth.core.edits.errors import EditError
+from outgrowth.core.memo import differing
 
 
 def owner_of(document: Document, owner_id: str) -> Owner:
@@ -58,48 +62,82 @@ def with_owner(document: Document, owner: Owner) -> Document:
     """
     before = document.owner(owner.id)
     after = _replaced(document, owner)
-    refuse_unsound(after, before, owner)
-    lost = before is not None and pictures_lost(document, before, owner)
-    return without_unseen(after) if lost else after
+    if before is None:
+        refuse_unsound(after, owner)
+        return after
+    changed = _changes(before, owner)
+    if changed.holding:
+        refuse_unsound(after, owner, isinstance(owner, Component))
+    return without_unseen(after) if changed.pictures and document.assets else after
 
 
-def refuse_unsound(document: Document, before: Owner | None, owner: Owner) -> None:
-    """Raises EditError where an owner, as it is now in a document, could not be shown."""
-    same_rules = (
-        isinstance(owner, Component)
-        and isinstance(before, Component)
-        and (owner.rules is before.rules and owner.properties is before.properties)
-    )
-    if (
-        before is not None
-        and owner.root is before.root
-        and (same_rules or isinstance(owner, Screen))
-    ):
-        return
-    try:
-        held = held_by(owner), filling(document, owner), extent(owner.root)
-        if before is not None:
-            was = held_by(before), filling(document, before), extent(before.root)
-            if held == was:
-                return
-        _refuse_shared_ids(owner)
-        # What holds the owner grows with it.
-        refuse_endless(document, document.owners())
-    except Refusal as problem:
-        raise EditError(str(problem)) from problem
-
-
-def _refuse_shared_ids(owner: Owner) -> None:
+def refuse_unsound(document: Document, owner: Owner, held: bool = False) -> None:
+    """Raises EditError where an owner, as it is now in a document, could not be shown. Where
+    others may hold it (`held`), they grow with it and are looked at too."""
     ids = [node.id for node in walk(owner.root)]
     if len(set(ids)) != len(ids):
         raise EditError(f"Two parts of “{owner.name}” would have the same id.")
+    refuse_endless(document, document.owners() if held else (owner,))
 
 
-def pictures_lost(document: Document, before: Owner, owner: Owner) -> bool:
-    """Whether an owner showed a picture that it no longer shows."""
-    if not document.assets:
-        return False
-    return bool(pictures_of(before) - pictures_of(owner))
+class _Changes(NamedTuple):
+    """What an edit changed of an owner: what holds what, and which pictures it shows."""
+
+    holding: bool
+    pictures: bool
+
+
+def _changes(before: Owner, after: Owner) -> _Changes:
+    """Looks only at what is another object: most edits change one value of one part among
+    thousands, and a drag makes sixty of them a second."""
+    holding, pictures = _between(before.root, after.root)
+    if isinstance(before, Component) and isinstance(after, Component):
+        if before.rules is not after.rules:
+            holding |= _said_of_holding(before.rules) != _said_of_holding(after.rules)
+            pictures |= _pictures_in(before.rules) != _pictures_in(after.rules)
+        holding |= before.properties is not after.properties
+    return _Changes(holding, pictures)
+
+
+def _between(before: Node, after: Node) -> tuple[bool, bool]:
+    holding = pictures = False
+    waiting = [(before, after)]
+    while waiting:
+        a, b = waiting.pop()
+        if a is b:
+            continue
+        if (a.id, a.kind) != (b.id, b.kind) or len(a.children) != len(b.children):
+            return True, True
+        if a.kind == "instance":
+            holding |= _said_of_holding(_sayings(a)) != _said_of_holding(_sayings(b))
+        if a.kind in ("image", "instance"):
+            pictures |= _pictures_in(_sayings(a)) != _pictures_in(_sayings(b))
+        changed = differing(a.children, b.children)
+        waiting += [(a.children[n], b.children[n]) for n in changed]
+    return holding, pictures
+
+
+def _sayings(node: Node) -> list[Rule]:
+    """All that a node says, as rules."""
+    own = [Rule(NO_CONDITIONS, (), name, value) for name, value in node.style.items()]
+    aside = [rule for held in node.aside for rule in (*held.own, *held.held)]
+    return [*own, *node.overrides, *aside]
+
+
+def _said_of_holding(rules: Iterable[Rule]) -> list[tuple[Path, str, Value]]:
+    """What rules say of components and choices: slots are among these."""
+    return [
+        (rule.node, rule.property, rule.value)
+        for rule in rules
+        if rule.property == "component" or rule.property.startswith(CHOICE)
+    ]
+
+
+def _pictures_in(rules: Iterable[Rule]) -> set[str]:
+    return {rule.value.asset for rule in rules if isinstance(rule.value, Picture)}
+
+
+NO_CONDITIONS: Map[str, str] = Map()
 
 
 def without_unseen(document: Document) -> Document:
@@ -157,6 +195,3 @@ def restyled(node: Node, values: Style) -> Node:
 def own_path(owner: Owner, path: Path) -> Path:
     """The path as rules write it: the root by its id rather than by nothing."""
     return path or (owner.root.id,)
-
-
-NO_CONDITIONS: Map[str, str] = Map()

@@ -20,6 +20,11 @@ def in_flow(node: LayoutNode) -> tuple[LayoutNode, ...]:
     return tuple([child for child in node.children if not child.style.floating])
 
 
+LONGEST = 1e9
+"""Px that a side comes to by its proportion at most: one of 1e−300 would make it infinite, and
+what is infinite makes all beside it no number."""
+
+
 def follows_height(s: LayoutStyle) -> bool:
     return bool(s.aspect) and s.width.mode == "fit" and s.height.mode == "fixed"
 

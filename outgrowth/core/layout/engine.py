@@ -14,6 +14,7 @@ from typing import NamedTuple
 import numpy as np
 
 from outgrowth.core.layout.across import (
+    LONGEST,
     alignment,
     baseline,
     follows_height,
@@ -241,7 +242,7 @@ class Layout:
         if s.height.mode == "fixed":
             return self._at(node, width, _held(s.height.amount, *_limits_y(s)))
         if follows_width(s):
-            return self._at(node, width, _held(width / s.aspect, *_limits_y(s)))
+            return self._at(node, width, _held(min(width / s.aspect, LONGEST), *_limits_y(s)))
         return self._natural(node, width)
 
     def _column(self, node: LayoutNode, width: float, height: float | None) -> Placed:

@@ -12,7 +12,7 @@ from typing import Generic, NamedTuple, Protocol, TypeVar, cast
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.records import Extras
+from outgrowth.core.document.records import NO_EXTRAS
 from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, ValueProblem, quoted, shown
 from outgrowth.core.document.types import Json, JsonObject, ValueType, written_literal
 
@@ -223,34 +223,36 @@ class Record(Generic[Made]):
     def __init__(self, make: type[Made], *fields: Field, extras: bool = False) -> None:
         self._make = make
         self._fields = fields
-        self._keys = frozenset(field.key for field in fields)
+        self._by_key = {field.key: field for field in fields}
+        self._required = [field.key for field in fields if field.default is REQUIRED]
+        self._defaults = {f.name: f.default for f in fields if f.default is not REQUIRED}
         self._extras = extras
 
     def read(self, data: Json) -> Made:
         if not isinstance(data, dict):
             raise Misfit(f"{shown(data)} is not an object.")
-        values = {field.name: self._value(field, data) for field in self._fields}
+        for key in self._required:
+            if key not in data:
+                raise Misfit(f"“{key}” is missing.")
+        values = self._defaults.copy()
+        unknown: JsonObject = {}
+        for key, item in data.items():
+            field = self._by_key.get(key)
+            if field is None:
+                unknown[key] = item
+                continue
+            try:
+                values[field.name] = field.codec.read(item)
+            except Misfit as problem:
+                raise Misfit(problem.what, (key, *problem.where)) from problem
         if self._extras:
-            values["extras"] = self._unknown(data)
+            values["extras"] = Map(unknown) if unknown else NO_EXTRAS
         try:
             return self._make(**values)
         except Misfit:
             raise
         except Refusal as problem:
             raise Misfit(str(problem)) from problem
-
-    def _value(self, field: Field, data: JsonObject) -> object:
-        if field.key not in data:
-            if field.default is REQUIRED:
-                raise Misfit(f"“{field.key}” is missing.")
-            return field.default
-        try:
-            return field.codec.read(data[field.key])
-        except Misfit as problem:
-            raise Misfit(problem.what, (field.key, *problem.where)) from problem
-
-    def _unknown(self, data: JsonObject) -> Extras:
-        return Map({key: value for key, value in data.items() if key not in self._keys})
 
     def write(self, value: Made) -> Json:
         out: JsonObject = {}

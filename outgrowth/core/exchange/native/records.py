@@ -76,7 +76,8 @@ from outgrowth.core.exchange.native.codec import (
 from outgrowth.core.exchange.native.upgrade import upgraded
 
 FORMAT = "outgrowth"
-VERSION = 1
+VERSION = 2
+"""1 kept “one at a time” in words."""
 
 DATA_LINE = 120
 """Letters of an asset's data (base64) a line."""
@@ -470,7 +471,8 @@ def document_from(held: object, name: str) -> Document:
             f"reads up to {VERSION}). It was left untouched; open it with the newer program."
         )
     try:
-        return _document(upgraded(held))
+        old = not isinstance(version, int) or version < VERSION
+        return _document(upgraded(held) if old else held)
     except Misfit as problem:
         place = f"{problem.place}: " if problem.where else ""
         raise FileProblem(f"“{called}” cannot be opened: {place}{problem.what}") from problem
