@@ -32,7 +32,7 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import Script, ScriptProblem, play, read_script
+from outgrowth.core.runtime.script import Script, play, read_script
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
@@ -77,7 +77,7 @@ def _parser() -> argparse.ArgumentParser:
     shot = commands.add_parser("shot", help="draw without a window")
     _what(shot)
     shot.add_argument("-o", "--out", type=Path, required=True, metavar="PNG")
-    shot.add_argument("--scale", type=_number, default=1.0)
+    shot.add_argument("--scale", type=number, default=1.0)
     shot.set_defaults(act=_shot)
     play = commands.add_parser("play", help="play a recorded script without a window")
     _what(play)
@@ -88,7 +88,7 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _number(text: str) -> float:
+def number(text: str) -> float:
     """A finite number that is not negative. Raises ValueError, which argparse tells."""
     number = float(text)
     if not 0 <= number <= LARGEST_NUMBER:
@@ -109,7 +109,7 @@ def _what(parser: argparse.ArgumentParser) -> None:
         help="an axis or property of the component by name, or of the instance at a path of "
         "names on the screen: --set 'header/back button:State=hover'",
     )
-    parser.add_argument("--width", type=_number, help="the room across, for what grows or wraps")
+    parser.add_argument("--width", type=number, help="the room across, for what grows or wraps")
 
 
 def _open(arguments: argparse.Namespace) -> int:
@@ -199,7 +199,7 @@ def _script(arguments: argparse.Namespace) -> Script:
     except OSError as problem:
         name = arguments.script.name
         raise UsageProblem(f"“{name}” cannot be read: {problem.strerror}.") from problem
-    except ScriptProblem as problem:
+    except Refusal as problem:
         raise UsageProblem(str(problem)) from problem
     except ValueError as problem:
         raise UsageProblem(f"“{arguments.times}” are no times; write 0,100,300.") from problem

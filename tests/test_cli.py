@@ -1,6 +1,7 @@
 """The command line, as a shell calls it."""
 
 import json
+import os
 import subprocess
 import sys
 
@@ -183,3 +184,37 @@ def test_a_script_that_cannot_be_played_is_said(tmp_path, capsys):
     assert "“broken.json” is no script" in capsys.readouterr().err
     assert main([*command, str(tmp_path / "none.json")]) == 2
     assert "cannot be read" in capsys.readouterr().err
+
+
+# --- files that nobody would write ----------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("make", "said"),
+    [
+        (lambda path: path.write_bytes(b""), "not complete JSON"),
+        (lambda path: path.write_bytes(b"[" * 100_000), "brackets deep"),
+        (
+            lambda path: path.write_text('{"format":"outgrowth","version":%s}' % ("9" * 500)),
+            "newer",
+        ),
+        (lambda path: os.mkfifo(path), "no ordinary file"),
+        (lambda path: path.mkdir(), "holds no document.json"),
+        (lambda path: path.symlink_to("/dev/zero"), "no ordinary file"),
+        (lambda path: None, "no such file"),
+    ],
+)
+def test_a_file_that_cannot_be_is_one_line_on_standard_error(tmp_path, capsys, make, said):
+    path = tmp_path / "odd\x1b[31m\nname.outgrowth.json"
+    make(path)
+    assert main(["measure", str(path), "--screen", "Help"]) == 2
+    out, err = capsys.readouterr()
+    assert said in err and out == ""
+    assert err.endswith("\n") and err[:-1].isprintable() and len(err) <= 201
+
+
+def test_a_script_that_is_a_pipe_does_not_hang(tmp_path, capsys):
+    pipe = tmp_path / "pipe"
+    os.mkfifo(pipe)
+    assert main(["play", str(DEMO), "--screen", "Help", "--script", str(pipe)]) == 2
+    assert "no ordinary file" in capsys.readouterr().err

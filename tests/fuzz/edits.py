@@ -7,10 +7,12 @@ and what is drawn with all that is remembered is what is drawn from nothing.
 
 from __future__ import annotations
 
+import json
 import math
 import random
 from collections.abc import Callable, Iterator
 
+import jsonschema
 from immutables import Map
 
 from outgrowth.core.document.cues import ACTS, TRIGGERS, Change, Cue, Motion, Trigger
@@ -49,7 +51,7 @@ from outgrowth.core.edits import (
     tokens,
 )
 from outgrowth.core.edits.gather import Drawing, gather, gathered
-from outgrowth.core.exchange.native import dumps, loads
+from outgrowth.core.exchange.native import dumps, loads, schema
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
@@ -78,6 +80,7 @@ def begin(seed: int) -> Document:
 
 
 _DEMO = [ferry_line()]
+VALIDATOR = jsonschema.Draft202012Validator(schema())
 
 
 class World:
@@ -204,6 +207,7 @@ class World:
     def step(self, number: int) -> Iterator[Failure]:
         name, edit = self.rng.choice(EDITS)
         before = self.document
+        written = dumps(before) if number % 50 == 0 else ""
         try:
             after = edit(self, before)
         except EditError as problem:
@@ -214,6 +218,10 @@ class World:
         except Exception as problem:
             yield self.failure("edit", f"{name}: {told(problem)}", repr(problem))
             return
+        if written and dumps(before) != written:
+            yield self.failure(
+                "undo", f"{name}: the document before is another now", written[:4000]
+            )
         if after is None or after is before:
             return
         self.done += 1
@@ -251,6 +259,12 @@ class World:
         except Exception as problem:
             yield self.failure("save and open", f"{when}: {told(problem)}", repr(problem))
             return
+        if when == "whole":
+            wrong = next(VALIDATOR.iter_errors(json.loads(written)), None)
+            if wrong is not None:
+                yield self.failure(
+                    "schema", f"{wrong.json_path}: {wrong.message[:150]}", written[:4000]
+                )
         if again != document:
             yield self.failure(
                 "save and open", f"{when}: {difference(document, again)}", written[:4000]

@@ -590,7 +590,7 @@ def value_schema(kind: ValueType) -> JsonObject:
 
 def reference_schema() -> JsonObject:
     """The JSON Schema of a token reference, a property reference or a shift."""
-    forms: list[Json] = [{"type": "string", "pattern": r"^\{[^{}]+\}$"}]
+    forms: list[Json] = [{"type": "string", "pattern": r"^\{[\s\S]+\}$"}]
     forms.append(_one_key("property", {"type": "string"}))
     forms.append(_one_key(_LITERAL, {"type": "string"}))
     forms.extend(_one_key(how, {"type": "number"}) for how in _SHIFTS)

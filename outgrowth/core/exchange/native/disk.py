@@ -23,7 +23,7 @@ class ChangedMeanwhile(FileProblem):
 
 def called(path: FilePath) -> str:
     """A file's name as messages write it."""
-    return quoted(path.name, 60)
+    return quoted(path.name or str(path), 60)
 
 
 def digest(data: bytes) -> str:
