@@ -204,7 +204,7 @@ def test_a_script_that_cannot_be_played_is_said(tmp_path, capsys):
         (lambda path: None, "no such file"),
     ],
 )
-def test_a_file_that_cannot_be_is_one_line_on_standard_error(tmp_path, capsys, make, said):
+def test_a_file_that_cannot_be_is_one_line(tmp_path, capsys, make, said):
     path = tmp_path / "odd\x1b[31m\nname.outgrowth.json"
     make(path)
     assert main(["measure", str(path), "--screen", "Help"]) == 2

@@ -49,6 +49,7 @@ class Mishaps(QObject):
         super().__init__()
         self._window = window
         self._telling = False
+        self._last = ""
         self._elsewhere.connect(self._tell)  # from another thread: told in the window's own
 
     def watch(self) -> None:
@@ -77,6 +78,9 @@ class Mishaps(QObject):
         window = self._window()
         if window is None or self._telling:
             return
+        if text == self._last and window.notice.isVisible():
+            return  # what fails in every frame is told once
+        self._last = text
         self._telling = True  # telling could fail too
         try:
             window.session.cancel_drag()

@@ -15,6 +15,7 @@ node of its component, so `()` read from inside an instance is that root.
 from __future__ import annotations
 
 import hashlib
+import math
 import re
 from collections.abc import Iterator, Sequence
 from typing import Literal, get_args
@@ -46,6 +47,8 @@ PropertyKind = Literal["text", "switch", "slot", "color", "number"]
 
 NO_STYLE: Style = Map()
 NO_EXTRAS: Extras = Map()
+MOST_VARIANTS = 5000
+"""Combinations of axis values that one component may have, offered or not."""
 POINTER_VALUES = ("rest", "hover", "press")
 
 
@@ -200,6 +203,12 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
         _named(self)
         _refuse_twice([axis.id for axis in self.axes], "Two axes share the id")
         _refuse_twice([prop.id for prop in self.properties], "Two properties share the id")
+        count = math.prod(len(axis.values) for axis in self.axes)
+        if count > MOST_VARIANTS:
+            raise ValueProblem(
+                f"“{quoted(self.name)}” would have {count:,} variants; {MOST_VARIANTS:,} is the "
+                "most. Split it, or nest parts."
+            )
         _refuse_unplaced(self.rules)
         _set(self, "not_offered", tuple(checked_conditions(p) for p in self.not_offered))
         _set(self, "description", checked_text(self.description))

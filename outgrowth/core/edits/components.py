@@ -18,9 +18,6 @@ from outgrowth.core.document.variants import laid
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.trees import owner_of, refuse_unsound, with_owner
 
-MOST_VARIANTS = 5000
-"""Combinations of axis values that one component may have, offered or not."""
-
 
 def add_component(document: Document, component: Component) -> Document:
     """The document with one more component, last in the Library."""
@@ -70,7 +67,7 @@ def add_axis(document: Document, component_id: str, axis: Axis) -> Document:
     if axis.value(axis.default) is None:
         raise EditError(f"The axis “{axis.name}” needs a default among its values.")
     changed = msgspec.structs.replace(component, axes=(*component.axes, axis))
-    return with_owner(document, _within_limit(changed))
+    return with_owner(document, changed)
 
 
 def add_axis_value(
@@ -89,7 +86,7 @@ def add_axis_value(
     changed = msgspec.structs.replace(component, axes=axes)
     if like:
         changed = _speaking_alike(changed, axis_id, like, value.id)
-    return with_owner(document, _within_limit(changed))
+    return with_owner(document, changed)
 
 
 def _speaking_alike(component: Component, axis_id: str, like: str, new: str) -> Component:
@@ -139,18 +136,6 @@ def component_of(document: Document, component_id: str) -> Component:
     if found is None:
         raise EditError("That component is no longer in the file.")
     return found
-
-
-def _within_limit(component: Component) -> Component:
-    count = 1
-    for axis in component.axes:
-        count *= len(axis.values)
-    if count > MOST_VARIANTS:
-        raise EditError(
-            f"“{component.name}” would have {count:,} variants; "
-            f"{MOST_VARIANTS:,} is the most. Split it, or nest parts."
-        )
-    return component
 
 
 def _refuse_taken(document: Document, owner_id: str) -> None:

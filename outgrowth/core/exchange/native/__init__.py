@@ -14,6 +14,7 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import folder
 from outgrowth.core.exchange.native.codec import FileProblem
 from outgrowth.core.exchange.native.disk import (
+    LARGEST_FILE,
     ChangedMeanwhile,
     called,
     digest,
@@ -123,6 +124,11 @@ def save(document: Document, path: FilePath, expected: Seen | None = None) -> Se
         if path.is_dir() or path.suffix == folder.SUFFIX:
             return _seen(folder.save_folder(document, path))
         data = to_text(document_to(document))
+        if len(data) > LARGEST_FILE:
+            raise FileProblem(
+                f"“{called(path)}” would have {len(data):,} bytes, and {LARGEST_FILE:,} is the "
+                "most that can be opened again: save it as a folder, or take pictures out."
+            )
         write_file(path, data)
         return _seen({"": data})
     except FileProblem:

@@ -48,7 +48,6 @@ from outgrowth.core.document.types import (
 )
 from outgrowth.core.document.uses import assets_in_use
 from outgrowth.core.document.values import Value
-from outgrowth.core.edits.components import MOST_VARIANTS
 from outgrowth.core.exchange.native.behaviour import (
     BEHAVIOUR_KEYS,
     CONDITIONS,
@@ -359,8 +358,6 @@ class _Owners(Record[_Owner], Generic[_Owner]):
         if len(set(ids)) != len(ids):
             twice = next(i for n, i in enumerate(ids) if i in ids[:n])
             raise Misfit(f"Two parts share the id “{quoted(twice)}”.")
-        if isinstance(owner, Component):
-            _refuse_many(owner)
         return owner
 
     def write(self, value: _Owner) -> Json:
@@ -388,14 +385,6 @@ def _refuse_deep(root: Json) -> None:
             return
         level = below
     raise Misfit(f"parts are nested more than {DEEPEST} levels deep.")
-
-
-def _refuse_many(component: Component) -> None:
-    count = 1
-    for axis in component.axes:
-        count *= len(axis.values)
-    if count > MOST_VARIANTS:
-        raise Misfit(f"{count:,} variants are more than the {MOST_VARIANTS:,} that can be shown.")
 
 
 _COMPONENT = _Owners(
