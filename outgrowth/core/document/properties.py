@@ -439,13 +439,16 @@ def checked_style(style: Map[str, Value]) -> Map[str, Value]:
     return style
 
 
+_SHORT = 1_000
+
+
 def _plainly_fits(name: str, value: Value) -> bool:
     """Whether a value is at once seen to be as documents hold it: most are, and a file of
     20 MB has hundreds of thousands."""
     row = TABLE.get(name)
-    if row is None:
-        return False
-    of, kind = type(value), row.type
+    of, kind = type(value), row.type if row is not None else None
+    if of is str and (isinstance(kind, NameType) or (kind is None and name.startswith(CHOICE))):
+        return len(value) <= _SHORT and value.isascii()  # type: ignore[arg-type,union-attr]  # a text
     if of is float and isinstance(kind, NumberType):
         return kind.minimum <= value <= kind.maximum  # type: ignore[operator]  # a float
     if of is str and isinstance(kind, ChoiceType):

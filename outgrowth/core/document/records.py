@@ -362,6 +362,9 @@ def _set(record: msgspec.Struct, name: str, value: object) -> None:
 
 
 def _named(record: Node | AxisValue | Axis | ComponentProperty | Component | Screen) -> None:
+    usual = type(record.id) is str and type(record.name) is str
+    if usual and len(record.id) < 100 > len(record.name) and (record.id + record.name).isascii():
+        return
     _set(record, "id", checked_name(record.id, "id"))
     _set(record, "name", checked_name(record.name))
 

@@ -178,6 +178,8 @@ class _Nodes(Record[Node]):
     def read(self, data: Json) -> Node:
         node = super().read(data)
         said = cast(JsonObject, data).get("style", {})
+        if len(cast(JsonObject, said)) == len(node.style) and UNKNOWN_STYLE not in node.extras:
+            return node
         unknown = {
             name: value
             for name, value in cast(JsonObject, said).items()
