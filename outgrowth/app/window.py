@@ -381,12 +381,12 @@ class MainWindow(Frame):
         """Shows a file in a window of its own; says why if it cannot be read, and leaves
         the work in hand as it is."""
         try:
-            load(path)
+            if self._desk is not None:
+                self._desk.reopen(path, self)
+            else:
+                load(path)
         except FileProblem as problem:
             self.session.failed.emit(str(problem))
-            return
-        if self._desk is not None:
-            self._desk.reopen(path, self)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.gathering.close_down()

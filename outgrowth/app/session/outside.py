@@ -10,7 +10,7 @@ from PyQt6.QtCore import QMimeData
 from outgrowth.app.session import deeds
 from outgrowth.app.session.session import Session
 from outgrowth.core.document.records import Asset, Document
-from outgrowth.core.document.refusal import clean
+from outgrowth.core.document.refusal import clean, sentence
 from outgrowth.core.document.values import Picture
 from outgrowth.core.edits.nodes import add_node
 from outgrowth.core.edits.pictures import place_picture, show_picture, with_asset
@@ -21,6 +21,7 @@ from outgrowth.core.text.fonts import FONT_SUFFIXES, FontError
 
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".gif", ".webp")
 DRAWING_SUFFIX = ".svg"
+_LONGEST_TOLD = 600
 
 
 def files_of(data: QMimeData | None) -> list[FilePath]:
@@ -124,7 +125,8 @@ def place_drawing(
     if session.edit(f"place {found.node.name}", change):
         session.select((found.node.id,))
         if found.left_out:
-            session.failed.emit(f"“{name}” was placed. Left out: {', '.join(found.left_out)}.")
+            told = f"“{name}” was placed. Left out: {', '.join(found.left_out)}."
+            session.failed.emit(sentence(told, _LONGEST_TOLD))
 
 
 def _read(session: Session, data: bytes, name: str) -> tuple[Picture, Asset] | None:
