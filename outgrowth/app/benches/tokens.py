@@ -32,7 +32,7 @@ from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import Color
-from outgrowth.core.document.properties import TOKEN_TYPES
+from outgrowth.core.document.properties import TOKEN_TYPES, row_of
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
 from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import NumberType
@@ -337,6 +337,20 @@ class TokensBench(QWidget):
             self._session.drop(step)
         else:
             self._session.edit(step, change)
+        self._tell_beyond(path)
+
+    def _tell_beyond(self, path: str) -> None:
+        """Says where a token's value is more than what refers to it may be."""
+        document = self._session.document
+        found = tokens.beyond(document, path)
+        if found:
+            owner = document.owner(found[0].owner)
+            label = row_of(found[0].property).label.lower()
+            more = f" and {len(found) - 1} more" if len(found) > 1 else ""
+            self._session.failed.emit(
+                f"“{path}” is out of range for the {label} on {owner.name if owner else 'a part'}"
+                f"{more}: there the nearest that can be is shown."
+            )
 
     def _try(self, path: str, mode: str, value: Value) -> None:
         self._session.drag(self._changed(path, mode, value))

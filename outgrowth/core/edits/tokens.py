@@ -9,7 +9,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import fitting, row_of
+from outgrowth.core.document.properties import CHOICE, fitting, row_of
 from outgrowth.core.document.records import (
     Aside,
     Component,
@@ -169,6 +169,20 @@ def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
         for owner in document.owners()
         for node, name, value in _said(owner)
         if value == wanted
+    )
+
+
+def beyond(document: Document, path: str) -> tuple[TokenUse, ...]:
+    """The uses of a token that show something else than its value, since their property does
+    not allow it: the nearest that it does (`properties.fitting`)."""
+    token = document.token(path)
+    if token is None or isinstance(token.value, Token):
+        return ()
+    value = token.value
+    return tuple(
+        use
+        for use in token_uses(document, path)
+        if not use.property.startswith(CHOICE) and fitting(use.property, value) != value
     )
 
 

@@ -1,12 +1,15 @@
 """Tokens renamed, removed, given to equal values, and in other modes."""
 
 import pytest
+from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import DesignToken
+from outgrowth.core.document.records import DesignToken, Document, Node, Screen
 from outgrowth.core.document.values import Token
 from outgrowth.core.document.variants import variants
 from outgrowth.core.edits import EditError, tokens
+from outgrowth.core.edits.components import add_screen
+from outgrowth.core.edits.tokens import beyond, remove_token, set_token
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.resolve.resolver import Resolver
 
@@ -125,3 +128,39 @@ def test_a_token_stands_for_values_of_its_kind_only(ferry):
     replaced = tokens.replace_equal(document, "space.small")
     names = {use.property for use in tokens.token_uses(replaced, "space.small")}
     assert names and not names & {"opacity", "font-weight", "line-height"}
+
+
+# --- a value that is more than its property may be ------------------------------------------
+
+
+def far(value):
+    """A part whose opacity and padding refer to one number."""
+    root = Node("r", "r", "box", Map({"opacity": Token("far.away"), "origin-x": Token("far.away")}))
+    document = add_screen(Document("d"), Screen("s", "S", root))
+    return set_token(document, "far.away", DesignToken("number", value))
+
+
+@pytest.mark.parametrize(("value", "shown"), [(400.0, 1.0), (-3.0, 0.0), (0.4, 0.4)])
+def test_what_a_token_cannot_be_somewhere_shows_the_nearest_and_stays_it(value, shown, resolver):
+    document = far(value)
+    before = resolver.screen(document, document.screens["s"])
+    assert (before.paint.opacity, before.paint.origin_x) == (shown, shown)
+    assert len(beyond(document, "far.away")) == (0 if shown == value else 2)
+    after = remove_token(document, "far.away")
+    assert after.screens["s"].root.style == Map({"opacity": shown, "origin-x": shown})
+    assert resolver.screen(after, after.screens["s"]).paint == before.paint
+    assert loads(dumps(after).encode(), "after") == after
+
+
+def test_a_token_of_another_kind_that_refers_to_it_has_to_be_mended_first():
+    document = far(1.0)
+    strange = DesignToken("color", Token("far.away"))
+    document = set_token(document, "color.strange", strange)
+    with pytest.raises(EditError, match=r"color\.strange.*value of its own first"):
+        remove_token(document, "far.away")
+
+
+def test_no_token_can_hold_what_its_kind_is_not():
+    for kind, value in (("color", 3.0), ("number", "a"), ("shadow", 1.0), ("smell", 1.0)):
+        with pytest.raises(EditError):
+            DesignToken(kind, value)
