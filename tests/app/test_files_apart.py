@@ -23,6 +23,7 @@ def desk(look, tmp_path):
         window.session._saved = window.session.document
         window.live.stage.stop()
         window.close()
+        window.deleteLater()
 
 
 def begin(session, name):
@@ -186,6 +187,7 @@ def test_two_programs_on_one_file_keep_their_work_apart(look, ferry, tmp_path):
             window.session._saved = window.session.document
             window.live.stage.stop()
             window.close()
+            window.deleteLater()
             desk.typefaces.stop()
 
 

@@ -24,6 +24,7 @@ def desk(look, tmp_path):
         window.session._saved = window.session.document
         window.live.stage.stop()
         window.close()
+        window.deleteLater()
 
 
 @pytest.fixture

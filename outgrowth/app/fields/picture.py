@@ -54,8 +54,11 @@ class PictureField(QWidget):
             self.button.setIcon(found or icon("image", self._theme.color("muted").name()))
 
 
-def _small(asset: Asset) -> QIcon:
+def _small(asset: Asset) -> QIcon | None:
+    """The picture as small as a button; None for one that is damaged."""
     image = QImage.fromData(asset.data)
+    if image.isNull():
+        return None
     ratio = Qt.AspectRatioMode.KeepAspectRatioByExpanding
     scaled = image.scaled(_SMALL * 2, ratio, Qt.TransformationMode.SmoothTransformation)
     return QIcon(QPixmap.fromImage(scaled.copy(0, 0, _SMALL.width() * 2, _SMALL.height() * 2)))
