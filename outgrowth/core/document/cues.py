@@ -87,6 +87,7 @@ class Motion(msgspec.Struct, frozen=True):
     duration: float
     easing: str = "ease-out"
     delay: float = 0.0
+    more: str = ""
 
     def __post_init__(self) -> None:
         _set(self, duration=_time("duration", self.duration), delay=_time("delay", self.delay))
@@ -106,6 +107,7 @@ class Trigger(msgspec.Struct, frozen=True):
     ms: float = 0.0
     axis: str = ""
     value: str = ""
+    more: str = ""
 
     def __post_init__(self) -> None:
         if self.kind not in TRIGGERS:
@@ -129,6 +131,7 @@ class Change(msgspec.Struct, frozen=True):
     name: str = ""
     value: Literals = ""
     at: Path = ()
+    more: str = ""
 
     def __post_init__(self) -> None:
         if self.act not in ACTS:
@@ -147,6 +150,7 @@ class Cue(msgspec.Struct, frozen=True):
     changes: tuple[Change, ...]
     when: Map[str, str] = Map()
     motion: Motion | None = None
+    more: str = ""
 
     def __post_init__(self) -> None:
         _set(self, id=checked_name(self.id, "id"), node=checked_path(self.node))

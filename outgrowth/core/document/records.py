@@ -9,7 +9,8 @@ the ids of the instances to go through and then of the node itself: `(button, la
 the node `label` inside the instance `button`. An instance's own id stands for the root
 node of its component, so `()` read from inside an instance is that root.
 
-`extras` keeps what a file held and this version does not know, so that it is written back.
+`extras` keeps what a file held and this version does not know, so that it is written back;
+`more` does so as JSON text, in records that are compared and looked up by value.
 """
 
 from __future__ import annotations
@@ -63,6 +64,7 @@ class Rule(msgspec.Struct, frozen=True):
     node: Path
     property: str
     value: Value
+    more: str = ""
 
     def __post_init__(self) -> None:
         _set(self, "when", checked_conditions(self.when))
@@ -250,6 +252,7 @@ class DesignToken(msgspec.Struct, frozen=True, weakref=True):
     value: Value
     description: str = ""
     modes: Map[str, Value] = Map()
+    more: str = ""
 
     def __post_init__(self) -> None:
         _set(self, "value", checked_token(self.kind, self.value))

@@ -42,6 +42,13 @@ def test_keys_of_a_later_version_survive(ferry):
     data["weather"] = {"sea": "calm"}
     data["components"][0]["root"]["tide"] = 3
     data["components"][0]["root"]["style"]["glow"] = 0.5
+    acting = next(c for c in data["components"] if "cues" in c)
+    cue = acting["cues"][0]
+    for part in (cue, cue["trigger"], cue["changes"][0], data["motion"]):
+        part["later"] = {"list": [1, {"deep": None}]}
+    ruled = next(c for c in data["components"] if "rules" in c)
+    ruled["rules"][0]["later"] = True
+    data["tokens"][sorted(data["tokens"])[0]]["later"] = "words"
     varied = next(c for c in data["components"] if "axes" in c)
     varied["axes"][0]["colour"] = "red"
     text = json.dumps(data, indent=1, sort_keys=True, ensure_ascii=False) + "\n"

@@ -55,6 +55,7 @@ _MOTION = Record(
     field("duration", _TIME),
     field("easing", _Easing(), "ease-out"),
     field("delay", _TIME, 0.0),
+    more=True,
 )
 MOTION: Later[Motion] = Later("motion", lambda: _MOTION)
 
@@ -65,6 +66,7 @@ _TRIGGER = Record(
     field("ms", _TIME, 0.0),
     field("axis", TEXT, ""),
     field("value", TEXT, ""),
+    more=True,
 )
 _CHANGE = Record(
     Change,
@@ -72,6 +74,7 @@ _CHANGE = Record(
     field("name", TEXT, ""),
     field("value", Typed(CHOSEN), ""),
     field("at", TEXTS, ()),
+    more=True,
 )
 _CUE = Record(
     Cue,
@@ -81,6 +84,7 @@ _CUE = Record(
     field("changes", Many(_CHANGE)),
     field("when", CONDITIONS, Map()),
     field("motion", Maybe(MOTION), None),
+    more=True,
 )
 _SILENCE = Record(Silence, field("path", TEXTS), field("cue", TEXT))
 _PART = Record(

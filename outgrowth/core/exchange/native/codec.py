@@ -217,16 +217,20 @@ def field(key: str, codec: object, default: object = REQUIRED, name: str = "") -
 
 
 class Record(Generic[Made]):
-    """A record by its fields. `extras` says that it has a field of that name for keys that
-    this version does not know: they are kept and written back."""
+    """A record by its fields. Keys that this version does not know are kept and written back:
+    in a field `extras` as they are, or in a field `more` as JSON text, for records that are
+    compared and looked up by value."""
 
-    def __init__(self, make: type[Made], *fields: Field, extras: bool = False) -> None:
+    def __init__(
+        self, make: type[Made], *fields: Field, extras: bool = False, more: bool = False
+    ) -> None:
         self._make = make
         self._fields = fields
         self._by_key = {field.key: field for field in fields}
         self._required = [field.key for field in fields if field.default is REQUIRED]
         self._defaults = {f.name: f.default for f in fields if f.default is not REQUIRED}
         self._extras = extras
+        self._more = more
 
     def read(self, data: Json) -> Made:
         if not isinstance(data, dict):
@@ -247,6 +251,8 @@ class Record(Generic[Made]):
                 raise Misfit(problem.what, (key, *problem.where)) from problem
         if self._extras:
             values["extras"] = Map(unknown) if unknown else NO_EXTRAS
+        if self._more and unknown:
+            values["more"] = msgspec.json.encode(unknown, order="sorted").decode()
         try:
             return self._make(**values)
         except Misfit:
@@ -258,6 +264,8 @@ class Record(Generic[Made]):
         out: JsonObject = {}
         if self._extras:
             out |= cast(Mapping[str, Json], getattr(value, "extras"))  # noqa: B009  # by its list
+        if self._more and getattr(value, "more"):  # noqa: B009  # likewise
+            out |= msgspec.json.decode(getattr(value, "more"))  # noqa: B009
         for field in self._fields:
             held = getattr(value, field.name)
             if field.default is REQUIRED or held != field.default:

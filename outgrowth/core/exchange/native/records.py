@@ -161,6 +161,7 @@ _RULE = _Rules(
     field("node", TEXTS),
     field("property", TEXT),
     field("value", _As({})),
+    more=True,
 )
 RULE: Later[Rule] = Later("rule", lambda: _RULE)
 _ASIDE = Record(
@@ -320,6 +321,7 @@ _TOKEN = _Tokens(
     field("value", _As({})),
     field("description", TEXT, ""),
     field("modes", _As({}), Map()),
+    more=True,
 )
 TOKEN: Later[DesignToken] = Later("token", lambda: _TOKEN)
 
