@@ -46,9 +46,21 @@ class User:
         self.wait()
 
     def find(self, text):
-        """Finds or does something by name."""
+        """Finds or does something by name. What was found has the keys once the list is gone
+        and the window system has said so, which takes its time on a busy machine."""
         self.key(Qt.Key.Key_Space, CTRL)
         self.type(text)
+        for _ in range(100):
+            if self._has_the_keys():
+                break
+            QTest.qWait(30)
+        self.wait()
+
+    def _has_the_keys(self):
+        if QApplication.activePopupWidget() is not None:
+            return False
+        modal = QApplication.activeModalWidget() is not None
+        return modal or (self.window.isActiveWindow() and QApplication.focusWidget() is not None)
 
     # --- mouse ------------------------------------------------------------------------------
 
