@@ -195,7 +195,7 @@ def test_two_programs_on_one_file_keep_their_work_apart(look, ferry, tmp_path):
     "state",
     [
         "[" * 100_000,
-        '{"recent": ["a\\u0000b", 3, "/root/closed/x"], "split outer": [-1, 1e400]}',
+        '{"recent": ["a\\u0000b", 3, "/closed/x"], "split outer": [-1, 1e400]}',
         '{"split outer": [99999999999999999999999, 1, 1], "geometry": "é", "theme": 7}',
         "null",
     ],
