@@ -344,7 +344,9 @@ def _harm_folder(rng, path: Path, mine: Path) -> str:
 def _journal(case: Files) -> str | None:
     rng = case.rng
     base = loads(json.dumps(rng.choice(bases())).encode(), "base")
-    journal = Journal(About("/somewhere/f.outgrowth.json", "F", 7, 1.0, rng.choice(("", "base"))), base)
+    journal = Journal(
+        About("/somewhere/f.outgrowth.json", "F", 7, 1.0, rng.choice(("", "base"))), base
+    )
     lines = []
     document = base
     for n in range(rng.randint(1, 4)):
