@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QApplication
 from outgrowth.app.mishaps import Mishaps
 from outgrowth.app.session import Session
 from outgrowth.app.session.engine import shipped_engine
-from outgrowth.app.session.keeper import left_behind
+from outgrowth.app.session.keeper import base_of, left_behind
 from outgrowth.app.session.shelf import Shelf
 from outgrowth.app.session.typefaces import Typefaces
 from outgrowth.app.theme import DARK, LIGHT, Theme
@@ -98,7 +98,10 @@ class Desk:
             saved, seen = Document(held.document.name), None
             if file is not None:
                 try:
-                    saved, seen = load_seen(file)
+                    # As the file was when the work began, not as it is now: what others wrote
+                    # meanwhile is asked about before it is written over.
+                    base = base_of(path)
+                    saved, seen = load_seen(base if held.about.base and base.exists() else file)
                 except FileProblem:
                     file = None  # gone, or damaged: the work stands for itself
             window = self.show(held.document, file, saved, seen)

@@ -1,8 +1,5 @@
 """Files as disks really have them: odd names, links, protection, and other programs at work."""
 
-import os
-from pathlib import Path
-
 import pytest
 
 from outgrowth.app.main import Desk
@@ -53,7 +50,7 @@ def test_files_of_odd_names_are_opened_worked_on_and_saved(desk, ferry, tmp_path
     with pytest.raises(FileProblem) as problem:
         load(path.with_name(name + "gone"))
     assert str(problem.value).isprintable()
-    assert [p for p in Path(os.fsencode(tmp_path).decode()).iterdir() if "part" in p.name] == []
+    assert not list(tmp_path.glob(".outgrowth-*"))
 
 
 def test_a_link_stays_a_link(desk, ferry, tmp_path):
@@ -189,6 +186,30 @@ def test_two_programs_on_one_file_keep_their_work_apart(look, ferry, tmp_path):
             window.close()
             window.deleteLater()
             desk.typefaces.stop()
+
+
+@pytest.mark.parametrize("form", ["file.outgrowth.json", "folder.outgrowth"])
+def test_recovered_work_does_not_write_over_what_others_wrote_since(desk, ferry, tmp_path, form):
+    path = tmp_path / form
+    save(ferry, path)
+    window = desk.open(path)
+    begin(window.session, "mine")
+    window.papers.keeper.write()
+    window.papers.keeper._file.close()  # as the system does when a program ends
+    theirs = rename_owner(ferry, "button", "Controls/Theirs")
+    save(theirs, path)
+    again = Desk(LIGHT, tmp_path / "state")
+    (found,) = again.recover()
+    try:
+        assert "c-mine" in found.session.document.components
+        found.do("save")
+        assert load(path) == theirs and found.session.unsaved and found.notice.isVisible()
+        assert found.notice.choices[0].text() == "Write mine over it"
+    finally:
+        again.typefaces.stop()
+        found.session._saved = found.session.document
+        found.live.stage.stop()
+        found.close()
 
 
 @pytest.mark.parametrize(

@@ -102,7 +102,7 @@ class Keeper(QObject):
             path = str(session.path.resolve()) if session.path is not None else ""
             self._path = folder / f"{uuid4().hex}{SUFFIX}"
             path = path if clean(path) == path else ""  # no text, so no journal can say it
-            base = self._base(self._path.with_suffix(_BASE)) if path else ""
+            base = self._base(base_of(self._path)) if path else ""
             about = About(path, session.document.name, os.getpid(), time.time(), base)
             self._journal = Journal(about, session.saved if base else None)
             # Unbuffered: what could not be written is not tried again at some other moment.
@@ -149,7 +149,7 @@ class Keeper(QObject):
 def remove_journal(path: FilePath) -> None:
     """Removes a journal, and the copy that its lines are laid over."""
     _remove(path)
-    _remove(path.with_suffix(_BASE))
+    _remove(base_of(path))
 
 
 def _remove(path: FilePath) -> None:
@@ -179,9 +179,14 @@ def left_behind(folder: FilePath | None) -> list[tuple[FilePath, Recovered]]:
     return found
 
 
+def base_of(journal: FilePath) -> FilePath:
+    """The copy of the file as it was opened, where there was one."""
+    return journal.with_suffix(_BASE)
+
+
 def _held(journal: FilePath, about: About) -> Document | None:
     """What the base of a journal's lines holds."""
-    if about.base != journal.with_suffix(_BASE).name:
+    if about.base != base_of(journal).name:
         return None
     try:
         return load(journal.with_name(about.base))
