@@ -60,8 +60,8 @@ def _edits(seed: int, count: int) -> Run:
             for failure in world.step(n):
                 yield done, failure
             done += 1
+            yield done, None
         seed += 1
-        yield done, None
 
 
 def _files(seed: int, count: int) -> Run:
@@ -71,9 +71,9 @@ def _files(seed: int, count: int) -> Run:
     with tempfile.TemporaryDirectory() as room:
         done = 0
         while done < count:
-            for failure in Files(seed, Path(room), painter()).run(100):
+            for failure in Files(seed, Path(room), painter()).run(10):
                 yield done, failure
-            done += 100
+            done += 10
             seed += 1
             yield done, None
 

@@ -19,9 +19,9 @@ Floats = NDArray[np.float64]
 
 _FINEST_DEVIATION = 40.0
 """Image px of deviation from which on a blur is worked out more coarsely: what is lost then
-is below one of 255 levels (measured on a box, tests/app/test_painter.py)."""
+is at most two of 255 levels (on a box, tests/app/test_painter.py)."""
 _MOST_PIXELS = 2_000_000.0
-"""Of a shadow's image: 16 bytes each while it is worked out."""
+"""Of a shadow's image, however large the shadow is."""
 
 
 def soft(path: QPainterPath, bounds: QRectF, blur: float, color: Color, scale: float) -> QImage:

@@ -20,12 +20,13 @@ from outgrowth.core.document.refusal import Refusal, quoted
 from outgrowth.core.memo import ByIdentity
 
 DEEPEST = 200
-"""Levels that one tree may have. A measured limit would be higher; no interface is deeper."""
+"""Levels that one tree may have: deeper than any interface that a person lays out."""
 DEEPEST_SHOWN = 1_000
 """Levels of what an owner stands for, the trees of all components within it included. Stages
-that recurse take up to eight calls a level (see `outgrowth.core.RECURSION`)."""
+that recurse have room for so many (see `outgrowth.core.RECURSION`)."""
 MOST_SHOWN = 300_000
-"""Parts that one owner may stand for: thirty times the largest list that is measured."""
+"""Parts that one owner may stand for: over three times those of the largest list in bin/bench
+(10,000 cards of eight)."""
 MOST_NODES = 100_000
 """Parts that one tree may have."""
 
@@ -135,7 +136,7 @@ def held_by(owner: Owner) -> frozenset[str]:
 
 def filling(document: Document, owner: Owner) -> frozenset[str]:
     """Ids of the components that an owner puts into slots of what it holds."""
-    slots, found = _slots(document), set()
+    slots, found = _slots_of(document.components), set()
     for node in _instances(owner.root):
         said = [(name.removeprefix(CHOICE), v) for name, v in node.style.items()]
         said += [(r.property.removeprefix(CHOICE), r.value) for r in node.overrides]
@@ -151,10 +152,6 @@ def _instances_of(root: Node) -> tuple[Node, ...]:
 
 
 _instances = ByIdentity(_instances_of, 1024)
-
-
-def _slots(document: Document) -> frozenset[str]:
-    return _slots_of(document.components)
 
 
 def _all_slots(components: Map[str, Component]) -> frozenset[str]:

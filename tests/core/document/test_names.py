@@ -96,9 +96,21 @@ def test_renaming_everything_changes_nothing_that_happens(ferry, fonts):
 
 
 def test_one_at_a_time_survives_a_renamed_axis(ferry, fonts):
-    assert ferry.screens["help"].root.children  # the notices stand there
     box = next(n for n in walk(ferry.screens["help"].root) if "one-at-a-time" in n.style)
     assert box.style["one-at-a-time"] == (Once("open", "yes"),)
+    document = rename_axis(ferry, "notice", "open", "Unfolded")
+    document = rename_value(document, "notice", "open", "yes", "wide")
+    runtime = Runtime(Resolver(), Layout(Typesetter(fonts)), document, Subject("help"))
+    ids = [child.id for child in box.children]
+    for chosen in (ids[1], ids[2], ids[0]):
+        at = next(a for a in locate(*runtime.view(), "") if a.path == (chosen, "head"))
+        runtime.pointer_move(*at.rect.center)
+        runtime.press(*at.rect.center)
+        runtime.release(*at.rect.center)
+        runtime.advance(1_000.0)
+        located = [a for a in locate(*runtime.view(), "") if len(a.path) == 1]
+        shown = {a.path[0]: a.scene.variant for a in located}
+        assert [i for i in ids if shown[i]["open"] == "yes"] == [chosen]
 
 
 def test_what_an_inner_part_says_of_its_holder_follows_its_new_name(ferry, fonts):

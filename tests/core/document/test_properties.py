@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from outgrowth.core.color import Color, Gradient, Stop
-from outgrowth.core.document.properties import SIDES, TABLE, applies, row_of
+from outgrowth.core.document.properties import SIDES, TABLE, _plainly_fits, applies, checked, row_of
 from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import (
     check_value,
@@ -70,7 +70,7 @@ def literals(row):
         return st.floats(row.type.minimum, row.type.maximum)
     if kind == "ChoiceType":
         return st.sampled_from(row.type.options)
-    return LITERALS[kind]
+    return LITERALS.get(kind, runs | st.text())
 
 
 @pytest.mark.parametrize("name", TABLE)
@@ -131,3 +131,18 @@ def test_families_name_rows_that_are_there():
 def test_absurd_values_are_refused_with_a_sentence(name, value):
     with pytest.raises(ValueProblem, match=r"\.$"):
         check_value(TABLE[name].type, value)
+
+
+@pytest.mark.parametrize("name", [*TABLE, "choice:kind"])
+def test_what_is_taken_at_a_glance_is_what_a_full_look_takes(name):
+    """Nodes skip the full check for values that are plainly fitting: it would change nothing."""
+
+    @given(
+        st.one_of(literals(row_of(name)), references, *LITERALS.values(), st.floats(), st.text())
+    )
+    def check(value):
+        if _plainly_fits(name, value):
+            taken = checked(name, value)
+            assert taken == value and type(taken) is type(value)
+
+    check()

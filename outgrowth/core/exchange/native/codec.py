@@ -14,7 +14,7 @@ from immutables import Map
 
 from outgrowth.core.document.records import NO_EXTRAS
 from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, ValueProblem, quoted, shown
-from outgrowth.core.document.types import Json, JsonObject, ValueType, written_literal
+from outgrowth.core.document.types import Json, JsonObject, ValueType
 
 Value = TypeVar("Value")
 Item = TypeVar("Item")
@@ -85,11 +85,10 @@ class Choice:
 
 
 class Typed:
-    """A literal of one of the document's types; words that look like a reference are marked."""
+    """A literal of one of the document's types, where no reference could stand."""
 
-    def __init__(self, kind: ValueType, marked: bool = False) -> None:
+    def __init__(self, kind: ValueType) -> None:
         self._kind = kind
-        self._marked = marked
 
     def read(self, data: Json) -> object:
         try:
@@ -98,8 +97,7 @@ class Typed:
             raise Misfit(str(problem)) from problem
 
     def write(self, value: object) -> Json:
-        literal = self._kind.check(cast(float, value))
-        return written_literal(self._kind, literal) if self._marked else self._kind.write(literal)
+        return self._kind.write(self._kind.check(cast(float, value)))
 
     def schema(self) -> JsonObject:
         return self._kind.schema()
@@ -211,9 +209,9 @@ class Field(NamedTuple):
     default: object = REQUIRED
 
 
-def field(key: str, codec: object, default: object = REQUIRED, name: str = "") -> Field:
-    """A field; its name in the record is its key where nothing else is said."""
-    return Field(key, name or key.replace("-", "_"), cast(Codec[object], codec), default)
+def field(key: str, codec: object, default: object = REQUIRED) -> Field:
+    """A field; its name in the record is its key."""
+    return Field(key, key.replace("-", "_"), cast(Codec[object], codec), default)
 
 
 class Record(Generic[Made]):
