@@ -8,7 +8,7 @@ from PyQt6.QtCore import QEvent, QPointF, Qt
 from outgrowth.core.color import parse
 from outgrowth.core.exchange.native import load
 from outgrowth.core.motion.easing import easing
-from outgrowth.core.motion.tracks import mix
+from outgrowth.core.motion.mixing import mix
 from outgrowth.core.paint import record
 from outgrowth.core.paint.marks import Box, Glyphs
 from outgrowth.core.resolve.ladder import Place, value_at

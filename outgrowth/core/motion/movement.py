@@ -1,38 +1,48 @@
-"""The movement of a picture: from what is on the screen to the layout it should have.
+"""The movement of a picture: the newest layout, plus what each change still adds to it.
 
-Nodes are matched by id along the tree. Each number and colour that has to change gets a field
-with a motion of its own beginning; when the target changes again on the way, only the fields
-that now have another target begin anew, from where they are. A frame is again a scene with
-placements, so the painter, the hit test and the next change treat it like any other picture.
-What is the same object on both sides is used as it is and costs nothing.
+A change of target is a difference between two real layouts and belongs to an origin, such as
+one axis of one instance. It runs out by that change's own motion, whatever else begins or ends
+meanwhile. An origin that changes again takes over what is left of its own. So nothing jumps, and
+what stands side by side in a layout stays side by side on the way: a difference in size carries
+its neighbours' differences in place under the same progress.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Hashable, Iterator, Sequence
 from typing import NamedTuple
-from weakref import ref
 
 import msgspec
 
 from outgrowth.core.document.cues import Motion, Path
-from outgrowth.core.document.properties import TABLE
-from outgrowth.core.layout import Placed
-from outgrowth.core.motion.fields import Field, begin
-from outgrowth.core.motion.tracks import Begun, Tracks, Values, length
+from outgrowth.core.motion.differences import (
+    Changed,
+    Differences,
+    Differing,
+    differences,
+    differences_at,
+    is_other,
+)
+from outgrowth.core.motion.forms import PLACE, SHARE, SIZE, Form, form_between, widened
+from outgrowth.core.motion.frames import PRESENCE, Frames, Ghost, Values, copied
+from outgrowth.core.motion.sums import Block, Delta, Part, Sums
+from outgrowth.core.motion.timing import Begun, length
 from outgrowth.core.motion.view import GHOST, View
-from outgrowth.core.resolve.scene import LONG, Like, PaintStyle, SceneNode, SceneParts
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import line_to, positions_of
 
-_PAINT = tuple(row for row in TABLE.values() if row.affects == "paint")
-_OPACITY = TABLE["opacity"]
+PartMotion = Callable[[Path, str], Motion | None]
+"""How the property of a node moves within any change, by the node's path through instances;
+layout's numbers are called x, y, width and height, coming and going is opacity."""
+Views = Callable[[], tuple[View, View]]
+"""The layouts before and after one of several changes, made when they are needed."""
 
-MotionOf = Callable[[Path, str], Motion]
-"""How the property of a node moves, by the node's path through instances; layout's numbers
-are called x, y, width and height, appearing and disappearing is opacity."""
+_MOST_GHOSTS = 8
+"""Of one node: words that change faster than they fade leave no more of them behind."""
 
 
 class Moved(NamedTuple):
-    """One track, for people: whose it is, what moves, and from what to what."""
+    """One value under way, for people: whose it is, what moves, and from what to what."""
 
     path: Path
     name: str
@@ -42,405 +52,386 @@ class Moved(NamedTuple):
     begun: Begun
 
 
-class _Child(NamedTuple):
-    """A child of a node in the frames: who it is, where it stands (moving or not), how far it
-    has faded in or out, and what is below it."""
-
-    id: str
-    name: str
-    x: float
-    y: float
-    view: View
-    across: Field | None = None
-    down: Field | None = None
-    fade: Field | None = None
-    plan: _Plan | None = None
-    ghost: bool = False
-
-    @property
-    def moves(self) -> bool:
-        return bool(self.across or self.down or self.fade or self.plan)
-
-
-class _Plan:
-    """How the frames of one node are built."""
-
-    __slots__ = ("before", "children", "end", "fields", "height", "ids", "moving", "names", "width")
-
-    def __init__(self, end: View, children: list[_Child]) -> None:
-        self.end = end
-        self.children = children
-        self.width: Field | None = None
-        self.height: Field | None = None
-        self.fields: dict[str, Field] = {}
-        self.moving = [n for n, child in enumerate(children) if child.moves]
-        self.ids = tuple([child.id for child in children])
-        self.names = tuple([child.name for child in children])
-        self.before: SceneNode | None = None
-
-    @property
-    def still(self) -> bool:
-        ghosts = any(child.ghost for child in self.children)
-        return not (self.moving or ghosts or self.width or self.height or self.fields)
-
-
 class Movement:
     """What is shown, on its way to `target`. Times are in ms and only grow."""
 
     def __init__(self, target: View) -> None:
         self.target = target
-        self._tracks = Tracks()
-        self._plan: _Plan | None = None
+        self._sums = Sums()
+        self._ghosts: dict[Path, Ghost] = {}
+        self._groups: dict[Hashable, _Member] = {}
+        self._frames: Frames | None = None
         self._built: tuple[float, View] | None = None
 
     @property
     def moving(self) -> bool:
-        return self._plan is not None
+        return bool(self._sums.rows)
 
     @property
     def next_end(self) -> float:
-        """When the next of the motions ends; infinite at rest."""
-        ends = self._tracks.ends() if self._plan is not None else []
-        return ends[0] if ends else float("inf")
-
-    def cut(self, target: View) -> None:
-        """Shows a target at once."""
-        self.target, self._plan, self._tracks = target, None, Tracks()
-        self._built = None
-
-    def retarget(self, target: View, now: float, motion_of: MotionOf) -> None:
-        """From what is shown now on to another target; what has arrived is forgotten."""
-        work = _Retarget(self._tracks, now, motion_of)
-        self._plan = work.plan((), (), self.target, target, self._plan)
-        self._tracks = work.tracks
-        self.target = target
-        self._built = None
-
-    def replace(self, target: View, now: float, motion_of: MotionOf) -> None:
-        """Another picture altogether (a screen): the one that is shown fades away over it."""
-        shown = self.at(now)
-        self.cut(target)
-        begun = Begun(motion_of((), "opacity"), now)
-        fade = begin(_OPACITY, 1.0, 0.0, self._tracks, begun)
-        if fade is None or length(begun.motion) <= 0:
-            return
-        ghost = _Child(f"{GHOST}screen", "", 0.0, 0.0, _untouchable(shown), fade=fade, ghost=True)
-        self._plan = _Plan(target, [*_standing(target), ghost])
-
-    def prune(self, now: float) -> None:
-        """Forgets what has arrived."""
-        self.retarget(self.target, now, lambda path, name: Motion(0.0))
+        """When the next of the differences has run out; infinite at rest."""
+        return self._sums.next_end
 
     def at(self, now: float) -> View:
         """What is shown at a time; asked again for the same, the very same picture."""
-        if self._plan is None:
+        if not self.moving:
             return self.target
         if self._built is None or self._built[0] != now:
-            self._built = now, _built(self._plan, self._tracks.at(now))
+            self._built = now, self._planned().at(now)
         return self._built[1]
 
-    def moved(self) -> list[Moved]:
-        """All tracks that are under way, in the order of the tree."""
-        if self._plan is None:
-            return []
-        return list(_listed(self._plan, (), (), "", self._tracks))
+    def cut(self, target: View) -> None:
+        """Shows a target at once."""
+        self.target, self._sums, self._ghosts, self._groups = target, Sums(), {}, {}
+        self._frames = self._built = None
 
-
-# --- building frames --------------------------------------------------------------------
-
-
-def _built(plan: _Plan, values: Values) -> View:
-    end = plan.end
-    views = [child.view for child in plan.children]
-    xs = [child.x for child in plan.children]
-    ys = [child.y for child in plan.children]
-    for n in plan.moving:
-        child = plan.children[n]
-        views[n] = _child_built(child, values)
-        if child.across is not None:
-            xs[n] = _float(child.across, values)
-        if child.down is not None:
-            ys[n] = _float(child.down, values)
-    placed = Placed(
-        end.placed.width if plan.width is None else _float(plan.width, values),
-        end.placed.height if plan.height is None else _float(plan.height, values),
-        tuple([view.placed for view in views]),
-        tuple(xs),
-        tuple(ys),
-        end.placed.text,
-    )
-    paint = end.scene.paint
-    if plan.fields:
-        changes = {name: field.value(values) for name, field in plan.fields.items()}
-        paint = msgspec.structs.replace(paint, **changes)
-    scenes = tuple([view.scene for view in views])
-    like = None
-    if len(scenes) >= LONG and plan.before is not None:
-        like = Like(ref(plan.before), tuple(plan.moving))
-    scene = _scene(end.scene, paint, scenes, (plan.ids, plan.names), like)
-    plan.before = scene
-    return View(scene, placed)
-
-
-def _child_built(child: _Child, values: Values) -> View:
-    view = child.view if child.plan is None else _built(child.plan, values)
-    if child.fade is None:
-        return view
-    share = min(max(_float(child.fade, values), 0.0), 1.0)
-    scene = view.scene
-    paint = msgspec.structs.replace(scene.paint, opacity=scene.paint.opacity * share)
-    return View(_scene(scene, paint, scene.children, (scene.ids, scene.names)), view.placed)
-
-
-def _float(field: Field, values: Values) -> float:
-    found = field.value(values)
-    assert isinstance(found, float)
-    return found
-
-
-def _scene(
-    like: SceneNode,
-    paint: PaintStyle,
-    children: tuple[SceneNode, ...],
-    called: tuple[tuple[str, ...], tuple[str, ...]],
-    after: Like | None = None,
-    click_through: bool | None = None,
-) -> SceneNode:
-    parts = SceneParts(
-        like.kind,
-        like.layout,
-        paint,
-        children,
-        *called,
-        like.click_through if click_through is None else click_through,
-        like.component,
-        like.variant,
-        like.problem,
-        like.order,
-        like.interaction,
-    )
-    return SceneNode(parts, after)
-
-
-def _untouchable(view: View) -> View:
-    """The view as one that the pointer goes through."""
-    s = view.scene
-    return View(_scene(s, s.paint, s.children, (s.ids, s.names), None, True), view.placed)
-
-
-# --- planning ---------------------------------------------------------------------------
-
-
-def _standing(view: View) -> list[_Child]:
-    """The children of a view that is at rest."""
-    scene, placed = view
-    return [
-        _Child(child_id, name, x, y, View(inner, at))
-        for child_id, name, x, y, inner, at in zip(
-            scene.ids,
-            scene.names,
-            placed.xs,
-            placed.ys,
-            scene.children,
-            placed.children,
-            strict=True,
-        )
-    ]
-
-
-class _Retarget:
-    """One change of target: carries on what stays under way and begins what is new."""
-
-    def __init__(self, old: Tracks, now: float, motion_of: MotionOf) -> None:
-        self.tracks = Tracks()
-        self._old = old
-        self._now = now
-        self._shown = old.at(now)
-        self._motion_of = motion_of
-
-    def plan(
-        self, path: Path, instance: Path, was: View, end: View, old: _Plan | None
-    ) -> _Plan | None:
-        """The plan for a node: `was` is where it went until now, `old` how. None for one that
-        is at rest."""
-        if old is None and was.scene is end.scene and was.placed is end.placed:
-            return None
-        inside = path if end.scene.component else instance
-        made = _Plan(end, self._children(inside, was, end, old))
-        made.width = self._field(
-            path, None, "width", (was.placed.width, end.placed.width), old.width if old else None
-        )
-        made.height = self._field(
-            path,
-            None,
-            "height",
-            (was.placed.height, end.placed.height),
-            old.height if old else None,
-        )
-        self._paint(path, was, end, old, made)
-        return None if made.still else made
-
-    def _paint(self, path: Path, was: View, end: View, old: _Plan | None, made: _Plan) -> None:
-        fields = old.fields if old is not None else {}
-        if was.scene.paint is end.scene.paint and not fields:
-            return
-        for row in _PAINT:
-            pair = getattr(was.scene.paint, row.field), getattr(end.scene.paint, row.field)
-            field = self._field(path, row.name, row.field, pair, fields.get(row.field))
-            if field is not None:
-                made.fields[row.field] = field
-
-    def _field(
+    def change(
         self,
-        path: Path,
-        row: str | None,
-        name: str,
-        ends: tuple[object, object],
-        old: Field | None,
-    ) -> Field | None:
-        """A field to its new target: carried on, begun, or begun anew from where it is."""
-        start, end = ends
-        if old is not None and old.begun.end <= self._now:
-            start, old = old.target, None
-        if old is not None and old.target == end:
-            return old.carried(self._old, self.tracks)
-        speed = 0.0
-        if old is not None:
-            start = old.value(self._shown)
-            if len(old.numbers) == 1 and not old.colors:
-                speed = self._old.speed(old.numbers[0], self._now)
-        elif start == end:
-            return None
-        motion = self._motion_of(path, row or name)
-        if length(motion) <= 0:
-            return None
-        begun = Begun(motion, self._now)
-        return begin(TABLE[row] if row else None, start, end, self.tracks, begun, speed)
+        target: View,
+        now: float,
+        origin: Hashable,
+        motion: Motion,
+        part_motion: PartMotion | None = None,
+    ) -> None:
+        """From what is shown now on to another target, by one origin and its motion."""
+        self._hand_over(origin)
+        deltas = _Deltas(self._sums, motion, part_motion)
+        self._turn(differences(self.target, target), deltas, now)
+        self._sums.change(origin, motion, deltas.found, now)
+        self.target = target
+        self._frames = self._built = None
+        if not self.moving:
+            self.cut(target)
 
-    # --- children -----------------------------------------------------------------------
+    def change_many(
+        self,
+        target: View,
+        now: float,
+        origins: Sequence[tuple[Hashable, Views]],
+        motion: Motion,
+        part_motion: PartMotion | None = None,
+    ) -> None:
+        """Several changes at one instant with one motion, of origins that are at rest. What
+        each of them adds is worked out only if it changes again before it has run out: with
+        one progress for all, their sum is one difference."""
+        group = object()
+        self.change(target, now, group, motion, part_motion)
+        if self.moving:
+            for origin, views in origins:
+                self._groups[origin] = _Member(group, views, motion, part_motion)
 
-    def _children(self, inside: Path, was: View, end: View, old: _Plan | None) -> list[_Child]:
-        if old is None and _same_children(was, end):
-            return _standing(end)
-        went = {child.id: child for child in _standing(was)}
-        before = {child.id: child for child in old.children} if old else dict(went)
-        found: list[_Child] = []
-        for now in _standing(end):
-            held = before.pop(now.id, None)
-            target = went.get(now.id)
-            path = (*inside, now.id)
-            if held is None or target is None:
-                ghost = before.pop(GHOST + now.id, None)
-                if ghost is None or ghost.fade is None or _other(ghost.view, now.view):
-                    found += [self._appearing(path, now)]
-                    found += [] if ghost is None else self._left_over(path, ghost)
-                else:
-                    found.append(self._returning(path, inside, now, ghost))
-            elif _other(target.view, now.view):
-                found += self._left_over(path, held)
-                found.append(self._appearing(path, now))
-            else:
-                found.append(self._staying(path, inside, held, target, now))
-        for left in before.values():
-            found += self._left_over((*inside, left.id.removeprefix(GHOST)), left)
-        return found
+    def busy(self, origin: Hashable) -> bool:
+        """Whether something of this origin has not yet run out."""
+        member = self._groups.get(origin)
+        return origin in self._sums.rows or (member is not None and member.group in self._sums.rows)
 
-    def _staying(
-        self, path: Path, inside: Path, held: _Child, target: _Child, now: _Child
-    ) -> _Child:
-        fade = held.fade
-        return now._replace(
-            across=self._field(path, None, "x", (target.x, now.x), held.across),
-            down=self._field(path, None, "y", (target.y, now.y), held.down),
-            fade=self._field(path, "opacity", "fade", (1.0, 1.0), fade) if fade else None,
-            plan=self.plan(path, inside, target.view, now.view, held.plan),
-        )
+    def replace(self, target: View, now: float, motion: Motion) -> None:
+        """Another picture altogether (a screen): the one that is shown fades away over it."""
+        shown = self.at(now)
+        self.cut(target)
+        if length(motion) > 0:
+            path = (f"{GHOST}screen",)
+            behind = target.scene.ids[-1] if target.scene.ids else ""
+            self._ghosts[path] = Ghost(path, (), "", _untouchable(shown, 1.0), 0.0, 0.0, behind)
+            deltas = _Deltas(self._sums, motion, None)
+            deltas.presence(path, path, 1.0, 0.0)
+            self._sums.change(path, motion, deltas.found, now)
 
-    def _appearing(self, path: Path, now: _Child, share: float = 0.0) -> _Child:
-        """Fades in where it will stand."""
-        motion = self._motion_of(path, "opacity")
-        if length(motion) <= 0:
-            return now
-        begun = Begun(motion, self._now)
-        return now._replace(fade=begin(_OPACITY, share, 1.0, self.tracks, begun))
+    def prune(self, now: float) -> None:
+        """Forgets what has run out."""
+        self._sums.prune(now)
+        self._frames = self._built = None
+        if not self.moving:
+            self.cut(self.target)
 
-    def _returning(self, path: Path, inside: Path, now: _Child, ghost: _Child) -> _Child:
-        """One that was just fading away turns around, from where it is."""
-        share = _float(ghost.fade, self._shown) if ghost.fade is not None else 0.0
-        return self._appearing(path, now, share)._replace(
-            across=self._field(path, None, "x", (ghost.x, now.x), None),
-            down=self._field(path, None, "y", (ghost.y, now.y), None),
-            plan=self.plan(path, inside, ghost.view, now.view, None),
-        )
+    def moved(self) -> list[Moved]:
+        """All values that are under way, in the order of the tree."""
+        if not self.moving:
+            return []
+        frames, found = self._planned(), []
+        end = frames.end()
+        for rows in self._sums.rows.values():
+            for row in rows.values():
+                start = frames.with_row(row.columns, row.differences)
+                touched = set(row.columns.tolist())
+                for (path, name), block in self._sums.blocks.items():
+                    if not touched.isdisjoint(block.columns):
+                        found.append(self._told(path, name, block, (start, end), row.begun))
+        return [moved for _, moved in sorted(found, key=lambda pair: pair[0])]
 
-    def _left_over(self, path: Path, left: _Child) -> list[_Child]:
-        """The ghost of what is no longer there: one that goes on fading, or that begins to."""
-        if not left.ghost:
-            found = self._disappearing(path, left)
-        elif left.fade is None or left.fade.begun.end <= self._now:
-            found = None
+    def _told(
+        self, path: Path, name: str, block: Block, ends: tuple[Values, Values], begun: Begun
+    ) -> tuple[tuple[int, ...], Moved]:
+        ghost = self._ghosts.get(path)
+        start, end = (values.value(block) for values in ends)
+        said = "opacity" if name == PRESENCE else name
+        if ghost is not None:
+            way = positions_of(self.target.scene, ghost.holder) or ()
+            plain = (*path[:-1], path[-1].lstrip(GHOST))
+            return (*way, len(self.target.scene.ids)), Moved(
+                plain, ghost.name, said, start, end, begun
+            )
+        line = line_to(self.target.scene, path)
+        holder = line[-2][1] if len(line) > 1 else None
+        called = holder.names[holder.ids.index(path[-1])] if holder is not None else ""
+        way = positions_of(self.target.scene, path) or ()
+        return way, Moved(path, called, said, start, end, begun)
+
+    # --- changing -----------------------------------------------------------------------
+
+    def _planned(self) -> Frames:
+        if self._frames is None:
+            self._sums.sweep()
+            blocks = self._sums.blocks
+            self._ghosts = {
+                path: ghost for path, ghost in self._ghosts.items() if (path, PRESENCE) in blocks
+            }
+            self._frames = Frames(self.target, self._sums, self._ghosts)
+        return self._frames
+
+    def _hand_over(self, origin: Hashable) -> None:
+        """Gives an origin that changed in a group what of the group's difference is its own."""
+        member = self._groups.pop(origin, None)
+        if member is None or member.group not in self._sums.rows:
+            return
+        found = differences(*member.views())
+        deltas = _Deltas(self._sums, member.motion, member.part_motion, known_only=True)
+        for value in found.values:
+            deltas.differ(value)
+        for changed in found.comes:
+            deltas.presence(changed.path, changed.path, 0.0, 1.0)
+        for changed in found.goes:
+            gone = self._ghost_at(changed.path)
+            if gone is not None:
+                deltas.presence(changed.path, gone.path, 1.0, 0.0)
+        self._sums.split(member.group, origin, deltas.found)
+
+    def _turn(self, found: Differences, deltas: _Deltas, now: float) -> None:
+        shown = self.at(now) if found.goes or found.exchanged else self.target
+        shares: dict[Path, float] = {}
+        if self.moving and shown is not self.target:
+            values = self._planned().values(now)
+            for (path, name), block in self._sums.blocks.items():
+                if name == PRESENCE:
+                    shares[path] = values.number(block)
+        for changed in found.goes:
+            self._goes(changed, deltas, shown, shares)
+        for changed in found.exchanged:
+            self._exchanged(changed, deltas, shown, shares)
+        for value in found.values:
+            deltas.differ(value)
+        for changed in found.comes:
+            self._comes(changed, deltas)
+
+    def _goes(
+        self, changed: Changed, deltas: _Deltas, shown: View, shares: dict[Path, float]
+    ) -> None:
+        """It fades where it is, as it looks now, and takes no part any more."""
+        path = changed.path
+        ghost = self._leave(changed, shown, shares.get(path, 1.0), "")
+        self._forget_below(changed, shown)
+        if ghost is None or not deltas.moves(path, "opacity", True):
+            self._sums.drop([(path, PRESENCE)])
+            return
+        self._ghosts[ghost.path] = ghost
+        self._sums.rename((path, PRESENCE), (ghost.path, PRESENCE))
+        deltas.presence(path, ghost.path, 1.0, 0.0)
+
+    def _exchanged(
+        self, changed: Changed, deltas: _Deltas, shown: View, shares: dict[Path, float]
+    ) -> None:
+        """Other words, or another picture, fade in over the old ones, which stay beside."""
+        path = changed.path
+        ghost = self._leave(changed, shown, shares.get(path, 1.0), path[-1])
+        if changed.before.scene.kind != changed.after.scene.kind:
+            self._forget_below(changed, shown)
+        beside = [g for g in self._ghosts.values() if self._stands_beside(g, path)]
+        same = next((g for g in beside if not is_other(g.view, changed.after)), None)
+        if not deltas.moves(path, "opacity", True):
+            self._exorcise([*beside])
+            self._sums.drop([(path, PRESENCE)])
+            return
+        if ghost is not None:
+            self._ghosts[ghost.path] = ghost
+            self._sums.rename((path, PRESENCE), (ghost.path, PRESENCE))
+            deltas.presence(path, ghost.path, 1.0, 0.0)
+        if same is not None:
+            del self._ghosts[same.path]
+            self._sums.rename((same.path, PRESENCE), (path, PRESENCE))
+        deltas.presence(path, path, 0.0, 1.0)
+        self._exorcise([g for g in beside if g is not same][: 1 - _MOST_GHOSTS])
+
+    def _comes(self, changed: Changed, deltas: _Deltas) -> None:
+        """It fades in where it will stand; one that was just fading away turns around."""
+        path, ghost = changed.path, self._ghost_at(changed.path)
+        if ghost is not None and not is_other(ghost.view, changed.after):
+            del self._ghosts[ghost.path]
+            self._sums.rename((ghost.path, PRESENCE), (path, PRESENCE))
+            inner = differences_at(path, path[:-1], ghost.view, changed.after)
+            for name, was, now in (
+                ("x", ghost.x, changed.spot[0]),
+                ("y", ghost.y, changed.spot[1]),
+            ):
+                if was != now:
+                    inner.values.append(Differing(path, name, None, was, now, False))
+            for value in inner.values:
+                deltas.differ(value)
+        if deltas.moves(path, "opacity", True):
+            deltas.presence(path, path, 0.0, 1.0)
         else:
-            found = left._replace(fade=left.fade.carried(self._old, self.tracks))
-        return [found] if found is not None else []
+            self._sums.drop([(path, PRESENCE)])
 
-    def _disappearing(self, path: Path, held: _Child) -> _Child | None:
-        """Fades where it is, as it looks now."""
-        motion = self._motion_of(path, "opacity")
-        if length(motion) <= 0:
+    # --- ghosts -------------------------------------------------------------------------
+
+    def _ghost_at(self, path: Path) -> Ghost | None:
+        """What is left of a node that went away, if it is still fading."""
+        found = [g for g in self._ghosts.values() if not g.beside and _plain(g.path) == path]
+        return found[-1] if found else None
+
+    @staticmethod
+    def _stands_beside(ghost: Ghost, path: Path) -> bool:
+        return ghost.beside == path[-1] and ghost.path[:-1] == path[:-1]
+
+    def _leave(self, changed: Changed, shown: View, share: float, beside: str) -> Ghost | None:
+        """The ghost of a node that is shown; None where nothing is to be seen of it."""
+        way = positions_of(shown.scene, changed.path)
+        if not way or share <= 0:
             return None
-        share = 1.0 if held.fade is None else _float(held.fade, self._shown)
-        if share <= 0:
+        scene, placed = shown
+        for n in way[:-1]:
+            scene, placed = scene.children[n], placed.children[n]
+        n = way[-1]
+        view = _untouchable(View(scene.children[n], placed.children[n]), share)
+        path = (*changed.path[:-1], GHOST + changed.path[-1])
+        while path in self._ghosts:
+            path = (*path[:-1], GHOST + path[-1])
+        x, y, name = placed.xs[n], placed.ys[n], scene.names[n]
+        return Ghost(path, changed.holder, name, view, x, y, changed.behind, beside)
+
+    def _forget_below(self, changed: Changed, shown: View) -> None:
+        """Nothing in a node that is gone moves any more; other ghosts beside it stay where
+        they are, those in it are part of its picture."""
+        if not self._sums.blocks:
+            return
+        inside = set(_paths_below(changed.before.scene, changed.path))
+        keys = [key for key in self._sums.blocks if key[0] in inside]
+        self._sums.drop([key for key in keys if key != (changed.path, PRESENCE)])
+        self._exorcise([ghost for ghost in self._ghosts.values() if ghost.holder in inside])
+        for ghost in list(self._ghosts.values()):
+            if self._stands_beside(ghost, changed.path):
+                way = positions_of(shown.scene, ghost.path)
+                placed = shown.placed
+                for n in way[:-1] if way else ():
+                    placed = placed.children[n]
+                spot = (placed.xs[way[-1]], placed.ys[way[-1]]) if way else changed.spot
+                still = ghost._replace(x=spot[0], y=spot[1], beside="")
+                self._ghosts[ghost.path] = still
+
+    def _exorcise(self, ghosts: list[Ghost]) -> None:
+        for ghost in ghosts:
+            self._ghosts.pop(ghost.path, None)
+        self._sums.drop([(ghost.path, PRESENCE) for ghost in ghosts])
+
+
+class _Member(NamedTuple):
+    """One of the origins that changed together: the layouts before and after its own change."""
+
+    group: Hashable
+    views: Views
+    motion: Motion
+    part_motion: PartMotion | None
+
+
+class _Deltas:
+    """What one change adds, by the rows it goes to. `known_only`: only to values that move
+    already."""
+
+    def __init__(
+        self,
+        sums: Sums,
+        motion: Motion,
+        part_motion: PartMotion | None,
+        known_only: bool = False,
+    ) -> None:
+        self.found: dict[Part, Delta] = {}
+        self._sums = sums
+        self._motion = motion
+        self._part_motion = part_motion
+        self._known_only = known_only
+
+    def moves(self, path: Path, name: str, alone: bool) -> bool:
+        """Whether a value of a node takes any time."""
+        return length(self._part(path, name, alone) or self._motion) > 0
+
+    def differ(self, value: Differing) -> None:
+        """Adds the difference of a value that can be added up; any other is cut."""
+        part = self._part(value.path, value.name, value.alone)
+        block, moves = self._block(value), length(part or self._motion) > 0
+        if block is None and moves and not self._known_only:
+            form = _form(value)
+            if form is not None:
+                block = self._sums.add((value.path, value.name), form)
+        if block is not None and moves:
+            before, after = block.form.numbers(value.before), block.form.numbers(value.after)
+            if before is not None and after is not None:
+                self._delta(part).add(block, before, after)
+
+    def presence(self, path: Path, at: Path, before: float, after: float) -> None:
+        """A node comes or goes; its presence is kept at `at`, which is its ghost's path or its
+        own."""
+        block = self._sums.blocks.get((at, PRESENCE))
+        if block is None and not self._known_only:
+            block = self._sums.add((at, PRESENCE), SHARE)
+        if block is not None:
+            self._delta(self._part(path, "opacity", True)).add(block, [before], [after])
+
+    def _part(self, path: Path, name: str, alone: bool) -> Part:
+        """The motion that somebody gave to the value alone, if nothing else goes with it."""
+        return self._part_motion(path, name) if alone and self._part_motion else None
+
+    def _delta(self, part: Part) -> Delta:
+        return self.found.setdefault(part, Delta([], []))
+
+    def _block(self, value: Differing) -> Block | None:
+        """The columns that the value has already, if its new one can be told in them."""
+        key = value.path, value.name
+        block = self._sums.blocks.get(key)
+        if block is None or block.form.numbers(value.after) is not None:
+            return block
+        if self._known_only:
             return None
-        plain = held._replace(fade=None)
-        view = _untouchable(_child_built(plain, self._shown))
-        begun = Begun(motion, self._now)
-        ghost = held.id if held.ghost else GHOST + held.id
-        return _Child(
-            ghost,
-            held.name,
-            held.x if held.across is None else _float(held.across, self._shown),
-            held.y if held.down is None else _float(held.down, self._shown),
-            view,
-            fade=begin(_OPACITY, share, 0.0, self.tracks, begun),
-            ghost=True,
-        )
+        wider = widened(block.form, value.after)
+        if wider is not None:
+            return self._sums.widen(key, *wider)
+        self._sums.drop([key])
+        return None
 
 
-def _same_children(was: View, end: View) -> bool:
-    return (
-        was.scene.ids == end.scene.ids
-        and was.placed.xs == end.placed.xs
-        and was.placed.ys == end.placed.ys
-        and all(a is b for a, b in zip(was.scene.children, end.scene.children, strict=True))
-        and all(a is b for a, b in zip(was.placed.children, end.placed.children, strict=True))
-    )
+def _form(value: Differing) -> Form | None:
+    if value.row is not None:
+        return form_between(value.row, value.before, value.after)
+    return PLACE if value.name in ("x", "y") else SIZE
 
 
-def _other(was: View, now: View) -> bool:
-    """Whether two texts, two pictures or two kinds of node have to fade into each other."""
-    if was.scene.kind != now.scene.kind:
-        return True
-    if was.scene.kind == "image":
-        return was.scene.layout.style.picture != now.scene.layout.style.picture
-    return was.scene.kind == "text" and was.placed.text != now.placed.text
+def _plain(path: Path) -> Path:
+    return (*path[:-1], path[-1].lstrip(GHOST))
 
 
-def _listed(plan: _Plan, path: Path, instance: Path, name: str, tracks: Tracks) -> Iterator[Moved]:
-    fields = [("width", plan.width), ("height", plan.height), *plan.fields.items()]
-    yield from _named(path, name, fields, tracks)
-    inside = path if plan.end.scene.component else instance
-    for child in plan.children:
-        at = (*inside, child.id.removeprefix(GHOST))
-        own = [("x", child.across), ("y", child.down), ("opacity", child.fade)]
-        yield from _named(at, child.name, own, tracks)
-        if child.plan is not None:
-            yield from _listed(child.plan, at, inside, child.name, tracks)
+def _paths_below(scene: SceneNode, path: Path) -> Iterator[Path]:
+    """The paths of a node and of all beneath it."""
+    yield path
+    inside = path if scene.component else path[:-1]
+    for node_id, child in zip(scene.ids, scene.children, strict=True):
+        yield from _paths_below(child, (*inside, node_id))
 
 
-def _named(
-    path: Path, name: str, fields: list[tuple[str, Field | None]], tracks: Tracks
-) -> Iterator[Moved]:
-    for what, field in fields:
-        if field is not None:
-            start = field.value(tracks.at(field.begun.start))
-            yield Moved(path, name, what.replace("_", "-"), start, field.target, field.begun)
+def _untouchable(view: View, share: float) -> View:
+    """The view with that share of its opacity taken out again, and one that the pointer goes
+    through."""
+    scene = view.scene
+    paint = scene.paint
+    if share < 1.0:
+        opacity = min(paint.opacity / share, 1.0)
+        paint = msgspec.structs.replace(paint, opacity=opacity)
+    called = scene.ids, scene.names
+    return View(copied(scene, paint, scene.children, called, click_through=True), view.placed)

@@ -12,7 +12,7 @@ from outgrowth.core.document.records import Axis, Component, Document
 from outgrowth.core.document.values import Literals, Once
 from outgrowth.core.document.variants import offered
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.runtime.where import instances_in, line_to, scene_at
+from outgrowth.core.resolve.scene_paths import instances_in, line_to, scene_at
 
 Key = tuple[Path, str]
 States = dict[Key, Literals]

@@ -13,7 +13,7 @@ from outgrowth.core.document.cues import Path
 from outgrowth.core.document.records import POINTER_VALUES, Component, Document
 from outgrowth.core.document.variants import reads_yes
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.runtime.where import instances_in, line_to
+from outgrowth.core.resolve.scene_paths import instances_in, line_to
 
 TAPPED_BY: dict[str, tuple[str, ...]] = {
     "none": ("Enter", " "),

@@ -9,7 +9,7 @@ from outgrowth.core.document.cues import Behaviour, Cue, Motion, Path
 from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.runtime.where import all_instances, scene_at
+from outgrowth.core.resolve.scene_paths import all_instances, scene_at
 
 _TIMED = ("appear", "delay")
 

@@ -24,6 +24,7 @@ from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.cascade import InstanceInput, Live
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import line_to, scene_at
 from outgrowth.core.runtime.changes import Key, Shown, States
 from outgrowth.core.runtime.driven import Hand, driven
 from outgrowth.core.runtime.hit import hit
@@ -31,7 +32,6 @@ from outgrowth.core.runtime.keys import TAPPED_BY, Focus, enabled, stepped, take
 from outgrowth.core.runtime.listening import Heard, Listening
 from outgrowth.core.runtime.subject import Subject
 from outgrowth.core.runtime.timers import NEVER, Timer, refreshed
-from outgrowth.core.runtime.where import line_to, scene_at
 
 MOST_ROUNDS = 100
 """How many rounds of cues one instant may take before the loop is cut."""
@@ -429,8 +429,13 @@ class Runtime:
             self._movement.cut(target)
         else:
             scene = target.scene
-            self._movement.retarget(
-                target, self._now, lambda path, name: self._motion_of(scene, motions, path, name)
+            key = next(iter(motions), ())
+            self._movement.change(
+                target,
+                self._now,
+                key,
+                motions.get(key, _CUT),
+                lambda path, name: self._listening.motion_of_part(scene, path, name),
             )
         self._became()
         self._appeared()
@@ -517,7 +522,7 @@ class Runtime:
             self._movement.cut(target)
         else:
             moves = motion or self._document.motion
-            self._movement.replace(target, self._now, lambda path, name: moves)
+            self._movement.replace(target, self._now, moves)
         self._watched = self._watch()
         self._appeared()
 

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from outgrowth.core.color import Color, ColorError, contrast, darkened, oklab_of, parse, srgb_of
-from outgrowth.core.motion.tracks import mix
+from outgrowth.core.motion.mixing import mix
 
 unit = st.integers(0, 255).map(lambda n: n / 255)
 colors = st.builds(Color, unit, unit, unit)

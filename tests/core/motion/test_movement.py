@@ -58,16 +58,20 @@ motions = st.sampled_from(
         SPRING,
     ]
 )
-turns = st.lists(st.tuples(st.integers(0, 3), motions, st.integers(1, 350)), min_size=1, max_size=6)
+turns = st.lists(
+    st.tuples(st.integers(0, 3), motions, st.integers(1, 350), st.integers(0, 2)),
+    min_size=1,
+    max_size=6,
+)
 
 
 @settings(max_examples=80)
 @given(turns)
 def test_another_target_at_any_instant_makes_no_jump(views, close, turns):
     movement, now = Movement(views[0]), 0.0
-    for target, motion, wait in turns:
+    for target, motion, wait, origin in turns:
         before = record(draw(*movement.at(now)))
-        movement.retarget(views[target], now, lambda path, name, m=motion: m)
+        movement.change(views[target], now, origin, motion)
         after = [drawn for drawn in record(draw(*movement.at(now))) if drawn.opacity > 1e-9]
         assert sorted(map(str, after)) == sorted(map(str, close_to(before, after)))
         now += wait
@@ -106,7 +110,7 @@ def _flat(drawn):
 @given(st.integers(1, 600), st.sampled_from([1, 3]))
 def test_a_spring_that_is_interrupted_keeps_its_speed(views, instant, other):
     movement = Movement(views[0])
-    movement.retarget(views[1], 0.0, lambda path, name: SPRING)
+    movement.change(views[1], 0.0, "tween", SPRING)
 
     def speed(at):
         step = 0.01
@@ -114,24 +118,24 @@ def test_a_spring_that_is_interrupted_keeps_its_speed(views, instant, other):
         return (width[1] - width[0]) / step
 
     before = speed(instant - 0.01)
-    movement.retarget(views[other if other != 1 else 0], instant, lambda path, name: SPRING)
+    movement.change(views[other if other != 1 else 0], instant, "tween", SPRING)
     assert speed(instant) == pytest.approx(before, abs=0.02)
 
 
 def test_what_has_no_new_target_goes_on_as_it_was(views):
     movement = Movement(views[0])
-    movement.retarget(views[1], 0.0, lambda path, name: Motion(400.0, "linear"))
+    movement.change(views[1], 0.0, "tween", Motion(400.0, "linear"))
     there = movement.at(200.0).placed.children[0].width
-    movement.retarget(views[1], 100.0, lambda path, name: Motion(1000.0, "linear"))
+    movement.change(views[1], 100.0, "other", Motion(1000.0, "linear"))
     assert movement.at(200.0).placed.children[0].width == there == 30.0
 
 
 def test_each_property_moves_in_its_own_way(views, close):
-    def motion(path, name):
-        return Motion(100.0, "linear", 100.0) if name == "fill" else Motion(100.0, "linear")
+    def late_fill(path, name):
+        return Motion(100.0, "linear", 100.0) if name == "fill" else None
 
     movement = Movement(views[0])
-    movement.retarget(views[1], 0.0, motion)
+    movement.change(views[1], 0.0, "tween", Motion(100.0, "linear"), late_fill)
     half = movement.at(50.0)
     assert half.placed.children[0].width == 30.0
     assert half.scene.children[0].paint.fill == close(RED)

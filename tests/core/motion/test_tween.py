@@ -6,7 +6,7 @@ from outgrowth.core.color import TRANSPARENT, parse
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.values import Shadow, fixed, words
 from outgrowth.core.layout import Layout
-from outgrowth.core.motion.tracks import mix
+from outgrowth.core.motion.mixing import mix
 from outgrowth.core.motion.view import GHOST, View
 from outgrowth.core.paint import draw, record
 from outgrowth.core.resolve.scene import Interner, SceneParts
@@ -72,7 +72,7 @@ def test_what_appears_fades_in_and_what_goes_fades_where_it_was(view):
     assert found[GHOST + "old"].click_through, "a ghost is not hit"
     assert half.placed.xs[half.scene.ids.index("stays")] == 7.5
     movement = Tween(start, end).movement
-    movement.retarget(start, 250.0, lambda path, name: Motion(1000.0, "linear"))
+    movement.change(start, 250.0, "tween", Motion(1000.0, "linear"))
     turned = movement.at(750.0)
     found = dict(zip(turned.scene.ids, turned.scene.children, strict=True))
     assert found["old"].paint.opacity == 0.875, "and turns around where it is"
@@ -115,7 +115,7 @@ def test_turning_around_at_any_instant_starts_where_the_picture_is(fonts, close,
     end = view(box(("a", block(50.0, fill=BLUE, scale=2.0)), ("b", block(5.0, rotate=30.0))))
     movement = Tween(start, end).movement
     shown = movement.at(first * 1000)
-    movement.retarget(start, first * 1000, lambda path, name: Motion(1000.0, "linear"))
+    movement.change(start, first * 1000, "tween", Motion(1000.0, "linear"))
     assert record(draw(*movement.at(first * 1000))) == close(record(draw(*shown)))
     width = movement.at((first + second) * 1000).placed.width
     assert min(30.0, shown.placed.width) - 1e-9 <= width <= max(30.0, shown.placed.width) + 1e-9

@@ -8,9 +8,8 @@ class Tween:
     """The way from one view to another in a straight line; `at(0.5)` is half of it."""
 
     def __init__(self, start, end, motion=None):
-        motion = motion or Motion(1000.0, "linear")
         self.movement = Movement(start)
-        self.movement.retarget(end, 0.0, lambda path, name: motion)
+        self.movement.change(end, 0.0, "tween", motion or Motion(1000.0, "linear"))
 
     def at(self, share):
         return self.movement.at(share * 1000)

@@ -6,12 +6,12 @@ from immutables import Map
 from outgrowth.core.document.cues import HOLDER, Change, Cue, Trigger
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene_paths import all_instances, instances_in, line_to, scene_at
 from outgrowth.core.runtime.changes import Shown, meant
 from outgrowth.core.runtime.driven import Hand, driven
 from outgrowth.core.runtime.keys import Group, enabled, stepped
 from outgrowth.core.runtime.listening import Heard, Listening
 from outgrowth.core.runtime.timers import refreshed
-from outgrowth.core.runtime.where import all_instances, instances_in, line_to, scene_at
 from outgrowth.core.text import Typesetter
 
 

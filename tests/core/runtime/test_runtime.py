@@ -10,7 +10,7 @@ from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.easing import easing
-from outgrowth.core.motion.tracks import mix
+from outgrowth.core.motion.mixing import mix
 from outgrowth.core.paint import draw, record
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver

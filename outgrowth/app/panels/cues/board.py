@@ -168,10 +168,10 @@ class CueBoard(QWidget):
             listening = Listening(self._session.document, component)
             motion = self.motion.motion
 
-            def motion_of(node: Path, name: str) -> Motion:
-                return listening.motion_of_part(end.scene, node, name) or motion
+            def part_motion(node: Path, name: str) -> Motion | None:
+                return listening.motion_of_part(end.scene, node, name)
 
-            movement.retarget(end, 0.0, motion_of)
+            movement.change(end, 0.0, edge, motion, part_motion)
             found = movement.moved()
             whole = max((m.begun.end for m in found), default=0.0)
             self._movement = movement, whole

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.motion.easing import KEYWORDS
-from outgrowth.core.motion.tracks import Begun, length
+from outgrowth.core.motion.timing import Begun, length
 
 _INSET = 18.0
 _REACH = 9.0

@@ -22,7 +22,7 @@ from outgrowth.core.document.records import Axis
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.edits import EditError, cues
 from outgrowth.core.motion.easing import EasingError, check_easing, spring_of
-from outgrowth.core.motion.tracks import length
+from outgrowth.core.motion.timing import length
 
 _KINDS = (("curve", "curve"), ("spring", "spring"), ("steps", "steps"))
 _STARTS = {"curve": "ease-out", "spring": "spring(170, 26)", "steps": "steps(4)"}

@@ -1,0 +1,157 @@
+"""What differs between two pictures of one running thing: numbers and colours of the nodes that
+are in both, and the nodes that come, go, or show other words or another picture.
+
+Nodes are matched by id along the tree. What is the same object on both sides is passed by.
+"""
+
+from __future__ import annotations
+
+from operator import ne
+from typing import NamedTuple
+
+from outgrowth.core.document.cues import Path
+from outgrowth.core.document.properties import TABLE, StyleProperty
+from outgrowth.core.memo import differing, flagged
+from outgrowth.core.motion.view import View
+from outgrowth.core.resolve.scene import SceneNode
+
+_PAINT = tuple(row for row in TABLE.values() if row.affects == "paint")
+
+
+class Differing(NamedTuple):
+    """A value of a node that differs. `row` is None for x, y, width and height, which layout
+    gives. `alone`: no other node's place or size depends on it."""
+
+    path: Path
+    name: str
+    row: StyleProperty | None
+    before: object
+    after: object
+    alone: bool
+
+
+class Changed(NamedTuple):
+    """A node that comes, goes or is exchanged: its path, that of the node that holds it, and
+    its corner there (of one that goes: where it was). `behind` is the id of the sibling that it
+    was drawn after, "" for the first. What comes is the same on both sides, and what goes."""
+
+    path: Path
+    holder: Path
+    spot: tuple[float, float]
+    behind: str
+    before: View
+    after: View
+
+
+class Differences(NamedTuple):
+    """All of it, in the order of the tree."""
+
+    values: list[Differing]
+    comes: list[Changed]
+    goes: list[Changed]
+    exchanged: list[Changed]
+
+
+def differences(before: View, after: View) -> Differences:
+    """What differs between two pictures of the same owner."""
+    return differences_at((), (), before, after)
+
+
+def differences_at(path: Path, instance: Path, before: View, after: View) -> Differences:
+    """The same for two pictures of one node, itself in `instance`'s tree."""
+    found = Differences([], [], [], [])
+    _node(found, path, instance, before, after)
+    return found
+
+
+def is_other(before: View, after: View) -> bool:
+    """Whether two texts, two pictures or two kinds of node have to fade into each other."""
+    kind = after.scene.kind
+    if before.scene.kind != kind:
+        return True
+    if kind == "image":
+        return before.scene.layout.style.picture != after.scene.layout.style.picture
+    return kind == "text" and before.placed.text != after.placed.text
+
+
+def _node(found: Differences, path: Path, instance: Path, before: View, after: View) -> None:
+    if before.scene is after.scene and before.placed is after.placed:
+        return
+    _own(found, path, before, after)
+    inside = path if after.scene.component else instance
+    if before.scene.ids == after.scene.ids:
+        for n in _places_that_differ(before, after):
+            _child(found, path, inside, (before, n), (after, n))
+        return
+    held = {node_id: n for n, node_id in enumerate(before.scene.ids)}
+    for n, node_id in enumerate(after.scene.ids):
+        at = held.pop(node_id, None)
+        if at is None:
+            found.comes.append(_changed(path, inside, after, n))
+        else:
+            _child(found, path, inside, (before, at), (after, n))
+    for n in held.values():
+        found.goes.append(_changed(path, inside, before, n))
+
+
+def _changed(holder: Path, inside: Path, view: View, n: int) -> Changed:
+    spot, child = (view.placed.xs[n], view.placed.ys[n]), _view(view, n)
+    behind = view.scene.ids[n - 1] if n else ""
+    return Changed((*inside, view.scene.ids[n]), holder, spot, behind, child, child)
+
+
+def _places_that_differ(before: View, after: View) -> list[int]:
+    """Which of the children, the same on both sides by id, are not quite the same."""
+    was, now = before.placed, after.placed
+    places = set(differing(before.scene.children, after.scene.children))
+    if was is not now:
+        places.update(differing(was.children, now.children))
+        if was.xs is not now.xs:
+            places.update(flagged(map(ne, was.xs, now.xs)))
+        if was.ys is not now.ys:
+            places.update(flagged(map(ne, was.ys, now.ys)))
+    return sorted(places)
+
+
+def _view(holder: View, n: int) -> View:
+    return View(holder.scene.children[n], holder.placed.children[n])
+
+
+def _child(
+    found: Differences, holder: Path, inside: Path, old: tuple[View, int], new: tuple[View, int]
+) -> None:
+    (before, m), (after, n) = old, new
+    path = (*inside, after.scene.ids[n])
+    was, now = _view(before, m), _view(after, n)
+    alone = _floats(was.scene) and _floats(now.scene)
+    x, y = before.placed.xs[m], before.placed.ys[m]
+    if x != after.placed.xs[n]:
+        found.values.append(Differing(path, "x", None, x, after.placed.xs[n], alone))
+    if y != after.placed.ys[n]:
+        found.values.append(Differing(path, "y", None, y, after.placed.ys[n], alone))
+    if is_other(was, now):
+        _own(found, path, was, now)
+        found.exchanged.append(_changed(holder, inside, after, n)._replace(before=was))
+    else:
+        _node(found, path, inside, was, now)
+
+
+def _own(found: Differences, path: Path, before: View, after: View) -> None:
+    """The node's own size and paint."""
+    was, now = before.placed, after.placed
+    scene, then = after.scene, before.scene
+    if was.width != now.width or was.height != now.height:
+        alone = _floats(scene) and _floats(then) and not scene.children and not then.children
+        for name, a, b in (("width", was.width, now.width), ("height", was.height, now.height)):
+            if a != b:
+                found.values.append(Differing(path, name, None, a, b, alone))
+    if then.paint is scene.paint:
+        return
+    for row in _PAINT:
+        a, b = getattr(then.paint, row.field), getattr(scene.paint, row.field)
+        if a is not b and a != b:
+            found.values.append(Differing(path, row.name, row, a, b, True))
+
+
+def _floats(scene: SceneNode) -> bool:
+    return scene.layout.style.floating

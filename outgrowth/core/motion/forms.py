@@ -1,0 +1,185 @@
+"""What kinds of values can be added up, and how: a number, a colour, a gradient, shadows.
+
+A form turns a value into a fixed count of numbers and back, so that differences of values are
+differences of numbers. Colours are four numbers each (mixing.py).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple, Protocol
+
+from outgrowth.core.color import TRANSPARENT, Color, Gradient, Stop
+from outgrowth.core.document.properties import StyleProperty
+from outgrowth.core.document.types import NumberType
+from outgrowth.core.document.values import Shadow, Shadows
+from outgrowth.core.motion.mixing import CHANNELS, premultiplied
+
+_LENGTHS = ("x", "y", "blur", "spread")
+
+
+class Form(Protocol):
+    """How values of one kind are numbers.
+
+    size    how many numbers a value is
+    colors  at which of them a colour begins
+    """
+
+    @property
+    def size(self) -> int: ...
+    @property
+    def colors(self) -> tuple[int, ...]: ...
+
+    def numbers(self, value: object) -> list[float] | None:
+        """The value's numbers; None for one that is not of this form."""
+        ...
+
+    def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
+        """The value of these numbers, within what is allowed; colours come already mixed."""
+        ...
+
+
+class NumberForm(NamedTuple):
+    """A number, kept within its limits when it is drawn."""
+
+    minimum: float = float("-inf")
+    maximum: float = float("inf")
+    size: int = 1
+    colors: tuple[int, ...] = ()
+
+    def numbers(self, value: object) -> list[float] | None:
+        return [value] if isinstance(value, float) else None
+
+    def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
+        return min(max(numbers[0], self.minimum), self.maximum)
+
+
+PLACE = NumberForm()
+SIZE = NumberForm(0.0)
+SHARE = NumberForm(0.0, 1.0)
+"""1 for what is there, 0 for what is gone."""
+
+
+class ColorForm(NamedTuple):
+    size: int = CHANNELS
+    colors: tuple[int, ...] = (0,)
+
+    def numbers(self, value: object) -> list[float] | None:
+        return _of_colors([value]) if isinstance(value, Color) else None
+
+    def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
+        return colors[0]
+
+
+class GradientForm(NamedTuple):
+    """Stop by stop; a colour counts as a gradient of that colour alone. Of another kind or
+    number of stops it is another form. Source: CSS Images 4, section 8 (interpolation)."""
+
+    like: Gradient
+
+    @property
+    def size(self) -> int:
+        return (CHANNELS + 1) * len(self.like.stops) + 1
+
+    @property
+    def colors(self) -> tuple[int, ...]:
+        return tuple(range(0, CHANNELS * len(self.like.stops), CHANNELS))
+
+    def numbers(self, value: object) -> list[float] | None:
+        if isinstance(value, Color):
+            value = _spread_over(value, self.like)
+        if not isinstance(value, Gradient) or value.kind != self.like.kind:
+            return None
+        if len(value.stops) != len(self.like.stops):
+            return None
+        colors = _of_colors([stop.color for stop in value.stops])
+        return [*colors, *[stop.at for stop in value.stops], value.angle]
+
+    def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
+        count = len(self.like.stops)
+        places = numbers[CHANNELS * count : -1]
+        stops = [
+            Stop(color, min(max(at, 0.0), 1.0)) for color, at in zip(colors, places, strict=True)
+        ]
+        return Gradient(self.like.kind, tuple(stops), numbers[-1])
+
+
+def _spread_over(color: Color, like: Gradient) -> Gradient:
+    clear = color.alpha == 0
+    stops = [Stop(s.color.with_alpha(0.0) if clear else color, s.at) for s in like.stops]
+    return Gradient(like.kind, tuple(stops), like.angle)
+
+
+class ShadowsForm(NamedTuple):
+    """Pairwise; a missing one is the one it stands against with no colour. Where an outer
+    would meet an inner one it is another form. Source: CSS Backgrounds 3, section 6.1
+    (interpolation)."""
+
+    like: Shadows
+
+    @property
+    def size(self) -> int:
+        return (CHANNELS + len(_LENGTHS)) * len(self.like)
+
+    @property
+    def colors(self) -> tuple[int, ...]:
+        return tuple(range(0, self.size, CHANNELS + len(_LENGTHS)))
+
+    def numbers(self, value: object) -> list[float] | None:
+        if not isinstance(value, tuple) or len(value) > len(self.like):
+            return None
+        padded: Shadows = value + tuple([_faint(s) for s in self.like[len(value) :]])
+        if [s.inner for s in padded] != [s.inner for s in self.like]:
+            return None
+        found: list[float] = []
+        for shadow in padded:
+            found += _of_colors([shadow.color])
+            found += [getattr(shadow, name) for name in _LENGTHS]
+        return found
+
+    def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
+        step = CHANNELS + len(_LENGTHS)
+        made = []
+        for n, (color, like) in enumerate(zip(colors, self.like, strict=True)):
+            x, y, blur, spread = numbers[n * step + CHANNELS : (n + 1) * step]
+            made.append(Shadow(color, x, y, max(blur, 0.0), spread, like.inner))
+        return tuple(made)
+
+
+def _faint(shadow: Shadow) -> Shadow:
+    return Shadow(TRANSPARENT, shadow.x, shadow.y, shadow.blur, shadow.spread, shadow.inner)
+
+
+def _of_colors(colors: list[Color]) -> list[float]:
+    found: list[float] = premultiplied(colors).ravel().tolist()
+    return found
+
+
+def form_between(row: StyleProperty, before: object, after: object) -> Form | None:
+    """The form in which two values of a property of the table can be told apart; None where
+    one gives way to the other at once."""
+    found: Form | None = None
+    if row.mix == "linear" and isinstance(row.type, NumberType):
+        found = NumberForm(row.type.minimum, row.type.maximum)
+    elif row.mix == "color":
+        gradients = [v for v in (after, before) if isinstance(v, Gradient)]
+        found = GradientForm(gradients[0]) if gradients else ColorForm()
+    elif row.mix == "shadows" and isinstance(before, tuple) and isinstance(after, tuple):
+        longer, other = (after, before) if len(after) >= len(before) else (before, after)
+        found = ShadowsForm(tuple(longer)) if len(longer) >= len(other) else None
+    fits = found is not None and found.numbers(before) is not None
+    return found if fits and found is not None and found.numbers(after) is not None else None
+
+
+def widened(form: Form, after: object) -> tuple[Form, list[int]] | None:
+    """The form that takes another value in besides those of this one, and which of the old
+    numbers each of the new ones goes on from (-1: none). None where there is none."""
+    if isinstance(form, ColorForm) and isinstance(after, Gradient):
+        wide = GradientForm(after)
+        channels = list(range(CHANNELS)) * len(after.stops)
+        return wide, channels + [-1] * (len(after.stops) + 1)
+    if isinstance(form, ShadowsForm) and isinstance(after, tuple) and len(after) > len(form.like):
+        more = ShadowsForm(form.like + tuple(after[len(form.like) :]))
+        if more.numbers(after) is not None:
+            return more, [*range(form.size), *[-1] * (more.size - form.size)]
+    return None

@@ -1,0 +1,260 @@
+"""Builds the picture of one frame: the latest layout with what is still added to its numbers.
+
+A frame is again a scene with placements, so the painter, the hit test and the next change treat
+it like any other picture. What does not move is used as it is and costs nothing.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+from weakref import ref
+
+import msgspec
+import numpy as np
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.cues import Path
+from outgrowth.core.document.properties import TABLE
+from outgrowth.core.layout import Placed
+from outgrowth.core.motion.mixing import CHANNELS, unpremultiplied
+from outgrowth.core.motion.sums import Block, Sums
+from outgrowth.core.motion.view import View
+from outgrowth.core.resolve.scene import LONG, Like, PaintStyle, SceneNode, SceneParts
+from outgrowth.core.resolve.scene_paths import positions_of
+
+PRESENCE = "presence"
+"""The value of a node that comes or goes: 1 there, 0 gone."""
+
+
+class Ghost(NamedTuple):
+    """What is left of a node that is gone while it fades: how it looked, where it stood among
+    the children of `holder`, and after which of them it was drawn.
+
+    beside  the node that has taken its place: the ghost stands where that one is
+    """
+
+    path: Path
+    holder: Path
+    name: str
+    view: View
+    x: float
+    y: float
+    behind: str
+    beside: str = ""
+
+
+class Values(NamedTuple):
+    """One frame's numbers, and its colours by the column at which they begin."""
+
+    numbers: list[float]
+    colors: dict[int, Color]
+
+    def value(self, block: Block) -> object:
+        own = [self.colors[block.start + offset] for offset in block.form.colors]
+        return block.form.value(self.numbers[block.start : block.columns.stop], own)
+
+    def number(self, block: Block) -> float:
+        found = self.value(block)
+        assert isinstance(found, float)
+        return found
+
+
+class _Child(NamedTuple):
+    """A child that moves: its place among the children, and what of it does."""
+
+    place: int
+    x: Block | None
+    y: Block | None
+    presence: Block | None
+    node: _Node | None
+
+
+class _Node:
+    """How the frames of one node are built."""
+
+    __slots__ = ("before", "children", "end", "ghosts", "height", "paint", "places", "width")
+
+    def __init__(self, end: View) -> None:
+        self.end = end
+        self.width: Block | None = None
+        self.height: Block | None = None
+        self.paint: list[tuple[str, Block]] = []
+        self.places: dict[int, dict[str, Block | _Node]] = {}
+        self.children: list[_Child] = []
+        self.ghosts: list[tuple[int, Ghost, Block, int]] = []
+        self.before: SceneNode | None = None
+
+    def inner(self, place: int) -> _Node:
+        """The child's node, made when it is first asked for."""
+        held = self.places.setdefault(place, {})
+        found = held.get("node")
+        if not isinstance(found, _Node):
+            view = View(self.end.scene.children[place], self.end.placed.children[place])
+            found = held["node"] = _Node(view)
+        return found
+
+
+class Frames:
+    """The frames on the way to one target, as long as the same values move."""
+
+    def __init__(self, target: View, sums: Sums, ghosts: dict[Path, Ghost]) -> None:
+        self._sums = sums
+        self._root = _Node(target)
+        base = np.zeros(sums.size)
+        colors: list[int] = []
+        for (path, name), block in sums.blocks.items():
+            latest = self._place(path, name, block, ghosts)
+            if latest is not None:
+                base[block.start : block.columns.stop] = latest
+                colors += [block.start + offset for offset in block.form.colors]
+        self._base = base
+        self._colors = colors
+        self._channels = np.array(colors, dtype=np.intp)[:, None] + np.arange(CHANNELS)
+        _finish(self._root)
+
+    def at(self, now: float) -> View:
+        """The frame of a time in ms."""
+        return _built(self._root, self.values(now))
+
+    def values(self, now: float) -> Values:
+        return self._mixed(self._base + self._sums.at(now))
+
+    def end(self) -> Values:
+        """Where everything goes."""
+        return self._mixed(self._base)
+
+    def with_row(
+        self, columns: np.typing.NDArray[np.intp], added: np.typing.NDArray[np.float64]
+    ) -> Values:
+        """Where everything goes, with a row's differences added in these columns."""
+        numbers = self._base.copy()
+        numbers[columns] += added
+        return self._mixed(numbers)
+
+    def _mixed(self, numbers: np.typing.NDArray[np.float64]) -> Values:
+        mixed = unpremultiplied(numbers[self._channels].reshape(-1, CHANNELS)).tolist()
+        colors = {at: Color(*channels) for at, channels in zip(self._colors, mixed, strict=True)}
+        return Values(numbers.tolist(), colors)
+
+    def _place(
+        self, path: Path, name: str, block: Block, ghosts: dict[Path, Ghost]
+    ) -> list[float] | None:
+        """Puts a value into the tree; its numbers in the target, None if it is not there."""
+        ghost = ghosts.get(path)
+        if ghost is not None:
+            self._haunt(ghost, block)
+            return [0.0]
+        way = positions_of(self._root.end.scene, path)
+        if way is None:
+            return None
+        holder = self._root
+        for place in way[:-1]:
+            holder = holder.inner(place)
+        if name in ("x", "y", PRESENCE) and way:
+            holder.places.setdefault(way[-1], {})[name] = block
+            if name == PRESENCE:
+                return [1.0]
+            spots = holder.end.placed.xs if name == "x" else holder.end.placed.ys
+            return [spots[way[-1]]]
+        node = holder.inner(way[-1]) if way else holder
+        if name in ("width", "height"):
+            setattr(node, name, block)
+            return [getattr(node.end.placed, name)]
+        field = TABLE[name].field
+        node.paint.append((field, block))
+        return block.form.numbers(getattr(node.end.scene.paint, field))
+
+    def _haunt(self, ghost: Ghost, presence: Block) -> None:
+        way = positions_of(self._root.end.scene, ghost.holder)
+        holder = self._root
+        for place in way or ():
+            holder = holder.inner(place)
+        if way is not None:
+            ids = holder.end.scene.ids
+            beside = ids.index(ghost.beside) if ghost.beside in ids else -1
+            after = ids.index(ghost.behind) + 1 if ghost.behind in ids else 0
+            place = beside if beside >= 0 else after
+            holder.ghosts.append((place, ghost, presence, beside))
+
+
+def _finish(node: _Node) -> None:
+    for place, held in sorted(node.places.items()):
+        inner = held.get("node")
+        blocks = {name: block for name, block in held.items() if isinstance(block, Block)}
+        if isinstance(inner, _Node):
+            _finish(inner)
+        x, y, presence = (blocks.get(name) for name in ("x", "y", PRESENCE))
+        moving = inner if isinstance(inner, _Node) else None
+        node.children.append(_Child(place, x, y, presence, moving))
+    node.ghosts.sort(key=lambda ghost: ghost[0])
+
+
+def _built(node: _Node, values: Values) -> View:
+    scene, placed = node.end
+    scenes, sizes = list(scene.children), list(placed.children)
+    xs, ys = list(placed.xs), list(placed.ys)
+    numbers = values.numbers
+    changed = []
+    for place, x, y, presence, inner in node.children:
+        if x is not None:
+            xs[place] = numbers[x.start]
+        if y is not None:
+            ys[place] = numbers[y.start]
+        if inner is not None:
+            scenes[place], sizes[place] = _built(inner, values)
+            changed.append(place)
+        if presence is not None:
+            scenes[place] = _shared(scenes[place], values.number(presence))
+            changed.append(place)
+    size = (
+        placed.width if node.width is None else values.number(node.width),
+        placed.height if node.height is None else values.number(node.height),
+    )
+    paint = scene.paint
+    if node.paint:
+        paint = msgspec.structs.replace(paint, **{f: values.value(b) for f, b in node.paint})
+    ids, names = scene.ids, scene.names
+    like = None
+    if node.ghosts:
+        found = list(zip(ids, names, scenes, sizes, xs, ys, strict=True))
+        for place, ghost, presence, beside in reversed(node.ghosts):
+            at = (xs[beside], ys[beside]) if beside >= 0 else (ghost.x, ghost.y)
+            shade = _shared(ghost.view.scene, values.number(presence))
+            found.insert(place, (ghost.path[-1], ghost.name, shade, ghost.view.placed, *at))
+        ids, names, scenes, sizes, xs, ys = map(list, zip(*found, strict=True))  # type: ignore[assignment]  # six columns
+    elif len(scenes) >= LONG and node.before is not None:
+        like = Like(ref(node.before), tuple(changed))
+    made = copied(scene, paint, tuple(scenes), (tuple(ids), tuple(names)), like)
+    node.before = made
+    return View(made, Placed(*size, tuple(sizes), tuple(xs), tuple(ys), placed.text))
+
+
+def _shared(scene: SceneNode, share: float) -> SceneNode:
+    """The node with that share of its opacity."""
+    paint = msgspec.structs.replace(scene.paint, opacity=scene.paint.opacity * share)
+    return copied(scene, paint, scene.children, (scene.ids, scene.names))
+
+
+def copied(
+    scene: SceneNode,
+    paint: PaintStyle,
+    children: tuple[SceneNode, ...],
+    called: tuple[tuple[str, ...], tuple[str, ...]],
+    after: Like | None = None,
+    click_through: bool | None = None,
+) -> SceneNode:
+    """A node as another one, with other paint and children."""
+    parts = SceneParts(
+        scene.kind,
+        scene.layout,
+        paint,
+        children,
+        *called,
+        scene.click_through if click_through is None else click_through,
+        scene.component,
+        scene.variant,
+        scene.problem,
+        scene.order,
+        scene.interaction,
+    )
+    return SceneNode(parts, after)

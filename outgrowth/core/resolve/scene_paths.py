@@ -1,0 +1,92 @@
+"""Finding nodes in a scene by their paths.
+
+A path names instances by id, and last a node; boxes on the way are looked through. What lies
+where among an instance's own nodes is worked out once for each scene node and kept on it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from outgrowth.core.document.cues import Path
+from outgrowth.core.resolve.scene import SceneNode
+
+Positions = tuple[int, ...]
+"""The way down to a node: which child of each node on it."""
+
+_KEPT = "positions"
+
+
+def scene_at(scene: SceneNode, path: Path) -> SceneNode | None:
+    """The shown node that a path of ids leads to."""
+    node = scene
+    for node_id in path:
+        way = own_positions(node).get(node_id)
+        if way is None:
+            return None
+        for n in way:
+            node = node.children[n]
+    return node
+
+
+def line_to(scene: SceneNode, path: Path) -> list[tuple[Path, SceneNode]]:
+    """All shown nodes from the root down to the one at the path, boxes included, each with
+    its own path; empty if it is not shown."""
+    node = scene
+    line: list[tuple[Path, SceneNode]] = [((), scene)]
+    for n, node_id in enumerate(path):
+        way = own_positions(node).get(node_id)
+        if way is None:
+            return []
+        for place in way:
+            line.append(((*path[:n], node.ids[place]), node.children[place]))
+            node = node.children[place]
+    return line
+
+
+def positions_of(scene: SceneNode, path: Path) -> Positions | None:
+    """The way down to the node at a path; None if it is not shown."""
+    node = scene
+    found: list[int] = []
+    for node_id in path:
+        way = own_positions(node).get(node_id)
+        if way is None:
+            return None
+        for n in way:
+            node = node.children[n]
+        found += way
+    return tuple(found)
+
+
+def own_positions(scene: SceneNode) -> dict[str, Positions]:
+    """The ways to all nodes of an instance's own tree, by id; not into other instances.
+    Kept on the node, which never changes."""
+    kept = scene.kept.get(_KEPT)
+    if isinstance(kept, dict):
+        return kept
+    found: dict[str, Positions] = {}
+    waiting: list[tuple[SceneNode, Positions]] = [(scene, ())]
+    for node, way in waiting:
+        for n, (node_id, child) in enumerate(zip(node.ids, node.children, strict=True)):
+            found.setdefault(node_id, (*way, n))
+            if child.children and not child.component:
+                waiting.append((child, (*way, n)))
+    scene.kept[_KEPT] = found
+    return found
+
+
+def instances_in(scene: SceneNode, instance: Path) -> Iterator[tuple[Path, SceneNode]]:
+    """The instances beneath a node, not those inside of them, in tree order."""
+    for child_id, child in zip(scene.ids, scene.children, strict=True):
+        if child.component:
+            yield (*instance, child_id), child
+        elif child.children:
+            yield from instances_in(child, instance)
+
+
+def all_instances(scene: SceneNode, path: Path = ()) -> Iterator[tuple[Path, SceneNode]]:
+    """Every instance of a scene, holders before what they hold, in tree order."""
+    if scene.component:
+        yield path, scene
+    for at, inner in instances_in(scene, path):
+        yield from all_instances(inner, at)
