@@ -8,7 +8,7 @@ whose axis it means by the path of the instance, from the owner of the cue.
 
 from __future__ import annotations
 
-from typing import Literal, get_args
+from typing import Literal, NamedTuple
 
 import msgspec
 from immutables import Map
@@ -19,24 +19,63 @@ from outgrowth.core.document.values import Literals
 
 Path = tuple[str, ...]
 
-TriggerKind = Literal[
-    "tap",
-    "enter",
-    "leave",
-    "press",
-    "release",
-    "long-press",
-    "focus",
-    "blur",
-    "key",
-    "appear",
-    "delay",
-    "became",
-]
-Act = Literal["set", "next", "give", "go", "back"]
+TriggerKind = str
+Act = str
 
-TRIGGERS: tuple[str, ...] = get_args(TriggerKind)
-ACTS: tuple[str, ...] = get_args(Act)
+
+class TriggerRow(NamedTuple):
+    """One row of the table of triggers.
+
+    name   what a list of triggers calls it
+    said   the middle of the sentence “When … is tapped”; "" for one that is said in a way of
+           its own (sentences.py)
+    needs  what the trigger has to say besides its kind
+    stop   whether a part that listens for it can be reached by Tab
+    """
+
+    name: str
+    said: str
+    needs: tuple[str, ...] = ()
+    stop: bool = False
+
+
+TRIGGERS: dict[TriggerKind, TriggerRow] = {
+    "tap": TriggerRow("tapped", "is tapped", stop=True),
+    "enter": TriggerRow("pointer comes", "meets the pointer"),
+    "leave": TriggerRow("pointer goes", "is left by the pointer"),
+    "press": TriggerRow("pressed", "is pressed"),
+    "release": TriggerRow("let go", "is let go"),
+    "long-press": TriggerRow("held down", "is held down"),
+    "focus": TriggerRow("takes focus", "takes the focus", stop=True),
+    "blur": TriggerRow("gives up focus", "gives up the focus", stop=True),
+    "key": TriggerRow("a key", "", ("key",)),
+    "appear": TriggerRow("appears", "appears"),
+    "delay": TriggerRow("after a while", "", ()),
+    "became": TriggerRow("a value comes", "", ("axis",)),
+}
+"""All triggers. To add one: a row here, and where it comes from in core/runtime."""
+
+
+class ActRow(NamedTuple):
+    """One row of the table of changes.
+
+    means  what its name is the id of: an axis, a component property, a screen, or nothing
+    """
+
+    means: Literal["axis", "property", "screen", ""]
+
+
+ACTS: dict[Act, ActRow] = {
+    "set": ActRow("axis"),
+    "next": ActRow("axis"),
+    "give": ActRow("property"),
+    "restart": ActRow(""),
+    "go": ActRow("screen"),
+    "back": ActRow(""),
+}
+"""All that a cue can do. To add one: a row here, its sentence, and its meaning in
+core/runtime/dispatch.py."""
+
 HOLDER = ".."
 """As the only step of a change's path: the component that holds the cue's instance."""
 
@@ -110,8 +149,12 @@ class Trigger(msgspec.Struct, frozen=True):
     more: str = ""
 
     def __post_init__(self) -> None:
-        if self.kind not in TRIGGERS:
+        row = TRIGGERS.get(self.kind) if isinstance(self.kind, str) else None
+        if row is None:
             raise ValueProblem(f"{shown(self.kind)} is no trigger.")
+        for need in row.needs:
+            if not getattr(self, need):
+                raise ValueProblem(f"A trigger “{self.kind}” must say which {need}.")
         _set(self, ms=_time("delay", self.ms), key=checked_name(self.key, "key"))
         _set(self, axis=checked_name(self.axis, "id"), value=checked_name(self.value, "id"))
 
@@ -119,8 +162,8 @@ class Trigger(msgspec.Struct, frozen=True):
 class Change(msgspec.Struct, frozen=True):
     """One thing that a cue does.
 
-    act    set an axis to a value, go to its next one, give a component property a value, go
-           to a screen, go back
+    act    set an axis to a value, go to its next one, give a component property a value,
+           restart the timers of an instance, go to a screen, go back
     at     the instance that it means, from the cue's owner: () the owner itself, (HOLDER,)
            what holds it
     name   the axis, the property, or the screen
@@ -134,15 +177,36 @@ class Change(msgspec.Struct, frozen=True):
     more: str = ""
 
     def __post_init__(self) -> None:
-        if self.act not in ACTS:
+        row = ACTS.get(self.act) if isinstance(self.act, str) else None
+        if row is None:
             raise ValueProblem(f"{shown(self.act)} is nothing that a cue does.")
+        if row.means and not self.name:
+            raise ValueProblem(f"A change “{self.act}” must name its {row.means}.")
         _set(self, name=checked_name(self.name), value=CHOSEN.check(self.value))
         _set(self, at=checked_path(self.at))
 
 
+class Condition(msgspec.Struct, frozen=True):
+    """That an axis has one of some values: of the cue's owner, or of the instance at a path
+    from it. Axis and values by id."""
+
+    axis: str
+    values: tuple[str, ...]
+    at: Path = ()
+
+    def __post_init__(self) -> None:
+        values = tuple(dict.fromkeys(checked_name(value, "id") for value in self.values))
+        if not self.axis or not values:
+            raise ValueProblem("A condition names an axis and at least one of its values.")
+        _set(self, axis=checked_name(self.axis, "id"), at=checked_path(self.at))
+        if values != self.values:
+            _set(self, values=values)
+
+
 class Cue(msgspec.Struct, frozen=True):
-    """When the trigger comes to the node at `node` and the owner's axes have the values of
-    `when`, the changes are made, and move by `motion` (None: as the axes say)."""
+    """When the trigger comes to the node at `node`, the owner's axes have the values of `when`,
+    and the further conditions hold, the changes are made, and move by `motion` (None: as the
+    axes say)."""
 
     id: str
     node: Path
@@ -150,6 +214,7 @@ class Cue(msgspec.Struct, frozen=True):
     changes: tuple[Change, ...]
     when: Map[str, str] = Map()
     motion: Motion | None = None
+    conditions: tuple[Condition, ...] = ()
     more: str = ""
 
     def __post_init__(self) -> None:
@@ -203,7 +268,8 @@ class Behaviour(msgspec.Struct, frozen=True):
         cues = []
         for cue in self.cues:
             changes = tuple([c for c in cue.changes if not (c.at and c.at[0] in gone)])
-            if changes and not (cue.node and cue.node[0] in gone):
+            needs = [cue.node, *[condition.at for condition in cue.conditions]]
+            if changes and not any(path and path[0] in gone for path in needs):
                 same = len(changes) == len(cue.changes)
                 cues.append(cue if same else msgspec.structs.replace(cue, changes=changes))
         return Behaviour(

@@ -2,37 +2,18 @@
 
 from __future__ import annotations
 
-from outgrowth.core.document.cues import HOLDER, Change, Cue, Motion, Path, Trigger
+from outgrowth.core.document.cues import (
+    HOLDER,
+    TRIGGERS,
+    Change,
+    Condition,
+    Cue,
+    Motion,
+    Path,
+    Trigger,
+)
 from outgrowth.core.document.records import Component, Document, Node, Owner, find
 from outgrowth.core.document.values import Run
-
-_ON = {
-    "tap": "is tapped",
-    "enter": "meets the pointer",
-    "leave": "is left by the pointer",
-    "press": "is pressed",
-    "release": "is let go",
-    "long-press": "is held down",
-    "focus": "takes the focus",
-    "blur": "gives up the focus",
-    "appear": "appears",
-}
-
-TRIGGER_NAMES = {
-    "tap": "tapped",
-    "enter": "pointer comes",
-    "leave": "pointer goes",
-    "press": "pressed",
-    "release": "let go",
-    "long-press": "held down",
-    "focus": "takes focus",
-    "blur": "gives up focus",
-    "key": "a key",
-    "appear": "appears",
-    "delay": "after a while",
-    "became": "a value comes",
-}
-"""What a list of triggers calls them."""
 
 
 def cue_said(document: Document, owner: Owner, cue: Cue) -> str:
@@ -43,9 +24,22 @@ def cue_said(document: Document, owner: Owner, cue: Cue) -> str:
             value = axis.value(cue.when.get(axis.id, ""))
             if value is not None:
                 parts.append(f"if {axis.name} is {value.name}")
+    parts += [f"if {condition_said(document, owner, c)}" for c in cue.conditions]
     does = " and ".join(change_said(document, owner, change) for change in cue.changes)
     moves = f", {motion_said(cue.motion)}" if cue.motion is not None else ""
     return f"{', '.join(parts)}: {does}{moves}"
+
+
+def condition_said(document: Document, owner: Owner, condition: Condition) -> str:
+    """“Open of help is yes or half”."""
+    component = component_of(document, owner, condition.at)
+    axis = component.axis(condition.axis) if component is not None else None
+    where = f" of {node_named(document, owner, condition.at)}" if condition.at else ""
+    if axis is None:
+        return f"a value that is gone{where} holds"
+    values = [axis.value(value) for value in condition.values]
+    names = [value.name for value in values if value is not None]
+    return f"{axis.name}{where} is {' or '.join(names) or 'a value that is gone'}"
 
 
 def _when(document: Document, owner: Owner, cue: Cue) -> str:
@@ -58,7 +52,7 @@ def _when(document: Document, owner: Owner, cue: Cue) -> str:
         return f"When {key} is typed at {name}"
     if trigger.kind == "became":
         return f"When {_became(document, owner, cue.node, trigger)}"
-    return f"When {name} {_ON[trigger.kind]}"
+    return f"When {name} {TRIGGERS[trigger.kind].said}"
 
 
 def _became(document: Document, owner: Owner, node: Path, trigger: Trigger) -> str:
@@ -75,6 +69,9 @@ def change_said(document: Document, owner: Owner, change: Change) -> str:
     """“Open becomes yes”, “goes back” …"""
     if change.act == "back":
         return "go back"
+    if change.act == "restart":
+        what = "what holds it" if change.at == (HOLDER,) else node_named(document, owner, change.at)
+        return f"the waiting of {what} starts again" if change.at else "its waiting starts again"
     if change.act == "go":
         screen = document.screens.get(change.name)
         return f"show {screen.name if screen is not None else 'a screen that is gone'}"

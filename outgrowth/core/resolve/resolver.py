@@ -161,10 +161,13 @@ class _Recorder:
 class Resolver:
     """Resolves owners of any document; one instance serves a whole session.
 
+    everything  what is not shown is resolved too, as if it were: to ask what it would be
+
     Not for two threads at once.
     """
 
-    def __init__(self) -> None:
+    def __init__(self, everything: bool = False) -> None:
+        self._everything = everything
         self._intern = Interner()
         self._shared: Generations[object, _Shared] = Generations(8192)
         self._inputs: Generations[tuple[int, bool], tuple[Node, _Shared]] = Generations(65536)
@@ -360,7 +363,7 @@ class Resolver:
             made_from,
             self._intern.style(values),
             self._intern.paint(values),
-            values.get("shown") is not False,
+            self._everything or values.get("shown") is not False,
             values.get("click-through") is True,
             order if isinstance(order, float) else 0.0,
             _interaction(values),

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from outgrowth.core.document.cues import Path
+from outgrowth.core.memo import differing
 from outgrowth.core.resolve.scene import SceneNode
 
 Positions = tuple[int, ...]
@@ -90,3 +91,42 @@ def all_instances(scene: SceneNode, path: Path = ()) -> Iterator[tuple[Path, Sce
         yield path, scene
     for at, inner in instances_in(scene, path):
         yield from all_instances(inner, at)
+
+
+def instances_that_differ(
+    before: SceneNode | None, after: SceneNode | None, path: Path = ()
+) -> Iterator[tuple[Path, SceneNode | None, SceneNode | None]]:
+    """The instances (and the root) that are not the same object in two scenes of one owner, on
+    one side None where they are not there; holders before what they hold, in tree order."""
+    if before is after:
+        return
+    if before is not None and after is not None and before.component != after.component:
+        yield from instances_that_differ(before, None, path)
+        before = None
+    one = after if after is not None else before
+    if one is not None and (one.component or not path):
+        yield path, before, after
+    yield from _below_that_differ(before, after, path)
+
+
+def _below_that_differ(
+    before: SceneNode | None, after: SceneNode | None, instance: Path
+) -> Iterator[tuple[Path, SceneNode | None, SceneNode | None]]:
+    pairs: list[tuple[str, SceneNode | None, SceneNode | None]]
+    if before is not None and after is not None and before.ids == after.ids:
+        places = differing(before.children, after.children)
+        pairs = [(after.ids[n], before.children[n], after.children[n]) for n in places]
+    else:
+        was = _by_id(before)
+        now = _by_id(after)
+        pairs = [(node_id, was.pop(node_id, None), child) for node_id, child in now.items()]
+        pairs += [(node_id, child, None) for node_id, child in was.items()]
+    for node_id, old, new in pairs:
+        if any(node is not None and node.component for node in (old, new)):
+            yield from instances_that_differ(old, new, (*instance, node_id))
+        elif old is not new:
+            yield from _below_that_differ(old, new, instance)
+
+
+def _by_id(scene: SceneNode | None) -> dict[str, SceneNode]:
+    return dict(zip(scene.ids, scene.children, strict=True)) if scene is not None else {}

@@ -32,7 +32,7 @@ def hit(scene: SceneNode, placed: Placed, x: float, y: float) -> Hit | None:
 
 
 def _hit(scene: SceneNode, placed: Placed, x: float, y: float, at: Hit) -> Hit | None:
-    if scene.click_through or scene.paint.opacity <= 0.0:
+    if scene.click_through:
         return None
     transform = own_transform(scene.paint, placed.width, placed.height)
     if transform is not None:

@@ -2,16 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
-from outgrowth.core.document.cues import Behaviour, Cue, Motion, Path
-from outgrowth.core.document.records import Component, Document, Owner
+from outgrowth.core.document.cues import HOLDER, Cue, Motion, Path
+from outgrowth.core.document.records import Component, Document, Node, Owner, walk
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.resolve.scene_paths import all_instances, scene_at
+from outgrowth.core.resolve.scene_paths import scene_at
 
-_TIMED = ("appear", "delay")
+OwnerAt = Callable[[Path], Owner | None]
+"""The component of the instance at a path, shown or not; the running owner itself for ()."""
+
+
+def owners_in(document: Document, top: Owner, scene: SceneNode) -> OwnerAt:
+    """The owners by the paths at which they stand in a scene."""
+
+    def owner_at(path: Path) -> Owner | None:
+        if not path:
+            return top
+        node = scene_at(scene, path)
+        return document.components.get(node.component) if node is not None else None
+
+    return owner_at
 
 
 class Heard(NamedTuple):
@@ -21,124 +34,111 @@ class Heard(NamedTuple):
     cue: Cue
     order: int
 
+    @property
+    def key(self) -> tuple[Path, str]:
+        return self.owner, self.cue.id
+
 
 class Listening:
-    """The cues of a running scene. `top` is what runs: a component or a screen."""
+    """The cues of a running document. `top` is what runs: a component or a screen."""
 
-    def __init__(self, document: Document, top: Owner) -> None:
-        self._document = document
-        self._top = top
-        self._watched_in = ByIdentity(self._find_watched, 4096)
-        self._timed_in = ByIdentity(self._find_timed, 4096)
-        self._silences = any(c.behaviour.silenced for c in document.components.values())
-        self._silences = self._silences or bool(top.behaviour.silenced)
-        self._spoken_of = _parts_spoken_of([top, *document.components.values()])
+    def __init__(self, document: Document, top: Owner, owner_at: OwnerAt) -> None:
+        self._owner_at = owner_at
+        owners = [top, *document.components.values()]
+        kinds = {cue.trigger.kind for owner in owners for cue in owner.behaviour.cues}
+        self.becoming = "became" in kinds
+        self.timed = not kinds.isdisjoint(("appear", "delay"))
+        self.tells_holder = any(
+            cue.trigger.kind == "delay" and any(c.at == (HOLDER,) for c in cue.changes)
+            for owner in owners
+            for cue in owner.behaviour.cues
+        )
+        self.hides = any(_hides(owner) for owner in owners)
+        self._kinds = kinds
+        self._silences = any(owner.behaviour.silenced for owner in owners)
+        self._spoken_of = _parts_spoken_of(owners)
 
-    def at(self, scene: SceneNode, node: Path, kind: str) -> list[Heard]:
+    def at(self, node: Path, kind: str) -> list[Heard]:
         """The cues of a kind that listen at a node, the innermost owner's first."""
+        if kind not in self._kinds:
+            return []
         found = []
-        for owner_path, owner in self._owners(scene, node):
-            relative = _spoken(owner, node[len(owner_path) :])
+        for owner_path, owner in self._owners(node):
+            relative = spoken(owner, node[len(owner_path) :])
             for order, cue in enumerate(owner.behaviour.cues):
-                if cue.trigger.kind == kind and _spoken(owner, cue.node) == relative:
+                if cue.trigger.kind == kind and spoken(owner, cue.node) == relative:
                     heard = Heard(owner_path, cue, order)
-                    if not self._silenced(scene, heard):
+                    if not self._silenced(heard):
                         found.append(heard)
         return found
 
-    def timed(self, scene: SceneNode) -> list[Heard]:
-        """The cues that act by themselves and whose node is shown, in tree order."""
-        found = [Heard((), cue, n) for n, cue in enumerate(self._top.behaviour.cues)]
-        found = [h for h in found if h.cue.trigger.kind in _TIMED]
-        # A component that runs by itself is its scene's root instance too, and is in already.
-        alone = isinstance(self._top, Component)
-        found += [h for h in self._timed_in(scene) if h.owner or not alone]
-        shown = []
-        for heard in found:
-            owner = self._owner(scene, heard.owner)
-            spoken = _spoken(owner, heard.cue.node) if owner is not None else ()
-            if scene_at(scene, (*heard.owner, *spoken)) is not None:
-                shown.append(heard)
-        return [heard for heard in shown if not self._silenced(scene, heard)]
+    def own(self, path: Path, kind: str) -> list[Heard]:
+        """The cues of a kind that the instance at a path has, wherever in it they listen."""
+        owner = self._owner_at(path)
+        cues = enumerate(owner.behaviour.cues) if owner is not None else ()
+        found = [Heard(path, cue, n) for n, cue in cues if cue.trigger.kind == kind]
+        return [heard for heard in found if not self._silenced(heard)]
 
-    def watched(self, scene: SceneNode) -> list[tuple[Path, str]]:
-        """The axes that somebody waits for to become something: (instance path, axis id)."""
-        found = [(cue.node, cue.trigger.axis) for cue in _becoming(self._top)]
-        spoken = [(_spoken(self._top, node), axis) for node, axis in found]
-        return [*spoken, *self._watched_in(scene)]
+    def node_of(self, heard: Heard) -> Path:
+        """The path of the node at which a cue listens."""
+        owner = self._owner_at(heard.owner)
+        return (*heard.owner, *(spoken(owner, heard.cue.node) if owner is not None else ()))
 
-    def _find_watched(self, scene: SceneNode) -> list[tuple[Path, str]]:
-        found = []
-        for path, node in all_instances(scene):
-            component = self._document.components.get(node.component)
-            for cue in _becoming(component) if component is not None else ():
-                spoken = _spoken(component, cue.node) if component is not None else ()
-                found.append(((*path, *spoken), cue.trigger.axis))
-        return found
-
-    def motion_of_part(self, scene: SceneNode, node: Path, name: str) -> Motion | None:
+    def motion_of_part(self, node: Path, name: str) -> Motion | None:
         """A motion that an owner gives to one node or property; the outermost one's wins."""
         found = None
         if not self._spoken_of & {"", *node[-1:]}:
             return None
-        for owner_path, owner in self._owners(scene, node):
-            relative = _spoken(owner, node[len(owner_path) :])
+        for owner_path, owner in self._owners(node):
+            relative = spoken(owner, node[len(owner_path) :])
             for part in owner.behaviour.motions:
-                if _spoken(owner, part.node) == relative and part.property in ("", name):
+                if spoken(owner, part.node) == relative and part.property in ("", name):
                     found = part.motion
         return found
 
-    def _owners(self, scene: SceneNode, node: Path) -> Iterator[tuple[Path, Owner]]:
+    def _owners(self, node: Path) -> Iterator[tuple[Path, Owner]]:
         """What may speak about a node: the instances on the way to it, innermost first."""
-        for k in range(len(node), 0, -1):
-            owner = self._owner(scene, node[:k])
+        for k in range(len(node), -1, -1):
+            owner = self._owner_at(node[:k])
             if owner is not None:
                 yield node[:k], owner
-        yield (), self._top
 
-    def _owner(self, scene: SceneNode, path: Path) -> Owner | None:
-        if not path:
-            return self._top
-        found = scene_at(scene, path)
-        return self._document.components.get(found.component) if found is not None else None
-
-    def _silenced(self, scene: SceneNode, heard: Heard) -> bool:
+    def _silenced(self, heard: Heard) -> bool:
         if not self._silences or not heard.owner:
             return False
         for k in range(len(heard.owner)):
-            owner = self._owner(scene, heard.owner[:k])
+            owner = self._owner_at(heard.owner[:k])
             silenced = owner.behaviour.silenced if owner is not None else ()
             if any(s.path == heard.owner[k:] and s.cue == heard.cue.id for s in silenced):
                 return True
         return False
 
-    def _find_timed(self, scene: SceneNode) -> list[Heard]:
-        found = []
-        for path, node in all_instances(scene):
-            behaviour = self._behaviour(node)
-            for n, cue in enumerate(behaviour.cues):
-                if cue.trigger.kind in _TIMED:
-                    found.append(Heard(path, cue, n))
-        return found
-
-    def _behaviour(self, node: SceneNode) -> Behaviour:
-        component = self._document.components.get(node.component)
-        return component.behaviour if component is not None else Behaviour()
-
 
 def _parts_spoken_of(owners: list[Owner]) -> set[str]:
     """The ids of all nodes that any owner gives a motion of their own; "" for its root."""
     return {
-        part.node[-1] if _spoken(owner, part.node) else ""
+        part.node[-1] if spoken(owner, part.node) else ""
         for owner in owners
         for part in owner.behaviour.motions
     }
 
 
-def _becoming(owner: Owner) -> list[Cue]:
-    return [cue for cue in owner.behaviour.cues if cue.trigger.kind == "became"]
-
-
-def _spoken(owner: Owner, node: Path) -> Path:
+def spoken(owner: Owner, node: Path) -> Path:
     """A node's path as it is compared: the owner's root by nothing, not by its id."""
     return () if node == (owner.root.id,) else node
+
+
+def _tree_hides(root: Node) -> bool:
+    return any(
+        "shown" in node.style or any(rule.property == "shown" for rule in node.overrides)
+        for node in walk(root)
+    )
+
+
+_hiding_tree = ByIdentity(_tree_hides, 4096)
+
+
+def _hides(owner: Owner) -> bool:
+    """Whether an owner may have parts that are not shown."""
+    rules = owner.rules if isinstance(owner, Component) else ()
+    return _hiding_tree(owner.root) or any(rule.property == "shown" for rule in rules)

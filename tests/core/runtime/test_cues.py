@@ -23,7 +23,7 @@ from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.runtime import MOST_ROUNDS
+from outgrowth.core.runtime.dispatch import MOST_ROUNDS
 from outgrowth.core.text import Typesetter
 from outgrowth.demo.behaviours import put, turned, with_cue
 from outgrowth.demo.drawing import box, instance, text

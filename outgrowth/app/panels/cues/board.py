@@ -32,7 +32,7 @@ from outgrowth.core.document.variants import Variant
 from outgrowth.core.edits import cues
 from outgrowth.core.motion.movement import Moved, Movement
 from outgrowth.core.motion.view import View
-from outgrowth.core.runtime.listening import Listening
+from outgrowth.core.runtime.listening import Listening, owners_in
 
 _STEPS = 1000
 _MOST_TRACKS = 24
@@ -165,13 +165,10 @@ class CueBoard(QWidget):
             self._face = self._session.selection.variant
             start, end = self._views(component, edge)
             movement = Movement(start)
-            listening = Listening(self._session.document, component)
-            motion = self.motion.motion
-
-            def part_motion(node: Path, name: str) -> Motion | None:
-                return listening.motion_of_part(end.scene, node, name)
-
-            movement.change(end, 0.0, edge, motion, part_motion)
+            document = self._session.document
+            owner_at = owners_in(document, component, end.scene)
+            part_motion = Listening(document, component, owner_at).motion_of_part
+            movement.change(end, 0.0, edge, self.motion.motion, part_motion)
             found = movement.moved()
             whole = max((m.begun.end for m in found), default=0.0)
             self._movement = movement, whole

@@ -16,7 +16,7 @@ from outgrowth.app.panels.sheet import button
 from outgrowth.app.session import Session
 from outgrowth.core.document.cues import TIME, TRIGGERS, Change, Cue, Path, Trigger
 from outgrowth.core.document.records import Component, Document, Node, Owner, walk
-from outgrowth.core.document.sentences import TRIGGER_NAMES, component_of, node_named
+from outgrowth.core.document.sentences import component_of, node_named
 
 ANY = "*"
 
@@ -67,7 +67,7 @@ class CueEditor(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         trigger = self._cue.trigger
-        kinds = DropDown([(kind, TRIGGER_NAMES[kind]) for kind in TRIGGERS], "Trigger")
+        kinds = DropDown([(kind, row.name) for kind, row in TRIGGERS.items()], "Trigger")
         kinds.show_value(trigger.kind)
         kinds.edited.connect(self._kind)
         row.addWidget(kinds, 1)

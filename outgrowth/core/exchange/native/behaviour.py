@@ -13,6 +13,7 @@ from outgrowth.core.document.cues import (
     TRIGGERS,
     Behaviour,
     Change,
+    Condition,
     Cue,
     Motion,
     PartMotion,
@@ -61,7 +62,7 @@ MOTION: Later[Motion] = Later("motion", lambda: _MOTION)
 
 _TRIGGER = Record(
     Trigger,
-    field("kind", Choice(TRIGGERS)),
+    field("kind", Choice(tuple(TRIGGERS))),
     field("key", TEXT, ""),
     field("ms", _TIME, 0.0),
     field("axis", TEXT, ""),
@@ -70,11 +71,17 @@ _TRIGGER = Record(
 )
 _CHANGE = Record(
     Change,
-    field("act", Choice(ACTS)),
+    field("act", Choice(tuple(ACTS))),
     field("name", TEXT, ""),
     field("value", Typed(CHOSEN), ""),
     field("at", TEXTS, ()),
     more=True,
+)
+_CONDITION = Record(
+    Condition,
+    field("axis", TEXT),
+    field("values", TEXTS),
+    field("at", TEXTS, ()),
 )
 _CUE = Record(
     Cue,
@@ -84,6 +91,7 @@ _CUE = Record(
     field("changes", Many(_CHANGE)),
     field("when", CONDITIONS, Map()),
     field("motion", Maybe(MOTION), None),
+    field("conditions", Many(_CONDITION), ()),
     more=True,
 )
 _SILENCE = Record(Silence, field("path", TEXTS), field("cue", TEXT))

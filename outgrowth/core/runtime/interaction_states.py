@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.cues import Path
 from outgrowth.core.document.records import POINTER_VALUES, Axis, Driver
-from outgrowth.core.runtime.changes import Shown, States
+from outgrowth.core.runtime.situation import Situation, States
 
 REST, HOVER, PRESS = POINTER_VALUES
 
@@ -21,37 +21,38 @@ class Hand(NamedTuple):
     touch: bool
 
 
-def driven(shown: Shown, hand: Hand) -> States:
+def interaction_states(situation: Situation, hand: Hand) -> States:
     """The values of all pointer and focus axes that are not at rest. Everything around the
-    pointer hovers; the innermost that was pressed is pressed, and nothing else hovers then."""
+    pointer hovers. While something is pressed, the innermost of it is pressed, what holds it
+    still hovers, and nothing else does."""
     wanted: States = {}
-    pressed = _innermost(shown, hand.pressed or ())
+    pressed = _innermost(situation, hand.pressed or ())
     for path in hand.chain:
-        axis = axis_driven(shown, path, "pointer")
-        if axis is None or (hand.pressed is not None and path != pressed):
+        axis = axis_driven(situation, path, "pointer")
+        if axis is None or (hand.pressed is not None and path not in hand.pressed):
             continue
         ids = [value.id for value in axis.values]
         value = PRESS if path == pressed and PRESS in ids else HOVER
         if value in ids and not (hand.touch and value == HOVER):
             wanted[path, axis.id] = value
     if hand.focus is not None:
-        axis = axis_driven(shown, hand.focus, "focus")
+        axis = axis_driven(situation, hand.focus, "focus")
         others = [v.id for v in axis.values if v.id != axis.default] if axis is not None else []
         if axis is not None and others:
             wanted[hand.focus, axis.id] = others[0]
     return wanted
 
 
-def _innermost(shown: Shown, pressed: tuple[Path, ...]) -> Path | None:
+def _innermost(situation: Situation, pressed: tuple[Path, ...]) -> Path | None:
     """The innermost of what was pressed that the pointer drives."""
     for path in reversed(pressed):
-        if axis_driven(shown, path, "pointer") is not None:
+        if axis_driven(situation, path, "pointer") is not None:
             return path
     return None
 
 
-def axis_driven(shown: Shown, path: Path, driver: Driver) -> Axis | None:
+def axis_driven(situation: Situation, path: Path, driver: Driver) -> Axis | None:
     """An instance's axis that is driven so."""
-    component = shown.component_at(path)
+    component = situation.component_at(path)
     axes = component.axes if component is not None else ()
     return next((axis for axis in axes if axis.driver == driver), None)

@@ -1,0 +1,106 @@
+"""Time, and what waits for it: timers start when their state is entered, stop when it is left,
+and start again when it is entered again."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from outgrowth.core.document.cues import Path
+from outgrowth.core.runtime.listening import Heard
+from outgrowth.core.runtime.rounds import meant
+from outgrowth.core.runtime.situation import Situation
+
+NEVER = float("inf")
+_GRID = 6
+"""Decimals of a ms that count: a millionth, so that time adds up however it is cut."""
+
+
+class Clock:
+    """A virtual clock in ms that keeps what was lost in adding. Source of the way of adding:
+    Neumaier 1974, "Rundungsfehleranalyse einiger Verfahren zur Summation endlicher Summen"."""
+
+    def __init__(self) -> None:
+        self._sum = 0.0
+        self._lost = 0.0
+
+    @property
+    def now(self) -> float:
+        return round(self._sum + self._lost, _GRID)
+
+    def advance(self, ms: float) -> None:
+        total = self._sum + ms
+        larger, smaller = (self._sum, ms) if abs(self._sum) >= abs(ms) else (ms, self._sum)
+        self._lost += (larger - total) + smaller
+        self._sum = total
+
+
+class Timer(NamedTuple):
+    """When a cue acts (ms), and the values for whose sake it waits."""
+
+    due: float
+    waits_for: tuple[object, ...]
+    heard: Heard
+
+
+class Timers:
+    """The waiting cues of all instances that are shown, by their owners."""
+
+    def __init__(self, situation: Situation) -> None:
+        self._situation = situation
+        self._held: dict[Path, dict[str, Timer]] = {}
+
+    @property
+    def next_due(self) -> float:
+        return min(
+            (t.due for timers in self._held.values() for t in timers.values()), default=NEVER
+        )
+
+    def due(self, now: float) -> list[Timer]:
+        """What is due, in the order in which it acts: the earlier, the innermost, then in the
+        order of the tree and of the cues."""
+        found = [t for timers in self._held.values() for t in timers.values() if t.due <= now]
+        return sorted(found, key=lambda t: (t.due, -len(t.heard.owner)))
+
+    def holds(self, timer: Timer) -> bool:
+        """Whether a timer still waits as it did."""
+        return self._held.get(timer.heard.owner, {}).get(timer.heard.cue.id) is timer
+
+    def spend(self, timer: Timer) -> None:
+        """Lets a timer have acted: it waits no more until its state is entered again."""
+        self._held[timer.heard.owner][timer.heard.cue.id] = timer._replace(due=NEVER)
+
+    def stop(self, path: Path) -> None:
+        """Forgets the timers of one owner."""
+        self._held.pop(path, None)
+
+    def keep(self, paths: set[Path]) -> None:
+        """Forgets the timers of all owners but these."""
+        self._held = {path: held for path, held in self._held.items() if path in paths}
+
+    def refresh(self, ready: Iterable[Heard], path: Path, now: float) -> None:
+        """The timers of one owner, of those of its cues whose conditions hold: those that run
+        in the same state go on, the others start; what is not ready any more is gone."""
+        before = self._held.pop(path, {})
+        found: dict[str, Timer] = {}
+        for heard in ready:
+            waits_for = self.waits_for(heard)
+            timer = before.get(heard.cue.id)
+            if timer is None or timer.waits_for != waits_for:
+                due = round(now + heard.cue.trigger.ms, _GRID)
+                timer = Timer(due, waits_for, heard)
+            found[heard.cue.id] = timer._replace(heard=heard) if timer.heard != heard else timer
+        if found:
+            self._held[path] = found
+
+    def waits_for(self, heard: Heard) -> tuple[object, ...]:
+        """The values that a timer's state consists of: of its conditions, and of what it is
+        going to change."""
+        value = self._situation.value
+        said: list[object] = [value(heard.owner, axis) for axis in sorted(heard.cue.when)]
+        for condition in heard.cue.conditions:
+            said.append(value((*heard.owner, *condition.at), condition.axis))
+        for change in heard.cue.changes:
+            if change.act in ("set", "next"):
+                said.append(value(meant(heard.owner, change), change.name))
+        return tuple(said)

@@ -1,0 +1,289 @@
+"""What the keyboard reaches: the order of focus, and what keys do to parts of each role.
+
+Source: WAI-ARIA Authoring Practices, the patterns for button, link, checkbox, switch, radio
+group, tabs and disclosure, and its chapter on a keyboard interface (one stop for a group).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import NamedTuple
+
+from outgrowth.core.document.cues import TRIGGERS, Path
+from outgrowth.core.document.records import POINTER_VALUES, Component, Owner, walk
+from outgrowth.core.document.variants import reads_yes
+from outgrowth.core.memo import ByIdentity
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import line_to
+from outgrowth.core.runtime.situation import Situation
+
+TAPPED_BY: dict[str, tuple[str, ...]] = {
+    "none": ("Enter", " "),
+    "button": ("Enter", " "),
+    "switch": ("Enter", " "),
+    "tab": ("Enter", " "),
+    "link": ("Enter",),
+    "checkbox": (" ",),
+    "radio": (" ",),
+}
+"""The keys that tap a part of a role."""
+
+GROUPS = {"radiogroup": "radio", "tablist": "tab"}
+"""Roles whose members are one stop of the focus, and that role of theirs."""
+
+_STOPS = tuple(kind for kind, row in TRIGGERS.items() if row.stop)
+_ACROSS = {"ArrowRight": 1, "ArrowLeft": -1}
+_DOWN = {"ArrowDown": 1, "ArrowUp": -1}
+
+
+def takes_keys(node: SceneNode) -> bool:
+    """Whether a node's role says that keys go to it."""
+    role = node.interaction.role
+    return role == "textbox" or (role != "none" and role in TAPPED_BY)
+
+
+class Group(NamedTuple):
+    """A box whose members the arrow keys go through, and how it flows."""
+
+    role: str
+    members: list[Path]
+    down: bool = False
+    mirrored: bool = False
+
+
+def is_enabled(component: Component | None, node: SceneNode) -> bool:
+    """Whether an instance takes the pointer and the focus: its enabled axis reads as yes, and
+    no driven axis is at a value that nothing drives."""
+    variant = node.variant
+    if component is None or variant is None:
+        return True
+    for axis in component.axes:
+        value = variant.get(axis.id, "")
+        if axis.meaning == "enabled" and not reads_yes(axis, value):
+            return False
+        if axis.driver == "pointer" and value not in POINTER_VALUES:
+            return False
+    return True
+
+
+def is_chosen(component: Component | None, node: SceneNode) -> bool:
+    """Whether a member of a group is the chosen one: checked or selected."""
+    for axis in component.axes if component is not None else ():
+        if axis.meaning in ("checked", "selected"):
+            return node.variant is not None and reads_yes(axis, node.variant.get(axis.id, ""))
+    return False
+
+
+class _Stop(NamedTuple):
+    """A node that can have the focus, and the group that it is a member of."""
+
+    path: Path
+    node: SceneNode
+    group: Path | None
+
+
+class Focus:
+    """Which part the keys go to, and where they go next. `left` is where it was when its part
+    went away, or where somebody pressed on nothing that takes keys: Tab goes on from there."""
+
+    def __init__(self, situation: Situation) -> None:
+        self._situation = situation
+        self.path: Path | None = None
+        self.left: Path | None = None
+
+    # --- the order ----------------------------------------------------------------------
+
+    def stops(self) -> list[Path]:
+        """Where Tab stops, in tree order; of a group, one of its members: the one that has the
+        focus, else the chosen one, else the first."""
+        found = list(self._below(self._situation.target, (), (), None))
+        groups: dict[Path, list[_Stop]] = {}
+        for stop in found:
+            if stop.group is not None:
+                groups.setdefault(stop.group, []).append(stop)
+        entries = {path: self._entry(members) for path, members in groups.items()}
+        return [s.path for s in found if s.group is None or entries[s.group] == s.path]
+
+    def _entry(self, members: list[_Stop]) -> Path:
+        components = self._situation.document.components
+        chosen = [s for s in members if is_chosen(components.get(s.node.component), s.node)]
+        focused = [s for s in members if s.path == self.path]
+        return (focused or chosen or members)[0].path
+
+    def _below(
+        self, node: SceneNode, path: Path, instance: Path, group: tuple[Path, str] | None
+    ) -> Iterator[_Stop]:
+        """The stops at and beneath a node in `instance`'s tree; `group` is the innermost box
+        around it that is one stop, and the role of its members."""
+        component = self._situation.document.components.get(node.component)
+        if not is_enabled(component, node):
+            return
+        role = node.interaction.role
+        inside = path if node.component else instance
+        inner_group = (path, GROUPS[role]) if role in GROUPS else group
+        inner: list[_Stop] = []
+        for child_id, child in in_tree_order(node, self._situation.owner_at(inside)):
+            inner += self._below(child, (*inside, child_id), inside, inner_group)
+        if self._takes(path, node, component, bool(inner)):
+            member = group is not None and role == group[1]
+            yield _Stop(path, node, group[0] if group is not None and member else None)
+        yield from inner
+
+    def _takes(
+        self, path: Path, node: SceneNode, component: Component | None, holds_stops: bool
+    ) -> bool:
+        """Whether a node can have the focus. One that only hears keys can, unless it has them
+        from what it holds, or it hears but Escape, which is for what is around."""
+        if takes_keys(node):
+            return True
+        if component is None:
+            return False
+        if any(axis.driver == "focus" for axis in component.axes):
+            return True
+        listening = self._situation.listening
+        if any(listening.at(path, kind) for kind in _STOPS):
+            return True
+        keys = {heard.cue.trigger.key for heard in listening.at(path, "key")}
+        return not holds_stops and bool(keys - {"Escape"})
+
+    def can_have(self, path: Path) -> bool:
+        """Whether a part is shown, enabled as all around it, and takes the focus."""
+        situation, line = self._situation, line_to(self._situation.target, path)
+        components = situation.document.components
+        if not line or not all(is_enabled(components.get(n.component), n) for _, n in line):
+            return False
+        node = line[-1][1]
+        component = components.get(node.component)
+        inside = path if node.component else path[:-1]
+        return self._takes(path, node, component, False) and (
+            self._takes(path, node, component, True)
+            or not any(
+                self._below(child, (*inside, child_id), inside, None)
+                for child_id, child in zip(node.ids, node.children, strict=True)
+            )
+        )
+
+    def innermost_of(self, chain: tuple[Path, ...]) -> Path | None:
+        """The innermost node of a chain that can have the focus."""
+        return next((path for path in reversed(chain) if self.can_have(path)), None)
+
+    # --- going on -----------------------------------------------------------------------
+
+    def next(self, step: int) -> Path | None:
+        """Where Tab (1) or Shift+Tab (-1) goes; the ends lead to each other."""
+        stops = self.stops()
+        if not stops:
+            return None
+        if self.path in stops:
+            return stops[(stops.index(self.path) + step) % len(stops)]
+        return stops[self._from_left(stops, step)]
+
+    def leaves(self, step: int) -> bool:
+        """Whether Tab would come around to the other end."""
+        stops = self.stops()
+        if not stops:
+            return True
+        if self.path in stops:
+            return self.path == stops[0 if step < 0 else -1]
+        return self.left is not None and self._from_left(stops, step) == (0 if step > 0 else -1)
+
+    def _from_left(self, stops: list[Path], step: int) -> int:
+        """Which stop comes next to where the focus was; the first or last of all if none."""
+        edge = 0 if step > 0 else -1
+        if self.left is None:
+            return edge
+        order = {path: n for n, path in enumerate(self._all_paths())}
+        at = order.get(self.left)
+        if at is None:
+            return edge
+        places = [order.get(path, -1) for path in stops]
+        after = [n for n, place in enumerate(places) if (place - at) * step > 0]
+        return (after[0] if step > 0 else after[-1]) if after else edge
+
+    def _all_paths(self) -> Iterator[Path]:
+        """The paths of all nodes in tree order, what is not shown too."""
+
+        def below(node: SceneNode, path: Path, instance: Path) -> Iterator[Path]:
+            yield path
+            inside = path if node.component else instance
+            for child_id, child in in_tree_order(node, self._situation.owner_at(inside)):
+                yield from below(child, (*inside, child_id), inside)
+
+        return below(self._situation.everything, (), ())
+
+    def keep_alive(self) -> Path | None:
+        """Gives up a focus whose part is gone or disabled; the path of that part."""
+        if self.path is None or self._is_alive(self.path):
+            return None
+        self.left, self.path = self.path, None
+        return self.left
+
+    def _is_alive(self, path: Path) -> bool:
+        components, line = (
+            self._situation.document.components,
+            line_to(self._situation.target, path),
+        )
+        return bool(line) and all(is_enabled(components.get(n.component), n) for _, n in line)
+
+    # --- groups -------------------------------------------------------------------------
+
+    def group_of(self, path: Path) -> Group | None:
+        """The group that a member stands in, and how its members follow each other."""
+        target = self._situation.target
+        holder = next(
+            (
+                (at, node)
+                for at, node in reversed(line_to(target, path)[:-1])
+                if node.interaction.role in GROUPS
+            ),
+            None,
+        )
+        if holder is None:
+            return None
+        at, node = holder
+        instance = at if node.component else at[:-1]
+        found = self._below(node, at, instance, None)
+        members = [stop.path for stop in found if stop.group == at]
+        if path not in members:
+            return None
+        flow = _box_of_all(target, members).layout.style
+        return Group(node.interaction.role, members, flow.flow == "column", flow.mirrored)
+
+
+def _box_of_all(target: SceneNode, members: list[Path]) -> SceneNode:
+    """The innermost box that holds all members."""
+    first, last = (line_to(target, path)[:-1] for path in (members[0], members[-1]))
+    found = target
+    for (path, node), (other, _) in zip(first, last, strict=False):
+        if path == other:
+            found = node
+    return found
+
+
+def stepped(group: Group, path: Path, key: str) -> Path | None:
+    """The member that an arrow key, Home or End goes to; the ends lead to each other. In a
+    tab list, only the arrows along it count, and Home and End."""
+    at, count = group.members.index(path), len(group.members)
+    across = {k: -n for k, n in _ACROSS.items()} if group.mirrored else _ACROSS
+    steps = across | _DOWN
+    if group.role == "tablist":
+        steps = _DOWN if group.down else across
+        if key in ("Home", "End"):
+            return group.members[0 if key == "Home" else -1]
+    return group.members[(at + steps[key]) % count] if key in steps else None
+
+
+def _order_of(owner: Owner) -> dict[str, int]:
+    return {node.id: n for n, node in enumerate(walk(owner.root))}
+
+
+_tree_order = ByIdentity(_order_of, 1024)
+
+
+def in_tree_order(node: SceneNode, owner: Owner | None) -> list[tuple[str, SceneNode]]:
+    """The children in the order of their owner's tree, wherever they are shown."""
+    children = list(zip(node.ids, node.children, strict=True))
+    if owner is not None and any(child.order for _, child in children):
+        order = _tree_order(owner)
+        children.sort(key=lambda pair: order.get(pair[0], len(order)))
+    return children

@@ -1,0 +1,134 @@
+"""What the cues of one round set: which axis gets which value, and what a box that allows a
+value only once sets back."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from immutables import Map
+
+from outgrowth.core.document.cues import HOLDER, Change, Motion, Path
+from outgrowth.core.document.records import Axis, Component
+from outgrowth.core.document.values import Literals, Once
+from outgrowth.core.document.variants import offered
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import line_to
+from outgrowth.core.runtime.listening import Heard
+from outgrowth.core.runtime.situation import Assignment, Key, Situation, States
+
+
+def meant(owner: Path, change: Change) -> Path:
+    """The instance whose axis or property a change of an owner's cue means."""
+    return owner[:-1] if change.at == (HOLDER,) else (*owner, *change.at)
+
+
+class Round:
+    """The changes of all cues that act together. Of two that disagree, the first's counts."""
+
+    def __init__(self, situation: Situation) -> None:
+        self._situation = situation
+        self._states: States = dict(situation.chosen)
+        self.assignments: dict[Key, Assignment] = {}
+        self.restarted: set[Path] = set()
+        self.travel: tuple[Change, Motion | None] | None = None
+
+    def take(self, heard: Heard) -> None:
+        """Adds what a cue does."""
+        for change in heard.cue.changes:
+            if change.act in ("go", "back"):
+                self.travel = self.travel or (change, heard.cue.motion)
+            elif change.act == "restart":
+                self.restarted.add(meant(heard.owner, change))
+            else:
+                found = self._changed(heard.owner, change)
+                if found is not None:
+                    self._assign(*found, heard.cue.motion)
+
+    def _assign(self, key: Key, value: Literals, motion: Motion | None) -> None:
+        others = list(self._others(key, value))
+        if key in self.assignments or any(other in self.assignments for other, _ in others):
+            return
+        for each, put in ((key, value), *others):
+            moves = motion or self._situation.motion(*each, put)
+            self.assignments[each] = Assignment(each, put, moves)
+            self._states[each] = put
+
+    # --- one change -----------------------------------------------------------------------
+
+    def _changed(self, owner: Path, change: Change) -> tuple[Key, Literals] | None:
+        """What a change of an owner's cue sets, and to what; None where it is not there."""
+        path = meant(owner, change)
+        component = self._situation.component_at(path)
+        if component is None:
+            return None
+        if change.act == "give":
+            return ((path, change.name), change.value) if component.property(change.name) else None
+        axis = self._situation.axis_at(path, change.name)
+        if axis is None:
+            return None
+        if change.act == "next":
+            return (path, axis.id), self._next_value(component, axis, path)
+        value = axis.value(str(change.value)) or axis.named(str(change.value))
+        return ((path, axis.id), value.id) if value is not None else None
+
+    def _value(self, key: Key) -> Literals | None:
+        found = self._states.get(key)
+        return found if found is not None else self._situation.value(*key)
+
+    def _next_value(self, component: Component, axis: Axis, path: Path) -> str:
+        """The value after this one that is offered; the first after the last."""
+        now = self._value((path, axis.id))
+        ids = [value.id for value in axis.values]
+        at = ids.index(str(now)) if now in ids else -1
+        node = self._situation.node_at(path)
+        variant: Map[str, str] = (node.variant if node is not None else None) or Map()
+        for step in range(1, len(ids) + 1):
+            found = ids[(at + step) % len(ids)]
+            if offered(component, variant.set(axis.id, found)):
+                return found
+        return str(now)
+
+    # --- one at a time ----------------------------------------------------------------------
+
+    def _others(self, key: Key, value: Literals) -> Iterator[tuple[Key, str]]:
+        """What the box around an instance, the innermost that allows this value only once, sets
+        back: in all its members, however deep, but those around the instance or in it."""
+        path, axis_id = key
+        said = Once(axis_id, str(value))
+        for at, box in reversed(line_to(self._situation.everything, path)[:-1]):
+            onces = box.interaction.one_at_a_time
+            if said in onces:
+                instance = at if box.component else at[:-1]
+                for member, node in _members(box, instance, onces):
+                    if not _within(member, path) and not _within(path, member):
+                        yield from self._set_back(member, node, onces)
+                return
+
+    def _set_back(
+        self, path: Path, node: SceneNode, onces: tuple[Once, ...]
+    ) -> Iterator[tuple[Key, str]]:
+        component = self._situation.document.components.get(node.component)
+        for once in onces if component is not None else ():
+            axis = component.axis(once.axis) if component is not None else None
+            if axis is None or self._value((path, axis.id)) != once.value:
+                continue
+            others = [v.id for v in axis.values if v.id != once.value]
+            if others:
+                rest = axis.default if axis.default != once.value else others[0]
+                yield (path, axis.id), rest
+
+
+def _members(
+    box: SceneNode, instance: Path, onces: tuple[Once, ...]
+) -> Iterator[tuple[Path, SceneNode]]:
+    """All instances in a box, however deep; a box inside that says the same keeps its own."""
+    for child_id, child in zip(box.ids, box.children, strict=True):
+        inside = (*instance, child_id) if child.component else instance
+        if child.component:
+            yield inside, child
+        if set(onces).isdisjoint(child.interaction.one_at_a_time):
+            yield from _members(child, inside, onces)
+
+
+def _within(path: Path, holder: Path) -> bool:
+    return path[: len(holder)] == holder

@@ -1,0 +1,281 @@
+"""What runs and how it stands: the document, what is set in it, and the picture of that."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import partial
+from itertools import groupby, pairwise
+from typing import NamedTuple
+
+from outgrowth.core.document.cues import Motion, Path
+from outgrowth.core.document.records import Axis, Component, Document, Owner
+from outgrowth.core.document.values import Literals
+from outgrowth.core.document.variants import holds
+from outgrowth.core.layout import Layout
+from outgrowth.core.motion.movement import Movement
+from outgrowth.core.motion.view import View
+from outgrowth.core.resolve.cascade import InstanceInput, Live
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import line_to, scene_at
+from outgrowth.core.runtime.listening import Heard, Listening
+from outgrowth.core.runtime.subject import Subject
+
+UNBOUNDED = float("inf")
+
+Key = tuple[Path, str]
+States = dict[Key, Literals]
+"""What is set while running: (instance path, axis or property id) → its value."""
+
+
+class Assignment(NamedTuple):
+    """One value that is set (None: it is at rest again), and how that moves."""
+
+    key: Key
+    value: Literals | None
+    motion: Motion
+
+
+class Turn(NamedTuple):
+    """The scenes before and after a change: as shown, and with what is not shown too (None
+    where nobody asks for that)."""
+
+    before: SceneNode
+    after: SceneNode
+    all_before: SceneNode | None
+    all_after: SceneNode | None
+
+
+class Situation:
+    """The running owner. `chosen` is what was set by cues, `driven` what pointer and focus
+    set; times in ms."""
+
+    def __init__(
+        self, resolver: Resolver, layout: Layout, document: Document, subject: Subject
+    ) -> None:
+        self._resolver = resolver
+        self._finder = Resolver(everything=True)
+        self.layout = layout
+        self.document = document
+        self.subject = subject
+        self.reduced_motion = False
+        self.chosen: States = {}
+        self.driven: States = {}
+        self._everything: SceneNode | None = None
+        self.listening = Listening(document, self.owner, self.owner_at)
+        self.movement = Movement(self.lay_out({}))
+
+    # --- what there is ------------------------------------------------------------------
+
+    @property
+    def owner(self) -> Owner:
+        """The screen or component that runs. Raises KeyError."""
+        owner = self.document.owner(self.subject.owner)
+        if owner is None:
+            raise KeyError(self.subject.owner)
+        return owner
+
+    @property
+    def states(self) -> States:
+        """All that differs from rest."""
+        return self.chosen | self.driven
+
+    @property
+    def target(self) -> SceneNode:
+        """The scene that is shown, or moved to."""
+        return self.movement.target.scene
+
+    @property
+    def everything(self) -> SceneNode:
+        """The same with all that is not shown."""
+        if not self.listening.hides:
+            return self.target
+        if self._everything is None:
+            self._everything = self._scene(self._finder, self.states)
+        return self._everything
+
+    def node_at(self, path: Path) -> SceneNode | None:
+        """A node, whether it is shown or not."""
+        found = scene_at(self.target, path)
+        return found if found is not None else scene_at(self.everything, path)
+
+    def names(self, path: Path) -> list[str]:
+        """What the instances on the way to a path, and the node there, are called."""
+        found: list[str] = []
+        for scene in (self.target, self.everything):
+            line = line_to(scene, path)
+            steps = {path[:n]: n for n in range(1, len(path) + 1)}
+            for (_, holder), (at, _) in pairwise(line):
+                if at in steps and at[-1] in holder.ids:
+                    found.append(holder.names[holder.ids.index(at[-1])])
+            if line:
+                break
+        return found
+
+    def component_at(self, path: Path) -> Component | None:
+        node = self.node_at(path)
+        return self.document.components.get(node.component) if node is not None else None
+
+    def owner_at(self, path: Path) -> Owner | None:
+        """The component of the instance at a path; what runs for ()."""
+        return self.component_at(path) if path else self.owner
+
+    def value(self, path: Path, name: str) -> Literals | None:
+        """The value that an axis has (a property's, if it was given while running)."""
+        node = self.node_at(path)
+        variant = node.variant if node is not None else None
+        found = variant.get(name) if variant is not None else None
+        return found if found is not None else self.chosen.get((path, name))
+
+    def axis_at(self, path: Path, said: str) -> Axis | None:
+        """An instance's axis by its id, or by its name (as inner parts call their holder's)."""
+        component = self.component_at(path)
+        if component is None:
+            return None
+        named = (axis for axis in component.axes if axis.name == said)
+        return component.axis(said) or next(named, None)
+
+    def may(self, heard: Heard) -> bool:
+        """Whether a cue's conditions hold."""
+        cue = heard.cue
+        if cue.when:
+            node = self.node_at(heard.owner)
+            if node is None or node.variant is None or not holds(cue.when, node.variant):
+                return False
+        for condition in cue.conditions:
+            path = (*heard.owner, *condition.at)
+            axis = self.axis_at(path, condition.axis)
+            if axis is None or self.value(path, axis.id) not in condition.values:
+                return False
+        return True
+
+    def motion(self, path: Path, name: str, value: object) -> Motion:
+        """How an axis comes to a value: as the value says, the axis, the component, the
+        document."""
+        component = self.component_at(path)
+        axis = component.axis(name) if component is not None else None
+        entered = axis.value(str(axis.default if value is None else value)) if axis else None
+        for held in (entered, axis, component):
+            if held is not None and held.motion is not None:
+                return held.motion
+        return self.document.motion
+
+    def exists(self, key: Key, value: Literals) -> bool:
+        """Whether a value can still be set."""
+        component = self.component_at(key[0])
+        axis = component.axis(key[1]) if component is not None else None
+        if axis is not None:
+            return axis.value(str(value)) is not None
+        return component is not None and component.property(key[1]) is not None
+
+    # --- changing it --------------------------------------------------------------------
+
+    def apply(self, assignments: Sequence[Assignment], driven: States, now: float) -> Turn | None:
+        """Sets values one after the other, in this order; each difference that this makes in
+        the picture belongs to what was set. None where nothing changes."""
+        before, chosen = self.states, dict(self.chosen)
+        for key, value, _ in assignments:
+            if value is not None:
+                chosen[key] = value
+        # What pointer or focus set comes before what was chosen, as long as they do.
+        steps = [step for step in assignments if step.key not in driven]
+        for key in sorted({*self.driven, *driven}):
+            if self.driven.get(key) != driven.get(key):
+                value = driven.get(key, chosen.get(key))
+                steps.append(Assignment(key, value, self.motion(*key, value)))
+        steps = [step for step in steps if before.get(step.key) != step.value]
+        listening = self.listening
+        watching = listening.becoming or (listening.timed and listening.hides)
+        all_before = self.everything if watching and steps else None
+        was = self.target
+        self.chosen, self.driven = chosen, driven
+        if not steps:
+            return None
+        self._everything = None
+        self._move(before, steps, now)
+        return Turn(was, self.target, all_before, self.everything if watching else None)
+
+    def _move(self, before: States, steps: list[Assignment], now: float) -> None:
+        if self.reduced_motion:
+            self.movement.cut(self.lay_out(self.states))
+            return
+        part_motion = self.listening.motion_of_part
+        together = groupby(steps, lambda s: (s.motion, self.movement.busy(s.key)))
+        done = 0
+        for (motion, busy), group in together:
+            many = list(group)
+            if busy or len(many) == 1:
+                for step in many:
+                    done += 1
+                    target = self.lay_out(_after(before, steps[:done]))
+                    self.movement.change(target, now, step.key, motion, part_motion)
+            else:
+                origins = [
+                    (step.key, partial(self._around, before, steps, done + n))
+                    for n, step in enumerate(many)
+                ]
+                done += len(many)
+                target = self.lay_out(_after(before, steps[:done]))
+                self.movement.change_many(target, now, origins, motion, part_motion)
+
+    def _around(self, before: States, steps: list[Assignment], n: int) -> tuple[View, View]:
+        """The layouts before and after one of several steps."""
+        without = _after(before, steps[:n])
+        return self.lay_out(without), self.lay_out(_after(without, steps[n : n + 1]))
+
+    def cut(self) -> None:
+        """Shows what there is to be shown at once."""
+        self._everything = None
+        self.movement.cut(self.lay_out(self.states))
+
+    def turn_to(self, subject: Subject, chosen: States, now: float, motion: Motion | None) -> None:
+        """Runs something else of the document, which fades in over what was shown."""
+        self.subject, self.chosen, self.driven = subject, chosen, {}
+        self._everything = None
+        self.listening = Listening(self.document, self.owner, self.owner_at)
+        target = self.lay_out(chosen)
+        if self.reduced_motion or motion is None:
+            self.movement.cut(target)
+        else:
+            self.movement.replace(target, now, motion)
+
+    def update(self, document: Document, subject: Subject) -> None:
+        """Goes on with an edited document; what can still be set stays set."""
+        self.document, self.subject = document, subject
+        self._everything = None
+        self.listening = Listening(document, self.owner, self.owner_at)
+        self.movement.cut(self.lay_out(self.states))
+        self.chosen = {k: v for k, v in self.chosen.items() if self.exists(k, v)}
+        self.driven = {k: v for k, v in self.driven.items() if self.exists(k, v)}
+        self.cut()
+
+    # --- pictures -----------------------------------------------------------------------
+
+    def lay_out(self, states: States) -> View:
+        """The picture in which these values are set."""
+        scene = self._scene(self._resolver, states)
+        subject = self.subject
+        room_x = UNBOUNDED if subject.width is None else subject.width
+        room_y = UNBOUNDED if subject.height is None else subject.height
+        return View(scene, self.layout.place(scene.layout, room_x, room_y))
+
+    def _scene(self, resolver: Resolver, states: States) -> SceneNode:
+        ordered = sorted(states.items(), key=lambda item: item[0])
+        live: Live = tuple([(path, name, value) for (path, name), value in ordered])
+        subject = self.subject
+        if subject.component:
+            choices = tuple(sorted(subject.variant.items()))
+            given = InstanceInput(subject.owner, choices, (), live, running=True)
+            return resolver.instance(self.document, given)
+        owner = self.document.screens[subject.owner]
+        return resolver.screen(self.document, owner, live, running=True)
+
+
+def _after(states: States, steps: Sequence[Assignment]) -> States:
+    found = dict(states)
+    for key, value, _ in steps:
+        if value is None:
+            found.pop(key, None)
+        else:
+            found[key] = value
+    return found
