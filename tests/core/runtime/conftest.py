@@ -38,7 +38,7 @@ class Running:
         return scene_at(self.runtime.view().scene, path)
 
 
-@pytest.fixture
+@pytest.fixture(scope="session")
 def run(fonts):
     stages = Resolver(), Layout(Typesetter(fonts))
 
