@@ -13,7 +13,7 @@ from outgrowth.core.color import TRANSPARENT, Color, Gradient, Stop
 from outgrowth.core.document.properties import StyleProperty
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Shadow, Shadows
-from outgrowth.core.motion.mixing import CHANNELS, premultiplied
+from outgrowth.core.motion.mixing import CHANNELS, channels
 
 _LENGTHS = ("x", "y", "blur", "spread")
 
@@ -151,8 +151,7 @@ def _faint(shadow: Shadow) -> Shadow:
 
 
 def _of_colors(colors: list[Color]) -> list[float]:
-    found: list[float] = premultiplied(colors).ravel().tolist()
-    return found
+    return [number for color in colors for number in channels(color)]
 
 
 def form_between(row: StyleProperty, before: object, after: object) -> Form | None:

@@ -6,6 +6,7 @@ it like any other picture. What does not move is used as it is and costs nothing
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import NamedTuple
 from weakref import ref
 
@@ -44,10 +45,12 @@ class Ghost(NamedTuple):
 
 
 class Values(NamedTuple):
-    """One frame's numbers, and its colours by the column at which they begin."""
+    """One frame's numbers, and its colours by the column at which they begin. `faded` are the
+    nodes that were made fainter in it, by node and share."""
 
     numbers: list[float]
     colors: dict[int, Color]
+    faded: dict[tuple[int, float], tuple[SceneNode, SceneNode]]
 
     def value(self, block: Block) -> object:
         own = [self.colors[block.start + offset] for offset in block.form.colors]
@@ -72,7 +75,17 @@ class _Child(NamedTuple):
 class _Node:
     """How the frames of one node are built."""
 
-    __slots__ = ("before", "children", "end", "ghosts", "height", "paint", "places", "width")
+    __slots__ = (
+        "before",
+        "children",
+        "end",
+        "frame",
+        "ghosts",
+        "height",
+        "paint",
+        "places",
+        "width",
+    )
 
     def __init__(self, end: View) -> None:
         self.end = end
@@ -83,6 +96,7 @@ class _Node:
         self.children: list[_Child] = []
         self.ghosts: list[tuple[int, Ghost, Block, int]] = []
         self.before: SceneNode | None = None
+        self.frame: tuple[Values, View] | None = None
 
     def inner(self, place: int) -> _Node:
         """The child's node, made when it is first asked for."""
@@ -111,6 +125,7 @@ class Frames:
         self._colors = colors
         self._channels = np.array(colors, dtype=np.intp)[:, None] + np.arange(CHANNELS)
         _finish(self._root)
+        _Alike(sums).share(self._root)
 
     def at(self, now: float) -> View:
         """The frame of a time in ms."""
@@ -134,7 +149,7 @@ class Frames:
     def _mixed(self, numbers: np.typing.NDArray[np.float64]) -> Values:
         mixed = unpremultiplied(numbers[self._channels].reshape(-1, CHANNELS)).tolist()
         colors = {at: Color(*channels) for at, channels in zip(self._colors, mixed, strict=True)}
-        return Values(numbers.tolist(), colors)
+        return Values(numbers.tolist(), colors, {})
 
     def _place(
         self, path: Path, name: str, block: Block, ghosts: dict[Path, Ghost]
@@ -189,7 +204,60 @@ def _finish(node: _Node) -> None:
     node.ghosts.sort(key=lambda ghost: ghost[0])
 
 
+class _Alike:
+    """Of long lists: children that look and move alike are built once for all of them."""
+
+    def __init__(self, sums: Sums) -> None:
+        self._sums = sums
+        self._ways: Callable[[Block], bytes] | None = None
+
+    def share(self, node: _Node) -> None:
+        nodes = [child.node for child in node.children if child.node is not None]
+        if len(nodes) >= LONG:
+            known: dict[object, _Node] = {}
+            for n, child in enumerate(node.children):
+                if child.node is not None and not child.node.ghosts:
+                    one = known.setdefault(self._look(child.node), child.node)
+                    node.children[n] = child._replace(node=one)
+            return
+        for inner in nodes:
+            self.share(inner)
+
+    def _look(self, node: _Node) -> object:
+        """What decides all frames of a node."""
+        end = id(node.end.scene), id(node.end.placed), len(node.ghosts)
+        paint = tuple([(field, self._way(block)) for field, block in node.paint])
+        inside = tuple(
+            [
+                (
+                    c.place,
+                    self._way(c.x),
+                    self._way(c.y),
+                    self._way(c.presence),
+                    # With ghosts in it, a node is like no other.
+                    id(c.node) if c.node and c.node.ghosts else c.node and self._look(c.node),
+                )
+                for c in node.children
+            ]
+        )
+        return end, self._way(node.width), self._way(node.height), paint, inside
+
+    def _way(self, block: Block | None) -> object:
+        if block is None:
+            return None
+        if self._ways is None:
+            self._ways = self._sums.ways()
+        return self._ways(block)
+
+
 def _built(node: _Node, values: Values) -> View:
+    """The node's frame; one for all that look and move like it."""
+    if node.frame is None or node.frame[0] is not values:
+        node.frame = values, _made(node, values)
+    return node.frame[1]
+
+
+def _made(node: _Node, values: Values) -> View:
     scene, placed = node.end
     scenes, sizes = list(scene.children), list(placed.children)
     xs, ys = list(placed.xs), list(placed.ys)
@@ -204,7 +272,7 @@ def _built(node: _Node, values: Values) -> View:
             scenes[place], sizes[place] = _built(inner, values)
             changed.append(place)
         if presence is not None:
-            scenes[place] = _shared(scenes[place], values.number(presence))
+            scenes[place] = _faded(scenes[place], values.number(presence), values)
             changed.append(place)
     size = (
         placed.width if node.width is None else values.number(node.width),
@@ -219,7 +287,7 @@ def _built(node: _Node, values: Values) -> View:
         found = list(zip(ids, names, scenes, sizes, xs, ys, strict=True))
         for place, ghost, presence, beside in reversed(node.ghosts):
             at = (xs[beside], ys[beside]) if beside >= 0 else (ghost.x, ghost.y)
-            shade = _shared(ghost.view.scene, values.number(presence))
+            shade = _faded(ghost.view.scene, values.number(presence), values)
             found.insert(place, (ghost.path[-1], ghost.name, shade, ghost.view.placed, *at))
         ids, names, scenes, sizes, xs, ys = map(list, zip(*found, strict=True))  # type: ignore[assignment]  # six columns
     elif len(scenes) >= LONG and node.before is not None:
@@ -229,10 +297,14 @@ def _built(node: _Node, values: Values) -> View:
     return View(made, Placed(*size, tuple(sizes), tuple(xs), tuple(ys), placed.text))
 
 
-def _shared(scene: SceneNode, share: float) -> SceneNode:
+def _faded(scene: SceneNode, share: float, values: Values) -> SceneNode:
     """The node with that share of its opacity."""
-    paint = msgspec.structs.replace(scene.paint, opacity=scene.paint.opacity * share)
-    return copied(scene, paint, scene.children, (scene.ids, scene.names))
+    found = values.faded.get((id(scene), share))
+    if found is None:
+        paint = msgspec.structs.replace(scene.paint, opacity=scene.paint.opacity * share)
+        made = copied(scene, paint, scene.children, (scene.ids, scene.names))
+        found = values.faded[id(scene), share] = scene, made
+    return found[1]
 
 
 def copied(

@@ -5,6 +5,8 @@ Source: CSS Color 4, section 12 (interpolation, premultiplied alpha).
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -14,6 +16,12 @@ Floats = NDArray[np.float64]
 
 CHANNELS = 4
 """Numbers of a colour: OKLab's three times alpha, and alpha."""
+
+
+@lru_cache(maxsize=4096)
+def channels(color: Color) -> tuple[float, ...]:
+    """A colour's four numbers."""
+    return tuple(premultiplied([color])[0].tolist())
 
 
 def premultiplied(colors: list[Color]) -> Floats:

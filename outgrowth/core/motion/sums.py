@@ -10,7 +10,7 @@ added up by column, always in the same order.
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -253,6 +253,26 @@ class Sums:
         kick = np.repeat([motions.kick for motions in left], flat.counts)
         added = flat.differences * rest + flat.speeds * kick
         return np.asarray(np.bincount(flat.columns, added, self.size), dtype=np.float64)
+
+    def ways(self) -> Callable[[Block], bytes]:
+        """Tells of a block what is added to it: where two blocks of one form have the same way,
+        they get the same at any time."""
+        flat = self._flattened()
+        order = np.argsort(flat.columns, kind="stable")
+        columns = flat.columns[order]
+        entries = np.empty((order.size, 4))
+        entries[:, 0] = columns
+        entries[:, 1] = np.repeat(np.arange(len(flat.rows)), flat.counts)[order]
+        entries[:, 2] = flat.differences[order]
+        entries[:, 3] = flat.speeds[order]
+        begins = np.searchsorted(columns, np.arange(self.size + 1))
+
+        def way(block: Block) -> bytes:
+            own = entries[begins[block.start] : begins[block.columns.stop]].copy()
+            own[:, 0] -= block.start
+            return own.tobytes()
+
+        return way
 
     def _flattened(self) -> _Flat:
         if self._flat is None:

@@ -98,18 +98,28 @@ class InstanceInput(NamedTuple):
 
 
 class Scope(NamedTuple):
-    """A component (or screen) being resolved for one variant."""
+    """A component (or screen) being resolved for one variant. `live` is what is set while
+    running inside of it, by the first id of the path, which is left out."""
 
     owner: Owner
     variant: Variant
     values: Map[str, Literals]
     groups: dict[str, list[Entry]]
-    live: Live
+    live: dict[str, Live]
     running: bool
 
 
 def screen_scope(owner: Owner, live: Live, running: bool) -> Scope:
-    return Scope(owner, Map(), Map(), {}, live, running)
+    return Scope(owner, Map(), Map(), {}, _by_first(live), running)
+
+
+def _by_first(live: Live) -> dict[str, Live]:
+    """What is said inside, by the instance in which it is: looked at once for all of them."""
+    found: dict[str, list[tuple[Path, str, Literals]]] = {}
+    for path, name, value in live:
+        if path:
+            found.setdefault(path[0], []).append((path[1:], name, value))
+    return {node_id: tuple(said) for node_id, said in found.items()}
 
 
 def component_scope(component: Component, given: InstanceInput) -> Scope:
@@ -129,7 +139,7 @@ def component_scope(component: Component, given: InstanceInput) -> Scope:
         if holds(entry.when, variant):
             # Its conditions were about this instance; further in they mean nothing.
             _group(groups, entry._replace(when=Always))
-    return Scope(component, variant, values, groups, given.live, given.running)
+    return Scope(component, variant, values, groups, _by_first(given.live), given.running)
 
 
 def _variant(component: Component, given: InstanceInput) -> Variant:
@@ -201,7 +211,7 @@ def input_of(
     for entry in scope.groups.get(node.id, ()):
         if len(entry.path) > 1:
             entries.append(entry._replace(path=entry.path[1:]))
-    live = tuple((path[1:], a, v) for path, a, v in scope.live if path and path[0] == node.id)
+    live = scope.live.get(node.id, ())
     return InstanceInput(component, tuple(choices), tuple(entries), live, scope.running)
 
 

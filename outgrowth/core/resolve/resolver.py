@@ -8,7 +8,6 @@ object. Instances whose inputs are equal share one result, whoever gave the inpu
 from __future__ import annotations
 
 from collections.abc import Callable
-from operator import is_not
 from typing import NamedTuple, TypeVar
 from weakref import ref
 
@@ -17,7 +16,7 @@ from immutables import Map
 from outgrowth.core.document.extent import DEEPEST_SHOWN, MOST_SHOWN
 from outgrowth.core.document.records import Component, DesignToken, Document, Node, Owner, walk
 from outgrowth.core.document.values import FromProperty, Literals, Picture, fixed
-from outgrowth.core.memo import ByIdentity, Generations
+from outgrowth.core.memo import ByIdentity, Generations, differing
 from outgrowth.core.resolve.cascade import (
     InstanceInput,
     Live,
@@ -92,6 +91,7 @@ class _List(NamedTuple):
     tokens: Map[str, DesignToken]
     mode: str
     touched: frozenset[str]
+    live: dict[str, Live]
 
 
 class _Shared:
@@ -398,7 +398,14 @@ class Resolver:
         if len(self._lists) > _LISTS_KEPT:
             self._lists.clear()
         self._lists[key] = _List(
-            node, found, made_from, document.components, document.tokens, document.mode, touched
+            node,
+            found,
+            made_from,
+            document.components,
+            document.tokens,
+            document.mode,
+            touched,
+            scope.live,
         )
         return found
 
@@ -418,7 +425,7 @@ class Resolver:
         self, scope: Scope, node: Node, touched: frozenset[str], own: _Own, before: _List
     ) -> SceneNode | None:
         """The scene of before with the children that changed; None if it is not that."""
-        changed = _changed(before, node, touched)
+        changed = _changed(before, node, touched, scope.live)
         if len(changed) > len(node.children) // 4:
             return None
         was = before.scene
@@ -498,17 +505,21 @@ def _showable(scene: SceneNode) -> SceneNode:
     return scene
 
 
-def _changed(before: _List, node: Node, touched: frozenset[str]) -> list[int]:
-    """At which places the children are others than before, or hold what is live."""
-    found = []
-    flags = bytes(map(is_not, before.node.children, node.children))
-    at = flags.find(1)
-    while at >= 0:
-        found.append(at)
-        at = flags.find(1, at + 1)
-    live = touched | before.touched
-    if live:
-        found += [n for n, c in enumerate(node.children) if c.id in live and not flags[n]]
+def _changed(
+    before: _List, node: Node, touched: frozenset[str], live: dict[str, Live]
+) -> list[int]:
+    """At which places the children are others than before, or hold what is live otherwise."""
+    found = differing(before.node.children, node.children)
+    either = touched | before.touched
+    if not either:
+        return found
+    others = set(found)
+    for n, child in enumerate(node.children):
+        child_id = child.id
+        if child_id in either and n not in others:
+            same = child.kind == "instance" and live.get(child_id) == before.live.get(child_id)
+            if not same:
+                found.append(n)
     return found
 
 
