@@ -32,7 +32,7 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import Script, play, read_script
+from outgrowth.core.runtime.script import Script, check_script, play, read_script
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
@@ -83,6 +83,8 @@ def _parser() -> argparse.ArgumentParser:
     _what(play)
     play.add_argument("--script", type=Path, required=True, metavar="JSON")
     play.add_argument("--times", help="when to look, in ms: 0,100,300 (else as the script says)")
+    play.add_argument("--touch", action="store_true", help="by a finger, which does not hover")
+    play.add_argument("--reduced-motion", action="store_true", help="every change is a cut")
     play.add_argument("--json", action="store_true", help="as JSON instead of a table")
     play.set_defaults(act=_play)
     return parser
@@ -178,12 +180,13 @@ def _play(arguments: argparse.Namespace) -> int:
     component = isinstance(owner, Component)
     subject = Subject(owner.id, component, Map(chosen), arguments.width)
     runtime = Runtime(Resolver(), layout, document, subject)
+    runtime.touch, runtime.reduced_motion = arguments.touch, arguments.reduced_motion
     found = play(runtime, script)
     if arguments.json:
         print(json.dumps(found, indent=1, ensure_ascii=False))
         return 0
     for frame in found:
-        values = ", ".join(f"{k} = {v}" for k, v in dict(frame["values"]).items())  # type: ignore[arg-type]  # an object
+        values = ", ".join(f"{k} = {v}" for k, v in dict(frame["named"]).items())  # type: ignore[arg-type]  # an object
         print(f"{frame['at']:>8} ms  {quoted(values, _LONGEST_LINE) or 'at rest'}")
     for problem in runtime.problems:
         print(quoted(str(problem), _LONGEST_LINE), file=sys.stderr)
@@ -196,6 +199,7 @@ def _script(arguments: argparse.Namespace) -> Script:
         if arguments.times:
             times = tuple(float(part) for part in arguments.times.split(","))
             script = msgspec.structs.replace(script, times=times)
+            check_script(script)
     except OSError as problem:
         name = arguments.script.name
         raise UsageProblem(f"“{name}” cannot be read: {problem.strerror}.") from problem

@@ -173,7 +173,24 @@ def test_a_script_is_played_headless(tmp_path, capsys):
     ]
     assert heights[0] < heights[1] < heights[2]
     assert main([*command, "--times", "0,50"]) == 0
-    assert "notice-1:open = yes" in capsys.readouterr().out
+    assert "What if the sea is rough?: Open = yes" in capsys.readouterr().out
+
+
+def test_a_part_is_touched_by_the_name_that_measure_gives_it(tmp_path, capsys):
+    names = [path for path in measured(capsys, "--screen", "Help") if path.endswith("/head")]
+    script = tmp_path / "open.json"
+    script.write_text(json.dumps({"events": [{"at": 0, "tap": names[1]}], "times": [0]}))
+    command = ["play", str(DEMO), "--screen", "Help", "--script", str(script), "--reduced-motion"]
+    assert main([*command, "--json"]) == 0
+    (frame,) = json.loads(capsys.readouterr().out)
+    assert frame["values"]["notice-1:open"] == "yes"
+    assert frame["problems"] == []
+    for times in ("nan", "inf", "1e18", "-5"):
+        assert main([*command, "--times=" + times]) == 2
+        assert "within an hour" in capsys.readouterr().err
+    script.write_text(json.dumps({"events": [{"at": 0, "tap": "Help/nothing"}], "times": [0]}))
+    assert main(command) == 2
+    assert "No part called “Help/nothing”" in capsys.readouterr().err
 
 
 def test_a_script_that_cannot_be_played_is_said(tmp_path, capsys):

@@ -28,7 +28,7 @@ from outgrowth.core.document.variants import Variant
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import Do, Event, Script, act
+from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptProblem, act
 
 _FRAME_MS = 8
 _WAIT_MS = 40
@@ -174,7 +174,11 @@ class Stage(QWidget):
         while self._played and self._played[0].at <= until:
             event = self._played.pop(0)
             runtime.advance(event.at - runtime.now)
-            act(runtime, event)
+            try:
+                act(runtime, event)
+            except ScriptProblem as problem:
+                self._played = []
+                self._session.failed.emit(str(problem))
             if not self._played:
                 self.changed.emit()
         runtime.advance(until - runtime.now)
@@ -225,12 +229,15 @@ class Stage(QWidget):
         self._last = self._clock()
         if self.runtime is not None:
             self._played = list(script.events)
+            self.runtime.touch = script.touch
+            self.runtime.reduced_motion = script.reduced_motion
         self._changed()
         self.changed.emit()
 
     def _do(self, do: Do, x: float = 0.0, y: float = 0.0) -> None:
         """Does one thing now, and writes it down."""
-        self._done(Event(0.0, do, round(x, 2), round(y, 2)))
+        placed = do in PLACED
+        self._done(Event(0.0, do, *((round(x, 2), round(y, 2)) if placed else ())))
 
     def _type(self, key: str, shift: bool) -> None:
         self._done(Event(0.0, "key", key=key, shift=shift))

@@ -85,6 +85,19 @@ CHOSEN = ChosenType()
 PLACE = NumberType()
 """Px on the cue board."""
 
+NAMED_KEYS = frozenset(
+    ["Enter", "Tab", "Escape", "Backspace", "Delete", "Insert", "ContextMenu"]
+    + ["Home", "End", "PageUp", "PageDown", "ArrowUp", "ArrowDown", "ArrowLeft", "ArrowRight"]
+    + [f"F{n}" for n in range(1, 25)]
+)
+"""Keys that are not letters. Source: UI Events KeyboardEvent key Values."""
+
+
+def is_key(name: str) -> bool:
+    """Whether a key is called so: by its letter (a space too), or by its name."""
+    return len(name) == 1 or name in NAMED_KEYS
+
+
 LONG_PRESS_MS = 500.0
 """How long a press is a long one. Common practice, no source."""
 

@@ -39,6 +39,9 @@ _MOST_LOOKS = 8
 it hovers, and comes back when it does not, would never end."""
 
 
+_LONGEST_MS = 86_400_000.0
+
+
 class Runtime:
     """One running thing. Times are in ms since it started.
 
@@ -115,8 +118,23 @@ class Runtime:
         return self._situation.subject.owner
 
     @property
-    def document(self) -> Document:
-        return self._situation.document
+    def owner_name(self) -> str:
+        """What that is called."""
+        return self._situation.owner.name
+
+    def named_states(self) -> list[tuple[list[str], str, str]]:
+        """What differs from rest, in names: of the instance from what runs in, of the axis or
+        property, and of the value."""
+        situation, found = self._situation, []
+        for (path, name), value in sorted(self.states.items(), key=lambda item: item[0]):
+            component = situation.component_at(path)
+            axis = component.axis(name) if component is not None else None
+            entered = axis.value(str(value)) if axis is not None else None
+            prop = component.property(name) if component is not None else None
+            called = axis.name if axis is not None else prop.name if prop is not None else name
+            said = entered.name if entered is not None else str(value)
+            found.append(([self.owner_name, *situation.names(path)], called, said))
+        return found
 
     @property
     def cursor(self) -> str:
@@ -302,8 +320,8 @@ class Runtime:
         """Lets time pass (a negative time is none). Whatever ends or is due on the way happens
         at its own time, so the pieces in which time is handed in make no difference.
         Raises ValueError for a time that is not finite."""
-        if not math.isfinite(ms):
-            raise ValueError("Time must be finite.")
+        if not (math.isfinite(ms) and ms <= _LONGEST_MS):
+            raise ValueError("Time must be finite, and no more than a day at once.")
         self._clock.advance(max(ms, 0.0))
         until = self._clock.now
         while (due := self._next_event()) <= until:

@@ -6,23 +6,41 @@ every shown node at given times. The same script gives the same output, byte for
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, get_args
 
 import msgspec
 
 from outgrowth.core.color import Color
+from outgrowth.core.document.cues import is_key
 from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, quoted
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.runtime.naming import NameProblem, named_as, part_named
 from outgrowth.core.runtime.runtime import Runtime
 
-Do = Literal["move", "leave", "press", "release", "key", "touch", "mouse"]
+Do = Literal[
+    "move",
+    "leave",
+    "press",
+    "release",
+    "tap",
+    "key",
+    "text",
+    "touch",
+    "mouse",
+    "reduced-motion",
+    "full-motion",
+]
+PLACED: tuple[Do, ...] = ("move", "press", "release", "tap")
+"""What is done at a place: x and y, or the middle of a part."""
 _DIGITS = 4
-
 
 MOST_EVENTS = 20_000
 """Events that a script may have, and times to look: an hour of six a second."""
+LATEST = 3.6e6
+"""How many ms a script may last."""
 _LARGEST = 1_000_000.0
+_LONGEST_TEXT = 10_000
 
 
 class ScriptProblem(Refusal):
@@ -31,39 +49,104 @@ class ScriptProblem(Refusal):
     longest = LONGEST_SENTENCE
 
 
-class Event(msgspec.Struct, frozen=True, omit_defaults=True):
-    """One thing done at a time (ms from the start); x and y in px of the subject."""
+class Event(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
+    """One thing done at a time (ms from the start); x and y in px of the subject, or the middle
+    of a part, called by names from the subject in: “Help › May I bring my bicycle? › head”.
+    A tap is a press and a release at once."""
 
     at: float
     do: Do
-    x: float = 0.0
-    y: float = 0.0
+    x: float | None = None
+    y: float | None = None
     key: str = ""
     shift: bool = False
+    part: str = ""
+    text: str = ""
 
 
-class Script(msgspec.Struct, frozen=True, omit_defaults=True):
-    """What is done, in order, and when to look (ms)."""
+class Script(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
+    """What is done, in order, and when to look (ms); whether by a finger, and whether without
+    motion."""
 
     events: tuple[Event, ...]
     times: tuple[float, ...] = ()
+    touch: bool = False
+    reduced_motion: bool = False
 
 
 def read_script(data: bytes, name: str) -> Script:
-    """The script in a file's bytes. Raises ScriptProblem."""
+    """The script in a file's bytes. An event may say what it does in short, as
+    `{"at": 0, "press": "Help › head"}`. Raises ScriptProblem."""
     called = quoted(name, 60)
     try:
-        script = msgspec.json.decode(data, type=Script)
-    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, OverflowError) as problem:
+        script = msgspec.convert(_written_out(msgspec.json.decode(data)), type=Script)
+    except (msgspec.MsgspecError, UnicodeDecodeError, RecursionError, OverflowError) as problem:
         raise ScriptProblem(f"“{called}” is no script that can be played: {problem}.") from problem
-    if max(len(script.events), len(script.times)) > MOST_EVENTS:
-        raise ScriptProblem(f"“{called}” has more than {MOST_EVENTS:,} events or times to look.")
-    times = [event.at for event in script.events]
-    if times != sorted(times) or not all(0 <= at <= 3.6e6 for at in (*times, *script.times)):
-        raise ScriptProblem(f"“{called}”: the times must grow, and lie within an hour.")
-    if not all(abs(n) <= _LARGEST for event in script.events for n in (event.x, event.y)):
-        raise ScriptProblem(f"“{called}”: a place must lie within {_LARGEST:,.0f} px.")
+    try:
+        check_script(script)
+    except ScriptProblem as problem:
+        raise ScriptProblem(f"“{called}”: {problem}") from problem
     return script
+
+
+def check_script(script: Script) -> None:
+    """Raises ScriptProblem for what cannot be played: too much, times that go back, an event
+    that does not say where, or with which key."""
+    if max(len(script.events), len(script.times)) > MOST_EVENTS:
+        raise ScriptProblem(f"There are more than {MOST_EVENTS:,} events or times to look.")
+    times = [event.at for event in script.events]
+    if not all(0 <= at <= LATEST for at in (*times, *script.times)):
+        raise ScriptProblem("The times must lie within an hour, from 0 ms on.")
+    if times != sorted(times):
+        raise ScriptProblem("The times of the events must grow.")
+    for n, event in enumerate(script.events):
+        said = _fault(event)
+        if said:
+            raise ScriptProblem(f"Event {n + 1}, “{event.do}”, {said}.")
+
+
+def _fault(event: Event) -> str:
+    """What is wrong with an event; nothing for one that can be done."""
+    places = [n for n in (event.x, event.y) if n is not None]
+    if event.do in PLACED and not event.part and len(places) < 2:
+        return "does not say where: it needs a part, or x and y"
+    if event.part and (places or event.do not in PLACED):
+        return "cannot have a part" if event.do not in PLACED else "has a part and a place"
+    if places and event.do not in PLACED:
+        return "has no place"
+    if not all(abs(n) <= _LARGEST for n in places):
+        return f"has a place that is farther than {_LARGEST:,.0f} px"
+    if event.do == "key" and not is_key(event.key):
+        return f"names no key: {quoted(event.key, 40) or 'nothing'}"
+    if event.do == "text" and not 0 < len(event.text) <= _LONGEST_TEXT:
+        return f"needs its text, of up to {_LONGEST_TEXT:,} letters"
+    said = {"key": event.key, "text": event.text}
+    other = [name for name, value in said.items() if value and name != event.do]
+    return f"has a {other[0]}, which it does not use" if other else ""
+
+
+def _written_out(data: object) -> object:
+    """The same script with what its events say in short written out."""
+    if not isinstance(data, dict) or not isinstance(data.get("events"), list):
+        return data
+    return data | {"events": [_event_written_out(event) for event in data["events"]]}
+
+
+def _event_written_out(event: object) -> object:
+    if not isinstance(event, dict) or "do" in event:
+        return event
+    found = [name for name in event if name in get_args(Do)]
+    if len(found) != 1:
+        return event
+    (do,) = found
+    said, rest = event[do], {k: v for k, v in event.items() if k != do}
+    if do in PLACED and isinstance(said, str):
+        return rest | {"do": do, "part": said}
+    if do in PLACED and isinstance(said, list) and len(said) == 2:
+        return rest | {"do": do, "x": said[0], "y": said[1]}
+    if do in ("key", "text"):
+        return rest | {"do": do, do: said}
+    return rest | {"do": do} if said is True else event
 
 
 def write_script(script: Script) -> bytes:
@@ -71,28 +154,45 @@ def write_script(script: Script) -> bytes:
 
 
 def act(runtime: Runtime, event: Event) -> None:
-    """Does one event now."""
+    """Does one event now. Raises ScriptProblem for a part that is not shown now."""
+    x, y = _place(runtime, event)
     if event.do == "move":
-        runtime.pointer_move(event.x, event.y)
+        runtime.pointer_move(x, y)
     elif event.do == "leave":
         runtime.pointer_leave()
-    elif event.do == "press":
-        runtime.press(event.x, event.y)
-    elif event.do == "release":
-        runtime.release(event.x, event.y)
+    elif event.do in ("press", "tap"):
+        runtime.press(x, y)
+    if event.do in ("release", "tap"):
+        runtime.release(x, y)
     elif event.do == "key":
         runtime.key(event.key, event.shift)
-    else:
+    elif event.do == "text":
+        runtime.text(event.text)
+    elif event.do in ("touch", "mouse"):
         runtime.touch = event.do == "touch"
+    elif event.do in ("reduced-motion", "full-motion"):
+        runtime.reduced_motion = event.do == "reduced-motion"
+
+
+def _place(runtime: Runtime, event: Event) -> tuple[float, float]:
+    if not event.part:
+        return event.x or 0.0, event.y or 0.0
+    try:
+        return part_named(runtime, event.part).rect.center
+    except NameProblem as problem:
+        raise ScriptProblem(f"At {runtime.now:g} ms: {problem}") from problem
 
 
 def play(runtime: Runtime, script: Script) -> list[JsonObject]:
-    """What is seen at each of the script's times, events of the same time done before."""
+    """What is seen at each of the script's times, events of the same time done before. Raises
+    ScriptProblem for a part that is not shown when it should be touched."""
     found: list[JsonObject] = []
-    waiting = list(script.events)
+    runtime.touch = script.touch or runtime.touch
+    runtime.reduced_motion = script.reduced_motion or runtime.reduced_motion
+    waiting = list(reversed(script.events))
     for time in sorted(script.times):
-        while waiting and waiting[0].at <= time:
-            event = waiting.pop(0)
+        while waiting and waiting[-1].at <= time:
+            event = waiting.pop()
             runtime.advance(event.at - runtime.now)
             act(runtime, event)
         runtime.advance(time - runtime.now)
@@ -101,13 +201,15 @@ def play(runtime: Runtime, script: Script) -> list[JsonObject]:
 
 
 def seen(runtime: Runtime) -> JsonObject:
-    """Axis values, and rectangle, opacity and colours of every shown node, now."""
+    """Axis values, and rectangle, opacity and colours of every shown node, now; and the loops
+    that were cut until now."""
     view = runtime.view()
     nodes: list[Json] = []
-    for at in locate(*view, runtime.shown):
+    for at in locate(*view, runtime.owner_name):
         paint = at.scene.paint
         node: JsonObject = {
             "path": "/".join(at.path),
+            "name": named_as(at.names),
             "rect": [round(n, _DIGITS) for n in at.rect],
             "opacity": round(paint.opacity, _DIGITS),
         }
@@ -125,9 +227,56 @@ def seen(runtime: Runtime) -> JsonObject:
         f"{'/'.join(path)}:{name}": value if isinstance(value, str | float | bool) else str(value)
         for (path, name), value in sorted(runtime.states.items(), key=lambda item: item[0])
     }
+    named: JsonObject = {
+        f"{named_as(names)}: {axis}": value for names, axis, value in runtime.named_states()
+    }
     return {
         "at": round(runtime.now, _DIGITS),
         "shown": runtime.shown,
         "values": values,
+        "named": named,
         "nodes": nodes,
+        "problems": list(runtime.problems),
+    }
+
+
+def script_schema() -> JsonObject:
+    """The JSON Schema of a script's file (draft 2020-12)."""
+    place: JsonObject = {
+        "anyOf": [
+            {"type": "string", "minLength": 1, "description": "a part, by names"},
+            {"type": "array", "items": {"type": "number"}, "minItems": 2, "maxItems": 2},
+        ]
+    }
+    short: JsonObject = {}
+    for do in get_args(Do):
+        text: JsonObject = {"type": "string", "minLength": 1}
+        short[do] = place if do in PLACED else text if do in ("key", "text") else {"const": True}
+    time: JsonObject = {"type": "number", "minimum": 0, "maximum": LATEST}
+    event: JsonObject = {
+        "type": "object",
+        "required": ["at"],
+        "additionalProperties": False,
+        "properties": {
+            "at": time,
+            "do": {"enum": list(get_args(Do))},
+            "x": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
+            "y": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
+            "shift": {"type": "boolean"},
+            "part": {"type": "string"},
+            **short,
+        },
+    }
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "A script of what is done to a running part",
+        "type": "object",
+        "required": ["events"],
+        "additionalProperties": False,
+        "properties": {
+            "events": {"type": "array", "items": event, "maxItems": MOST_EVENTS},
+            "times": {"type": "array", "items": time, "maxItems": MOST_EVENTS},
+            "touch": {"type": "boolean"},
+            "reduced_motion": {"type": "boolean"},
+        },
     }

@@ -3,9 +3,11 @@ at eleven times what is seen lies on the way from one layout to the other."""
 
 import json
 
+import jsonschema
 import msgspec
 import pytest
 
+from outgrowth.core.document.cues import Trigger
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.resolver import Resolver
@@ -17,9 +19,12 @@ from outgrowth.core.runtime.script import (
     act,
     play,
     read_script,
+    script_schema,
+    seen,
     write_script,
 )
 from outgrowth.core.text import Typesetter
+from outgrowth.demo.behaviours import turned, with_cue
 
 # What is done on which screen, and the node whose numbers have to move.
 SCRIPTS = {
@@ -125,6 +130,23 @@ def places(runtime):
         b'{"events": [{"at": -1, "do": "move"}]}',
         b'{"events": [{"at": 0, "do": "jump"}]}',
         b'{"events": [], "times": [1e12]}',
+        b'{"events": [], "times": [1e999]}',
+        b'{"events": [], "times": [NaN]}',
+        b'{"events": [], "speed": 2}',
+        b'{"events": [{"at": 0, "do": "press"}]}',
+        b'{"events": [{"at": 0, "do": "press", "x": 3}]}',
+        b'{"events": [{"at": 0, "do": "press", "x": 3, "y": 1e300}]}',
+        b'{"events": [{"at": 0, "do": "press", "x": 3, "y": 4, "part": "head"}]}',
+        b'{"events": [{"at": 0, "do": "leave", "part": "head"}]}',
+        b'{"events": [{"at": 0, "do": "leave", "x": 1, "y": 1}]}',
+        b'{"events": [{"at": 0, "do": "key"}]}',
+        b'{"events": [{"at": 0, "do": "key", "key": "Entr"}]}',
+        b'{"events": [{"at": 0, "do": "text"}]}',
+        b'{"events": [{"at": 0, "do": "tap", "x": 3, "y": 4, "key": "a"}]}',
+        b'{"events": [{"at": 0, "do": "tap", "x": 3, "y": 4, "colour": "a"}]}',
+        b'{"events": [{"at": 0}]}',
+        b'{"events": [{"do": "leave"}]}',
+        b'{"events": [{"at": 0, "press": "a", "tap": "b"}]}',
     ],
 )
 def test_what_is_no_script_is_said(data):
@@ -136,3 +158,55 @@ def test_events_are_written_without_what_they_do_not_say():
     text = write_script(Script((Event(0.0, "press", 3.0, 4.0),), (0.0,))).decode()
     assert "key" not in text
     assert msgspec.json.decode(text)["events"] == [{"at": 0.0, "do": "press", "x": 3.0, "y": 4.0}]
+
+
+def test_what_a_script_says_in_short_is_the_same():
+    short = (
+        b'{"events": [{"at": 0, "press": "Help > head"}, {"at": 1, "move": [3, 4]}, '
+        b'{"at": 2, "key": "Tab", "shift": true}, {"at": 2, "leave": true}, '
+        b'{"at": 3, "text": "a"}]}'
+    )
+    assert read_script(short, "s").events == (
+        Event(0.0, "press", part="Help > head"),
+        Event(1.0, "move", 3.0, 4.0),
+        Event(2.0, "key", key="Tab", shift=True),
+        Event(2.0, "leave"),
+        Event(3.0, "text", text="a"),
+    )
+    jsonschema.validate(json.loads(short), script_schema())
+
+
+def test_the_published_schema_of_scripts_is_the_codes(request):
+    published = request.config.rootpath / "docs" / "file-format" / "script.schema.json"
+    assert json.loads(published.read_text()) == script_schema()
+    jsonschema.Draft202012Validator.check_schema(script_schema())
+
+
+@pytest.mark.parametrize("reduced", [False, True])
+def test_parts_are_called_by_their_names(stages, ferry, reduced):
+    """The names that a playback tells are those by which a script can call them."""
+    runtime = Runtime(*stages, ferry, Subject("help"))
+    head = next(node["name"] for node in seen(runtime)["nodes"] if node["path"] == "notice-1/head")
+    events = (Event(0.0, "tap", part=head),)
+    frames = play(runtime, Script(events, (0.0, 10.0, 900.0), reduced_motion=reduced))
+    assert frames[0]["values"]["notice-1:open"] == "yes"
+    (named,) = [name for name, value in frames[0]["named"].items() if value == "yes"]
+    assert (
+        named == f"{' › '.join(n for n in head.split(' › ') if n not in ('head', 'notices'))}: Open"
+    )
+    first, last = ([n["rect"] for n in f["nodes"]] for f in (frames[1], frames[2]))
+    assert (first == last) is reduced
+
+
+def test_a_name_that_nothing_or_more_than_one_has_is_said_with_what_there_is(stages, ferry):
+    runtime = Runtime(*stages, ferry, Subject("help"))
+    with pytest.raises(ScriptProblem, match="At 0 ms: “head” could be"):
+        act(runtime, Event(0.0, "tap", part="head"))
+    with pytest.raises(ScriptProblem, match="No part called “Help › nothing” is shown"):
+        act(runtime, Event(0.0, "tap", part="Help › nothing"))
+
+
+def test_a_circle_is_told_where_it_is_played(stages, ferry):
+    document = with_cue(ferry, "help", Trigger("delay", ms=0), turned("open", ("notice-1",)))
+    frames = play(Runtime(*stages, document, Subject("help")), Script((), (10.0,)))
+    assert "Help: “After 0 ms: Open of" in frames[0]["problems"][0]
