@@ -162,12 +162,8 @@ class Trigger(msgspec.Struct, frozen=True):
     more: str = ""
 
     def __post_init__(self) -> None:
-        row = TRIGGERS.get(self.kind) if isinstance(self.kind, str) else None
-        if row is None:
+        if self.kind not in TRIGGERS:
             raise ValueProblem(f"{shown(self.kind)} is no trigger.")
-        for need in row.needs:
-            if not getattr(self, need):
-                raise ValueProblem(f"A trigger “{self.kind}” must say which {need}.")
         _set(self, ms=_time("delay", self.ms), key=checked_name(self.key, "key"))
         _set(self, axis=checked_name(self.axis, "id"), value=checked_name(self.value, "id"))
 
@@ -190,11 +186,8 @@ class Change(msgspec.Struct, frozen=True):
     more: str = ""
 
     def __post_init__(self) -> None:
-        row = ACTS.get(self.act) if isinstance(self.act, str) else None
-        if row is None:
+        if self.act not in ACTS:
             raise ValueProblem(f"{shown(self.act)} is nothing that a cue does.")
-        if row.means and not self.name:
-            raise ValueProblem(f"A change “{self.act}” must name its {row.means}.")
         _set(self, name=checked_name(self.name), value=CHOSEN.check(self.value))
         _set(self, at=checked_path(self.at))
 
@@ -233,6 +226,22 @@ class Cue(msgspec.Struct, frozen=True):
     def __post_init__(self) -> None:
         _set(self, id=checked_name(self.id, "id"), node=checked_path(self.node))
         _set(self, when=checked_conditions(self.when))
+
+
+def unsaid(cue: Cue) -> str:
+    """What a cue leaves open that it has to say, as a sentence; nothing for a whole one."""
+    trigger = cue.trigger
+    for need in TRIGGERS[trigger.kind].needs:
+        if not getattr(trigger, need):
+            return f"Say which {need} the cue listens for."
+    if trigger.kind == "key" and not is_key(trigger.key):
+        return f"There is no key called “{trigger.key}”."
+    if not cue.changes:
+        return "A cue needs something to change."
+    for change in cue.changes:
+        if ACTS[change.act].means and not change.name:
+            return f"Say which {ACTS[change.act].means} the cue should {change.act}."
+    return ""
 
 
 class Silence(msgspec.Struct, frozen=True):

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from typing import NamedTuple
 
 import msgspec
 
 from outgrowth.core.document.cues import (
+    ACTS,
     HOLDER,
     Behaviour,
     Change,
@@ -15,6 +17,7 @@ from outgrowth.core.document.cues import (
     PartMotion,
     Path,
     Silence,
+    unsaid,
 )
 from outgrowth.core.document.records import Component, Document, Owner, find
 from outgrowth.core.edits.components import component_of
@@ -84,6 +87,11 @@ def silence(document: Document, owner_id: str, path: Path, cue_id: str, silent: 
     again. Raises EditError where there is no such cue."""
     owner = owner_of(document, owner_id)
     held = Silence(path, cue_id)
+    if silent:
+        stand = _stands_at(document, owner, path, "that should be without a cue")
+        cues = stand.component.behaviour.cues if stand.component is not None else ()
+        if stand.known and not any(cue.id == cue_id for cue in cues):
+            raise EditError(f"The part has no cue “{cue_id}” that it could be without.")
     others = tuple(s for s in owner.behaviour.silenced if s != held)
     behaviour = msgspec.structs.replace(
         owner.behaviour, silenced=(*others, held) if silent else others
@@ -159,43 +167,92 @@ def checked(motion: Motion) -> Motion:
 
 
 def _check(document: Document, owner: Owner, cue: Cue) -> None:
-    if not cue.changes:
-        raise EditError("A cue needs something to change.")
-    if cue.node and find(owner.root, cue.node[0]) is None:
-        raise EditError(f"The part that should listen is no longer in “{owner.name}”.")
+    """Whether everything that a cue names is there. Raises EditError with the name."""
+    if unsaid(cue):
+        raise EditError(unsaid(cue))
+    listens = _stands_at(document, owner, cue.node, "that should listen")
     trigger = cue.trigger
-    if trigger.kind == "key" and not trigger.key:
-        raise EditError("Say which key the cue listens for.")
+    if trigger.kind == "became" and listens.known:
+        _check_value(_with_axes(owner, listens), trigger.axis, [trigger.value])
     if cue.motion is not None:
         checked(cue.motion)
+    for axis, value in cue.when.items():
+        _check_value(_with_axes(owner, _Stand(_own(owner))), axis, [value])
+    for condition in cue.conditions:
+        stand = _stands_at(document, owner, condition.at, "whose value is asked for")
+        if stand.known:
+            _check_value(_with_axes(owner, stand), condition.axis, condition.values)
     for change in cue.changes:
         _check_change(document, owner, change)
 
 
 def _check_change(document: Document, owner: Owner, change: Change) -> None:
-    if change.act == "go" and change.name not in document.screens:
-        raise EditError("The screen that the cue should go to is not in the file.")
-    if change.act not in ("set", "next", "give") or change.at == (HOLDER,):
+    means = ACTS[change.act].means
+    if means == "screen":
+        if change.name not in document.screens:
+            raise EditError("The screen that the cue should go to is not in the file.")
         return
-    component = owner if isinstance(owner, Component) else None
-    for node_id in change.at:
-        holder = owner if component is None else component
+    if change.act == "back" or change.at == (HOLDER,):
+        return
+    stand = _stands_at(document, owner, change.at, "that the cue changes")
+    if not means or not stand.known:
+        return
+    component = _with_axes(owner, stand)
+    if means == "property":
+        if component.property(change.name) is None:
+            raise EditError(f"“{component.name}” offers no such property: “{change.name}”.")
+        return
+    values = [str(change.value)] if change.act == "set" else []
+    _check_value(component, change.name, values)
+
+
+class _Stand(NamedTuple):
+    """What stands at a path from an owner: an instance's component, None for a plain node.
+    What fills a slot is known only where it runs."""
+
+    component: Component | None
+    known: bool = True
+
+
+def _own(owner: Owner) -> Component | None:
+    return owner if isinstance(owner, Component) else None
+
+
+def _stands_at(document: Document, owner: Owner, path: Path, role: str) -> _Stand:
+    """What stands at a path. Raises EditError for a path that leads nowhere."""
+    holder, component = owner, _own(owner)
+    for n, node_id in enumerate(path if path != (owner.root.id,) else ()):
         node = find(holder.root, node_id)
-        held = node.style.get("component") if node is not None else None
+        if node is None:
+            raise EditError(
+                f"The part {role} is no longer in “{holder.name}”: there is no “{node_id}”."
+            )
+        held = node.style.get("component")
         component = document.components.get(held) if isinstance(held, str) else None
         if component is None:
-            return  # a slot: what fills it is known only where it runs
-    if component is None:
-        raise EditError(f"“{owner.name}” is a screen; say which part of it changes.")
-    if change.act == "give":
-        if component.property(change.name) is None:
-            raise EditError(f"“{component.name}” offers no such property.")
-        return
-    axis = component.axis(change.name)
+            if node.kind == "instance":
+                return _Stand(None, known=False)
+            if n < len(path) - 1:
+                raise EditError(f"“{node.name}” in “{holder.name}” holds no “{path[n + 1]}”.")
+            return _Stand(None)
+        holder = component
+    return _Stand(component)
+
+
+def _with_axes(owner: Owner, stand: _Stand) -> Component:
+    if stand.component is None:
+        what = "is a screen" if _own(owner) is None else "has parts without values"
+        raise EditError(f"“{owner.name}” {what}; say which part of it is meant.")
+    return stand.component
+
+
+def _check_value(component: Component, axis_id: str, values: Iterable[str]) -> None:
+    axis = component.axis(axis_id)
     if axis is None:
-        raise EditError(f"“{component.name}” no longer has the axis that the cue sets.")
-    if change.act == "set" and axis.value(str(change.value)) is None:
-        raise EditError(f"“{axis.name}” no longer has the value that the cue sets.")
+        raise EditError(f"“{component.name}” no longer has the axis “{axis_id}”.")
+    for value in values:
+        if value and axis.value(value) is None:
+            raise EditError(f"“{axis.name}” no longer has the value “{value}”.")
 
 
 def _cue_of(owner: Owner, cue_id: str) -> Cue:

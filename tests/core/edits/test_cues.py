@@ -1,14 +1,15 @@
 """Editing cues and motions: what is refused, what is kept, and how it reads."""
 
+import msgspec
 import pytest
 from immutables import Map
 
-from outgrowth.core.document.cues import Change, Cue, Motion, Silence, Trigger
+from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Silence, Trigger
 from outgrowth.core.document.graph import Edge, edges, ways
 from outgrowth.core.document.sentences import cue_said, motion_said
 from outgrowth.core.edits import EditError, cues
 from outgrowth.core.edits.nodes import move_node, remove_node
-from outgrowth.core.exchange.native import dumps, loads
+from outgrowth.core.exchange.native import FileProblem, dumps, loads
 
 TAP = Trigger("tap")
 
@@ -50,6 +51,15 @@ def test_cues_are_added_changed_ordered_copied_and_removed(ferry):
         (cue(node=("gone",)), "should listen"),
         (cue(trigger=Trigger("key")), "which key"),
         (cue(motion=Motion(100.0, "wobble")), "is not an easing"),
+        (cue(trigger=Trigger("key", key="Entr")), "no key called “Entr”"),
+        (cue(node=("head", "gone")), "holds no “gone”"),
+        (cue(trigger=Trigger("became", axis="gone")), "no longer has the axis “gone”"),
+        (cue(trigger=Trigger("became", axis="open", value="ajar")), "no longer has the value"),
+        (cue(when=Map(gone="yes")), "no longer has the axis “gone”"),
+        (cue(when=Map(open="ajar")), "no longer has the value “ajar”"),
+        (cue(conditions=(Condition("open", ("yes", "ajar")),)), "no longer has the value “ajar”"),
+        (cue(conditions=(Condition("open", ("yes",), ("head",)),)), "parts without values"),
+        (cue(change=Change("set", "open", "yes", ("gone",))), "there is no “gone”"),
         (Cue("new", (), TAP, ()), "needs something to change"),
         (cue("notice-cue-1"), "there already"),
     ],
@@ -186,3 +196,38 @@ def test_ways_between_screens_come_from_their_own_cues_and_their_parts(ferry):
     assert ("fares", "booking", True) in found
     assert ("fares", "islands", False) in found, "by the navigation bar"
     assert not any(start == end for start, end, _ in found)
+
+
+def test_only_a_cue_that_is_there_is_silenced(ferry):
+    with pytest.raises(EditError, match="no cue “notice-cue-9”"):
+        cues.silence(ferry, "help", ("notice-0",), "notice-cue-9", True)
+    with pytest.raises(EditError, match="there is no “gone”"):
+        cues.silence(ferry, "help", ("gone",), "notice-cue-1", True)
+
+
+def test_conditions_and_starting_again_are_kept_and_read_well(ferry):
+    some = Condition("open", ("yes", "no"), ("notice-0",))
+    change = Change("restart", at=("notice-0",))
+    document = cues.add_cue(ferry, "help", cue(change=change, conditions=(some,)))
+    made = document.screens["help"].behaviour.cues[0]
+    said = cue_said(document, document.screens["help"], made)
+    assert "if Open of May I bring my bicycle? is yes or no" in said
+    assert "the waiting of May I bring my bicycle? starts again" in said
+    assert loads(dumps(document).encode(), "help") == document
+    gone = remove_node(document, "help", "notice-0")
+    assert gone.screens["help"].behaviour.cues == ()
+
+
+@pytest.mark.parametrize("hurt", ['"trigger": {}', '"trigger": {"kind": "key"}', '"changes": []'])
+def test_a_file_with_half_a_cue_is_refused(ferry, hurt):
+    text = dumps(cues.add_cue(ferry, "notice", cue()))
+    key = hurt.split(":")[0]
+    whole = {
+        '"trigger"': '"trigger": {"kind": "tap"}',
+        '"changes"': '"changes": [{"act": "next", "name": "open"}]',
+    }[key]
+    compact = msgspec.json.encode(msgspec.json.decode(text)).decode()
+    whole, hurt = whole.replace(": ", ":").replace(", ", ","), hurt.replace(": ", ":")
+    assert whole in compact
+    with pytest.raises(FileProblem):
+        loads(compact.replace(whole, hurt, 1).encode(), "notice")

@@ -428,7 +428,6 @@ def sliding():
     document = with_cue(document, "drawer", "tap", turned("open"), node=("head",))
     document = set_motion(document, "drawer", "open", "", Motion(200.0))
     document = styled(document, "key", (), {"state": "hover"}, width=fixed(70.0))
-    document = with_cue(document, "key", "enter", turned("enabled"), when={"enabled": "off"})
     held = [instance("d0", "drawer"), instance("k0", "key"), instance("d1", "drawer")]
     held.append(instance("k1", "key"))
     only = (Once("open", "yes"),)

@@ -19,6 +19,7 @@ from outgrowth.core.document.cues import (
     PartMotion,
     Silence,
     Trigger,
+    unsaid,
 )
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.exchange.native.codec import (
@@ -83,7 +84,19 @@ _CONDITION = Record(
     field("values", TEXTS),
     field("at", TEXTS, ()),
 )
-_CUE = Record(
+
+
+class _WholeCue(Record[Cue]):
+    """A cue that leaves nothing open."""
+
+    def read(self, data: Json) -> Cue:
+        cue = super().read(data)
+        if unsaid(cue):
+            raise Misfit(unsaid(cue))
+        return cue
+
+
+_CUE = _WholeCue(
     Cue,
     field("id", TEXT),
     field("node", TEXTS),
