@@ -84,6 +84,8 @@ class MainWindow(Frame):
         self.ledger.visited.connect(session.open)
         self.ledger.picture_asked.connect(self.ask_picture)
         self.cue_board.framed.connect(self.grid.show_frame)
+        for bench in (self.grid, self.canvas):
+            bench.cue_dropped.connect(self.cue_board.carry)
         self.status.cues_asked.connect(self.toggle_cues)
         self.gathering.left.connect(self.show_bench)
         self.tokens.left.connect(self.show_bench)
@@ -164,6 +166,10 @@ class MainWindow(Frame):
         if not self.cue_board.isVisible():
             self.toggle_cues()
         self.cue_board.list.add()
+
+    def hold_time(self) -> None:
+        """Lets time in Live stand still, or go on."""
+        self.live.stage.hold(not self.live.stage.held)
 
     def live_apart(self) -> None:
         """Opens Live in a window of its own beside this one."""

@@ -3,13 +3,16 @@
 import json
 
 import pytest
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QMimeData, QPointF, Qt
+from PyQt6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
+from outgrowth.app.benches.bench import CUE_MIME
 from outgrowth.app.panels.cues.list import Sentence
-from outgrowth.core.document.cues import Motion
+from outgrowth.core.document.cues import Change, Motion
 from outgrowth.core.layout.rectangles import locate
+from outgrowth.demo.behaviours import with_cue
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
@@ -79,7 +82,7 @@ def test_a_cue_is_read_and_edited_by_its_fields(window, session, hand, board):
     session.settle()
     editor = board.list.editor
     assert cues_of(session)[0].trigger.ms == 1000.0
-    editor.fields["if Open"].edited.emit("no")
+    editor.fields["if Open"].edited.emit(("no",))
     session.settle()
     assert dict(cues_of(session)[0].when) == {"open": "no"}
     assert session.undo_name == "when a cue holds"
@@ -222,3 +225,81 @@ def test_ways_between_screens_are_seen_and_drawn(window, session, board):
     where = board.graph.box_of("", "booking").center().toPoint()
     QTest.mouseClick(board.graph, LEFT, NONE, where)
     assert session.selection.owner == "booking"
+
+
+def test_conditions_take_several_values_and_other_parts(window, session, board):
+    session.open("help")
+    session.edit(
+        "add a cue",
+        lambda d: with_cue(d, "help", "tap", Change("go", "fares"), node=("notice-0",)),
+    )
+    board.choose("help-cue-1")
+    QApplication.processEvents()
+    editor = board.list.editor
+    further = editor.fields["only if"]
+    texts = [further.itemText(n) for n in range(further.count())]
+    at = texts.index("Open of May I bring my bicycle?")
+    further.setCurrentIndex(at)
+    further.activated.emit(at)
+    session.settle()
+    QApplication.processEvents()
+    (asked,) = cues_of(session, "help")[0].conditions
+    assert (asked.at, asked.axis, asked.values) == (("notice-0",), "open", ("no",))
+    field = board.list.editor.fields["if Open of May I bring my bicycle?"]
+    (yes,) = [tick for tick in field.menu().actions() if tick.text() == "yes"]
+    yes.trigger()
+    QApplication.processEvents()
+    session.settle()
+    assert cues_of(session, "help")[0].conditions[0].values == ("no", "yes")
+    QApplication.processEvents()
+    field = board.list.editor.fields["if Open of May I bring my bicycle?"]
+    assert field.text() == "no or yes"
+    field = board.list.editor.fields["if Open of May I bring my bicycle?"]
+    field.edited.emit(())
+    session.settle()
+    assert cues_of(session, "help")[0].conditions == ()
+
+
+def test_an_end_of_a_cue_is_carried_to_another_part(window, session, board):
+    board.choose("notice-cue-1")
+    QApplication.processEvents()
+    data = QMimeData()
+    data.setData(CUE_MIME, b"node")
+    bench = window.grid
+    view = bench.here()
+    rect = next(a.rect for a in locate(*view, "") if a.path == ("answer",) or a.path == ("head",))
+    point = bench.mapped(rect).center()
+    left, link = Qt.MouseButton.LeftButton, Qt.DropAction.LinkAction
+    enter = QDragEnterEvent(point.toPoint(), link, data, left, NONE)
+    bench.dragEnterEvent(enter)
+    assert enter.isAccepted()
+    bench.dragMoveEvent(QDragMoveEvent(point.toPoint(), link, data, left, NONE))
+    under = bench.path_under(point)
+    bench.dropEvent(QDropEvent(point, link, data, left, NONE))
+    session.settle()
+    assert cues_of(session)[0].node == under
+    said = []
+    session.failed.connect(said.append)
+    board.carry("change 0", ("head",))
+    assert "parts without values" in said[0], "what cannot be changed there is said"
+    assert cues_of(session)[0].changes[0].at == ()
+
+
+def test_live_is_held_and_goes_on_by_single_frames(window, session):
+    session.open("help")
+    stage = window.live.stage
+    stage.runtime.press(*_center(stage, "notice-0", "head"))
+    stage.runtime.release(*_center(stage, "notice-0", "head"))
+    window.do("hold-time")
+    assert window.live.holder.isChecked()
+    now = stage.runtime.now
+    stage.tick()
+    assert stage.runtime.now == now
+    window.do("step-time")
+    assert stage.runtime.now == pytest.approx(now + 1000 / 60, abs=1e-5)
+    window.live.holder.setChecked(False)
+    assert not stage.held
+
+
+def _center(stage, *path):
+    return next(a.rect for a in locate(*stage.runtime.view(), "") if a.path == path).center

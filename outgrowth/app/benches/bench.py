@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from PyQt6.QtCore import QMimeData, QPointF, QRectF, Qt
+from PyQt6.QtCore import QMimeData, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QDragEnterEvent,
     QDragLeaveEvent,
@@ -26,6 +26,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.session import Session, deeds, making, outside
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
+from outgrowth.core.document.sentences import node_named
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.snapping import Guide
 from outgrowth.core.layout.rectangles import locate_some
@@ -34,6 +35,8 @@ from outgrowth.core.resolve.ladder import inspect
 from outgrowth.core.runtime.hit import hit
 
 COMPONENT_MIME = "application/x-outgrowth-component"
+CUE_MIME = "application/x-outgrowth-cue"
+"""What a drag out of a cue's sheet carries: “node” (where it listens), or “change” and which."""
 """What a drag from the Library carries: a component's id."""
 
 _STEP, _LEAP = 1.0, 8.0
@@ -63,8 +66,12 @@ mean something only there."""
 
 
 class Bench(QWidget):
-    """The owner on the bench, as it lies in the widget. Subclasses say where that is."""
+    """The owner on the bench, as it lies in the widget. Subclasses say where that is.
 
+    cue_dropped(end, path)  an end of the cue that is looked at is to go to the part there
+    """
+
+    cue_dropped = pyqtSignal(str, object)
     zoom = 1.0
 
     def __init__(self, session: Session, rasters: Rasters, theme: Theme, pen: Pen) -> None:
@@ -391,11 +398,20 @@ class Bench(QWidget):
         self.say("")
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        if event is not None and (dragged(event.mimeData()) or outside.files_of(event.mimeData())):
+        if (event is not None and _cue_end(event.mimeData())) or (
+            event is not None and (dragged(event.mimeData()) or outside.files_of(event.mimeData()))
+        ):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
-        if event is not None:
+        if event is not None and _cue_end(event.mimeData()):
+            self.aim(event.position())
+            path, owner = self.path_under(event.position()), self._session.owner
+            self.hand.at = event.position()
+            if owner is not None and path is not None:
+                self.say(node_named(self._session.document, owner, path))
+            event.acceptProposedAction()
+        elif event is not None:
             if self._exchanging is None:
                 self.aim(event.position())
             self._show_drop(dragged(event.mimeData()), event.position())
@@ -409,6 +425,13 @@ class Bench(QWidget):
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         if event is None:
+            return
+        end = _cue_end(event.mimeData())
+        if end:
+            self.aim(event.position())
+            self.say("")
+            self.cue_dropped.emit(end, self.path_under(event.position()))
+            event.acceptProposedAction()
             return
         if self._exchanging is None:
             self.aim(event.position())
@@ -429,6 +452,13 @@ class Bench(QWidget):
         event.acceptProposedAction()
         self.setFocus()
         self.update()
+
+
+def _cue_end(data: QMimeData | None) -> str:
+    """Which end of a cue a drag carries; empty if it carries none."""
+    if data is None or not data.hasFormat(CUE_MIME):
+        return ""
+    return bytes(data.data(CUE_MIME).data()).decode()
 
 
 def dragged(data: QMimeData | None) -> str:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PyQt6.QtGui import QAction, QPainter, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
     QComboBox,
     QHBoxLayout,
+    QMenu,
+    QPushButton,
+    QSizePolicy,
     QToolButton,
     QWidget,
 )
@@ -105,6 +108,53 @@ class DropDown(QComboBox):
         painter.setPen(QPen(self.palette().windowText().color(), 1.5))
         x, y = self.width() - 14, self.height() / 2
         painter.drawPolyline(_chevron(x, y))
+        painter.end()
+
+
+class Several(QPushButton):
+    """Any of some options, ticked in a menu; none of them stands for all. `edited` carries the
+    values of those that are ticked, in their order."""
+
+    edited = pyqtSignal(object)
+
+    def __init__(self, options: Sequence[Option], name: str) -> None:
+        super().__init__()
+        self.setProperty("look", "several")
+        self.setAccessibleName(name)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        menu = QMenu(self)
+        self._ticks: list[tuple[str, QAction]] = []
+        for value, text in options:
+            tick = QAction(text, menu)
+            tick.setCheckable(True)
+            # Later, since the field may be made anew then, and the menu goes with it.
+            tick.triggered.connect(self._changed, Qt.ConnectionType.QueuedConnection)  # type: ignore[call-arg]  # the stubs lack it
+            menu.addAction(tick)
+            self._ticks.append((value, tick))
+        self.setMenu(menu)
+        self.show_values(())
+
+    @property
+    def values(self) -> tuple[str, ...]:
+        return tuple(value for value, tick in self._ticks if tick.isChecked())
+
+    def show_values(self, values: Collection[str]) -> None:
+        for value, tick in self._ticks:
+            tick.setChecked(value in values)
+        names = [tick.text() for _, tick in self._ticks if tick.isChecked()]
+        self.setText(" or ".join(names) or "any")
+        self.setToolTip(self.text())
+
+    def _changed(self) -> None:
+        self.show_values(self.values)
+        self.edited.emit(self.values)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self.palette().windowText().color(), 1.5))
+        painter.drawPolyline(_chevron(self.width() - 14, self.height() / 2))
         painter.end()
 
 

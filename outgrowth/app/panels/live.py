@@ -102,6 +102,13 @@ class Live(QWidget):
         self.speeds.show_value("1")
         self.speeds.edited.connect(self._speed)
         row.addWidget(self.speeds)
+        self.holder = _button("Hold the time")
+        self.holder.setCheckable(True)
+        self.holder.toggled.connect(self.stage.hold)
+        row.addWidget(self.holder)
+        self.stepper = _button("One frame further")
+        self.stepper.clicked.connect(self.stage.step)
+        row.addWidget(self.stepper)
         self.again = _button("Start again at rest")
         self.again.clicked.connect(self.stage.restart)
         row.addWidget(self.again)
@@ -150,6 +157,8 @@ class Live(QWidget):
         self.again.setIcon(icon("arrow-counter-clockwise", ink))
         recording = self.stage.recording
         self.recorder.setIcon(icon("stop" if recording else "record", clay if recording else ink))
+        self.holder.setIcon(icon("pause", ink))
+        self.stepper.setIcon(icon("skip-forward", ink))
         self.outline.setIcon(icon("frame-corners", ink))
         self.player.setIcon(icon("play", ink))
         self.window_button.setIcon(icon("app-window", ink))
@@ -181,6 +190,13 @@ class Live(QWidget):
         problems = self.stage.runtime.problems if self.stage.runtime is not None else []
         self.problem.setText("\n".join(f"!  {said}" for said in problems[-2:]))
         self.problem.setVisible(bool(problems))
+        self.holder.setChecked(self.stage.held)
+        self.holder.setToolTip("Let time go on" if self.stage.held else "Hold the time")
+        self.holder.setAccessibleName(self.holder.toolTip())
+        runtime = self.stage.runtime
+        if runtime is not None:
+            self.still.setChecked(runtime.reduced_motion)
+            self.pointers.show_value("touch" if runtime.touch else "mouse")
         recording = self.stage.recording
         self.recorder.setToolTip("Stop and save" if recording else "Record what is done from here")
         self.recorder.setAccessibleName(self.recorder.toolTip())

@@ -33,6 +33,8 @@ from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptProbl
 _FRAME_MS = 8
 _WAIT_MS = 40
 """How often the clock is looked at while only timers run."""
+_STEP_MS = 1000 / 60
+"""What one step lets pass: a frame of a screen that shows 60 a second."""
 _MARGIN = 20.0
 _GRIP = 7.0
 _LEAST_ROOM = 24.0
@@ -85,6 +87,7 @@ class Stage(QWidget):
         self._clock = clock or (lambda: timer.nsecsElapsed() / 1e6)
         self._last = self._clock()
         self.speed = 1.0
+        self.held = False
         self.outlined = False
         self.place = ""
         self.room: tuple[float | None, float | None] = (None, None)
@@ -161,12 +164,28 @@ class Stage(QWidget):
         self._ticking.stop()
 
     def tick(self) -> None:
-        """Lets the time since the last tick pass."""
+        """Lets the time since the last tick pass; none while it is held."""
         now = self._clock()
         passed, self._last = (now - self._last) * self.speed, now
-        if self.runtime is not None:
+        if self.runtime is not None and not self.held:
             self._pass(self.runtime, passed)
         self._changed()
+
+    def hold(self, held: bool) -> None:
+        """Lets time stand still, or go on; what is done meanwhile is done at once."""
+        self.tick()
+        self.held = held
+        self._changed()
+        self.changed.emit()
+
+    def step(self) -> None:
+        """Holds the time, and lets one frame of it pass."""
+        if not self.held:
+            self.hold(True)
+        if self.runtime is not None:
+            self._pass(self.runtime, _STEP_MS)
+        self._changed()
+        self.changed.emit()
 
     def _pass(self, runtime: Runtime, ms: float) -> None:
         """Lets time pass, with what a played script does on the way."""
@@ -188,7 +207,7 @@ class Stage(QWidget):
         runtime = self.runtime
         moving = runtime is not None and (runtime.moving or bool(self._played))
         waiting = runtime is not None and runtime.waiting
-        if moving or waiting:
+        if (moving or waiting) and not self.held:
             if not self._ticking.isActive():
                 self._last = self._clock()
             wanted = _FRAME_MS if moving else _WAIT_MS

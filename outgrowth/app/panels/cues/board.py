@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from functools import partial
 
+import msgspec
 from immutables import Map
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
@@ -266,6 +267,23 @@ class CueBoard(QWidget):
         if done:
             self._session.drop("place a state")
         self.graph.refresh()
+
+    def carry(self, end: str, path: Path | None) -> None:
+        """Takes an end of the cue that is looked at to another part: where it listens
+        (“node”), or what one of its changes means (“change” and which)."""
+        cue, owner = self.cue, self._session.owner
+        if cue is None or owner is None or path is None:
+            return
+        if end == "node":
+            moved = msgspec.structs.replace(cue, node=path)
+            step = "where a cue listens"
+        else:
+            n = int(end.rpartition(" ")[2])
+            change = msgspec.structs.replace(cue.changes[n], at=path)
+            changes = (*cue.changes[:n], change, *cue.changes[n + 1 :])
+            moved = msgspec.structs.replace(cue, changes=changes)
+            step = "what a cue changes"
+        self._session.edit(step, lambda d: cues.set_cue(d, owner.id, moved))
 
     def arrange(self) -> None:
         """Lets the board be arranged by itself again."""

@@ -3,22 +3,58 @@ it changes."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import partial
+from typing import NamedTuple
 
 import msgspec
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QWidget
+from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QDrag, QMouseEvent
+from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QWidget
 
-from outgrowth.app.fields.choice import DropDown
+from outgrowth.app.benches.bench import CUE_MIME
+from outgrowth.app.fields.choice import DropDown, Several
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import button
 from outgrowth.app.session import Session
-from outgrowth.core.document.cues import TIME, TRIGGERS, Change, Cue, Path, Trigger
-from outgrowth.core.document.records import Component, Document, Node, Owner, walk
+from outgrowth.core.document.cues import (
+    TIME,
+    TRIGGERS,
+    Change,
+    Condition,
+    Cue,
+    Path,
+    Trigger,
+)
+from outgrowth.core.document.records import Axis, Component, Document, Node, Owner, walk
 from outgrowth.core.document.sentences import component_of, node_named
 
-ANY = "*"
+
+class Carried(QLabel):
+    """The name of a line that is dragged to another part on the bench."""
+
+    def __init__(self, text: str, carries: str) -> None:
+        super().__init__(text)
+        self._carries = carries
+        self._from: QPoint | None = None
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+        self.setToolTip("Drag this to another part on the bench.")
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self._from = event.pos() if event is not None else None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        far = QApplication.startDragDistance()
+        if event is None or self._from is None:
+            return
+        if (event.pos() - self._from).manhattanLength() >= far:
+            self._from = None
+            drag, data = QDrag(self), QMimeData()
+            data.setData(CUE_MIME, self._carries.encode())
+            drag.setMimeData(data)
+            drag.setPixmap(self.grab())
+            drag.exec(Qt.DropAction.LinkAction)
 
 
 class CueEditor(QWidget):
@@ -38,22 +74,19 @@ class CueEditor(QWidget):
         self._grid.setVerticalSpacing(4)
         self._grid.setColumnStretch(1, 1)
         self._add("When", self._trigger())
-        self._add("at", self._node())
-        if isinstance(owner, Component):
-            for axis in owner.axes:
-                options = [(ANY, "any"), *((v.id, v.name) for v in axis.values)]
-                field = DropDown(options, f"If {axis.name} is")
-                field.show_value(cue.when.get(axis.id, ANY))
-                field.edited.connect(partial(self._condition, axis.id))
-                self._add(f"if {axis.name}", field)
+        self._add("at", self._node(), carries="node")
+        for place in self._asked():
+            self._add(f"if {place.said}", self._condition_field(place))
+        self._add("only if", self._further())
         for n, change in enumerate(cue.changes):
-            self._add("then" if n == 0 else "and", self._change(n, change))
+            self._add("then" if n == 0 else "and", self._change(n, change), f"change {n}")
         more = button("and another change", self._more, "tag")
         self._grid.addWidget(more, self._grid.rowCount(), 1)
 
-    def _add(self, name: str, field: QWidget) -> None:
+    def _add(self, name: str, field: QWidget, carries: str = "") -> None:
+        """A line of the sheet; one that `carries` something can be dragged to another part."""
         row = self._grid.rowCount()
-        label = QLabel(name)
+        label = Carried(name, carries) if carries else QLabel(name)
         label.setProperty("tone", "muted")
         self._grid.addWidget(label, row, 0)
         self._grid.addWidget(field, row, 1)
@@ -139,13 +172,49 @@ class CueEditor(QWidget):
         )
         return field
 
-    def _listen(self, node: str) -> None:
-        self._emit("where a cue listens", node=tuple(node.split("/")) if node else ())
+    # --- if -------------------------------------------------------------------------------
 
-    def _condition(self, axis: str, value: str) -> None:
+    def _asked(self) -> list[Place]:
+        """The axes whose values a cue can ask for and that stand in the sheet: the owner's own,
+        and those of parts that it asks for already."""
+        asked = {(c.at, c.axis) for c in self._cue.conditions}
+        places = places_with_axes(self._session.document, self._owner)
+        return [p for p in places if not p.at or (p.at, p.axis.id) in asked]
+
+    def _condition_field(self, place: Place) -> QWidget:
+        field = Several([(v.id, v.name) for v in place.axis.values], f"If {place.said} is")
+        own = self._cue.when.get(place.axis.id) if not place.at else None
+        held = next((c for c in self._cue.conditions if _asks(c, place)), None)
+        field.show_values((own,) if own else held.values if held is not None else ())
+        field.edited.connect(partial(self._ask, place))
+        return field
+
+    def _ask(self, place: Place, values: tuple[str, ...]) -> None:
+        """Makes the cue depend on a value: one of the owner's own axes stands in `when`, all
+        else is a condition."""
         when = self._cue.when
-        left = when.delete(axis) if axis in when else when
-        self._emit("when a cue holds", when=left if value == ANY else left.set(axis, value))
+        others = tuple(c for c in self._cue.conditions if not _asks(c, place))
+        if not place.at and place.axis.id in when:
+            when = when.delete(place.axis.id)
+        if not place.at and len(values) == 1:
+            when = when.set(place.axis.id, values[0])
+        elif values:
+            others = (*others, Condition(place.axis.id, values, place.at))
+        self._emit("when a cue holds", when=when, conditions=others)
+
+    def _further(self) -> QWidget:
+        """Another part whose value the cue is to ask for."""
+        asked = self._asked()
+        places = places_with_axes(self._session.document, self._owner)
+        left = [place for place in places if place not in asked]
+        options = [(str(n), place.said) for n, place in enumerate(left)]
+        field = DropDown([("", "a value of another part …"), *options], "Ask for another part")
+        field.show_value("")
+        field.setEnabled(bool(left))
+        field.edited.connect(
+            lambda n: self._ask(left[int(n)], (left[int(n)].axis.default,)) if n else None
+        )
+        return field
 
     # --- then -----------------------------------------------------------------------------
 
@@ -184,21 +253,57 @@ class CueEditor(QWidget):
         self.edited.emit(msgspec.structs.replace(self._cue, **changes), step)
 
 
+class Place(NamedTuple):
+    """An axis of the owner of a cue, or of an instance at a path in it, and what it is called."""
+
+    at: Path
+    axis: Axis
+    said: str
+
+
+def places_with_axes(document: Document, owner: Owner) -> list[Place]:
+    """All axes that a cue's conditions can ask for, the owner's own first."""
+    own = owner.axes if isinstance(owner, Component) else ()
+    found = [Place((), axis, axis.name) for axis in own]
+    for node, component in _instances(document, owner):
+        found += [Place((node.id,), a, f"{a.name} of {node.name}") for a in component.axes]
+    return found
+
+
+def _asks(condition: Condition, place: Place) -> bool:
+    return (condition.at, condition.axis) == (place.at, place.axis.id)
+
+
+def _instances(document: Document, owner: Owner) -> Iterator[tuple[Node, Component]]:
+    for node in _parts(owner):
+        held = node.style.get("component")
+        component = document.components.get(held) if isinstance(held, str) else None
+        if component is not None:
+            yield node, component
+
+
 def _parts(owner: Owner) -> list[Node]:
     return [node for node in walk(owner.root) if node is not owner.root]
 
 
 def changes_of(document: Document, owner: Owner) -> list[tuple[Change, str]]:
     """All that a cue of an owner can do, with its name: its own axes, those of the instances
-    in its tree, screens, and going back."""
+    in its tree, timers, screens, and going back."""
     found = _axes_of(owner, (), "") if isinstance(owner, Component) else []
-    for node in walk(owner.root):
-        held = node.style.get("component")
-        inner = document.components.get(held) if isinstance(held, str) else None
-        if node is not owner.root and inner is not None:
-            found += _axes_of(inner, (node.id,), f" of {node.name}")
-    found += [(Change("go", s.id), f"show {s.name}") for s in document.screens_in_order()]
+    waits = [Change("restart")] if _waits(owner) else []
+    said = [(change, "start its waiting again") for change in waits]
+    for node, inner in _instances(document, owner):
+        found += _axes_of(inner, (node.id,), f" of {node.name}")
+        if _waits(inner):
+            change = Change("restart", at=(node.id,))
+            said.append((change, f"start the waiting of {node.name} again"))
+    screens = document.screens_in_order()
+    found += [*said, *((Change("go", s.id), f"show {s.name}") for s in screens)]
     return [*found, (Change("back"), "go back")]
+
+
+def _waits(owner: Owner) -> bool:
+    return any(cue.trigger.kind == "delay" for cue in owner.behaviour.cues)
 
 
 def _axes_of(component: Component, at: Path, where: str) -> list[tuple[Change, str]]:
