@@ -14,6 +14,9 @@ from PyQt6.QtWidgets import (
     QMenu,
     QPushButton,
     QSizePolicy,
+    QStyle,
+    QStyleOptionButton,
+    QStylePainter,
     QToolButton,
     QWidget,
 )
@@ -150,9 +153,19 @@ class Several(QPushButton):
         self.edited.emit(self.values)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        super().paintEvent(event)
-        painter = QPainter(self)
+        """As a drop-down: the words at the left, as far as there is room, and the arrow."""
+        option = QStyleOptionButton()
+        self.initStyleOption(option)
+        option.text = ""
+        option.features = QStyleOptionButton.ButtonFeature.None_
+        painter = QStylePainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.drawControl(QStyle.ControlElement.CE_PushButton, option)
+        room = self.rect().adjusted(7, 0, -22, 0)
+        mode = Qt.TextElideMode.ElideRight
+        text = self.fontMetrics().elidedText(self.text(), mode, room.width())
+        painter.setPen(self.palette().windowText().color())
+        painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, text)
         painter.setPen(QPen(self.palette().windowText().color(), 1.5))
         painter.drawPolyline(_chevron(self.width() - 14, self.height() / 2))
         painter.end()

@@ -83,11 +83,8 @@ QLabel[look="sentence"]:focus { border: 2px solid $slate; padding: 2px 5px; }
 QLabel[look="sentence"][chosen="true"] { font-weight: 700; background: $lit;
   border-left: 3px solid $clay; }
 QPushButton[look="several"] { background: $field; border: 1px solid $hairline;
-  border-radius: 3px; padding: 0 22px 0 6px; min-height: 24px; text-align: left;
-  font-weight: 400; }
-QPushButton[look="several"]:focus { border: 2px solid $slate; padding: 0 21px 0 5px;
-  min-height: 22px; }
-QPushButton[look="several"]::menu-indicator { image: none; width: 0; }
+  border-radius: 3px; min-height: 24px; }
+QPushButton[look="several"]:focus { border: 2px solid $slate; min-height: 22px; }
 QPushButton[look="tag"] { padding: 0 3px; color: $muted; border: 1px solid transparent;
   text-align: right; font-size: 12px; }
 QPushButton[look="tag"]:hover { color: $ink; border-color: $hairline; background: transparent; }

@@ -177,7 +177,7 @@ def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
 
 def _size(node: LayoutNode, placed: Placed, around: _Around) -> Css:
     s = node.style
-    if s.floating or around.flow == "free":
+    if _placed_apart(s, around):
         across = _tied(tie_x(s), ("left", "right", "width"))
         if around.mirrored and "right" in across and across["width"] == "auto":
             across = _from_left(tie_x(s), across)
@@ -259,7 +259,15 @@ def _from_left(tie: Tie, said: Css) -> Css:
     return {"left": said["left"], "width": f"calc({share:.10g}% - {_px(rest)})"}
 
 
+def _placed_apart(s: LayoutStyle, around: _Around) -> bool:
+    """Whether a node stands by its insets. What stands alone has nothing around it: it lies at
+    the page's corner, whatever it would do in a holder."""
+    return around is not _ALONE and (s.floating or around.flow == "free")
+
+
 def _place(s: LayoutStyle, around: _Around) -> Css:
+    if around is _ALONE:
+        return {}
     css = {
         f"margin-{side}": _px(n)
         for side, n in (
@@ -270,7 +278,7 @@ def _place(s: LayoutStyle, around: _Around) -> Css:
         )
         if n
     }
-    if s.floating or around.flow == "free":
+    if _placed_apart(s, around):
         return css | {"position": "absolute"}
     follows = s.aspect and (
         s.height.mode == "fit"

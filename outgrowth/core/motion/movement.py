@@ -195,16 +195,21 @@ class Movement:
         if member is None or member.group not in self._sums.rows:
             return
         found = differences(*member.views())
-        deltas = _Deltas(self._sums, member.motion, member.part_motion, known_only=True)
+        deltas = _Deltas(self._sums, member.motion, member.part_motion)
         for value in found.values:
             deltas.differ(value)
-        for changed in found.comes:
-            deltas.presence(changed.path, changed.path, 0.0, 1.0)
-        for changed in found.goes:
-            gone = self._ghost_at(changed.path)
-            if gone is not None:
-                deltas.presence(changed.path, gone.path, 1.0, 0.0)
+        for changed, before in (*((c, 0.0) for c in found.comes), *((g, 1.0) for g in found.goes)):
+            at = self._where_now(changed.path)
+            if at is not None:
+                deltas.presence(changed.path, at, before, 1.0 - before)
         self._sums.split(member.group, origin, deltas.found)
+
+    def _where_now(self, path: Path) -> Path | None:
+        """Under which path a node is drawn: its own, or its ghost's while it fades."""
+        if positions_of(self.target.scene, path) is not None:
+            return path
+        ghost = self._ghost_at(path)
+        return ghost.path if ghost is not None else None
 
     def _turn(self, found: Differences, deltas: _Deltas, now: float) -> None:
         shown = self.at(now) if found.goes or found.exchanged else self.target
@@ -343,21 +348,13 @@ class _Member(NamedTuple):
 
 
 class _Deltas:
-    """What one change adds, by the rows it goes to. `known_only`: only to values that move
-    already."""
+    """What one change adds, by the rows it goes to."""
 
-    def __init__(
-        self,
-        sums: Sums,
-        motion: Motion,
-        part_motion: PartMotion | None,
-        known_only: bool = False,
-    ) -> None:
+    def __init__(self, sums: Sums, motion: Motion, part_motion: PartMotion | None) -> None:
         self.found: dict[Part, Delta] = {}
         self._sums = sums
         self._motion = motion
         self._part_motion = part_motion
-        self._known_only = known_only
 
     def moves(self, path: Path, name: str, alone: bool) -> bool:
         """Whether a value of a node takes any time."""
@@ -367,7 +364,7 @@ class _Deltas:
         """Adds the difference of a value that can be added up; any other is cut."""
         part = self._part(value.path, value.name, value.alone)
         block, moves = self._block(value), length(part or self._motion) > 0
-        if block is None and moves and not self._known_only:
+        if block is None and moves:
             form = _form(value)
             if form is not None:
                 block = self._sums.add((value.path, value.name), form)
@@ -380,10 +377,9 @@ class _Deltas:
         """A node comes or goes; its presence is kept at `at`, which is its ghost's path or its
         own."""
         block = self._sums.blocks.get((at, PRESENCE))
-        if block is None and not self._known_only:
+        if block is None:
             block = self._sums.add((at, PRESENCE), SHARE)
-        if block is not None:
-            self._delta(self._part(path, "opacity", True)).add(block, [before], [after])
+        self._delta(self._part(path, "opacity", True)).add(block, [before], [after])
 
     def _part(self, path: Path, name: str, alone: bool) -> Part:
         """The motion that somebody gave to the value alone, if nothing else goes with it."""
@@ -398,8 +394,6 @@ class _Deltas:
         block = self._sums.blocks.get(key)
         if block is None or block.form.numbers(value.after) is not None:
             return block
-        if self._known_only:
-            return None
         wider = widened(block.form, value.after)
         if wider is not None:
             return self._sums.widen(key, *wider)

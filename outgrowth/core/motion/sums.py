@@ -167,7 +167,8 @@ class Sums:
         self._flat = None
 
     def split(self, group: Hashable, origin: Hashable, deltas: dict[Part, Delta]) -> None:
-        """Hands a part of what a group of origins adds to one of them, as it runs."""
+        """Hands a part of what a group of origins adds to one of them, as it runs. What others
+        of the group had outweighed comes to light on both sides."""
         mine: dict[Part, Row] = {}
         for part, delta in deltas.items():
             row = self.rows.get(group, {}).get(part)
@@ -176,8 +177,6 @@ class Sums:
             differences, speeds = self._dense(row.columns, row.differences, row.speeds)
             own = np.zeros(self.size)
             own[delta.columns] = delta.values
-            # Only what still runs in the group can be handed over.
-            own[np.setdiff1d(delta.columns, row.columns)] = 0.0
             self.rows[group][part] = _sparse(row.begun, differences - own, speeds)
             mine[part] = _sparse(row.begun, own, np.zeros(self.size))
         self.rows[origin] = mine

@@ -2,7 +2,7 @@ import math
 
 import jsonschema
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from outgrowth.core.color import Color, Gradient, Stop
@@ -137,6 +137,7 @@ def test_absurd_values_are_refused_with_a_sentence(name, value):
 def test_what_is_taken_at_a_glance_is_what_a_full_look_takes(name):
     """Nodes skip the full check for values that are plainly fitting: it would change nothing."""
 
+    @settings(max_examples=25)
     @given(
         st.one_of(literals(row_of(name)), references, *LITERALS.values(), st.floats(), st.text())
     )

@@ -208,7 +208,7 @@ class CueEditor(QWidget):
         places = places_with_axes(self._session.document, self._owner)
         left = [place for place in places if place not in asked]
         options = [(str(n), place.said) for n, place in enumerate(left)]
-        field = DropDown([("", "a value of another part …"), *options], "Ask for another part")
+        field = DropDown([("", "another part …"), *options], "Ask for another part")
         field.show_value("")
         field.setEnabled(bool(left))
         field.edited.connect(
