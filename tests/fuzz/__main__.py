@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|window|kills|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|edits|behaviour|window|kills|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from pathlib import Path
 
 from tests.fuzz.report import Failure
 
-ROOMS = ("files", "edits", "window", "kills")
+ROOMS = ("files", "edits", "behaviour", "window", "kills")
 _EDITS_A_RUN = 500
 
 
@@ -78,6 +78,16 @@ def _files(seed: int, count: int) -> Run:
             yield done, None
 
 
+def _behaviour(seed: int, count: int) -> Run:
+    from tests.fuzz.behaviour import Behaviour
+
+    for done in range(1, count + 1):
+        for failure in Behaviour(seed).run():
+            yield done, failure
+        yield done, None
+        seed += 1
+
+
 def _window(seed: int, count: int) -> Run:
     from tests.fuzz.window import presses
 
@@ -90,7 +100,13 @@ def _kills(seed: int, count: int) -> Run:
     yield from kills(seed, count)
 
 
-_RUNS = {"kills": _kills, "edits": _edits, "files": _files, "window": _window}
+_RUNS = {
+    "kills": _kills,
+    "edits": _edits,
+    "files": _files,
+    "behaviour": _behaviour,
+    "window": _window,
+}
 
 if __name__ == "__main__":
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")

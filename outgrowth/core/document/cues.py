@@ -39,7 +39,7 @@ class TriggerRow(NamedTuple):
     stop: bool = False
 
 
-TRIGGERS: dict[TriggerKind, TriggerRow] = {
+TRIGGER_ROWS: dict[TriggerKind, TriggerRow] = {
     "tap": TriggerRow("tapped", "is tapped", stop=True),
     "enter": TriggerRow("pointer comes", "meets the pointer"),
     "leave": TriggerRow("pointer goes", "is left by the pointer"),
@@ -65,7 +65,7 @@ class ActRow(NamedTuple):
     means: Literal["axis", "property", "screen", ""]
 
 
-ACTS: dict[Act, ActRow] = {
+ACT_ROWS: dict[Act, ActRow] = {
     "set": ActRow("axis"),
     "next": ActRow("axis"),
     "give": ActRow("property"),
@@ -74,7 +74,10 @@ ACTS: dict[Act, ActRow] = {
     "back": ActRow(""),
 }
 """All that a cue can do. To add one: a row here, its sentence, and its meaning in
-core/runtime/dispatch.py."""
+core/runtime/rounds.py."""
+
+TRIGGERS = tuple(TRIGGER_ROWS)
+ACTS = tuple(ACT_ROWS)
 
 HOLDER = ".."
 """As the only step of a change's path: the component that holds the cue's instance."""
@@ -231,7 +234,7 @@ class Cue(msgspec.Struct, frozen=True):
 def unsaid(cue: Cue) -> str:
     """What a cue leaves open that it has to say, as a sentence; nothing for a whole one."""
     trigger = cue.trigger
-    for need in TRIGGERS[trigger.kind].needs:
+    for need in TRIGGER_ROWS[trigger.kind].needs:
         if not getattr(trigger, need):
             return f"Say which {need} the cue listens for."
     if trigger.kind == "key" and not is_key(trigger.key):
@@ -239,8 +242,8 @@ def unsaid(cue: Cue) -> str:
     if not cue.changes:
         return "A cue needs something to change."
     for change in cue.changes:
-        if ACTS[change.act].means and not change.name:
-            return f"Say which {ACTS[change.act].means} the cue should {change.act}."
+        if ACT_ROWS[change.act].means and not change.name:
+            return f"Say which {ACT_ROWS[change.act].means} the cue should {change.act}."
     return ""
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from outgrowth.core.document.cues import (
     HOLDER,
-    TRIGGERS,
+    TRIGGER_ROWS,
     Change,
     Condition,
     Cue,
@@ -52,7 +52,7 @@ def _when(document: Document, owner: Owner, cue: Cue) -> str:
         return f"When {key} is typed at {name}"
     if trigger.kind == "became":
         return f"When {_became(document, owner, cue.node, trigger)}"
-    return f"When {name} {TRIGGERS[trigger.kind].said}"
+    return f"When {name} {TRIGGER_ROWS[trigger.kind].said}"
 
 
 def _became(document: Document, owner: Owner, node: Path, trigger: Trigger) -> str:

@@ -8,7 +8,7 @@ from typing import NamedTuple
 import msgspec
 
 from outgrowth.core.document.cues import (
-    ACTS,
+    ACT_ROWS,
     HOLDER,
     Behaviour,
     Change,
@@ -187,7 +187,7 @@ def _check(document: Document, owner: Owner, cue: Cue) -> None:
 
 
 def _check_change(document: Document, owner: Owner, change: Change) -> None:
-    means = ACTS[change.act].means
+    means = ACT_ROWS[change.act].means
     if means == "screen":
         if change.name not in document.screens:
             raise EditError("The screen that the cue should go to is not in the file.")

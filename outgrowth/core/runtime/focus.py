@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from outgrowth.core.document.cues import TRIGGERS, Path
+from outgrowth.core.document.cues import TRIGGER_ROWS, Path
 from outgrowth.core.document.records import POINTER_VALUES, Component, Owner, walk
 from outgrowth.core.document.variants import reads_yes
 from outgrowth.core.memo import ByIdentity
@@ -31,7 +31,7 @@ TAPPED_BY: dict[str, tuple[str, ...]] = {
 GROUPS = {"radiogroup": "radio", "tablist": "tab"}
 """Roles whose members are one stop of the focus, and that role of theirs."""
 
-_STOPS = tuple(kind for kind, row in TRIGGERS.items() if row.stop)
+_STOPS = tuple(kind for kind, row in TRIGGER_ROWS.items() if row.stop)
 _ACROSS = {"ArrowRight": 1, "ArrowLeft": -1}
 _DOWN = {"ArrowDown": 1, "ArrowUp": -1}
 

@@ -20,7 +20,7 @@ from outgrowth.app.panels.sheet import button
 from outgrowth.app.session import Session
 from outgrowth.core.document.cues import (
     TIME,
-    TRIGGERS,
+    TRIGGER_ROWS,
     Change,
     Condition,
     Cue,
@@ -100,7 +100,7 @@ class CueEditor(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         trigger = self._cue.trigger
-        kinds = DropDown([(kind, row.name) for kind, row in TRIGGERS.items()], "Trigger")
+        kinds = DropDown([(kind, row.name) for kind, row in TRIGGER_ROWS.items()], "Trigger")
         kinds.show_value(trigger.kind)
         kinds.edited.connect(self._kind)
         row.addWidget(kinds, 1)

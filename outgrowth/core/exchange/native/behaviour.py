@@ -63,7 +63,7 @@ MOTION: Later[Motion] = Later("motion", lambda: _MOTION)
 
 _TRIGGER = Record(
     Trigger,
-    field("kind", Choice(tuple(TRIGGERS))),
+    field("kind", Choice(TRIGGERS)),
     field("key", TEXT, ""),
     field("ms", _TIME, 0.0),
     field("axis", TEXT, ""),
@@ -72,7 +72,7 @@ _TRIGGER = Record(
 )
 _CHANGE = Record(
     Change,
-    field("act", Choice(tuple(ACTS))),
+    field("act", Choice(ACTS)),
     field("name", TEXT, ""),
     field("value", Typed(CHOSEN), ""),
     field("at", TEXTS, ()),
