@@ -55,8 +55,8 @@ _APART = 0.01
 
 
 class Behaviour:
-    """One random document and what is done to it. `timed`: with timers; without, reduced motion
-    must reach the same states."""
+    """One random document and what is done to it. `timed`: with timers and long presses, which
+    may come while something moves; without, reduced motion must reach the same states."""
 
     def __init__(self, seed: int) -> None:
         self.seed = seed
@@ -193,8 +193,9 @@ class Behaviour:
             component = found.style.get("component") if found is not None else None
             if isinstance(component, str):
                 inner[node_id] = document.components[component]
-        kinds = ["tap", "tap", "enter", "leave", "press", "release", "focus", "blur", "long-press"]
-        kinds += ["key", "became", "appear"] + (["delay", "delay"] if self.timed else [])
+        kinds = ["tap", "tap", "enter", "leave", "press", "release", "focus", "blur"]
+        kinds += ["key", "became", "appear"]
+        kinds += ["delay", "delay", "long-press"] if self.timed else []
         kind = chance.choice(kinds)
         node = (chance.choice([*nodes, ""]),)
         node = () if node == ("",) else node
@@ -316,6 +317,7 @@ class Behaviour:
         for reduced in (False, True):
             runtime = self._begin()
             runtime.reduced_motion = reduced
+            runtime.advance(10_000)
             for kind, x, y, _ in self.deeds:
                 # All is at rest before the next deed, or it would meet what only passes by.
                 for half in ("press", "release") if kind == "tap" else (kind,):

@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.fuzz.behaviour import Behaviour
 from tests.fuzz.edits import World, begin
 from tests.fuzz.files import KINDS, Files
 from tests.fuzz.painting import painter
@@ -22,3 +23,10 @@ def test_damaged_files(kind, tmp_path, qapp):
     case, files = dict(KINDS)[kind], Files(7, tmp_path, painter())
     found = [f.line for n in range(12) for f in files.case(kind, case, 7_000 + n)]
     assert not found
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_random_behaviour(seed):
+    """Nothing jumps or parts, all comes to rest where a fresh layout puts it, and time in pieces,
+    a second run and no motion make no difference."""
+    assert [failure.line for failure in Behaviour(seed).run()] == []
