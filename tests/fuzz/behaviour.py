@@ -358,10 +358,11 @@ def numbers(runtime: Runtime) -> dict[str, tuple[float, ...]]:
         opacity = scene.paint.opacity if opacity is None else opacity
         found[at] = (x, y, placed.width, placed.height, opacity)
         rows = zip(scene.ids, scene.children, placed.children, placed.xs, placed.ys, strict=True)
+        fading = {node_id.lstrip("~") for node_id in scene.ids if node_id.startswith("~")}
         for node_id, child, spot, left, top in rows:
             if not node_id.startswith("~"):
                 # Words that fade into others change places with them when they come back.
-                fades = _FADES if f"~{node_id}" in scene.ids else None
+                fades = _FADES if node_id in fading else None
                 below(f"{at}/{node_id}", child, spot, left, top, fades)
 
     below("", *runtime.view(), 0.0, 0.0)

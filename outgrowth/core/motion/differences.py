@@ -12,6 +12,7 @@ from typing import NamedTuple
 from outgrowth.core.document.cues import Path
 from outgrowth.core.document.properties import TABLE, StyleProperty
 from outgrowth.core.memo import differing, flagged
+from outgrowth.core.motion.forms import same_letters
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.scene import SceneNode
 
@@ -19,8 +20,8 @@ _PAINT = tuple(row for row in TABLE.values() if row.affects == "paint")
 
 
 class Differing(NamedTuple):
-    """A value of a node that differs. `row` is None for x, y, width and height, which layout
-    gives. `alone`: no other node's place or size depends on it."""
+    """A value of a node that differs. `row` is None for x, y, width, height and the lines of a
+    text, which layout gives. `alone`: no other node's place or size depends on it."""
 
     path: Path
     name: str
@@ -71,7 +72,10 @@ def is_other(before: View, after: View) -> bool:
         return True
     if kind == "image":
         return before.scene.layout.style.picture != after.scene.layout.style.picture
-    return kind == "text" and before.placed.text != after.placed.text
+    one, other = before.placed.text, after.placed.text
+    if kind != "text" or one is other or one is None or other is None:
+        return False
+    return not same_letters(one, other)
 
 
 def _node(found: Differences, path: Path, instance: Path, before: View, after: View) -> None:
@@ -133,6 +137,9 @@ def _child(
         _own(found, path, was, now)
         found.exchanged.append(_changed(holder, inside, after, n)._replace(before=was))
     else:
+        if was.placed.text is not now.placed.text and was.placed.text != now.placed.text:
+            lines = was.placed.text, now.placed.text
+            found.values.append(Differing(path, "lines", None, *lines, True))
         _node(found, path, inside, was, now)
 
 

@@ -14,6 +14,7 @@ from outgrowth.core.document.properties import StyleProperty
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Shadow, Shadows
 from outgrowth.core.motion.mixing import CHANNELS, channels
+from outgrowth.core.text import Paragraph
 
 _LENGTHS = ("x", "y", "blur", "spread")
 
@@ -152,6 +153,46 @@ def _faint(shadow: Shadow) -> Shadow:
 
 def _of_colors(colors: list[Color]) -> list[float]:
     return [number for color in colors for number in channels(color)]
+
+
+class LinesForm(NamedTuple):
+    """Where the same words stand in a text: left edge and baseline of every run of letters."""
+
+    like: Paragraph
+
+    @property
+    def size(self) -> int:
+        return 2 * sum(len(line.runs) for line in self.like.lines)
+
+    @property
+    def colors(self) -> tuple[int, ...]:
+        return ()
+
+    def numbers(self, value: object) -> list[float] | None:
+        if not isinstance(value, Paragraph) or not same_letters(self.like, value):
+            return None
+        return [n for line in value.lines for x, _ in line.runs for n in (x, line.baseline)]
+
+    def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
+        left = iter(numbers)
+        lines = []
+        for line in self.like.lines:
+            runs, baseline = [], line.baseline
+            for _, run in line.runs:
+                x, baseline = next(left), next(left)
+                runs.append((x, run))
+            lines.append(line._replace(baseline=baseline, runs=tuple(runs)))
+        return self.like._replace(lines=tuple(lines))
+
+
+def same_letters(one: Paragraph, other: Paragraph) -> bool:
+    """Whether two texts have the same letters in the same lines, wherever these stand."""
+    if len(one.lines) != len(other.lines):
+        return False
+    for a, b in zip(one.lines, other.lines, strict=True):
+        if a.text != b.text or [run for _, run in a.runs] != [run for _, run in b.runs]:
+            return False
+    return True
 
 
 def form_between(row: StyleProperty, before: object, after: object) -> Form | None:

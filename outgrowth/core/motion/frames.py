@@ -22,6 +22,7 @@ from outgrowth.core.motion.sums import Block, Sums
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.scene import LONG, Like, PaintStyle, SceneNode, SceneParts
 from outgrowth.core.resolve.scene_paths import positions_of
+from outgrowth.core.text import Paragraph
 
 PRESENCE = "presence"
 """The value of a node that comes or goes: 1 there, 0 gone."""
@@ -82,6 +83,7 @@ class _Node:
         "frame",
         "ghosts",
         "height",
+        "lines",
         "paint",
         "places",
         "width",
@@ -91,6 +93,7 @@ class _Node:
         self.end = end
         self.width: Block | None = None
         self.height: Block | None = None
+        self.lines: Block | None = None
         self.paint: list[tuple[str, Block]] = []
         self.places: dict[int, dict[str, Block | _Node]] = {}
         self.children: list[_Child] = []
@@ -175,6 +178,9 @@ class Frames:
         if name in ("width", "height"):
             setattr(node, name, block)
             return [getattr(node.end.placed, name)]
+        if name == "lines":
+            node.lines = block
+            return block.form.numbers(node.end.placed.text)
         field = TABLE[name].field
         node.paint.append((field, block))
         return block.form.numbers(getattr(node.end.scene.paint, field))
@@ -240,7 +246,7 @@ class _Alike:
                 for c in node.children
             ]
         )
-        return end, self._way(node.width), self._way(node.height), paint, inside
+        return end, *map(self._way, (node.width, node.height, node.lines)), paint, inside
 
     def _way(self, block: Block | None) -> object:
         if block is None:
@@ -294,7 +300,12 @@ def _made(node: _Node, values: Values) -> View:
         like = Like(ref(node.before), tuple(changed))
     made = copied(scene, paint, tuple(scenes), (tuple(ids), tuple(names)), like)
     node.before = made
-    return View(made, Placed(*size, tuple(sizes), tuple(xs), tuple(ys), placed.text))
+    text = placed.text
+    if node.lines is not None:
+        found_text = values.value(node.lines)
+        assert isinstance(found_text, Paragraph)
+        text = found_text
+    return View(made, Placed(*size, tuple(sizes), tuple(xs), tuple(ys), text))
 
 
 def _faded(scene: SceneNode, share: float, values: Values) -> SceneNode:

@@ -23,13 +23,22 @@ from outgrowth.core.motion.differences import (
     differences_at,
     is_other,
 )
-from outgrowth.core.motion.forms import PLACE, SHARE, SIZE, Form, form_between, widened
+from outgrowth.core.motion.forms import (
+    PLACE,
+    SHARE,
+    SIZE,
+    Form,
+    LinesForm,
+    form_between,
+    widened,
+)
 from outgrowth.core.motion.frames import PRESENCE, Frames, Ghost, Values, copied
 from outgrowth.core.motion.sums import Block, Delta, Part, Sums
 from outgrowth.core.motion.timing import Begun, length
 from outgrowth.core.motion.view import GHOST, View
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to, positions_of
+from outgrowth.core.text import Paragraph
 
 PartMotion = Callable[[Path, str], Motion | None]
 """How the property of a node moves within any change, by the node's path through instances;
@@ -203,6 +212,7 @@ class Movement:
             if at is not None:
                 deltas.presence(changed.path, at, before, 1.0 - before)
         self._sums.split(member.group, origin, deltas.found)
+        self._frames = self._built = None
 
     def _where_now(self, path: Path) -> Path | None:
         """Under which path a node is drawn: its own, or its ghost's while it fades."""
@@ -250,6 +260,7 @@ class Movement:
         ghost = self._leave(changed, shown, shares.get(path, 1.0), path[-1])
         if changed.before.scene.kind != changed.after.scene.kind:
             self._forget_below(changed, shown)
+        self._sums.drop([(path, "lines")])
         beside = [g for g in self._ghosts.values() if self._stands_beside(g, path)]
         same = next((g for g in beside if not is_other(g.view, changed.after)), None)
         if not deltas.moves(path, "opacity", True):
@@ -404,6 +415,8 @@ class _Deltas:
 def _form(value: Differing) -> Form | None:
     if value.row is not None:
         return form_between(value.row, value.before, value.after)
+    if isinstance(value.after, Paragraph):
+        return LinesForm(value.after)
     return PLACE if value.name in ("x", "y") else SIZE
 
 

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.cues import Change, Motion, Trigger
+from outgrowth.core.document.cues import Motion, Trigger
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Once, fixed, plain, words
 from outgrowth.core.edits.cues import set_motion, set_part_motion
@@ -308,13 +308,22 @@ def test_a_column_stays_a_column_in_every_rhythm(run, taps, times, easing, once)
     assert places(runtime) == fresh
 
 
-def test_a_change_of_a_property_moves_too(run):
-    document = part(
-        Document("P"), "p", box("p", text("t", "a"), width=40, height=40), on=("no", "yes")
-    )
-    change = Change("restart")
-    document = with_cue(document, "p", "tap", change)
-    runtime = run(document, "p", True)
-    runtime.press(5, 5)
-    runtime.release(5, 5)
-    assert not runtime.moving
+def test_words_that_stay_move_in_their_box_and_do_not_fade(run):
+    said = text("says", "Gate", width=fixed(100.0), text_align="center")
+    document = part(Document("Gate"), "n", box("n", said, width=200, height=40), on=("no", "yes"))
+    document = styled(document, "n", ("says",), {"on": "yes"}, width=fixed(180.0))
+    document = set_motion(document, "n", "on", "", Motion(100.0, "linear"))
+    document = with_cue(document, "n", "tap", turned("on"))
+    runtime = run(document, "n", True)
+
+    def left():
+        return runtime.view().placed.children[0].text.lines[0].runs[0][0]
+
+    start = left()
+    runtime.tap("says")
+    assert left() == pytest.approx(start)
+    runtime.advance(25)
+    assert runtime.view().scene.ids == ("says",)
+    assert left() == pytest.approx(start + 10)
+    runtime.advance(75)
+    assert left() == pytest.approx(start + 40)
