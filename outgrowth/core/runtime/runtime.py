@@ -233,7 +233,7 @@ class Runtime:
         pointer.press(x, y, self._now)
         pressed = pointer.chain
         self._focus_on(self._focus.innermost_of(pressed), pressed[-1] if pressed else None)
-        self._react()
+        self._react(ended=False)
         self._dispatch.fire("press", pointer.alive(pressed))
         self._react()
 
@@ -241,12 +241,12 @@ class Runtime:
         """The main button goes up, or the finger: on what was pressed, that is a tap."""
         pointer = self._pointer
         pressed, both = pointer.release(x, y, self._now)
-        self._react()
+        self._react(ended=False)
         self._dispatch.fire("release", pointer.alive(pressed))
-        self._react()
+        self._react(ended=False)
         if not pointer.was_long:
             self._dispatch.fire("tap", pointer.alive(both))
-            self._react()
+        self._react()
 
     # --- keys ---------------------------------------------------------------------------
 
@@ -295,7 +295,7 @@ class Runtime:
         other = stepped(group, path, name) if group is not None else None
         if other is not None:
             self._focus_on(other)
-            self._react()
+            self._react(ended=False)
             self._tap(other)
 
     def _tap(self, path: Path) -> None:
@@ -376,14 +376,16 @@ class Runtime:
 
     # --- what follows from what happened --------------------------------------------------
 
-    def _react(self, anew: bool = True) -> None:
+    def _react(self, anew: bool = True, ended: bool = True) -> None:
         """Lets everything follow from an event: what the pointer and the focus drive, and what
-        listens, until all is done. `anew`: it comes from outside."""
+        listens, until all is done. `anew`: it comes from outside; `ended`: it is over, and a
+        still pointer may be asked again."""
         if anew:
             self._dispatch.begin()
         self._drive()
         self._dispatch.run()
-        self._finish()
+        if ended:
+            self._finish()
 
     def _finish(self) -> None:
         """A still pointer is asked again as soon as nothing moves: it may be over something

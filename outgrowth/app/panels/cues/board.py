@@ -37,6 +37,8 @@ from outgrowth.core.runtime.listening import Listening, owners_in
 
 _STEPS = 1000
 _MOST_TRACKS = 24
+_CARRY = ("x", "y", "width", "height")
+"""What others' places depend on, and so has the motion of the whole change."""
 
 
 class CueBoard(QWidget):
@@ -211,8 +213,8 @@ class CueBoard(QWidget):
         for moved in found[:_MOST_TRACKS]:
             name = moved.name or "whole"
             text = f"{name}: {moved.property} {_short(moved.start)} → {_short(moved.end)}"
-            own = partial(self._own_motion, moved)
-            column.addWidget(line(muted(text), ("own motion", own)))
+            own = ("own motion", partial(self._own_motion, moved))
+            column.addWidget(line(muted(text), *([] if moved.property in _CARRY else [own])))
         if len(found) > _MOST_TRACKS:
             column.addWidget(muted(f"and {len(found) - _MOST_TRACKS} more"))
         column.addStretch()

@@ -77,7 +77,9 @@ class CueEditor(QWidget):
         self._add("at", self._node(), carries="node")
         for place in self._asked():
             self._add(f"if {place.said}", self._condition_field(place))
-        self._add("only if", self._further())
+        left = self._left()
+        if left:
+            self._add("only if", self._further(left))
         for n, change in enumerate(cue.changes):
             self._add("then" if n == 0 else "and", self._change(n, change), f"change {n}")
         more = button("and another change", self._more, "tag")
@@ -202,15 +204,17 @@ class CueEditor(QWidget):
             others = (*others, Condition(place.axis.id, values, place.at))
         self._emit("when a cue holds", when=when, conditions=others)
 
-    def _further(self) -> QWidget:
-        """Another part whose value the cue is to ask for."""
+    def _left(self) -> list[Place]:
+        """What a cue can ask for and does not yet."""
         asked = self._asked()
         places = places_with_axes(self._session.document, self._owner)
-        left = [place for place in places if place not in asked]
+        return [place for place in places if place not in asked]
+
+    def _further(self, left: list[Place]) -> QWidget:
+        """Another part whose value the cue is to ask for."""
         options = [(str(n), place.said) for n, place in enumerate(left)]
         field = DropDown([("", "another part …"), *options], "Ask for another part")
         field.show_value("")
-        field.setEnabled(bool(left))
         field.edited.connect(
             lambda n: self._ask(left[int(n)], (left[int(n)].axis.default,)) if n else None
         )
