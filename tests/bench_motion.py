@@ -13,6 +13,7 @@ from PyQt6.QtGui import QImage, QPainter
 from selenium import webdriver
 
 from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.core.color import parse
 from outgrowth.core.document.cues import Change, Cue, Trigger
 from outgrowth.core.document.records import Document, Screen
 from outgrowth.core.edits.components import add_screen
@@ -26,8 +27,10 @@ from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject, hit
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import FontBook
+from outgrowth.demo.behaviours import turned, with_cue
 from outgrowth.demo.drawing import box, grow, instance
 from tests.bench_layout import timed
+from tests.core.runtime.parts import door, part, styled
 
 SIGHT = Rect(0.0, 0.0, 1280.0, 800.0)
 FRAME = 8.0
@@ -55,6 +58,7 @@ def bench_motion(
     crowd: Document, demo: Document, fonts: FontBook, chromium: webdriver.Chrome, say: Say
 ) -> None:
     _fifty(crowd, fonts, say)
+    _at_once(fonts, chromium, say)
     _hits(demo, fonts, say)
     _expanding(demo, fonts, chromium, say)
 
@@ -81,6 +85,71 @@ def _fifty(document: Document, fonts: FontBook, say: Say) -> None:
     say("the same: painting 1280 × 800", paints)
     both = [a + b for a, b in zip(lists, paints, strict=True)]
     say("the same: both together (aim 16 at the 95th percentile)", both)
+
+
+def _at_once(fonts: FontBook, chromium: webdriver.Chrome, say: Say) -> None:
+    """Many that begin by themselves or together: frames from the runtime to the display list,
+    beside Chromium's own frames while as many elements are animated."""
+    wait, appear = Trigger("delay", ms=500), Trigger("appear")
+    for count, trigger, what in ((10_000, wait, "10,000 timers"), (1_000, appear, "1,000 appear")):
+        runtime = _runtime(_dots(count, trigger), "sky", fonts)
+        while runtime.now < 490 and trigger is wait:
+            runtime.advance(FRAME)
+        event = [timed(lambda runtime=runtime: runtime.advance(12.0))]
+        frames = [timed(lambda runtime=runtime: _list(runtime)) for _ in range(40)]
+        say(f"{what}: the instant at which they all act", event)
+        say(f"the same: frames of {count:,} that move", frames)
+        theirs = chromium.execute_async_script(_MANY, count)
+        say(f"Chromium: between frames of {count:,} animations", theirs)
+        ratio = statistics.median(frames) / max(statistics.median(theirs), 0.01)
+        print(f"{'a frame of ours by Chromium’s':<64}{ratio:>9.2f}")
+    document = door(opens=400.0, closes=400.0)
+    held = [instance(f"d{n}", "door") for n in range(1000)]
+    document = add_screen(document, Screen("hall", "Hall", box("hall", *held, flow="column")))
+    opened = tuple(Change("set", "open", "yes", (f"d{20 * n}",)) for n in range(50))
+    cue = Cue("all", (), Trigger("key", key="o"), opened)
+    runtime = _runtime(add_cue(document, "hall", cue), "hall", fonts)
+    say("50 of 1,000 open at once: the key", [timed(lambda: runtime.key("o"))])
+    frames = [timed(lambda: _list(runtime)) for _ in range(48)]
+    say("the same: frames (aim 16 at the 95th percentile)", frames)
+    runtime = _runtime(document, "hall", fonts)
+    events: list[float] = []
+    frames = []
+    for n in range(50):
+        y = 10.0 + 40 * n
+        events.append(timed(lambda y=y: (runtime.press(10.0, y), runtime.release(10.0, y))))
+        frames.append(timed(lambda: _list(runtime)))
+    say("50 of 1,000 open one after the other: a tap", events)
+    say("the same: frames (aim 16 at the 95th percentile)", frames)
+
+
+def _list(runtime: Runtime) -> None:
+    runtime.advance(FRAME)
+    draw(*runtime.view())
+
+
+def _dots(count: int, trigger: Trigger) -> Document:
+    """Parts that turn their colour by themselves."""
+    document = part(Document("Dots"), "dot", box("dot", width=12, height=8), lit=("no", "yes"))
+    document = styled(document, "dot", (), {"lit": "yes"}, fill=parse("#d9480f"))
+    document = with_cue(document, "dot", trigger, turned("lit"))
+    dots = [instance(f"d{n}", "dot") for n in range(count)]
+    return add_screen(document, Screen("sky", "Sky", box("sky", *dots, flow="column")))
+
+
+_MANY = """
+const done = arguments[arguments.length - 1], count = arguments[0];
+document.body.innerHTML = "<div style='width:12px;height:8px'></div>".repeat(count);
+for (const node of document.body.children)
+  node.animate([{background: "#0000"}, {background: "#d9480f"}], {duration: 2000});
+const found = [];
+let before = performance.now();
+function frame() {
+  const now = performance.now(); found.push(now - before); before = now;
+  if (found.length < 42) requestAnimationFrame(frame); else done(found.slice(2));
+}
+requestAnimationFrame(frame);
+"""
 
 
 def _hits(document: Document, fonts: FontBook, say: Say) -> None:

@@ -323,8 +323,8 @@ class Behaviour:
                 for half in ("press", "release") if kind == "tap" else (kind,):
                     _do(runtime, half, x, y)
                     runtime.advance(10_000)
-                    if runtime.moving:
-                        return  # it flees from a still pointer and comes back, for ever
+                    if runtime.moving or runtime.problems:
+                        return  # it flees from a still pointer for ever, or a circle was cut
             ends.append((dict(runtime.states), runtime.focus, runtime.shown, runtime.problems))
         if ends[0] != ends[1]:
             yield self._failed("without motion other states are reached")
