@@ -204,3 +204,15 @@ def test_proportions_are_kept_as_in_chromium(chromium, fonts, tmp_path, flow):
     theirs = chromium.execute_async_script(_READ)
     for at, rect in rectangles(placed):
         assert tuple(rect) == pytest.approx(theirs[at], abs=0.1), at
+
+
+@pytest.mark.parametrize("style", ["margin", "floating", "both"])
+def test_what_stands_alone_lies_at_the_corner_whatever_it_would_do_in_a_holder(
+    differences, ferry, style
+):
+    said = {"floating": True, "pin-x": "end", "x": 30.0, "right": 20.0, "y": 15.0}
+    if style != "floating":
+        said = ({} if style == "margin" else said) | {"margin-left": 24.0, "margin-top": -8.0}
+    document = set_properties(ferry, Place("notice", ()), said)
+    for variant in variants(document.components["notice"]):
+        assert max(differences(document, "notice", variant)) <= 0.5
