@@ -3,13 +3,13 @@ and start again when it is entered again."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import Path
 from outgrowth.core.runtime.listening import Heard
 from outgrowth.core.runtime.rounds import meant
-from outgrowth.core.runtime.situation import Situation
+from outgrowth.core.runtime.situation import Key, Situation
 
 NEVER = float("inf")
 _GRID = 6
@@ -49,6 +49,7 @@ class Timers:
     def __init__(self, situation: Situation) -> None:
         self._situation = situation
         self._held: dict[Path, dict[str, Timer]] = {}
+        self._next: float | None = None
 
     @property
     def next_due(self) -> float:
@@ -62,26 +63,38 @@ class Timers:
         found = [t for timers in self._held.values() for t in timers.values() if t.due <= now]
         return sorted(found, key=lambda t: (t.due, -len(t.heard.owner)))
 
-    def holds(self, timer: Timer) -> bool:
-        """Whether a timer still waits as it did."""
-        return self._held.get(timer.heard.owner, {}).get(timer.heard.cue.id) is timer
-
-    def spend(self, timer: Timer) -> None:
-        """Lets a timer have acted: it waits no more until its state is entered again."""
-        self._held[timer.heard.owner][timer.heard.cue.id] = timer._replace(due=NEVER)
+    def ring(self, now: float) -> list[Heard]:
+        """The cues that act now together: of those that are due, up to the first that waits
+        for what another of them sets. They wait no more until their state is entered again."""
+        found: list[Heard] = []
+        set_by_others: set[Key] = set()
+        for timer in self.due(now):
+            heard = timer.heard
+            if not _waits_on(heard).isdisjoint(set_by_others):
+                break
+            self._held[heard.owner][heard.cue.id] = timer._replace(due=NEVER)
+            found.append(heard)
+            set_by_others |= _sets(heard)
+        self._next = None
+        return found
 
     def stop(self, path: Path) -> None:
         """Forgets the timers of one owner."""
         self._held.pop(path, None)
+        self._next = None
 
     def keep(self, paths: set[Path]) -> None:
         """Forgets the timers of all owners but these."""
         self._held = {path: held for path, held in self._held.items() if path in paths}
+        self._next = None
 
-    def refresh(self, ready: Iterable[Heard], path: Path, now: float) -> None:
+    def refresh(self, ready: Sequence[Heard], path: Path, now: float) -> None:
         """The timers of one owner, of those of its cues whose conditions hold: those that run
         in the same state go on, the others start; what is not ready any more is gone."""
         before = self._held.pop(path, {})
+        if not (before or ready):
+            return
+        self._next = None
         found: dict[str, Timer] = {}
         for heard in ready:
             waits_for = self.waits_for(heard)
@@ -104,3 +117,15 @@ class Timers:
             if change.act in ("set", "next"):
                 said.append(value(meant(heard.owner, change), change.name))
         return tuple(said)
+
+
+def _sets(heard: Heard) -> set[Key]:
+    changes = [c for c in heard.cue.changes if c.act in ("set", "next", "give")]
+    return {(meant(heard.owner, change), change.name) for change in changes}
+
+
+def _waits_on(heard: Heard) -> set[Key]:
+    cue = heard.cue
+    own = {(heard.owner, axis) for axis in cue.when}
+    other = {((*heard.owner, *c.at), c.axis) for c in cue.conditions}
+    return own | other | _sets(heard)

@@ -16,22 +16,16 @@ from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.motion.movement import Moved
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.resolve.scene_paths import (
-    instances_in,
-    instances_that_differ,
-    line_to,
-    scene_at,
-)
+from outgrowth.core.resolve.scene_paths import instances_that_differ, line_to, scene_at
 from outgrowth.core.runtime.clock import NEVER, Clock, Timers
+from outgrowth.core.runtime.consequences import Consequences
 from outgrowth.core.runtime.dispatch import Dispatch
 from outgrowth.core.runtime.focus import TAPPED_BY, Focus, stepped
 from outgrowth.core.runtime.interaction_states import Hand, interaction_states
-from outgrowth.core.runtime.listening import Heard
 from outgrowth.core.runtime.navigation import Navigation
 from outgrowth.core.runtime.pointer import Chain, Pointer
-from outgrowth.core.runtime.rounds import Round, meant
-from outgrowth.core.runtime.situation import Key, Situation, Turn
+from outgrowth.core.runtime.rounds import Round
+from outgrowth.core.runtime.situation import Key, Situation
 from outgrowth.core.runtime.subject import Subject
 
 _MOST_LOOKS = 8
@@ -73,9 +67,11 @@ class Runtime:
         self._navigation = Navigation(situation, subject)
         self._timers = Timers(situation)
         self._dispatch = Dispatch(situation, self.problems, self._performed, self._travel)
+        self._consequences = Consequences(situation, self._timers, self._dispatch)
         self._over: Chain = ()
         self._seen: View | None = situation.movement.target
-        self._arrive()
+        self._consequences.arrive(self._now)
+        self._dispatch.run()
         self._finish()
 
     # --- reading ------------------------------------------------------------------------
@@ -202,7 +198,7 @@ class Runtime:
         shown = {path for path, _, _ in instances_that_differ(None, situation.target)}
         self._timers.keep(shown)
         for path in sorted(shown):
-            self._wait(path)
+            self._consequences.wait(path, self._now)
         self._seen = None
         self._react()
 
@@ -346,33 +342,8 @@ class Runtime:
             pointer.was_long = self._dispatch.fire("long-press", pressed)
             self._react(anew=False)
         while self._timers.next_due <= self._now:
-            self._ring()
-
-    def _ring(self) -> None:
-        """Lets the timers that are due act: together, as far as none of them waits for what
-        another one sets."""
-        batch: list[Heard] = []
-        set_by_others: set[Key] = set()
-        for timer in self._timers.due(self._now):
-            heard = timer.heard
-            if not self._waits_on(heard).isdisjoint(set_by_others):
-                break
-            self._timers.spend(timer)
-            batch.append(heard)
-            set_by_others |= self._sets(heard)
-        self._dispatch.send(batch)
-        self._react(anew=False)
-
-    @staticmethod
-    def _sets(heard: Heard) -> set[Key]:
-        changes = [c for c in heard.cue.changes if c.act in ("set", "next", "give")]
-        return {(meant(heard.owner, change), change.name) for change in changes}
-
-    def _waits_on(self, heard: Heard) -> set[Key]:
-        cue = heard.cue
-        own = {(heard.owner, axis) for axis in cue.when}
-        other = {((*heard.owner, *c.at), c.axis) for c in cue.conditions}
-        return own | other | self._sets(heard)
+            self._dispatch.send(self._timers.ring(self._now))
+            self._react(anew=False)
 
     # --- what follows from what happened --------------------------------------------------
 
@@ -410,9 +381,9 @@ class Runtime:
         for path in acting.restarted:
             self._timers.stop(path)
         if turn is not None:
-            self._turned(turn)
+            self._consequences.turned(turn, self._now)
         for path in sorted(acting.restarted):
-            self._wait(path)
+            self._consequences.wait(path, self._now)
         self._drive()
 
     def _drive(self) -> None:
@@ -426,7 +397,7 @@ class Runtime:
             turn = situation.apply((), interaction_states(situation, hand), self._now)
             if turn is None:
                 break
-            self._turned(turn)
+            self._consequences.turned(turn, self._now)
         before, self._over = self._over, pointer.over
         if before != self._over:
             for path in reversed(before):
@@ -435,76 +406,6 @@ class Runtime:
             for path in self._over:
                 if path not in before:
                     self._dispatch.tell("enter", path)
-
-    def _turned(self, turn: Turn) -> None:
-        """Tells those who wait for a value to come or for a node to appear, and sets the
-        timers."""
-        listening = self._situation.listening
-        if turn.all_before is not None and listening.becoming:
-            self._dispatch.send(self._became(turn))
-        if not listening.timed:
-            return
-        touched: dict[Path, None] = {}
-        for path, _, _ in instances_that_differ(turn.all_before, turn.all_after):
-            touched[path] = None
-        for path, _, after in instances_that_differ(turn.before, turn.after):
-            touched[path] = None
-            if after is not None and listening.tells_holder:
-                touched |= dict.fromkeys(at for at, _ in instances_in(after, path))
-        for path in touched:
-            self._wait(path)
-        new = [h for path in touched for h in self._appearing(path, turn.before)]
-        self._dispatch.send(sorted(new, key=lambda heard: -len(heard.owner)))
-
-    def _became(self, turn: Turn) -> list[Heard]:
-        """The cues that wait for what an axis became, by whatever it was set: a cue, the
-        pointer, or a rule of a holder; shown or not."""
-        found: list[Heard] = []
-        for path, before, after in instances_that_differ(turn.all_before, turn.all_after):
-            if before is None or after is None or before.variant == after.variant:
-                continue
-            was: Mapping[str, str] = before.variant or {}
-            now: Mapping[str, str] = after.variant or {}
-            for heard in self._situation.listening.at(path, "became"):
-                trigger = heard.cue.trigger
-                value = now.get(trigger.axis)
-                if value != was.get(trigger.axis) and trigger.value in ("", value):
-                    found.append(heard)
-        return sorted(found, key=lambda heard: -len(heard.owner))
-
-    def _appearing(self, path: Path, before: SceneNode | None) -> list[Heard]:
-        """The cues of one owner that wait for a node that is shown and was not."""
-        listening, found = self._situation.listening, []
-        for heard in listening.own(path, "appear"):
-            node = listening.node_of(heard)
-            shown = scene_at(self._situation.target, node) is not None
-            if shown and (before is None or scene_at(before, node) is None):
-                found.append(heard)
-        return found
-
-    def _wait(self, path: Path) -> None:
-        """Sets the timers of one owner."""
-        listening, target = self._situation.listening, self._situation.target
-        if scene_at(target, path) is None:
-            self._timers.stop(path)
-            return
-        ready = [
-            heard
-            for heard in listening.own(path, "delay")
-            if scene_at(target, listening.node_of(heard)) is not None and self._situation.may(heard)
-        ]
-        self._timers.refresh(ready, path, self._now)
-
-    def _arrive(self) -> None:
-        """What runs is there for the first time."""
-        if not self._situation.listening.timed:
-            return
-        paths = [path for path, _, _ in instances_that_differ(None, self._situation.target)]
-        for path in paths:
-            self._wait(path)
-        new = [heard for path in paths for heard in self._appearing(path, None)]
-        self._dispatch.send(sorted(new, key=lambda heard: -len(heard.owner)))
-        self._dispatch.run()
 
     def _travel(self, change: Change, motion: Motion | None) -> None:
         """Shows another screen, or the one before; what was set there is as it was left."""
@@ -515,6 +416,8 @@ class Runtime:
         self._pointer.touch, self._pointer.point = touch, point
         self._focus = Focus(self._situation)
         self._timers = Timers(self._situation)
+        self._consequences = Consequences(self._situation, self._timers, self._dispatch)
         self._over = ()
         self._dispatch.forget()
-        self._arrive()
+        self._consequences.arrive(self._now)
+        self._dispatch.run()

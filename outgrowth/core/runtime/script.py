@@ -185,7 +185,8 @@ def _place(runtime: Runtime, event: Event) -> tuple[float, float]:
 
 def play(runtime: Runtime, script: Script) -> list[JsonObject]:
     """What is seen at each of the script's times, events of the same time done before. Raises
-    ScriptProblem for a part that is not shown when it should be touched."""
+    ScriptProblem for what cannot be done, as a part that is not shown when it is touched."""
+    check_script(script)
     found: list[JsonObject] = []
     runtime.touch = script.touch or runtime.touch
     runtime.reduced_motion = script.reduced_motion or runtime.reduced_motion

@@ -166,8 +166,8 @@ def test_a_timer_goes_on_in_its_state_and_starts_again_in_another(booking):
     put(booking, ((owner, "day"), "tomorrow"))
     timers.refresh([wait], owner, 300.0)
     assert timers.next_due == 800.0
-    (timer,) = timers.due(800.0)
-    timers.spend(timer)
+    assert timers.ring(799.0) == []
+    assert timers.ring(800.0) == [wait]
     assert (timers.next_due, timers.due(9000.0)) == (math.inf, [])
     timers.refresh([], owner, 900.0)
     timers.refresh([wait], owner, 900.0)

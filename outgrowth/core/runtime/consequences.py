@@ -1,0 +1,92 @@
+"""What follows from a change of what is shown: values that came, nodes that appeared, and
+timers whose state was entered or left."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from outgrowth.core.document.cues import Path
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import instances_in, instances_that_differ, scene_at
+from outgrowth.core.runtime.clock import Timers
+from outgrowth.core.runtime.dispatch import Dispatch
+from outgrowth.core.runtime.listening import Heard
+from outgrowth.core.runtime.situation import Situation, Turn
+
+
+class Consequences:
+    """Looks only at instances that differ before and after."""
+
+    def __init__(self, situation: Situation, timers: Timers, dispatch: Dispatch) -> None:
+        self._situation = situation
+        self._timers = timers
+        self._dispatch = dispatch
+
+    def arrive(self, now: float) -> None:
+        """What runs is there for the first time."""
+        if not self._situation.listening.timed:
+            return
+        paths = [path for path, _, _ in instances_that_differ(None, self._situation.target)]
+        for path in paths:
+            self.wait(path, now)
+        new = [heard for path in paths for heard in self._appearing(path, None)]
+        self._dispatch.send(sorted(new, key=lambda heard: -len(heard.owner)))
+
+    def turned(self, turn: Turn, now: float) -> None:
+        """Tells those who wait for a value to come or for a node to appear, and sets the
+        timers."""
+        listening = self._situation.listening
+        if turn.all_before is not None and listening.becoming:
+            self._dispatch.send(self._became(turn))
+        if not listening.timed:
+            return
+        touched: dict[Path, None] = {}
+        for path, _, _ in instances_that_differ(turn.all_before, turn.all_after):
+            touched[path] = None
+        for path, _, after in instances_that_differ(turn.before, turn.after):
+            touched[path] = None
+            if after is not None and listening.tells_holder:
+                touched |= dict.fromkeys(at for at, _ in instances_in(after, path))
+        for path in touched:
+            self.wait(path, now)
+        new = [h for path in touched for h in self._appearing(path, turn.before)]
+        self._dispatch.send(sorted(new, key=lambda heard: -len(heard.owner)))
+
+    def wait(self, path: Path, now: float) -> None:
+        """Sets the timers of one owner."""
+        listening, target = self._situation.listening, self._situation.target
+        if scene_at(target, path) is None:
+            self._timers.stop(path)
+            return
+        ready = [
+            heard
+            for heard in listening.own(path, "delay")
+            if scene_at(target, listening.node_of(heard)) is not None and self._situation.may(heard)
+        ]
+        self._timers.refresh(ready, path, now)
+
+    def _became(self, turn: Turn) -> list[Heard]:
+        """The cues that wait for what an axis became, by whatever it was set: a cue, the
+        pointer, or a rule of a holder; shown or not."""
+        found: list[Heard] = []
+        for path, before, after in instances_that_differ(turn.all_before, turn.all_after):
+            if before is None or after is None or before.variant == after.variant:
+                continue
+            was: Mapping[str, str] = before.variant or {}
+            now: Mapping[str, str] = after.variant or {}
+            for heard in self._situation.listening.at(path, "became"):
+                trigger = heard.cue.trigger
+                value = now.get(trigger.axis)
+                if value != was.get(trigger.axis) and trigger.value in ("", value):
+                    found.append(heard)
+        return sorted(found, key=lambda heard: -len(heard.owner))
+
+    def _appearing(self, path: Path, before: SceneNode | None) -> list[Heard]:
+        """The cues of one owner that wait for a node that is shown and was not."""
+        listening, found = self._situation.listening, []
+        for heard in listening.own(path, "appear"):
+            node = listening.node_of(heard)
+            shown = scene_at(self._situation.target, node) is not None
+            if shown and (before is None or scene_at(before, node) is None):
+                found.append(heard)
+        return found
