@@ -139,7 +139,8 @@ def with_tabs(document: Document) -> Document:
         chosen = {"choice:selected": "yes"}
         document = ruled(document, "day-tabs", f"tab-{key}", {"day": key}, **chosen)
         document = ruled(document, "day-tabs", "said", {"day": key}, content=said)
-        document = with_cue(document, "day-tabs", "tap", put("day", key), node=(f"tab-{key}",))
+        again = put("day", key), Change("restart")
+        document = with_cue(document, "day-tabs", "tap", *again, node=(f"tab-{key}",))
     return with_cue(document, "day-tabs", Trigger("delay", ms=4 * QUARTER), turned("day"))
 
 
@@ -190,6 +191,10 @@ def _with_tab(document: Document) -> Document:
     document = with_cue(document, "day-tab", "appear", put("quarter", "first"), when=on)
     chosen = Trigger("became", axis="selected", value="yes")
     document = with_cue(document, "day-tab", chosen, put("quarter", "first"))
+    # A tap on the chosen one starts its ring again.
+    document = with_cue(document, "day-tab", "tap", put("quarter", "start"), when=on)
+    restarted = Trigger("became", axis="quarter", value="start")
+    document = with_cue(document, "day-tab", restarted, put("quarter", "first"), when=on)
     left = Trigger("became", axis="selected", value="no")
     document = with_cue(document, "day-tab", left, put("quarter", "start"))
     for now, then in pairwise(names[1:]):

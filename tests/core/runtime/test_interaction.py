@@ -497,3 +497,16 @@ def test_a_still_pointer_over_what_moves_away_and_comes_back_ends(run):
     runtime.advance(1000)
     assert runtime.value("state", "s") in ("rest", "hover")
     assert runtime.runtime.cursor == "default"
+
+
+def test_a_tap_on_the_chosen_tab_of_the_demo_starts_its_time_again(run, ferry):
+    runtime = run(ferry, "booking")
+    runtime.advance(4000)
+    assert runtime.value("quarter", "days", "tab-today") == "third"
+    runtime.tap("days", "tab-today")
+    assert runtime.value("quarter", "days", "tab-today") == "first"
+    runtime.advance(5999)
+    assert runtime.value("day", "days") == "today"
+    runtime.advance(1)
+    assert runtime.value("day", "days") == "tomorrow"
+    assert runtime.problems == []

@@ -239,7 +239,9 @@ def test_the_last_of_the_steps_is_what_is_shown(booking):
 def test_who_listens_at_a_node(booking):
     listening = booking.listening
     listens = listening.at(("days", "tab-weekend"), "tap")
-    assert [(h.owner, h.cue.changes[0].value) for h in listens] == [(("days",), "weekend")]
+    found = [(h.owner, h.cue.changes[0].value) for h in listens]
+    inner = ("days", "tab-weekend"), "start"
+    assert found == [inner, (("days",), "weekend")], "the innermost owner's first"
     assert listening.at(("done",), "tap")[0].owner == ()
     assert listening.at(("done",), "enter") == []
     assert [h.owner for h in listening.own(("days",), "delay")] == [("days",)]
