@@ -197,7 +197,7 @@ class Change(msgspec.Struct, frozen=True):
 
 class Condition(msgspec.Struct, frozen=True):
     """That an axis has one of some values: of the cue's owner, or of the instance at a path
-    from it. Axis and values by id."""
+    from it, (HOLDER,) what holds it. Axis and values by id."""
 
     axis: str
     values: tuple[str, ...]

@@ -32,6 +32,8 @@ def cue_said(document: Document, owner: Owner, cue: Cue) -> str:
 
 def condition_said(document: Document, owner: Owner, condition: Condition) -> str:
     """“Open of help is yes or half”."""
+    if condition.at == (HOLDER,):
+        return f"{condition.axis} of what holds it is {' or '.join(condition.values)}"
     component = component_of(document, owner, condition.at)
     axis = component.axis(condition.axis) if component is not None else None
     where = f" of {node_named(document, owner, condition.at)}" if condition.at else ""

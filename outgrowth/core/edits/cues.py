@@ -179,6 +179,8 @@ def _check(document: Document, owner: Owner, cue: Cue) -> None:
     for axis, value in cue.when.items():
         _check_value(_with_axes(owner, _Stand(_own(owner))), axis, [value])
     for condition in cue.conditions:
+        if condition.at == (HOLDER,):
+            continue  # what holds it is known only where it stands
         stand = _stands_at(document, owner, condition.at, "whose value is asked for")
         if stand.known:
             _check_value(_with_axes(owner, stand), condition.axis, condition.values)

@@ -7,8 +7,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import Path
-from outgrowth.core.runtime.listening import Heard
-from outgrowth.core.runtime.rounds import meant
+from outgrowth.core.runtime.listening import Heard, meant
 from outgrowth.core.runtime.situation import Key, Situation
 
 NEVER = float("inf")
@@ -112,20 +111,20 @@ class Timers:
         value = self._situation.value
         said: list[object] = [value(heard.owner, axis) for axis in sorted(heard.cue.when)]
         for condition in heard.cue.conditions:
-            said.append(value((*heard.owner, *condition.at), condition.axis))
+            said.append(value(meant(heard.owner, condition.at), condition.axis))
         for change in heard.cue.changes:
             if change.act in ("set", "next"):
-                said.append(value(meant(heard.owner, change), change.name))
+                said.append(value(meant(heard.owner, change.at), change.name))
         return tuple(said)
 
 
 def _sets(heard: Heard) -> set[Key]:
     changes = [c for c in heard.cue.changes if c.act in ("set", "next", "give")]
-    return {(meant(heard.owner, change), change.name) for change in changes}
+    return {(meant(heard.owner, change.at), change.name) for change in changes}
 
 
 def _waits_on(heard: Heard) -> set[Key]:
     cue = heard.cue
     own = {(heard.owner, axis) for axis in cue.when}
-    other = {((*heard.owner, *c.at), c.axis) for c in cue.conditions}
+    other = {(meant(heard.owner, c.at), c.axis) for c in cue.conditions}
     return own | other | _sets(heard)

@@ -27,6 +27,11 @@ def owners_in(document: Document, top: Owner, scene: SceneNode) -> OwnerAt:
     return owner_at
 
 
+def meant(owner: Path, at: Path) -> Path:
+    """The instance that an owner's cue means by a path: from the owner in, or what holds it."""
+    return owner[:-1] if at == (HOLDER,) else (*owner, *at)
+
+
 class Heard(NamedTuple):
     """A cue, the instance (or running owner) that has it, and its place in the order there."""
 
@@ -49,7 +54,8 @@ class Listening:
         self.becoming = "became" in kinds
         self.timed = not kinds.isdisjoint(("appear", "delay"))
         self.tells_holder = any(
-            cue.trigger.kind == "delay" and any(c.at == (HOLDER,) for c in cue.changes)
+            cue.trigger.kind == "delay"
+            and any(c.at == (HOLDER,) for c in (*cue.changes, *cue.conditions))
             for owner in owners
             for cue in owner.behaviour.cues
         )

@@ -7,19 +7,14 @@ from collections.abc import Iterator
 
 from immutables import Map
 
-from outgrowth.core.document.cues import HOLDER, Change, Motion, Path
+from outgrowth.core.document.cues import Change, Motion, Path
 from outgrowth.core.document.records import Axis, Component
 from outgrowth.core.document.values import Literals, Once
 from outgrowth.core.document.variants import offered
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to
-from outgrowth.core.runtime.listening import Heard
+from outgrowth.core.runtime.listening import Heard, meant
 from outgrowth.core.runtime.situation import Assignment, Key, Situation, States
-
-
-def meant(owner: Path, change: Change) -> Path:
-    """The instance whose axis or property a change of an owner's cue means."""
-    return owner[:-1] if change.at == (HOLDER,) else (*owner, *change.at)
 
 
 class Round:
@@ -38,7 +33,7 @@ class Round:
             if change.act in ("go", "back"):
                 self.travel = self.travel or (change, heard.cue.motion)
             elif change.act == "restart":
-                self.restarted.add(meant(heard.owner, change))
+                self.restarted.add(meant(heard.owner, change.at))
             else:
                 found = self._changed(heard.owner, change)
                 if found is not None:
@@ -57,7 +52,7 @@ class Round:
 
     def _changed(self, owner: Path, change: Change) -> tuple[Key, Literals] | None:
         """What a change of an owner's cue sets, and to what; None where it is not there."""
-        path = meant(owner, change)
+        path = meant(owner, change.at)
         component = self._situation.component_at(path)
         if component is None:
             return None

@@ -18,7 +18,7 @@ from outgrowth.core.resolve.cascade import InstanceInput, Live
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to, scene_at
-from outgrowth.core.runtime.listening import Heard, Listening
+from outgrowth.core.runtime.listening import Heard, Listening, meant
 from outgrowth.core.runtime.subject import Subject
 
 UNBOUNDED = float("inf")
@@ -143,7 +143,7 @@ class Situation:
             if node is None or node.variant is None or not holds(cue.when, node.variant):
                 return False
         for condition in cue.conditions:
-            path = (*heard.owner, *condition.at)
+            path = meant(heard.owner, condition.at)
             axis = self.axis_at(path, condition.axis)
             if axis is None or self.value(path, axis.id) not in condition.values:
                 return False

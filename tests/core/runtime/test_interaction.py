@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Trigger
+from outgrowth.core.document.cues import HOLDER, Change, Condition, Cue, Motion, Trigger
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Once, fixed
 from outgrowth.core.edits.cues import add_cue, set_motion
@@ -354,6 +354,26 @@ def test_conditions_name_several_values_and_other_parts(run):
     runtime.tap("dial")
     runtime.tap("lamp")
     assert runtime.value("lit", "lamp") == "no"
+
+
+def test_a_condition_means_what_holds_the_part(run):
+    document = part(Document("Held"), "lamp", box("lamp", width=9, height=9), lit=NO_YES)
+    ready = Condition("ready", ("yes",), (HOLDER,))
+    for trigger in (Trigger("tap"), Trigger("delay", ms=300)):
+        cue = Cue(trigger.kind, (), trigger, (put("lit", "yes"),), conditions=(ready,))
+        document = add_cue(document, "lamp", cue)
+    root = box("desk", instance("lamp", "lamp"), box("key", width=9, height=9), flow="column")
+    document = part(document, "desk", root, ready=NO_YES)
+    document = with_cue(document, "desk", "tap", turned("ready"), node=("key",))
+    runtime = run(document, "desk", True)
+    runtime.tap("lamp")
+    runtime.advance(400)
+    assert runtime.value("lit", "lamp") == "no"
+    runtime.tap("key")
+    runtime.advance(299)
+    assert runtime.value("lit", "lamp") == "no"
+    runtime.advance(1)
+    assert runtime.value("lit", "lamp") == "yes"
 
 
 def test_a_timer_waits_for_the_values_of_other_parts(run):
