@@ -111,6 +111,8 @@ class Movement:
         self._frames = self._built = None
         if not self.moving:
             self.cut(target)
+        elif length(motion) <= 0:
+            self._sweep()
 
     def change_many(
         self,
@@ -147,11 +149,19 @@ class Movement:
             self._sums.change(path, motion, deltas.found, now)
 
     def prune(self, now: float) -> None:
-        """Forgets what has run out."""
+        """Forgets what has run out. Only here, so that looking at a frame changes nothing."""
         self._sums.prune(now)
         self._frames = self._built = None
         if not self.moving:
             self.cut(self.target)
+            return
+        self._sweep()
+
+    def _sweep(self) -> None:
+        """Gives up values to which nothing is added any more, and ghosts that have faded."""
+        self._sums.sweep()
+        blocks = self._sums.blocks
+        self._ghosts = {path: g for path, g in self._ghosts.items() if (path, PRESENCE) in blocks}
 
     def moved(self) -> list[Moved]:
         """All values that are under way, in the order of the tree."""
@@ -190,11 +200,6 @@ class Movement:
 
     def _planned(self) -> Frames:
         if self._frames is None:
-            self._sums.sweep()
-            blocks = self._sums.blocks
-            self._ghosts = {
-                path: ghost for path, ghost in self._ghosts.items() if (path, PRESENCE) in blocks
-            }
             self._frames = Frames(self.target, self._sums, self._ghosts)
         return self._frames
 
