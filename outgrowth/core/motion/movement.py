@@ -234,8 +234,13 @@ class Movement:
             for (path, name), block in self._sums.blocks.items():
                 if name == PRESENCE:
                     shares[path] = values.number(block)
-        for changed in found.goes:
-            self._goes(changed, deltas, shown, shares)
+        gone = [
+            (changed, self._leave(changed, shown, shares.get(changed.path, 1.0), ""))
+            for changed in found.goes
+        ]
+        self._forget_below(found.goes, shown)
+        for changed, ghost in gone:
+            self._goes(changed, ghost, deltas)
         for changed in found.exchanged:
             self._exchanged(changed, deltas, shown, shares)
         for value in found.values:
@@ -243,13 +248,9 @@ class Movement:
         for changed in found.comes:
             self._comes(changed, deltas)
 
-    def _goes(
-        self, changed: Changed, deltas: _Deltas, shown: View, shares: dict[Path, float]
-    ) -> None:
+    def _goes(self, changed: Changed, ghost: Ghost | None, deltas: _Deltas) -> None:
         """It fades where it is, as it looks now, and takes no part any more."""
         path = changed.path
-        ghost = self._leave(changed, shown, shares.get(path, 1.0), "")
-        self._forget_below(changed, shown)
         if ghost is None or not deltas.moves(path, "opacity", True):
             self._sums.drop([(path, PRESENCE)])
             return
@@ -264,7 +265,7 @@ class Movement:
         path = changed.path
         ghost = self._leave(changed, shown, shares.get(path, 1.0), path[-1])
         if changed.before.scene.kind != changed.after.scene.kind:
-            self._forget_below(changed, shown)
+            self._forget_below([changed], shown)
         self._sums.drop([(path, "lines")])
         beside = [g for g in self._ghosts.values() if self._stands_beside(g, path)]
         same = next((g for g in beside if not is_other(g.view, changed.after)), None)
@@ -306,8 +307,11 @@ class Movement:
 
     def _ghost_at(self, path: Path) -> Ghost | None:
         """What is left of a node that went away, if it is still fading."""
-        found = [g for g in self._ghosts.values() if not g.beside and _plain(g.path) == path]
-        return found[-1] if found else None
+        for count in range(_MOST_GHOSTS + 2, 0, -1):
+            ghost = self._ghosts.get((*path[:-1], GHOST * count + path[-1]))
+            if ghost is not None and not ghost.beside:
+                return ghost
+        return None
 
     @staticmethod
     def _stands_beside(ghost: Ghost, path: Path) -> bool:
@@ -329,24 +333,27 @@ class Movement:
         x, y, name = placed.xs[n], placed.ys[n], scene.names[n]
         return Ghost(path, changed.holder, name, view, x, y, changed.behind, beside)
 
-    def _forget_below(self, changed: Changed, shown: View) -> None:
-        """Nothing in a node that is gone moves any more; other ghosts beside it stay where
-        they are, those in it are part of its picture."""
-        if not self._sums.blocks:
+    def _forget_below(self, gone: list[Changed], shown: View) -> None:
+        """Nothing in nodes that are gone moves any more; other ghosts beside them stay where
+        they are, those in them are part of their picture."""
+        if not gone or not self._sums.blocks:
             return
-        inside = set(_paths_below(changed.before.scene, changed.path))
-        keys = [key for key in self._sums.blocks if key[0] in inside]
-        self._sums.drop([key for key in keys if key != (changed.path, PRESENCE)])
+        inside = {p for changed in gone for p in _paths_below(changed.before.scene, changed.path)}
+        own = {(changed.path, PRESENCE) for changed in gone}
+        self._sums.drop([k for k in self._sums.blocks if k[0] in inside and k not in own])
         self._exorcise([ghost for ghost in self._ghosts.values() if ghost.holder in inside])
         for ghost in list(self._ghosts.values()):
-            if self._stands_beside(ghost, changed.path):
-                way = positions_of(shown.scene, ghost.path)
-                placed = shown.placed
-                for n in way[:-1] if way else ():
-                    placed = placed.children[n]
-                spot = (placed.xs[way[-1]], placed.ys[way[-1]]) if way else changed.spot
-                still = ghost._replace(x=spot[0], y=spot[1], beside="")
-                self._ghosts[ghost.path] = still
+            if ghost.beside and (*ghost.path[:-1], ghost.beside) in inside:
+                self._ghosts[ghost.path] = self._still(ghost, shown)
+
+    @staticmethod
+    def _still(ghost: Ghost, shown: View) -> Ghost:
+        """A ghost that stood beside a node, where it is now that this is gone."""
+        way, placed = positions_of(shown.scene, ghost.path), shown.placed
+        for n in way[:-1] if way else ():
+            placed = placed.children[n]
+        x, y = (placed.xs[way[-1]], placed.ys[way[-1]]) if way else (ghost.x, ghost.y)
+        return ghost._replace(x=x, y=y, beside="")
 
     def _exorcise(self, ghosts: list[Ghost]) -> None:
         for ghost in ghosts:
@@ -423,10 +430,6 @@ def _form(value: Differing) -> Form | None:
     if isinstance(value.after, Paragraph):
         return LinesForm(value.after)
     return PLACE if value.name in ("x", "y") else SIZE
-
-
-def _plain(path: Path) -> Path:
-    return (*path[:-1], path[-1].lstrip(GHOST))
 
 
 def _paths_below(scene: SceneNode, path: Path) -> Iterator[Path]:

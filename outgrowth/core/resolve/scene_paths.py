@@ -20,14 +20,12 @@ _KEPT = "positions"
 
 def scene_at(scene: SceneNode, path: Path) -> SceneNode | None:
     """The shown node that a path of ids leads to."""
-    node = scene
-    for node_id in path:
-        way = own_positions(node).get(node_id)
-        if way is None:
-            return None
-        for n in way:
-            node = node.children[n]
-    return node
+    way = positions_of(scene, path)
+    if way is None:
+        return None
+    for n in way:
+        scene = scene.children[n]
+    return scene
 
 
 def line_to(scene: SceneNode, path: Path) -> list[tuple[Path, SceneNode]]:
