@@ -157,7 +157,7 @@ class Live(QWidget):
         self.again.setIcon(icon("arrow-counter-clockwise", ink))
         recording = self.stage.recording
         self.recorder.setIcon(icon("stop" if recording else "record", clay if recording else ink))
-        self.holder.setIcon(icon("pause", ink))
+        self.holder.setIcon(icon("play" if self.stage.held else "pause", ink))
         self.stepper.setIcon(icon("skip-forward", ink))
         self.outline.setIcon(icon("frame-corners", ink))
         self.player.setIcon(icon("play", ink))

@@ -16,7 +16,7 @@ from outgrowth.app.benches.bench import CUE_MIME
 from outgrowth.app.fields.choice import DropDown, Several
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.panels.sheet import button
+from outgrowth.app.panels.sheet import button, muted
 from outgrowth.app.session import Session
 from outgrowth.core.document.cues import (
     TIME,
@@ -76,7 +76,11 @@ class CueEditor(QWidget):
         self._add("When", self._trigger())
         self._add("at", self._node(), carries="node")
         for place in self._asked():
-            self._add(f"if {place.said}", self._condition_field(place))
+            if place.at:
+                above = muted(f"if {place.said}")
+                self._grid.addWidget(above, self._grid.rowCount(), 0, 1, 2)
+            name = "is" if place.at else f"if {place.said}"
+            self.fields[f"if {place.said}"] = self._add(name, self._condition_field(place))
         left = self._left()
         if left:
             self._add("only if", self._further(left))
@@ -85,7 +89,7 @@ class CueEditor(QWidget):
         more = button("and another change", self._more, "tag")
         self._grid.addWidget(more, self._grid.rowCount(), 1)
 
-    def _add(self, name: str, field: QWidget, carries: str = "") -> None:
+    def _add(self, name: str, field: QWidget, carries: str = "") -> QWidget:
         """A line of the sheet; one that `carries` something can be dragged to another part."""
         row = self._grid.rowCount()
         label = Carried(name, carries) if carries else QLabel(name)
@@ -93,6 +97,7 @@ class CueEditor(QWidget):
         self._grid.addWidget(label, row, 0)
         self._grid.addWidget(field, row, 1)
         self.fields[name] = field
+        return field
 
     # --- when -----------------------------------------------------------------------------
 
