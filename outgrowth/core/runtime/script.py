@@ -202,8 +202,8 @@ def play(runtime: Runtime, script: Script) -> list[JsonObject]:
 
 
 def seen(runtime: Runtime) -> JsonObject:
-    """Axis values, and rectangle, opacity and colours of every shown node, now; and the loops
-    that were cut until now."""
+    """Axis values, what has the focus, and rectangle, opacity and colours of every shown node,
+    now; and the loops that were cut until now."""
     view = runtime.view()
     nodes: list[Json] = []
     for at in locate(*view, runtime.owner_name):
@@ -236,6 +236,7 @@ def seen(runtime: Runtime) -> JsonObject:
         "shown": runtime.shown,
         "values": values,
         "named": named,
+        "focus": None if runtime.focus is None else "/".join(runtime.focus),
         "nodes": nodes,
         "problems": list(runtime.problems),
     }

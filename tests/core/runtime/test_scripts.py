@@ -190,6 +190,7 @@ def test_parts_are_called_by_their_names(stages, ferry, reduced):
     events = (Event(0.0, "tap", part=head),)
     frames = play(runtime, Script(events, (0.0, 10.0, 900.0), reduced_motion=reduced))
     assert frames[0]["values"]["notice-1:open"] == "yes"
+    assert frames[0]["focus"] == "notice-1/head"
     (named,) = [name for name, value in frames[0]["named"].items() if value == "yes"]
     assert (
         named == f"{' › '.join(n for n in head.split(' › ') if n not in ('head', 'notices'))}: Open"
