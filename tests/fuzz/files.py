@@ -387,8 +387,12 @@ _SCRIPT = {
         {"at": 0, "do": "move", "x": 30, "y": 40}, {"at": 50, "do": "press", "x": 30, "y": 40},
         {"at": 90, "do": "release", "x": 30, "y": 40}, {"at": 200, "do": "key", "key": "Tab"},
         {"at": 300, "do": "touch"}, {"at": 400, "do": "leave"},
+        {"at": 410, "tap": "What if the sea is rough? › head"}, {"at": 420, "text": "sea"},
+        {"at": 430, "do": "press", "part": "Help/notices"}, {"at": 440, "reduced-motion": True},
     ],
     "times": [0, 100, 500],
+    "touch": False,
+    "reduced_motion": False,
 }  # fmt: skip
 
 
