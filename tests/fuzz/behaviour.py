@@ -323,7 +323,9 @@ class Behaviour:
                 for half in ("press", "release") if kind == "tap" else (kind,):
                     _do(runtime, half, x, y)
                     runtime.advance(10_000)
-                    if runtime.moving or runtime.problems:
+                    rests = dict(runtime.states)
+                    runtime._look_again()
+                    if runtime.moving or runtime.problems or runtime.states != rests:
                         return  # it flees from a still pointer for ever, or a circle was cut
             ends.append((dict(runtime.states), runtime.focus, runtime.shown, runtime.problems))
         if ends[0] != ends[1]:
@@ -357,6 +359,8 @@ def numbers(runtime: Runtime) -> dict[str, tuple[float, ...]]:
     def below(at, scene, placed, x, y, opacity=None):
         opacity = scene.paint.opacity if opacity is None else opacity
         found[at] = (x, y, placed.width, placed.height, opacity)
+        if opacity == 0.0:
+            return  # nothing of it is seen
         rows = zip(scene.ids, scene.children, placed.children, placed.xs, placed.ys, strict=True)
         fading = {node_id.lstrip("~") for node_id in scene.ids if node_id.startswith("~")}
         for node_id, child, spot, left, top in rows:

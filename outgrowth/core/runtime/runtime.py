@@ -336,6 +336,7 @@ class Runtime:
         if movement.next_end <= self._now:
             movement.prune(self._now)
             self._look_again()
+            self._finish()
         if pointer.long_due <= self._now:
             pointer.long_due = NEVER
             pressed = pointer.shared(pointer.pressed or ())
