@@ -378,7 +378,7 @@ def jumps(before: dict[str, tuple[float, ...]], after: dict[str, tuple[float, ..
     begin with no opacity, so only places and sizes count of those that faded."""
     for at, numbers_after in after.items():
         numbers_before = before.get(at)
-        if numbers_before is None:
+        if numbers_before is None or numbers_before[4] == numbers_after[4] == 0.0:
             continue
         pairs = list(zip(numbers_before, numbers_after, strict=True))
         # A node that went and came in one instant, or whose words are others, starts to fade.
