@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Callable
 from itertools import count, groupby
+from math import floor
 from typing import NamedTuple
 
 from outgrowth.core.document.values import Content, Run
@@ -69,6 +70,14 @@ class _Block(NamedTuple):
     base: int
 
 
+def _baseline(face: Face, size: float, height: float) -> float:
+    """How far below a line's top its letters stand, in px: ascent and descent count as whole px,
+    half up, and of an odd rest the smaller half lies above. CSS leaves the rounding open (CSS
+    Inline 3, section 2.2); this is what Chromium does, which tests/browser measures."""
+    ascent, descent = floor(face.ascent * size + 0.5), floor(face.descent * size + 0.5)
+    return float(ascent + floor((height - ascent - descent) / 2))
+
+
 class Typesetter:
     """Sets text from the fonts of a book. Everything is remembered by value."""
 
@@ -103,8 +112,7 @@ class Typesetter:
         blocks = self._cut(content, style)
         height = style.line_height * style.size
         first = self.fonts.faces(style.family, style.weight, style.italic)[0]
-        inside = (height - (first.ascent + first.descent) * style.size) / 2
-        baseline = inside + first.ascent * style.size
+        baseline = _baseline(first, style.size, height)
         spans = [
             (block, span)
             for block in blocks
