@@ -67,11 +67,15 @@ container = st.fixed_dictionaries(
 )
 wrapping = st.fixed_dictionaries({"wrap": st.just(True), "cross-gap": st.integers(0, 9).map(float)})
 words = st.sampled_from(["Skerry", "The sea is calm today", "Berth 2, gate B", "ferry"])
-# Sizes at which this font's ascent and descent are whole px: Chromium rounds both, so that
-# its baselines stand up to half a px away from ours at other sizes.
 text = st.fixed_dictionaries(
-    {"content": words.map(spoken), "font-size": st.sampled_from([20.0, 40.0])},
-    optional={"line-height": st.sampled_from([1.0, 1.4, 2.0]), "width": length.map(fixed)},
+    {
+        "content": words.map(spoken),
+        "font-size": st.sampled_from([12.0, 13.0, 14.0, 16.0, 20.0, 33.3]),
+    },
+    optional={
+        "line-height": st.sampled_from([1.0, 1.2, 1.4, 1.5, 2.0]),
+        "width": length.map(fixed),
+    },
 )
 
 

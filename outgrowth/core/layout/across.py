@@ -95,18 +95,26 @@ def baseline(node: LayoutNode, at: Placed) -> float:
     none. Source: CSS Flexbox 1, section 8.5."""
     if at.text is not None and at.text.lines:
         return at.text.lines[0].baseline
-    children = in_flow(node)
-    if node.kind != "box" or node.style.flow == "free" or not children:
+    if node.kind != "box" or node.style.flow == "free" or not in_flow(node):
         return at.height
-    first = _first_baseline(node, children)
-    index = node.children.index(first)
-    return at.ys[index] + baseline(first, at.children[index])
+    index = _first_with_baseline(node, at)
+    return at.ys[index] + baseline(node.children[index], at.children[index])
 
 
-def _first_baseline(node: LayoutNode, children: tuple[LayoutNode, ...]) -> LayoutNode:
-    """The child whose baseline a box takes: the first that is aligned by it, else the first."""
-    if node.style.flow == "row" and not node.style.wrap:
-        for child in children:
-            if alignment(child.style, node.style, child.style.height.mode, False) == "baseline":
-                return child
-    return children[0]
+def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
+    """The child whose baseline a box takes: of its first line the first that is aligned by it,
+    else the first. Source: CSS Flexbox 1, section 8.5."""
+    children = [(n, child) for n, child in enumerate(node.children) if not child.style.floating]
+    first = children[0][0]
+    if node.style.flow != "row":
+        return first
+    onward, before = -1.0 if node.style.mirrored else 1.0, first
+    for n, child in children:
+        step = (at.xs[n] - at.xs[before]) * onward
+        wide = at.children[before].width + node.style.gap > 0
+        if node.style.wrap and n != before and (step < 0 or (step == 0 and wide)):
+            break  # the next line begins at the other side
+        before = n
+        if alignment(child.style, node.style, child.style.height.mode, False) == "baseline":
+            return n
+    return first

@@ -299,3 +299,17 @@ def test_a_long_drag_of_a_width_does_not_pile_up_layouts(layout):
     for width in range(400):
         layout.place(box(text, width=fixed(40.0 + width / 7)))
     assert len(text.kept) <= 66
+
+
+def test_the_baseline_of_a_row_that_wraps_is_that_of_its_first_line(layout):
+    inner = box(block(20.0, 20.0), block(20.0, 10.0, align_self="baseline"), wrap=True)
+    row = box(block(10.0, 60.0), inner, align="baseline")
+    assert layout.place(row).ys == (0, 50)
+    narrow = box(
+        block(20.0, 20.0),
+        block(20.0, 10.0, align_self="baseline"),
+        wrap=True,
+        width=fixed(30.0),
+    )
+    row = box(block(10.0, 60.0), narrow, align="baseline")
+    assert layout.place(row).ys == (0, 40), "of the second line it does not count"
