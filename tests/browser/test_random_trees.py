@@ -75,6 +75,7 @@ text = st.fixed_dictionaries(
     optional={
         "line-height": st.sampled_from([1.0, 1.2, 1.4, 1.5, 2.0]),
         "width": length.map(fixed),
+        "max-lines": st.sampled_from([1.0, 2.0]),
     },
 )
 

@@ -171,6 +171,7 @@ def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
             "-webkit-box-orient": "vertical",
             "-webkit-line-clamp": f"{s.max_lines:g}",
             "overflow": "hidden",
+            "text-overflow": "ellipsis",
         }
     return css
 

@@ -232,7 +232,7 @@ class Layout:
         if s.width.mode == "grow":
             return Item(_inset_x(node), low, high, s.width.amount, 1.0, margins)
         least, most = self.intrinsic(node)
-        if s.min_width == 0:
+        if s.min_width == 0 and not _hides_overflow(node):
             low = max(low, min(least, high))
         return Item(most, low, high, 0.0, 1.0, margins, _inset_x(node))
 
@@ -550,13 +550,19 @@ def _column_item(node: LayoutNode, natural: Placed) -> Item:
         return Item(s.height.amount, low, high, 0.0, 0.0, margins)
     if follows_width(s):
         return Item(natural.height, low, high, 0.0, 0.0, margins)
-    if s.min_height == 0:
+    if s.min_height == 0 and not _hides_overflow(node):
         low = max(low, min(natural.height, high))
     if s.height.mode == "grow":
         inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
         return Item(inset, low, high, s.height.amount, 1.0, margins)
     inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
     return Item(natural.height, low, high, 0.0, 1.0, margins, inset)
+
+
+def _hides_overflow(node: LayoutNode) -> bool:
+    """Whether a node has no automatic minimum, since what it cannot show is hidden: a text of
+    so many lines at most. Source: CSS Flexbox 1, section 4.5 (scroll containers)."""
+    return node.kind == "text" and node.style.max_lines > 0
 
 
 def _outer_sum(children: tuple[LayoutNode, ...], widths: list[float]) -> float:

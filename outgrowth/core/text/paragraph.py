@@ -70,6 +70,12 @@ class _Block(NamedTuple):
     base: int
 
 
+def _spills(block: _Block, span: tuple[int, int, int], width: float) -> bool:
+    """Whether a line's letters are wider than there is room, by more than a 64th of a px."""
+    start, ink, _ = span
+    return block.edges[ink] - block.edges[start] > width + 1 / 64
+
+
 def _baseline(face: Face, size: float, height: float) -> float:
     """How far below a line's top its letters stand, in px: ascent and descent count as whole px,
     half up, and of an odd rest the smaller half lies above. CSS leaves the rounding open (CSS
@@ -118,9 +124,15 @@ class Typesetter:
             for block in blocks
             for span in lines(chunks(block.text), block.edges, width)
         ]
-        if style.max_lines and len(spans) > style.max_lines:
+        if style.max_lines:
+            cut = len(spans) > style.max_lines
             spans = spans[: style.max_lines]
-            spans[-1] = self._shortened(*spans[-1], style, width)
+            if cut:
+                spans[-1] = self._shortened(*spans[-1], style, width)
+            spans = [
+                self._shortened(*pair, style, width) if _spills(*pair, width) else pair
+                for pair in spans
+            ]
         made = [
             self._line(block, span, style, width, n * height + baseline)
             for n, (block, span) in enumerate(spans)
@@ -130,8 +142,9 @@ class Typesetter:
     def _shortened(
         self, block: _Block, span: tuple[int, int, int], style: TextStyle, width: float
     ) -> tuple[_Block, tuple[int, int, int]]:
-        """The last line that is shown: as many of its letters as leave room for an ellipsis.
-        Source: CSS Overflow 4, section 5 (line-clamp)."""
+        """A line of which not all is shown, the last one or one that is too wide: as many of its
+        letters as leave room for an ellipsis. Source: CSS Overflow 4, sections 3 (text-overflow)
+        and 5 (line-clamp)."""
         start, ink, _ = span
         face = self.fonts.faces(style.family, style.weight, style.italic)[0]
         dots = self._shaper.shape(ELLIPSIS, face)

@@ -313,3 +313,12 @@ def test_the_baseline_of_a_row_that_wraps_is_that_of_its_first_line(layout):
     )
     row = box(block(10.0, 60.0), narrow, align="baseline")
     assert layout.place(row).ys == (0, 40), "of the second line it does not count"
+
+
+def test_a_text_of_so_many_lines_gives_way_below_its_longest_word(layout):
+    said = intern.layout("text", {"content": words("Departure"), "max-lines": 1.0}, ())
+    row = box(said, block(80.0, 20.0), gap=8.0, width=fixed(100.0))
+    placed = layout.place(row)
+    assert placed.children[0].width == 12
+    (line,) = placed.children[0].text.lines
+    assert line.text.endswith("…")
