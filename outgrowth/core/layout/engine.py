@@ -86,7 +86,7 @@ class Layout:
             text = self.typesetter.set(node.style.content, _text_style(node), width)
             return Placed(width, text.height if height is None else height, text=text)
         if node.kind in ("shape", "image"):
-            return Placed(width, _own_size(node)[1] if height is None else height)
+            return Placed(width, _own_height(node, width) if height is None else height)
         if node.style.flow == "row":
             return self._row(node, width, height)
         if node.style.flow == "column":
@@ -431,11 +431,14 @@ class Layout:
         s = node.style
         across, down = tie_x(s), tie_y(s)
         wide = stretched(across, width)
-        if wide is None:
-            wide = self._cross_width(node, math.inf, stretched=False)
-        else:
-            wide = _held(wide, *_limits_x(node))
         tall = None if height is None else stretched(down, height)
+        if wide is not None:
+            wide = _held(wide, *_limits_x(node))
+        elif tall is not None and s.aspect and s.width.mode == "fit":
+            by_height = min(_held(tall, *_limits_y(s)) * s.aspect, LONGEST)
+            wide = _held(by_height, *_limits_x(node))
+        else:
+            wide = self._cross_width(node, math.inf, stretched=False)
         if tall is None:
             at = self._row_child(node, wide)
         else:
@@ -532,11 +535,19 @@ def _own_size(node: LayoutNode) -> tuple[float, float]:
     return (held.width, held.height) if held.asset else (_GLYPH_BOX, _GLYPH_BOX)
 
 
+def _own_height(node: LayoutNode, width: float) -> float:
+    """How high it is at a width by itself: a picture keeps its proportion."""
+    wide, high = _own_size(node)
+    if node.kind == "image" and node.style.picture.asset and wide > 0:
+        return min(width * high / wide, LONGEST)
+    return high
+
+
 def _said_width(s: LayoutStyle) -> float | None:
     """A width that is fixed, or that follows a fixed height."""
     if s.width.mode == "fixed":
         return s.width.amount
-    return s.height.amount * s.aspect if follows_height(s) else None
+    return _held(s.height.amount, *_limits_y(s)) * s.aspect if follows_height(s) else None
 
 
 def _column_item(node: LayoutNode, natural: Placed) -> Item:
@@ -577,9 +588,18 @@ def _inset_x(node: LayoutNode) -> float:
 
 
 def _limits_x(node: LayoutNode) -> tuple[float, float]:
-    """Least and most border-box width; a box is never narrower than its padding."""
+    """Least and most border-box width; a box is never narrower than its padding. Where both
+    sides fit, the limits of the height count for the width by the proportion. Source: CSS
+    Sizing 4, section 4.1.1 (transferred size constraints)."""
     s = node.style
-    return max(s.min_width, _inset_x(node)), s.max_width or math.inf
+    low, high = s.min_width, s.max_width or math.inf
+    if s.aspect and s.width.mode == s.height.mode == "fit":
+        shortest, tallest = _limits_y(s)
+        if shortest > 0:
+            low = max(low, min(shortest * s.aspect, high, LONGEST))
+        if tallest < math.inf:
+            high = max(min(high, tallest * s.aspect), low)
+    return max(low, _inset_x(node)), high
 
 
 def _limits_y(s: LayoutStyle) -> tuple[float, float]:
