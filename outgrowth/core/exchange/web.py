@@ -183,6 +183,8 @@ def _size(node: LayoutNode, placed: Placed, around: _Around) -> Css:
         if around.mirrored and "right" in across and across["width"] == "auto":
             across = _from_left(tie_x(s), across)
         css = across | _tied(tie_y(s), ("top", "bottom", "height"))
+        if node.kind == "image":
+            css |= _replaced(s, css)
     else:
         css = _side(s.width, "width", around, main="row")
         css |= _side(s.height, "height", around, main="column")
@@ -249,6 +251,21 @@ def _tied(tie: Tie, names: tuple[str, str, str]) -> Css:
         about = "justify-self" if side == "width" else "align-self"
         return css | {near: _px(tie.start), far: _px(-tie.start), about: "unsafe center"}
     return css | {near: _px(tie.start)}
+
+
+def _replaced(s: LayoutStyle, said: Css) -> Css:
+    """A picture's sides between two insets, which for a replaced element must be said: its
+    `auto` is its own size. Source: CSS 2.2, sections 10.3.8 and 10.6.5."""
+    found: Css = {}
+    for near, far, side, margins in (
+        ("left", "right", "width", s.margin_left + s.margin_right),
+        ("top", "bottom", "height", s.margin_top + s.margin_bottom),
+    ):
+        if said[side] == "auto" and near in said and far in said:
+            found[side] = f"calc(100% - ({said[near]}) - ({said[far]}) - {_px(margins)})"
+        elif said[side] == "max-content":
+            found[side] = "auto"
+    return found
 
 
 def _from_left(tie: Tie, said: Css) -> Css:

@@ -148,7 +148,7 @@ class Layout:
         """What the node adds to its parent's intrinsic widths, margins included."""
         s = node.style
         margins = s.margin_left + s.margin_right
-        low, high = _limits_x(node)
+        low, high = _limits_x(node, adding=True)
         said = _said_width(s)
         if said is None and s.aspect and s.height.mode == "fixed":
             said = _held(s.height.amount, *_limits_y(s)) * s.aspect
@@ -161,12 +161,12 @@ class Layout:
     def _cross_width(self, node: LayoutNode, room: float, stretched: bool) -> float:
         """The width of a node whose width is not the main axis, `room` px being there."""
         s = node.style
-        low, high = _limits_x(node)
         said = _said_width(s)
+        if said is None and stretched and room < math.inf:
+            return _held(room, max(s.min_width, _inset_x(node)), s.max_width or math.inf)
+        low, high = _limits_x(node)
         if said is not None:
             return _held(said, low, high)
-        if stretched and room < math.inf:
-            return _held(room, low, high)
         least, most = self.intrinsic(node)
         return _held(min(most, max(least, room)), low, high)
 
@@ -178,7 +178,7 @@ class Layout:
         inset = s.padding_top + s.padding_bottom
         across = max(width - s.padding_left - s.padding_right, 0.0)
         inner = None if height is None or s.wrap else max(height - inset, 0.0)
-        items = [self._row_item(child) for child in children]
+        items = [self._row_item(child, inner) for child in children]
         spots: list[Spot] = []
         top = 0.0
         for start, end in broken(items, across if s.wrap else math.inf, s.gap):
@@ -222,7 +222,8 @@ class Layout:
             pen += c.margin_left + at.width + c.margin_right + s.gap + between
         return spots, inner
 
-    def _row_item(self, node: LayoutNode) -> Item:
+    def _row_item(self, node: LayoutNode, inner: float | None) -> Item:
+        """The item on the horizontal main axis; `inner` is the row's height, if it is known."""
         s = node.style
         low, high = _limits_x(node)
         margins = s.margin_left + s.margin_right
@@ -232,6 +233,9 @@ class Layout:
         if s.width.mode == "grow":
             return Item(_inset_x(node), low, high, s.width.amount, 1.0, margins)
         least, most = self.intrinsic(node)
+        if inner is not None and _grows_by_proportion(node):
+            tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
+            least = most = min(tall * s.aspect, LONGEST)
         if s.min_width == 0 and not _hides_overflow(node):
             low = max(low, min(least, high))
         return Item(most, low, high, 0.0, 1.0, margins, _inset_x(node))
@@ -370,7 +374,7 @@ class Layout:
             at = self._column_child(child, parent, across)
             tall = _column_item(child, at).hypothetical
             if at.height != tall:
-                at = self._at(child, at.width, tall)
+                at = self._at(child, _width_at(child, how, at.width, tall), tall)
             spare = across - c.margin_left - c.margin_right - at.width
             x = c.margin_left + aligned(how, spare)
             reach = c.margin_top + tall + c.margin_bottom
@@ -397,7 +401,7 @@ class Layout:
         for (child, at, _), tall in zip(line, heights, strict=True):
             c = child.style
             how = alignment(c, s, c.width.mode, follows_height(c))
-            wide = at.width
+            wide = _width_at(child, how, at.width, tall)
             if s.wrap and how == "stretch" and c.width.mode != "fixed":
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
                 wide = _held(spare, *_limits_x(child))
@@ -535,6 +539,25 @@ def _own_size(node: LayoutNode) -> tuple[float, float]:
     return (held.width, held.height) if held.asset else (_GLYPH_BOX, _GLYPH_BOX)
 
 
+def _grows_by_proportion(node: LayoutNode) -> bool:
+    """Whether a picture's width follows a height that its holder gives."""
+    s = node.style
+    return (
+        node.kind == "image"
+        and bool(s.aspect)
+        and s.width.mode == "fit"
+        and s.height.mode == "grow"
+    )
+
+
+def _width_at(node: LayoutNode, how: str, width: float, height: float) -> float:
+    """The width of a column's child at the height that it comes to; its own, unless it is a
+    picture that grows and is not stretched."""
+    if how == "stretch" or not _grows_by_proportion(node):
+        return width
+    return _held(min(height * node.style.aspect, LONGEST), *_limits_x(node))
+
+
 def _own_height(node: LayoutNode, width: float) -> float:
     """How high it is at a width by itself: a picture keeps its proportion."""
     wide, high = _own_size(node)
@@ -587,13 +610,16 @@ def _inset_x(node: LayoutNode) -> float:
     return node.style.padding_left + node.style.padding_right
 
 
-def _limits_x(node: LayoutNode) -> tuple[float, float]:
+def _limits_x(node: LayoutNode, adding: bool = False) -> tuple[float, float]:
     """Least and most border-box width; a box is never narrower than its padding. Where both
-    sides fit, the limits of the height count for the width by the proportion. Source: CSS
-    Sizing 4, section 4.1.1 (transferred size constraints)."""
+    sides fit, the limits of the height count for the width by the proportion; `adding`: for
+    what a picture adds to its holder, also where it grows. Source: CSS Sizing 4, section 4.1.1
+    (transferred size constraints)."""
     s = node.style
     low, high = s.min_width, s.max_width or math.inf
-    if s.aspect and s.width.mode == s.height.mode == "fit":
+    both_fit = s.width.mode == s.height.mode == "fit"
+    adds = adding and node.kind == "image" and s.height.mode != "fixed"
+    if s.aspect and (both_fit or adds or _grows_by_proportion(node)):
         shortest, tallest = _limits_y(s)
         if shortest > 0:
             low = max(low, min(shortest * s.aspect, high, LONGEST))
