@@ -19,10 +19,45 @@ class Chunk(NamedTuple):
     end: int
 
 
-_PLAIN = re.compile(r"[A-Za-z0-9 ]*")
-_AFTER_SPACES = re.compile(r"[^ ]* +|[^ ]+")
-"""Among letters, digits and spaces alone, a line may break after spaces and nowhere else
-(rules LB7, LB18, LB23, LB25, LB28): most of what is set, and much faster."""
+_AFTER_SPACES = re.compile(r"[ \t]+(?=[^ \t])")
+_IN_ASCII = re.compile(
+    r"""(?<=[!"#%&)*+,.:;=>\\\]|}~])(?=[(<\[{])"""
+    r"""|(?<=\?)(?=[#$%&(*+\-0-9<=>@A-Z\[\\^_`a-z{|~])"""
+    r"""|(?<=-)(?=["#%&'(*+\-<=>@A-Z\[\\^_`a-z{|~])"""
+    r"""|(?<=[0-9A-Za-z]-)(?=[0-9])"""
+)
+"""Where a line may end between two characters of ASCII that are no spaces: after a hyphen (before
+digits only if it is no minus sign), after a question mark, and before what opens. Browsers have
+a table of their own for these pairs, which UAX 14 would break at slashes, pluses and bars, and
+not between the times of 10:15-11:45. Source: Chromium, all 8,836 pairs in six surroundings;
+tests/browser/test_line_breaks.py asks it again."""
+
+
+_FIRST_DASH = re.compile(r"(?:(?<=[ \t])|^)[\u2012\u2013](?=[^\W\d_])|(?<=\?)-(?=[^\x00-\x7f\W])")
+"""An en dash that begins a word stays with its letters, as rule LB20a has it for hyphens; so does
+a hyphen behind a question mark, where a line may end too."""
+
+
+def ends(text: str) -> list[int]:
+    """Where a line may end in a text without line ends: as browsers do it, after every run of
+    spaces, between characters of ASCII by their table, and by UAX 14 elsewhere."""
+    found = {match.end() for match in _AFTER_SPACES.finditer(text)}
+    found.update(match.start() for match in _IN_ASCII.finditer(text))
+    if not text.isascii():
+        found.update(
+            at
+            for at in breaks(text)
+            if at == len(text) or not (_is_ascii(text[at - 1]) and _is_ascii(text[at]))
+        )
+        found.difference_update(match.end() for match in _FIRST_DASH.finditer(text))
+    found.discard(0)
+    if text:
+        found.add(len(text))
+    return sorted(found)
+
+
+def _is_ascii(letter: str) -> bool:
+    return "!" <= letter <= "~"
 
 
 @lru_cache(maxsize=4096)
@@ -30,8 +65,7 @@ def chunks(text: str) -> tuple[Chunk, ...]:
     """A paragraph without line ends, cut wherever a line may break."""
     found = []
     start = 0
-    plain = _PLAIN.fullmatch(text) is not None
-    for end in [m.end() for m in _AFTER_SPACES.finditer(text)] if plain else breaks(text):
+    for end in ends(text):
         found.append(Chunk(start, start + len(text[start:end].rstrip(" ")), end))
         start = end
     return tuple(found)
