@@ -7,6 +7,7 @@ from collections.abc import Callable
 from itertools import count, groupby
 from math import floor
 from typing import NamedTuple
+from unicodedata import category
 
 from outgrowth.core.document.values import Content, Run
 from outgrowth.core.memo import Generations
@@ -237,18 +238,42 @@ class Typesetter:
 
 def cased(content: Content, case: str) -> Content:
     """The content in the letters that `case` asks for. Source: CSS Text 3, section 2.1."""
-    change = {"uppercase": str.upper, "lowercase": str.lower, "capitalize": capitalized}.get(case)
+    if case == "capitalize":
+        before, runs = "", []
+        for run in content:
+            runs.append(Run(capitalized(run.text, before), run.bold, run.italic))
+            before = (before + run.text)[-2:]
+        return tuple(runs)
+    change = {"uppercase": str.upper, "lowercase": str.lower}.get(case)
     if change is None:
         return content
     return tuple(Run(change(run.text), run.bold, run.italic) for run in content)
 
 
-def capitalized(text: str) -> str:
-    """Every word with its first letter large, the others as they are."""
-    return "".join(
-        c.upper() if n == 0 or not (text[n - 1].isalnum() or text[n - 1] in "'’") else c
-        for n, c in enumerate(text)
-    )
+_INSIDE = "'’·"
+"""Between letters, these are part of a word; in front of one they are not."""
+
+
+def capitalized(text: str, before: str = "") -> str:
+    """Every word with its first letter large, the others as they are; `before` is what the text
+    goes on from. Which letter begins a word CSS leaves to the program; this is what Chromium
+    does (tests/browser/test_capitals.py)."""
+    whole, found = before + text, []
+    for n in range(len(before), len(whole)):
+        letter = whole[n]
+        if letter.isalpha() and not _goes_on(whole[max(n - 2, 0) : n]):
+            large = letter.title()
+            letter = large if len(large) == 1 else letter
+        found.append(letter)
+    return "".join(found)
+
+
+def _goes_on(before: str) -> bool:
+    """Whether a letter after these is inside of a word."""
+    last = before[-1:]
+    if last in _INSIDE and last:
+        return before[:-1].isalnum()
+    return last.isalnum() or last == "_" or category(last or " ").startswith("M")
 
 
 def _level_from(each: tuple[int, ...], start: int) -> Callable[[str], int]:
