@@ -257,11 +257,13 @@ def _replaced(s: LayoutStyle, said: Css) -> Css:
     """A picture's sides between two insets, which for a replaced element must be said: its
     `auto` is its own size. Source: CSS 2.2, sections 10.3.8 and 10.6.5."""
     found: Css = {}
-    for near, far, side, margins in (
-        ("left", "right", "width", s.margin_left + s.margin_right),
-        ("top", "bottom", "height", s.margin_top + s.margin_bottom),
+    for near, far, side, margins, centred in (
+        ("left", "right", "width", s.margin_left + s.margin_right, "justify-self"),
+        ("top", "bottom", "height", s.margin_top + s.margin_bottom, "align-self"),
     ):
-        if said[side] == "auto" and near in said and far in said:
+        if centred in said:
+            found[side] = "auto" if said[side] in _CONTENT else said[side]
+        elif said[side] == "auto" and near in said and far in said:
             found[side] = f"calc(100% - ({said[near]}) - ({said[far]}) - {_px(margins)})"
         elif said[side] == "max-content":
             found[side] = "auto"
