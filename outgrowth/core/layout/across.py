@@ -20,6 +20,8 @@ def in_flow(node: LayoutNode) -> tuple[LayoutNode, ...]:
     return tuple([child for child in node.children if not child.style.floating])
 
 
+FIRST_LINE = "first line"
+"""What a placed row that wraps keeps: how many of its children its first line has."""
 LONGEST = 1e9
 """Px that a side comes to by its proportion at most: one of 1e−300 would make it infinite, and
 what is infinite makes all beside it no number."""
@@ -108,13 +110,8 @@ def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
     first = children[0][0]
     if node.style.flow != "row":
         return first
-    onward, before = -1.0 if node.style.mirrored else 1.0, first
-    for n, child in children:
-        step = (at.xs[n] - at.xs[before]) * onward
-        wide = at.children[before].width + node.style.gap > 0
-        if node.style.wrap and n != before and (step < 0 or (step == 0 and wide)):
-            break  # the next line begins at the other side
-        before = n
+    count = at.kept.get(FIRST_LINE)
+    for n, child in children[: count if isinstance(count, int) else None]:
         if alignment(child.style, node.style, child.style.height.mode, False) == "baseline":
             return n
     return first

@@ -14,6 +14,7 @@ from typing import NamedTuple
 import numpy as np
 
 from outgrowth.core.layout.across import (
+    FIRST_LINE,
     LONGEST,
     alignment,
     baseline,
@@ -181,14 +182,18 @@ class Layout:
         items = [self._row_item(child, inner) for child in children]
         spots: list[Spot] = []
         top = 0.0
-        for start, end in broken(items, across if s.wrap else math.inf, s.gap):
+        lines = broken(items, across if s.wrap else math.inf, s.gap)
+        for start, end in lines:
             line = children[start:end]
             made, tall = self._row_line(s, line, items[start:end], (across, inner))
             spots += [(at, x + s.padding_left, y + s.padding_top + top) for at, x, y in made]
             top += tall + s.cross_gap
         if height is None:
             height = max(top - s.cross_gap, 0.0) + inset
-        return self._assembled(node, width, height, spots)
+        placed = self._assembled(node, width, height, spots)
+        if len(lines) > 1:
+            placed.kept[FIRST_LINE] = lines[0][1]
+        return placed
 
     def _row_line(
         self,
