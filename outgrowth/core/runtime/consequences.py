@@ -32,6 +32,16 @@ class Consequences:
         new = [heard for path in paths for heard in self._appearing(path, None)]
         self._dispatch.send(sorted(new, key=lambda heard: -len(heard.owner)))
 
+    def go_on(self, now: float) -> None:
+        """The document was edited: timers whose state is the same go on; nothing appears."""
+        if not self._situation.listening.timed:
+            self._timers.keep(set())
+            return
+        paths = [path for path, _, _ in instances_that_differ(None, self._situation.target)]
+        self._timers.keep(set(paths))
+        for path in paths:
+            self.wait(path, now)
+
     def turned(self, turn: Turn, now: float) -> None:
         """Tells those who wait for a value to come or for a node to appear, and sets the
         timers."""

@@ -59,7 +59,7 @@ class Listening:
             for owner in owners
             for cue in owner.behaviour.cues
         )
-        self.hides = any(_hides(owner) for owner in owners)
+        self.hides = any(_hides_parts(owner) for owner in owners)
         self._kinds = kinds
         self._silences = any(owner.behaviour.silenced for owner in owners)
         self._spoken_of = _parts_spoken_of(owners)
@@ -141,10 +141,10 @@ def _tree_hides(root: Node) -> bool:
     )
 
 
-_hiding_tree = ByIdentity(_tree_hides, 4096)
-
-
 def _hides(owner: Owner) -> bool:
     """Whether an owner may have parts that are not shown."""
     rules = owner.rules if isinstance(owner, Component) else ()
-    return _hiding_tree(owner.root) or any(rule.property == "shown" for rule in rules)
+    return _tree_hides(owner.root) or any(rule.property == "shown" for rule in rules)
+
+
+_hides_parts = ByIdentity(_hides, 4096)

@@ -16,7 +16,7 @@ from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.motion.movement import Moved
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.resolve.scene_paths import instances_that_differ, line_to, scene_at
+from outgrowth.core.resolve.scene_paths import line_to, scene_at
 from outgrowth.core.runtime.clock import NEVER, Clock, Timers
 from outgrowth.core.runtime.consequences import Consequences
 from outgrowth.core.runtime.dispatch import Dispatch
@@ -34,6 +34,7 @@ it hovers, and comes back when it does not, would never end."""
 
 
 _LONGEST_MS = 86_400_000.0
+"""A day: with a timer that turns for ever, time without end would never be over."""
 
 
 class Runtime:
@@ -195,10 +196,7 @@ class Runtime:
         self._navigation.forget_missing(document)
         here = situation.subject
         situation.update(document, asked if here.owner == asked.owner else here)
-        shown = {path for path, _, _ in instances_that_differ(None, situation.target)}
-        self._timers.keep(shown)
-        for path in sorted(shown):
-            self._consequences.wait(path, self._now)
+        self._consequences.go_on(self._now)
         self._seen = None
         self._react()
 

@@ -245,9 +245,11 @@ class Situation:
         self._everything = None
         self.listening = Listening(document, self.owner, self.owner_at)
         self.movement.cut(self.lay_out(self.states))
-        self.chosen = {k: v for k, v in self.chosen.items() if self.exists(k, v)}
-        self.driven = {k: v for k, v in self.driven.items() if self.exists(k, v)}
-        self.cut()
+        chosen = {k: v for k, v in self.chosen.items() if self.exists(k, v)}
+        driven = {k: v for k, v in self.driven.items() if self.exists(k, v)}
+        if (len(chosen), len(driven)) != (len(self.chosen), len(self.driven)):
+            self.chosen, self.driven = chosen, driven
+            self.cut()
 
     # --- pictures -----------------------------------------------------------------------
 
