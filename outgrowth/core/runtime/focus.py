@@ -6,7 +6,7 @@ group, tabs and disclosure, and its chapter on a keyboard interface (one stop fo
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import TRIGGER_ROWS, Path
@@ -118,19 +118,30 @@ class Focus:
         component = self._situation.document.components.get(node.component)
         if not is_enabled(component, node):
             return
-        role = node.interaction.role
-        inside = path if node.component else instance
-        inner_group = (path, GROUPS[role]) if role in GROUPS else group
-        inner: list[_Stop] = []
-        for child_id, child in in_tree_order(node, self._situation.owner_at(inside)):
-            inner += self._below(child, (*inside, child_id), inside, inner_group)
-        if self._takes(path, node, component, bool(inner)):
-            member = group is not None and role == group[1]
+        inner = self._inside(node, path, instance, group)
+        if self._takes(path, node, component, lambda: bool(inner)):
+            member = group is not None and node.interaction.role == group[1]
             yield _Stop(path, node, group[0] if group is not None and member else None)
         yield from inner
 
+    def _inside(
+        self, node: SceneNode, path: Path, instance: Path, group: tuple[Path, str] | None
+    ) -> list[_Stop]:
+        """The stops beneath a node."""
+        role = node.interaction.role
+        inside = path if node.component else instance
+        inner_group = (path, GROUPS[role]) if role in GROUPS else group
+        found: list[_Stop] = []
+        for child_id, child in in_tree_order(node, self._situation.owner_at(inside)):
+            found += self._below(child, (*inside, child_id), inside, inner_group)
+        return found
+
     def _takes(
-        self, path: Path, node: SceneNode, component: Component | None, holds_stops: bool
+        self,
+        path: Path,
+        node: SceneNode,
+        component: Component | None,
+        holds_stops: Callable[[], bool],
     ) -> bool:
         """Whether a node can have the focus. One that only hears keys can, unless it has them
         from what it holds, or it hears but Escape, which is for what is around."""
@@ -144,23 +155,16 @@ class Focus:
         if any(listening.at(path, kind) for kind in _STOPS):
             return True
         keys = {heard.cue.trigger.key for heard in listening.at(path, "key")}
-        return not holds_stops and bool(keys - {"Escape"})
+        return bool(keys - {"Escape"}) and not holds_stops()
 
     def can_have(self, path: Path) -> bool:
         """Whether a part is shown, enabled as all around it, and takes the focus."""
-        situation, line = self._situation, line_to(self._situation.target, path)
-        components = situation.document.components
-        if not line or not all(is_enabled(components.get(n.component), n) for _, n in line):
+        if not self._is_alive(path):
             return False
-        node = line[-1][1]
-        component = components.get(node.component)
-        inside = path if node.component else path[:-1]
-        return self._takes(path, node, component, False) and (
-            self._takes(path, node, component, True)
-            or not any(
-                self._below(child, (*inside, child_id), inside, None)
-                for child_id, child in zip(node.ids, node.children, strict=True)
-            )
+        node = line_to(self._situation.target, path)[-1][1]
+        component = self._situation.document.components.get(node.component)
+        return self._takes(
+            path, node, component, lambda: bool(self._inside(node, path, path[:-1], None))
         )
 
     def innermost_of(self, chain: tuple[Path, ...]) -> Path | None:
@@ -219,10 +223,8 @@ class Focus:
         return self.left
 
     def _is_alive(self, path: Path) -> bool:
-        components, line = (
-            self._situation.document.components,
-            line_to(self._situation.target, path),
-        )
+        components = self._situation.document.components
+        line = line_to(self._situation.target, path)
         return bool(line) and all(is_enabled(components.get(n.component), n) for _, n in line)
 
     # --- groups -------------------------------------------------------------------------

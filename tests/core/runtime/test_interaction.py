@@ -299,6 +299,25 @@ def test_what_only_hears_escape_is_no_stop_but_hears_it_from_inside(run):
     assert runtime.value("open", "d") == "no"
 
 
+def test_what_hears_keys_takes_the_focus_by_tab_and_by_press_unless_it_holds_stops(run):
+    root = box("dial", box("hand", width=40, height=20), box("face", width=40, height=20))
+    document = part(key(Document("Dials")), "dial", root, at=("one", "two"))
+    document = with_cue(document, "dial", Trigger("key", key="ArrowUp"), turned("at"))
+    holder = box("case", instance("k", "key"), box("rim", width=40, height=20))
+    document = part(document, "case", holder, at=("one", "two"))
+    document = with_cue(document, "case", Trigger("key", key="ArrowUp"), turned("at"))
+    document = screen(document, "hall", instance("d", "dial"), instance("c", "case"), flow="column")
+    runtime = run(document, "hall")
+    runtime.tap("d", "hand")
+    assert runtime.focus == ("d",)
+    runtime.key("ArrowUp")
+    assert runtime.value("at", "d") == "two"
+    runtime.key("Tab")
+    assert runtime.focus == ("c", "k"), "the case has its keys from what it holds"
+    runtime.tap("c", "rim")
+    assert runtime.focus is None
+
+
 # --- pressing and letting through -----------------------------------------------------------
 
 
