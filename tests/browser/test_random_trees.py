@@ -137,6 +137,18 @@ def scene(tree):
     return intern.scene(SceneParts(kind, layout, intern.paint({}), inner, ids, ids))
 
 
+def first_that_differs(chromium, layout, root, file):
+    """The first node that Chromium puts elsewhere: its place, our rectangle and theirs."""
+    placed = layout.place(root.layout)
+    file.write_text(page(root, placed, "tree", HELD))
+    chromium.get(file.as_uri())
+    theirs = chromium.execute_async_script(_READ)
+    for at, rect in rectangles(placed):
+        if any(abs(a - b) > 0.1 for a, b in zip(rect, theirs[at], strict=True)):
+            return at, tuple(rect), theirs[at]
+    return None
+
+
 # Source: Debian's Chromium; it rounds to 1/64 px (references.md: ≤ 0.1 on random trees).
 def test_random_trees_agree_with_chromium(chromium, fonts, tmp_path):
     layout = Layout(Typesetter(fonts))
@@ -149,14 +161,9 @@ def test_random_trees_agree_with_chromium(chromium, fonts, tmp_path):
         _, arrangement, children = tree
         assume(isinstance(arrangement, dict) and arrangement)
         root = scene(({"width": fixed(float(width))}, arrangement, children))
-        placed = layout.place(root.layout)
-        file.write_text(page(root, placed, "tree", HELD))
-        chromium.get(file.as_uri())
-        theirs = chromium.execute_async_script(_READ)
-        for at, rect in rectangles(placed):
-            if any(abs(a - b) > 0.1 for a, b in zip(rect, theirs[at], strict=True)):
-                differing.append((len(str(tree)), at, tuple(rect), theirs[at], tree))
-                return
+        found = first_that_differs(chromium, layout, root, file)
+        if found is not None:
+            differing.append((len(str(tree)), *found, tree))
 
     compare()
     assert not differing, repr(min(differing, key=lambda found: found[0])[1:])
@@ -193,11 +200,7 @@ def test_growing_and_limited_pictures_agree_with_chromium(chromium, fonts, tmp_p
         around = {"flow": flow, "align": align, "gap": 0.0, "justify": "start"}
         size = {"width": fixed(200.0), "height": fixed(150.0)}
         root = scene((size, around, ((view | style, "image", ()), block)))
-        placed = layout.place(root.layout)
-        file.write_text(page(root, placed, "picture", HELD))
-        chromium.get(file.as_uri())
-        theirs = chromium.execute_async_script(_READ)
-        for at, rect in rectangles(placed):
-            if any(abs(a - b) > 0.1 for a, b in zip(rect, theirs[at], strict=True)):
-                differing.append((flow, align, style, at, tuple(rect), theirs[at]))
+        found = first_that_differs(chromium, layout, root, file)
+        if found is not None:
+            differing.append((flow, align, style, *found))
     assert not differing, differing[0]

@@ -17,8 +17,8 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.cues import Path
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.layout import Placed
-from outgrowth.core.motion.mixing import CHANNELS, unpremultiplied
-from outgrowth.core.motion.sums import Block, Sums
+from outgrowth.core.motion.mixing import CHANNELS, Floats, unpremultiplied
+from outgrowth.core.motion.sums import Block, Columns, Sums
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.scene import LONG, Like, PaintStyle, SceneNode, SceneParts
 from outgrowth.core.resolve.scene_paths import positions_of
@@ -141,15 +141,13 @@ class Frames:
         """Where everything goes."""
         return self._mixed(self._base)
 
-    def with_row(
-        self, columns: np.typing.NDArray[np.intp], added: np.typing.NDArray[np.float64]
-    ) -> Values:
+    def with_row(self, columns: Columns, added: Floats) -> Values:
         """Where everything goes, with a row's differences added in these columns."""
         numbers = self._base.copy()
         numbers[columns] += added
         return self._mixed(numbers)
 
-    def _mixed(self, numbers: np.typing.NDArray[np.float64]) -> Values:
+    def _mixed(self, numbers: Floats) -> Values:
         mixed = unpremultiplied(numbers[self._channels].reshape(-1, CHANNELS)).tolist()
         colors = {at: Color(*channels) for at, channels in zip(self._colors, mixed, strict=True)}
         return Values(numbers.tolist(), colors, {})
