@@ -29,7 +29,7 @@ _IN_ASCII = re.compile(
 """Where a line may end between two characters of ASCII that are no spaces: after a hyphen (before
 digits only if it is no minus sign), after a question mark, and before what opens. Browsers have
 a table of their own for these pairs, which UAX 14 would break at slashes, pluses and bars, and
-not between the times of 10:15-11:45. Source: Chromium, all 8,836 pairs in six surroundings;
+not between the times of 10:15-11:45. Source: Chromium, all 8,836 pairs in five surroundings;
 tests/browser/test_line_breaks.py asks it again."""
 
 
