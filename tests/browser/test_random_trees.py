@@ -74,6 +74,7 @@ text = st.fixed_dictionaries(
     },
     optional={
         "line-height": st.sampled_from([1.0, 1.4, 2.0]),
+        "max-lines": st.sampled_from([1.0, 2.0]),
         "width": length.map(fixed),
     },
 )

@@ -96,7 +96,9 @@ def baseline(node: LayoutNode, at: Placed) -> float:
     """The first baseline of a laid-out node, from its top edge; its lower edge if it has
     none. Source: CSS Flexbox 1, section 8.5."""
     if at.text is not None and at.text.lines:
-        return at.text.lines[0].baseline
+        # What hides its overflow has its baseline within its border box (CSS Align 3, 9.1).
+        most = at.height if node.style.max_lines else at.text.lines[0].baseline
+        return min(at.text.lines[0].baseline, most)
     if node.kind != "box" or node.style.flow == "free" or not in_flow(node):
         return at.height
     index = _first_with_baseline(node, at)

@@ -322,3 +322,13 @@ def test_a_text_of_so_many_lines_gives_way_below_its_longest_word(layout):
     assert placed.children[0].width == 12
     (line,) = placed.children[0].text.lines
     assert line.text.endswith("…")
+
+
+def test_the_baseline_of_clamped_text_lies_within_its_box(layout):
+    said = {"content": words("ferry"), "font-size": 20.0, "line-height": 1.0}
+    # Figtree at 20 px: 19 above, 5 below the baseline; of 20 − 24 half lies above: 17.
+    for more, below in (({}, 15 + 17), ({"max-lines": 2.0}, 15)):
+        text = intern.layout("text", said | more, ())
+        column = box(text, flow="column", height=fixed(6.0), padding_top=15.0)
+        row = box(block(4.0, 50.0), column, align="baseline")
+        assert layout.place(row).ys == (0, 50 - below)
