@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|behaviour|window|kills|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|edits|layout|behaviour|window|kills|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from pathlib import Path
 
 from tests.fuzz.report import Failure
 
-ROOMS = ("files", "edits", "behaviour", "window", "kills")
+ROOMS = ("files", "edits", "layout", "behaviour", "window", "kills")
 _EDITS_A_RUN = 500
 
 
@@ -88,6 +88,12 @@ def _behaviour(seed: int, count: int) -> Run:
         seed += 1
 
 
+def _layout(seed: int, count: int) -> Run:
+    from tests.fuzz.layout import run
+
+    yield from run(seed, count)
+
+
 def _window(seed: int, count: int) -> Run:
     from tests.fuzz.window import presses
 
@@ -104,6 +110,7 @@ _RUNS = {
     "kills": _kills,
     "edits": _edits,
     "files": _files,
+    "layout": _layout,
     "behaviour": _behaviour,
     "window": _window,
 }

@@ -20,17 +20,20 @@ from outgrowth.core.document.types import (
     ContentType,
     FillType,
     FlagType,
+    LimitType,
     NameType,
     NumberType,
     OnceType,
     PictureType,
     ShadowsType,
     SizeType,
+    TracksType,
     ValueType,
     check_value,
 )
 from outgrowth.core.document.values import (
     FIT,
+    GROW,
     NO_PICTURE,
     FromProperty,
     Literals,
@@ -107,12 +110,16 @@ LENGTH = NumberType(0.0)
 SIGNED = NumberType()
 SHARE = NumberType(0.0, 1.0, "")
 SIZE = SizeType()
+LIMIT = LimitType()
+COUNT = NumberType(1.0, 200.0, "")
+LINE = NumberType(0.0, 200.0, "")
 INK = Color(0x17 / 255, 0x25 / 255, 0x2B / 255)
 
 _SIDES = ("top", "right", "bottom", "left")
 _CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
 JUSTIFY = ("start", "center", "end", "space-between", "space-around", "space-evenly")
 ALIGN = ("start", "center", "end", "stretch", "baseline")
+LINES = ("start", "center", "end", "stretch", "space-between", "space-around", "space-evenly")
 PINS = ("start", "end", "both", "center", "scale")
 
 
@@ -154,14 +161,18 @@ def _rows() -> list[StyleProperty]:
         row("component", "Component", "Component", "structure", INSTANCE, NameType(), "",
             "structure", "cut", help="The component that this instance follows."),
         row("flow", "Flow", "Arrangement", "arrangement", BOX,
-            ChoiceType(("row", "column", "free")), "row", "layout", "cut",
+            ChoiceType(("row", "column", "grid", "free")), "row", "layout", "cut",
             "How the box arranges its children."),
         row("wrap", "Wrap", "Arrangement", "arrangement", BOX, FlagType(), False, "layout", "cut",
             "Starts a new line where the next child does not fit."),
+        row("columns", "Columns", "Arrangement", "arrangement", BOX, TracksType(), (GROW, GROW),
+            "layout", "cut", "How wide each column of a grid is."),
+        row("rows", "Rows", "Arrangement", "arrangement", BOX, TracksType(), (), "layout", "cut",
+            "How high each row of a grid is; those that are not listed fit what is in them."),
         row("gap", "Gap", "Arrangement", "look", BOX, LENGTH, 0.0, "layout", "linear",
             "The room between neighbouring children."),
         row("cross-gap", "Line gap", "Arrangement", "look", BOX, LENGTH, 0.0, "layout", "linear",
-            help="The room between the lines of a box that wraps."),
+            help="The room between the lines of a box that wraps, or the rows of a grid."),
     ]
     for side in _SIDES:
         rows.append(
@@ -175,23 +186,38 @@ def _rows() -> list[StyleProperty]:
             "layout", "cut", "Where children stand along the flow."),
         row("align", "Align", "Arrangement", "look", BOX, ChoiceType(ALIGN), "start", "layout",
             "cut", "Where children stand across the flow."),
+        row("align-content", "Align lines", "Arrangement", "look", BOX, ChoiceType(LINES), "start",
+            "layout", "cut", "Where the lines of a box that wraps, or the rows of a grid, stand."),
+        row("justify-items", "Across cells", "Arrangement", "look", BOX,
+            ChoiceType(("start", "center", "end", "stretch")), "start", "layout", "cut",
+            "Where children stand across the columns of a grid."),
+        row("reversed", "Last first", "Arrangement", "arrangement", BOX, FlagType(), False,
+            "layout", "cut", "The flow begins at its other end."),
+        row("scrolls", "Scrolls", "Arrangement", "arrangement", BOX,
+            ChoiceType(("none", "x", "y", "both")), "none", "layout", "cut",
+            "What has no room inside is reached by scrolling."),
         row("clip", "Clip", "Arrangement", "look", BOX, FlagType(), False, "paint", "cut",
             "Hides what reaches over the box's edge."),
         row("width", "Width", "Size", "size", ANY, SIZE, FIT, "layout", "cut",
             "Fixed, as wide as its content, or growing with its container."),
         row("height", "Height", "Size", "size", ANY, SIZE, FIT, "layout", "cut",
             "Fixed, as high as its content, or growing with its container."),
-        row("min-width", "Least width", "Size", "size", ANY, LENGTH, 0.0, "layout", "linear",
+        row("min-width", "Least width", "Size", "size", ANY, LIMIT, 0.0, "layout", "linear",
             "Never narrower than this; 0 is no limit."),
-        row("max-width", "Most width", "Size", "size", ANY, LENGTH, 0.0, "layout", "linear",
+        row("max-width", "Most width", "Size", "size", ANY, LIMIT, 0.0, "layout", "linear",
             "Never wider than this; 0 is no limit."),
-        row("min-height", "Least height", "Size", "size", ANY, LENGTH, 0.0, "layout", "linear",
+        row("min-height", "Least height", "Size", "size", ANY, LIMIT, 0.0, "layout", "linear",
             "Never lower than this; 0 is no limit."),
-        row("max-height", "Most height", "Size", "size", ANY, LENGTH, 0.0, "layout", "linear",
+        row("max-height", "Most height", "Size", "size", ANY, LIMIT, 0.0, "layout", "linear",
             "Never higher than this; 0 is no limit."),
         row("aspect", "Proportion", "Size", "size", BOX | SHAPE | IMAGE,
             NumberType(0.0, 1000.0, ""), 0.0, "layout", "linear",
             "Width by height: a fitting side follows the other. 0 is none, or the picture's own."),
+        row("grow-from", "Grows from", "Size", "size", ANY, ChoiceType(("nothing", "content")),
+            "nothing", "layout", "cut",
+            "What a growing side begins with: shares of all the room, or of what is left over."),
+        row("gives-way", "Gives way", "Size", "size", ANY, FlagType(), False, "layout", "cut",
+            "A fixed side gets smaller along the flow where there is no room."),
         row("align-self", "Align self", "Size", "placement", ANY, ChoiceType(("auto", *ALIGN)),
             "auto", "layout", "cut", "Where this node stands across its box's flow."),
     ]
@@ -200,7 +226,27 @@ def _rows() -> list[StyleProperty]:
             row(f"margin-{side}", f"Margin {side}", "Size", "placement", ANY, SIGNED, 0.0, "layout",
                 "linear", "The room kept free outside this node.")
         )
+    for side in _SIDES:
+        rows.append(
+            row(f"push-{side}", f"Push {side}", "Size", "placement", ANY, FlagType(), False,
+                "layout", "cut", "The margin on this side takes all the room that is left.")
+        )
     rows += [
+        row("column-start", "In column", "Position", "placement", ANY, LINE, 0.0, "layout", "cut",
+            "The column of a grid that it begins in; 0 is the next that is free."),
+        row("column-span", "Columns wide", "Position", "placement", ANY, COUNT, 1.0, "layout",
+            "cut", "How many columns of a grid it takes."),
+        row("row-start", "In row", "Position", "placement", ANY, LINE, 0.0, "layout", "cut",
+            "The row of a grid that it begins in; 0 is the next that is free."),
+        row("row-span", "Rows high", "Position", "placement", ANY, COUNT, 1.0, "layout", "cut",
+            "How many rows of a grid it takes."),
+        row("offset-x", "Moved right", "Position", "placement", ANY, SIGNED, 0.0, "layout",
+            "linear", "Stands beside its place in the flow; its neighbours stay where they are."),
+        row("offset-y", "Moved down", "Position", "placement", ANY, SIGNED, 0.0, "layout",
+            "linear", "Stands below its place in the flow; its neighbours stay where they are."),
+        row("sticks", "Sticks to", "Position", "placement", ANY,
+            ChoiceType(("none", "top", "right", "bottom", "left")), "none", "layout", "cut",
+            "Stays in sight at this edge of the box that scrolls it."),
         row("x", "X", "Position", "placement", ANY, SIGNED, 0.0, "layout", "linear",
             "From the left edge of a free box."),
         row("y", "Y", "Position", "placement", ANY, SIGNED, 0.0, "layout", "linear",
@@ -278,6 +324,10 @@ def _rows() -> list[StyleProperty]:
             "Shows the words in other letters than they are written in."),
         row("max-lines", "Most lines", "Type", "text", TEXT, NumberType(0.0, 1000.0, ""), 0.0,
             "layout", "cut", "What is longer ends in an ellipsis; 0 is no limit."),
+        row("break-words", "Break inside words", "Type", "text", TEXT, FlagType(), False, "layout",
+            "cut", "A word that is longer than a line goes on in the next."),
+        row("trim", "Trim", "Type", "text", TEXT, ChoiceType(("none", "letters")), "none",
+            "layout", "cut", "Whether the text's box ends at its capitals and its last baseline."),
         row("decoration", "Line", "Type", "text", TEXT,
             ChoiceType(("none", "underline", "line-through")), "none", "paint", "cut",
             "A line along the words."),
@@ -320,6 +370,27 @@ def _rows() -> list[StyleProperty]:
 
 
 _QUIET = {
+    "columns",
+    "rows",
+    "align-content",
+    "justify-items",
+    "reversed",
+    "scrolls",
+    "grow-from",
+    "gives-way",
+    "push-top",
+    "push-right",
+    "push-bottom",
+    "push-left",
+    "column-start",
+    "column-span",
+    "row-start",
+    "row-span",
+    "offset-x",
+    "offset-y",
+    "sticks",
+    "break-words",
+    "trim",
     "clip",
     "mirrored",
     "wrap",

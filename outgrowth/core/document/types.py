@@ -18,7 +18,9 @@ from outgrowth.core.document.refusal import ValueProblem, clean, shown
 from outgrowth.core.document.values import (
     FIT,
     LARGEST_NUMBER,
+    MODES,
     FromProperty,
+    Limit,
     Literals,
     Once,
     Picture,
@@ -42,6 +44,7 @@ LONGEST_NAME = 1_000
 MOST_RUNS = 10_000
 MOST_SHADOWS = 32
 MOST_ONCES = 64
+MOST_TRACKS = 200
 LARGEST_PICTURE = 16_384.0
 """Px a side that a picture may have."""
 MOST_PIXELS = 40_000_000
@@ -258,14 +261,17 @@ class FillType(msgspec.Struct, frozen=True):
 
 
 class SizeType(msgspec.Struct, frozen=True):
-    """A width or height: a number is fixed, "fit", or {"grow": weight}."""
+    """A width or height: a number is fixed, "fit", or {"grow": weight}, {"percent": n},
+    {"chars": n}; `modes` are those that it may have."""
+
+    modes: tuple[str, ...] = MODES
 
     def check(self, value: Value) -> Size:
         if not isinstance(value, Size):
             raise ValueProblem(f"{shown(value)} is not a size.")
         amount = NumberType(0.0).check(value.amount)
-        if value.mode not in ("fixed", "fit", "grow"):
-            raise ValueProblem(f"{shown(value.mode)} is not a way to get a size.")
+        if value.mode not in self.modes:
+            raise ValueProblem(f"{shown(value.mode)} is not a way to get a size here.")
         if value.mode == "fit":
             return FIT
         return value if amount is value.amount else Size(value.mode, amount)
@@ -277,9 +283,11 @@ class SizeType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> Size:
         if data == "fit":
-            return FIT
-        if isinstance(data, dict) and set(data) == {"grow"}:
-            return Size("grow", NumberType(0.0).read(data["grow"]))
+            return self.check(FIT)
+        if isinstance(data, dict) and len(data) == 1:
+            mode, amount = next(iter(data.items()))
+            if mode in _COUNTED:
+                return self.check(Size(mode, NumberType(0.0).read(amount)))
         return Size("fixed", NumberType(0.0).read(data))
 
     def write(self, value: Literals) -> Json:
@@ -287,17 +295,71 @@ class SizeType(msgspec.Struct, frozen=True):
         if value.mode == "fit":
             return "fit"
         amount = NumberType().write(value.amount)
-        return {"grow": amount} if value.mode == "grow" else amount
+        return amount if value.mode == "fixed" else {value.mode: amount}
 
     def schema(self) -> JsonObject:
         number = NumberType(0.0).schema()
-        grow: JsonObject = {
-            "type": "object",
-            "properties": {"grow": number},
-            "required": ["grow"],
-            "additionalProperties": False,
-        }
-        return {"anyOf": [number, {"const": "fit"}, grow]}
+        counted: list[Json] = [_one_key(mode, number) for mode in _COUNTED if mode in self.modes]
+        fits: list[Json] = [{"const": "fit"}] if "fit" in self.modes else []
+        return {"anyOf": [number, *fits, *counted]}
+
+
+_COUNTED: tuple[Literal["grow", "percent", "chars"], ...] = ("grow", "percent", "chars")
+"""The ways to get a size that are written with their name."""
+
+
+class LimitType(msgspec.Struct, frozen=True):
+    """A least or most size: px, {"percent": n} or {"chars": n}; 0 is none."""
+
+    def check(self, value: Value) -> Limit:
+        return _RELATIVE.check(value) if isinstance(value, Size) else NumberType(0.0).check(value)
+
+    def fit(self, value: Value) -> Limit:
+        return _RELATIVE.fit(value) if isinstance(value, Size) else NumberType(0.0).fit(value)
+
+    def read(self, data: Json) -> Limit:
+        if isinstance(data, dict):
+            return self.check(_RELATIVE.read(data))
+        return NumberType(0.0).read(data)
+
+    def write(self, value: Literals) -> Json:
+        return _RELATIVE.write(value) if isinstance(value, Size) else NumberType().write(value)
+
+    def schema(self) -> JsonObject:
+        return _RELATIVE.schema()
+
+
+_RELATIVE = SizeType(("percent", "chars"))
+
+
+class TracksType(msgspec.Struct, frozen=True):
+    """The columns or rows of a grid: a list of sizes."""
+
+    def check(self, value: Value) -> tuple[Size, ...]:
+        if not isinstance(value, tuple) or not all(isinstance(track, Size) for track in value):
+            raise ValueProblem(f"{shown(value)} is not a list of columns or rows.")
+        if len(value) > MOST_TRACKS:
+            raise ValueProblem(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
+        return tuple([_TRACK.check(t) for t in value if isinstance(t, Size)])
+
+    def fit(self, value: Value) -> tuple[Size, ...]:
+        if not isinstance(value, tuple) or not all(isinstance(track, Size) for track in value):
+            raise ValueProblem(f"{shown(value)} is not a list of columns or rows.")
+        return tuple([_TRACK.fit(t) for t in value[:MOST_TRACKS] if isinstance(t, Size)])
+
+    def read(self, data: Json) -> tuple[Size, ...]:
+        if not isinstance(data, list):
+            raise ValueProblem(f"{shown(data)} is not a list of columns or rows.")
+        return self.check(tuple([_TRACK.read(item) for item in data]))
+
+    def write(self, value: Literals) -> Json:
+        return [_TRACK.write(track) for track in self.check(value)]
+
+    def schema(self) -> JsonObject:
+        return {"type": "array", "items": _TRACK.schema(), "maxItems": MOST_TRACKS}
+
+
+_TRACK = SizeType(("fixed", "fit", "grow", "percent"))
 
 
 class ContentType(msgspec.Struct, frozen=True):

@@ -18,17 +18,20 @@ LARGEST_NUMBER = 1_000_000.0
 
 
 class Size(msgspec.Struct, frozen=True):
-    """How a node gets its width or height.
+    """How a node gets its width or height, or a grid its columns and rows.
 
-    `amount` is CSS px for fixed, the weight for grow, and unused for fit.
+    `amount` is CSS px for fixed, the weight for grow, per cent of what the holder has inside its
+    padding for percent, the widths of a "0" in the node's own letters for chars, and unused for
+    fit.
     """
 
-    mode: Literal["fixed", "fit", "grow"]
+    mode: Literal["fixed", "fit", "grow", "percent", "chars"]
     amount: float = 0.0
 
 
 FIT = Size("fit")
 GROW = Size("grow", 1.0)
+MODES = ("fixed", "fit", "grow", "percent", "chars")
 
 
 def fixed(amount: float) -> Size:
@@ -124,7 +127,11 @@ Scalar = float | bool | str
 Content = tuple[Run, ...]
 Shadows = tuple[Shadow, ...]
 Onces = tuple[Once, ...]
-Literals = Scalar | Color | Gradient | Size | Content | Shadows | Picture | Onces
+Limit = float | Size
+"""A least or a most size: px, or a Size in per cent or characters."""
+Tracks = tuple[Size, ...]
+"""The columns or the rows of a grid."""
+Literals = Scalar | Color | Gradient | Size | Content | Shadows | Picture | Onces | Tracks
 Value = Literals | Token | FromProperty | Shift
 
 

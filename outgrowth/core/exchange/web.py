@@ -16,15 +16,17 @@ from immutables import Map
 
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.records import Asset
-from outgrowth.core.document.values import Content, Shadow, Size
+from outgrowth.core.document.values import Shadow, Size
 from outgrowth.core.exchange.svg.write import data_address, path_data, svg_fill
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout import Placed
+from outgrowth.core.layout.engine import GLYPH_BOX, content_size
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
 from outgrowth.core.paint.draw import OUT, formed
 from outgrowth.core.resolve.scene import LayoutNode, PaintStyle, SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import Face
+from outgrowth.core.text.paragraph import BOLD
 
 Css = dict[str, str]
 
@@ -37,7 +39,7 @@ _PAGE = """<!doctype html>
 <style>
 {fonts}
 * {{ box-sizing: border-box; margin: 0; position: relative; direction: ltr; }}
-svg {{ display: block; width: 100%; height: 100%; overflow: visible; }}
+svg {{ position: absolute; left: 0; top: 0; width: 100%; height: 100%; overflow: visible; }}
 </style>
 </head>
 <body>
@@ -53,6 +55,8 @@ class _Around(NamedTuple):
     flow: str
     align: str
     mirrored: bool = False
+    across: str = "start"
+    scrolled: bool = False
 
 
 _ALONE = _Around("alone", "start")
@@ -81,16 +85,22 @@ def _element(
     css = _css(scene, placed, around)
     style = "; ".join(f"{name}: {value}" for name, value in css.items())
     inside = ""
-    if scene.kind == "image":
+    if _is_replaced(scene.layout):
         yield _image(scene, css, at, sources)
         return
     if scene.kind == "text":
-        inside = _words(scene.layout.style.content)
+        inside = _words(scene.layout.style)
     elif scene.kind == "shape":
-        inside = _svg(scene.paint, placed)
+        inside = _strut(GLYPH_BOX, GLYPH_BOX) + _svg(scene.paint, placed)
+    elif scene.kind == "image":
+        inside = _strut(GLYPH_BOX, GLYPH_BOX)
+    elif scene.layout.style.flow == "free":
+        inside = _strut(*content_size(scene.layout, placed))
     yield f'<div data-at="{at}" style="{escape(style)}">{inside}'
     s = scene.layout.style
-    here = _Around(s.flow, s.align, s.mirrored and s.flow != "free")
+    scrolled = around.scrolled or (scene.kind == "box" and s.scrolls != "none")
+    mirrored = s.mirrored and s.flow != "free"
+    here = _Around(s.flow, s.align, mirrored, s.justify_items, scrolled)
     for n, (child, spot) in enumerate(zip(scene.children, placed.children, strict=True)):
         yield from _element(child, spot, here, f"{at}/{n}" if at else str(n), sources)
     edge = scene.kind == "box" and scene.paint.stroked and not _even(scene.paint)
@@ -116,6 +126,11 @@ _EMPTY = "data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='24
 """What stands where a picture is missing: nothing, as large as a shape."""
 
 
+def _strut(width: float, height: float) -> str:
+    """What holds a fitting element open that has no content of its own in the flow."""
+    return f'<u style="display: block; width: {_px(width)}; height: {_px(height)}"></u>'
+
+
 def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
     s, p = scene.layout.style, scene.paint
     css: Css = {}
@@ -123,21 +138,20 @@ def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
         css |= _box(s)
     elif scene.kind == "text":
         css |= _text(s, p, placed)
-    css |= _size(scene.layout, placed, around) | _place(s, around) | _limits(s)
-    css |= _paint(scene.kind in ("box", "image"), p)
+    css |= _size(scene.layout, around) | _place(s, around) | _limits(scene.layout, around)
+    css |= _paint(scene.kind in ("box", "image"), p, s.scrolls)
     if scene.click_through:
         css["pointer-events"] = "none"
     return css
 
 
 def _box(s: LayoutStyle) -> Css:
+    scrolls = _scrolls(s)
     if s.flow == "free":
-        return {}
-    row = s.flow == "row"
-    css = {
-        "display": "flex",
-        "flex-direction": s.flow,
-        "gap": f"{_px(s.cross_gap if row else s.gap)} {_px(s.gap if row else s.cross_gap)}",
+        return scrolls
+    across = s.flow in ("row", "grid")
+    css = scrolls | {
+        "gap": f"{_px(s.cross_gap if across else s.gap)} {_px(s.gap if across else s.cross_gap)}",
         "padding": " ".join(
             _px(side) for side in (s.padding_top, s.padding_right, s.padding_bottom, s.padding_left)
         ),
@@ -146,7 +160,41 @@ def _box(s: LayoutStyle) -> Css:
     }
     if s.mirrored:
         css["direction"] = "rtl"
-    return css | {"flex-wrap": "wrap", "align-content": "flex-start"} if s.wrap else css
+    lines = {"align-content": _JUSTIFY.get(s.align_content, s.align_content)}
+    if s.flow == "grid":
+        for name, tracks in (("columns", s.columns), ("rows", s.rows)):
+            if tracks:
+                css[f"grid-template-{name}"] = " ".join(map(_track, tracks))
+        return css | lines | {"display": "grid", "justify-items": s.justify_items}
+    turned = "-reverse" if s.reversed else ""
+    css |= {"display": "flex", "flex-direction": f"{s.flow}{turned}"}
+    return css | {"flex-wrap": "wrap"} | lines if s.wrap else css
+
+
+def _track(size: Size) -> str:
+    """A column or row of a grid. Source: CSS Grid 1, section 7.2."""
+    if size.mode == "grow":
+        return f"{size.amount:.10g}fr"
+    return "auto" if size.mode == "fit" else _length(size, "")
+
+
+def _scrolls(s: LayoutStyle) -> Css:
+    """Scroll bars take no room; keys, wheels and fingers scroll without them."""
+    if s.scrolls == "none":
+        return {}
+    ways = {side: "auto" if s.scrolls in (side, "both") else "hidden" for side in ("x", "y")}
+    return {"overflow": f"{ways['x']} {ways['y']}", "scrollbar-width": "none"}
+
+
+def _length(size: Size | float, kind: str) -> str:
+    """A length, of a node of this kind: characters are those of its own letters."""
+    if not isinstance(size, Size):
+        return _px(size)
+    if size.mode == "percent":
+        return f"{size.amount:.10g}%"
+    if size.mode == "chars":
+        return f"{size.amount:.10g}ch"
+    return _px(size.amount)
 
 
 def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
@@ -161,6 +209,10 @@ def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
         "unicode-bidi": "plaintext",
         "color": _color(p.color),
     }
+    if s.break_words:
+        css["overflow-wrap"] = "anywhere"
+    if s.trim == "letters":
+        css["text-box"] = "trim-both cap alphabetic"
     if s.letter_case != "none":
         css["text-transform"] = s.letter_case
     if p.decoration != "none":
@@ -176,35 +228,34 @@ def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
     return css
 
 
-def _size(node: LayoutNode, placed: Placed, around: _Around) -> Css:
-    s = node.style
+def _size(node: LayoutNode, around: _Around) -> Css:
+    s, kind = node.style, node.kind
     if _placed_apart(s, around):
-        across = _tied(tie_x(s), ("left", "right", "width"))
+        across = _tied(tie_x(s), ("left", "right", "width"), kind)
         if around.mirrored and "right" in across and across["width"] == "auto":
             across = _from_left(tie_x(s), across)
-        css = across | _tied(tie_y(s), ("top", "bottom", "height"))
-        if node.kind == "image":
+        css = across | _tied(tie_y(s), ("top", "bottom", "height"), kind)
+        if _is_replaced(node):
             css |= _replaced(s, css)
     else:
-        css = _side(s.width, "width", around, main="row")
-        css |= _side(s.height, "height", around, main="column")
-    css |= _proportion(s, around, css)
-    if node.kind == "shape":
-        css |= {side: "24px" for side in ("width", "height") if css.get(side) == "auto"}
-    if node.kind == "box" and s.flow == "free":
-        measured = {"width": placed.width, "height": placed.height}
-        css |= {side: _px(n) for side, n in measured.items() if css.get(side) in _CONTENT}
-    return css
+        css = _side(node, "width", around) | _side(node, "height", around)
+    return css | _proportion(s, around, css)
 
 
 _CONTENT = ("auto", "max-content")
+_SAID = ("fixed", "percent", "chars")
+
+
+def _is_replaced(node: LayoutNode) -> bool:
+    """Whether it is an element with a size of its own, which CSS treats apart."""
+    return node.kind == "image" and bool(node.style.picture.asset)
 
 
 def _proportion(s: LayoutStyle, around: _Around, said: Css) -> Css:
     """A fitting side that follows the other: it neither gives way nor is stretched, and no
     content makes it longer."""
-    main, cross = ("width", "height") if around.flow == "row" else ("height", "width")
-    follows = {"width": s.height.mode == "fixed" and s.width.mode == "fit"}
+    main, cross = ("height", "width") if around.flow == "column" else ("width", "height")
+    follows = {"width": s.height.mode in _SAID and s.width.mode == "fit"}
     follows["height"] = s.height.mode == "fit"
     if not s.aspect or not any(follows.values()):
         return {}
@@ -212,32 +263,42 @@ def _proportion(s: LayoutStyle, around: _Around, said: Css) -> Css:
     for side in ("width", "height"):
         if follows[side] and said.get(side) in _CONTENT:
             css |= {side: "auto", f"min-{side}": "0"}
-    if around.flow in ("row", "column") and not s.floating:
-        css |= {"flex": "0 0 auto"} if follows[main] else {}
+    if around.flow in ("row", "column", "grid") and not s.floating:
+        if around.flow != "grid":
+            css |= {"flex": "0 0 auto"} if follows[main] else {}
+        elif follows["width"] and around.across == "stretch":
+            css["justify-self"] = "start"
         how = around.align if s.align_self == "auto" else s.align_self
         css |= {"align-self": "flex-start"} if follows[cross] and how == "stretch" else {}
     return css
 
 
-def _side(size: Size, side: str, around: _Around, main: str) -> Css:
+def _side(node: LayoutNode, side: str, around: _Around) -> Css:
     """One side of the size: on the main axis it is the flex shorthand that says it."""
-    if size.mode == "fixed":
-        fixed = {side: _px(size.amount)}
-        return fixed | {"flex": "0 0 auto"} if around.flow == main else fixed
-    if around.flow == "alone":
+    s = node.style
+    size = s.width if side == "width" else s.height
+    main = around.flow == ("row" if side == "width" else "column")
+    if size.mode in _SAID and not (around is _ALONE and size.mode == "percent"):
+        said = {side: _length(size, node.kind)}
+        return said | {"flex": f"0 {int(s.gives_way)} auto"} if main else said
+    if around is _ALONE:
         return {side: "max-content" if side == "width" else "auto"}
-    if around.flow == main:
-        grows = size.mode == "grow"
-        css = {side: "auto", "flex": f"{size.amount:g} 1 0px" if grows else "0 1 auto"}
-        return css | {"min-width": "0"} if grows and side == "width" else css
-    return {side: "auto"} | ({"align-self": "stretch"} if size.mode == "grow" else {})
+    if size.mode != "grow":
+        return {side: "auto"} | ({"flex": "0 1 auto"} if main else {})
+    if not main:
+        about = "justify-self" if around.flow == "grid" and side == "width" else "align-self"
+        return {side: "auto", about: "stretch"}
+    if s.grow_from == "content":
+        return {side: "auto", "flex": f"{size.amount:g} 1 auto"}
+    css = {side: "auto", "flex": f"{size.amount:g} 1 0px"}
+    return css | {"min-width": "0"} if side == "width" else css
 
 
-def _tied(tie: Tie, names: tuple[str, str, str]) -> Css:
+def _tied(tie: Tie, names: tuple[str, str, str], kind: str) -> Css:
     """One axis of what is placed absolutely: two insets and the size. Margins are said
     apart, so the insets are without them."""
     near, far, side = names
-    css = {side: _px(tie.size.amount) if tie.size.mode == "fixed" else "max-content"}
+    css = {side: _length(tie.size, kind) if tie.size.mode in _SAID else "max-content"}
     if side == "height" and tie.size.mode == "fit":
         css[side] = "auto"
     shares = scaling(tie)
@@ -288,41 +349,58 @@ def _placed_apart(s: LayoutStyle, around: _Around) -> bool:
 def _place(s: LayoutStyle, around: _Around) -> Css:
     if around is _ALONE:
         return {}
-    css = {
-        f"margin-{side}": _px(n)
-        for side, n in (
-            ("top", s.margin_top),
-            ("right", s.margin_right),
-            ("bottom", s.margin_bottom),
-            ("left", s.margin_left),
-        )
-        if n
-    }
-    if _placed_apart(s, around):
+    css: Css = {}
+    apart = _placed_apart(s, around)
+    for side in ("top", "right", "bottom", "left"):
+        length = getattr(s, f"margin_{side}")
+        if getattr(s, f"push_{side}") and not apart:
+            css[f"margin-{side}"] = "auto"
+        elif length:
+            css[f"margin-{side}"] = _px(length)
+    if apart:
         return css | {"position": "absolute"}
+    css |= _beside(s, around)
+    if around.flow == "grid":
+        css["grid-column"] = f"{int(s.column_start) or 'auto'} / span {int(s.column_span)}"
+        css["grid-row"] = f"{int(s.row_start) or 'auto'} / span {int(s.row_span)}"
     follows = s.aspect and (
-        s.height.mode == "fit"
-        if around.flow == "row"
-        else s.width.mode == "fit" and s.height.mode == "fixed"
+        s.width.mode == "fit" and s.height.mode in _SAID
+        if around.flow == "column"
+        else s.height.mode == "fit"
     )
-    cross = s.height if around.flow == "row" else s.width
+    cross = s.width if around.flow == "column" else s.height
     said = s.align_self != "auto" and cross.mode != "grow"
     if said and not (follows and s.align_self == "stretch"):
         css["align-self"] = _JUSTIFY.get(s.align_self, s.align_self)
     return css
 
 
-def _limits(s: LayoutStyle) -> Css:
+_INSETS = {"top": "y", "right": "right", "bottom": "bottom", "left": "x"}
+
+
+def _beside(s: LayoutStyle, around: _Around) -> Css:
+    """What does not stand at its place in the flow: moved, or in sight while its box scrolls."""
+    if s.sticks != "none":
+        inset = getattr(s, _INSETS[s.sticks])
+        return {"position": "sticky", s.sticks: _px(inset)} if around.scrolled else {}
+    moved = {"left": s.offset_x, "top": s.offset_y}
+    return {side: _px(n) for side, n in moved.items() if n}
+
+
+def _limits(node: LayoutNode, around: _Around) -> Css:
+    s = node.style
     limits = {
         "min-width": s.min_width,
         "max-width": s.max_width,
         "min-height": s.min_height,
         "max-height": s.max_height,
     }
-    return {name: _px(n) for name, n in limits.items() if n}
+    unknown = [name for name, n in limits.items() if around is _ALONE and isinstance(n, Size)]
+    said = {name: n for name, n in limits.items() if n and name not in unknown}
+    return {name: _length(n, node.kind) for name, n in said.items()}
 
 
-def _paint(is_box: bool, p: PaintStyle) -> Css:
+def _paint(is_box: bool, p: PaintStyle, scrolls: str) -> Css:
     css: Css = {}
     if p.opacity < 1:
         css["opacity"] = f"{p.opacity:g}"
@@ -332,7 +410,7 @@ def _paint(is_box: bool, p: PaintStyle) -> Css:
             f"rotate({p.rotate:g}deg) scale({p.scale:g})"
         )
         css["transform-origin"] = f"{p.origin_x * 100:g}% {p.origin_y * 100:g}%"
-    if p.clip:
+    if p.clip and scrolls == "none":
         css["overflow"] = "clip"
     if not is_box:
         return css
@@ -393,11 +471,13 @@ def _edge(p: PaintStyle) -> str:
     return f'<i style="{style}"></i>'
 
 
-def _words(content: Content) -> str:
+def _words(s: LayoutStyle) -> str:
     parts = []
-    for run in content:
-        text = escape(run.text)
-        text = f"<b>{text}</b>" if run.bold else text
+    for run in s.content:
+        text = escape(run.text.replace("\t", " "))
+        text = (
+            f'<b style="font-weight: {max(s.font_weight, BOLD):g}">{text}</b>' if run.bold else text
+        )
         parts.append(f"<i>{text}</i>" if run.italic else text)
     return "".join(parts)
 

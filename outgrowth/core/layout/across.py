@@ -35,13 +35,57 @@ def follows_width(s: LayoutStyle) -> bool:
     return bool(s.aspect) and s.height.mode == "fit"
 
 
-def alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str, follows: bool) -> str:
-    """How the child stands across its parent's flow: growing there is stretching; a side
-    that follows the other by the child's proportion is never stretched."""
+def in_row(child: LayoutStyle, parent: LayoutStyle) -> str:
+    """How a row's child stands across it."""
+    if child.push_top or child.push_bottom:
+        return _pushed(child.push_top, child.push_bottom)
+    return _alignment(child, parent, child.height.mode, follows_width(child))
+
+
+def in_column(child: LayoutStyle, parent: LayoutStyle) -> str:
+    """How a column's child stands across it."""
+    if child.push_left or child.push_right:
+        left, right = child.push_left, child.push_right
+        return _pushed(*(right, left) if parent.mirrored else (left, right))
+    return _alignment(child, parent, child.width.mode, follows_height(child))
+
+
+def in_cell(child: LayoutStyle, parent: LayoutStyle) -> str:
+    """How a grid's child stands across its columns; down them it is as in a row."""
+    if child.push_left or child.push_right:
+        left, right = child.push_left, child.push_right
+        return _pushed(*(right, left) if parent.mirrored else (left, right))
+    if child.width.mode == "grow":
+        return "stretch"
+    follows = follows_height(child)
+    return "start" if follows and parent.justify_items == "stretch" else parent.justify_items
+
+
+def turned_x(s: LayoutStyle) -> bool:
+    """Whether a box's flow runs, or its lines follow each other, from right to left."""
+    return s.mirrored != (s.reversed and s.flow == "row")
+
+
+def turned_y(s: LayoutStyle) -> bool:
+    """Whether it runs upwards."""
+    return s.reversed and s.flow == "column"
+
+
+def _alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str, follows: bool) -> str:
+    """Growing across the flow is stretching; a side that follows the other by the child's
+    proportion is never stretched."""
     if cross_mode == "grow":
         return "stretch"
     how = parent.align if child.align_self == "auto" else child.align_self
     return "start" if follows and how == "stretch" else how
+
+
+def _pushed(before: bool, after: bool) -> str:
+    """Where margins that take what is left put a child, if there is anything left. Source: CSS
+    Flexbox 1, section 9.6, step 13."""
+    if before and after:
+        return "safe center"
+    return "safe end" if before else "start"
 
 
 def line_height(
@@ -88,21 +132,39 @@ def shared_edge(parent: LayoutStyle, line: Iterable[LayoutNode]) -> float:
 
 
 def _by_edge(child: LayoutNode, parent: LayoutStyle) -> bool:
-    c = child.style
-    return alignment(c, parent, c.width.mode, follows_height(c)) == "baseline"
+    return in_column(child.style, parent) == "baseline"
+
+
+def hides_overflow(node: LayoutNode) -> bool:
+    """Whether a node has no automatic minimum, since what it cannot show is hidden: a text of
+    so many lines at most, or a box that scrolls. Source: CSS Flexbox 1, section 4.5."""
+    return (node.kind == "text" and node.style.max_lines > 0) or scrolls(node)
+
+
+def scrolls(node: LayoutNode) -> bool:
+    return node.kind == "box" and node.style.scrolls != "none"
 
 
 def baseline(node: LayoutNode, at: Placed) -> float:
     """The first baseline of a laid-out node, from its top edge; its lower edge if it has
     none. Source: CSS Flexbox 1, section 8.5."""
+    found = _own_baseline(node, at)
+    # What hides its overflow has its baseline within its border box (CSS Align 3, 9.1).
+    return min(max(found, 0.0), at.height) if hides_overflow(node) else found
+
+
+def _own_baseline(node: LayoutNode, at: Placed) -> float:
     if at.text is not None and at.text.lines:
-        # What hides its overflow has its baseline within its border box (CSS Align 3, 9.1).
-        most = at.height if node.style.max_lines else at.text.lines[0].baseline
-        return min(at.text.lines[0].baseline, most)
+        return at.text.lines[0].baseline
     if node.kind != "box" or node.style.flow == "free" or not in_flow(node):
         return at.height
-    index = _first_with_baseline(node, at)
-    return at.ys[index] + baseline(node.children[index], at.children[index])
+    if node.style.flow == "grid":
+        index = at.kept.get(FIRST_LINE, 0)
+        assert isinstance(index, int)
+    else:
+        index = _first_with_baseline(node, at)
+    child = node.children[index]
+    return at.ys[index] - child.style.offset_y + baseline(child, at.children[index])
 
 
 def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
@@ -114,6 +176,6 @@ def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
         return first
     count = at.kept.get(FIRST_LINE)
     for n, child in children[: count if isinstance(count, int) else None]:
-        if alignment(child.style, node.style, child.style.height.mode, False) == "baseline":
+        if in_row(child.style, node.style) == "baseline":
             return n
     return first

@@ -13,23 +13,39 @@ from typing import NamedTuple
 
 import numpy as np
 
+from outgrowth.core.layout import grid
 from outgrowth.core.layout.across import (
     FIRST_LINE,
     LONGEST,
-    alignment,
     baseline,
     follows_height,
     follows_width,
+    hides_overflow,
+    in_column,
     in_flow,
+    in_row,
     line_height,
     line_width,
     rise_of,
+    scrolls,
     shared_edge,
+    turned_x,
+    turned_y,
 )
-from outgrowth.core.layout.flexible import Item, aligned, broken, justified, resolve
+from outgrowth.core.layout.flexible import Item, aligned, broken, pushed, resolve, spread
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.resolve.scene import LONG, LayoutNode
+from outgrowth.core.layout.relative import px, settled
+from outgrowth.core.layout.scrolling import scrolled
+from outgrowth.core.resolve.scene import (
+    LONG,
+    MOVED,
+    PUSHES,
+    RELATIVE,
+    STICKS,
+    YIELDS,
+    LayoutNode,
+)
 from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import TextStyle, Typesetter
 
@@ -40,7 +56,7 @@ _PILE = "pile"
 _SIZES_KEPT = 64
 """Under how many constraints a node keeps its layout; a long drag of a width asks for more."""
 
-_GLYPH_BOX = 24.0
+GLYPH_BOX = 24.0
 """Width and height of a shape that fits: the square that icons are drawn in."""
 
 
@@ -56,22 +72,27 @@ class Layout:
         room_x, room_y  px that a growing root fills and a fitting one wraps in; a growing
                         root with no given room fits
         """
+        across, down = [room if room < math.inf else None for room in (room_x, room_y)]
+        node = settled(node, across, down, self._zero)
         s = node.style
         width = self._cross_width(node, room_x, stretched=s.width.mode == "grow")
-        if s.height.mode == "fixed":
-            return self._at(node, width, _held(s.height.amount, *_limits_y(s)))
         if s.height.mode == "grow" and room_y < math.inf:
             return self._at(node, width, _held(room_y, *_limits_y(s)))
-        return self._natural(node, width)
+        return self._row_child(node, width)
 
-    def _at(self, node: LayoutNode, width: float, height: float | None) -> Placed:
-        """The node in a border box of this width and (if known) height."""
-        key = width, height
+    def _at(
+        self, node: LayoutNode, width: float, height: float | None, definite: bool = True
+    ) -> Placed:
+        """The node in a border box of this width and (if known) height. A height that came of
+        what is inside is not `definite`: per cent of it are none (CSS Sizing 3, section 5.2)."""
+        key = (width, height) if definite or not node.holds else (width, height, "found")
         found = node.kept.get(key)
         if found is None:
             if len(node.kept) >= _SIZES_KEPT:
                 node.kept.clear()
-            found = self._computed(node, width, height)
+            found = self._computed(node, width, height, definite)
+            if node.deep & STICKS and scrolls(node):
+                found = scrolled(node, found, (0.0, 0.0))
             node.kept[key] = found
         assert isinstance(found, Placed)
         return found
@@ -80,18 +101,34 @@ class Layout:
         """The node at this width, as high as its content within its limits."""
         placed = self._at(node, width, None)
         height = _held(placed.height, *_limits_y(node.style))
-        return placed if height == placed.height else self._at(node, width, height)
+        return placed if height == placed.height else self._at(node, width, height, False)
 
-    def _computed(self, node: LayoutNode, width: float, height: float | None) -> Placed:
+    def _zero(self, node: LayoutNode) -> float:
+        return self.typesetter.zero(_text_style(node))
+
+    def _inside(
+        self, node: LayoutNode, across: float | None, down: float | None
+    ) -> tuple[LayoutNode, ...]:
+        """The children that the box arranges in so much room, if it is known."""
+        children = in_flow(node)
+        if not node.holds & RELATIVE:
+            return children
+        return tuple([settled(child, across, down, self._zero) for child in children])
+
+    def _computed(
+        self, node: LayoutNode, width: float, height: float | None, definite: bool
+    ) -> Placed:
         if node.kind == "text":
             text = self.typesetter.set(node.style.content, _text_style(node), width)
             return Placed(width, text.height if height is None else height, text=text)
         if node.kind in ("shape", "image"):
             return Placed(width, _own_height(node, width) if height is None else height)
         if node.style.flow == "row":
-            return self._row(node, width, height)
+            return self._row(node, width, height, definite)
         if node.style.flow == "column":
-            return self._column(node, width, height)
+            return self._column(node, width, height, definite)
+        if node.style.flow == "grid":
+            return self._grid(node, width, height, definite)
         return self._free(node, width, height)
 
     # --- intrinsic widths ---------------------------------------------------------------
@@ -115,9 +152,14 @@ class Layout:
             return (_own_size(node)[0],) * 2
         if s.flow == "free":
             return (self._free_width(node),) * 2
-        parts = [self._contribution(child) for child in in_flow(node)]
-        least, most = [p[0] for p in parts], [p[1] for p in parts]
         inset = s.padding_left + s.padding_right
+        if s.flow == "grid":
+            narrowest, widest = grid.intrinsic(node, self)
+            return narrowest + inset, widest + inset
+        row = s.flow == "row"
+        children = self._inside(node, None, _fixed_room(s))
+        parts = [self.contribution(child, row) for child in children]
+        least, most = [p[0] for p in parts], [p[1] for p in parts]
         if s.flow == "row":
             gaps = s.gap * max(len(parts) - 1, 0)
             narrowest = max(least, default=0.0) if s.wrap else sum(least) + gaps
@@ -129,10 +171,10 @@ class Layout:
     def _lines_width(self, node: LayoutNode) -> float:
         """The width of all lines of a column that wraps at its fixed height."""
         s = node.style
-        children = in_flow(node)
+        room = _fixed_room(s) or 0.0
+        children = self._inside(node, None, room)
         natural = [self._column_child(child, s, math.inf) for child in children]
-        items = [_column_item(c, p) for c, p in zip(children, natural, strict=True)]
-        room = _held(s.height.amount, *_limits_y(s)) - s.padding_top - s.padding_bottom
+        items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
         lines = broken(items, max(room, 0.0), s.gap)
         widths = [line_width(s, children[a:b], natural[a:b]) for a, b in lines]
         return sum(widths) + s.cross_gap * (len(widths) - 1)
@@ -142,21 +184,27 @@ class Layout:
         edges = [0.0]
         for child in node.children:
             if child.style.pin_x == "start":
-                edges.append(child.style.x + self._contribution(child)[1])
+                known = settled(child, None, None, self._zero)
+                edges.append(child.style.x + self.contribution(known)[1])
         return max(edges)
 
-    def _contribution(self, node: LayoutNode) -> tuple[float, float]:
-        """What the node adds to its parent's intrinsic widths, margins included."""
+    def contribution(self, node: LayoutNode, along: bool = False) -> tuple[float, float]:
+        """What the node adds to its parent's intrinsic widths, margins included; `along` the
+        parent's flow or across it."""
         s = node.style
         margins = s.margin_left + s.margin_right
         low, high = _limits_x(node, adding=True)
         said = _said_width(s)
-        if said is None and s.aspect and s.height.mode == "fixed":
+        if said is None and s.aspect and s.height.mode == "fixed" and node.kind == "image":
             said = _held(s.height.amount, *_limits_y(s)) * s.aspect
-        if said is not None:
-            width = _held(said, low, high) + margins
-            return width, width
-        least, most = self.intrinsic(node)
+        least, most = (said, said) if said is not None else self.intrinsic(node)
+        inert = s.width.mode == "grow" and not s.width.amount and s.grow_from == "nothing"
+        if along and inert:
+            # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most.
+            least, most = min(least, _inset_x(node)), min(most, _inset_x(node))
+        if node.asks & YIELDS:
+            # CSS Sizing 3, section 5.2.2 (compressible replaced elements).
+            least = 0.0
         return _held(least, low, high) + margins, _held(most, low, high) + margins
 
     def _cross_width(self, node: LayoutNode, room: float, stretched: bool) -> float:
@@ -164,7 +212,7 @@ class Layout:
         s = node.style
         said = _said_width(s)
         if said is None and stretched and room < math.inf:
-            return _held(room, max(s.min_width, _inset_x(node)), s.max_width or math.inf)
+            return _held(room, max(px(s.min_width), _inset_x(node)), px(s.max_width) or math.inf)
         low, high = _limits_x(node)
         if said is not None:
             return _held(said, low, high)
@@ -173,59 +221,66 @@ class Layout:
 
     # --- the three flows ----------------------------------------------------------------
 
-    def _row(self, node: LayoutNode, width: float, height: float | None) -> Placed:
+    def _row(self, node: LayoutNode, width: float, height: float | None, definite: bool) -> Placed:
         s = node.style
-        children = in_flow(node)
         inset = s.padding_top + s.padding_bottom
         across = max(width - s.padding_left - s.padding_right, 0.0)
-        inner = None if height is None or s.wrap else max(height - inset, 0.0)
+        down = None if height is None else max(height - inset, 0.0)
+        children = self._inside(node, across, down if definite else None)
+        inner = None if s.wrap else down
         items = [self._row_item(child, inner) for child in children]
-        spots: list[Spot] = []
-        top = 0.0
         lines = broken(items, across if s.wrap else math.inf, s.gap)
-        for start, end in lines:
-            line = children[start:end]
-            made, tall = self._row_line(s, line, items[start:end], (across, inner))
-            spots += [(at, x + s.padding_left, y + s.padding_top + top) for at, x, y in made]
-            top += tall + s.cross_gap
-        if height is None:
-            height = max(top - s.cross_gap, 0.0) + inset
+        measured = [self._row_line(s, children[a:b], items[a:b], across) for a, b in lines]
+        heights, top, between = [line.height for line in measured], 0.0, 0.0
+        if down is None:
+            height = sum(heights) + s.cross_gap * (len(lines) - 1) + inset
+        elif s.wrap:
+            heights, top, between = spread(s.align_content, heights, s.cross_gap, down)
+        else:
+            heights = [down]
+        spots: list[Spot] = []
+        top += s.padding_top
+        for line, tall in zip(measured, heights, strict=True):
+            made = self._in_line(s, line, tall, across)
+            spots += [(at, x + s.padding_left, y + top) for at, x, y in made]
+            top += tall + s.cross_gap + between
+        assert height is not None
         placed = self._assembled(node, width, height, spots)
         if len(lines) > 1:
             placed.kept[FIRST_LINE] = lines[0][1]
         return placed
 
     def _row_line(
-        self,
-        s: LayoutStyle,
-        line: tuple[LayoutNode, ...],
-        items: list[Item],
-        room: tuple[float, float | None],
-    ) -> tuple[list[Spot], float]:
-        """One line of a row: its children from the line's corner, and its height. `room` is
-        the width there, and the height if it is known."""
-        across, inner = room
+        self, s: LayoutStyle, line: tuple[LayoutNode, ...], items: list[Item], across: float
+    ) -> _Line:
+        """One line of a row in `across` px, measured."""
         space = across - s.gap * max(len(line) - 1, 0)
         widths = resolve(items, space)
         natural = [self._row_child(c, w) for c, w in zip(line, widths, strict=True)]
-        hows = [alignment(c.style, s, c.style.height.mode, follows_width(c.style)) for c in line]
+        hows = [in_row(c.style, s) for c in line]
         rise = rise_of(line, natural, hows)
-        if inner is None:
-            inner = line_height(line, natural, hows, rise)
-        start, between = justified(s.justify, space - _outer_sum(line, widths), len(line))
-        pen = start
+        return _Line(line, natural, hows, rise, line_height(line, natural, hows, rise))
+
+    def _in_line(self, s: LayoutStyle, line: _Line, inner: float, across: float) -> list[Spot]:
+        """The children of a row's line that is `inner` px high, from its corner."""
+        outer = _outer_sum(line.children, [at.width for at in line.natural])
+        free = across - s.gap * max(len(line.children) - 1, 0) - outer
+        pushes = [_pushes_x(child, s) for child in line.children]
+        pen, between, margins = pushed(s.justify, free, pushes)
         spots: list[Spot] = []
-        for child, at, how in zip(line, natural, hows, strict=True):
+        parts = zip(line.children, line.natural, line.hows, margins, strict=True)
+        for child, at, how, (before, after) in parts:
             c = child.style
             free = inner - c.margin_top - c.margin_bottom
             if how == "stretch" and c.height.mode != "fixed":
                 at = self._at(child, at.width, _held(max(free, 0.0), *_limits_y(c)))
             y = c.margin_top + aligned(how, free - at.height)
             if how == "baseline":
-                y = rise - baseline(child, at)
-            spots.append((at, pen + c.margin_left, y))
-            pen += c.margin_left + at.width + c.margin_right + s.gap + between
-        return spots, inner
+                y = line.rise - baseline(child, at)
+            spots.append((at, pen + before + c.margin_left, y))
+            outer = c.margin_left + at.width + c.margin_right
+            pen += before + outer + after + s.gap + between
+        return spots
 
     def _row_item(self, node: LayoutNode, inner: float | None) -> Item:
         """The item on the horizontal main axis; `inner` is the row's height, if it is known."""
@@ -234,16 +289,21 @@ class Layout:
         margins = s.margin_left + s.margin_right
         said = _said_width(s)
         if said is not None:
-            return Item(said, low, high, 0.0, 0.0, margins)
-        if s.width.mode == "grow":
+            if not s.gives_way or s.width.mode != "fixed":
+                return Item(said, low, high, 0.0, 0.0, margins)
+            if px(s.min_width) == 0 and not hides_overflow(node):
+                low = max(low, min(self.intrinsic(node)[0], said, high))
+            return Item(said, low, high, 0.0, 1.0, margins, _inset_x(node))
+        if s.width.mode == "grow" and s.grow_from == "nothing":
             return Item(_inset_x(node), low, high, s.width.amount, 1.0, margins)
         least, most = self.intrinsic(node)
         if inner is not None and _grows_by_proportion(node):
             tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
             least = most = min(tall * s.aspect, LONGEST)
-        if s.min_width == 0 and not _hides_overflow(node):
+        if px(s.min_width) == 0 and not hides_overflow(node):
             low = max(low, min(least, high))
-        return Item(most, low, high, 0.0, 1.0, margins, _inset_x(node))
+        grow = s.width.amount if s.width.mode == "grow" else 0.0
+        return Item(most, low, high, grow, 1.0, margins, _inset_x(node))
 
     def _row_child(self, node: LayoutNode, width: float) -> Placed:
         """The child at its resolved width and, before any stretching, its own height."""
@@ -254,18 +314,21 @@ class Layout:
             return self._at(node, width, _held(min(width / s.aspect, LONGEST), *_limits_y(s)))
         return self._natural(node, width)
 
-    def _column(self, node: LayoutNode, width: float, height: float | None) -> Placed:
+    def _column(
+        self, node: LayoutNode, width: float, height: float | None, definite: bool
+    ) -> Placed:
         s = node.style
-        children = in_flow(node)
         across = max(width - s.padding_left - s.padding_right, 0.0)
         inset = s.padding_top + s.padding_bottom
+        down = max(height - inset, 0.0) if height is not None and definite else None
+        children = self._inside(node, across, down)
         if height is None and not s.wrap:
             pile = self._pile(node, children, across)
             stacked = None if pile is None else self._stack(node, width, pile)
             if stacked is not None:
                 return stacked
         natural = [self._column_child(child, s, across) for child in children]
-        items = [_column_item(c, p) for c, p in zip(children, natural, strict=True)]
+        items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
         most = math.inf if height is None or not s.wrap else max(height - inset, 0.0)
         lines = broken(items, most, s.gap)
         if height is None:
@@ -274,15 +337,16 @@ class Layout:
             height = max(content, 0.0) + inset
         inner = max(height - inset, 0.0)
         spots: list[Spot] = []
-        left = s.padding_left
-        for start, end in lines:
-            line = children[start:end]
-            wide = line_width(s, line, natural[start:end]) if s.wrap else across
-            made = self._column_line(
-                s, list(zip(line, natural[start:end], items[start:end], strict=True)), (wide, inner)
-            )
+        widths, left, between = [across], 0.0, 0.0
+        if s.wrap:
+            widths = [line_width(s, children[a:b], natural[a:b]) for a, b in lines]
+            widths, left, between = spread(s.align_content, widths, s.cross_gap, across)
+        left += s.padding_left
+        for (start, end), wide in zip(lines, widths, strict=True):
+            line = [*zip(children[start:end], natural[start:end], items[start:end], strict=True)]
+            made = self._column_line(s, line, (wide, inner), down is not None)
             spots += [(at, x + left, y + s.padding_top) for at, x, y in made]
-            left += wide + s.cross_gap
+            left += wide + s.cross_gap + between
         return self._assembled(node, width, height, spots)
 
     def _pile(
@@ -334,7 +398,7 @@ class Layout:
         if end < s.padding_top:
             return None
         height = max(end - s.padding_top, 0.0) + s.padding_top + s.padding_bottom
-        if node.floats or s.mirrored:
+        if node.floats or s.mirrored or s.reversed or node.holds & MOVED:
             spots = [
                 (p.at, p.x + s.padding_left, top + p.drop)
                 for p, top in zip(parts, tops, strict=False)
@@ -351,7 +415,9 @@ class Layout:
     def _stacked_as_before(self, node: LayoutNode, width: float, pile: _Pile) -> Placed | None:
         """The column in which nothing moved, though some of its children are others."""
         before, like = _before(node), node.like
-        if before is None or like is None or node.floats or node.style.mirrored:
+        if before is None or like is None or node.floats or node.holds & MOVED:
+            return None
+        if node.style.mirrored or node.style.reversed:
             return None
         was = before.kept.get((width, None))
         across = max(width - node.style.padding_left - node.style.padding_right, 0.0)
@@ -369,17 +435,17 @@ class Layout:
         """A child of such a column, kept on the child: in a long list, what did not change
         costs one look. None for one that is aligned by its baseline, hence by its neighbours.
         """
-        key = _STACKED, across, parent.align
+        key = _STACKED, across, parent.align, parent.mirrored
         found = child.kept.get(key)
         if found is None:
             c = child.style
-            how = alignment(c, parent, c.width.mode, follows_height(c))
+            how = in_column(c, parent)
             if how == "baseline":
                 return None
             at = self._column_child(child, parent, across)
-            tall = _column_item(child, at).hypothetical
+            tall = self._column_item(child, at).hypothetical
             if at.height != tall:
-                at = self._at(child, _width_at(child, how, at.width, tall), tall)
+                at = self._at(child, _width_at(child, how, at.width, tall), tall, False)
             spare = across - c.margin_left - c.margin_right - at.width
             x = c.margin_left + aligned(how, spare)
             reach = c.margin_top + tall + c.margin_bottom
@@ -387,44 +453,99 @@ class Layout:
         assert isinstance(found, _Stacked)
         return found
 
+    def _column_item(self, node: LayoutNode, natural: Placed) -> Item:
+        """The item on the vertical main axis. Its automatic minimum is its content's height, if
+        it has no minimum of its own: a growing child never becomes lower than what it holds
+        (docs/architecture.md)."""
+        s = node.style
+        low, high = _limits_y(s)
+        margins = s.margin_top + s.margin_bottom
+        inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
+        free = px(s.min_height) == 0 and not hides_overflow(node)
+        if s.height.mode == "fixed":
+            if not s.gives_way:
+                return Item(s.height.amount, low, high, 0.0, 0.0, margins)
+            if free:
+                content = self._at(node, natural.width, None).height
+                low = max(low, min(content, s.height.amount, high))
+            return Item(s.height.amount, low, high, 0.0, 1.0, margins, inset)
+        if follows_width(s):
+            return Item(natural.height, low, high, 0.0, 0.0, margins)
+        if free:
+            low = max(low, min(natural.height, high))
+        if s.height.mode == "grow":
+            base = inset if s.grow_from == "nothing" else natural.height
+            return Item(base, low, high, s.height.amount, 1.0, margins, inset)
+        return Item(natural.height, low, high, 0.0, 1.0, margins, inset)
+
     def _column_line(
         self,
         s: LayoutStyle,
         line: list[tuple[LayoutNode, Placed, Item]],
         room: tuple[float, float],
+        definite: bool,
     ) -> list[Spot]:
-        """One line of a column: its children from the line's corner."""
+        """One line of a column: its children from the line's corner. Heights are `definite`
+        where the column's is (CSS Flexbox 1, section 9.8)."""
         across, inner = room
         space = inner - s.gap * max(len(line) - 1, 0)
         items = [item for _, _, item in line]
         heights = resolve(items, space)
         free = space - sum(heights) - sum(item.margins for item in items)
-        start, between = justified(s.justify, free, len(line))
-        pen = start
+        pushes = [_pushes_y(child, s) for child, _, _ in line]
+        pen, between, margins = pushed(s.justify, free, pushes)
         edge = shared_edge(s, [child for child, _, _ in line])
         spots: list[Spot] = []
-        for (child, at, _), tall in zip(line, heights, strict=True):
+        for (child, at, _), tall, (above, below) in zip(line, heights, margins, strict=True):
             c = child.style
-            how = alignment(c, s, c.width.mode, follows_height(c))
+            how = in_column(c, s)
             wide = _width_at(child, how, at.width, tall)
             if s.wrap and how == "stretch" and c.width.mode != "fixed":
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
                 wide = _held(spare, *_limits_x(child))
-            if at.height != tall or at.width != wide:
-                at = self._at(child, wide, tall)
+            if at.height != tall or at.width != wide or (definite and child.holds & RELATIVE):
+                at = self._at(child, wide, tall, definite or c.height.mode == "fixed")
             spare = across - c.margin_left - c.margin_right - at.width
             x = edge if how == "baseline" else c.margin_left + aligned(how, spare)
-            spots.append((at, x, pen + c.margin_top))
-            pen += c.margin_top + tall + c.margin_bottom + s.gap + between
+            spots.append((at, x, pen + above + c.margin_top))
+            outer = c.margin_top + tall + c.margin_bottom
+            pen += above + outer + below + s.gap + between
         return spots
 
     def _column_child(self, node: LayoutNode, parent: LayoutStyle, across: float) -> Placed:
         s = node.style
         room = max(across - s.margin_left - s.margin_right, 0.0)
-        how = alignment(s, parent, s.width.mode, follows_height(s))
+        how = in_column(s, parent)
         # In a box that wraps, the line is as wide as its widest child, stretched only later.
         stretched = how == "stretch" and not parent.wrap
         return self._row_child(node, self._cross_width(node, room, stretched))
+
+    # --- grids ---------------------------------------------------------------------------
+
+    def _grid(self, node: LayoutNode, width: float, height: float | None, definite: bool) -> Placed:
+        tall, spots, first = grid.arranged(node, width, height, definite, self)
+        made = self._assembled(node, width, tall if height is None else height, spots)
+        made.kept[FIRST_LINE] = _in_all(node, first)
+        return made
+
+    def settled_in(self, node: LayoutNode, across: float | None, down: float | None) -> LayoutNode:
+        """A grid's child in an area of this size, as far as it is known."""
+        return settled(node, across, down, self._zero)
+
+    def in_cell(
+        self, node: LayoutNode, wide: float, tall: float | None, hows: tuple[str, str]
+    ) -> Placed:
+        """A grid's child in an area of this width and (if known) height, aligned so across and
+        down it."""
+        s = node.style
+        room = max(wide - s.margin_left - s.margin_right, 0.0)
+        width = self._cross_width(node, room, hows[0] == "stretch")
+        if tall is None or hows[1] != "stretch" or s.height.mode == "fixed":
+            return self._row_child(node, width)
+        free = max(tall - s.margin_top - s.margin_bottom, 0.0)
+        return self._at(node, width, _held(free, *_limits_y(s)))
+
+    # --- what its pins place --------------------------------------------------------------
 
     def _free(self, node: LayoutNode, width: float, height: float | None) -> Placed:
         """Children stand where their pins say; a box that fits ends with those that hang on
@@ -437,6 +558,7 @@ class Layout:
 
     def _pinned(self, node: LayoutNode, width: float, height: float | None) -> Spot:
         """A child that takes no room in the flow of a box of this size."""
+        node = settled(node, width, height, self._zero)
         s = node.style
         across, down = tie_x(s), tie_y(s)
         wide = stretched(across, width)
@@ -470,8 +592,7 @@ class Layout:
 
     def _assembled(self, node: LayoutNode, width: float, height: float, flow: list[Spot]) -> Placed:
         """The node with its children in their order, those that float among them."""
-        if node.style.mirrored and node.style.flow != "free":
-            flow = _mirrored(node.style, width, in_flow(node), flow)
+        flow = _turned(node, width, height, flow)
         if node.floats or node.style.flow == "free":
             rest = iter(flow)
             free = node.style.flow == "free"
@@ -517,7 +638,9 @@ class _Pile(NamedTuple):
 def _before(node: LayoutNode) -> LayoutNode | None:
     """The node that this one is like, if it is arranged the same and still there."""
     before = node.like.before() if node.like is not None else None
-    if isinstance(before, LayoutNode) and before.style is node.style and not node.floats:
+    sticks = node.deep & STICKS and scrolls(node)
+    same = isinstance(before, LayoutNode) and before.style is node.style
+    if isinstance(before, LayoutNode) and same and not node.floats and not sticks:
         return before
     return None
 
@@ -526,22 +649,88 @@ Spot = tuple[Placed, float, float]
 """A child, and where its corner stands."""
 
 
-def _mirrored(
-    s: LayoutStyle, width: float, children: tuple[LayoutNode, ...], flow: list[Spot]
-) -> list[Spot]:
-    """A flow from right to left: each child, margins included, stands as far from the right
-    edge of the content as it stood from the left. Source: CSS Writing Modes 4, section 2.1."""
-    around = width + s.padding_left - s.padding_right
-    return [
-        (at, around - x - at.width + child.style.margin_left - child.style.margin_right, y)
-        for child, (at, x, y) in zip(children, flow, strict=True)
-    ]
+def _in_all(node: LayoutNode, n: int) -> int:
+    """The place among all children of the nth of those that do not float."""
+    flowing = [at for at, child in enumerate(node.children) if not child.style.floating]
+    return flowing[n] if flowing else 0
+
+
+class _Line(NamedTuple):
+    """A row's line, measured: its children, how high each is by itself and how it stands across,
+    how far below the line's edge the shared baseline lies, and the height that it needs."""
+
+    children: tuple[LayoutNode, ...]
+    natural: list[Placed]
+    hows: list[str]
+    rise: float
+    height: float
+
+
+def _turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> list[Spot]:
+    """A flow that begins at its other end: each child, margins included, stands as far from
+    the content's one edge as it stood from the other. And what stands beside its own place.
+    Source: CSS Writing Modes 4, section 2.1; CSS Flexbox 1, section 5.1 (flex-direction); CSS
+    Positioned Layout 3, section 3.4 (relative)."""
+    s = node.style
+    if s.flow == "free":
+        return flow
+    if turned_x(s):
+        around = width + s.padding_left - s.padding_right
+        flow = [
+            (at, around - x - at.width + child.style.margin_left - child.style.margin_right, y)
+            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+        ]
+    if turned_y(s):
+        around = height + s.padding_top - s.padding_bottom
+        flow = [
+            (at, x, around - y - at.height + child.style.margin_top - child.style.margin_bottom)
+            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+        ]
+    if node.holds & MOVED:
+        flow = [
+            (at, x + child.style.offset_x, y + child.style.offset_y)
+            if child.asks & MOVED
+            else (at, x, y)
+            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+        ]
+    return flow
+
+
+def _pushes_x(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
+    """Whether a row's child takes what is left before itself and after itself."""
+    if not child.asks & PUSHES:
+        return False, False
+    sides = child.style.push_left, child.style.push_right
+    return sides[::-1] if turned_x(s) else sides
+
+
+def _pushes_y(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
+    """The same in a column."""
+    if not child.asks & PUSHES:
+        return False, False
+    sides = child.style.push_top, child.style.push_bottom
+    return sides[::-1] if turned_y(s) else sides
+
+
+def _fixed_room(s: LayoutStyle) -> float | None:
+    """The height inside of a box that is fixed; None for another."""
+    if s.height.mode != "fixed":
+        return None
+    return max(_held(s.height.amount, *_limits_y(s)) - s.padding_top - s.padding_bottom, 0.0)
+
+
+def content_size(node: LayoutNode, placed: Placed) -> tuple[float, float]:
+    """What a free box takes where it fits, as it was laid out: the width is known where it was
+    asked for, and else of no account, and so is the height."""
+    found, natural = node.kept.get(_INTRINSIC), node.kept.get((placed.width, None))
+    width = found[1] if isinstance(found, tuple) else placed.width
+    return width, natural.height if isinstance(natural, Placed) else placed.height
 
 
 def _own_size(node: LayoutNode) -> tuple[float, float]:
     """Width and height of what has a size by itself: a picture, or a shape."""
     held = node.style.picture
-    return (held.width, held.height) if held.asset else (_GLYPH_BOX, _GLYPH_BOX)
+    return (held.width, held.height) if held.asset else (GLYPH_BOX, GLYPH_BOX)
 
 
 def _grows_by_proportion(node: LayoutNode) -> bool:
@@ -578,39 +767,13 @@ def _said_width(s: LayoutStyle) -> float | None:
     return _held(s.height.amount, *_limits_y(s)) * s.aspect if follows_height(s) else None
 
 
-def _column_item(node: LayoutNode, natural: Placed) -> Item:
-    """The item on the vertical main axis. Its automatic minimum is its content's height, if
-    it has no minimum of its own: a growing child never becomes lower than what it holds
-    (docs/architecture.md)."""
-    s = node.style
-    low, high = _limits_y(s)
-    margins = s.margin_top + s.margin_bottom
-    if s.height.mode == "fixed":
-        return Item(s.height.amount, low, high, 0.0, 0.0, margins)
-    if follows_width(s):
-        return Item(natural.height, low, high, 0.0, 0.0, margins)
-    if s.min_height == 0 and not _hides_overflow(node):
-        low = max(low, min(natural.height, high))
-    if s.height.mode == "grow":
-        inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
-        return Item(inset, low, high, s.height.amount, 1.0, margins)
-    inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
-    return Item(natural.height, low, high, 0.0, 1.0, margins, inset)
-
-
-def _hides_overflow(node: LayoutNode) -> bool:
-    """Whether a node has no automatic minimum, since what it cannot show is hidden: a text of
-    so many lines at most. Source: CSS Flexbox 1, section 4.5 (scroll containers)."""
-    return node.kind == "text" and node.style.max_lines > 0
-
-
 def _outer_sum(children: tuple[LayoutNode, ...], widths: list[float]) -> float:
     margins = sum(c.style.margin_left + c.style.margin_right for c in children)
     return margins + sum(widths)
 
 
 def _inset_x(node: LayoutNode) -> float:
-    if node.kind != "box":
+    if node.kind != "box" or node.style.flow == "free":
         return 0.0
     return node.style.padding_left + node.style.padding_right
 
@@ -621,7 +784,7 @@ def _limits_x(node: LayoutNode, adding: bool = False) -> tuple[float, float]:
     what a picture adds to its holder, also where it grows. Source: CSS Sizing 4, section 4.1.1
     (transferred size constraints)."""
     s = node.style
-    low, high = s.min_width, s.max_width or math.inf
+    low, high = px(s.min_width), px(s.max_width) or math.inf
     both_fit = s.width.mode == s.height.mode == "fit"
     adds = adding and node.kind == "image" and s.height.mode != "fixed"
     if s.aspect and (both_fit or adds or _grows_by_proportion(node)):
@@ -634,7 +797,8 @@ def _limits_x(node: LayoutNode, adding: bool = False) -> tuple[float, float]:
 
 
 def _limits_y(s: LayoutStyle) -> tuple[float, float]:
-    return max(s.min_height, s.padding_top + s.padding_bottom), s.max_height or math.inf
+    inset = s.padding_top + s.padding_bottom if s.flow != "free" else 0.0
+    return max(px(s.min_height), inset), px(s.max_height) or math.inf
 
 
 def _held(value: float, least: float, most: float) -> float:
@@ -656,6 +820,8 @@ def _text_style(node: LayoutNode) -> TextStyle:
             s.font_style == "italic",
             s.letter_case,
             int(s.max_lines),
+            s.break_words,
+            s.trim == "letters",
         )
         node.kept[_TEXT_STYLE] = found
     assert isinstance(found, TextStyle)

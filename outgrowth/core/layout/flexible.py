@@ -145,6 +145,34 @@ def justified(how: str, free: float, count: int) -> tuple[float, float]:
     return 0.0, 0.0
 
 
+def spread(
+    how: str, sizes: Sequence[float], gap: float, room: float
+) -> tuple[list[float], float, float]:
+    """Lines (or the rows of a grid) in `room` px: their sizes, where the first starts, and what
+    is added between two. Source: CSS Box Alignment 3, section 5 (align-content); CSS Flexbox 1,
+    section 9.4, step 9 (stretch)."""
+    free = room - sum(sizes) - gap * max(len(sizes) - 1, 0)
+    if how == "stretch":
+        more = max(free, 0.0) / len(sizes) if sizes else 0.0
+        return [size + more for size in sizes], 0.0, 0.0
+    return list(sizes), *justified(how, free, len(sizes))
+
+
+def pushed(
+    how: str, free: float, sides: Sequence[tuple[bool, bool]]
+) -> tuple[float, float, list[tuple[float, float]]]:
+    """The same where margins take what is left (`sides`: of each item, before and after it):
+    the start, what is added between two, and each item's margins. Source: CSS Flexbox 1,
+    section 9.5, step 12."""
+    taking = sum(before + after for before, after in sides)
+    if not taking or free <= 0:
+        return *justified(how, free, len(sides)), [(0.0, 0.0)] * len(sides)
+    each = free / taking
+    return 0.0, 0.0, [(before * each, after * each) for before, after in sides]
+
+
 def aligned(how: str, free: float) -> float:
     """Where an item starts across the flow, `free` px being left there."""
-    return {"center": free / 2, "end": free}.get(how, 0.0)
+    if how.startswith("safe"):
+        free = max(free, 0.0)
+    return {"center": free / 2, "end": free}.get(how.removeprefix("safe "), 0.0)

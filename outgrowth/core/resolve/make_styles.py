@@ -22,6 +22,8 @@ _TYPES = {
     "ShadowsType": "Shadows",
     "PictureType": "Picture",
     "OnceType": "Onces",
+    "LimitType": "Limit",
+    "TracksType": "Tracks",
 }
 HOME = Path(__file__).with_name("styles.py")
 _HEAD = '''"""Resolved styles: a field for each row of the property table, in its order.
@@ -36,7 +38,15 @@ from typing import NamedTuple
 import msgspec
 
 from outgrowth.core.color import Color, Fill
-from outgrowth.core.document.values import Content, Onces, Picture, Shadows, Size
+from outgrowth.core.document.values import (
+    Content,
+    Limit,
+    Onces,
+    Picture,
+    Shadows,
+    Size,
+    Tracks,
+)
 
 
 class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):

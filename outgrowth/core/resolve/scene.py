@@ -7,11 +7,14 @@ identity what they already know, and an edit that only repaints leaves every lay
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import NamedTuple
 from weakref import ReferenceType, WeakValueDictionary
 
+import msgspec
+
 from outgrowth.core.document.properties import TABLE, Kind
-from outgrowth.core.document.values import Literals
+from outgrowth.core.document.values import Literals, Size
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.styles import Interaction, LayoutStyle, PaintRows
 
@@ -65,11 +68,43 @@ class Like(NamedTuple):
     changed: tuple[int, ...]
 
 
+RELATIVE, PUSHES, MOVED, STICKS, YIELDS = 1, 2, 4, 8, 16
+"""What layout has to look after only where a node asks for it: a size in per cent or characters,
+a margin that takes what is left, a place beside its own, an edge that it sticks to; and that a
+picture asks its holder for no room, since it is a share of it (relative.py)."""
+
+
+def _asks(s: LayoutStyle) -> int:
+    relative = s.width.mode in _RELATIVE or s.height.mode in _RELATIVE
+    limits = (s.min_width, s.max_width, s.min_height, s.max_height)
+    asked = RELATIVE if relative or any(isinstance(n, Size) for n in limits) else 0
+    if s.push_left or s.push_right or s.push_top or s.push_bottom:
+        asked |= PUSHES
+    if s.sticks != "none":
+        return asked | STICKS
+    return asked | MOVED if s.offset_x or s.offset_y else asked
+
+
+_RELATIVE = ("percent", "chars")
+
+
 class LayoutNode:
     """The half of a scene node that layout reads. `kept` is layout's own memory: results
-    live and die with the node they belong to."""
+    live and die with the node they belong to. `asks` is what it asks for (RELATIVE …), `holds`
+    what any of its children does, `deep` what any part beneath it does."""
 
-    __slots__ = ("__weakref__", "children", "floats", "kept", "kind", "like", "style")
+    __slots__ = (
+        "__weakref__",
+        "asks",
+        "children",
+        "deep",
+        "floats",
+        "holds",
+        "kept",
+        "kind",
+        "like",
+        "style",
+    )
 
     def __init__(
         self,
@@ -82,11 +117,17 @@ class LayoutNode:
         self.style = style
         self.children = children
         self.like = like
+        self.asks = _asks(style)
         before = like.before() if like is not None else None
-        if like is not None and before is not None and not getattr(before, "floats", True):
-            self.floats = any(children[n].style.floating for n in like.changed)
-        else:
-            self.floats = any(child.style.floating for child in children)
+        others: Iterable[LayoutNode] = children
+        self.floats, self.holds, self.deep = False, 0, 0
+        if like is not None and isinstance(before, LayoutNode) and not before.floats:
+            others = [children[n] for n in like.changed]
+            self.holds, self.deep = before.holds, before.deep
+        for child in others:
+            self.floats = self.floats or child.style.floating
+            self.holds |= child.asks
+            self.deep |= child.asks | child.deep
         self.kept: dict[object, object] = {}
 
 
@@ -166,6 +207,9 @@ class SceneParts(NamedTuple):
     interaction: Interaction = PLAIN
 
 
+_PUSHED = [(f"push_{side}", f"margin_{side}") for side in ("top", "right", "bottom", "left")]
+
+
 class Interner:
     """Makes each distinct layout node, paint style and scene node once.
 
@@ -183,6 +227,10 @@ class Interner:
         found = self._styles.get(fields)
         if found is None:
             found = LayoutStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
+            # A margin that takes what is left has no length of its own.
+            pushed = {m: 0.0 for push, m in _PUSHED if getattr(found, push)}
+            if pushed:
+                found = msgspec.structs.replace(found, **pushed)
             self._styles[fields] = found
         return found
 

@@ -10,7 +10,15 @@ from typing import NamedTuple
 import msgspec
 
 from outgrowth.core.color import Color, Fill
-from outgrowth.core.document.values import Content, Onces, Picture, Shadows, Size
+from outgrowth.core.document.values import (
+    Content,
+    Limit,
+    Onces,
+    Picture,
+    Shadows,
+    Size,
+    Tracks,
+)
 
 
 class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
@@ -20,6 +28,8 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     picture: Picture
     flow: str
     wrap: bool
+    columns: Tracks
+    rows: Tracks
     gap: float
     cross_gap: float
     padding_top: float
@@ -29,18 +39,35 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     mirrored: bool
     justify: str
     align: str
+    align_content: str
+    justify_items: str
+    reversed: bool
+    scrolls: str
     width: Size
     height: Size
-    min_width: float
-    max_width: float
-    min_height: float
-    max_height: float
+    min_width: Limit
+    max_width: Limit
+    min_height: Limit
+    max_height: Limit
     aspect: float
+    grow_from: str
+    gives_way: bool
     align_self: str
     margin_top: float
     margin_right: float
     margin_bottom: float
     margin_left: float
+    push_top: bool
+    push_right: bool
+    push_bottom: bool
+    push_left: bool
+    column_start: float
+    column_span: float
+    row_start: float
+    row_span: float
+    offset_x: float
+    offset_y: float
+    sticks: str
     x: float
     y: float
     floating: bool
@@ -57,6 +84,8 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     font_style: str
     letter_case: str
     max_lines: float
+    break_words: bool
+    trim: str
 
 
 class PaintRows(msgspec.Struct, frozen=True, weakref=True):

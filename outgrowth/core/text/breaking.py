@@ -72,25 +72,49 @@ def chunks(text: str) -> tuple[Chunk, ...]:
 
 
 def lines(
-    parts: tuple[Chunk, ...], edges: Sequence[float], available: float
+    parts: tuple[Chunk, ...],
+    edges: Sequence[float],
+    available: float,
+    hyphens: Sequence[float] = (),
+    inside: bool = False,
 ) -> list[tuple[int, int, int]]:
     """Fills lines greedily: (start, ink end, end) in characters for each.
 
     edges      for each character index, the width of all before it; one longer than the text
     available  the room; a chunk that is wider than that stands alone and spills
+    hyphens    what each chunk takes more than its letters where a line ends behind it
+    inside     such a chunk is broken between its letters instead
     """
     if not parts:
         return [(0, 0, 0)]
     found = []
-    first = parts[0]
-    start, ink, end = first
-    for chunk in parts[1:]:
-        if edges[chunk.ink] - edges[start] > available + _SLACK:
+    start, ink, end = parts[0].start, parts[0].start, parts[0].start
+    for n, chunk in enumerate(parts):
+        more = hyphens[n] if hyphens else 0.0
+        if edges[chunk.ink] - edges[start] + more > available + _SLACK and start < chunk.start:
             found.append((start, ink, end))
             start = chunk.start
+        while inside and edges[chunk.ink] - edges[start] > available + _SLACK:
+            stop = _last_fitting(edges, start, chunk.ink, available)
+            if stop >= chunk.ink:
+                break
+            found.append((start, stop, stop))
+            start = stop
         ink, end = chunk.ink, chunk.end
     found.append((start, ink, end))
     return found
+
+
+def _last_fitting(edges: Sequence[float], start: int, end: int, available: float) -> int:
+    """Before which character a line that begins at `start` ends: one cluster at least."""
+    stop = start
+    for at in range(start + 1, end + 1):
+        if at < end and edges[at + 1] == edges[at]:
+            continue
+        if stop > start and edges[at] - edges[start] > available + _SLACK:
+            break
+        stop = at
+    return stop
 
 
 _SLACK = 1e-6

@@ -59,6 +59,8 @@ class Face:
         self.descent = -extents.descender / self.upem
         self.underline = self._bar("UNDERLINE", (-0.1, 0.05))
         self.strike = self._bar("STRIKEOUT", (0.25, 0.05))
+        capital = self.font.get_metric_position(hb.OTMetricsTag.CAP_HEIGHT)
+        self.capital = (capital or extents.ascender) / self.upem
 
     def _bar(self, which: str, otherwise: tuple[float, float]) -> tuple[float, float]:
         """Where a line along the words stands above the baseline, and how thick it is."""

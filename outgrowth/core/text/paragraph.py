@@ -3,26 +3,29 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Callable
-from itertools import count, groupby
+from collections.abc import Callable, Sequence
+from itertools import count, groupby, repeat
 from math import floor
+from operator import sub
 from typing import NamedTuple
 from unicodedata import category
 
 from outgrowth.core.document.values import Content, Run
 from outgrowth.core.memo import Generations
 from outgrowth.core.text.bidi import in_sight_order, levels
-from outgrowth.core.text.breaking import chunks, lines
+from outgrowth.core.text.breaking import Chunk, chunks, lines
 from outgrowth.core.text.fonts import Face, FontBook
-from outgrowth.core.text.shaping import GlyphRun, Shaper, glyph_run
+from outgrowth.core.text.shaping import GlyphRun, Shaped, Shaper, glyph_run
 
 BOLD = 700.0
 ELLIPSIS = "…"
+SOFT_HYPHEN, HYPHEN = "\u00ad", "\u2010"
 
 
 class TextStyle(NamedTuple):
     """What a paragraph's letters look like: lengths in CSS px, `line_height` in font sizes;
-    `case` as in CSS text-transform; `max_lines` 0 for no limit."""
+    `case` as in CSS text-transform; `max_lines` 0 for no limit; `break_words` as CSS
+    overflow-wrap: anywhere; `trimmed` as CSS text-box: trim-both cap alphabetic."""
 
     family: str
     size: float
@@ -33,6 +36,8 @@ class TextStyle(NamedTuple):
     italic: bool = False
     case: str = "none"
     max_lines: int = 0
+    break_words: bool = False
+    trimmed: bool = False
 
 
 class Line(NamedTuple):
@@ -63,12 +68,25 @@ class _Stretch(NamedTuple):
 
 class _Block(NamedTuple):
     """A paragraph between two line ends, cut into stretches, with the widths before each
-    character (one more than there are characters), and its direction."""
+    character (one more than there are characters), its direction, and how wide the hyphen is
+    that a word shows where it is divided."""
 
     text: str
     stretches: tuple[_Stretch, ...]
     edges: tuple[float, ...]
     base: int
+    hyphen: float = 0.0
+
+    @property
+    def parts(self) -> tuple[Chunk, ...]:
+        return chunks(self.text)
+
+    @property
+    def hyphens(self) -> Sequence[float]:
+        """What each part takes more than its letters where a line ends behind it."""
+        if SOFT_HYPHEN not in self.text:
+            return ()
+        return [self.hyphen * (self.text[p.end - 1] == SOFT_HYPHEN) for p in self.parts]
 
 
 def _spills(block: _Block, span: tuple[int, int, int], width: float) -> bool:
@@ -102,9 +120,19 @@ class Typesetter:
         """Min-content width in px: broken wherever a line may break."""
         found = 0.0
         for block in self._cut(content, style):
-            for chunk in chunks(block.text):
-                found = max(found, block.edges[chunk.ink] - block.edges[chunk.start])
+            if style.break_words:
+                found = max([found, *map(sub, block.edges[1:], block.edges)])
+                continue
+            hyphens = block.hyphens or repeat(0.0)
+            for chunk, hyphen in zip(block.parts, hyphens, strict=False):
+                ink = block.edges[chunk.ink] - block.edges[chunk.start]
+                found = max(found, ink + hyphen)
         return found
+
+    def zero(self, style: TextStyle) -> float:
+        """How wide a "0" is, in px: the unit ch of CSS Values 4, section 6.1.1."""
+        face = self.fonts.faces(style.family, style.weight, style.italic)[0]
+        return sum(self._shaper.shape("0", face).advances) * style.size / face.upem
 
     def set(self, content: Content, style: TextStyle, width: float) -> Paragraph:
         """The text in lines no wider than `width` px (a word that is wider spills)."""
@@ -123,7 +151,7 @@ class Typesetter:
         spans = [
             (block, span)
             for block in blocks
-            for span in lines(chunks(block.text), block.edges, width)
+            for span in lines(block.parts, block.edges, width, block.hyphens, style.break_words)
         ]
         if style.max_lines:
             cut = len(spans) > style.max_lines
@@ -138,7 +166,12 @@ class Typesetter:
             self._line(block, span, style, width, n * height + baseline)
             for n, (block, span) in enumerate(spans)
         ]
-        return Paragraph(max(line.width for line in made), height * len(made), tuple(made))
+        wide = max(line.width for line in made)
+        if not style.trimmed:
+            return Paragraph(wide, height * len(made), tuple(made))
+        above = baseline - floor(first.capital * style.size + 0.5)
+        trimmed = tuple(line._replace(baseline=line.baseline - above) for line in made)
+        return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed)
 
     def _shortened(
         self, block: _Block, span: tuple[int, int, int], style: TextStyle, width: float
@@ -179,6 +212,11 @@ class Typesetter:
                 run = glyph_run(shaped, stretch.face, style.size, style.spacing)
                 runs.append((pen, run))
                 pen += run.advance
+        if not last and block.text[stop - 1 : stop] == SOFT_HYPHEN:
+            face, hyphen = self._hyphen(those[-1].face)
+            run = glyph_run(hyphen, face, style.size, style.spacing)
+            runs.append((pen, run))
+            pen += run.advance
         share = {"start": 0.0, "center": 0.5, "end": 1.0}[style.align]
         if block.base % 2:
             share = 1.0 - share
@@ -195,6 +233,10 @@ class Typesetter:
             self._blocks.put(key, found)
         return found
 
+    def _hyphen(self, face: Face) -> tuple[Face, Shaped]:
+        """What a divided word ends in. Source: CSS Text 4, section 5.4 (hyphenate-character)."""
+        return face, self._shaper.shape(HYPHEN if face.has(HYPHEN) else "-", face)
+
     def _block(self, runs: list[Run], style: TextStyle) -> _Block:
         text = "".join(run.text for run in runs)
         found = levels(text)
@@ -209,7 +251,11 @@ class Typesetter:
         edges = [0.0]
         for stretch in stretches:
             edges += self._edges(stretch, style, edges[-1])
-        return _Block(text, tuple(stretches), tuple(edges), found.base)
+        hyphen = 0.0
+        if SOFT_HYPHEN in text:
+            face, shaped = self._hyphen(stretches[0].face)
+            hyphen = sum(shaped.advances) * style.size / face.upem + style.spacing
+        return _Block(text, tuple(stretches), tuple(edges), found.base, hyphen)
 
     def _faces(self, run: Run, style: TextStyle) -> list[tuple[Face, str]]:
         """The run cut where the face changes because a letter is missing."""
@@ -311,12 +357,16 @@ def _overlap(stretch: _Stretch, start: int, end: int) -> str:
 
 
 def _paragraphs(content: Content) -> list[list[Run]]:
-    """The content cut at its line ends, never empty."""
+    """The content cut at its line ends, never empty; neighbours of one look are one run, so that
+    their letters are set as if nothing stood between them. A tab is a space."""
     found: list[list[Run]] = [[]]
     for run in content:
-        for n, part in enumerate(run.text.split("\n")):
+        for n, part in enumerate(run.text.replace("\t", " ").split("\n")):
             if n:
                 found.append([])
+            line = found[-1]
+            if line and (line[-1].bold, line[-1].italic) == (run.bold, run.italic):
+                part = line.pop().text + part
             if part:
-                found[-1].append(Run(part, run.bold, run.italic))
+                line.append(Run(part, run.bold, run.italic))
     return found

@@ -1,0 +1,212 @@
+"""A grid box: its children in cells, by the tracks' sizes (tracks.py).
+
+Source: CSS Grid Layout Level 1, sections 6.6 (automatic minimum size), 10 (alignment) and 11.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import accumulate
+from typing import NamedTuple, Protocol
+
+from outgrowth.core.document.values import FIT, Size
+from outgrowth.core.layout.across import (
+    baseline,
+    hides_overflow,
+    in_cell,
+    in_flow,
+    in_row,
+)
+from outgrowth.core.layout.flexible import aligned, spread
+from outgrowth.core.layout.placed import Placed
+from outgrowth.core.layout.relative import px
+from outgrowth.core.layout.tracks import NARROWEST, WIDEST, Cells, Share, Wish, placed, sized
+from outgrowth.core.resolve.scene import LayoutNode
+from outgrowth.core.resolve.styles import LayoutStyle
+
+Spot = tuple[Placed, float, float]
+
+
+class Children(Protocol):
+    """What a grid asks of the engine about a child of it."""
+
+    def settled_in(
+        self, node: LayoutNode, across: float | None, down: float | None
+    ) -> LayoutNode: ...
+    def contribution(self, node: LayoutNode) -> tuple[float, float]: ...
+    def in_cell(
+        self, node: LayoutNode, wide: float, tall: float | None, hows: tuple[str, str]
+    ) -> Placed: ...
+
+
+class _Item(NamedTuple):
+    node: LayoutNode
+    across: Cells
+    down: Cells
+
+
+class _Axis(NamedTuple):
+    """The tracks of an axis, laid out: their sizes, where each begins, and the whole."""
+
+    sizes: list[float]
+    starts: list[float]
+    whole: float
+
+    def span(self, cells: Cells) -> tuple[float, float]:
+        """Where an area begins, and its size."""
+        begin, last = self.starts[cells.start], cells.end - 1
+        return begin, self.starts[last] + self.sizes[last] - begin
+
+
+def _items(node: LayoutNode) -> tuple[list[_Item], list[Size], list[Size]]:
+    """The children in their cells, and the tracks of both axes, those that nobody listed too."""
+    s = node.style
+    children = in_flow(node)
+    wishes = [
+        (
+            Wish(int(c.style.column_start), max(int(c.style.column_span), 1)),
+            Wish(int(c.style.row_start), max(int(c.style.row_span), 1)),
+        )
+        for c in children
+    ]
+    spots = placed(wishes, len(s.columns))
+    columns = [*s.columns, *[FIT] * (max([a.end for a, _ in spots], default=0) - len(s.columns))]
+    rows = [*s.rows, *[FIT] * (max([d.end for _, d in spots], default=0) - len(s.rows))]
+    parts = zip(children, spots, strict=True)
+    return [_Item(child, across, down) for child, (across, down) in parts], columns, rows
+
+
+def intrinsic(node: LayoutNode, engine: Children) -> tuple[float, float]:
+    """Min-content and max-content width of what is inside, padding apart (px)."""
+    items, columns, _ = _items(node)
+    shares = _widths(items, columns, engine)
+    gap = node.style.gap
+    whole = [sum(sized(columns, shares, gap, None, how)) for how in (NARROWEST, WIDEST)]
+    gaps = gap * max(len(columns) - 1, 0)
+    return whole[0] + gaps, whole[1] + gaps
+
+
+def arranged(
+    node: LayoutNode, width: float, height: float | None, definite: bool, engine: Children
+) -> tuple[float, list[Spot], int]:
+    """The grid in a border box of this width and (if known) height: its height, where its
+    children stand, and which of them gives its baseline."""
+    s = node.style
+    items, columns, rows = _items(node)
+    room = max(width - s.padding_left - s.padding_right, 0.0)
+    across = _axis(
+        sized(columns, _widths(items, columns, engine), s.gap, room), s.justify, s.gap, room
+    )
+    inset = s.padding_top + s.padding_bottom
+    down_room = None if height is None else max(height - inset, 0.0)
+    known = down_room if definite else None
+    made = [_measured(item, s, across, engine) for item in items]
+    rises = _rises(items, made, s)
+    shares = [
+        _tall(item, at, rise, rows) for item, at, rise in zip(items, made, rises, strict=True)
+    ]
+    tall = sized(rows, shares, s.cross_gap, known)
+    if down_room is None:
+        down_room = sum(tall) + s.cross_gap * max(len(tall) - 1, 0)
+    if known is None:
+        # What is per cent of the height is known now (section 7.2.1).
+        tall = sized(rows, shares, s.cross_gap, down_room)
+    down = _axis(tall, s.align_content, s.cross_gap, down_room)
+    spots = [
+        _spot(item, s, across, down, rise, engine) for item, rise in zip(items, rises, strict=True)
+    ]
+    return down_room + inset, spots, _first(items, s)
+
+
+def _axis(sizes: list[float], how: str, gap: float, room: float) -> _Axis:
+    sizes, start, between = spread(how, sizes, gap, room)
+    starts = list(accumulate(sizes, lambda at, size: at + size + gap + between, initial=start))
+    return _Axis(sizes, starts[:-1], room)
+
+
+def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> list[Share]:
+    shares = []
+    for item in items:
+        node = engine.settled_in(item.node, None, None)
+        small, large = engine.contribution(node)
+        least = small
+        margins = node.style.margin_left + node.style.margin_right
+        automatic = px(node.style.min_width) == 0 and _automatic(node, item.across, columns)
+        if node.style.width.mode in ("fit", "grow") and not automatic:
+            least = _least_width(node) + margins
+        shares.append(Share(item.across, least, small, large))
+    return shares
+
+
+def _automatic(node: LayoutNode, cells: Cells, tracks: Sequence[Size]) -> bool:
+    """Whether an item is never smaller than its content. Source: section 6.6."""
+    flexible = [track.mode == "grow" for track in tracks[cells.start : cells.end]]
+    return not hides_overflow(node) and (len(flexible) == 1 or not any(flexible))
+
+
+def _least_width(node: LayoutNode) -> float:
+    s = node.style
+    inset = s.padding_left + s.padding_right if node.kind == "box" else 0.0
+    return max(px(s.min_width), inset)
+
+
+def _measured(item: _Item, s: LayoutStyle, across: _Axis, engine: Children) -> Placed:
+    """A child in its column, as high as it is by itself."""
+    _, wide = across.span(item.across)
+    node = engine.settled_in(item.node, wide, None)
+    return engine.in_cell(node, wide, None, (in_cell(node.style, s), "start"))
+
+
+def _tall(item: _Item, at: Placed, rise: float, rows: list[Size]) -> Share:
+    c = item.node.style
+    outer = at.height + c.margin_top + c.margin_bottom + rise
+    least = outer
+    automatic = not c.min_height and _automatic(item.node, item.down, rows)
+    if c.height.mode in ("fit", "grow") and not automatic:
+        least = max(px(c.min_height), 0.0) + c.margin_top + c.margin_bottom
+    return Share(item.down, least, outer, outer)
+
+
+def _rises(items: Sequence[_Item], made: Sequence[Placed], s: LayoutStyle) -> list[float]:
+    """How far each child stands below its area's edge, so that the baselines of a row's children
+    that are aligned by them meet. Source: step 11.5.1 (shim baseline-aligned items)."""
+    found = [0.0] * len(items)
+    below: dict[int, list[tuple[int, float]]] = {}
+    for n, (item, at) in enumerate(zip(items, made, strict=True)):
+        if in_row(item.node.style, s) == "baseline":
+            line = item.node.style.margin_top + baseline(item.node, at)
+            below.setdefault(item.down.start, []).append((n, line))
+    for row in below.values():
+        lowest = max(line for _, line in row)
+        for n, line in row:
+            found[n] = lowest - line
+    return found
+
+
+def _spot(
+    item: _Item, s: LayoutStyle, across: _Axis, down: _Axis, rise: float, engine: Children
+) -> Spot:
+    x, wide = across.span(item.across)
+    y, tall = down.span(item.down)
+    node = engine.settled_in(item.node, wide, tall)
+    c = node.style
+    hows = in_cell(c, s), in_row(c, s)
+    at = engine.in_cell(node, wide, tall, hows)
+    spare_x = wide - c.margin_left - c.margin_right - at.width
+    spare_y = tall - c.margin_top - c.margin_bottom - at.height
+    x += s.padding_left + c.margin_left + aligned(hows[0], spare_x)
+    y += (
+        s.padding_top
+        + c.margin_top
+        + (rise if hows[1] == "baseline" else aligned(hows[1], spare_y))
+    )
+    return at, x, y
+
+
+def _first(items: Sequence[_Item], s: LayoutStyle) -> int:
+    """Whose baseline is the grid's: of the first row the first that is aligned by it, else the
+    first. Source: section 10.6."""
+    row = min([item.down.start for item in items], default=0)
+    inside = [n for n, item in enumerate(items) if item.down.start == row]
+    by_line = [n for n in inside if in_row(items[n].node.style, s) == "baseline"]
+    return min(by_line or inside, key=lambda n: items[n].across.start, default=0)

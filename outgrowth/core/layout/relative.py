@@ -1,0 +1,78 @@
+"""Sizes that depend on something else: per cent of what holds the node, or the widths of a "0".
+
+Before a box arranges its children they are exchanged for the same children with px in these
+places, so the rest of the layout knows fixed sizes only.
+
+Source: CSS Sizing 3, section 5.2 (percentages of what is not known yet), CSS Values 4, section
+6.1.1 (ch).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import msgspec
+
+from outgrowth.core.document.values import FIT, Limit, Size, fixed
+from outgrowth.core.resolve.scene import RELATIVE, YIELDS, LayoutNode
+
+Zero = Callable[[LayoutNode], float]
+"""How wide a "0" is in a node's letters (px)."""
+
+
+def px(limit: Limit) -> float:
+    """A limit in px; one whose holder is not known is none."""
+    return 0.0 if isinstance(limit, Size) else limit
+
+
+def settled(node: LayoutNode, across: float | None, down: float | None, zero: Zero) -> LayoutNode:
+    """The node with px for what depends on the holder's inner width and height; None for those
+    that are not known: per cent of them are as if nothing was said."""
+    if not node.asks & RELATIVE:
+        return node
+    key = "settled", across, down
+    found = node.kept.get(key)
+    if found is None:
+        found = node.kept[key] = _settled(node, across, down, zero)
+    assert isinstance(found, LayoutNode)
+    return found
+
+
+def _settled(node: LayoutNode, across: float | None, down: float | None, zero: Zero) -> LayoutNode:
+    s = node.style
+    style = msgspec.structs.replace(
+        s,
+        width=_size(s.width, node, across, zero),
+        height=_size(s.height, node, down, zero),
+        min_width=_limit(s.min_width, node, across, zero, _LEAST),
+        max_width=_limit(s.max_width, node, across, zero, 0.0),
+        min_height=_limit(s.min_height, node, down, zero, _LEAST),
+        max_height=_limit(s.max_height, node, down, zero, 0.0),
+    )
+    made = LayoutNode(node.kind, style, node.children)
+    shares = [said for said in (s.width, s.max_width) if isinstance(said, Size)]
+    if node.kind == "image" and any(said.mode == "percent" for said in shares):
+        made.asks |= YIELDS
+    return made
+
+
+_LEAST = 1e-9
+"""Px: a limit of 0 is none, but 50 % of nothing is one; and a least size that is said, whatever
+it comes to, stands in the place of the content's own (CSS Flexbox 1, section 4.5)."""
+
+
+def _size(size: Size, node: LayoutNode, room: float | None, zero: Zero) -> Size:
+    if size.mode == "chars":
+        return fixed(size.amount * zero(node))
+    if size.mode == "percent":
+        return FIT if room is None else fixed(max(size.amount * room / 100, 0.0))
+    return size
+
+
+def _limit(limit: Limit, node: LayoutNode, room: float | None, zero: Zero, unknown: float) -> float:
+    """The limit in px; `unknown` where it is per cent of what is not known."""
+    if not isinstance(limit, Size):
+        return limit
+    if limit.mode == "percent" and room is None:
+        return unknown
+    return max(_size(limit, node, room, zero).amount, _LEAST)

@@ -1,0 +1,297 @@
+"""The columns and rows of a grid: numbers in, numbers out.
+
+Source: CSS Grid Layout Level 1, sections 8.5 (auto-placement, in rows, sparse) and 11 (track
+sizing). Step numbers below are those of section 11.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from itertools import count, product
+from typing import NamedTuple
+
+from outgrowth.core.document.values import FIT, Size
+
+
+class Wish(NamedTuple):
+    """Where an item of a grid asks to be on one axis: `start` counts from 1, 0 is anywhere."""
+
+    start: int
+    span: int
+
+
+class Cells(NamedTuple):
+    """Tracks from `start` (the first is 0) on, `span` of them."""
+
+    start: int
+    span: int
+
+    @property
+    def end(self) -> int:
+        return self.start + self.span
+
+
+class Share(NamedTuple):
+    """What an item asks of the tracks that it stands in, in px, margins included: at the very
+    least, for its content at its smallest, and for its content as it likes to be."""
+
+    cells: Cells
+    least: float
+    small: float
+    large: float
+
+
+def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cells, Cells]]:
+    """The columns and the rows of every item, for each its wishes across and down, in a grid of
+    so many columns. Source: section 8.5, steps 1 to 4."""
+    found: dict[int, tuple[Cells, Cells]] = {}
+    taken: set[tuple[int, int]] = set()
+
+    def take(n: int, column: int, row: int) -> None:
+        across, down = wishes[n]
+        found[n] = Cells(column, across.span), Cells(row, down.span)
+        taken.update(product(range(column, column + across.span), range(row, row + down.span)))
+
+    def free(n: int, column: int, row: int) -> bool:
+        across, down = wishes[n]
+        cells = product(range(column, column + across.span), range(row, row + down.span))
+        return taken.isdisjoint(cells)
+
+    for n, (across, down) in enumerate(wishes):
+        if across.start and down.start:
+            take(n, across.start - 1, down.start - 1)
+    ends: dict[int, int] = {}
+    for n, (across, down) in enumerate(wishes):
+        if down.start and not across.start:
+            row = down.start - 1
+            column = next(c for c in count(ends.get(row, 0)) if free(n, c, row))
+            take(n, column, row)
+            ends[row] = column + across.span
+    wide = [a.start - 1 + a.span if a.start else a.span for a, _ in wishes]
+    columns = max([columns, 1, *wide, *(a.end for a, _ in found.values())])
+    column = row = 0
+    for n, (across, _) in enumerate(wishes):
+        if n in found:
+            continue
+        if across.start:
+            row += across.start - 1 < column
+            column = across.start - 1
+            row = next(r for r in count(row) if free(n, column, r))
+        else:
+            while column + across.span > columns or not free(n, column, row):
+                column += 1
+                if column + across.span > columns:
+                    column, row = 0, row + 1
+        take(n, column, row)
+    return [found[n] for n in range(len(wishes))]
+
+
+class _Track:
+    """A track on the way to its size.
+
+    flexible  whether it takes shares (`flex`) of what is left
+    content   whether what is in it decides its size
+    large     how large its own items like to be
+    endless   whether its limit was infinite before this step ("infinitely growable")
+    """
+
+    __slots__ = ("base", "content", "endless", "flex", "flexible", "large", "limit")
+
+    def __init__(self, size: Size, room: float | None) -> None:
+        if size.mode == "percent":
+            # Per cent of what is not known is as if nothing was said (section 7.2.1).
+            size = FIT if room is None else Size("fixed", size.amount * room / 100)
+        self.flexible = size.mode == "grow"
+        self.flex = size.amount if self.flexible else 0.0
+        self.content = size.mode != "fixed"
+        # Step 11.4: initialize track sizes.
+        self.base = 0.0 if self.content else size.amount
+        self.limit = math.inf if self.content else size.amount
+        self.large = 0.0
+        self.endless = False
+
+    @property
+    def reach(self) -> float:
+        """Its growth limit, as long as that is infinite its base size."""
+        return self.base if self.limit == math.inf else self.limit
+
+
+NARROWEST, WIDEST = "narrowest", "widest"
+
+
+def sized(
+    sizes: Sequence[Size],
+    shares: Sequence[Share],
+    gap: float,
+    room: float | None,
+    under: str = "",
+) -> list[float]:
+    """How wide (or high) the tracks come out.
+
+    room   px for them all; None where it is what they come to
+    under  NARROWEST or WIDEST: that room is asked for with the content at its smallest, or as it
+           likes to be (the min-content and max-content constraints)
+    """
+    tracks = [_Track(size, room) for size in sizes]
+    _fit_items(tracks, shares, gap, under)
+    if under == NARROWEST:
+        return [track.base for track in tracks]
+    free = None if room is None else room - sum(t.base for t in tracks) - _gaps(gap, len(tracks))
+    _maximize(tracks, free)
+    if any(track.flexible for track in tracks):
+        _expand(tracks, shares, gap, room)
+    return [track.base for track in tracks]
+
+
+def _gaps(gap: float, tracks: int) -> float:
+    return gap * max(tracks - 1, 0)
+
+
+def _fit_items(tracks: list[_Track], shares: Sequence[Share], gap: float, under: str) -> None:
+    """Step 11.5: resolve intrinsic track sizes."""
+    plain: list[Share] = []
+    flexible: list[Share] = []
+    for share in shares:
+        spanned = tracks[share.cells.start : share.cells.end]
+        (flexible if any(track.flexible for track in spanned) else plain).append(share)
+    for share in plain:
+        track = tracks[share.cells.start]
+        if share.cells.span == 1 and track.content:
+            track.base = max(track.base, _wanted(share, under))
+            track.large = max(track.large, share.large)
+            track.limit = max(track.large, track.base)
+    for span in sorted({share.cells.span for share in plain if share.cells.span > 1}):
+        group = [share for share in plain if share.cells.span == span]
+        _span_content(tracks, group, gap, under)
+    _span_flexible(tracks, flexible, gap, under)
+    for track in tracks:
+        track.limit = track.reach
+
+
+def _wanted(share: Share, under: str) -> float:
+    return max(share.small, share.least) if under else share.least
+
+
+def _span_content(tracks: list[_Track], shares: Sequence[Share], gap: float, under: str) -> None:
+    """Step 11.5.3: items that span several tracks, none of them flexible."""
+    for_bases = [[_wanted(share, under) for share in shares]]
+    if under == WIDEST:
+        for_bases.append([share.large for share in shares])
+    for wants in for_bases:
+        planned = [0.0] * len(tracks)
+        for share, want in zip(shares, wants, strict=True):
+            mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].content]
+            bases = [track.base for track in tracks[share.cells.start : share.cells.end]]
+            extra = want - _gaps(gap, share.cells.span) - sum(bases)
+            for n, more in _distributed(tracks, mine, extra).items():
+                planned[n] = max(planned[n], more)
+        for track, more in zip(tracks, planned, strict=True):
+            track.base += more
+            track.limit = max(track.limit, track.base)
+    for wants in ([share.small for share in shares], [share.large for share in shares]):
+        raised: dict[int, float] = {}
+        for share, want in zip(shares, wants, strict=True):
+            mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].content]
+            reaches = [track.reach for track in tracks[share.cells.start : share.cells.end]]
+            extra = want - _gaps(gap, share.cells.span) - sum(reaches)
+            for n, more in _raised(tracks, mine, extra).items():
+                raised[n] = max(raised.get(n, 0.0), more)
+        for n, more in raised.items():
+            tracks[n].endless = tracks[n].limit == math.inf
+            tracks[n].limit = tracks[n].reach + more
+    for track in tracks:
+        track.endless = False
+
+
+def _span_flexible(tracks: list[_Track], shares: Sequence[Share], gap: float, under: str) -> None:
+    """Step 11.5.4: items in flexible tracks make these as large as they need, by their shares."""
+    for_bases = [[_wanted(share, under) for share in shares]]
+    if under == WIDEST:
+        for_bases.append([share.large for share in shares])
+    for wants in for_bases:
+        planned = [0.0] * len(tracks)
+        for share, want in zip(shares, wants, strict=True):
+            spanned = range(share.cells.start, share.cells.end)
+            mine = [n for n in spanned if tracks[n].flexible]
+            extra = want - _gaps(gap, len(spanned)) - sum(tracks[n].base for n in spanned)
+            whole = sum(tracks[n].flex for n in mine)
+            for n in mine:
+                part = tracks[n].flex / whole if whole else 1 / len(mine)
+                planned[n] = max(planned[n], extra * part)
+        for track, more in zip(tracks, planned, strict=True):
+            track.base += more
+
+
+def _distributed(tracks: list[_Track], mine: list[int], extra: float) -> dict[int, float]:
+    """Step 11.5.1: extra px among tracks' base sizes, up to their limits and then beyond."""
+    found = dict.fromkeys(mine, 0.0)
+    if extra <= 0 or not mine:
+        return found
+    left = _filled(found, {n: tracks[n].limit - tracks[n].base for n in mine}, extra)
+    for n in mine:
+        found[n] += left / len(mine)
+    return found
+
+
+def _raised(tracks: list[_Track], mine: list[int], extra: float) -> dict[int, float]:
+    """The same for growth limits: those that have none yet, or may grow on, take it."""
+    found = dict.fromkeys(mine, 0.0)
+    if extra <= 0:
+        return found
+    growing = [n for n in mine if tracks[n].limit == math.inf or tracks[n].endless]
+    for n in growing or mine:
+        found[n] = extra / len(growing or mine)
+    return found
+
+
+def _filled(found: dict[int, float], rooms: dict[int, float], extra: float) -> float:
+    """Shares px equally, nobody getting more than there is room for; what is left over."""
+    open_ones = [n for n, room in rooms.items() if room > 0]
+    while open_ones and extra > 1e-9:
+        each = extra / len(open_ones)
+        full = [n for n in open_ones if rooms[n] - found[n] <= each]
+        for n in full or open_ones:
+            more = rooms[n] - found[n] if full else each
+            found[n] += more
+            extra -= more
+        open_ones = [n for n in open_ones if n not in full] if full else []
+    return max(extra, 0.0)
+
+
+def _maximize(tracks: list[_Track], free: float | None) -> None:
+    """Step 11.6: maximize tracks; None is free space without an end."""
+    rooms = {n: max(t.limit - t.base, 0.0) for n, t in enumerate(tracks) if not t.flexible}
+    found = dict.fromkeys(rooms, 0.0)
+    _filled(found, rooms, sum(rooms.values()) if free is None else free)
+    for n, more in found.items():
+        tracks[n].base += more
+
+
+def _expand(tracks: list[_Track], shares: Sequence[Share], gap: float, room: float | None) -> None:
+    """Step 11.7: expand flexible tracks."""
+    if room is not None:
+        fraction = _fraction(tracks, room - _gaps(gap, len(tracks)))
+    else:
+        # A share of nothing asks for none: browsers leave such tracks out here.
+        fraction = max([t.base / max(t.flex, 1.0) for t in tracks if t.flex], default=0.0)
+        for share in shares:
+            spanned = tracks[share.cells.start : share.cells.end]
+            if any(track.flex for track in spanned):
+                room = share.large - _gaps(gap, share.cells.span)
+                fraction = max(fraction, _fraction(spanned, room))
+    for track in tracks:
+        track.base = max(track.base, fraction * track.flex)
+
+
+def _fraction(tracks: Sequence[_Track], room: float) -> float:
+    """Step 11.7.1: how many px one share is, where these tracks fill so many."""
+    flexible = [track for track in tracks if track.flexible]
+    while flexible:
+        left = room - sum(track.base for track in tracks if track not in flexible)
+        fraction = left / max(sum(track.flex for track in flexible), 1.0)
+        wide_enough = [t for t in flexible if fraction * t.flex >= t.base]
+        if len(wide_enough) == len(flexible):
+            return max(fraction, 0.0)
+        flexible = wide_enough
+    return 0.0

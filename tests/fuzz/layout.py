@@ -1,0 +1,280 @@
+"""Random trees over every row of the property table that decides sizes and places, laid out by
+us and, from our own web page of them, by Chromium.
+
+What a tree may say comes from the table alone: kinds, types and bounds; nothing here knows how the
+engine works.
+"""
+
+from __future__ import annotations
+
+import random
+import re
+import tempfile
+from pathlib import Path
+
+from immutables import Map
+
+from outgrowth.core.document.properties import TABLE
+from outgrowth.core.document.records import Asset
+from outgrowth.core.document.types import (
+    ChoiceType,
+    FlagType,
+    LimitType,
+    NumberType,
+    SizeType,
+    TracksType,
+)
+from outgrowth.core.document.values import FIT, Picture, Run, Size
+from outgrowth.core.exchange.web import page
+from outgrowth.core.layout import Layout
+from outgrowth.core.resolve.scene import Interner, SceneParts
+from outgrowth.core.text import Typesetter
+from outgrowth.resources import FONTS, PICTURES
+
+TOLERANCE = 0.5
+"""Px that an edge may differ by; a browser rounds lengths to 1/64."""
+
+ROWS = [row for row in TABLE.values() if row.affects == "layout" and row.name != "picture"]
+VIEW = Asset("skerry.png", "image/png", (PICTURES / "skerry.png").read_bytes())
+SEEN = Picture(VIEW.digest, 520.0, 320.0)
+WORDS = (
+    "Skerry", "The sea is calm today", "Berth 2, gate B", "ferry", "Departure 10:15-11:45",
+    "and/or", "inter\u00adisland ser\u00advice", "A\nB", "Mail, freight & cars", "1/2 price", "",
+    "north-west", "(only on Sundays)", "Tickets: 12.50",
+)  # fmt: skip
+
+Tree = tuple[str, dict, tuple]
+"""Kind, what it says, children."""
+
+
+def value(rng, row):
+    """A value of the row's type, of a size that a screen has."""
+    kind = row.type
+    if isinstance(kind, FlagType):
+        return rng.random() < 0.4
+    if isinstance(kind, ChoiceType):
+        return rng.choice(kind.options)
+    if isinstance(kind, SizeType):
+        return size(rng)
+    if isinstance(kind, LimitType):
+        relative = rng.random() < 0.3
+        return (
+            Size("percent", float(rng.randint(5, 120))) if relative else float(rng.randint(0, 90))
+        )
+    if isinstance(kind, TracksType):
+        return tuple(track(rng) for _ in range(rng.randint(0, 4)))
+    if isinstance(kind, NumberType):
+        return number(rng, row, kind)
+    if row.name == "content":
+        bold = rng.random() < 0.3
+        return tuple(Run(rng.choice(WORDS), bold and n % 2 == 1) for n in range(rng.randint(1, 3)))
+    return rng.choice(("Figtree", "Atkinson Hyperlegible Next"))
+
+
+def number(rng, row, kind):
+    if row.name == "aspect":
+        return round(rng.uniform(0.3, 3.0), 2)
+    if row.name in ("font-weight", "font-size", "line-height", "letter-spacing", "max-lines"):
+        choices = {
+            "font-weight": (300.0, 400.0, 500.0, 700.0, 800.0),
+            "font-size": (11.0, 14.0, 16.0, 21.0, 40.0),
+            "line-height": (1.0, 1.2, 1.4, 2.0),
+            "letter-spacing": (-0.5, 0.0, 1.0),
+            "max-lines": (0.0, 1.0, 2.0),
+        }
+        return rng.choice(choices[row.name])
+    if row.name.startswith(("column-", "row-")):
+        return float(rng.randint(int(kind.minimum), 4))
+    low = -9 if kind.minimum < 0 else 0
+    return float(rng.randint(low, 24))
+
+
+def size(rng):
+    mode = rng.choice(("fit", "fit", "fixed", "fixed", "grow", "grow", "percent"))
+    if mode == "fit":
+        return FIT
+    amounts = {"fixed": (0, 90), "grow": (0, 3), "percent": (0, 130)}
+    return Size(mode, float(rng.randint(*amounts[mode])))
+
+
+def track(rng):
+    mode = rng.choice(("fit", "fixed", "grow", "grow", "percent"))
+    amounts = {"fit": (0, 0), "fixed": (5, 70), "grow": (0, 3), "percent": (5, 60)}
+    return FIT if mode == "fit" else Size(mode, float(rng.randint(*amounts[mode])))
+
+
+def said(rng, kind, often):
+    rows = [row for row in ROWS if kind in row.kinds and rng.random() < often]
+    style = {row.name: value(rng, row) for row in rows}
+    if kind == "image":
+        style["picture"] = SEEN
+        style.setdefault("aspect", 520.0 / 320.0)
+        if not style["aspect"]:
+            style["aspect"] = 520.0 / 320.0
+    if kind == "text":
+        style.setdefault("content", (Run(rng.choice(WORDS)),))
+    return style
+
+
+def tree(rng, most=40, depth=6):
+    """A tree of at most so many nodes, so deep; its root is a box of a width."""
+    left = [rng.randint(most // 2, most)]
+    often = rng.choice((0.08, 0.15, 0.25))
+
+    def node(level, kind):
+        left[0] -= 1
+        style = said(rng, kind, often)
+        children = []
+        if kind == "box":
+            for _ in range(rng.randint(1, 5)):
+                if left[0] > 0:
+                    deeper = level < depth and rng.random() < 0.55
+                    inner = (
+                        "box" if deeper else rng.choice(("text", "text", "shape", "image", "box"))
+                    )
+                    children.append(node(level + 1, inner))
+        return kind, style, tuple(children)
+
+    kind, style, children = node(1, "box")
+    alone = {"width": Size("fixed", float(rng.randint(120, 600)))}
+    return kind, style | alone, children
+
+
+class Judge:
+    """Compares our layout of trees with that of a running Chromium."""
+
+    def __init__(self, chromium, fonts, folder: Path) -> None:
+        self._chromium = chromium
+        self._intern = Interner()
+        self._layout = Layout(Typesetter(fonts))
+        self._styles: set[str] = set()
+        file = folder / "trees.html"
+        base = page(*self._laid(("box", {"width": Size("fixed", 10.0)}, ())), "trees")
+        file.write_text(base)
+        chromium.get(file.as_uri())
+
+    def scene(self, tree: Tree):
+        kind, style, children = tree
+        inner = tuple(self.scene(child) for child in children)
+        node = self._intern.layout(kind, dict(style), tuple(c.layout for c in inner))
+        ids = tuple(str(n) for n in range(len(inner)))
+        return self._intern.scene(SceneParts(kind, node, self._intern.paint({}), inner, ids, ids))
+
+    def _laid(self, tree: Tree):
+        scene = self.scene(tree)
+        return scene, self._layout.place(scene.layout)
+
+    def html(self, tree: Tree) -> str:
+        return page(*self._laid(tree), "tree", Map({VIEW.digest: VIEW}))
+
+    def differences(self, tree: Tree) -> list[tuple[str, tuple, list]]:
+        """The nodes that stand elsewhere in Chromium: place, our rectangle, its own."""
+        scene, placed = self._laid(tree)
+        text = page(scene, placed, "tree", Map({VIEW.digest: VIEW}))
+        faces = [f for f in re.findall(r"@font-face \{.*?\}", text) if f not in self._styles]
+        self._styles.update(faces)
+        body = text.partition("<body>")[2].partition("</body>")[0]
+        theirs = self._chromium.execute_async_script(_PUT, "\n".join(faces), body)
+        found = []
+        for at, rect in rectangles(placed):
+            if any(not abs(a - b) <= TOLERANCE for a, b in zip(rect, theirs[at], strict=True)):
+                found.append((at, tuple(round(n, 2) for n in rect), theirs[at]))
+        return found
+
+
+def rectangles(placed, at="", x=0.0, y=0.0):
+    """Our rectangles by path of child indices."""
+    yield at, (x, y, placed.width, placed.height)
+    for n, child in enumerate(placed.children):
+        path = f"{at}/{n}" if at else str(n)
+        yield from rectangles(child, path, x + placed.xs[n], y + placed.ys[n])
+
+
+_PUT = """
+const [faces, body, done] = [arguments[0], arguments[1], arguments[arguments.length - 1]];
+if (faces) {
+  const style = document.createElement("style");
+  style.textContent = faces;
+  document.head.append(style);
+}
+document.body.innerHTML = body;
+const waiting = [...document.images].map(image => image.decode().catch(() => null));
+document.body.getBoundingClientRect();
+Promise.all([document.fonts.ready, ...waiting]).then(() => {
+  const found = {};
+  for (const node of document.querySelectorAll("[data-at]")) {
+    const r = node.getBoundingClientRect();
+    found[node.dataset.at] = [r.x, r.y, r.width, r.height];
+  }
+  done(found);
+});
+"""
+
+
+def shrunk(tree: Tree, fails) -> Tree:
+    """A smaller tree that still fails: parts and words left out as long as it does."""
+    again = True
+    while again:
+        again = False
+        for smaller in _smaller(tree):
+            if fails(smaller):
+                tree, again = smaller, True
+                break
+    return tree
+
+
+def _smaller(tree: Tree):
+    kind, style, children = tree
+    for n, child in enumerate(children):
+        rest = children[:n] + children[n + 1 :]
+        yield kind, style, rest
+        if child[2]:
+            yield kind, style, children[:n] + child[2] + children[n + 1 :]
+    for name in style:
+        if name not in ("picture", "content") and (kind, name) != ("image", "aspect"):
+            yield kind, {k: v for k, v in style.items() if k != name}, children
+    if kind == "image" and style["aspect"] != 520.0 / 320.0:
+        yield kind, style | {"aspect": 520.0 / 320.0}, children
+    if kind == "text" and style["content"] != (Run("ferry"),):
+        yield kind, style | {"content": (Run("ferry"),)}, children
+    for n, child in enumerate(children):
+        for smaller in _smaller(child):
+            yield kind, style, (*children[:n], smaller, *children[n + 1 :])
+
+
+def run(seed: int, count: int):
+    """How many trees were compared, and each that differs, made small."""
+    from outgrowth.core.text.fonts import shipped
+    from tests.browser.conftest import started
+    from tests.fuzz.report import Failure
+
+    with tempfile.TemporaryDirectory() as folder:
+        chromium = started(folder)
+        try:
+            judge = Judge(chromium, shipped(FONTS), Path(folder))
+            for n in range(count):
+                grown = tree(random.Random(seed + n))
+                failure = None
+                if judge.differences(grown):
+                    small = shrunk(grown, judge.differences)
+                    at, ours, theirs = judge.differences(small)[0]
+                    what = f"{_said(small)}: {at or 'root'} is {ours}, in Chromium {theirs}"
+                    failure = Failure("layout", seed + n, what, f"{small!r}\n\n{judge.html(small)}")
+                yield n + 1, failure
+        finally:
+            chromium.quit()
+
+
+def _said(tree: Tree) -> str:
+    kind, style, children = tree
+    words = " ".join(f"{k}={_short(v)}" for k, v in style.items() if k != "picture")
+    inside = f" [{'; '.join(map(_said, children))}]" if children else ""
+    return f"{kind} {words}{inside}"
+
+
+def _short(value: object) -> str:
+    if isinstance(value, Size):
+        return f"{value.mode}:{value.amount:g}"
+    if isinstance(value, tuple):
+        return "(" + ",".join(_short(getattr(v, "text", v)) for v in value) + ")"
+    return f"{value:g}" if isinstance(value, float) else str(value)
