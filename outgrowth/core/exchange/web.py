@@ -10,6 +10,7 @@ from __future__ import annotations
 import base64
 from collections.abc import Iterator
 from html import escape
+from math import ceil
 from typing import NamedTuple
 
 from immutables import Map
@@ -84,20 +85,19 @@ def _element(
 ) -> Iterator[str]:
     css = _css(scene, placed, around)
     style = "; ".join(f"{name}: {value}" for name, value in css.items())
-    inside = ""
+    s, inside = scene.layout.style, ""
     if _is_replaced(scene.layout):
         yield _image(scene, css, at, sources)
         return
     if scene.kind == "text":
         inside = _words(scene.layout.style)
     elif scene.kind == "shape":
-        inside = _strut(GLYPH_BOX, GLYPH_BOX) + _svg(scene.paint, placed)
+        inside = _strut(s, GLYPH_BOX, GLYPH_BOX) + _svg(scene.paint, placed)
     elif scene.kind == "image":
-        inside = _strut(GLYPH_BOX, GLYPH_BOX)
-    elif scene.layout.style.flow == "free":
-        inside = _strut(*content_size(scene.layout, placed))
+        inside = _strut(s, GLYPH_BOX, GLYPH_BOX)
+    elif s.flow == "free":
+        inside = _strut(s, *content_size(scene.layout, placed))
     yield f'<div data-at="{at}" style="{escape(style)}">{inside}'
-    s = scene.layout.style
     scrolled = around.scrolled or (scene.kind == "box" and s.scrolls != "none")
     mirrored = s.mirrored and s.flow != "free"
     here = _Around(s.flow, s.align, mirrored, s.justify_items, scrolled)
@@ -126,9 +126,14 @@ _EMPTY = "data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='24
 """What stands where a picture is missing: nothing, as large as a shape."""
 
 
-def _strut(width: float, height: float) -> str:
-    """What holds a fitting element open that has no content of its own in the flow."""
-    return f'<u style="display: block; width: {_px(width)}; height: {_px(height)}"></u>'
+def _strut(s: LayoutStyle, width: float, height: float) -> str:
+    """What holds an element open, where it fits, that has no content of its own in the flow. It
+    takes no side that is given otherwise: there it could only reach out, and be scrolled to."""
+    across = 0.0 if s.width.mode == "fixed" and not s.gives_way else width
+    follows = s.aspect and s.height.mode == "fit" and s.width.mode != "percent"
+    down = 0.0 if (s.height.mode == "fixed" and not s.gives_way) or follows else height
+    sides = [_px(ceil(n * 64) / 64) for n in (across, down)]  # a browser would round down
+    return f'<u style="display: block; width: {sides[0]}; height: {sides[1]}"></u>'
 
 
 def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
@@ -239,7 +244,7 @@ def _size(node: LayoutNode, around: _Around) -> Css:
             css |= _replaced(s, css)
     else:
         css = _side(node, "width", around) | _side(node, "height", around)
-    return css | _proportion(s, around, css)
+    return css | _proportion(node, around, css)
 
 
 _CONTENT = ("auto", "max-content")
@@ -251,18 +256,28 @@ def _is_replaced(node: LayoutNode) -> bool:
     return node.kind == "image" and bool(node.style.picture.asset)
 
 
-def _proportion(s: LayoutStyle, around: _Around, said: Css) -> Css:
+def _proportion(node: LayoutNode, around: _Around, said: Css) -> Css:
     """A fitting side that follows the other: it neither gives way nor is stretched, and no
     content makes it longer."""
+    s = node.style
     main, cross = ("height", "width") if around.flow == "column" else ("width", "height")
-    follows = {"width": s.height.mode in _SAID and s.width.mode == "fit"}
-    follows["height"] = s.height.mode == "fit"
-    if not s.aspect or not any(follows.values()):
+    tied = _placed_apart(s, around) and _between_insets(said)
+    follows = {"width": s.height.mode in _SAID or tied, "height": s.height.mode == "fit"}
+    stretched = _placed_apart(s, around) and {"left", "right"} <= set(said)
+    stretched = stretched and "justify-self" not in said
+    follows["width"] &= s.width.mode == "fit" and not stretched
+    follows["height"] &= not tied
+    relative = s.height.mode == "percent" or (s.width.mode == "percent" and s.height.mode in _SAID)
+    if not s.aspect or not (any(follows.values()) or relative or _is_replaced(node)):
         return {}
-    css = {"aspect-ratio": f"{s.aspect:g}"}
-    for side in ("width", "height"):
+    css = {"aspect-ratio": f"{s.aspect:.10g}"}
+    for side, size in (("width", s.width), ("height", s.height)):
         if follows[side] and said.get(side) in _CONTENT:
-            css |= {side: "auto", f"min-{side}": "0"}
+            css[side] = "auto"
+        share = size.mode == "percent" and (side == "height" or s.height.mode in _SAID)
+        free = follows[side] or _placed_apart(s, around) or share
+        if free and not _is_replaced(node):
+            css[f"min-{side}"] = "0"
     if around.flow in ("row", "column", "grid") and not s.floating:
         if around.flow != "grid":
             css |= {"flex": "0 0 auto"} if follows[main] else {}
@@ -271,6 +286,12 @@ def _proportion(s: LayoutStyle, around: _Around, said: Css) -> Css:
         how = around.align if s.align_self == "auto" else s.align_self
         css |= {"align-self": "flex-start"} if follows[cross] and how == "stretch" else {}
     return css
+
+
+def _between_insets(said: Css) -> bool:
+    """Whether what is said of a part that is placed absolutely gives its height."""
+    insets = {"top", "bottom"} <= set(said) and "align-self" not in said
+    return insets and said["height"] == "auto"
 
 
 def _side(node: LayoutNode, side: str, around: _Around) -> Css:
@@ -325,7 +346,7 @@ def _replaced(s: LayoutStyle, said: Css) -> Css:
         if centred in said:
             found[side] = "auto" if said[side] in _CONTENT else said[side]
         elif said[side] == "auto" and near in said and far in said:
-            found[side] = f"calc(100% - ({said[near]}) - ({said[far]}) - {_px(margins)})"
+            found[side] = f"calc(max(0px, 100% - {said[near]} - {said[far]}) - {_px(margins)})"
         elif said[side] == "max-content":
             found[side] = "auto"
     return found
@@ -337,7 +358,13 @@ def _from_left(tie: Tie, said: Css) -> Css:
     shares = scaling(tie) or (0.0, 0.0)
     rest = tie.near + tie.far if shares == (0.0, 0.0) else tie.near - tie.start + tie.far - tie.end
     share = (1 - sum(shares)) * 100
-    return {"left": said["left"], "width": f"calc({share:.10g}% - {_px(rest)})"}
+    if shares != (0.0, 0.0):
+        return {"left": said["left"], "width": f"calc({share:.10g}% - {_px(rest)})"}
+    margins, insets = tie.near - tie.start + tie.far - tie.end, tie.start + tie.end
+    return {
+        "left": said["left"],
+        "width": f"calc(max(0px, 100% - {_px(insets)}) - {_px(margins)})",
+    }
 
 
 def _placed_apart(s: LayoutStyle, around: _Around) -> bool:

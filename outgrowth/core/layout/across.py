@@ -6,10 +6,12 @@ Source: CSS Flexbox Level 1, sections 8 and 9.4.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Sequence
 
+from outgrowth.core.document.values import Size
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.resolve.scene import LayoutNode
+from outgrowth.core.layout.relative import UNSTRETCHED
+from outgrowth.core.resolve.scene import MOVED, LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
 
 
@@ -39,7 +41,7 @@ def in_row(child: LayoutStyle, parent: LayoutStyle) -> str:
     """How a row's child stands across it."""
     if child.push_top or child.push_bottom:
         return _pushed(child.push_top, child.push_bottom)
-    return _alignment(child, parent, child.height.mode, follows_width(child))
+    return _alignment(child, parent, child.height, follows_width(child))
 
 
 def in_column(child: LayoutStyle, parent: LayoutStyle) -> str:
@@ -47,7 +49,7 @@ def in_column(child: LayoutStyle, parent: LayoutStyle) -> str:
     if child.push_left or child.push_right:
         left, right = child.push_left, child.push_right
         return _pushed(*(right, left) if parent.mirrored else (left, right))
-    return _alignment(child, parent, child.width.mode, follows_height(child))
+    return _alignment(child, parent, child.width, follows_height(child))
 
 
 def in_cell(child: LayoutStyle, parent: LayoutStyle) -> str:
@@ -71,13 +73,14 @@ def turned_y(s: LayoutStyle) -> bool:
     return s.reversed and s.flow == "column"
 
 
-def _alignment(child: LayoutStyle, parent: LayoutStyle, cross_mode: str, follows: bool) -> str:
+def _alignment(child: LayoutStyle, parent: LayoutStyle, cross: Size, follows: bool) -> str:
     """Growing across the flow is stretching; a side that follows the other by the child's
     proportion is never stretched."""
-    if cross_mode == "grow":
+    if cross.mode == "grow":
         return "stretch"
     how = parent.align if child.align_self == "auto" else child.align_self
-    return "start" if follows and how == "stretch" else how
+    stiff = follows or cross == UNSTRETCHED
+    return "start" if stiff and how == "stretch" else how
 
 
 def _pushed(before: bool, after: bool) -> str:
@@ -115,20 +118,29 @@ def rise_of(line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str]
 
 
 def line_width(parent: LayoutStyle, line: tuple[LayoutNode, ...], natural: list[Placed]) -> float:
-    edge = shared_edge(parent, line)
-    outer = [
-        (edge if _by_edge(child, parent) else child.style.margin_left)
-        + at.width
-        + child.style.margin_right
-        for child, at in zip(line, natural, strict=True)
-    ]
+    edge = shared_edge(parent, line, natural)
+    outer = []
+    for child, at in zip(line, natural, strict=True):
+        c = child.style
+        before, after = c.margin_left, at.width + c.margin_right
+        if _by_edge(child, parent):
+            before, after = (before, edge) if parent.mirrored else (edge, after)
+        outer.append(before + after)
     return max([0.0, *outer])
 
 
-def shared_edge(parent: LayoutStyle, line: Iterable[LayoutNode]) -> float:
-    """Where the children of a column's line that are aligned by their baseline begin: words
-    run across a column, so the baseline along it is each child's left edge."""
-    return max([child.style.margin_left for child in line if _by_edge(child, parent)], default=0.0)
+def shared_edge(
+    parent: LayoutStyle, line: Sequence[LayoutNode], natural: Sequence[Placed]
+) -> float:
+    """How far from the beginning of a column's line the left edge is that those children share
+    who are aligned by their baseline: words run across a column, so the baseline along it is
+    each child's left edge. Source: CSS Flexbox 1, section 9.4, step 8."""
+    edges = [
+        at.width + child.style.margin_right if parent.mirrored else child.style.margin_left
+        for child, at in zip(line, natural, strict=True)
+        if _by_edge(child, parent)
+    ]
+    return max(edges, default=0.0)
 
 
 def _by_edge(child: LayoutNode, parent: LayoutStyle) -> bool:
@@ -164,7 +176,8 @@ def _own_baseline(node: LayoutNode, at: Placed) -> float:
     else:
         index = _first_with_baseline(node, at)
     child = node.children[index]
-    return at.ys[index] - child.style.offset_y + baseline(child, at.children[index])
+    moved = child.style.offset_y if child.asks & MOVED else 0.0
+    return at.ys[index] - moved + baseline(child, at.children[index])
 
 
 def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
@@ -178,4 +191,9 @@ def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
     for n, child in children[: count if isinstance(count, int) else None]:
         if in_row(child.style, node.style) == "baseline":
             return n
-    return first
+    # The one that stands first to the eye, as browsers have it.
+    return (
+        children[: count if isinstance(count, int) else None][-1][0]
+        if node.style.reversed
+        else first
+    )

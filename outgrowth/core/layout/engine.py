@@ -35,7 +35,7 @@ from outgrowth.core.layout.across import (
 from outgrowth.core.layout.flexible import Item, aligned, broken, pushed, resolve, spread
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.relative import px, settled
+from outgrowth.core.layout.relative import UNSTRETCHED, px, settled
 from outgrowth.core.layout.scrolling import scrolled
 from outgrowth.core.resolve.scene import (
     LONG,
@@ -85,7 +85,7 @@ class Layout:
     ) -> Placed:
         """The node in a border box of this width and (if known) height. A height that came of
         what is inside is not `definite`: per cent of it are none (CSS Sizing 3, section 5.2)."""
-        key = (width, height) if definite or not node.holds else (width, height, "found")
+        key = (width, height) if definite or not _asks_height(node) else (width, height, "found")
         found = node.kept.get(key)
         if found is None:
             if len(node.kept) >= _SIZES_KEPT:
@@ -133,17 +133,23 @@ class Layout:
 
     # --- intrinsic widths ---------------------------------------------------------------
 
-    def intrinsic(self, node: LayoutNode) -> tuple[float, float]:
-        """Min-content and max-content width of the node's border box, own limits apart."""
-        found = node.kept.get(_INTRINSIC)
+    def intrinsic(self, node: LayoutNode, tall: float | None = None) -> tuple[float, float]:
+        """Min-content and max-content width of the node's border box, own limits apart; of one
+        whose height is known to be `tall` px."""
+        known = tall is not None and (node.deep & RELATIVE or node.style.flow == "row")
+        key = (_INTRINSIC, tall) if known else _INTRINSIC
+        found = node.kept.get(key)
         if found is None:
-            found = self._intrinsic(node)
-            node.kept[_INTRINSIC] = found
+            found = self._intrinsic(node, tall)
+            node.kept[key] = found
         assert isinstance(found, tuple)
         return found
 
-    def _intrinsic(self, node: LayoutNode) -> tuple[float, float]:
+    def _intrinsic(self, node: LayoutNode, tall: float | None) -> tuple[float, float]:
         s = node.style
+        down = _fixed_room(s)
+        if tall is not None:
+            down = max(tall - s.padding_top - s.padding_bottom, 0.0)
         if node.kind == "text":
             style = _text_style(node)
             setter = self.typesetter
@@ -157,13 +163,20 @@ class Layout:
             narrowest, widest = grid.intrinsic(node, self)
             return narrowest + inset, widest + inset
         row = s.flow == "row"
-        children = self._inside(node, None, _fixed_room(s))
+        children = self._inside(node, None, down)
         parts = [self.contribution(child, row) for child in children]
+        if row and not s.wrap and down is not None:
+            parts = [
+                self._beside(child, down) if _grows_by_proportion(child) else part
+                for child, part in zip(children, parts, strict=True)
+            ]
         least, most = [p[0] for p in parts], [p[1] for p in parts]
         if s.flow == "row":
             gaps = s.gap * max(len(parts) - 1, 0)
-            narrowest = max(least, default=0.0) if s.wrap else sum(least) + gaps
-            return narrowest + inset, sum(most) + gaps + inset
+            if not s.wrap:
+                return sum(least) + gaps + inset, sum(most) + gaps + inset
+            narrowest = max([self.contribution(child)[0] for child in children], default=0.0)
+            return narrowest + inset, max(sum(most) + gaps, narrowest) + inset
         if s.wrap and s.height.mode == "fixed":
             return max(least, default=0.0) + inset, self._lines_width(node) + inset
         return max(least, default=0.0) + inset, max(most, default=0.0) + inset
@@ -193,11 +206,10 @@ class Layout:
         parent's flow or across it."""
         s = node.style
         margins = s.margin_left + s.margin_right
-        low, high = _limits_x(node, adding=True)
+        low, high = _limits_x(node)
         said = _said_width(s)
-        if said is None and s.aspect and s.height.mode == "fixed" and node.kind == "image":
-            said = _held(s.height.amount, *_limits_y(s)) * s.aspect
-        least, most = (said, said) if said is not None else self.intrinsic(node)
+        said = _pictured_width(node) if said is None else said
+        least, most = (said, said) if said is not None else self._content_width(node, True)
         inert = s.width.mode == "grow" and not s.width.amount and s.grow_from == "nothing"
         if along and inert:
             # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most.
@@ -207,17 +219,42 @@ class Layout:
             least = 0.0
         return _held(least, low, high) + margins, _held(most, low, high) + margins
 
-    def _cross_width(self, node: LayoutNode, room: float, stretched: bool) -> float:
-        """The width of a node whose width is not the main axis, `room` px being there."""
+    def _beside(self, node: LayoutNode, down: float) -> tuple[float, float]:
+        """What a picture adds to a row of a known height, in which it grows."""
+        s = node.style
+        tall = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
+        width = _held(min(tall * s.aspect, LONGEST), *_limits_x(node))
+        whole = width + s.margin_left + s.margin_right
+        return (0.0 if node.asks & YIELDS else whole), whole
+
+    def _cross_width(
+        self, node: LayoutNode, room: float, stretched: bool, tall: float | None = None
+    ) -> float:
+        """The width of a node whose width is not the main axis, `room` px being there; `tall`
+        where its height is known before."""
         s = node.style
         said = _said_width(s)
+        if said is None and not stretched:
+            said = _pictured_width(node)
         if said is None and stretched and room < math.inf:
             return _held(room, max(px(s.min_width), _inset_x(node)), px(s.max_width) or math.inf)
         low, high = _limits_x(node)
         if said is not None:
             return _held(said, low, high)
-        least, most = self.intrinsic(node)
+        least, most = self._content_width(node, tall=tall)
         return _held(min(most, max(least, room)), low, high)
+
+    def _content_width(
+        self, node: LayoutNode, adding: bool = False, tall: float | None = None
+    ) -> tuple[float, float]:
+        """Min-content and max-content width of a node with a proportion: the limits of its height
+        hold for them; `adding`: as what it adds to its holder."""
+        least, most = self.intrinsic(node, tall)
+        if node.kind == "image" and node.style.grow_from == "content":
+            pictured = _pictured_width(node)
+            least, most = (least, most) if pictured is None else (pictured, pictured)
+        carried = _carried(node, adding)
+        return (_held(least, *carried), _held(most, *carried)) if carried else (least, most)
 
     # --- the three flows ----------------------------------------------------------------
 
@@ -227,8 +264,8 @@ class Layout:
         across = max(width - s.padding_left - s.padding_right, 0.0)
         down = None if height is None else max(height - inset, 0.0)
         children = self._inside(node, across, down if definite else None)
-        inner = None if s.wrap else down
-        items = [self._row_item(child, inner) for child in children]
+        inner = down if definite and not s.wrap else None
+        items = [self._row_item(child, inner, in_row(child.style, s)) for child in children]
         lines = broken(items, across if s.wrap else math.inf, s.gap)
         measured = [self._row_line(s, children[a:b], items[a:b], across) for a, b in lines]
         heights, top, between = [line.height for line in measured], 0.0, 0.0
@@ -266,7 +303,7 @@ class Layout:
         outer = _outer_sum(line.children, [at.width for at in line.natural])
         free = across - s.gap * max(len(line.children) - 1, 0) - outer
         pushes = [_pushes_x(child, s) for child in line.children]
-        pen, between, margins = pushed(s.justify, free, pushes)
+        pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
         spots: list[Spot] = []
         parts = zip(line.children, line.natural, line.hows, margins, strict=True)
         for child, at, how, (before, after) in parts:
@@ -282,8 +319,9 @@ class Layout:
             pen += before + outer + after + s.gap + between
         return spots
 
-    def _row_item(self, node: LayoutNode, inner: float | None) -> Item:
-        """The item on the horizontal main axis; `inner` is the row's height, if it is known."""
+    def _row_item(self, node: LayoutNode, inner: float | None, how: str) -> Item:
+        """The item on the horizontal main axis; `inner` is the row's height, if it is known, and
+        `how` it stands across the row."""
         s = node.style
         low, high = _limits_x(node)
         margins = s.margin_left + s.margin_right
@@ -292,18 +330,27 @@ class Layout:
             if not s.gives_way or s.width.mode != "fixed":
                 return Item(said, low, high, 0.0, 0.0, margins)
             if px(s.min_width) == 0 and not hides_overflow(node):
-                low = max(low, min(self.intrinsic(node)[0], said, high))
+                content = self.intrinsic(node)[0]
+                if node.kind == "image" and s.aspect:
+                    content = min(content, _limits_y(s)[1] * s.aspect)
+                low = max(low, min(content, said, high))
             return Item(said, low, high, 0.0, 1.0, margins, _inset_x(node))
         if s.width.mode == "grow" and s.grow_from == "nothing":
             return Item(_inset_x(node), low, high, s.width.amount, 1.0, margins)
-        least, most = self.intrinsic(node)
+        stretched = how == "stretch" and s.height.mode != "fixed"
+        tall = None
+        if inner is not None and stretched:
+            tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
+        least, most = self._content_width(node, tall=tall)
         if inner is not None and _grows_by_proportion(node):
             tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
             least = most = min(tall * s.aspect, LONGEST)
         if px(s.min_width) == 0 and not hides_overflow(node):
             low = max(low, min(least, high))
         grow = s.width.amount if s.width.mode == "grow" else 0.0
-        return Item(most, low, high, grow, 1.0, margins, _inset_x(node))
+        # Where a height was said, the width follows it and does not give way (web.py).
+        shrink = 0.0 if s.aspect and s.height == UNSTRETCHED else 1.0
+        return Item(most, low, high, grow, shrink, margins, _inset_x(node))
 
     def _row_child(self, node: LayoutNode, width: float) -> Placed:
         """The child at its resolved width and, before any stretching, its own height."""
@@ -444,8 +491,9 @@ class Layout:
                 return None
             at = self._column_child(child, parent, across)
             tall = self._column_item(child, at).hypothetical
-            if at.height != tall:
-                at = self._at(child, _width_at(child, how, at.width, tall), tall, False)
+            if at.height != tall or (_has_basis(child) and _asks_height(child)):
+                known = _has_basis(child)
+                at = self._at(child, _width_at(child, how, at.width, tall), tall, known)
             spare = across - c.margin_left - c.margin_right - at.width
             x = c.margin_left + aligned(how, spare)
             reach = c.margin_top + tall + c.margin_bottom
@@ -471,12 +519,16 @@ class Layout:
             return Item(s.height.amount, low, high, 0.0, 1.0, margins, inset)
         if follows_width(s):
             return Item(natural.height, low, high, 0.0, 0.0, margins)
+        content = natural.height
+        if node.kind in ("box", "text") and natural.height in (low, high):
+            content = self._at(node, natural.width, None).height
         if free:
-            low = max(low, min(natural.height, high))
+            low = max(low, min(content, high))
         if s.height.mode == "grow":
-            base = inset if s.grow_from == "nothing" else natural.height
+            base = inset if s.grow_from == "nothing" else content
             return Item(base, low, high, s.height.amount, 1.0, margins, inset)
-        return Item(natural.height, low, high, 0.0, 1.0, margins, inset)
+        gives_way = s.height != UNSTRETCHED or s.gives_way
+        return Item(content, low, high, 0.0, float(gives_way), margins, inset)
 
     def _column_line(
         self,
@@ -493,20 +545,27 @@ class Layout:
         heights = resolve(items, space)
         free = space - sum(heights) - sum(item.margins for item in items)
         pushes = [_pushes_y(child, s) for child, _, _ in line]
-        pen, between, margins = pushed(s.justify, free, pushes)
-        edge = shared_edge(s, [child for child, _, _ in line])
+        pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
+        edge = shared_edge(s, [child for child, _, _ in line], [at for _, at, _ in line])
         spots: list[Spot] = []
         for (child, at, _), tall, (above, below) in zip(line, heights, margins, strict=True):
             c = child.style
             how = in_column(c, s)
             wide = _width_at(child, how, at.width, tall)
+            known = definite or _has_basis(child)
+            if known and child.holds & RELATIVE and child.style.width.mode == "fit":
+                spare = max(across - c.margin_left - c.margin_right, 0.0)
+                wide = self._cross_width(child, spare, how == "stretch", tall)
             if s.wrap and how == "stretch" and c.width.mode != "fixed":
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
                 wide = _held(spare, *_limits_x(child))
-            if at.height != tall or at.width != wide or (definite and child.holds & RELATIVE):
-                at = self._at(child, wide, tall, definite or c.height.mode == "fixed")
+            if at.height != tall or at.width != wide or (known and _asks_height(child)):
+                at = self._at(child, wide, tall, known or c.height.mode == "fixed")
             spare = across - c.margin_left - c.margin_right - at.width
-            x = edge if how == "baseline" else c.margin_left + aligned(how, spare)
+            x = c.margin_left + aligned(how, spare)
+            if how == "baseline":
+                # Words run across a column, so the line that they share is their left edge.
+                x = x + edge - c.margin_right - at.width if s.mirrored else edge
             spots.append((at, x, pen + above + c.margin_top))
             outer = c.margin_top + tall + c.margin_bottom
             pen += above + outer + below + s.gap + between
@@ -563,13 +622,21 @@ class Layout:
         across, down = tie_x(s), tie_y(s)
         wide = stretched(across, width)
         tall = None if height is None else stretched(down, height)
+        carries = bool(s.aspect) and node.kind != "image"
+        if tall is not None and carries and s.width.mode == "fit":
+            lows = _limits_x(node)
+            tall = _held(tall, lows[0] / s.aspect, lows[1] / s.aspect)
+        if wide is not None and carries and s.height.mode == "fit" and tall is None:
+            lows = _limits_y(s)
+            wide = _held(wide, min(lows[0] * s.aspect, LONGEST), lows[1] * s.aspect)
         if wide is not None:
             wide = _held(wide, *_limits_x(node))
         elif tall is not None and s.aspect and s.width.mode == "fit":
             by_height = min(_held(tall, *_limits_y(s)) * s.aspect, LONGEST)
             wide = _held(by_height, *_limits_x(node))
         else:
-            wide = self._cross_width(node, math.inf, stretched=False)
+            held = None if tall is None else _held(tall, *_limits_y(s))
+            wide = self._cross_width(node, math.inf, stretched=False, tall=held)
         if tall is None:
             at = self._row_child(node, wide)
         else:
@@ -696,6 +763,18 @@ def _turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> 
     return flow
 
 
+def _has_basis(node: LayoutNode) -> bool:
+    """Whether a column's child begins with nothing: then its height is known for what is in it,
+    whatever it comes to, as browsers have it."""
+    s = node.style
+    return s.height.mode == "grow" and s.grow_from == "nothing"
+
+
+def _asks_height(node: LayoutNode) -> bool:
+    """Whether it makes a difference inside of a node that its height is known beforehand."""
+    return bool(node.holds & RELATIVE) or node.style.flow == "grid"
+
+
 def _pushes_x(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
     """Whether a row's child takes what is left before itself and after itself."""
     if not child.asks & PUSHES:
@@ -722,9 +801,12 @@ def _fixed_room(s: LayoutStyle) -> float | None:
 def content_size(node: LayoutNode, placed: Placed) -> tuple[float, float]:
     """What a free box takes where it fits, as it was laid out: the width is known where it was
     asked for, and else of no account, and so is the height."""
-    found, natural = node.kept.get(_INTRINSIC), node.kept.get((placed.width, None))
-    width = found[1] if isinstance(found, tuple) else placed.width
-    return width, natural.height if isinstance(natural, Placed) else placed.height
+    width, height = placed.width, placed.height
+    for known in (node, *[n for n in node.kept.values() if isinstance(n, LayoutNode)]):
+        found, natural = known.kept.get(_INTRINSIC), known.kept.get((placed.width, None))
+        width = found[1] if isinstance(found, tuple) else width
+        height = natural.height if isinstance(natural, Placed) else height
+    return width, height
 
 
 def _own_size(node: LayoutNode) -> tuple[float, float]:
@@ -741,6 +823,7 @@ def _grows_by_proportion(node: LayoutNode) -> bool:
         and bool(s.aspect)
         and s.width.mode == "fit"
         and s.height.mode == "grow"
+        and not (s.push_top or s.push_bottom)
     )
 
 
@@ -754,10 +837,17 @@ def _width_at(node: LayoutNode, how: str, width: float, height: float) -> float:
 
 def _own_height(node: LayoutNode, width: float) -> float:
     """How high it is at a width by itself: a picture keeps its proportion."""
-    wide, high = _own_size(node)
-    if node.kind == "image" and node.style.picture.asset and wide > 0:
-        return min(width * high / wide, LONGEST)
-    return high
+    if node.kind == "image" and node.style.picture.asset and node.style.aspect:
+        return min(width / node.style.aspect, LONGEST)
+    return _own_size(node)[1]
+
+
+def _pictured_width(node: LayoutNode) -> float | None:
+    """The width of a picture whose height is fixed, where it does not grow after all."""
+    s = node.style
+    if node.kind != "image" or not s.aspect or s.height.mode != "fixed":
+        return None
+    return min(_held(s.height.amount, *_limits_y(s)) * s.aspect, LONGEST)
 
 
 def _said_width(s: LayoutStyle) -> float | None:
@@ -778,22 +868,34 @@ def _inset_x(node: LayoutNode) -> float:
     return node.style.padding_left + node.style.padding_right
 
 
-def _limits_x(node: LayoutNode, adding: bool = False) -> tuple[float, float]:
-    """Least and most border-box width; a box is never narrower than its padding. Where both
-    sides fit, the limits of the height count for the width by the proportion; `adding`: for
-    what a picture adds to its holder, also where it grows. Source: CSS Sizing 4, section 4.1.1
-    (transferred size constraints)."""
+def _limits_x(node: LayoutNode) -> tuple[float, float]:
+    """Least and most border-box width; a box is never narrower than its padding."""
     s = node.style
-    low, high = px(s.min_width), px(s.max_width) or math.inf
-    both_fit = s.width.mode == s.height.mode == "fit"
-    adds = adding and node.kind == "image" and s.height.mode != "fixed"
-    if s.aspect and (both_fit or adds or _grows_by_proportion(node)):
-        shortest, tallest = _limits_y(s)
-        if shortest > 0:
-            low = max(low, min(shortest * s.aspect, high, LONGEST))
-        if tallest < math.inf:
-            high = max(min(high, tallest * s.aspect), low)
-    return max(low, _inset_x(node)), high
+    return max(px(s.min_width), _inset_x(node)), px(s.max_width) or math.inf
+
+
+def _carried(node: LayoutNode, adding: bool) -> tuple[float, float] | None:
+    """The limits that the height's bring for the content's width, by the proportion, within the
+    width's own; None for a node that has none. `adding`: for what a picture adds to its holder,
+    also where it grows. Source: CSS Sizing 4, section 4.1.1 (transferred size constraints)."""
+    s = node.style
+    if not s.aspect:
+        return None
+    pushed_x = s.push_left or s.push_right
+    fits_x = s.width.mode == "fit" or (
+        s.width.mode == "grow" and (s.grow_from == "content" or pushed_x)
+    )
+    pictured = node.kind == "image" and s.height.mode == "grow"
+    both_fit = fits_x and (s.height.mode == "fit" or pictured)
+    picture = node.kind == "image" and "fixed" not in (s.width.mode, s.height.mode)
+    adds = adding and (picture or (s.width.mode == "grow" and s.height.mode == "fit"))
+    if not (both_fit or adds or _grows_by_proportion(node)):
+        return None
+    low, high = _limits_x(node)
+    shortest, tallest = _limits_y(s)
+    least = min(shortest * s.aspect, high, LONGEST) if shortest > 0 else 0.0
+    most = max(min(high, tallest * s.aspect), low) if tallest < math.inf else math.inf
+    return least, max(most, least)
 
 
 def _limits_y(s: LayoutStyle) -> tuple[float, float]:

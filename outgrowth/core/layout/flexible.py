@@ -125,17 +125,20 @@ _SLACK = 1e-6
 """What was summed up in another order still fits."""
 
 
-def justified(how: str, free: float, count: int) -> tuple[float, float]:
+def justified(how: str, free: float, count: int, reverse: bool = False) -> tuple[float, float]:
     """Where the first item starts, and what is added between two: px.
 
-    `free` may be negative; then the distributing values fall back to start.
+    `free` may be negative; then the distributing values fall back to the start: of the flow, or,
+    for those with room around, of the box, which is the other end where the flow runs in
+    `reverse`. Source: CSS Box Alignment 3, section 4.3 (fallback alignment).
     """
     if how == "center":
         return free / 2, 0.0
     if how == "end":
         return free, 0.0
     if free <= 0 or count == 0:
-        return 0.0, 0.0
+        around = how in ("space-around", "space-evenly")
+        return (free if around and reverse else 0.0), 0.0
     if how == "space-between":
         return 0.0, free / (count - 1) if count > 1 else 0.0
     if how == "space-around":
@@ -159,14 +162,14 @@ def spread(
 
 
 def pushed(
-    how: str, free: float, sides: Sequence[tuple[bool, bool]]
+    how: str, free: float, sides: Sequence[tuple[bool, bool]], reverse: bool
 ) -> tuple[float, float, list[tuple[float, float]]]:
     """The same where margins take what is left (`sides`: of each item, before and after it):
     the start, what is added between two, and each item's margins. Source: CSS Flexbox 1,
     section 9.5, step 12."""
     taking = sum(before + after for before, after in sides)
     if not taking or free <= 0:
-        return *justified(how, free, len(sides)), [(0.0, 0.0)] * len(sides)
+        return *justified(how, free, len(sides), reverse), [(0.0, 0.0)] * len(sides)
     each = free / taking
     return 0.0, 0.0, [(before * each, after * each) for before, after in sides]
 

@@ -12,6 +12,8 @@ from typing import NamedTuple, Protocol
 from outgrowth.core.document.values import FIT, Size
 from outgrowth.core.layout.across import (
     baseline,
+    follows_height,
+    follows_width,
     hides_overflow,
     in_cell,
     in_flow,
@@ -20,7 +22,7 @@ from outgrowth.core.layout.across import (
 from outgrowth.core.layout.flexible import aligned, spread
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.relative import px
-from outgrowth.core.layout.tracks import NARROWEST, WIDEST, Cells, Share, Wish, placed, sized
+from outgrowth.core.layout.tracks import Cells, Share, Wish, placed, sized
 from outgrowth.core.resolve.scene import LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
 
@@ -81,7 +83,7 @@ def intrinsic(node: LayoutNode, engine: Children) -> tuple[float, float]:
     items, columns, _ = _items(node)
     shares = _widths(items, columns, engine)
     gap = node.style.gap
-    whole = [sum(sized(columns, shares, gap, None, how)) for how in (NARROWEST, WIDEST)]
+    whole = [sum(sized(columns, shares, gap, None, how)) for how in (True, False)]
     gaps = gap * max(len(columns) - 1, 0)
     return whole[0] + gaps, whole[1] + gaps
 
@@ -108,7 +110,9 @@ def arranged(
     tall = sized(rows, shares, s.cross_gap, known)
     if down_room is None:
         down_room = sum(tall) + s.cross_gap * max(len(tall) - 1, 0)
-    if known is None:
+    elif known is None:
+        tall = sized(rows, shares, s.cross_gap, None, then=down_room)
+    if known is None and any(row.mode == "percent" for row in rows):
         # What is per cent of the height is known now (section 7.2.1).
         tall = sized(rows, shares, s.cross_gap, down_room)
     down = _axis(tall, s.align_content, s.cross_gap, down_room)
@@ -131,9 +135,13 @@ def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> li
         small, large = engine.contribution(node)
         least = small
         margins = node.style.margin_left + node.style.margin_right
+        follows = follows_height(node.style) and node.kind != "image"
         automatic = px(node.style.min_width) == 0 and _automatic(node, item.across, columns)
+        automatic = automatic and not follows
         if node.style.width.mode in ("fit", "grow") and not automatic:
             least = _least_width(node) + margins
+        if node.kind == "image" and isinstance(item.node.style.max_width, Size):
+            least = min(least, margins)  # a share of what it asks for is nothing to begin with
         shares.append(Share(item.across, least, small, large))
     return shares
 
@@ -146,8 +154,8 @@ def _automatic(node: LayoutNode, cells: Cells, tracks: Sequence[Size]) -> bool:
 
 def _least_width(node: LayoutNode) -> float:
     s = node.style
-    inset = s.padding_left + s.padding_right if node.kind == "box" else 0.0
-    return max(px(s.min_width), inset)
+    padded = node.kind == "box" and s.flow != "free"
+    return max(px(s.min_width), s.padding_left + s.padding_right if padded else 0.0)
 
 
 def _measured(item: _Item, s: LayoutStyle, across: _Axis, engine: Children) -> Placed:
@@ -161,9 +169,12 @@ def _tall(item: _Item, at: Placed, rise: float, rows: list[Size]) -> Share:
     c = item.node.style
     outer = at.height + c.margin_top + c.margin_bottom + rise
     least = outer
-    automatic = not c.min_height and _automatic(item.node, item.down, rows)
+    follows = follows_width(c) and item.node.kind != "image"
+    automatic = not c.min_height and not follows and _automatic(item.node, item.down, rows)
     if c.height.mode in ("fit", "grow") and not automatic:
-        least = max(px(c.min_height), 0.0) + c.margin_top + c.margin_bottom
+        padded = item.node.kind == "box" and c.flow != "free"
+        inset = c.padding_top + c.padding_bottom if padded else 0.0
+        least = max(px(c.min_height), inset) + c.margin_top + c.margin_bottom
     return Share(item.down, least, outer, outer)
 
 

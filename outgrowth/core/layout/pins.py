@@ -59,7 +59,8 @@ def stretched(tie: Tie, room: float) -> float | None:
         margins = tie.near - tie.start + tie.far - tie.end
         return max(room * (1 - shares[0] - shares[1]) - margins, 0.0)
     if tie.size.mode == "grow" or (tie.pin == "both" and tie.size.mode == "fit"):
-        return max(room - tie.near - tie.far, 0.0)
+        margins = tie.near - tie.start + tie.far - tie.end
+        return max(max(room - tie.start - tie.end, 0.0) - margins, 0.0)
     return None
 
 

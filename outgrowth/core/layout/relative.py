@@ -13,8 +13,12 @@ from collections.abc import Callable
 
 import msgspec
 
-from outgrowth.core.document.values import FIT, Limit, Size, fixed
+from outgrowth.core.document.values import Limit, Size, fixed
 from outgrowth.core.resolve.scene import RELATIVE, YIELDS, LayoutNode
+
+UNSTRETCHED = Size("fit", 1.0)
+"""What per cent of an unknown room comes to: it fits, but is not stretched, since something was
+said of it (CSS Flexbox 1, section 8.3)."""
 
 Zero = Callable[[LayoutNode], float]
 """How wide a "0" is in a node's letters (px)."""
@@ -42,6 +46,8 @@ def _settled(node: LayoutNode, across: float | None, down: float | None, zero: Z
     s = node.style
     style = msgspec.structs.replace(
         s,
+        pin_x=_pin(s.pin_x, s.width),
+        pin_y=_pin(s.pin_y, s.height),
         width=_size(s.width, node, across, zero),
         height=_size(s.height, node, down, zero),
         min_width=_limit(s.min_width, node, across, zero, _LEAST),
@@ -50,8 +56,9 @@ def _settled(node: LayoutNode, across: float | None, down: float | None, zero: Z
         max_height=_limit(s.max_height, node, down, zero, 0.0),
     )
     made = LayoutNode(node.kind, style, node.children)
-    shares = [said for said in (s.width, s.max_width) if isinstance(said, Size)]
-    if node.kind == "image" and any(said.mode == "percent" for said in shares):
+    limited = isinstance(s.max_width, Size) and s.max_width.mode == "percent"
+    share = s.width.mode == "percent" or (limited and style.width.mode in ("fit", "grow"))
+    if node.kind == "image" and share:
         made.asks |= YIELDS
     return made
 
@@ -61,11 +68,16 @@ _LEAST = 1e-9
 it comes to, stands in the place of the content's own (CSS Flexbox 1, section 4.5)."""
 
 
+def _pin(pin: str, size: Size) -> str:
+    """A share of the holder scales with it by itself."""
+    return "start" if pin == "scale" and size.mode in ("percent", "chars") else pin
+
+
 def _size(size: Size, node: LayoutNode, room: float | None, zero: Zero) -> Size:
     if size.mode == "chars":
         return fixed(size.amount * zero(node))
     if size.mode == "percent":
-        return FIT if room is None else fixed(max(size.amount * room / 100, 0.0))
+        return UNSTRETCHED if room is None else fixed(max(size.amount * room / 100, 0.0))
     return size
 
 

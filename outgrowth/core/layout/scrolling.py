@@ -29,8 +29,8 @@ def _reach(node: LayoutNode, at: Placed) -> Point:
     for child, spot, x, y in zip(node.children, at.children, at.xs, at.ys, strict=True):
         c = child.style
         flows = s.flow != "free" and not c.floating
-        after = c.margin_right + s.padding_right if flows else 0.0
-        below = c.margin_bottom + s.padding_bottom if flows else 0.0
+        after = max(c.margin_right + s.padding_right, 0.0) if flows else 0.0
+        below = max(c.margin_bottom + s.padding_bottom, 0.0) if flows else 0.0
         wide = max(wide, x + spot.width + after)
         high = max(high, y + spot.height + below)
         if not scrolls(child) and spot.children:
@@ -54,10 +54,9 @@ def scrolled(node: LayoutNode, placed: Placed, to: Point) -> Placed:
     )
     if node.deep & STICKS:
         wide, high = _reach(node, base)
-        s = node.style
-        whole = (-left + s.padding_left, -top + s.padding_top)
-        end = (wide - left - s.padding_right, high - top - s.padding_bottom)
-        moved = _stuck(node, moved, (0.0, 0.0), (*whole, *end), (base.width, base.height))
+        before = _room(node.style, (wide, high), (-left, -top))
+        port = _room(node.style, (base.width, base.height), (0.0, 0.0))
+        moved = _stuck(node, moved, (0.0, 0.0), before, port)
     moved.kept[_UNSCROLLED] = base
     return moved
 
@@ -71,10 +70,10 @@ def _unscrolled(placed: Placed) -> Placed:
 _Edges = tuple[float, float, float, float]
 
 
-def _stuck(node: LayoutNode, at: Placed, corner: Point, room: _Edges, port: Point) -> Placed:
+def _stuck(node: LayoutNode, at: Placed, corner: Point, room: _Edges, port: _Edges) -> Placed:
     """The node with its parts kept in sight. `corner` is where it stands in the box that
     scrolls, `room` the left, top, right and bottom edge there within which its parts stay, and
-    `port` how much of that box is seen."""
+    `port` those of what is seen: the box without its padding, as browsers have it."""
     children, xs, ys = list(at.children), list(at.xs), list(at.ys)
     for n, child in enumerate(node.children):
         if child.asks & STICKS and not child.style.floating and node.style.flow != "free":
@@ -83,31 +82,34 @@ def _stuck(node: LayoutNode, at: Placed, corner: Point, room: _Edges, port: Poin
             xs[n], ys[n] = xs[n] + dx, ys[n] + dy
         if child.deep & STICKS and not scrolls(child):
             spot = corner[0] + xs[n], corner[1] + ys[n]
-            children[n] = _stuck(child, children[n], spot, _room(child, children[n], spot), port)
+            inner = _room(child.style, (children[n].width, children[n].height), spot)
+            children[n] = _stuck(child, children[n], spot, inner, port)
     made = Placed(at.width, at.height, tuple(children), tuple(xs), tuple(ys), at.text)
     made.kept.update(at.kept)
     return made
 
 
-def _room(node: LayoutNode, at: Placed, corner: Point) -> _Edges:
-    s = node.style
-    x, y = corner
-    right, bottom = x + at.width - s.padding_right, y + at.height - s.padding_bottom
+def _room(s: LayoutStyle, size: Point, corner: Point) -> _Edges:
+    """The edges of what is inside of a box's padding."""
+    (x, y), (width, height) = corner, size
+    if s.flow == "free":
+        return x, y, x + width, y + height
+    right, bottom = x + width - s.padding_right, y + height - s.padding_bottom
     return x + s.padding_left, y + s.padding_top, right, bottom
 
 
-def _kept_in_sight(s: LayoutStyle, spot: Point, at: Placed, room: _Edges, port: Point) -> Point:
+def _kept_in_sight(s: LayoutStyle, spot: Point, at: Placed, room: _Edges, port: _Edges) -> Point:
     """How far a part is moved so that it stays in sight, within what holds it."""
     x, y = spot
     left, top, right, bottom = room
     if s.sticks == "top":
         most = bottom - (y + at.height + s.margin_bottom)
-        return 0.0, max(min(s.y - y, most), 0.0)
+        return 0.0, max(min(port[1] + s.y - y, most), 0.0)
     if s.sticks == "bottom":
         most = y - s.margin_top - top
-        return 0.0, -max(min(y + at.height - (port[1] - s.bottom), most), 0.0)
+        return 0.0, -max(min(y + at.height - (port[3] - s.bottom), most), 0.0)
     if s.sticks == "left":
         most = right - (x + at.width + s.margin_right)
-        return max(min(s.x - x, most), 0.0), 0.0
+        return max(min(port[0] + s.x - x, most), 0.0), 0.0
     most = x - s.margin_left - left
-    return -max(min(x + at.width - (port[0] - s.right), most), 0.0), 0.0
+    return -max(min(x + at.width - (port[2] - s.right), most), 0.0), 0.0

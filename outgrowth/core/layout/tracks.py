@@ -117,30 +117,28 @@ class _Track:
         return self.base if self.limit == math.inf else self.limit
 
 
-NARROWEST, WIDEST = "narrowest", "widest"
-
-
 def sized(
     sizes: Sequence[Size],
     shares: Sequence[Share],
     gap: float,
     room: float | None,
-    under: str = "",
+    narrowest: bool = False,
+    then: float | None = None,
 ) -> list[float]:
     """How wide (or high) the tracks come out.
 
-    room   px for them all; None where it is what they come to
-    under  NARROWEST or WIDEST: that room is asked for with the content at its smallest, or as it
-           likes to be (the min-content and max-content constraints)
+    room       px for them all; None where it is what they come to
+    narrowest  that room is asked for with the content at its smallest (the min-content constraint)
+    then       px that shares are parts of, where that became known after all
     """
     tracks = [_Track(size, room) for size in sizes]
-    _fit_items(tracks, shares, gap, under)
-    if under == NARROWEST:
+    _fit_items(tracks, shares, gap)
+    if narrowest:
         return [track.base for track in tracks]
     free = None if room is None else room - sum(t.base for t in tracks) - _gaps(gap, len(tracks))
     _maximize(tracks, free)
     if any(track.flexible for track in tracks):
-        _expand(tracks, shares, gap, room)
+        _expand(tracks, shares, gap, then if room is None else room)
     return [track.base for track in tracks]
 
 
@@ -148,8 +146,9 @@ def _gaps(gap: float, tracks: int) -> float:
     return gap * max(tracks - 1, 0)
 
 
-def _fit_items(tracks: list[_Track], shares: Sequence[Share], gap: float, under: str) -> None:
-    """Step 11.5: resolve intrinsic track sizes."""
+def _fit_items(tracks: list[_Track], shares: Sequence[Share], gap: float) -> None:
+    """Step 11.5: resolve intrinsic track sizes. Where the narrowest width is asked for, browsers
+    count what an item asks at the very least, as everywhere, and not its smallest content."""
     plain: list[Share] = []
     flexible: list[Share] = []
     for share in shares:
@@ -158,37 +157,29 @@ def _fit_items(tracks: list[_Track], shares: Sequence[Share], gap: float, under:
     for share in plain:
         track = tracks[share.cells.start]
         if share.cells.span == 1 and track.content:
-            track.base = max(track.base, _wanted(share, under))
+            track.base = max(track.base, share.least)
             track.large = max(track.large, share.large)
             track.limit = max(track.large, track.base)
     for span in sorted({share.cells.span for share in plain if share.cells.span > 1}):
         group = [share for share in plain if share.cells.span == span]
-        _span_content(tracks, group, gap, under)
-    _span_flexible(tracks, flexible, gap, under)
+        _span_content(tracks, group, gap)
+    _span_flexible(tracks, flexible, gap)
     for track in tracks:
         track.limit = track.reach
 
 
-def _wanted(share: Share, under: str) -> float:
-    return max(share.small, share.least) if under else share.least
-
-
-def _span_content(tracks: list[_Track], shares: Sequence[Share], gap: float, under: str) -> None:
+def _span_content(tracks: list[_Track], shares: Sequence[Share], gap: float) -> None:
     """Step 11.5.3: items that span several tracks, none of them flexible."""
-    for_bases = [[_wanted(share, under) for share in shares]]
-    if under == WIDEST:
-        for_bases.append([share.large for share in shares])
-    for wants in for_bases:
-        planned = [0.0] * len(tracks)
-        for share, want in zip(shares, wants, strict=True):
-            mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].content]
-            bases = [track.base for track in tracks[share.cells.start : share.cells.end]]
-            extra = want - _gaps(gap, share.cells.span) - sum(bases)
-            for n, more in _distributed(tracks, mine, extra).items():
-                planned[n] = max(planned[n], more)
-        for track, more in zip(tracks, planned, strict=True):
-            track.base += more
-            track.limit = max(track.limit, track.base)
+    planned = [0.0] * len(tracks)
+    for share in shares:
+        mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].content]
+        bases = [track.base for track in tracks[share.cells.start : share.cells.end]]
+        extra = share.least - _gaps(gap, share.cells.span) - sum(bases)
+        for n, more in _distributed(tracks, mine, extra).items():
+            planned[n] = max(planned[n], more)
+    for track, more in zip(tracks, planned, strict=True):
+        track.base += more
+        track.limit = max(track.limit, track.base)
     for wants in ([share.small for share in shares], [share.large for share in shares]):
         raised: dict[int, float] = {}
         for share, want in zip(shares, wants, strict=True):
@@ -204,23 +195,19 @@ def _span_content(tracks: list[_Track], shares: Sequence[Share], gap: float, und
         track.endless = False
 
 
-def _span_flexible(tracks: list[_Track], shares: Sequence[Share], gap: float, under: str) -> None:
+def _span_flexible(tracks: list[_Track], shares: Sequence[Share], gap: float) -> None:
     """Step 11.5.4: items in flexible tracks make these as large as they need, by their shares."""
-    for_bases = [[_wanted(share, under) for share in shares]]
-    if under == WIDEST:
-        for_bases.append([share.large for share in shares])
-    for wants in for_bases:
-        planned = [0.0] * len(tracks)
-        for share, want in zip(shares, wants, strict=True):
-            spanned = range(share.cells.start, share.cells.end)
-            mine = [n for n in spanned if tracks[n].flexible]
-            extra = want - _gaps(gap, len(spanned)) - sum(tracks[n].base for n in spanned)
-            whole = sum(tracks[n].flex for n in mine)
-            for n in mine:
-                part = tracks[n].flex / whole if whole else 1 / len(mine)
-                planned[n] = max(planned[n], extra * part)
-        for track, more in zip(tracks, planned, strict=True):
-            track.base += more
+    planned = [0.0] * len(tracks)
+    for share in shares:
+        spanned = range(share.cells.start, share.cells.end)
+        mine = [n for n in spanned if tracks[n].flexible]
+        extra = share.least - _gaps(gap, len(spanned)) - sum(tracks[n].base for n in spanned)
+        whole = sum(tracks[n].flex for n in mine)
+        for n in mine:
+            part = tracks[n].flex / whole if whole else 1 / len(mine)
+            planned[n] = max(planned[n], extra * part)
+    for track, more in zip(tracks, planned, strict=True):
+        track.base += more
 
 
 def _distributed(tracks: list[_Track], mine: list[int], extra: float) -> dict[int, float]:
@@ -273,8 +260,7 @@ def _expand(tracks: list[_Track], shares: Sequence[Share], gap: float, room: flo
     if room is not None:
         fraction = _fraction(tracks, room - _gaps(gap, len(tracks)))
     else:
-        # A share of nothing asks for none: browsers leave such tracks out here.
-        fraction = max([t.base / max(t.flex, 1.0) for t in tracks if t.flex], default=0.0)
+        fraction = max([t.base / max(t.flex, 1.0) for t in tracks if t.flexible])
         for share in shares:
             spanned = tracks[share.cells.start : share.cells.end]
             if any(track.flex for track in spanned):

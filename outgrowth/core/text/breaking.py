@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from bisect import bisect_right
+from collections.abc import Callable, Sequence
 from functools import lru_cache
+from math import ceil, floor
 from typing import NamedTuple
 
 from outgrowth.core.text.line_break import breaks
@@ -71,51 +73,86 @@ def chunks(text: str) -> tuple[Chunk, ...]:
     return tuple(found)
 
 
-def lines(
-    parts: tuple[Chunk, ...],
-    edges: Sequence[float],
-    available: float,
-    hyphens: Sequence[float] = (),
-    inside: bool = False,
-) -> list[tuple[int, int, int]]:
-    """Fills lines greedily: (start, ink end, end) in characters for each.
+Measure = Callable[[int, int], float]
+"""How wide the letters from one to another are by themselves (px)."""
 
-    edges      for each character index, the width of all before it; one longer than the text
-    available  the room; a chunk that is wider than that stands alone and spills
-    hyphens    what each chunk takes more than its letters where a line ends behind it
-    inside     such a chunk is broken between its letters instead
+
+class Filling(NamedTuple):
+    """What lines are filled with.
+
+    parts    what stays together
+    edges    for each character index, the width of all before it; one longer than the text
+    hyphens  what each part takes more than its letters where a line ends behind it; none where
+             no word is divided
+    cuts     before which characters a part may be broken that is wider than a line; none where
+             it spills instead
+    measure  what is left of such a part, set anew, may be narrower than its edges say
+    divided  where the soft hyphens stand
+    signs    where hyphens stand before digits: at the beginning of a line they are minus signs,
+             behind which it does not end
     """
+
+    parts: tuple[Chunk, ...]
+    edges: Sequence[float]
+    hyphens: Sequence[float] = ()
+    cuts: Sequence[int] = ()
+    measure: Measure | None = None
+    divided: frozenset[int] = frozenset()
+    signs: frozenset[int] = frozenset()
+
+
+def lines(text: Filling, available: float) -> list[tuple[int, int, int]]:
+    """Fills lines of `available` px greedily: (start, ink end, end) in characters for each."""
+    parts, edges, hyphens = text.parts, text.edges, text.hyphens
     if not parts:
         return [(0, 0, 0)]
+    room = floor(available * 64 + _NOISE) + 1
     found = []
-    start, ink, end = parts[0].start, parts[0].start, parts[0].start
-    for n, chunk in enumerate(parts):
+    start = ink = end = parts[0].start
+    n = 0
+    while n < len(parts):
+        chunk = parts[n]
         more = hyphens[n] if hyphens else 0.0
-        if edges[chunk.ink] - edges[start] + more > available + _SLACK and start < chunk.start:
+        fits = _snapped(edges[chunk.ink] - edges[start] + more) <= room
+        if not fits and end > start:
             found.append((start, ink, end))
-            start = chunk.start
-        while inside and edges[chunk.ink] - edges[start] > available + _SLACK:
-            stop = _last_fitting(edges, start, chunk.ink, available)
-            if stop >= chunk.ink:
-                break
-            found.append((start, stop, stop))
-            start = stop
-        ink, end = chunk.ink, chunk.end
+            start = ink = end = max(chunk.start, start)
+            continue
+        if not fits and text.cuts:
+            stop = _last_fitting(text, start, room)
+            if stop in text.divided or stop - 1 in text.divided:
+                # Such a word ends in a hyphen, which takes room too.
+                stop = _last_fitting(text, start, room - _snapped(max(hyphens)))
+            if stop < chunk.ink or (more and stop < parts[-1].ink):
+                found.append((start, stop, stop))
+                start = ink = end = stop
+                while parts[n].end <= stop:
+                    n += 1
+                continue
+        n += 1
+        if start not in text.signs or chunk.ink > start + 1:
+            ink, end = chunk.ink, chunk.end
     found.append((start, ink, end))
     return found
 
 
-def _last_fitting(edges: Sequence[float], start: int, end: int, available: float) -> int:
-    """Before which character a line that begins at `start` ends: one cluster at least."""
-    stop = start
-    for at in range(start + 1, end + 1):
-        if at < end and edges[at + 1] == edges[at]:
-            continue
-        if stop > start and edges[at] - edges[start] > available + _SLACK:
+def _last_fitting(text: Filling, start: int, room: int) -> int:
+    """Before which character a line ends that begins at `start`: one letter at least."""
+    assert text.measure is not None
+    first = bisect_right(text.cuts, start)
+    stop = text.cuts[first] if first < len(text.cuts) else text.parts[-1].end
+    for cut in (*text.cuts[first + 1 :], text.parts[-1].end):
+        if _snapped(text.measure(start, cut)) > room:
             break
-        stop = at
+        stop = cut
     return stop
 
 
-_SLACK = 1e-6
-"""A width that was measured fits into itself, whatever the order of the sums."""
+def _snapped(width: float) -> int:
+    """A width as browsers compare it, in 64ths of a px: rounded up, and one more than the room
+    fits."""
+    return ceil(width * 64 - _NOISE)
+
+
+_NOISE = 1e-4
+"""64ths of a px that sums in another order may differ by."""

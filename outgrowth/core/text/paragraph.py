@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from itertools import count, groupby, repeat
@@ -13,12 +14,13 @@ from unicodedata import category
 from outgrowth.core.document.values import Content, Run
 from outgrowth.core.memo import Generations
 from outgrowth.core.text.bidi import in_sight_order, levels
-from outgrowth.core.text.breaking import Chunk, chunks, lines
+from outgrowth.core.text.breaking import Chunk, Filling, chunks, lines
 from outgrowth.core.text.fonts import Face, FontBook
 from outgrowth.core.text.shaping import GlyphRun, Shaped, Shaper, glyph_run
 
 BOLD = 700.0
 ELLIPSIS = "…"
+_MINUS = re.compile("-(?=[0-9])")
 SOFT_HYPHEN, HYPHEN = "\u00ad", "\u2010"
 
 
@@ -80,6 +82,13 @@ class _Block(NamedTuple):
     @property
     def parts(self) -> tuple[Chunk, ...]:
         return chunks(self.text)
+
+    @property
+    def cuts(self) -> tuple[int, ...]:
+        """Before which characters a word that is too long may be broken: those that begin a
+        cluster, hence have a width; and soft hyphens."""
+        text, edges = self.text, self.edges
+        return tuple([n for n, c in enumerate(text) if edges[n + 1] > edges[n] or c == SOFT_HYPHEN])
 
     @property
     def hyphens(self) -> Sequence[float]:
@@ -149,9 +158,7 @@ class Typesetter:
         first = self.fonts.faces(style.family, style.weight, style.italic)[0]
         baseline = _baseline(first, style.size, height)
         spans = [
-            (block, span)
-            for block in blocks
-            for span in lines(block.parts, block.edges, width, block.hyphens, style.break_words)
+            (block, span) for block in blocks for span in lines(self._filling(block, style), width)
         ]
         if style.max_lines:
             cut = len(spans) > style.max_lines
@@ -169,9 +176,22 @@ class Typesetter:
         wide = max(line.width for line in made)
         if not style.trimmed:
             return Paragraph(wide, height * len(made), tuple(made))
-        above = baseline - floor(first.capital * style.size + 0.5)
+        above = baseline - first.capital * style.size
         trimmed = tuple(line._replace(baseline=line.baseline - above) for line in made)
         return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed)
+
+    def _filling(self, block: _Block, style: TextStyle) -> Filling:
+        if not style.break_words:
+            return Filling(block.parts, block.edges, block.hyphens)
+
+        def measure(start: int, stop: int) -> float:
+            whole = self._line(block, (start, stop, stop), style, 0.0, 0.0)
+            hyphen = block.text[stop - 1] == SOFT_HYPHEN and stop < len(block.text)
+            return whole.width - (block.hyphen if hyphen else 0.0)
+
+        divided = frozenset(n for n, c in enumerate(block.text) if c == SOFT_HYPHEN)
+        signs = frozenset(match.start() for match in _MINUS.finditer(block.text))
+        return Filling(block.parts, block.edges, block.hyphens, block.cuts, measure, divided, signs)
 
     def _shortened(
         self, block: _Block, span: tuple[int, int, int], style: TextStyle, width: float
@@ -214,7 +234,7 @@ class Typesetter:
                 pen += run.advance
         if not last and block.text[stop - 1 : stop] == SOFT_HYPHEN:
             face, hyphen = self._hyphen(those[-1].face)
-            run = glyph_run(hyphen, face, style.size, style.spacing)
+            run = glyph_run(hyphen, face, style.size, 0.0)
             runs.append((pen, run))
             pen += run.advance
         share = {"start": 0.0, "center": 0.5, "end": 1.0}[style.align]
@@ -254,7 +274,7 @@ class Typesetter:
         hyphen = 0.0
         if SOFT_HYPHEN in text:
             face, shaped = self._hyphen(stretches[0].face)
-            hyphen = sum(shaped.advances) * style.size / face.upem + style.spacing
+            hyphen = sum(shaped.advances) * style.size / face.upem
         return _Block(text, tuple(stretches), tuple(edges), found.base, hyphen)
 
     def _faces(self, run: Run, style: TextStyle) -> list[tuple[Face, str]]:
@@ -274,7 +294,7 @@ class Typesetter:
         widths = [0.0] * len(stretch.text)
         for advance, cluster in zip(shaped.advances, shaped.clusters, strict=True):
             widths[cluster] += advance * unit
-        begun = set(shaped.clusters)
+        begun = {c for c in shaped.clusters if widths[c]}  # what has no width has no spacing
         edges = []
         for n, width in enumerate(widths):
             left += width + (style.spacing if n in begun else 0.0)
@@ -288,7 +308,7 @@ def cased(content: Content, case: str) -> Content:
         before, runs = "", []
         for run in content:
             runs.append(Run(capitalized(run.text, before), run.bold, run.italic))
-            before = (before + run.text)[-2:]
+            before = (before + run.text)[-4:]
         return tuple(runs)
     change = {"uppercase": str.upper, "lowercase": str.lower}.get(case)
     if change is None:
@@ -307,7 +327,7 @@ def capitalized(text: str, before: str = "") -> str:
     whole, found = before + text, []
     for n in range(len(before), len(whole)):
         letter = whole[n]
-        if letter.isalpha() and not _goes_on(whole[max(n - 2, 0) : n]):
+        if letter.isalpha() and not _goes_on(whole[max(n - 4, 0) : n]):
             large = letter.title()
             letter = large if len(large) == 1 else letter
         found.append(letter)
@@ -316,6 +336,7 @@ def capitalized(text: str, before: str = "") -> str:
 
 def _goes_on(before: str) -> bool:
     """Whether a letter after these is inside of a word."""
+    before = before.replace(SOFT_HYPHEN, "")[-2:]
     last = before[-1:]
     if last in _INSIDE and last:
         return before[:-1].isalnum()

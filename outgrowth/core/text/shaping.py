@@ -69,14 +69,18 @@ def _shaped(text: str, face: Face, leftward: bool) -> Shaped:
 
 
 def glyph_run(shaped: Shaped, face: Face, size: float, spacing: float) -> GlyphRun:
-    """The run at a size, `spacing` px added after each character cluster (CSS Text 3, 8.2)."""
+    """The run at a size, `spacing` px added after each character cluster that has a width (CSS
+    Text 3, section 8.2)."""
     unit = size / face.upem
     pen = 0.0
     positions = []
     last = len(shaped.glyphs) - 1
+    inked = False
     for n, (advance, (dx, dy)) in enumerate(zip(shaped.advances, shaped.offsets, strict=True)):
         positions.append((pen + dx * unit, -dy * unit))
         pen += advance * unit
-        if spacing and (n == last or shaped.clusters[n + 1] != shaped.clusters[n]):
+        inked = inked or bool(advance)
+        if spacing and inked and (n == last or shaped.clusters[n + 1] != shaped.clusters[n]):
             pen += spacing
+            inked = False
     return GlyphRun(face, size, shaped.glyphs, tuple(positions), pen)
