@@ -9,7 +9,7 @@ from outgrowth.app.actions import Action
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.panels.cues import CueBoard
 from outgrowth.app.panels.live import Live
-from outgrowth.app.session import Session, alike, clipboard, deeds, making
+from outgrowth.app.session import Session, alike, clipboard, deeds, making, spacing
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.edits.drawing import Thing
 from outgrowth.core.edits.places import Edge
@@ -341,6 +341,22 @@ def _places(s: Session) -> list[Action]:
             "Ctrl+Down",
         ),
         *lined,
+        Action(
+            "push",
+            "Push to the end of its row or column",
+            "Places",
+            lambda: spacing.toggle_push(s),
+            lambda: spacing.in_flow(s),
+            "Alt+X",
+        ),
+        Action(
+            "spacer",
+            "Put a spacer behind",
+            "Places",
+            lambda: spacing.put_spacer(s),
+            lambda: spacing.in_flow(s),
+            "Alt+K",
+        ),
         Action(
             "spread-across",
             "Spread evenly across",

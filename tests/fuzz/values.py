@@ -68,6 +68,11 @@ def shadow(rng):
     return Shadow(color(rng), *(number(rng, 0.8) for _ in range(4)), rng.random() < 0.3)
 
 
+def size(rng):
+    mode = rng.choice(("fit", "grow", "fixed", "percent", "chars"))
+    return FIT if mode == "fit" else Size(mode, number(rng))
+
+
 def literal(rng, kind):
     """A value of about this type."""
     name = type(kind).__name__
@@ -80,9 +85,9 @@ def literal(rng, kind):
         "FlagType": lambda: rng.random() < 0.5,
         "ColorType": lambda: color(rng),
         "FillType": lambda: color(rng) if rng.random() < 0.6 else gradient(rng),
-        "SizeType": lambda: rng.choice(
-            (FIT, Size("grow", number(rng)), Size("fixed", number(rng)))
-        ),
+        "SizeType": lambda: size(rng),
+        "LimitType": lambda: number(rng) if rng.random() < 0.6 else size(rng),
+        "TracksType": lambda: tuple(size(rng) for _ in range(rng.randint(0, 5))),
         "ContentType": lambda: content(rng),
         "ShadowsType": lambda: tuple(shadow(rng) for _ in range(rng.randint(0, 3))),
         "PictureType": lambda: Picture(word(rng)[:20], number(rng), number(rng)),

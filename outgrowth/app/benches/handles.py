@@ -8,6 +8,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
+from outgrowth.app.fields.length import length_text
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.properties import SIDES
 from outgrowth.core.document.values import Size, Value, fixed
@@ -28,6 +29,7 @@ class Handle(NamedTuple):
     turn      what a pull of one px across and one px down adds to the number
     size      whether it sets sizes rather than plain numbers
     label     what stands beside the pointer before the number
+    shares    which of the sizes are in per cent
     """
 
     zone: QRectF
@@ -38,24 +40,30 @@ class Handle(NamedTuple):
     size: bool
     label: str
     cursor: Qt.CursorShape
+    shares: tuple[bool, ...] = ()
 
     def values(self, dx: float, dy: float) -> dict[str, Value]:
         """What a pull by this many px of the document sets."""
         found: dict[str, Value] = {}
-        for name, start, (across, down) in zip(self.names, self.start, self.turn, strict=True):
-            number = max(round(start + across * dx + down * dy), 0.0)
-            found[name] = fixed(number) if self.size else float(number)
+        shares = self.shares or (False,) * len(self.names)
+        parts = zip(self.names, self.start, self.turn, shares, strict=True)
+        for name, start, (across, down), share in parts:
+            number = float(max(round(start + across * dx + down * dy), 0.0))
+            if self.size:
+                found[name] = Size("percent", number) if share else fixed(number)
+            else:
+                found[name] = number
         return found
 
     def said(self, values: dict[str, Value]) -> str:
-        numbers = [v.amount if isinstance(v, Size) else v for v in values.values()]
-        distinct = list(dict.fromkeys(f"{n:g}" for n in numbers))
+        sizes = [v if isinstance(v, Size) else fixed(v) for v in values.values()]  # type: ignore[arg-type]  # numbers
+        distinct = list(dict.fromkeys(map(length_text, sizes)))
         return f"{self.label} {' × '.join(distinct)}"
 
 
 def handles(found: Inspection, rect: QRectF, children: list[QRectF], zoom: float) -> list[Handle]:
     """The handles of a part that lies at `rect` in the widget; `children` likewise."""
-    made = _sides(rect, zoom)
+    made = _sides(found, rect, zoom)
     roomy = min(rect.width(), rect.height()) >= _LEAST
     if found.node.kind == "box" and roomy:
         made += _paddings(found, rect, zoom)
@@ -64,8 +72,18 @@ def handles(found: Inspection, rect: QRectF, children: list[QRectF], zoom: float
     return made
 
 
-def _sides(rect: QRectF, zoom: float) -> list[Handle]:
-    wide, high = rect.width() / zoom, rect.height() / zoom
+def _sides(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
+    """The right and the lower side, and their corner; a share of the holder stays one."""
+    starts, turns, shares = [], [], []
+    for name, px in (("width", rect.width() / zoom), ("height", rect.height() / zoom)):
+        size = found.value(name)
+        share = isinstance(size, Size) and size.mode == "percent" and size.amount > 0 and px > 0
+        starts.append(size.amount if share and isinstance(size, Size) else px)
+        turns.append(starts[-1] / px if share else 1.0)
+        shares.append(share)
+    wide, high = (starts[0],), (starts[1],)
+    across, down = (turns[0], 0.0), (0.0, turns[1])
+    by_width, by_height = (shares[0],), (shares[1],)
     right = QRectF(rect.right() - 1, rect.top(), 2 * _REACH, rect.height())
     below = QRectF(rect.left(), rect.bottom() - 1, rect.width(), 2 * _REACH)
     corner = QRectF(rect.right() - 1, rect.bottom() - 1, 2.5 * _REACH, 2.5 * _REACH)
@@ -76,14 +94,19 @@ def _sides(rect: QRectF, zoom: float) -> list[Handle]:
             corner,
             none,
             ("width", "height"),
-            (wide, high),
-            ((1, 0), (0, 1)),
+            wide + high,
+            (across, down),
             True,
             "size",
             shape.SizeFDiagCursor,
+            by_width + by_height,
         ),
-        Handle(right, none, ("width",), (wide,), ((1, 0),), True, "width", shape.SizeHorCursor),
-        Handle(below, none, ("height",), (high,), ((0, 1),), True, "height", shape.SizeVerCursor),
+        Handle(
+            right, none, ("width",), wide, (across,), True, "width", shape.SizeHorCursor, by_width
+        ),
+        Handle(
+            below, none, ("height",), high, (down,), True, "height", shape.SizeVerCursor, by_height
+        ),
     ]
 
 

@@ -1,4 +1,4 @@
-"""A width or height: how it is got (fit, fixed, grow), and the number behind it."""
+"""A width or height: how it is got (fit, fixed, grow, a share), and the number behind it."""
 
 from __future__ import annotations
 
@@ -6,16 +6,16 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import Segments
-from outgrowth.app.fields.number import NumberField
-from outgrowth.core.document.types import NumberType
+from outgrowth.app.fields.length import LengthField
 from outgrowth.core.document.values import FIT, Size
 
-_MODES = (("fit", "fit"), ("fixed", "fixed"), ("grow", "grow"))
+_MODES = (("fit", "fit"), ("fixed", "fixed"), ("grow", "grow"), ("percent", "%"))
 
 
 class SizeField(QWidget):
-    """Segments for the mode, and a number: px when fixed, the measured px otherwise.
+    """Segments for the mode, and a number: what it was given, or the measured px.
 
+    measured         the part's own px, and those inside what holds it
     edited(object)   a Size to set
     dragged(object)  a Size to try
     """
@@ -29,27 +29,32 @@ class SizeField(QWidget):
     def __init__(self, name: str) -> None:
         super().__init__()
         self._measured = 0.0
+        self._room = 0.0
         self.modes = Segments(_MODES, name)
-        self.number = NumberField(NumberType(0.0, 100_000.0), f"{name} in px")
-        self.number.setFixedWidth(50)
+        self.number = LengthField(f"{name}: px, % of what holds it, or ch of its letters")
+        self.number.setFixedWidth(54)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(2)
         layout.addWidget(self.modes, 1)
         layout.addWidget(self.number)
         self.modes.edited.connect(self._mode)
-        self.number.edited.connect(lambda px: self.edited.emit(Size("fixed", px)))
-        self.number.dragged.connect(lambda px: self.dragged.emit(Size("fixed", px)))
+        self.number.said.connect(self.edited)
+        self.number.tried.connect(self.dragged)
         self.number.dropped.connect(self.dropped)
         self.number.cancelled.connect(self.cancelled)
         self.number.failed.connect(self.failed)
 
-    def show_value(self, size: Size | None, measured: float | None) -> None:
-        """Shows the mode, and what the layout made of it."""
-        self._measured = measured or 0.0
+    def show_value(self, size: Size | None, measured: float | None, room: float = 0.0) -> None:
+        """Shows the mode, and its number or what the layout made of it."""
+        self._measured, self._room = measured or 0.0, room
         self.modes.show_value(size.mode if size is not None else None)
-        self.number.show_value(None if measured is None else round(measured, 1))
+        if size is not None and size.mode in ("percent", "chars"):
+            self.number.show_length(size)
+        else:
+            self.number.show_length(None if measured is None else Size("fixed", round(measured, 1)))
 
     def _mode(self, mode: str) -> None:
-        sizes = {"fit": FIT, "grow": Size("grow", 1.0)}
+        share = self._measured / self._room * 100 if self._room else 100.0
+        sizes = {"fit": FIT, "grow": Size("grow", 1.0), "percent": Size("percent", round(share, 1))}
         self.edited.emit(sizes.get(mode, Size("fixed", round(self._measured, 2))))

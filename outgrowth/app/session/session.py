@@ -15,13 +15,13 @@ from outgrowth.core.document.properties import FAMILIES, applies, row_of
 from outgrowth.core.document.records import Axis, Component, Document, Owner, Path, Screen
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import uses
-from outgrowth.core.document.values import Value
+from outgrowth.core.document.values import Literals, Value
 from outgrowth.core.document.variants import Variant, default_variant, said
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.reach import Reached, landing
 from outgrowth.core.edits.styles import put_back, put_back_instance, set_properties
 from outgrowth.core.exchange import native
-from outgrowth.core.layout.rectangles import Located, locate_some
+from outgrowth.core.layout.rectangles import Located, locate_some, room_around
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
 from outgrowth.core.text.fonts import FontSource
@@ -191,10 +191,21 @@ class Session(QObject):
         path = self._selection.path
         return next(locate_some(*view, owner.name, (path,)), None)
 
-    def measured(self) -> tuple[float, float] | None:
-        """The laid-out width and height of the selected node in px."""
-        at = self.located()
-        return None if at is None else (at.rect.width, at.rect.height)
+    def measured(self) -> tuple[float, float, float, float] | None:
+        """The laid-out width and height of the selected node in px, and those of the room inside
+        of what holds it (0 for one that nothing holds)."""
+        at, owner = self.located(), self.owner
+        if at is None or owner is None:
+            return None
+        view = self.engine.view(self._document, owner.id, self._selection.variant)
+        room = room_around(*view, self._selection.path or ())
+        return at.rect.width, at.rect.height, *room
+
+    def value_of(self, name: str) -> Literals | None:
+        """What a property of the selected node is now; None where parts differ."""
+        place = self.place
+        found = inspect(self._document, place) if place is not None else None
+        return found.value(name) if found is not None else None
 
     # --- selecting ----------------------------------------------------------------------
 

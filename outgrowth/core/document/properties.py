@@ -566,6 +566,7 @@ SIDES: dict[str, tuple[str, ...]] = {
     "stroke-width": tuple(f"stroke-{side}" for side in _SIDES),
     "radius": tuple(f"radius-{corner}" for corner in _CORNERS),
     "pins": ("pin-x", "pin-y"),
+    "push": tuple(f"push-{side}" for side in _SIDES),
 }
 """Rows that belong together and can be set at once, by their common name."""
 

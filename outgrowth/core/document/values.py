@@ -140,6 +140,11 @@ def is_onces(value: object) -> TypeGuard[Onces]:
     return isinstance(value, tuple) and all(isinstance(item, Once) for item in value)
 
 
+def is_tracks(value: object) -> TypeGuard[Tracks]:
+    """Whether a value lists a grid's columns or rows; nothing at all does too."""
+    return isinstance(value, tuple) and all(isinstance(item, Size) for item in value)
+
+
 def plain(content: Content) -> str:
     """The characters of a text without its runs' appearance."""
     return "".join(run.text for run in content)

@@ -184,16 +184,11 @@ def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
     """The child whose baseline a box takes: of its first line the first that is aligned by it,
     else the first. Source: CSS Flexbox 1, section 8.5."""
     children = [(n, child) for n, child in enumerate(node.children) if not child.style.floating]
-    first = children[0][0]
-    if node.style.flow != "row":
-        return first
     count = at.kept.get(FIRST_LINE)
-    for n, child in children[: count if isinstance(count, int) else None]:
-        if in_row(child.style, node.style) == "baseline":
-            return n
+    line = children[: count if isinstance(count, int) else None]
+    if node.style.flow == "row":
+        for n, child in line:
+            if in_row(child.style, node.style) == "baseline":
+                return n
     # The one that stands first to the eye, as browsers have it.
-    return (
-        children[: count if isinstance(count, int) else None][-1][0]
-        if node.style.reversed
-        else first
-    )
+    return line[-1 if node.style.reversed else 0][0]

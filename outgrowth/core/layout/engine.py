@@ -331,8 +331,10 @@ class Layout:
                 return Item(said, low, high, 0.0, 0.0, margins)
             if px(s.min_width) == 0 and not hides_overflow(node):
                 content = self.intrinsic(node)[0]
-                if node.kind == "image" and s.aspect:
-                    content = min(content, _limits_y(s)[1] * s.aspect)
+                if s.aspect:
+                    # CSS Flexbox 1, section 4.5: the transferred size suggestion.
+                    carried = _pictured_width(node) or math.inf
+                    content = min(content, _limits_y(s)[1] * s.aspect, carried)
                 low = max(low, min(content, said, high))
             return Item(said, low, high, 0.0, 1.0, margins, _inset_x(node))
         if s.width.mode == "grow" and s.grow_from == "nothing":

@@ -12,6 +12,7 @@ from outgrowth.core.document.records import Path
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import positions_of
 
 
 class Located(NamedTuple):
@@ -46,6 +47,20 @@ def locate_some(
         yield whole
     if wanted:
         yield from _among(whole, (), {path for path in wanted if path})
+
+
+def room_around(scene: SceneNode, placed: Placed, path: Path) -> tuple[float, float]:
+    """Width and height inside of what holds the node at a path (px); 0 if nothing does."""
+    way = positions_of(scene, path)
+    if not way:
+        return 0.0, 0.0
+    for n in way[:-1]:
+        scene, placed = scene.children[n], placed.children[n]
+    s = scene.layout.style
+    if s.flow == "free":
+        return placed.width, placed.height
+    across = placed.width - s.padding_left - s.padding_right
+    return max(across, 0.0), max(placed.height - s.padding_top - s.padding_bottom, 0.0)
 
 
 def _among(at: Located, instance: Path, wanted: set[Path]) -> Iterator[Located]:

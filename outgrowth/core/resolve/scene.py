@@ -250,10 +250,15 @@ class Interner:
         return found
 
     def paint(self, values: dict[str, Literals]) -> PaintStyle:
-        fields = tuple([values.get(name, default) for name, default in PAINT_ROWS])
+        fields: tuple[object, ...] = tuple([values.get(n, default) for n, default in PAINT_ROWS])
+        clipped = values.get("scrolls", "none") != "none"  # what is scrolled is not seen outside
+        if clipped:
+            fields = (*fields, clipped)
         found = self._paints.get(fields)
         if found is None:
-            found = PaintStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
+            found = PaintStyle(*fields[: len(PAINT_ROWS)])  # type: ignore[arg-type]  # rows are in field order
+            if clipped and not found.clip:
+                found = msgspec.structs.replace(found, clip=True)
             self._paints[fields] = found
         return found
 

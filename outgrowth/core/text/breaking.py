@@ -106,7 +106,7 @@ def lines(text: Filling, available: float) -> list[tuple[int, int, int]]:
     parts, edges, hyphens = text.parts, text.edges, text.hyphens
     if not parts:
         return [(0, 0, 0)]
-    room = floor(available * 64 + _NOISE) + 1
+    room = floor(min(available, _ENDLESS) * 64 + _NOISE) + 1
     found = []
     start = ink = end = parts[0].start
     n = 0
@@ -154,5 +154,6 @@ def _snapped(width: float) -> int:
     return ceil(width * 64 - _NOISE)
 
 
+_ENDLESS = 1e12
 _NOISE = 1e-4
 """64ths of a px that sums in another order may differ by."""

@@ -25,12 +25,16 @@ from outgrowth.core.document.values import (
     Shift,
     Size,
     Token,
-    fixed,
 )
 from outgrowth.core.resolve.scene import PaintStyle
 from outgrowth.core.resolve.styles import LayoutStyle
 
 numbers = st.integers(0, 1000).map(float)
+sizes = st.one_of(
+    st.just(FIT),
+    st.builds(Size, st.sampled_from(["fixed", "grow", "percent"]), numbers),
+)
+relative = st.builds(Size, st.sampled_from(["percent", "chars"]), numbers)
 colors = st.builds(Color, *[st.integers(0, 255).map(lambda n: n / 255)] * 4)
 runs = st.lists(
     st.builds(Run, st.text(min_size=1, max_size=9), st.booleans(), st.booleans()), max_size=3
@@ -54,10 +58,12 @@ LITERALS = {
     "FillType": colors | gradients,
     "ContentType": runs,
     "ShadowsType": shadows,
-    "SizeType": st.one_of(st.just(FIT), numbers.map(fixed), numbers.map(lambda n: Size("grow", n))),
+    "SizeType": st.one_of(sizes, relative),
     "PictureType": st.builds(Picture, st.text(max_size=9), numbers, numbers),
     "FlagType": st.booleans(),
     "NameType": st.text(max_size=20) | st.just("{a.b}") | st.just("{}"),
+    "LimitType": st.one_of(numbers, relative),
+    "TracksType": st.lists(sizes, max_size=5).map(tuple),
     "OnceType": st.lists(st.builds(Once, st.text(max_size=9), st.text(max_size=9)), max_size=3).map(
         tuple
     ),

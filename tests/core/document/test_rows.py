@@ -9,7 +9,7 @@ from outgrowth.core.color import parse
 from outgrowth.core.document.properties import CHOICE, TABLE, rows_of
 from outgrowth.core.document.records import Asset, Component, Document, Node, Screen
 from outgrowth.core.document.types import ChoiceType, FlagType, NumberType
-from outgrowth.core.document.values import Once, Picture, Shadow, fixed, words
+from outgrowth.core.document.values import Once, Picture, Shadow, Size, fixed, words
 from outgrowth.core.edits.components import add_component, add_screen
 from outgrowth.core.edits.gather.report import _compared
 from outgrowth.core.edits.styles import put_back_instance
@@ -59,8 +59,18 @@ MORE = {
     "clip": {"width": fixed(20.0), "wrap": False}, "stroke-place": {},
     "fill-rule": {"path": "M0 0h20v20h-20ZM4 4h12v12h-12Z"},
     "fit": {"width": fixed(90.0)}, "shadow": {}, "mirrored": {"justify": "start"},
+    "columns": {"flow": "grid"}, "rows": {"flow": "grid", "align": "center"}, "justify-items": {"flow": "grid"},
+    "align-content": {"wrap": True, "width": fixed(50.0)}, "grow-from": {"width": Size("grow", 0.5)},
+    "gives-way": {"width": fixed(900.0)}, "break-words": {"width": fixed(30.0)},
+    "sticks": {"margin-top": -300.0},
 }  # fmt: skip
 """What a row needs besides."""
+
+HOLDER = {
+    "column-start": {"flow": "grid"}, "column-span": {"flow": "grid"}, "row-start": {"flow": "grid"},
+    "row-span": {"flow": "grid", "cross-gap": 10.0}, "sticks": {"scrolls": "y"},
+}  # fmt: skip
+"""What it needs of the box that the part stands in."""
 
 OTHER = {
     "content": words("Other words"), "picture": Picture("", 10.0, 90.0), "component": None,
@@ -72,7 +82,8 @@ OTHER = {
     "scale": 1.5, "rotate": 30.0, "opacity": 0.5, "aspect": 2.0, "max-width": 40.0, "max-height": 30.0,
     "min-width": 130.0, "min-height": 140.0, "order": 5.0, "path-size": 12.0, "path-height": 48.0,
     "arc-sweep": 90.0, "arc-start": 45.0, "origin-x": 0.0, "origin-y": 1.0, "line-ends": "butt",
-    "line-joins": "bevel", "fit": "stretch",
+    "line-joins": "bevel", "fit": "stretch", "columns": (fixed(40.0), fixed(20.0)),
+    "rows": (fixed(50.0),), "justify-items": "end", "sticks": "top",
 }  # fmt: skip
 """A value that tells itself from the default where the next one would not."""
 
@@ -116,7 +127,7 @@ def stages(row, changed, fonts):
         "r",
         "r",
         "box",
-        Map(ROOM),
+        Map(ROOM | HOLDER.get(row.name, {})),
         (part(row, changed), beside),
     )
     document = add_screen(Document("d"), Screen("s", "S", root))
@@ -169,5 +180,6 @@ def test_every_row_has_a_role_and_roles_part_the_table():
     assert sum(len(rows_of(role)) for role in roles) == len(TABLE)
     assert {"x", "order", "shown", "margin-top", "pin-x", "align-self"} <= rows_of("placement")
     assert rows_of("size") == {
-        "width", "height", "min-width", "max-width", "min-height", "max-height", "aspect"
+        "width", "height", "min-width", "max-width", "min-height", "max-height", "aspect",
+        "grow-from", "gives-way",
     }  # fmt: skip

@@ -92,7 +92,7 @@ def test_what_an_instance_chose_is_kept_in_the_form_of_files():
         (component(rules=[{"node": [1], "property": "gap", "value": 1}]), "not text"),
         (component(rules=[{"node": ["r"], "property": "gap", "value": "x"}]), "not a number"),
         (component(root={"style": {"gap": 1e12}}), "out of range"),
-        (component(root={"style": {"flow": "diagonal"}}), "is none of: row, column, free"),
+        (component(root={"style": {"flow": "diagonal"}}), "is none of: row, column, grid, free"),
         (component(root={"style": {"fill": 5}}), "is not a colour"),
         (component(root={"style": {"shadow": [{"blur": 3}]}}), "is not a colour"),
         (component(root={"style": {"content": [{"bold": True}]}}), "does not fit"),

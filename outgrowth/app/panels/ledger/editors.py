@@ -16,11 +16,13 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.four import FourField
+from outgrowth.app.fields.length import LengthField, TracksField
 from outgrowth.app.fields.number import DragLabel, NumberField
 from outgrowth.app.fields.picture import PictureField
 from outgrowth.app.fields.pins import PinsField
 from outgrowth.app.fields.rich import RichWordsField
 from outgrowth.app.fields.shadow import ShadowField
+from outgrowth.app.fields.sides import SidesField
 from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.session import Session
@@ -36,11 +38,13 @@ from outgrowth.core.document.types import (
     ContentType,
     FillType,
     FlagType,
+    LimitType,
     NumberType,
     OnceType,
     PictureType,
     ShadowsType,
     SizeType,
+    TracksType,
 )
 from outgrowth.core.document.uses import once_choices, once_words
 from outgrowth.core.document.values import (
@@ -51,6 +55,7 @@ from outgrowth.core.document.values import (
     Token,
     Value,
     is_onces,
+    is_tracks,
     words,
 )
 from outgrowth.core.document.variants import is_switch
@@ -85,7 +90,8 @@ class Editor:
 class Editors:
     """Makes editors for one session.
 
-    measured       gives the laid-out width and height of the selection in px
+    measured       gives the laid-out width and height of the selection in px, and the width and
+                   height inside of what holds it
     picture_asked  another picture is wanted for the selection
     """
 
@@ -93,7 +99,7 @@ class Editors:
         self,
         session: Session,
         theme: Theme,
-        measured: Callable[[], tuple[float, float] | None],
+        measured: Callable[[], tuple[float, float, float, float] | None],
         picture_asked: Callable[[], object],
     ) -> None:
         self._picture_asked = picture_asked
@@ -110,6 +116,10 @@ class Editors:
             return self._color(row, isinstance(kind, FillType))
         if isinstance(kind, SizeType):
             return self._size(row)
+        if isinstance(kind, LimitType):
+            return self._limit(row)
+        if isinstance(kind, TracksType):
+            return self._tracks(row)
         if isinstance(kind, ChoiceType):
             return self._choice(row, kind)
         if isinstance(kind, FlagType):
@@ -127,6 +137,8 @@ class Editors:
         names = SIDES[family]
         if family == "pins":
             return self._pins(names)
+        if family == "push":
+            return self._sides(names)
         field = FourField(names)
         field.edited.connect(self._set)
         self._draggable(field, lambda values: values)
@@ -148,6 +160,15 @@ class Editors:
 
         about = "Which edges a floating part, or one of a free box, is tied to."
         return Editor(names, "Pins", (QLabel("Pins"), field), show, about)
+
+    def _sides(self, names: tuple[str, ...]) -> Editor:
+        field = SidesField(names, "Push")
+        field.edited.connect(self._set)
+
+        def show(found: Inspection) -> None:
+            field.show_values({name: _yes(found.value(name)) for name in names})
+
+        return Editor(names, "Push", (QLabel("Push"), field), show, TABLE[names[0]].help)
 
     # --- style properties -----------------------------------------------------------------
 
@@ -191,10 +212,36 @@ class Editors:
             value = found.value(row.name)
             measured = self._measured()
             px = measured[side] if measured is not None else None
-            field.show_value(value if isinstance(value, Size) else None, px)
+            room = measured[side + 2] if measured is not None else 0.0
+            field.show_value(value if isinstance(value, Size) else None, px, room)
 
         label = DragLabel(row.label, field.number)
         return Editor((row.name,), row.label, (label, field), show, row.help)
+
+    def _limit(self, row: StyleProperty) -> Editor:
+        field = LengthField(f"{row.label}: px, or % of what holds it")
+        field.names = lambda: fitting(self._session.document, row.name)
+        field.named.connect(lambda path: self._set({row.name: Token(path)}))
+        field.said.connect(lambda size: self._set({row.name: _limit_of(size)}))
+        self._draggable(field, lambda value: {row.name: _limit_of(value)}, field.tried)
+
+        def show(found: Inspection) -> None:
+            value = found.value(row.name)
+            plain = Size("fixed", value) if isinstance(value, float) else value
+            field.show_length(plain if isinstance(plain, Size) else None)
+
+        return Editor((row.name,), row.label, (DragLabel(row.label, field), field), show, row.help)
+
+    def _tracks(self, row: StyleProperty) -> Editor:
+        field = TracksField(row.label)
+        field.edited.connect(lambda tracks: self._set({row.name: tracks}))
+        field.failed.connect(self._session.failed)
+
+        def show(found: Inspection) -> None:
+            value = found.value(row.name)
+            field.show_value(value if is_tracks(value) else None)
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
     def _choice(self, row: StyleProperty, kind: ChoiceType) -> Editor:
         field = _options(tuple((option, option) for option in kind.options), row.label)
@@ -406,13 +453,18 @@ class Editors:
         self,
         field: NumberField | FourField | SizeField,
         values: Callable[[Any], dict[str, Value]],
+        pulled: Any = None,
     ) -> None:
         """Values shown while the field's handle is pulled; a field's signal carries what
-        its own kind of value is, hence Any."""
-        field.dragged.connect(lambda value: self._try(values(value)))
+        its own kind of value is, hence Any. `pulled` is another signal than `dragged`."""
+        (pulled or field.dragged).connect(lambda value: self._try(values(value)))
         field.dropped.connect(lambda: self._session.drop(self._session.style_step(self._last)))
         field.cancelled.connect(self._session.cancel_drag)
         field.failed.connect(self._session.failed)
+
+
+def _limit_of(size: Size) -> Literals:
+    return size.amount if size.mode == "fixed" else size
 
 
 def _text(value: Literals | None) -> str | None:

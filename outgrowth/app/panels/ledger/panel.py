@@ -121,7 +121,7 @@ class Ledger(QScrollArea):
         kinds = frozenset(self._kinds), self._alike
         return kinds, found.instance is not None, about, component and component.id
 
-    def _measured(self) -> tuple[float, float] | None:
+    def _measured(self) -> tuple[float, float, float, float] | None:
         return self._session.measured()
 
     # --- building -----------------------------------------------------------------------

@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+from outgrowth.app.fields.length import length_text
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.records import Component, Document
 from outgrowth.core.document.uses import once_words
-from outgrowth.core.document.values import FromProperty, Shadow, Shift, Size, Token, is_onces
+from outgrowth.core.document.values import (
+    FromProperty,
+    Shadow,
+    Shift,
+    Size,
+    Token,
+    is_onces,
+    is_tracks,
+)
 from outgrowth.core.document.variants import said
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Rung
@@ -22,13 +31,15 @@ def value_text(document: Document, value: object) -> str:
     if isinstance(value, Shift):
         return shift_text(value)
     if isinstance(value, Size):
-        return value.mode if value.mode != "fixed" else f"{value.amount:g}"
+        return length_text(value)
     if isinstance(value, FromProperty):
         return "the instance's own"
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, float):
         return f"{round(value, 3):g}"
+    if value and is_tracks(value):
+        return ", ".join(map(length_text, value))
     if value and is_onces(value):
         return once_words(document, value)
     if isinstance(value, tuple):

@@ -1,0 +1,142 @@
+"""Lengths with their unit, typed as people say them: 80, 50 %, 40 ch, fit, grow 2."""
+
+from __future__ import annotations
+
+import re
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QToolButton, QWidget
+
+from outgrowth.app.fields.arithmetic import ArithmeticProblem, evaluate
+from outgrowth.app.fields.number import NumberField
+from outgrowth.app.theme.sheet import restyle
+from outgrowth.core.document.types import MOST_TRACKS, NumberType
+from outgrowth.core.document.values import FIT, GROW, Size, Tracks
+
+UNITS = {"fixed": "px", "percent": "%", "chars": "ch"}
+"""What stands behind a number, by the way in which the size is got."""
+_BY_UNIT = {unit: mode for mode, unit in UNITS.items()}
+_WITH_UNIT = re.compile(r"^(.*?)\s*(px|%|ch)$")
+_GROWS = re.compile(r"^grow(?:\s+(.+))?$")
+
+
+def length_text(size: Size) -> str:
+    """A size as people say it."""
+    if size.mode in ("fit", "grow"):
+        return size.mode if size.amount in (0.0, 1.0) else f"{size.mode} {size.amount:g}"
+    unit = UNITS[size.mode]
+    return f"{round(size.amount, 2):g}" + (f" {unit}" if unit != "px" else "")
+
+
+def read_track(text: str) -> Size:
+    """A column or row from words. Raises ArithmeticProblem."""
+    said = text.strip().lower()
+    if said == "fit":
+        return FIT
+    grows = _GROWS.match(said)
+    if grows is not None:
+        return Size("grow", max(evaluate(grows[1], 1.0), 0.0)) if grows[1] else GROW
+    share = said.endswith("%")
+    amount = evaluate(said.removesuffix("%").removesuffix("px").strip(), 0.0)
+    return Size("percent" if share else "fixed", max(amount, 0.0))
+
+
+class LengthField(NumberField):
+    """A number and its unit; a unit that is typed is kept until another is.
+
+    said(object)   a Size to set: fixed, in per cent or in characters
+    tried(object)  one to try while the handle is pulled
+    """
+
+    said = pyqtSignal(object)
+    tried = pyqtSignal(object)
+
+    def __init__(self, name: str) -> None:
+        super().__init__(NumberType(0.0, 100_000.0), name)
+        self.unit = "px"
+        self._typed = "px"
+        self.dragged.connect(lambda value: self.tried.emit(Size(_BY_UNIT[self.unit], value)))  # type: ignore[arg-type]  # a mode
+
+    def show_length(self, size: Size | None) -> None:
+        """Shows a size that is a number."""
+        if size is not None:
+            self.unit = self._typed = UNITS.get(size.mode, "px")
+        self.show_value(None if size is None else size.amount)
+
+    def _written(self, value: float) -> str:
+        return super()._written(value) + (f" {self.unit}" if self.unit != "px" else "")
+
+    def _read(self, text: str) -> float:
+        with_unit = _WITH_UNIT.match(text.strip())
+        self._typed = with_unit[2] if with_unit is not None else self.unit
+        return super()._read(with_unit[1] if with_unit is not None else text)
+
+    def _set(self, value: float) -> None:
+        changed = value != self._value or self._typed != self.unit
+        self.unit, self._value = self._typed, value
+        self.setText(self._written(value))
+        if changed:
+            self.edited.emit(value)
+            self.said.emit(Size(_BY_UNIT[self.unit], value))  # type: ignore[arg-type]  # a mode
+
+
+class TracksField(QWidget):
+    """The columns or rows of a grid, in words, with one more and one less at a press.
+
+    edited(object)  sizes to set
+    failed(str)     what was typed is no list of sizes
+    """
+
+    edited = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self._tracks: Tracks = ()
+        self.text = QLineEdit()
+        self.text.setAccessibleName(name)
+        self.text.setToolTip("For instance: 80, fit, grow, grow 2, 25 %")
+        self.text.setPlaceholderText("none listed")
+        self.text.editingFinished.connect(self._commit)
+        self.fewer, self.more = QToolButton(), QToolButton()
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(2)
+        layout.addWidget(self.text, 1)
+        for button, sign, about in (
+            (self.fewer, "−", f"{name}: one less"),
+            (self.more, "+", f"{name}: one more"),
+        ):
+            button.setText(sign)
+            button.setProperty("look", "segment")
+            button.setAccessibleName(about)
+            button.setToolTip(about)
+            layout.addWidget(button)
+        self.fewer.clicked.connect(lambda: self.edited.emit(self._tracks[:-1]))
+        self.more.clicked.connect(
+            lambda: self.edited.emit((*self._tracks, self._tracks[-1] if self._tracks else GROW))
+        )
+
+    def show_value(self, tracks: Tracks | None) -> None:
+        restyle(self.text, "problem", False)
+        self.text.setPlaceholderText("mixed" if tracks is None else "none listed")
+        self._tracks = tracks or ()
+        self.fewer.setEnabled(bool(tracks))
+        self.more.setEnabled(len(self._tracks) < MOST_TRACKS)
+        if not (self.text.hasFocus() and self.text.isModified()):
+            self.text.setText(", ".join(map(length_text, self._tracks)))
+
+    def _commit(self) -> None:
+        if not self.text.isModified():
+            return
+        parts = [part for part in self.text.text().split(",") if part.strip()]
+        try:
+            tracks = tuple([read_track(part) for part in parts])
+        except ArithmeticProblem as problem:
+            restyle(self.text, "problem", True)
+            self.failed.emit(str(problem))
+            return
+        self.text.setModified(False)
+        restyle(self.text, "problem", False)
+        if tracks != self._tracks:
+            self.edited.emit(tracks)
