@@ -119,7 +119,7 @@ def said(rng, kind, often):
     return style
 
 
-def tree(rng, most=40, depth=6):
+def tree(rng, most=60, depth=6):
     """A tree of at most so many nodes, so deep; its root is a box of a width."""
     left = [rng.randint(most // 2, most)]
     often = rng.choice((0.08, 0.15, 0.25))
@@ -129,9 +129,9 @@ def tree(rng, most=40, depth=6):
         style = said(rng, kind, often)
         children = []
         if kind == "box":
-            for _ in range(rng.randint(1, 5)):
+            for _ in range(rng.randint(2, 7) if level < 3 else rng.randint(1, 4)):
                 if left[0] > 0:
-                    deeper = level < depth and rng.random() < 0.55
+                    deeper = level < depth and rng.random() < (0.8 if level < 3 else 0.5)
                     inner = (
                         "box" if deeper else rng.choice(("text", "text", "shape", "image", "box"))
                     )
@@ -190,7 +190,7 @@ class Judge:
         self._layout = Layout(Typesetter(fonts))
         self._styles: set[str] = set()
         file = folder / "trees.html"
-        base = page(*self._laid(("box", {"width": Size("fixed", 10.0)}, ())), "trees")
+        base = page(*self.laid(("box", {"width": Size("fixed", 10.0)}, ())), "trees")
         file.write_text(base)
         chromium.get(file.as_uri())
 
@@ -201,16 +201,16 @@ class Judge:
         ids = tuple(str(n) for n in range(len(inner)))
         return self._intern.scene(SceneParts(kind, node, self._intern.paint({}), inner, ids, ids))
 
-    def _laid(self, tree: Tree):
+    def laid(self, tree: Tree):
         scene = self.scene(tree)
         return scene, self._layout.place(scene.layout)
 
     def html(self, tree: Tree) -> str:
-        return page(*self._laid(tree), "tree", Map({VIEW.digest: VIEW}))
+        return page(*self.laid(tree), "tree", Map({VIEW.digest: VIEW}))
 
     def differences(self, tree: Tree) -> list[tuple[str, tuple, list]]:
         """The nodes that stand elsewhere in Chromium: place, our rectangle, its own."""
-        scene, placed = self._laid(tree)
+        scene, placed = self.laid(tree)
         text = page(scene, placed, "tree", Map({VIEW.digest: VIEW}))
         faces = [f for f in re.findall(r"@font-face \{.*?\}", text) if f not in self._styles]
         self._styles.update(faces)

@@ -301,9 +301,23 @@ class Stage(QWidget):
         return zoom, QPointF(left, round(top))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
-        if event is not None:
-            self._scrolled -= event.angleDelta().y() / 2
-            self._do("move", *self._spot(event.position()))
+        """Scrolls the box under the pointer; where none goes further, the whole."""
+        if event is None or self.runtime is None:
+            return
+        x, y = (round(n, 2) for n in self._spot(event.position()))
+        turn = event.angleDelta()
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and not turn.x():
+            turn = turn.transposed()
+        dx, dy = -turn.x() / 2, -turn.y() / 2
+        self.tick()
+        if self.runtime.scroll(x, y, dx, dy):
+            at = round(self.runtime.now, 1)
+            if self._recorded is not None:
+                self._recorded.append(Event(at, "scroll", x, y, dx=dx, dy=dy))
+            self._changed()
+            return
+        self._scrolled += dy
+        self._do("move", *self._spot(event.position()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -345,6 +359,7 @@ class Stage(QWidget):
                     painter.drawRoundedRect(rect.adjusted(-3, -3, 3, 3), 4, 4)
         self._grips(painter, whole)
         self._scroll_mark(painter, whole)
+        self._scroll_bars(painter, zoom, corner)
 
     def _scroll_mark(self, painter: QPainter, whole: QRectF) -> None:
         """How far one has scrolled, where what runs is higher than the room."""
@@ -356,6 +371,17 @@ class Stage(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.color("hairline"))
         painter.drawRoundedRect(QRectF(self.width() - 8, top, 4, room * share), 2, 2)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _scroll_bars(self, painter: QPainter, zoom: float, corner: QPointF) -> None:
+        """How far boxes in it are scrolled."""
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color("muted"))
+        for bar in self.runtime.scroll_bars() if self.runtime is not None else ():
+            at = QPointF(corner.x() + bar.x * zoom, corner.y() + bar.y * zoom)
+            painter.drawRoundedRect(
+                QRectF(at.x(), at.y(), bar.width * zoom, bar.height * zoom), 2, 2
+            )
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
     def _grips(self, painter: QPainter, whole: QRectF) -> None:

@@ -19,7 +19,7 @@ from outgrowth.core.layout.across import (
     in_flow,
     in_row,
 )
-from outgrowth.core.layout.flexible import aligned, spread
+from outgrowth.core.layout.flexible import aligned, justified
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.relative import px
 from outgrowth.core.layout.tracks import Cells, Share, Wish, placed, sized
@@ -110,11 +110,11 @@ def arranged(
     tall = sized(rows, shares, s.cross_gap, known)
     if down_room is None:
         down_room = sum(tall) + s.cross_gap * max(len(tall) - 1, 0)
-    elif known is None:
-        tall = sized(rows, shares, s.cross_gap, None, then=down_room)
-    if known is None and any(row.mode == "percent" for row in rows):
-        # What is per cent of the height is known now (section 7.2.1).
+    if known is None and any(row.mode in ("percent", "grow") for row in rows):
+        # What is a share of the height is known now (section 7.2.1).
         tall = sized(rows, shares, s.cross_gap, down_room)
+    if s.align_content == "stretch":
+        tall = _stretched(tall, rows, s.cross_gap, down_room)
     down = _axis(tall, s.align_content, s.cross_gap, down_room)
     spots = [
         _spot(item, s, across, down, rise, engine) for item, rise in zip(items, rises, strict=True)
@@ -122,8 +122,18 @@ def arranged(
     return down_room + inset, spots, _first(items, s)
 
 
+def _stretched(sizes: list[float], tracks: list[Size], gap: float, room: float) -> list[float]:
+    """The rows with what is left among those that fit. Source: section 11.8."""
+    free = room - sum(sizes) - gap * max(len(sizes) - 1, 0)
+    fitting = sum(track.mode == "fit" for track in tracks)
+    more = max(free, 0.0) / fitting if fitting else 0.0
+    parts = zip(sizes, tracks, strict=True)
+    return [size + more * (track.mode == "fit") for size, track in parts]
+
+
 def _axis(sizes: list[float], how: str, gap: float, room: float) -> _Axis:
-    sizes, start, between = spread(how, sizes, gap, room)
+    free = room - sum(sizes) - gap * max(len(sizes) - 1, 0)
+    start, between = justified(how, free, len(sizes))
     starts = list(accumulate(sizes, lambda at, size: at + size + gap + between, initial=start))
     return _Axis(sizes, starts[:-1], room)
 

@@ -7,42 +7,55 @@ Source: CSS Overflow 3, section 2.2 (scrollable overflow); CSS Positioned Layout
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from outgrowth.core.layout.across import scrolls
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.resolve.scene import STICKS, LayoutNode
+from outgrowth.core.resolve.scene import STICKS, LayoutNode, SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle
 
 _UNSCROLLED = "unscrolled"
 Point = tuple[float, float]
+Laid = LayoutNode | SceneNode
+"""What was laid out: of a moving picture, the scene has what fades as well."""
 
 
-def reach(node: LayoutNode, placed: Placed) -> Point:
+def _about(node: Laid) -> LayoutNode:
+    return node.layout if isinstance(node, SceneNode) else node
+
+
+def _parts(node: Laid) -> Sequence[Laid]:
+    return node.children
+
+
+def reach(node: Laid, placed: Placed) -> Point:
     """How wide and high all is that a box scrolls, at least its own size (px): its children with
     their margins and its padding, and what reaches out of them."""
     base = _unscrolled(placed)
     return _reach(node, base)
 
 
-def _reach(node: LayoutNode, at: Placed) -> Point:
-    s = node.style
+def _reach(node: Laid, at: Placed) -> Point:
+    s = _about(node).style
     wide, high = at.width, at.height
-    for child, spot, x, y in zip(node.children, at.children, at.xs, at.ys, strict=True):
-        c = child.style
+    for child, spot, x, y in zip(_parts(node), at.children, at.xs, at.ys, strict=True):
+        c = _about(child).style
         flows = s.flow != "free" and not c.floating
         after = max(c.margin_right + s.padding_right, 0.0) if flows else 0.0
         below = max(c.margin_bottom + s.padding_bottom, 0.0) if flows else 0.0
         wide = max(wide, x + spot.width + after)
         high = max(high, y + spot.height + below)
-        if not scrolls(child) and spot.children:
+        if not scrolls(_about(child)) and spot.children:
             inner = _reach(child, spot)
             wide, high = max(wide, x + inner[0]), max(high, y + inner[1])
     return wide, high
 
 
-def scrolled(node: LayoutNode, placed: Placed, to: Point) -> Placed:
+def scrolled(node: Laid, placed: Placed, to: Point) -> Placed:
     """A box that scrolls, with what is in it moved up and left by so many px."""
     base = _unscrolled(placed)
-    if to == (0.0, 0.0) and not node.deep & STICKS:
+    about = _about(node)
+    if to == (0.0, 0.0) and not about.deep & STICKS:
         return base
     left, top = to
     moved = Placed(
@@ -52,10 +65,10 @@ def scrolled(node: LayoutNode, placed: Placed, to: Point) -> Placed:
         tuple([x - left for x in base.xs]),
         tuple([y - top for y in base.ys]),
     )
-    if node.deep & STICKS:
+    if about.deep & STICKS:
         wide, high = _reach(node, base)
-        before = _room(node.style, (wide, high), (-left, -top))
-        port = _room(node.style, (base.width, base.height), (0.0, 0.0))
+        before = _room(about.style, (wide, high), (-left, -top))
+        port = _room(about.style, (base.width, base.height), (0.0, 0.0))
         moved = _stuck(node, moved, (0.0, 0.0), before, port)
     moved.kept[_UNSCROLLED] = base
     return moved
@@ -70,19 +83,21 @@ def _unscrolled(placed: Placed) -> Placed:
 _Edges = tuple[float, float, float, float]
 
 
-def _stuck(node: LayoutNode, at: Placed, corner: Point, room: _Edges, port: _Edges) -> Placed:
+def _stuck(node: Laid, at: Placed, corner: Point, room: _Edges, port: _Edges) -> Placed:
     """The node with its parts kept in sight. `corner` is where it stands in the box that
     scrolls, `room` the left, top, right and bottom edge there within which its parts stay, and
     `port` those of what is seen: the box without its padding, as browsers have it."""
     children, xs, ys = list(at.children), list(at.xs), list(at.ys)
-    for n, child in enumerate(node.children):
-        if child.asks & STICKS and not child.style.floating and node.style.flow != "free":
+    for n, child in enumerate(_parts(node)):
+        about = _about(child)
+        flows = not about.style.floating and _about(node).style.flow != "free"
+        if about.asks & STICKS and flows:
             spot = corner[0] + xs[n], corner[1] + ys[n]
-            dx, dy = _kept_in_sight(child.style, spot, children[n], room, port)
+            dx, dy = _kept_in_sight(about.style, spot, children[n], room, port)
             xs[n], ys[n] = xs[n] + dx, ys[n] + dy
-        if child.deep & STICKS and not scrolls(child):
+        if about.deep & STICKS and not scrolls(about):
             spot = corner[0] + xs[n], corner[1] + ys[n]
-            inner = _room(child.style, (children[n].width, children[n].height), spot)
+            inner = _room(about.style, (children[n].width, children[n].height), spot)
             children[n] = _stuck(child, children[n], spot, inner, port)
     made = Placed(at.width, at.height, tuple(children), tuple(xs), tuple(ys), at.text)
     made.kept.update(at.kept)

@@ -123,13 +123,11 @@ def sized(
     gap: float,
     room: float | None,
     narrowest: bool = False,
-    then: float | None = None,
 ) -> list[float]:
     """How wide (or high) the tracks come out.
 
     room       px for them all; None where it is what they come to
     narrowest  that room is asked for with the content at its smallest (the min-content constraint)
-    then       px that shares are parts of, where that became known after all
     """
     tracks = [_Track(size, room) for size in sizes]
     _fit_items(tracks, shares, gap)
@@ -138,7 +136,7 @@ def sized(
     free = None if room is None else room - sum(t.base for t in tracks) - _gaps(gap, len(tracks))
     _maximize(tracks, free)
     if any(track.flexible for track in tracks):
-        _expand(tracks, shares, gap, then if room is None else room)
+        _expand(tracks, shares, gap, room)
     return [track.base for track in tracks]
 
 

@@ -12,6 +12,7 @@ from collections.abc import Mapping
 from outgrowth.core.document.cues import Change, Motion, Path
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Literals
+from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.motion.movement import Moved
 from outgrowth.core.motion.view import View
@@ -21,6 +22,7 @@ from outgrowth.core.runtime.clock import NEVER, Clock, Timers
 from outgrowth.core.runtime.consequences import Consequences
 from outgrowth.core.runtime.dispatch import Dispatch
 from outgrowth.core.runtime.focus import TAPPED_BY, Focus, stepped
+from outgrowth.core.runtime.hit import hit
 from outgrowth.core.runtime.interaction_states import Hand, interaction_states
 from outgrowth.core.runtime.navigation import Navigation
 from outgrowth.core.runtime.pointer import Chain, Pointer
@@ -93,7 +95,7 @@ class Runtime:
     @property
     def target_placed(self) -> Placed:
         """The layout that is being moved to (or that is shown, at rest)."""
-        return self.target.placed
+        return self._situation.rest.placed
 
     @property
     def target(self) -> View:
@@ -149,7 +151,7 @@ class Runtime:
 
     def view(self) -> View:
         """What is on the screen now."""
-        return self._situation.movement.at(self._now)
+        return self._situation.at(self._now)
 
     def moved(self) -> list[Moved]:
         """All values under way."""
@@ -242,6 +244,24 @@ class Runtime:
             self._dispatch.fire("tap", pointer.alive(both))
         self._react()
 
+    def scroll(self, x: float, y: float, dx: float, dy: float) -> bool:
+        """Scrolls what is at x, y px by so many px; whether anything could be."""
+        situation, pointer = self._situation, self._pointer
+        if not pointer.touch or pointer.pressed is not None:
+            pointer.point = x, y
+        found = hit(*self.view(), x, y)
+        if found is None:
+            return False
+        line = [path for path, _ in line_to(situation.target, found.path)]
+        done = situation.scrolls.by(situation.movement.target, line, dx, dy)
+        pointer.look(self.view())
+        self._react()
+        return done
+
+    def scroll_bars(self) -> list[Rect]:
+        """Where the bars are of boxes that were scrolled (px)."""
+        return self._situation.scrolls.bars(self._situation.movement.at(self._now), self.view())
+
     # --- keys ---------------------------------------------------------------------------
 
     def key(self, name: str, shift: bool = False) -> None:
@@ -302,6 +322,8 @@ class Runtime:
         self._focus.left = left if path is None else None
         if before != path:
             self._tell_one("blur", before)
+            if path is not None:
+                self._situation.scrolls.reveal(self.target, path)
             self._tell_one("focus", path)
 
     def _tell_one(self, kind: str, path: Path | None) -> None:
@@ -369,7 +391,7 @@ class Runtime:
     def _look_again(self) -> None:
         """Sees what the pointer will be over when all is at rest."""
         self._seen = self.target
-        self._pointer.look(self.target)
+        self._pointer.look(self._situation.rest)
         self._drive()
         self._dispatch.run()
 

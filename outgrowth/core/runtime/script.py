@@ -24,6 +24,7 @@ Do = Literal[
     "press",
     "release",
     "tap",
+    "scroll",
     "key",
     "text",
     "touch",
@@ -31,7 +32,7 @@ Do = Literal[
     "reduced-motion",
     "full-motion",
 ]
-PLACED: tuple[Do, ...] = ("move", "press", "release", "tap")
+PLACED: tuple[Do, ...] = ("move", "press", "release", "tap", "scroll")
 """What is done at a place: x and y, or the middle of a part."""
 _DIGITS = 4
 
@@ -52,7 +53,7 @@ class ScriptProblem(Refusal):
 class Event(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
     """One thing done at a time (ms from the start); x and y in px of the subject, or the middle
     of a part, called by names from the subject in: “Help › May I bring my bicycle? › head”.
-    A tap is a press and a release at once."""
+    A tap is a press and a release at once. Scrolling goes dx and dy px further."""
 
     at: float
     do: Do
@@ -62,6 +63,8 @@ class Event(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fiel
     shift: bool = False
     part: str = ""
     text: str = ""
+    dx: float = 0.0
+    dy: float = 0.0
 
 
 class Script(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
@@ -114,7 +117,9 @@ def _fault(event: Event) -> str:
         return "cannot have a part" if event.do not in PLACED else "has a part and a place"
     if places and event.do not in PLACED:
         return "has no place"
-    if not all(abs(n) <= _LARGEST for n in places):
+    if event.do != "scroll" and (event.dx or event.dy):
+        return "does not scroll"
+    if not all(abs(n) <= _LARGEST for n in (*places, event.dx, event.dy)):
         return f"has a place that is farther than {_LARGEST:,.0f} px"
     if event.do == "key" and not is_key(event.key):
         return f"names no key: {quoted(event.key, 40) or 'nothing'}"
@@ -162,6 +167,8 @@ def act(runtime: Runtime, event: Event) -> None:
         runtime.pointer_leave()
     elif event.do in ("press", "tap"):
         runtime.press(x, y)
+    elif event.do == "scroll":
+        runtime.scroll(x, y, event.dx, event.dy)
     if event.do in ("release", "tap"):
         runtime.release(x, y)
     elif event.do == "key":
@@ -264,6 +271,8 @@ def script_schema() -> JsonObject:
             "do": {"enum": list(get_args(Do))},
             "x": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
             "y": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
+            "dx": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
+            "dy": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
             "shift": {"type": "boolean"},
             "part": {"type": "string"},
             **short,

@@ -19,6 +19,7 @@ from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to, scene_at
 from outgrowth.core.runtime.listening import Heard, Listening, meant
+from outgrowth.core.runtime.scrolling import Scrolls
 from outgrowth.core.runtime.subject import Subject
 
 UNBOUNDED = float("inf")
@@ -64,6 +65,16 @@ class Situation:
         self._everything: SceneNode | None = None
         self.listening = Listening(document, self.owner, self.owner_at)
         self.movement = Movement(self.lay_out({}))
+        self.scrolls = Scrolls()
+
+    def at(self, now: float) -> View:
+        """What is seen at a time in ms."""
+        return self.scrolls.seen(self.movement.at(now))
+
+    @property
+    def rest(self) -> View:
+        """What will be seen when nothing moves any more."""
+        return self.scrolls.seen(self.movement.target)
 
     # --- what there is ------------------------------------------------------------------
 
@@ -231,6 +242,7 @@ class Situation:
     def turn_to(self, subject: Subject, chosen: States, now: float, motion: Motion | None) -> None:
         """Runs something else of the document, which fades in over what was shown."""
         self.subject, self.chosen, self.driven = subject, chosen, {}
+        self.scrolls = Scrolls()
         self._everything = None
         self.listening = Listening(self.document, self.owner, self.owner_at)
         target = self.lay_out(chosen)

@@ -1,0 +1,145 @@
+"""Where boxes that scroll are scrolled to while something runs, and what is seen of them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from outgrowth.core.document.cues import Path
+from outgrowth.core.geometry import Rect
+from outgrowth.core.layout import Placed
+from outgrowth.core.layout.scrolling import Point, reach, scrolled
+from outgrowth.core.motion.view import View
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import Positions, positions_of
+
+_WAYS = {"x": (True, False), "y": (False, True), "both": (True, True)}
+"""Whether a box scrolls across, and down."""
+
+
+class Scrolls:
+    """How far each box is scrolled, by its path (px from its beginning)."""
+
+    def __init__(self) -> None:
+        self._to: dict[Path, Point] = {}
+        self._made: tuple[View, View] | None = None
+
+    def seen(self, view: View) -> View:
+        """A picture with its boxes scrolled."""
+        if not self._to:
+            return view
+        if self._made is None or self._made[0] is not view:
+            self._made = view, self._scrolled(view)
+        return self._made[1]
+
+    def by(self, view: View, chain: Iterable[Path], dx: float, dy: float) -> bool:
+        """Scrolls the innermost of these nodes that can go there; whether one could. `view` is
+        the picture that is not scrolled."""
+        for path in reversed(tuple(chain)):
+            before = self._to.get(path, (0.0, 0.0))
+            if self._go(view, path, (before[0] + dx, before[1] + dy)):
+                return True
+        return False
+
+    def reveal(self, view: View, path: Path) -> None:
+        """Scrolls all boxes around a node just so far that it is in sight."""
+        way = positions_of(view.scene, path) or ()
+        for depth in range(len(way) - 1, -1, -1):
+            holder, placed = _at(view, way[:depth])
+            if holder.layout.style.scrolls == "none" or holder.kind != "box":
+                continue
+            x = y = 0.0
+            node, at = holder, placed
+            for n in way[depth:]:
+                x, y = x + at.xs[n], y + at.ys[n]
+                node, at = node.children[n], at.children[n]
+            around = _path_of(view, way[:depth])
+            left, top = self._to.get(around, (0.0, 0.0))
+            left = min(max(left, x + at.width - placed.width), x)
+            top = min(max(top, y + at.height - placed.height), y)
+            self._go(view, around, (left, top))
+
+    def bars(self, view: View, seen: View) -> list[Rect]:
+        """The bar of each box that was scrolled, at its right or lower edge: as long a part of
+        that as is seen of all. `view` is the picture that is not scrolled, `seen` the one that
+        is."""
+        found = []
+        for path, (left, top) in sorted(self._to.items()):
+            way = positions_of(view.scene, path)
+            if way is None:
+                continue
+            scene, placed = _at(view, way)
+            wide, high = reach(scene, placed)
+            x, y, at = 0.0, 0.0, seen.placed
+            for n in way:
+                x, y, at = x + at.xs[n], y + at.ys[n], at.children[n]
+            if high > placed.height:
+                part = placed.height / high
+                found.append(Rect(x + at.width - 5, y + top * part, 3.0, placed.height * part))
+            if wide > placed.width:
+                part = placed.width / wide
+                found.append(Rect(x + left * part, y + at.height - 5, placed.width * part, 3.0))
+        return found
+
+    def _go(self, view: View, path: Path, to: Point) -> bool:
+        way = positions_of(view.scene, path)
+        if way is None:
+            return False
+        before = self._to.get(path, (0.0, 0.0))
+        after = _within(*_at(view, way), to)
+        if after == before:
+            return False
+        self._to[path] = after
+        self._made = None
+        return True
+
+    def _scrolled(self, view: View) -> View:
+        placed = view.placed
+        # What holds comes first: what is in it is then scrolled where it stands by then.
+        for path, to in sorted(self._to.items(), key=lambda item: len(item[0])):
+            way = positions_of(view.scene, path)
+            if way is not None:
+                placed = _replaced(view.scene, placed, way, to)
+        return View(view.scene, placed)
+
+
+def _within(scene: SceneNode, placed: Placed, to: Point) -> Point:
+    """The nearest place that a box can be scrolled to."""
+    across, down = _WAYS.get(scene.layout.style.scrolls, (False, False))
+    if scene.kind != "box" or not (across or down):
+        return 0.0, 0.0
+    wide, high = reach(scene, placed)
+    left = min(max(to[0], 0.0), wide - placed.width) if across else 0.0
+    return left, min(max(to[1], 0.0), high - placed.height) if down else 0.0
+
+
+def _replaced(scene: SceneNode, placed: Placed, way: Positions, to: Point) -> Placed:
+    """A picture in which the box at the end of the way is scrolled."""
+    if not way:
+        return scrolled(scene, placed, _within(scene, placed, to))
+    children = list(placed.children)
+    n = way[0]
+    children[n] = _replaced(scene.children[n], children[n], way[1:], to)
+    if children[n] is placed.children[n]:
+        return placed
+    made = Placed(placed.width, placed.height, tuple(children), placed.xs, placed.ys, placed.text)
+    made.kept.update(placed.kept)
+    return made
+
+
+def _at(view: View, way: Positions) -> tuple[SceneNode, Placed]:
+    scene, placed = view
+    for n in way:
+        scene, placed = scene.children[n], placed.children[n]
+    return scene, placed
+
+
+def _path_of(view: View, way: Positions) -> Path:
+    """The path of ids of a node that a way leads to."""
+    scene = view.scene
+    path: Path = ()
+    instance: Path = ()
+    for n in way:
+        path = (*instance, scene.ids[n])
+        scene = scene.children[n]
+        instance = path if scene.component else instance
+    return path
