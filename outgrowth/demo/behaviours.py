@@ -214,6 +214,7 @@ def with_booking(document: Document) -> Document:
         "booking",
         instance("header", "app-header", "header", {"title": "Book a crossing"}, width=grow),
         instance("days", "day-tabs", width=grow),
+        instance("other-day", "button", "other day", {"label": "Another day", "kind": "quiet"}),
         text("seats-title", "Where would you like to sit?", font_size=17, font_weight=700),
         box("seats", *seats, flow="column", gap=12, width=grow),
         instance("name", "text-field", width=grow),
@@ -226,8 +227,9 @@ def with_booking(document: Document) -> Document:
             align="center",
             width=grow,
         ),
-        box("room", width=grow, height=grow),
-        instance("done", "button", "done button", {"label": "Book for 12.50"}, width=grow),
+        instance(
+            "done", "button", "done button", {"label": "Book for 12.50"}, width=grow, push_top=True
+        ),
         name="Booking",
         flow="column",
         gap=18,

@@ -12,6 +12,7 @@ from outgrowth.demo.behaviours import (
     with_tabs,
     with_ways,
 )
+from outgrowth.demo.calendar import with_calendar, with_day
 from outgrowth.demo.controls import (
     with_checkbox,
     with_chip,
@@ -63,6 +64,8 @@ STEPS = (
     with_tabs,
     with_booking,
     with_ways,
+    with_day,
+    with_calendar,
     with_page,
 )
 

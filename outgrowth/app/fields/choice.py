@@ -32,7 +32,7 @@ class Segments(QWidget):
 
     edited = pyqtSignal(str)
 
-    def __init__(self, options: Sequence[Option], name: str) -> None:
+    def __init__(self, options: Sequence[Option], name: str, tight: bool = False) -> None:
         super().__init__()
         self._options = [value for value, _ in options]
         self._group = QButtonGroup(self)
@@ -45,6 +45,7 @@ class Segments(QWidget):
             button.setText(text)
             button.setCheckable(True)
             button.setProperty("look", "segment")
+            button.setProperty("tight", tight)
             button.setAccessibleName(f"{name}: {text}")
             self._group.addButton(button, n)
             layout.addWidget(button)

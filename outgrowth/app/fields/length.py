@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from itertools import groupby
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QToolButton, QWidget
@@ -17,6 +18,7 @@ UNITS = {"fixed": "px", "percent": "%", "chars": "ch"}
 """What stands behind a number, by the way in which the size is got."""
 _BY_UNIT = {unit: mode for mode, unit in UNITS.items()}
 _WITH_UNIT = re.compile(r"^(.*?)\s*(px|%|ch)$")
+_MANY = re.compile(r"^\s*(\d{1,6})\s*[×x]\s*(.+)$")
 _GROWS = re.compile(r"^grow(?:\s+(.+))?$")
 
 
@@ -26,6 +28,27 @@ def length_text(size: Size) -> str:
         return size.mode if size.amount in (0.0, 1.0) else f"{size.mode} {size.amount:g}"
     unit = UNITS[size.mode]
     return f"{round(size.amount, 2):g}" + (f" {unit}" if unit != "px" else "")
+
+
+def tracks_text(tracks: Tracks) -> str:
+    """Columns or rows as people say them: 7 × grow, 80."""
+    runs = [(size, len(list(group))) for size, group in groupby(tracks)]
+    said = [f"{count} × {length_text(size)}" if count > 2 else None for size, count in runs]
+    parts = zip(runs, said, strict=True)
+    return ", ".join(many or ", ".join([length_text(size)] * n) for (size, n), many in parts)
+
+
+def read_tracks(text: str) -> Tracks:
+    """Columns or rows from words. Raises ArithmeticProblem."""
+    found: list[Size] = []
+    for part in text.split(","):
+        many = _MANY.match(part)
+        if part.strip():
+            count = min(int(many[1]), MOST_TRACKS + 1) if many is not None else 1
+            found += [read_track(many[2] if many is not None else part)] * count
+    if len(found) > MOST_TRACKS:
+        raise ArithmeticProblem(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
+    return tuple(found)
 
 
 def read_track(text: str) -> Size:
@@ -95,7 +118,7 @@ class TracksField(QWidget):
         self._tracks: Tracks = ()
         self.text = QLineEdit()
         self.text.setAccessibleName(name)
-        self.text.setToolTip("For instance: 80, fit, grow, grow 2, 25 %")
+        self.text.setToolTip("For instance: 80, fit, grow, grow 2, 25 %, 7 × grow")
         self.text.setPlaceholderText("none listed")
         self.text.editingFinished.connect(self._commit)
         self.fewer, self.more = QToolButton(), QToolButton()
@@ -124,14 +147,13 @@ class TracksField(QWidget):
         self.fewer.setEnabled(bool(tracks))
         self.more.setEnabled(len(self._tracks) < MOST_TRACKS)
         if not (self.text.hasFocus() and self.text.isModified()):
-            self.text.setText(", ".join(map(length_text, self._tracks)))
+            self.text.setText(tracks_text(self._tracks))
 
     def _commit(self) -> None:
         if not self.text.isModified():
             return
-        parts = [part for part in self.text.text().split(",") if part.strip()]
         try:
-            tracks = tuple([read_track(part) for part in parts])
+            tracks = read_tracks(self.text.text())
         except ArithmeticProblem as problem:
             restyle(self.text, "problem", True)
             self.failed.emit(str(problem))

@@ -22,7 +22,7 @@ class SidesField(QWidget):
         for name in names:
             side = name.rpartition("-")[2]
             button = QToolButton()
-            button.setText(side)
+            button.setText({"bottom": "below"}.get(side, side))
             button.setCheckable(True)
             button.setProperty("look", "segment")
             button.setAccessibleName(f"{title}: {side}")

@@ -9,7 +9,7 @@ from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.length import LengthField
 from outgrowth.core.document.values import FIT, Size
 
-_MODES = (("fit", "fit"), ("fixed", "fixed"), ("grow", "grow"), ("percent", "%"))
+_MODES = (("fit", "fit"), ("fixed", "px"), ("grow", "grow"), ("percent", "%"))
 
 
 class SizeField(QWidget):
@@ -30,9 +30,9 @@ class SizeField(QWidget):
         super().__init__()
         self._measured = 0.0
         self._room = 0.0
-        self.modes = Segments(_MODES, name)
+        self.modes = Segments(_MODES, name, tight=True)
         self.number = LengthField(f"{name}: px, % of what holds it, or ch of its letters")
-        self.number.setFixedWidth(54)
+        self.number.setFixedWidth(48)
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(2)

@@ -376,7 +376,7 @@ class Stage(QWidget):
     def _scroll_bars(self, painter: QPainter, zoom: float, corner: QPointF) -> None:
         """How far boxes in it are scrolled."""
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(self._theme.color("muted"))
+        painter.setBrush(self._theme.color("hairline"))
         for bar in self.runtime.scroll_bars() if self.runtime is not None else ():
             at = QPointF(corner.x() + bar.x * zoom, corner.y() + bar.y * zoom)
             painter.drawRoundedRect(

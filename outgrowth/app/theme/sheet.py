@@ -73,6 +73,7 @@ QToolButton[look="segment"]:hover { background: $lit; color: $ink; }
 QToolButton[look="segment"]:checked { color: $ink; font-weight: 700;
   border-bottom: 2px solid $ink; }
 QToolButton[look="segment"]:focus { border: 2px solid $slate; padding: 0 3px; }
+QToolButton[look="segment"][tight="true"] { padding: 0 2px; }
 QToolButton[look="tab"] { padding: 0 2px; color: $muted; border: none; border-radius: 0;
   border-bottom: 2px solid transparent; min-height: 32px; font-size: ${size}px; }
 QToolButton[look="tab"]:checked { color: $ink; font-weight: 700; border-bottom: 2px solid $ink; }

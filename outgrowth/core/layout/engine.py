@@ -510,7 +510,8 @@ class Layout:
         s = node.style
         low, high = _limits_y(s)
         margins = s.margin_top + s.margin_bottom
-        inset = s.padding_top + s.padding_bottom if node.kind == "box" else 0.0
+        padded = node.kind == "box" and s.flow != "free"
+        inset = s.padding_top + s.padding_bottom if padded else 0.0
         free = px(s.min_height) == 0 and not hides_overflow(node)
         if s.height.mode == "fixed":
             if not s.gives_way:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from outgrowth.app.fields.length import length_text
+from outgrowth.app.fields.length import length_text, tracks_text
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.records import Component, Document
 from outgrowth.core.document.uses import once_words
@@ -39,7 +39,7 @@ def value_text(document: Document, value: object) -> str:
     if isinstance(value, float):
         return f"{round(value, 3):g}"
     if value and is_tracks(value):
-        return ", ".join(map(length_text, value))
+        return tracks_text(value)
     if value and is_onces(value):
         return once_words(document, value)
     if isinstance(value, tuple):
