@@ -35,9 +35,13 @@ not between the times of 10:15-11:45. Source: Chromium, all 8,836 pairs in five 
 tests/browser/test_line_breaks.py asks it again."""
 
 
-_FIRST_DASH = re.compile(r"(?:(?<=[ \t])|^)[\u2012\u2013](?=[^\W\d_])|(?<=\?)-(?=[^\x00-\x7f\W])")
-"""An en dash that begins a word stays with its letters, as rule LB20a has it for hyphens; so does
-a hyphen behind a question mark, where a line may end too."""
+_CJK = r"\u1100-\u11ff\u3040-\u30ff\u3400-\u9fff\ua960-\ua97f\uac00-\ud7ff\uf900-\ufaff"
+_FIRST_DASH = re.compile(
+    rf"(?:(?<=[ \t])|^)[\u2012\u2013](?=[^\W\d_])(?![{_CJK}])|(?<=\?)-(?=[^\x00-\x7f\W])"
+)
+"""An en dash that begins a word stays with its letters, as rule LB20a has it for hyphens (but not
+with those of Chinese, Japanese and Korean, each of which may begin a line); so does a hyphen
+behind a question mark, where a line may end too."""
 
 
 def ends(text: str) -> list[int]:
