@@ -144,8 +144,9 @@ def tree(rng, most=60, depth=6):
 
 
 def _without_known(tree: Tree) -> Tree:
-    """The tree without what is known to come out otherwise (docs/architecture): per cent of the
-    height of a grid's row, which browsers take for the columns too; words in a column that wraps,
+    """The tree without what is known to come out otherwise (docs/architecture): per cent of a
+    height where it meets a proportion or a grid's row, and pictures that follow that, which
+    browsers take for the columns too; words in a column that wraps,
     which they measure at one width and set in another; what sticks where a flow reaches out
     before its beginning."""
     kind, style, children = tree
@@ -154,11 +155,15 @@ def _without_known(tree: Tree) -> Tree:
     backwards = style.get("mirrored") or style.get("reversed") or placed - {"start", "stretch"}
     if style.get("wrap") and style.get("flow") == "column" and _speaks(tree):
         style = {k: v for k, v in style.items() if k != "wrap"}
+    known = style.get("flow") != "free" and getattr(style.get("height"), "mode", "") == "fixed"
     for child in map(_without_known, children):
+        if child[1].get("aspect") and not known:
+            said = {k: v for k, v in child[1].items() if k not in _SHARED or not _counts(k, v)}
+            child = (child[0], said, child[2])
         if backwards:
             child = _without(child, {"sticks"})
         if style.get("flow") == "grid":
-            child = _without(child, _SHARED)
+            child = _by_itself(_without(child, _SHARED))
         inner.append(child)
     return kind, style, tuple(inner)
 
@@ -168,6 +173,15 @@ def _speaks(tree: Tree) -> bool:
 
 
 _SHARED = {"height", "min-height", "max-height"}
+
+
+def _by_itself(tree: Tree) -> Tree:
+    """The tree with pictures that have a size of their own."""
+    kind, style, children = tree
+    if kind == "image":
+        said = {k: v for k, v in style.items() if k not in ("width", "height") or v.mode == "fixed"}
+        return kind, said, children
+    return kind, style, tuple(map(_by_itself, children))
 
 
 def _counts(name: str, value: object) -> bool:

@@ -38,6 +38,7 @@ from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.relative import UNSTRETCHED, px, settled
 from outgrowth.core.layout.scrolling import scrolled
 from outgrowth.core.resolve.scene import (
+    FOLLOWS,
     LONG,
     MOVED,
     PUSHES,
@@ -136,7 +137,7 @@ class Layout:
     def intrinsic(self, node: LayoutNode, tall: float | None = None) -> tuple[float, float]:
         """Min-content and max-content width of the node's border box, own limits apart; of one
         whose height is known to be `tall` px."""
-        known = tall is not None and (node.deep & RELATIVE or node.style.flow == "row")
+        known = tall is not None and node.deep & (RELATIVE | FOLLOWS)
         key = (_INTRINSIC, tall) if known else _INTRINSIC
         found = node.kept.get(key)
         if found is None:
@@ -164,12 +165,10 @@ class Layout:
             return narrowest + inset, widest + inset
         row = s.flow == "row"
         children = self._inside(node, None, down)
-        parts = [self.contribution(child, row) for child in children]
-        if row and not s.wrap and down is not None:
-            parts = [
-                self._beside(child, down) if _grows_by_proportion(child) else part
-                for child, part in zip(children, parts, strict=True)
-            ]
+        if row and not s.wrap and down is not None and node.deep & (RELATIVE | FOLLOWS):
+            parts = [self._beside(child, down, in_row(child.style, s)) for child in children]
+        else:
+            parts = [self.contribution(child, row) for child in children]
         least, most = [p[0] for p in parts], [p[1] for p in parts]
         if s.flow == "row":
             gaps = s.gap * max(len(parts) - 1, 0)
@@ -201,15 +200,17 @@ class Layout:
                 edges.append(child.style.x + self.contribution(known)[1])
         return max(edges)
 
-    def contribution(self, node: LayoutNode, along: bool = False) -> tuple[float, float]:
+    def contribution(
+        self, node: LayoutNode, along: bool = False, tall: float | None = None
+    ) -> tuple[float, float]:
         """What the node adds to its parent's intrinsic widths, margins included; `along` the
-        parent's flow or across it."""
+        parent's flow or across it; `tall` where its height is known before."""
         s = node.style
         margins = s.margin_left + s.margin_right
         low, high = _limits_x(node)
         said = _said_width(s)
         said = _pictured_width(node) if said is None else said
-        least, most = (said, said) if said is not None else self._content_width(node, True)
+        least, most = (said, said) if said is not None else self._content_width(node, True, tall)
         inert = s.width.mode == "grow" and not s.width.amount and s.grow_from == "nothing"
         if along and inert:
             # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most.
@@ -219,9 +220,13 @@ class Layout:
             least = 0.0
         return _held(least, low, high) + margins, _held(most, low, high) + margins
 
-    def _beside(self, node: LayoutNode, down: float) -> tuple[float, float]:
-        """What a picture adds to a row of a known height, in which it grows."""
+    def _beside(self, node: LayoutNode, down: float, how: str) -> tuple[float, float]:
+        """What a child that stands so across a row of a known height adds to its width."""
         s = node.style
+        if not _grows_by_proportion(node):
+            stretched = how == "stretch" and s.height.mode != "fixed"
+            free = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
+            return self.contribution(node, True, free if stretched else None)
         tall = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
         width = _held(min(tall * s.aspect, LONGEST), *_limits_x(node))
         whole = width + s.margin_left + s.margin_right
@@ -556,7 +561,8 @@ class Layout:
             how = in_column(c, s)
             wide = _width_at(child, how, at.width, tall)
             known = definite or _has_basis(child)
-            if known and child.holds & RELATIVE and child.style.width.mode == "fit":
+            fits = c.width.mode == "fit" and not c.aspect
+            if known and fits and child.deep & (RELATIVE | FOLLOWS):
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
                 wide = self._cross_width(child, spare, how == "stretch", tall)
             if s.wrap and how == "stretch" and c.width.mode != "fixed":
@@ -775,7 +781,7 @@ def _has_basis(node: LayoutNode) -> bool:
 
 def _asks_height(node: LayoutNode) -> bool:
     """Whether it makes a difference inside of a node that its height is known beforehand."""
-    return bool(node.holds & RELATIVE) or node.style.flow == "grid"
+    return bool(node.deep & (RELATIVE | FOLLOWS)) or node.style.flow == "grid"
 
 
 def _pushes_x(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
@@ -824,7 +830,7 @@ def _grows_by_proportion(node: LayoutNode) -> bool:
     return (
         node.kind == "image"
         and bool(s.aspect)
-        and s.width.mode == "fit"
+        and (s.width.mode == "fit" or (s.width.mode == "grow" and s.grow_from == "content"))
         and s.height.mode == "grow"
         and not (s.push_top or s.push_bottom)
     )
@@ -878,9 +884,9 @@ def _limits_x(node: LayoutNode) -> tuple[float, float]:
 
 
 def _carried(node: LayoutNode, adding: bool) -> tuple[float, float] | None:
-    """The limits that the height's bring for the content's width, by the proportion, within the
-    width's own; None for a node that has none. `adding`: for what a picture adds to its holder,
-    also where it grows. Source: CSS Sizing 4, section 4.1.1 (transferred size constraints)."""
+    """The limits that the height's bring for the content's width, by the proportion; None for a
+    node that has none. `adding`: for what a picture adds to its holder, also where it grows.
+    Source: CSS Sizing 4, section 4.1.1 (transferred size constraints)."""
     s = node.style
     if not s.aspect:
         return None
@@ -894,11 +900,9 @@ def _carried(node: LayoutNode, adding: bool) -> tuple[float, float] | None:
     adds = adding and (picture or (s.width.mode == "grow" and s.height.mode == "fit"))
     if not (both_fit or adds or _grows_by_proportion(node)):
         return None
-    low, high = _limits_x(node)
     shortest, tallest = _limits_y(s)
-    least = min(shortest * s.aspect, high, LONGEST) if shortest > 0 else 0.0
-    most = max(min(high, tallest * s.aspect), low) if tallest < math.inf else math.inf
-    return least, max(most, least)
+    least = min(shortest * s.aspect, LONGEST)
+    return least, max(tallest * s.aspect, least)
 
 
 def _limits_y(s: LayoutStyle) -> tuple[float, float]:

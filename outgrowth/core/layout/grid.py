@@ -151,7 +151,8 @@ def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> li
         if node.style.width.mode in ("fit", "grow") and not automatic:
             least = _least_width(node) + margins
         if node.kind == "image" and isinstance(item.node.style.max_width, Size):
-            least = min(least, margins)  # a share of what it asks for is nothing to begin with
+            # A share of what it asks for is nothing to begin with.
+            least = min(least, px(node.style.min_width) + margins)
         shares.append(Share(item.across, least, small, large))
     return shares
 

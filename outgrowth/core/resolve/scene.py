@@ -68,10 +68,11 @@ class Like(NamedTuple):
     changed: tuple[int, ...]
 
 
-RELATIVE, PUSHES, MOVED, STICKS, YIELDS = 1, 2, 4, 8, 16
+RELATIVE, PUSHES, MOVED, STICKS, YIELDS, FOLLOWS = 1, 2, 4, 8, 16, 32
 """What layout has to look after only where a node asks for it: a size in per cent or characters,
 a margin that takes what is left, a place beside its own, an edge that it sticks to; and that a
-picture asks its holder for no room, since it is a share of it (relative.py)."""
+picture asks its holder for no room, since it is a share of it (relative.py), or has the width that
+its height brings, which it gets from its holder."""
 
 
 def _asks(s: LayoutStyle) -> int:
@@ -118,6 +119,8 @@ class LayoutNode:
         self.children = children
         self.like = like
         self.asks = _asks(style)
+        if kind == "image" and style.aspect and style.height.mode == "grow":
+            self.asks |= FOLLOWS
         before = like.before() if like is not None else None
         others: Iterable[LayoutNode] = children
         self.floats, self.holds, self.deep = False, 0, 0
