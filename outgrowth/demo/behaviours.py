@@ -214,7 +214,6 @@ def with_booking(document: Document) -> Document:
         "booking",
         instance("header", "app-header", "header", {"title": "Book a crossing"}, width=grow),
         instance("days", "day-tabs", width=grow),
-        instance("other-day", "button", "other day", {"label": "Another day", "kind": "quiet"}),
         text("seats-title", "Where would you like to sit?", font_size=17, font_weight=700),
         box("seats", *seats, flow="column", gap=12, width=grow),
         instance("name", "text-field", width=grow),

@@ -101,7 +101,7 @@ def with_calendar(document: Document) -> Document:
     document = set_properties(document, Place("calendar", ("month",)), only_one)
     document = set_properties(document, Place("calendar", ("month",)), {"label": "Day"})
     to_calendar = Change("go", "calendar")
-    return with_cue(document, "booking", "tap", to_calendar, node=("other-day",))
+    return with_cue(document, "boarding", "tap", to_calendar, node=("date",))
 
 
 def _month_head() -> Node:

@@ -44,7 +44,7 @@ def test_the_status_line_measures_the_selection(window, session, hand):
     session.open("timetable-head")
     assert window.status.used.text() == "not used yet"
     session.open("icon-button")
-    assert window.status.used.text() == "used 11 times"
+    assert window.status.used.text() == "used 13 times"
 
 
 def test_unsaved_work_is_seen_and_asked_about(window, session, hand, monkeypatch):

@@ -68,8 +68,13 @@ def shadow(rng):
     return Shadow(color(rng), *(number(rng, 0.8) for _ in range(4)), rng.random() < 0.3)
 
 
-def size(rng):
-    mode = rng.choice(("fit", "grow", "fixed", "percent", "chars"))
+MODES = ("fit", "grow", "fixed", "percent", "chars")
+TRACKS = ("fit", "grow", "fixed", "percent") * 5 + ("chars",)
+
+
+def size(rng, modes=MODES):
+    """A size; some of the modes may not be allowed where it goes."""
+    mode = rng.choice(modes)
     return FIT if mode == "fit" else Size(mode, number(rng))
 
 
@@ -86,8 +91,10 @@ def literal(rng, kind):
         "ColorType": lambda: color(rng),
         "FillType": lambda: color(rng) if rng.random() < 0.6 else gradient(rng),
         "SizeType": lambda: size(rng),
-        "LimitType": lambda: number(rng) if rng.random() < 0.6 else size(rng),
-        "TracksType": lambda: tuple(size(rng) for _ in range(rng.randint(0, 5))),
+        "LimitType": lambda: (
+            number(rng) if rng.random() < 0.6 else size(rng, ("percent", "chars", "chars", "grow"))
+        ),
+        "TracksType": lambda: tuple(size(rng, TRACKS) for _ in range(rng.randint(0, 5))),
         "ContentType": lambda: content(rng),
         "ShadowsType": lambda: tuple(shadow(rng) for _ in range(rng.randint(0, 3))),
         "PictureType": lambda: Picture(word(rng)[:20], number(rng), number(rng)),

@@ -96,7 +96,8 @@ def _element(
     elif scene.kind == "image":
         inside = _strut(s, GLYPH_BOX, GLYPH_BOX)
     elif s.flow == "free":
-        inside = _strut(s, *content_size(scene.layout, placed))
+        wide, high = content_size(scene.layout, placed)
+        inside = _strut(s, wide + 1 / 32, high)  # words are rounded up, each run by itself
     yield f'<div data-at="{at}" style="{escape(style)}">{inside}'
     scrolled = around.scrolled or (scene.kind == "box" and s.scrolls != "none")
     mirrored = s.mirrored and s.flow != "free"

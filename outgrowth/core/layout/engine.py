@@ -223,7 +223,7 @@ class Layout:
     def _beside(self, node: LayoutNode, down: float, how: str) -> tuple[float, float]:
         """What a child that stands so across a row of a known height adds to its width."""
         s = node.style
-        if not _grows_by_proportion(node):
+        if how != "stretch" or not _grows_by_proportion(node):
             stretched = how == "stretch" and s.height.mode != "fixed"
             free = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
             return self.contribution(node, True, free if stretched else None)
@@ -339,7 +339,7 @@ class Layout:
                 if s.aspect:
                     # CSS Flexbox 1, section 4.5: the transferred size suggestion.
                     carried = _pictured_width(node) or math.inf
-                    content = min(content, _limits_y(s)[1] * s.aspect, carried)
+                    content = min(content, max(_limits_y(s)) * s.aspect, carried)
                 low = max(low, min(content, said, high))
             return Item(said, low, high, 0.0, 1.0, margins, _inset_x(node))
         if s.width.mode == "grow" and s.grow_from == "nothing":
@@ -349,7 +349,7 @@ class Layout:
         if inner is not None and stretched:
             tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
         least, most = self._content_width(node, tall=tall)
-        if inner is not None and _grows_by_proportion(node):
+        if inner is not None and how == "stretch" and _grows_by_proportion(node):
             tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
             least = most = min(tall * s.aspect, LONGEST)
         if px(s.min_width) == 0 and not hides_overflow(node):
@@ -832,14 +832,16 @@ def _grows_by_proportion(node: LayoutNode) -> bool:
         and bool(s.aspect)
         and (s.width.mode == "fit" or (s.width.mode == "grow" and s.grow_from == "content"))
         and s.height.mode == "grow"
-        and not (s.push_top or s.push_bottom)
     )
 
 
 def _width_at(node: LayoutNode, how: str, width: float, height: float) -> float:
     """The width of a column's child at the height that it comes to; its own, unless it is a
     picture that grows and is not stretched."""
-    if how == "stretch" or not _grows_by_proportion(node):
+    s = node.style
+    if (how == "stretch" or not _grows_by_proportion(node)) and not (
+        follows_height(s) and s.gives_way
+    ):
         return width
     return _held(min(height * node.style.aspect, LONGEST), *_limits_x(node))
 

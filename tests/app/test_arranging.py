@@ -1,0 +1,169 @@
+"""Lengths with units, columns and rows, pushes and spacers by key, and scrolling in Live: by the
+real fields, keys and wheel."""
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtTest import QTest
+
+from outgrowth.app.fields.length import LengthField, TracksField, read_tracks, tracks_text
+from outgrowth.app.fields.sides import SidesField
+from outgrowth.app.fields.size import SizeField
+from outgrowth.core.document.properties import SIDES
+from outgrowth.core.document.records import find
+from outgrowth.core.document.values import FIT, GROW, Size, fixed
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.resolve.ladder import Place, value_at
+
+
+def typed(field, text):
+    field.selectAll()
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+
+
+def test_a_unit_that_is_typed_is_kept_until_another_is(qtbot):
+    field, heard = LengthField("Least width"), []
+    qtbot.addWidget(field)
+    field.said.connect(heard.append)
+    field.show_length(fixed(20.0))
+    for text in ("50 %", "60", "+5", "40ch", "12*2 px"):
+        typed(field, text)
+    percent = [Size("percent", n) for n in (50.0, 60.0, 65.0)]
+    assert heard == [*percent, Size("chars", 40.0), fixed(24.0)]
+    field.show_length(Size("percent", 33.0))
+    assert field.text() == "33 %"
+    field.dragged.emit(34.0)
+    assert heard[-1] == fixed(24.0), "pulling tries, it does not set"
+
+
+def test_a_size_becomes_the_share_that_it_has(qtbot):
+    field, heard = SizeField("Width"), []
+    qtbot.addWidget(field)
+    field.edited.connect(heard.append)
+    field.show_value(FIT, 90.0, 360.0)
+    field.modes.button("percent").click()
+    assert heard == [Size("percent", 25.0)]
+    field.show_value(heard[0], 90.0, 360.0)
+    assert field.number.text() == "25 %"
+
+
+@pytest.mark.parametrize(
+    ("text", "tracks"),
+    [
+        ("", ()),
+        ("80, fit, grow", (fixed(80.0), FIT, GROW)),
+        ("3 × grow, 25 %", (GROW, GROW, GROW, Size("percent", 25.0))),
+        ("2x grow 2, 40*2", (Size("grow", 2.0), Size("grow", 2.0), fixed(80.0))),
+    ],
+)
+def test_columns_are_said_in_words(text, tracks):
+    assert read_tracks(text) == tracks
+    assert read_tracks(tracks_text(tracks)) == tracks
+
+
+def test_columns_come_and_go_at_a_press_and_what_is_no_size_is_told(qtbot):
+    field, heard, problems = TracksField("Columns"), [], []
+    qtbot.addWidget(field)
+    field.edited.connect(heard.append)
+    field.failed.connect(problems.append)
+    field.show_value((GROW, fixed(80.0)))
+    assert field.text.text() == "grow, 80"
+    field.more.click()
+    field.fewer.click()
+    assert heard == [(GROW, fixed(80.0), fixed(80.0)), (GROW,)]
+    typed(field.text, "wide, grow")
+    typed(field.text, "999 × grow")
+    assert len(problems) >= 2
+    assert all(problem.endswith(".") for problem in problems)
+    assert len(heard) == 2
+
+
+def test_each_side_pushes_by_itself(qtbot):
+    field, heard = SidesField(SIDES["push"], "Push"), []
+    qtbot.addWidget(field)
+    field.edited.connect(heard.append)
+    field.show_values({"push-left": True})
+    assert [name for name, b in field.buttons.items() if b.isChecked()] == ["push-left"]
+    field.buttons["push-left"].click()
+    field.buttons["push-top"].click()
+    assert heard == [{"push-left": False}, {"push-top": True}]
+
+
+def test_a_part_is_pushed_to_the_end_by_a_key_and_comes_back(window, session):
+    session.open("boarding")
+    session.select(("wait",))
+    place = Place("boarding", ("wait",))
+    QTest.keyClick(window.canvas, Qt.Key.Key_X, Qt.KeyboardModifier.AltModifier)
+    assert value_at(session.document, place, "push-left") is True
+    QTest.keyClick(window.canvas, Qt.Key.Key_X, Qt.KeyboardModifier.AltModifier)
+    assert value_at(session.document, place, "push-left") is False
+    session.select(("sea",))
+    window.do("push")
+    assert value_at(session.document, Place("boarding", ("sea",)), "push-top") is True
+
+
+def test_a_spacer_goes_behind_by_a_key_and_is_one_step(window, session):
+    session.open("boarding")
+    session.select(("date",))
+    QTest.keyClick(window.canvas, Qt.Key.Key_K, Qt.KeyboardModifier.AltModifier)
+    crossing = find(session.document.screens["boarding"].root, "crossing")
+    names = [child.name for child in crossing.children]
+    assert names[:2] == ["date", "Spacer"]
+    assert crossing.children[1].style["height"] == GROW
+    assert session.undo_name == "put a spacer"
+    window.do("undo")
+    assert find(session.document.screens["boarding"].root, "crossing").children[1].id == "sea"
+
+
+def test_a_share_that_is_pulled_stays_a_share(window, session):
+    session.open("boarding")
+    session.select(("wait",))
+    session.set_style({"width": Size("percent", 40.0)})
+    session.settle()
+    wide = session.measured()[0]
+    window.canvas.repaint()
+    handle = next(h for h in window.canvas.hand.handles if h.names == ("width",))
+    per_cent = wide / 40.0
+    assert handle.values(10 * per_cent, 0.0) == {"width": Size("percent", 50.0)}
+    assert handle.said(handle.values(0.0, 0.0)) == "width 40 %"
+
+
+def test_the_ledger_sets_columns_and_limits(window, session):
+    session.open("calendar")
+    session.select(("month",))
+    session.settle()
+    columns = window.ledger.row("columns").editor.widget
+    assert columns.text.text() == "7 × grow"
+    columns.fewer.click()
+    place = Place("calendar", ("month",))
+    assert value_at(session.document, place, "columns") == (GROW,) * 6
+    least = window.ledger.row("min-width").editor.widget
+    typed(least, "30 %")
+    assert value_at(session.document, place, "min-width") == Size("percent", 30.0)
+
+
+def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, session):
+    session.open("calendar")
+    session.settle()
+    stage = window.live.stage
+    stage.resize(430, 900)
+    runtime = stage.runtime
+
+    def top(name):
+        return next(at.rect.y for at in locate(*runtime.view(), "c") if at.names[-1] == name)
+
+    edge = top("sailings")
+    zoom, corner = stage.frame_of()
+    where = QPointF(corner.x() + 100 * zoom, corner.y() + (edge + 60) * zoom)
+    before = top("07:10 Berth 2")
+    stage.record()
+    turn = QPoint(0, -120)
+    stage.wheelEvent(
+        QWheelEvent(where, where, QPoint(), turn, Qt.MouseButton.NoButton,
+                    Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)
+    )  # fmt: skip
+    assert top("07:10 Berth 2") == before - 60
+    assert top("Morning title") == edge
+    assert [event.do for event in stage.recorded().events] == ["scroll"]
+    assert runtime.scroll_bars()
