@@ -83,7 +83,9 @@ def literal(rng, kind):
     name = type(kind).__name__
     if isinstance(kind, NumberType):
         edge = rng.choice((kind.minimum, kind.maximum))
-        return edge if rng.random() < 0.1 else number(rng)
+        found = edge if rng.random() < 0.1 else number(rng)
+        near = rng.random() < 0.5 and abs(found) < 1e300
+        return min(max(found, kind.minimum), kind.maximum) if near else found
     if isinstance(kind, ChoiceType):
         return rng.choice(kind.options)
     return {
