@@ -10,7 +10,6 @@ from collections.abc import Sequence
 
 from outgrowth.core.document.values import Size
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.relative import UNSTRETCHED
 from outgrowth.core.resolve.scene import MOVED, LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
 
@@ -41,7 +40,11 @@ def in_row(child: LayoutStyle, parent: LayoutStyle) -> str:
     """How a row's child stands across it."""
     if child.push_top or child.push_bottom:
         return _pushed(child.push_top, child.push_bottom)
-    return _alignment(child, parent, child.height, follows_width(child))
+    size = child.height
+    if size.mode == "grow":
+        return "stretch"
+    how = parent.align if child.align_self == "auto" else child.align_self
+    return "start" if how == "stretch" and (follows_width(child) or _is_stiff(size)) else how
 
 
 def in_column(child: LayoutStyle, parent: LayoutStyle) -> str:
@@ -49,7 +52,16 @@ def in_column(child: LayoutStyle, parent: LayoutStyle) -> str:
     if child.push_left or child.push_right:
         left, right = child.push_left, child.push_right
         return _pushed(*(right, left) if parent.mirrored else (left, right))
-    return _alignment(child, parent, child.width, follows_height(child))
+    size = child.width
+    if size.mode == "grow":
+        return "stretch"
+    how = parent.align if child.align_self == "auto" else child.align_self
+    return "start" if how == "stretch" and (follows_height(child) or _is_stiff(size)) else how
+
+
+def _is_stiff(size: Size) -> bool:
+    """Whether a side is not stretched, though it fits: something was said of it."""
+    return size.mode == "fit" and size.amount > 0
 
 
 def in_cell(child: LayoutStyle, parent: LayoutStyle) -> str:
@@ -71,16 +83,6 @@ def turned_x(s: LayoutStyle) -> bool:
 def turned_y(s: LayoutStyle) -> bool:
     """Whether it runs upwards."""
     return s.reversed and s.flow == "column"
-
-
-def _alignment(child: LayoutStyle, parent: LayoutStyle, cross: Size, follows: bool) -> str:
-    """Growing across the flow is stretching; a side that follows the other by the child's
-    proportion is never stretched."""
-    if cross.mode == "grow":
-        return "stretch"
-    how = parent.align if child.align_self == "auto" else child.align_self
-    stiff = follows or cross == UNSTRETCHED
-    return "start" if stiff and how == "stretch" else how
 
 
 def _pushed(before: bool, after: bool) -> str:

@@ -8,7 +8,8 @@ with equal choices have one layout node, hence one layout.
 from __future__ import annotations
 
 import math
-from itertools import accumulate
+from collections.abc import Iterable
+from itertools import accumulate, repeat
 from typing import NamedTuple
 
 import numpy as np
@@ -32,10 +33,10 @@ from outgrowth.core.layout.across import (
     turned_x,
     turned_y,
 )
-from outgrowth.core.layout.flexible import Item, aligned, broken, pushed, resolve, spread
+from outgrowth.core.layout.flexible import Item, aligned, broken, justified, pushed, resolve, spread
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.relative import UNSTRETCHED, px, settled
+from outgrowth.core.layout.relative import UNSTRETCHED, settled
 from outgrowth.core.layout.scrolling import scrolled
 from outgrowth.core.resolve.scene import (
     FOLLOWS,
@@ -78,7 +79,7 @@ class Layout:
         s = node.style
         width = self._cross_width(node, room_x, stretched=s.width.mode == "grow")
         if s.height.mode == "grow" and room_y < math.inf:
-            return self._at(node, width, _held(room_y, *_limits_y(s)))
+            return self._at(node, width, _held(room_y, *node.down))
         return self._row_child(node, width)
 
     def _at(
@@ -101,7 +102,7 @@ class Layout:
     def _natural(self, node: LayoutNode, width: float) -> Placed:
         """The node at this width, as high as its content within its limits."""
         placed = self._at(node, width, None)
-        height = _held(placed.height, *_limits_y(node.style))
+        height = _held(placed.height, *node.down)
         return placed if height == placed.height else self._at(node, width, height, False)
 
     def _zero(self, node: LayoutNode) -> float:
@@ -148,7 +149,7 @@ class Layout:
 
     def _intrinsic(self, node: LayoutNode, tall: float | None) -> tuple[float, float]:
         s = node.style
-        down = _fixed_room(s)
+        down = _fixed_room(node)
         if tall is not None:
             down = max(tall - s.padding_top - s.padding_bottom, 0.0)
         if node.kind == "text":
@@ -183,7 +184,7 @@ class Layout:
     def _lines_width(self, node: LayoutNode) -> float:
         """The width of all lines of a column that wraps at its fixed height."""
         s = node.style
-        room = _fixed_room(s) or 0.0
+        room = _fixed_room(node) or 0.0
         children = self._inside(node, None, room)
         natural = [self._column_child(child, s, math.inf) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
@@ -207,8 +208,8 @@ class Layout:
         parent's flow or across it; `tall` where its height is known before."""
         s = node.style
         margins = s.margin_left + s.margin_right
-        low, high = _limits_x(node)
-        said = _said_width(s)
+        low, high = node.across
+        said = _said_width(node)
         said = _pictured_width(node) if said is None else said
         least, most = (said, said) if said is not None else self._content_width(node, True, tall)
         inert = s.width.mode == "grow" and not s.width.amount and s.grow_from == "nothing"
@@ -225,10 +226,10 @@ class Layout:
         s = node.style
         if how != "stretch" or not _grows_by_proportion(node):
             stretched = how == "stretch" and s.height.mode != "fixed"
-            free = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
+            free = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
             return self.contribution(node, True, free if stretched else None)
-        tall = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
-        width = _held(min(tall * s.aspect, LONGEST), *_limits_x(node))
+        tall = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
+        width = _held(min(tall * s.aspect, LONGEST), *node.across)
         whole = width + s.margin_left + s.margin_right
         return (0.0 if node.asks & YIELDS else whole), whole
 
@@ -237,13 +238,12 @@ class Layout:
     ) -> float:
         """The width of a node whose width is not the main axis, `room` px being there; `tall`
         where its height is known before."""
-        s = node.style
-        said = _said_width(s)
-        if said is None and not stretched:
+        said = _said_width(node)
+        if said is None and not stretched and node.kind == "image":
             said = _pictured_width(node)
         if said is None and stretched and room < math.inf:
-            return _held(room, max(px(s.min_width), _inset_x(node)), px(s.max_width) or math.inf)
-        low, high = _limits_x(node)
+            return _held(room, *node.across)
+        low, high = node.across
         if said is not None:
             return _held(said, low, high)
         least, most = self._content_width(node, tall=tall)
@@ -255,6 +255,8 @@ class Layout:
         """Min-content and max-content width of a node with a proportion: the limits of its height
         hold for them; `adding`: as what it adds to its holder."""
         least, most = self.intrinsic(node, tall)
+        if not node.style.aspect:
+            return least, most
         if node.kind == "image" and node.style.grow_from == "content":
             pictured = _pictured_width(node)
             least, most = (least, most) if pictured is None else (pictured, pictured)
@@ -270,9 +272,12 @@ class Layout:
         down = None if height is None else max(height - inset, 0.0)
         children = self._inside(node, across, down if definite else None)
         inner = down if definite and not s.wrap else None
-        items = [self._row_item(child, inner, in_row(child.style, s)) for child in children]
+        hows = [in_row(child.style, s) for child in children]
+        items = [self._row_item(c, inner, how) for c, how in zip(children, hows, strict=True)]
         lines = broken(items, across if s.wrap else math.inf, s.gap)
-        measured = [self._row_line(s, children[a:b], items[a:b], across) for a, b in lines]
+        measured = [
+            self._row_line(s, children[a:b], items[a:b], hows[a:b], across) for a, b in lines
+        ]
         heights, top, between = [line.height for line in measured], 0.0, 0.0
         if down is None:
             height = sum(heights) + s.cross_gap * (len(lines) - 1) + inset
@@ -283,8 +288,7 @@ class Layout:
         spots: list[Spot] = []
         top += s.padding_top
         for line, tall in zip(measured, heights, strict=True):
-            made = self._in_line(s, line, tall, across)
-            spots += [(at, x + s.padding_left, y + top) for at, x, y in made]
+            spots += self._in_line(node, line, tall, (across, top))
             top += tall + s.cross_gap + between
         assert height is not None
         placed = self._assembled(node, width, height, spots)
@@ -293,32 +297,46 @@ class Layout:
         return placed
 
     def _row_line(
-        self, s: LayoutStyle, line: tuple[LayoutNode, ...], items: list[Item], across: float
+        self,
+        s: LayoutStyle,
+        line: tuple[LayoutNode, ...],
+        items: list[Item],
+        hows: list[str],
+        across: float,
     ) -> _Line:
-        """One line of a row in `across` px, measured."""
+        """One line of a row in `across` px, measured; `hows` are how its children stand across."""
         space = across - s.gap * max(len(line) - 1, 0)
         widths = resolve(items, space)
         natural = [self._row_child(c, w) for c, w in zip(line, widths, strict=True)]
-        hows = [in_row(c.style, s) for c in line]
-        rise = rise_of(line, natural, hows)
+        rise = rise_of(line, natural, hows) if "baseline" in hows else 0.0
         return _Line(line, natural, hows, rise, line_height(line, natural, hows, rise))
 
-    def _in_line(self, s: LayoutStyle, line: _Line, inner: float, across: float) -> list[Spot]:
-        """The children of a row's line that is `inner` px high, from its corner."""
+    def _in_line(
+        self, node: LayoutNode, line: _Line, inner: float, room: tuple[float, float]
+    ) -> list[Spot]:
+        """The children of a row's line that is `inner` px high; `room` is how wide it may be, and
+        where it begins from the row's top."""
+        s, (across, top) = node.style, room
         outer = _outer_sum(line.children, [at.width for at in line.natural])
         free = across - s.gap * max(len(line.children) - 1, 0) - outer
-        pushes = [_pushes_x(child, s) for child in line.children]
-        pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
+        margins: Iterable[tuple[float, float]] = repeat((0.0, 0.0))
+        if node.holds & PUSHES:
+            pushes = [_pushes_x(child, s) for child in line.children]
+            pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
+        else:
+            pen, between = justified(s.justify, free, len(line.children), s.reversed)
         spots: list[Spot] = []
-        parts = zip(line.children, line.natural, line.hows, margins, strict=True)
+        pen += s.padding_left
+        parts = zip(line.children, line.natural, line.hows, margins, strict=False)
         for child, at, how, (before, after) in parts:
             c = child.style
             free = inner - c.margin_top - c.margin_bottom
             if how == "stretch" and c.height.mode != "fixed":
-                at = self._at(child, at.width, _held(max(free, 0.0), *_limits_y(c)))
-            y = c.margin_top + aligned(how, free - at.height)
+                at = self._at(child, at.width, _held(max(free, 0.0), *child.down))
             if how == "baseline":
-                y = line.rise - baseline(child, at)
+                y = top + line.rise - baseline(child, at)
+            else:
+                y = top + c.margin_top + aligned(how, free - at.height)
             spots.append((at, pen + before + c.margin_left, y))
             outer = c.margin_left + at.width + c.margin_right
             pen += before + outer + after + s.gap + between
@@ -328,18 +346,18 @@ class Layout:
         """The item on the horizontal main axis; `inner` is the row's height, if it is known, and
         `how` it stands across the row."""
         s = node.style
-        low, high = _limits_x(node)
+        low, high = node.across
         margins = s.margin_left + s.margin_right
-        said = _said_width(s)
+        said = _said_width(node)
         if said is not None:
             if not s.gives_way or s.width.mode != "fixed":
                 return Item(said, low, high, 0.0, 0.0, margins)
-            if px(s.min_width) == 0 and not hides_overflow(node):
+            if not s.min_width and not hides_overflow(node):
                 content = self.intrinsic(node)[0]
                 if s.aspect:
                     # CSS Flexbox 1, section 4.5: the transferred size suggestion.
                     carried = _pictured_width(node) or math.inf
-                    content = min(content, max(_limits_y(s)) * s.aspect, carried)
+                    content = min(content, max(node.down) * s.aspect, carried)
                 low = max(low, min(content, said, high))
             return Item(said, low, high, 0.0, 1.0, margins, _inset_x(node))
         if s.width.mode == "grow" and s.grow_from == "nothing":
@@ -347,12 +365,12 @@ class Layout:
         stretched = how == "stretch" and s.height.mode != "fixed"
         tall = None
         if inner is not None and stretched:
-            tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
+            tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *node.down)
         least, most = self._content_width(node, tall=tall)
         if inner is not None and how == "stretch" and _grows_by_proportion(node):
-            tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *_limits_y(s))
+            tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *node.down)
             least = most = min(tall * s.aspect, LONGEST)
-        if px(s.min_width) == 0 and not hides_overflow(node):
+        if not s.min_width and not hides_overflow(node):
             low = max(low, min(least, high))
         grow = s.width.amount if s.width.mode == "grow" else 0.0
         # Where a height was said, the width follows it and does not give way (web.py).
@@ -363,9 +381,9 @@ class Layout:
         """The child at its resolved width and, before any stretching, its own height."""
         s = node.style
         if s.height.mode == "fixed":
-            return self._at(node, width, _held(s.height.amount, *_limits_y(s)))
+            return self._at(node, width, _held(s.height.amount, *node.down))
         if follows_width(s):
-            return self._at(node, width, _held(min(width / s.aspect, LONGEST), *_limits_y(s)))
+            return self._at(node, width, _held(min(width / s.aspect, LONGEST), *node.down))
         return self._natural(node, width)
 
     def _column(
@@ -513,11 +531,11 @@ class Layout:
         it has no minimum of its own: a growing child never becomes lower than what it holds
         (docs/architecture.md)."""
         s = node.style
-        low, high = _limits_y(s)
+        low, high = node.down
         margins = s.margin_top + s.margin_bottom
         padded = node.kind == "box" and s.flow != "free"
         inset = s.padding_top + s.padding_bottom if padded else 0.0
-        free = px(s.min_height) == 0 and not hides_overflow(node)
+        free = not s.min_height and not hides_overflow(node)
         if s.height.mode == "fixed":
             if not s.gives_way:
                 return Item(s.height.amount, low, high, 0.0, 0.0, margins)
@@ -528,7 +546,7 @@ class Layout:
         if follows_width(s):
             return Item(natural.height, low, high, 0.0, 0.0, margins)
         content = natural.height
-        if node.kind in ("box", "text") and natural.height in (low, high):
+        if content in (low, high) and node.kind in ("box", "text"):
             content = self._at(node, natural.width, None).height
         if free:
             low = max(low, min(content, high))
@@ -567,7 +585,7 @@ class Layout:
                 wide = self._cross_width(child, spare, how == "stretch", tall)
             if s.wrap and how == "stretch" and c.width.mode != "fixed":
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
-                wide = _held(spare, *_limits_x(child))
+                wide = _held(spare, *child.across)
             if at.height != tall or at.width != wide or (known and _asks_height(child)):
                 at = self._at(child, wide, tall, known or c.height.mode == "fixed")
             spare = across - c.margin_left - c.margin_right - at.width
@@ -611,7 +629,7 @@ class Layout:
         if tall is None or hows[1] != "stretch" or s.height.mode == "fixed":
             return self._row_child(node, width)
         free = max(tall - s.margin_top - s.margin_bottom, 0.0)
-        return self._at(node, width, _held(free, *_limits_y(s)))
+        return self._at(node, width, _held(free, *node.down))
 
     # --- what its pins place --------------------------------------------------------------
 
@@ -633,23 +651,23 @@ class Layout:
         tall = None if height is None else stretched(down, height)
         carries = bool(s.aspect) and node.kind != "image"
         if tall is not None and carries and s.width.mode == "fit":
-            lows = _limits_x(node)
+            lows = node.across
             tall = _held(tall, lows[0] / s.aspect, lows[1] / s.aspect)
         if wide is not None and carries and s.height.mode == "fit" and tall is None:
-            lows = _limits_y(s)
+            lows = node.down
             wide = _held(wide, min(lows[0] * s.aspect, LONGEST), lows[1] * s.aspect)
         if wide is not None:
-            wide = _held(wide, *_limits_x(node))
+            wide = _held(wide, *node.across)
         elif tall is not None and s.aspect and s.width.mode == "fit":
-            by_height = min(_held(tall, *_limits_y(s)) * s.aspect, LONGEST)
-            wide = _held(by_height, *_limits_x(node))
+            by_height = min(_held(tall, *node.down) * s.aspect, LONGEST)
+            wide = _held(by_height, *node.across)
         else:
-            held = None if tall is None else _held(tall, *_limits_y(s))
+            held = None if tall is None else _held(tall, *node.down)
             wide = self._cross_width(node, math.inf, stretched=False, tall=held)
         if tall is None:
             at = self._row_child(node, wide)
         else:
-            at = self._at(node, wide, _held(tall, *_limits_y(s)))
+            at = self._at(node, wide, _held(tall, *node.down))
         return at, place(across, width, at.width), place(down, height or 0.0, at.height)
 
     def _pinned_before(self, node: LayoutNode, width: float, height: float) -> Placed | None:
@@ -800,11 +818,12 @@ def _pushes_y(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
     return sides[::-1] if turned_y(s) else sides
 
 
-def _fixed_room(s: LayoutStyle) -> float | None:
+def _fixed_room(node: LayoutNode) -> float | None:
     """The height inside of a box that is fixed; None for another."""
+    s = node.style
     if s.height.mode != "fixed":
         return None
-    return max(_held(s.height.amount, *_limits_y(s)) - s.padding_top - s.padding_bottom, 0.0)
+    return max(_held(s.height.amount, *node.down) - s.padding_top - s.padding_bottom, 0.0)
 
 
 def content_size(node: LayoutNode, placed: Placed) -> tuple[float, float]:
@@ -843,7 +862,7 @@ def _width_at(node: LayoutNode, how: str, width: float, height: float) -> float:
         follows_height(s) and s.gives_way
     ):
         return width
-    return _held(min(height * node.style.aspect, LONGEST), *_limits_x(node))
+    return _held(min(height * node.style.aspect, LONGEST), *node.across)
 
 
 def _own_height(node: LayoutNode, width: float) -> float:
@@ -858,14 +877,15 @@ def _pictured_width(node: LayoutNode) -> float | None:
     s = node.style
     if node.kind != "image" or not s.aspect or s.height.mode != "fixed":
         return None
-    return min(_held(s.height.amount, *_limits_y(s)) * s.aspect, LONGEST)
+    return min(_held(s.height.amount, *node.down) * s.aspect, LONGEST)
 
 
-def _said_width(s: LayoutStyle) -> float | None:
+def _said_width(node: LayoutNode) -> float | None:
     """A width that is fixed, or that follows a fixed height."""
+    s = node.style
     if s.width.mode == "fixed":
         return s.width.amount
-    return _held(s.height.amount, *_limits_y(s)) * s.aspect if follows_height(s) else None
+    return _held(s.height.amount, *node.down) * s.aspect if follows_height(s) else None
 
 
 def _outer_sum(children: tuple[LayoutNode, ...], widths: list[float]) -> float:
@@ -877,12 +897,6 @@ def _inset_x(node: LayoutNode) -> float:
     if node.kind != "box" or node.style.flow == "free":
         return 0.0
     return node.style.padding_left + node.style.padding_right
-
-
-def _limits_x(node: LayoutNode) -> tuple[float, float]:
-    """Least and most border-box width; a box is never narrower than its padding."""
-    s = node.style
-    return max(px(s.min_width), _inset_x(node)), px(s.max_width) or math.inf
 
 
 def _carried(node: LayoutNode, adding: bool) -> tuple[float, float] | None:
@@ -902,14 +916,9 @@ def _carried(node: LayoutNode, adding: bool) -> tuple[float, float] | None:
     adds = adding and (picture or (s.width.mode == "grow" and s.height.mode == "fit"))
     if not (both_fit or adds or _grows_by_proportion(node)):
         return None
-    shortest, tallest = _limits_y(s)
+    shortest, tallest = node.down
     least = min(shortest * s.aspect, LONGEST)
     return least, max(tallest * s.aspect, least)
-
-
-def _limits_y(s: LayoutStyle) -> tuple[float, float]:
-    inset = s.padding_top + s.padding_bottom if s.flow != "free" else 0.0
-    return max(px(s.min_height), inset), px(s.max_height) or math.inf
 
 
 def _held(value: float, least: float, most: float) -> float:

@@ -176,6 +176,8 @@ def pushed(
 
 def aligned(how: str, free: float) -> float:
     """Where an item starts across the flow, `free` px being left there."""
+    if how in ("start", "stretch"):
+        return 0.0
     if how.startswith("safe"):
         free = max(free, 0.0)
     return {"center": free / 2, "end": free}.get(how.removeprefix("safe "), 0.0)

@@ -21,7 +21,6 @@ from outgrowth.core.layout.across import (
 )
 from outgrowth.core.layout.flexible import aligned, justified
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.relative import px
 from outgrowth.core.layout.tracks import Cells, Share, Wish, placed, sized
 from outgrowth.core.resolve.scene import LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
@@ -146,13 +145,13 @@ def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> li
         least = small
         margins = node.style.margin_left + node.style.margin_right
         follows = follows_height(node.style) and node.kind != "image"
-        automatic = px(node.style.min_width) == 0 and _automatic(node, item.across, columns)
+        automatic = not node.style.min_width and _automatic(node, item.across, columns)
         automatic = automatic and not follows
         if node.style.width.mode in ("fit", "grow") and not automatic:
-            least = _least_width(node) + margins
+            least = node.across[0] + margins
         if node.kind == "image" and isinstance(item.node.style.max_width, Size):
             # A share of what it asks for is nothing to begin with.
-            least = min(least, px(node.style.min_width) + margins)
+            least = min(least, node.across[0] + margins)
         shares.append(Share(item.across, least, small, large))
     return shares
 
@@ -161,12 +160,6 @@ def _automatic(node: LayoutNode, cells: Cells, tracks: Sequence[Size]) -> bool:
     """Whether an item is never smaller than its content. Source: section 6.6."""
     flexible = [track.mode == "grow" for track in tracks[cells.start : cells.end]]
     return not hides_overflow(node) and (len(flexible) == 1 or not any(flexible))
-
-
-def _least_width(node: LayoutNode) -> float:
-    s = node.style
-    padded = node.kind == "box" and s.flow != "free"
-    return max(px(s.min_width), s.padding_left + s.padding_right if padded else 0.0)
 
 
 def _measured(item: _Item, s: LayoutStyle, across: _Axis, engine: Children) -> Placed:
@@ -183,9 +176,7 @@ def _tall(item: _Item, at: Placed, rise: float, rows: list[Size]) -> Share:
     follows = follows_width(c) and item.node.kind != "image"
     automatic = not c.min_height and not follows and _automatic(item.node, item.down, rows)
     if c.height.mode in ("fit", "grow") and not automatic:
-        padded = item.node.kind == "box" and c.flow != "free"
-        inset = c.padding_top + c.padding_bottom if padded else 0.0
-        least = max(px(c.min_height), inset) + c.margin_top + c.margin_bottom
+        least = item.node.down[0] + c.margin_top + c.margin_bottom
     return Share(item.down, least, outer, outer)
 
 

@@ -24,11 +24,6 @@ Zero = Callable[[LayoutNode], float]
 """How wide a "0" is in a node's letters (px)."""
 
 
-def px(limit: Limit) -> float:
-    """A limit in px; one whose holder is not known is none."""
-    return 0.0 if isinstance(limit, Size) else limit
-
-
 def settled(node: LayoutNode, across: float | None, down: float | None, zero: Zero) -> LayoutNode:
     """The node with px for what depends on the holder's inner width and height; None for those
     that are not known: per cent of them are as if nothing was said."""

@@ -7,14 +7,16 @@ identity what they already know, and an edit that only repaints leaves every lay
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
+from operator import itemgetter
 from typing import NamedTuple
 from weakref import ReferenceType, WeakValueDictionary
 
 import msgspec
 
 from outgrowth.core.document.properties import TABLE, Kind
-from outgrowth.core.document.values import Literals, Size
+from outgrowth.core.document.values import Limit, Literals, Size
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.styles import Interaction, LayoutStyle, PaintRows
 
@@ -89,16 +91,29 @@ def _asks(s: LayoutStyle) -> int:
 _RELATIVE = ("percent", "chars")
 
 
+def _limits(low: Limit, high: Limit, least: float) -> tuple[float, float]:
+    low = 0.0 if isinstance(low, Size) else low
+    high = 0.0 if isinstance(high, Size) else high
+    return max(low, least), high or math.inf
+
+
 class LayoutNode:
     """The half of a scene node that layout reads. `kept` is layout's own memory: results
-    live and die with the node they belong to. `asks` is what it asks for (RELATIVE …), `holds`
-    what any of its children does, `deep` what any part beneath it does."""
+    live and die with the node they belong to.
+
+    asks          what it asks for (RELATIVE …)
+    holds, deep   what any of its children asks for, and any part beneath it
+    across, down  least and most px of its border box, padding counted in; a limit that depends
+                  on something else is none
+    """
 
     __slots__ = (
         "__weakref__",
+        "across",
         "asks",
         "children",
         "deep",
+        "down",
         "floats",
         "holds",
         "kept",
@@ -119,6 +134,11 @@ class LayoutNode:
         self.children = children
         self.like = like
         self.asks = _asks(style)
+        padded = kind == "box" and style.flow != "free"
+        least = style.padding_left + style.padding_right if padded else 0.0
+        self.across = _limits(style.min_width, style.max_width, least)
+        least = style.padding_top + style.padding_bottom if padded else 0.0
+        self.down = _limits(style.min_height, style.max_height, least)
         if kind == "image" and style.aspect and style.height.mode == "grow":
             self.asks |= FOLLOWS
         before = like.before() if like is not None else None
@@ -210,6 +230,23 @@ class SceneParts(NamedTuple):
     interaction: Interaction = PLAIN
 
 
+_Places = dict[str, tuple[int, Literals]]
+_LAYOUT_PLACES: _Places = {name: (n, default) for n, (name, default) in enumerate(LAYOUT_ROWS)}
+_PAINT_PLACES: _Places = {name: (n, default) for n, (name, default) in enumerate(PAINT_ROWS)}
+
+
+def _said(values: dict[str, Literals], places: _Places) -> tuple[tuple[int, Literals], ...]:
+    """What of these rows is not at its default, by their places: few of many."""
+    found = []
+    for name, value in values.items():
+        place = places.get(name)
+        if place is not None and value != place[1]:
+            found.append((place[0], value))
+    found.sort(key=_place)
+    return tuple(found)
+
+
+_place = itemgetter(0)
 _PUSHED = [(f"push_{side}", f"margin_{side}") for side in ("top", "right", "bottom", "left")]
 
 
@@ -226,15 +263,16 @@ class Interner:
         self._scenes: WeakValueDictionary[object, SceneNode] = WeakValueDictionary()
 
     def style(self, values: dict[str, Literals]) -> LayoutStyle:
-        fields = tuple([values.get(name, default) for name, default in LAYOUT_ROWS])
-        found = self._styles.get(fields)
+        key = _said(values, _LAYOUT_PLACES)
+        found = self._styles.get(key)
         if found is None:
+            fields = [values.get(name, default) for name, default in LAYOUT_ROWS]
             found = LayoutStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
             # A margin that takes what is left has no length of its own.
             pushed = {m: 0.0 for push, m in _PUSHED if getattr(found, push)}
             if pushed:
                 found = msgspec.structs.replace(found, **pushed)
-            self._styles[fields] = found
+            self._styles[key] = found
         return found
 
     def layout(
@@ -253,16 +291,17 @@ class Interner:
         return found
 
     def paint(self, values: dict[str, Literals]) -> PaintStyle:
-        fields: tuple[object, ...] = tuple([values.get(n, default) for n, default in PAINT_ROWS])
+        key: object = _said(values, _PAINT_PLACES)
         clipped = values.get("scrolls", "none") != "none"  # what is scrolled is not seen outside
         if clipped:
-            fields = (*fields, clipped)
-        found = self._paints.get(fields)
+            key = key, clipped
+        found = self._paints.get(key)
         if found is None:
-            found = PaintStyle(*fields[: len(PAINT_ROWS)])  # type: ignore[arg-type]  # rows are in field order
+            fields = [values.get(name, default) for name, default in PAINT_ROWS]
+            found = PaintStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
             if clipped and not found.clip:
                 found = msgspec.structs.replace(found, clip=True)
-            self._paints[fields] = found
+            self._paints[key] = found
         return found
 
     def scene(self, parts: SceneParts, like: Like | None = None) -> SceneNode:
