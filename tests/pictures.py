@@ -48,6 +48,13 @@ def _screen(w: MainWindow) -> None:
     w.ledger.row("fill")._unfold()
 
 
+def _grid(w: MainWindow) -> None:
+    w.session.open("calendar")
+    w.session.select(("month",))
+    QTest.qWait(_FONTS_MS)
+    w.live.stage.runtime.scroll(100.0, 600.0, 0.0, 150.0)
+
+
 def _sheet(owner: str, sheet: str) -> Scene:
     def show(w: MainWindow) -> None:
         w.session.open(owner)
@@ -184,7 +191,7 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
     "component-bench": (_bench, False),
     "component-bench-dark": (_bench, True),
     "screen-bench": (_screen, False),
-    "screen-bench-dark": (_screen, True),
+    "grid-dark": (_grid, True),
     "nested": (_nested, False),
     "rules": (_sheet("button", "Rules"), False),
     "axes-not-offered": (_sheet("timetable-row", "Axes"), False),

@@ -21,8 +21,9 @@ from outgrowth.core.document.values import Shadow, Size
 from outgrowth.core.exchange.svg.write import data_address, path_data, svg_fill
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout import Placed
-from outgrowth.core.layout.engine import GLYPH_BOX, content_size
+from outgrowth.core.layout.engine import content_size
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
+from outgrowth.core.layout.sizes import GLYPH_BOX
 from outgrowth.core.paint.draw import OUT, formed
 from outgrowth.core.resolve.scene import LayoutNode, PaintStyle, SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle

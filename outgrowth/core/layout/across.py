@@ -75,16 +75,6 @@ def in_cell(child: LayoutStyle, parent: LayoutStyle) -> str:
     return "start" if follows and parent.justify_items == "stretch" else parent.justify_items
 
 
-def turned_x(s: LayoutStyle) -> bool:
-    """Whether a box's flow runs, or its lines follow each other, from right to left."""
-    return s.mirrored != (s.reversed and s.flow == "row")
-
-
-def turned_y(s: LayoutStyle) -> bool:
-    """Whether it runs upwards."""
-    return s.reversed and s.flow == "column"
-
-
 def _pushed(before: bool, after: bool) -> str:
     """Where margins that take what is left put a child, if there is anything left. Source: CSS
     Flexbox 1, section 9.6, step 13."""

@@ -19,7 +19,6 @@ from outgrowth.core.layout.across import (
     FIRST_LINE,
     LONGEST,
     baseline,
-    follows_height,
     follows_width,
     hides_overflow,
     in_column,
@@ -30,14 +29,28 @@ from outgrowth.core.layout.across import (
     rise_of,
     scrolls,
     shared_edge,
-    turned_x,
-    turned_y,
 )
+from outgrowth.core.layout.directions import Spot, pushes_x, pushes_y, turned
 from outgrowth.core.layout.flexible import Item, aligned, broken, justified, pushed, resolve, spread
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.relative import UNSTRETCHED, settled
 from outgrowth.core.layout.scrolling import scrolled
+from outgrowth.core.layout.sizes import (
+    asks_height,
+    carried_limits,
+    fixed_room,
+    grows_by_proportion,
+    has_basis,
+    inset_x,
+    own_height,
+    own_size,
+    pictured_width,
+    said_width,
+    text_style,
+    width_at,
+    within,
+)
 from outgrowth.core.resolve.scene import (
     FOLLOWS,
     LONG,
@@ -49,17 +62,13 @@ from outgrowth.core.resolve.scene import (
     LayoutNode,
 )
 from outgrowth.core.resolve.styles import LayoutStyle
-from outgrowth.core.text import TextStyle, Typesetter
+from outgrowth.core.text import Typesetter
 
 _INTRINSIC = "intrinsic"
-_TEXT_STYLE = "text style"
 _STACKED = "stacked"
 _PILE = "pile"
 _SIZES_KEPT = 64
 """Under how many constraints a node keeps its layout; a long drag of a width asks for more."""
-
-GLYPH_BOX = 24.0
-"""Width and height of a shape that fits: the square that icons are drawn in."""
 
 
 class Layout:
@@ -79,7 +88,7 @@ class Layout:
         s = node.style
         width = self._cross_width(node, room_x, stretched=s.width.mode == "grow")
         if s.height.mode == "grow" and room_y < math.inf:
-            return self._at(node, width, _held(room_y, *node.down))
+            return self._at(node, width, within(room_y, *node.down))
         return self._row_child(node, width)
 
     def _at(
@@ -87,7 +96,7 @@ class Layout:
     ) -> Placed:
         """The node in a border box of this width and (if known) height. A height that came of
         what is inside is not `definite`: per cent of it are none (CSS Sizing 3, section 5.2)."""
-        key = (width, height) if definite or not _asks_height(node) else (width, height, "found")
+        key = (width, height) if definite or not asks_height(node) else (width, height, "found")
         found = node.kept.get(key)
         if found is None:
             if len(node.kept) >= _SIZES_KEPT:
@@ -102,11 +111,11 @@ class Layout:
     def _natural(self, node: LayoutNode, width: float) -> Placed:
         """The node at this width, as high as its content within its limits."""
         placed = self._at(node, width, None)
-        height = _held(placed.height, *node.down)
+        height = within(placed.height, *node.down)
         return placed if height == placed.height else self._at(node, width, height, False)
 
     def _zero(self, node: LayoutNode) -> float:
-        return self.typesetter.zero(_text_style(node))
+        return self.typesetter.zero(text_style(node))
 
     def _inside(
         self, node: LayoutNode, across: float | None, down: float | None
@@ -121,10 +130,10 @@ class Layout:
         self, node: LayoutNode, width: float, height: float | None, definite: bool
     ) -> Placed:
         if node.kind == "text":
-            text = self.typesetter.set(node.style.content, _text_style(node), width)
+            text = self.typesetter.set(node.style.content, text_style(node), width)
             return Placed(width, text.height if height is None else height, text=text)
         if node.kind in ("shape", "image"):
-            return Placed(width, _own_height(node, width) if height is None else height)
+            return Placed(width, own_height(node, width) if height is None else height)
         if node.style.flow == "row":
             return self._row(node, width, height, definite)
         if node.style.flow == "column":
@@ -149,15 +158,15 @@ class Layout:
 
     def _intrinsic(self, node: LayoutNode, tall: float | None) -> tuple[float, float]:
         s = node.style
-        down = _fixed_room(node)
+        down = fixed_room(node)
         if tall is not None:
             down = max(tall - s.padding_top - s.padding_bottom, 0.0)
         if node.kind == "text":
-            style = _text_style(node)
+            style = text_style(node)
             setter = self.typesetter
             return setter.narrowest(s.content, style), setter.widest(s.content, style)
         if node.kind in ("shape", "image"):
-            return (_own_size(node)[0],) * 2
+            return (own_size(node)[0],) * 2
         if s.flow == "free":
             return (self._free_width(node),) * 2
         inset = s.padding_left + s.padding_right
@@ -184,7 +193,7 @@ class Layout:
     def _lines_width(self, node: LayoutNode) -> float:
         """The width of all lines of a column that wraps at its fixed height."""
         s = node.style
-        room = _fixed_room(node) or 0.0
+        room = fixed_room(node) or 0.0
         children = self._inside(node, None, room)
         natural = [self._column_child(child, s, math.inf) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
@@ -209,27 +218,27 @@ class Layout:
         s = node.style
         margins = s.margin_left + s.margin_right
         low, high = node.across
-        said = _said_width(node)
-        said = _pictured_width(node) if said is None else said
+        said = said_width(node)
+        said = pictured_width(node) if said is None else said
         least, most = (said, said) if said is not None else self._content_width(node, True, tall)
         inert = s.width.mode == "grow" and not s.width.amount and s.grow_from == "nothing"
         if along and inert:
             # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most.
-            least, most = min(least, _inset_x(node)), min(most, _inset_x(node))
+            least, most = min(least, inset_x(node)), min(most, inset_x(node))
         if node.asks & YIELDS:
             # CSS Sizing 3, section 5.2.2 (compressible replaced elements).
             least = 0.0
-        return _held(least, low, high) + margins, _held(most, low, high) + margins
+        return within(least, low, high) + margins, within(most, low, high) + margins
 
     def _beside(self, node: LayoutNode, down: float, how: str) -> tuple[float, float]:
         """What a child that stands so across a row of a known height adds to its width."""
         s = node.style
-        if how != "stretch" or not _grows_by_proportion(node):
+        if how != "stretch" or not grows_by_proportion(node):
             stretched = how == "stretch" and s.height.mode != "fixed"
-            free = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
+            free = within(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
             return self.contribution(node, True, free if stretched else None)
-        tall = _held(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
-        width = _held(min(tall * s.aspect, LONGEST), *node.across)
+        tall = within(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
+        width = within(min(tall * s.aspect, LONGEST), *node.across)
         whole = width + s.margin_left + s.margin_right
         return (0.0 if node.asks & YIELDS else whole), whole
 
@@ -238,16 +247,16 @@ class Layout:
     ) -> float:
         """The width of a node whose width is not the main axis, `room` px being there; `tall`
         where its height is known before."""
-        said = _said_width(node)
+        said = said_width(node)
         if said is None and not stretched and node.kind == "image":
-            said = _pictured_width(node)
+            said = pictured_width(node)
         if said is None and stretched and room < math.inf:
-            return _held(room, *node.across)
+            return within(room, *node.across)
         low, high = node.across
         if said is not None:
-            return _held(said, low, high)
+            return within(said, low, high)
         least, most = self._content_width(node, tall=tall)
-        return _held(min(most, max(least, room)), low, high)
+        return within(min(most, max(least, room)), low, high)
 
     def _content_width(
         self, node: LayoutNode, adding: bool = False, tall: float | None = None
@@ -258,10 +267,10 @@ class Layout:
         if not node.style.aspect:
             return least, most
         if node.kind == "image" and node.style.grow_from == "content":
-            pictured = _pictured_width(node)
+            pictured = pictured_width(node)
             least, most = (least, most) if pictured is None else (pictured, pictured)
-        carried = _carried(node, adding)
-        return (_held(least, *carried), _held(most, *carried)) if carried else (least, most)
+        carried = carried_limits(node, adding)
+        return (within(least, *carried), within(most, *carried)) if carried else (least, most)
 
     # --- the three flows ----------------------------------------------------------------
 
@@ -321,7 +330,7 @@ class Layout:
         free = across - s.gap * max(len(line.children) - 1, 0) - outer
         margins: Iterable[tuple[float, float]] = repeat((0.0, 0.0))
         if node.holds & PUSHES:
-            pushes = [_pushes_x(child, s) for child in line.children]
+            pushes = [pushes_x(child, s) for child in line.children]
             pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
         else:
             pen, between = justified(s.justify, free, len(line.children), s.reversed)
@@ -332,7 +341,7 @@ class Layout:
             c = child.style
             free = inner - c.margin_top - c.margin_bottom
             if how == "stretch" and c.height.mode != "fixed":
-                at = self._at(child, at.width, _held(max(free, 0.0), *child.down))
+                at = self._at(child, at.width, within(max(free, 0.0), *child.down))
             if how == "baseline":
                 y = top + line.rise - baseline(child, at)
             else:
@@ -348,7 +357,7 @@ class Layout:
         s = node.style
         low, high = node.across
         margins = s.margin_left + s.margin_right
-        said = _said_width(node)
+        said = said_width(node)
         if said is not None:
             if not s.gives_way or s.width.mode != "fixed":
                 return Item(said, low, high, 0.0, 0.0, margins)
@@ -356,34 +365,34 @@ class Layout:
                 content = self.intrinsic(node)[0]
                 if s.aspect:
                     # CSS Flexbox 1, section 4.5: the transferred size suggestion.
-                    carried = _pictured_width(node) or math.inf
+                    carried = pictured_width(node) or math.inf
                     content = min(content, max(node.down) * s.aspect, carried)
                 low = max(low, min(content, said, high))
-            return Item(said, low, high, 0.0, 1.0, margins, _inset_x(node))
+            return Item(said, low, high, 0.0, 1.0, margins, inset_x(node))
         if s.width.mode == "grow" and s.grow_from == "nothing":
-            return Item(_inset_x(node), low, high, s.width.amount, 1.0, margins)
+            return Item(inset_x(node), low, high, s.width.amount, 1.0, margins)
         stretched = how == "stretch" and s.height.mode != "fixed"
         tall = None
         if inner is not None and stretched:
-            tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *node.down)
+            tall = within(max(inner - s.margin_top - s.margin_bottom, 0.0), *node.down)
         least, most = self._content_width(node, tall=tall)
-        if inner is not None and how == "stretch" and _grows_by_proportion(node):
-            tall = _held(max(inner - s.margin_top - s.margin_bottom, 0.0), *node.down)
+        if inner is not None and how == "stretch" and grows_by_proportion(node):
+            tall = within(max(inner - s.margin_top - s.margin_bottom, 0.0), *node.down)
             least = most = min(tall * s.aspect, LONGEST)
         if not s.min_width and not hides_overflow(node):
             low = max(low, min(least, high))
         grow = s.width.amount if s.width.mode == "grow" else 0.0
         # Where a height was said, the width follows it and does not give way (web.py).
         shrink = 0.0 if s.aspect and s.height == UNSTRETCHED else 1.0
-        return Item(most, low, high, grow, shrink, margins, _inset_x(node))
+        return Item(most, low, high, grow, shrink, margins, inset_x(node))
 
     def _row_child(self, node: LayoutNode, width: float) -> Placed:
         """The child at its resolved width and, before any stretching, its own height."""
         s = node.style
         if s.height.mode == "fixed":
-            return self._at(node, width, _held(s.height.amount, *node.down))
+            return self._at(node, width, within(s.height.amount, *node.down))
         if follows_width(s):
-            return self._at(node, width, _held(min(width / s.aspect, LONGEST), *node.down))
+            return self._at(node, width, within(min(width / s.aspect, LONGEST), *node.down))
         return self._natural(node, width)
 
     def _column(
@@ -516,9 +525,9 @@ class Layout:
                 return None
             at = self._column_child(child, parent, across)
             tall = self._column_item(child, at).hypothetical
-            if at.height != tall or (_has_basis(child) and _asks_height(child)):
-                known = _has_basis(child)
-                at = self._at(child, _width_at(child, how, at.width, tall), tall, known)
+            if at.height != tall or (has_basis(child) and asks_height(child)):
+                known = has_basis(child)
+                at = self._at(child, width_at(child, how, at.width, tall), tall, known)
             spare = across - c.margin_left - c.margin_right - at.width
             x = c.margin_left + aligned(how, spare)
             reach = c.margin_top + tall + c.margin_bottom
@@ -570,23 +579,23 @@ class Layout:
         items = [item for _, _, item in line]
         heights = resolve(items, space)
         free = space - sum(heights) - sum(item.margins for item in items)
-        pushes = [_pushes_y(child, s) for child, _, _ in line]
+        pushes = [pushes_y(child, s) for child, _, _ in line]
         pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
         edge = shared_edge(s, [child for child, _, _ in line], [at for _, at, _ in line])
         spots: list[Spot] = []
         for (child, at, _), tall, (above, below) in zip(line, heights, margins, strict=True):
             c = child.style
             how = in_column(c, s)
-            wide = _width_at(child, how, at.width, tall)
-            known = definite or _has_basis(child)
+            wide = width_at(child, how, at.width, tall)
+            known = definite or has_basis(child)
             fits = c.width.mode == "fit" and not c.aspect
             if known and fits and child.deep & (RELATIVE | FOLLOWS):
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
                 wide = self._cross_width(child, spare, how == "stretch", tall)
             if s.wrap and how == "stretch" and c.width.mode != "fixed":
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
-                wide = _held(spare, *child.across)
-            if at.height != tall or at.width != wide or (known and _asks_height(child)):
+                wide = within(spare, *child.across)
+            if at.height != tall or at.width != wide or (known and asks_height(child)):
                 at = self._at(child, wide, tall, known or c.height.mode == "fixed")
             spare = across - c.margin_left - c.margin_right - at.width
             x = c.margin_left + aligned(how, spare)
@@ -629,7 +638,7 @@ class Layout:
         if tall is None or hows[1] != "stretch" or s.height.mode == "fixed":
             return self._row_child(node, width)
         free = max(tall - s.margin_top - s.margin_bottom, 0.0)
-        return self._at(node, width, _held(free, *node.down))
+        return self._at(node, width, within(free, *node.down))
 
     # --- what its pins place --------------------------------------------------------------
 
@@ -650,24 +659,24 @@ class Layout:
         wide = stretched(across, width)
         tall = None if height is None else stretched(down, height)
         carries = bool(s.aspect) and node.kind != "image"
-        if tall is not None and carries and s.width.mode == "fit":
+        if tall is not None and wide is None and carries and s.width.mode == "fit":
             lows = node.across
-            tall = _held(tall, lows[0] / s.aspect, lows[1] / s.aspect)
+            tall = within(tall, lows[0] / s.aspect, lows[1] / s.aspect)
         if wide is not None and carries and s.height.mode == "fit" and tall is None:
             lows = node.down
-            wide = _held(wide, min(lows[0] * s.aspect, LONGEST), lows[1] * s.aspect)
+            wide = within(wide, min(lows[0] * s.aspect, LONGEST), lows[1] * s.aspect)
         if wide is not None:
-            wide = _held(wide, *node.across)
+            wide = within(wide, *node.across)
         elif tall is not None and s.aspect and s.width.mode == "fit":
-            by_height = min(_held(tall, *node.down) * s.aspect, LONGEST)
-            wide = _held(by_height, *node.across)
+            by_height = min(within(tall, *node.down) * s.aspect, LONGEST)
+            wide = within(by_height, *node.across)
         else:
-            held = None if tall is None else _held(tall, *node.down)
+            held = None if tall is None else within(tall, *node.down)
             wide = self._cross_width(node, math.inf, stretched=False, tall=held)
         if tall is None:
             at = self._row_child(node, wide)
         else:
-            at = self._at(node, wide, _held(tall, *node.down))
+            at = self._at(node, wide, within(tall, *node.down))
         return at, place(across, width, at.width), place(down, height or 0.0, at.height)
 
     def _pinned_before(self, node: LayoutNode, width: float, height: float) -> Placed | None:
@@ -686,7 +695,7 @@ class Layout:
 
     def _assembled(self, node: LayoutNode, width: float, height: float, flow: list[Spot]) -> Placed:
         """The node with its children in their order, those that float among them."""
-        flow = _turned(node, width, height, flow)
+        flow = turned(node, width, height, flow)
         if node.floats or node.style.flow == "free":
             rest = iter(flow)
             free = node.style.flow == "free"
@@ -739,10 +748,6 @@ def _before(node: LayoutNode) -> LayoutNode | None:
     return None
 
 
-Spot = tuple[Placed, float, float]
-"""A child, and where its corner stands."""
-
-
 def _in_all(node: LayoutNode, n: int) -> int:
     """The place among all children of the nth of those that do not float."""
     flowing = [at for at, child in enumerate(node.children) if not child.style.floating]
@@ -760,72 +765,6 @@ class _Line(NamedTuple):
     height: float
 
 
-def _turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> list[Spot]:
-    """A flow that begins at its other end: each child, margins included, stands as far from
-    the content's one edge as it stood from the other. And what stands beside its own place.
-    Source: CSS Writing Modes 4, section 2.1; CSS Flexbox 1, section 5.1 (flex-direction); CSS
-    Positioned Layout 3, section 3.4 (relative)."""
-    s = node.style
-    if s.flow == "free":
-        return flow
-    if turned_x(s):
-        around = width + s.padding_left - s.padding_right
-        flow = [
-            (at, around - x - at.width + child.style.margin_left - child.style.margin_right, y)
-            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
-        ]
-    if turned_y(s):
-        around = height + s.padding_top - s.padding_bottom
-        flow = [
-            (at, x, around - y - at.height + child.style.margin_top - child.style.margin_bottom)
-            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
-        ]
-    if node.holds & MOVED:
-        flow = [
-            (at, x + child.style.offset_x, y + child.style.offset_y)
-            if child.asks & MOVED
-            else (at, x, y)
-            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
-        ]
-    return flow
-
-
-def _has_basis(node: LayoutNode) -> bool:
-    """Whether a column's child begins with nothing: then its height is known for what is in it,
-    whatever it comes to, as browsers have it."""
-    s = node.style
-    return s.height.mode == "grow" and s.grow_from == "nothing"
-
-
-def _asks_height(node: LayoutNode) -> bool:
-    """Whether it makes a difference inside of a node that its height is known beforehand."""
-    return bool(node.deep & (RELATIVE | FOLLOWS)) or node.style.flow == "grid"
-
-
-def _pushes_x(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
-    """Whether a row's child takes what is left before itself and after itself."""
-    if not child.asks & PUSHES:
-        return False, False
-    sides = child.style.push_left, child.style.push_right
-    return sides[::-1] if turned_x(s) else sides
-
-
-def _pushes_y(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
-    """The same in a column."""
-    if not child.asks & PUSHES:
-        return False, False
-    sides = child.style.push_top, child.style.push_bottom
-    return sides[::-1] if turned_y(s) else sides
-
-
-def _fixed_room(node: LayoutNode) -> float | None:
-    """The height inside of a box that is fixed; None for another."""
-    s = node.style
-    if s.height.mode != "fixed":
-        return None
-    return max(_held(s.height.amount, *node.down) - s.padding_top - s.padding_bottom, 0.0)
-
-
 def content_size(node: LayoutNode, placed: Placed) -> tuple[float, float]:
     """What a free box takes where it fits, as it was laid out: the width is known where it was
     asked for, and else of no account, and so is the height."""
@@ -837,112 +776,6 @@ def content_size(node: LayoutNode, placed: Placed) -> tuple[float, float]:
     return width, height
 
 
-def _own_size(node: LayoutNode) -> tuple[float, float]:
-    """Width and height of what has a size by itself: a picture, or a shape."""
-    held = node.style.picture
-    return (held.width, held.height) if held.asset else (GLYPH_BOX, GLYPH_BOX)
-
-
-def _grows_by_proportion(node: LayoutNode) -> bool:
-    """Whether a picture's width follows a height that its holder gives."""
-    s = node.style
-    return (
-        node.kind == "image"
-        and bool(s.aspect)
-        and (s.width.mode == "fit" or (s.width.mode == "grow" and s.grow_from == "content"))
-        and s.height.mode == "grow"
-    )
-
-
-def _width_at(node: LayoutNode, how: str, width: float, height: float) -> float:
-    """The width of a column's child at the height that it comes to; its own, unless it is a
-    picture that grows and is not stretched."""
-    s = node.style
-    if (how == "stretch" or not _grows_by_proportion(node)) and not (
-        follows_height(s) and s.gives_way
-    ):
-        return width
-    return _held(min(height * node.style.aspect, LONGEST), *node.across)
-
-
-def _own_height(node: LayoutNode, width: float) -> float:
-    """How high it is at a width by itself: a picture keeps its proportion."""
-    if node.kind == "image" and node.style.picture.asset and node.style.aspect:
-        return min(width / node.style.aspect, LONGEST)
-    return _own_size(node)[1]
-
-
-def _pictured_width(node: LayoutNode) -> float | None:
-    """The width of a picture whose height is fixed, where it does not grow after all."""
-    s = node.style
-    if node.kind != "image" or not s.aspect or s.height.mode != "fixed":
-        return None
-    return min(_held(s.height.amount, *node.down) * s.aspect, LONGEST)
-
-
-def _said_width(node: LayoutNode) -> float | None:
-    """A width that is fixed, or that follows a fixed height."""
-    s = node.style
-    if s.width.mode == "fixed":
-        return s.width.amount
-    return _held(s.height.amount, *node.down) * s.aspect if follows_height(s) else None
-
-
 def _outer_sum(children: tuple[LayoutNode, ...], widths: list[float]) -> float:
     margins = sum(c.style.margin_left + c.style.margin_right for c in children)
     return margins + sum(widths)
-
-
-def _inset_x(node: LayoutNode) -> float:
-    if node.kind != "box" or node.style.flow == "free":
-        return 0.0
-    return node.style.padding_left + node.style.padding_right
-
-
-def _carried(node: LayoutNode, adding: bool) -> tuple[float, float] | None:
-    """The limits that the height's bring for the content's width, by the proportion; None for a
-    node that has none. `adding`: for what a picture adds to its holder, also where it grows.
-    Source: CSS Sizing 4, section 4.1.1 (transferred size constraints)."""
-    s = node.style
-    if not s.aspect:
-        return None
-    pushed_x = s.push_left or s.push_right
-    fits_x = s.width.mode == "fit" or (
-        s.width.mode == "grow" and (s.grow_from == "content" or pushed_x)
-    )
-    pictured = node.kind == "image" and s.height.mode == "grow"
-    both_fit = fits_x and (s.height.mode == "fit" or pictured)
-    picture = node.kind == "image" and "fixed" not in (s.width.mode, s.height.mode)
-    adds = adding and (picture or (s.width.mode == "grow" and s.height.mode == "fit"))
-    if not (both_fit or adds or _grows_by_proportion(node)):
-        return None
-    shortest, tallest = node.down
-    least = min(shortest * s.aspect, LONGEST)
-    return least, max(tallest * s.aspect, least)
-
-
-def _held(value: float, least: float, most: float) -> float:
-    """The value within its limits; the lower one is stronger, as in CSS."""
-    return max(min(value, most), least)
-
-
-def _text_style(node: LayoutNode) -> TextStyle:
-    found = node.kept.get(_TEXT_STYLE)
-    if found is None:
-        s = node.style
-        found = TextStyle(
-            s.font_family,
-            s.font_size,
-            s.font_weight,
-            s.line_height,
-            s.letter_spacing,
-            s.text_align,
-            s.font_style == "italic",
-            s.letter_case,
-            int(s.max_lines),
-            s.break_words,
-            s.trim == "letters",
-        )
-        node.kept[_TEXT_STYLE] = found
-    assert isinstance(found, TextStyle)
-    return found

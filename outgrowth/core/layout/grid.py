@@ -19,13 +19,12 @@ from outgrowth.core.layout.across import (
     in_flow,
     in_row,
 )
+from outgrowth.core.layout.directions import Spot
 from outgrowth.core.layout.flexible import aligned, justified
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.tracks import Cells, Share, Wish, placed, sized
 from outgrowth.core.resolve.scene import LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
-
-Spot = tuple[Placed, float, float]
 
 
 class Children(Protocol):

@@ -1,0 +1,71 @@
+"""Where a flow begins, what stands beside its own place in it, and which margins take what is left.
+
+Source: CSS Writing Modes 4, section 2.1; CSS Flexbox 1, sections 5.1 and 8.1; CSS Positioned
+Layout 3, section 3.4.
+"""
+
+from __future__ import annotations
+
+from outgrowth.core.layout.across import in_flow
+from outgrowth.core.layout.placed import Placed
+from outgrowth.core.resolve.scene import MOVED, PUSHES, LayoutNode
+from outgrowth.core.resolve.styles import LayoutStyle
+
+Spot = tuple[Placed, float, float]
+"""A child, and where its corner stands."""
+
+
+def turned_x(s: LayoutStyle) -> bool:
+    """Whether a box's flow runs, or its lines follow each other, from right to left."""
+    return s.mirrored != (s.reversed and s.flow == "row")
+
+
+def turned_y(s: LayoutStyle) -> bool:
+    """Whether it runs upwards."""
+    return s.reversed and s.flow == "column"
+
+
+def turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> list[Spot]:
+    """A flow that begins at its other end: each child, margins included, stands as far from
+    the content's one edge as it stood from the other. And what stands beside its own place.
+    Source: CSS Writing Modes 4, section 2.1; CSS Flexbox 1, section 5.1 (flex-direction); CSS
+    Positioned Layout 3, section 3.4 (relative)."""
+    s = node.style
+    if s.flow == "free":
+        return flow
+    if turned_x(s):
+        around = width + s.padding_left - s.padding_right
+        flow = [
+            (at, around - x - at.width + child.style.margin_left - child.style.margin_right, y)
+            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+        ]
+    if turned_y(s):
+        around = height + s.padding_top - s.padding_bottom
+        flow = [
+            (at, x, around - y - at.height + child.style.margin_top - child.style.margin_bottom)
+            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+        ]
+    if node.holds & MOVED:
+        flow = [
+            (at, x + child.style.offset_x, y + child.style.offset_y)
+            if child.asks & MOVED
+            else (at, x, y)
+            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+        ]
+    return flow
+
+
+def pushes_x(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
+    """Whether a row's child takes what is left before itself and after itself."""
+    if not child.asks & PUSHES:
+        return False, False
+    sides = child.style.push_left, child.style.push_right
+    return sides[::-1] if turned_x(s) else sides
+
+
+def pushes_y(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
+    """The same in a column."""
+    if not child.asks & PUSHES:
+        return False, False
+    sides = child.style.push_top, child.style.push_bottom
+    return sides[::-1] if turned_y(s) else sides

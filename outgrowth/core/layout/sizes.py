@@ -1,0 +1,140 @@
+"""What a node says about its own size: given, or by its proportion, its limits, its letters.
+
+Source: CSS Sizing 3 and 4; CSS Flexbox 1, section 9.8 (definite sizes).
+"""
+
+from __future__ import annotations
+
+from outgrowth.core.layout.across import LONGEST, follows_height
+from outgrowth.core.resolve.scene import FOLLOWS, RELATIVE, LayoutNode
+from outgrowth.core.text import TextStyle
+
+GLYPH_BOX = 24.0
+"""Width and height of a shape that fits: the square that icons are drawn in."""
+_TEXT_STYLE = "text style"
+
+
+def within(value: float, least: float, most: float) -> float:
+    """The value within its limits; the lower one is stronger, as in CSS."""
+    return max(min(value, most), least)
+
+
+def inset_x(node: LayoutNode) -> float:
+    if node.kind != "box" or node.style.flow == "free":
+        return 0.0
+    return node.style.padding_left + node.style.padding_right
+
+
+def fixed_room(node: LayoutNode) -> float | None:
+    """The height inside of a box that is fixed; None for another."""
+    s = node.style
+    if s.height.mode != "fixed":
+        return None
+    return max(within(s.height.amount, *node.down) - s.padding_top - s.padding_bottom, 0.0)
+
+
+def own_size(node: LayoutNode) -> tuple[float, float]:
+    """Width and height of what has a size by itself: a picture, or a shape."""
+    held = node.style.picture
+    return (held.width, held.height) if held.asset else (GLYPH_BOX, GLYPH_BOX)
+
+
+def own_height(node: LayoutNode, width: float) -> float:
+    """How high it is at a width by itself: a picture keeps its proportion."""
+    if node.kind == "image" and node.style.picture.asset and node.style.aspect:
+        return min(width / node.style.aspect, LONGEST)
+    return own_size(node)[1]
+
+
+def said_width(node: LayoutNode) -> float | None:
+    """A width that is fixed, or that follows a fixed height."""
+    s = node.style
+    if s.width.mode == "fixed":
+        return s.width.amount
+    return within(s.height.amount, *node.down) * s.aspect if follows_height(s) else None
+
+
+def pictured_width(node: LayoutNode) -> float | None:
+    """The width of a picture whose height is fixed, where it does not grow after all."""
+    s = node.style
+    if node.kind != "image" or not s.aspect or s.height.mode != "fixed":
+        return None
+    return min(within(s.height.amount, *node.down) * s.aspect, LONGEST)
+
+
+def grows_by_proportion(node: LayoutNode) -> bool:
+    """Whether a picture's width follows a height that its holder gives."""
+    s = node.style
+    return (
+        node.kind == "image"
+        and bool(s.aspect)
+        and (s.width.mode == "fit" or (s.width.mode == "grow" and s.grow_from == "content"))
+        and s.height.mode == "grow"
+    )
+
+
+def width_at(node: LayoutNode, how: str, width: float, height: float) -> float:
+    """The width of a column's child at the height that it comes to; its own, unless it is a
+    picture that grows and is not stretched."""
+    s = node.style
+    if (how == "stretch" or not grows_by_proportion(node)) and not (
+        follows_height(s) and s.gives_way
+    ):
+        return width
+    return within(min(height * node.style.aspect, LONGEST), *node.across)
+
+
+def carried_limits(node: LayoutNode, adding: bool) -> tuple[float, float] | None:
+    """The limits that the height's bring for the content's width, by the proportion; None for a
+    node that has none. `adding`: for what a picture adds to its holder, also where it grows.
+    Source: CSS Sizing 4, section 4.1.1 (transferred size constraints)."""
+    s = node.style
+    if not s.aspect:
+        return None
+    pushed_x = s.push_left or s.push_right
+    fits_x = s.width.mode == "fit" or (
+        s.width.mode == "grow" and (s.grow_from == "content" or pushed_x)
+    )
+    pictured = node.kind == "image" and s.height.mode == "grow"
+    both_fit = fits_x and (s.height.mode == "fit" or pictured)
+    picture = node.kind == "image" and "fixed" not in (s.width.mode, s.height.mode)
+    adds = adding and (picture or (s.width.mode == "grow" and s.height.mode == "fit"))
+    if not (both_fit or adds or grows_by_proportion(node)):
+        return None
+    shortest, tallest = node.down
+    least = min(shortest * s.aspect, LONGEST)
+    return least, max(tallest * s.aspect, least)
+
+
+def has_basis(node: LayoutNode) -> bool:
+    """Whether a column's child begins with nothing: then its height is known for what is in it,
+    whatever it comes to, as browsers have it."""
+    s = node.style
+    return s.height.mode == "grow" and s.grow_from == "nothing"
+
+
+def asks_height(node: LayoutNode) -> bool:
+    """Whether it makes a difference inside of a node that its height is known beforehand."""
+    return bool(node.deep & (RELATIVE | FOLLOWS)) or node.style.flow == "grid"
+
+
+def text_style(node: LayoutNode) -> TextStyle:
+    found = node.kept.get(_TEXT_STYLE)
+    if found is None:
+        s = node.style
+        found = TextStyle(
+            s.font_family,
+            s.font_size,
+            s.font_weight,
+            s.line_height,
+            s.letter_spacing,
+            s.text_align,
+            s.font_style == "italic",
+            s.letter_case,
+            int(s.max_lines),
+            s.break_words,
+            s.trim == "letters",
+        )
+        node.kept[_TEXT_STYLE] = found
+    assert isinstance(found, TextStyle)
+    return found
