@@ -226,8 +226,10 @@ class Layout:
             # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most.
             least, most = min(least, inset_x(node)), min(most, inset_x(node))
         if node.asks & YIELDS:
-            # CSS Sizing 3, section 5.2.2 (compressible replaced elements).
-            least = 0.0
+            # CSS Sizing 3, section 5.2.2 (compressible replaced elements); what does not give way
+            # adds its own size all the same (CSS Flexbox 1, section 9.9.3).
+            firm = along and s.width.mode == "fixed" and not s.gives_way
+            least = most if firm else 0.0
         return within(least, low, high) + margins, within(most, low, high) + margins
 
     def _beside(self, node: LayoutNode, down: float, how: str) -> tuple[float, float]:
@@ -365,8 +367,8 @@ class Layout:
                 content = self.intrinsic(node)[0]
                 if s.aspect:
                     # CSS Flexbox 1, section 4.5: the transferred size suggestion.
-                    carried = pictured_width(node) or math.inf
-                    content = min(content, max(node.down) * s.aspect, carried)
+                    own = s.height.amount if s.height.mode == "fixed" else math.inf
+                    content = min(content, max(node.down) * s.aspect, own * s.aspect)
                 low = max(low, min(content, said, high))
             return Item(said, low, high, 0.0, 1.0, margins, inset_x(node))
         if s.width.mode == "grow" and s.grow_from == "nothing":

@@ -52,8 +52,7 @@ def _settled(node: LayoutNode, across: float | None, down: float | None, zero: Z
     )
     made = LayoutNode(node.kind, style, node.children)
     limited = isinstance(s.max_width, Size) and s.max_width.mode == "percent"
-    share = s.width.mode == "percent" or (limited and style.width.mode in ("fit", "grow"))
-    if node.kind == "image" and share:
+    if node.kind == "image" and (s.width.mode == "percent" or limited):
         made.asks |= YIELDS
     return made
 

@@ -249,7 +249,8 @@ class Typesetter:
         found = self._blocks.get(key)
         if found is None:
             shown = cased(content, style.case)
-            found = tuple(self._block(runs, style) for runs in _paragraphs(shown))
+            plain = _plainer(shown, style)
+            found = tuple(self._block(runs, style) for runs in _paragraphs(plain))
             self._blocks.put(key, found)
         return found
 
@@ -375,6 +376,13 @@ def _holding(block: _Block, place: int) -> int:
 
 def _overlap(stretch: _Stretch, start: int, end: int) -> str:
     return stretch.text[max(start - stretch.start, 0) : max(end - stretch.start, 0)]
+
+
+def _plainer(content: Content, style: TextStyle) -> Content:
+    """The content without what its letters are anyway: bold in a bolder text, leaning in one that
+    leans."""
+    bold, italic = style.weight < BOLD, not style.italic
+    return tuple([Run(run.text, run.bold and bold, run.italic and italic) for run in content])
 
 
 def _paragraphs(content: Content) -> list[list[Run]]:
