@@ -32,6 +32,8 @@ def settled(node: LayoutNode, across: float | None, down: float | None, zero: Ze
     key = "settled", across, down
     found = node.kept.get(key)
     if found is None:
+        if len(node.kept) >= _SIZES_KEPT:
+            node.kept.clear()
         found = node.kept[key] = _settled(node, across, down, zero)
     assert isinstance(found, LayoutNode)
     return found
@@ -57,6 +59,8 @@ def _settled(node: LayoutNode, across: float | None, down: float | None, zero: Z
     return made
 
 
+_SIZES_KEPT = 64
+"""In how many rooms a node keeps its px; a long drag of its holder asks for more."""
 _LEAST = 1e-9
 """Px: a limit of 0 is none, but 50 % of nothing is one; and a least size that is said, whatever
 it comes to, stands in the place of the content's own (CSS Flexbox 1, section 4.5)."""

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from itertools import count, product
+from itertools import count
 from typing import NamedTuple
 
 from outgrowth.core.document.values import FIT, Size
@@ -46,17 +46,19 @@ def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cell
     """The columns and the rows of every item, for each its wishes across and down, in a grid of
     so many columns. Source: section 8.5, steps 1 to 4."""
     found: dict[int, tuple[Cells, Cells]] = {}
-    taken: set[tuple[int, int]] = set()
+    taken: dict[int, int] = {}  # the columns that are taken of each row, a bit for each
 
     def take(n: int, column: int, row: int) -> None:
         across, down = wishes[n]
         found[n] = Cells(column, across.span), Cells(row, down.span)
-        taken.update(product(range(column, column + across.span), range(row, row + down.span)))
+        columns_taken = ((1 << across.span) - 1) << column
+        for at in range(row, row + down.span):
+            taken[at] = taken.get(at, 0) | columns_taken
 
     def free(n: int, column: int, row: int) -> bool:
         across, down = wishes[n]
-        cells = product(range(column, column + across.span), range(row, row + down.span))
-        return taken.isdisjoint(cells)
+        wanted = ((1 << across.span) - 1) << column
+        return not any(taken.get(at, 0) & wanted for at in range(row, row + down.span))
 
     for n, (across, down) in enumerate(wishes):
         if across.start and down.start:
