@@ -167,3 +167,29 @@ def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, session):
     assert top("Morning title") == edge
     assert [event.do for event in stage.recorded().events] == ["scroll"]
     assert runtime.scroll_bars()
+
+
+def test_a_column_is_pulled_on_the_bench(window, session):
+    session.open("calendar")
+    session.select(("month",))
+    session.settle()
+    window.canvas.repaint()
+    made = {h.label: h for h in window.canvas.hand.handles if h.names == ("columns",)}
+    assert list(made) == [f"column {n}:" for n in range(1, 8)]
+    handle = made["column 2:"]
+    (wide,) = handle.start
+    assert wide == pytest.approx((358 - 6 * 4) / 7)
+    values = handle.values(10.0, 0.0)
+    assert values == {"columns": (GROW, fixed(round(wide + 10)), *[GROW] * 5)}
+    assert handle.said(values) == f"column 2: {round(wide + 10)}"
+    zoom, canvas = window.canvas.zoom, window.canvas
+    begin = handle.zone.center().toPoint()
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, begin)
+    for share in (0.5, 1.0):
+        QTest.mouseMove(canvas, begin + QPoint(round(20 * zoom * share), 0))
+    end = begin + QPoint(round(20 * zoom), 0)
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, end)
+    columns = value_at(session.document, Place("calendar", ("month",)), "columns")
+    assert columns[1].mode == "fixed"
+    assert columns[1].amount > wide + 10
+    assert session.undo_name.startswith("columns of month")

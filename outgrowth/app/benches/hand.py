@@ -11,7 +11,14 @@ from PyQt6.QtGui import QPainter
 
 from outgrowth.app.benches import marks
 from outgrowth.app.benches.gestures import Around, Gesture, Landing
-from outgrowth.app.benches.handles import Handle, draw_handles, draw_number, handles
+from outgrowth.app.benches.handles import (
+    Handle,
+    draw_handles,
+    draw_number,
+    draw_tracks,
+    handles,
+    track_handles,
+)
 from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
@@ -116,6 +123,10 @@ class Hand:
         """The handles of the part that lies at the first of `rects`, its children at the
         others, and the number beside the pointer."""
         self.handles = handles(found, rects[0], rects[1:], zoom) if found and rects else []
+        lines = self._session.grid_lines() if found is not None and rects else None
+        if lines is not None and found is not None and found.value("flow") == "grid":
+            draw_tracks(painter, rects[0], lines, zoom, theme)
+            self.handles += track_handles(found, rects[0], lines, zoom)
         draw_handles(painter, self.handles, theme)
         self.draw_gesture(painter, theme)
 

@@ -3,6 +3,7 @@ that is selected. Each handle writes one property, or two, and says its number m
 
 from __future__ import annotations
 
+from itertools import pairwise
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -11,7 +12,8 @@ from PyQt6.QtGui import QPainter, QPen
 from outgrowth.app.fields.length import length_text
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.properties import SIDES
-from outgrowth.core.document.values import Size, Value, fixed
+from outgrowth.core.document.values import Size, Tracks, Value, fixed, is_tracks
+from outgrowth.core.layout.grid import Lines
 from outgrowth.core.resolve.ladder import Inspection
 
 _REACH = 5.0
@@ -30,6 +32,7 @@ class Handle(NamedTuple):
     size      whether it sets sizes rather than plain numbers
     label     what stands beside the pointer before the number
     shares    which of the sizes are in per cent
+    track     which column or row of its grid it sets
     """
 
     zone: QRectF
@@ -41,6 +44,7 @@ class Handle(NamedTuple):
     label: str
     cursor: Qt.CursorShape
     shares: tuple[bool, ...] = ()
+    track: tuple[Tracks, int] | None = None
 
     def values(self, dx: float, dy: float) -> dict[str, Value]:
         """What a pull by this many px of the document sets."""
@@ -49,13 +53,19 @@ class Handle(NamedTuple):
         parts = zip(self.names, self.start, self.turn, shares, strict=True)
         for name, start, (across, down), share in parts:
             number = float(max(round(start + across * dx + down * dy), 0.0))
-            if self.size:
+            if self.track is not None:
+                tracks, n = self.track
+                found[name] = (*tracks[:n], fixed(number), *tracks[n + 1 :])
+            elif self.size:
                 found[name] = Size("percent", number) if share else fixed(number)
             else:
                 found[name] = number
         return found
 
     def said(self, values: dict[str, Value]) -> str:
+        if self.track is not None:
+            tracks, n = next(iter(values.values())), self.track[1]
+            return f"{self.label} {length_text(tracks[n])}" if is_tracks(tracks) else self.label
         sizes = [v if isinstance(v, Size) else fixed(v) for v in values.values()]  # type: ignore[arg-type]  # numbers
         distinct = list(dict.fromkeys(map(length_text, sizes)))
         return f"{self.label} {' × '.join(distinct)}"
@@ -172,6 +182,51 @@ def _gap(found: Inspection, children: list[QRectF], zoom: float) -> list[Handle]
         turn, cursor = (0.0, 1.0), Qt.CursorShape.SizeVerCursor
     zone = mark.adjusted(-3, -3, 3, 3)
     return [Handle(zone, mark, ("gap",), (amount,), (turn,), False, "gap", cursor)]
+
+
+def track_handles(
+    found: Inspection, rect: QRectF, lines: tuple[Lines, Lines], zoom: float
+) -> list[Handle]:
+    """A bar at the end of each column and row that is listed, on the grid's own edge: pulled, it
+    gives that one so many px."""
+    made = []
+    for name, ends, across in (("columns", lines[0], True), ("rows", lines[1], False)):
+        tracks = found.value(name)
+        if not is_tracks(tracks) or found.value("mirrored") is True:
+            continue
+        for n, (start, end) in enumerate(ends[: len(tracks)]):
+            if across:
+                mark = QRectF(rect.left() + end * zoom - 1.5, rect.top() - 4, 3, 10)
+                turn, cursor = (1.0, 0.0), Qt.CursorShape.SizeHorCursor
+            else:
+                mark = QRectF(rect.left() - 4, rect.top() + end * zoom - 1.5, 10, 3)
+                turn, cursor = (0.0, 1.0), Qt.CursorShape.SizeVerCursor
+            zone, label = mark.adjusted(-3, -3, 3, 3), f"{name.removesuffix('s')} {n + 1}:"
+            size = (end - start,)
+            made.append(
+                Handle(zone, mark, (name,), size, (turn,), True, label, cursor, (), (tracks, n))
+            )
+    return made
+
+
+def draw_tracks(
+    painter: QPainter, rect: QRectF, lines: tuple[Lines, Lines], zoom: float, theme: Theme
+) -> None:
+    """Where a grid's columns and rows part: thin dashes in the middle of its gaps."""
+    painter.save()
+    ink = theme.color("slate")
+    ink.setAlpha(150)
+    pen = QPen(ink, 1, Qt.PenStyle.DashLine)
+    pen.setDashPattern([2.0, 4.0])
+    painter.setPen(pen)
+    columns, rows = lines
+    for (_, end), (start, _) in pairwise(columns):
+        x = rect.left() + (end + start) / 2 * zoom
+        painter.drawLine(QPointF(x, rect.top()), QPointF(x, rect.bottom()))
+    for (_, end), (start, _) in pairwise(rows):
+        y = rect.top() + (end + start) / 2 * zoom
+        painter.drawLine(QPointF(rect.left(), y), QPointF(rect.right(), y))
+    painter.restore()
 
 
 def draw_handles(painter: QPainter, made: list[Handle], theme: Theme) -> None:

@@ -21,6 +21,7 @@ from outgrowth.core.edits import EditError
 from outgrowth.core.edits.reach import Reached, landing
 from outgrowth.core.edits.styles import put_back, put_back_instance, set_properties
 from outgrowth.core.exchange import native
+from outgrowth.core.layout.grid import TRACKS, Lines
 from outgrowth.core.layout.rectangles import Located, locate_some, room_around
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
@@ -200,6 +201,12 @@ class Session(QObject):
         view = self.engine.view(self._document, owner.id, self._selection.variant)
         room = room_around(*view, self._selection.path or ())
         return at.rect.width, at.rect.height, *room
+
+    def grid_lines(self) -> tuple[Lines, Lines] | None:
+        """Where the columns and the rows of the selected grid begin and end, in px of it."""
+        at = self.located()
+        found = at.placed.kept.get(TRACKS) if at is not None else None
+        return found if isinstance(found, tuple) else None
 
     def value_of(self, name: str) -> Literals | None:
         """What a property of the selected node is now; None where parts differ."""

@@ -620,9 +620,11 @@ class Layout:
     # --- grids ---------------------------------------------------------------------------
 
     def _grid(self, node: LayoutNode, width: float, height: float | None, definite: bool) -> Placed:
-        tall, spots, first = grid.arranged(node, width, height, definite, self)
-        made = self._assembled(node, width, tall if height is None else height, spots)
-        made.kept[FIRST_LINE] = _in_all(node, first)
+        found = grid.arranged(node, width, height, definite, self)
+        tall = found.height if height is None else height
+        made = self._assembled(node, width, tall, found.spots)
+        made.kept[FIRST_LINE] = _in_all(node, found.first)
+        made.kept[grid.TRACKS] = found.lines
         return made
 
     def settled_in(self, node: LayoutNode, across: float | None, down: float | None) -> LayoutNode:

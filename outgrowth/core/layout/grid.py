@@ -45,6 +45,22 @@ class _Item(NamedTuple):
     down: Cells
 
 
+Lines = tuple[tuple[float, float], ...]
+TRACKS = "tracks"
+"""What a placed grid keeps: where its columns and its rows begin and end (px from its corner), as
+if it was not mirrored."""
+
+
+class Arranged(NamedTuple):
+    """A grid's height, where its children stand, which of them gives its baseline, and where its
+    columns and its rows begin and end."""
+
+    height: float
+    spots: list[Spot]
+    first: int
+    lines: tuple[Lines, Lines]
+
+
 class _Axis(NamedTuple):
     """The tracks of an axis, laid out: their sizes, where each begins, and the whole."""
 
@@ -88,9 +104,8 @@ def intrinsic(node: LayoutNode, engine: Children) -> tuple[float, float]:
 
 def arranged(
     node: LayoutNode, width: float, height: float | None, definite: bool, engine: Children
-) -> tuple[float, list[Spot], int]:
-    """The grid in a border box of this width and (if known) height: its height, where its
-    children stand, and which of them gives its baseline."""
+) -> Arranged:
+    """The grid in a border box of this width and (if known) height."""
     s = node.style
     items, columns, rows = _items(node)
     room = max(width - s.padding_left - s.padding_right, 0.0)
@@ -117,7 +132,13 @@ def arranged(
     spots = [
         _spot(item, s, across, down, rise, engine) for item, rise in zip(items, rises, strict=True)
     ]
-    return down_room + inset, spots, _first(items, s)
+    lines = _lines(across, s.padding_left), _lines(down, s.padding_top)
+    return Arranged(down_room + inset, spots, _first(items, s), lines)
+
+
+def _lines(axis: _Axis, inset: float) -> Lines:
+    parts = zip(axis.starts, axis.sizes, strict=True)
+    return tuple([(inset + start, inset + start + size) for start, size in parts])
 
 
 def _stretched(sizes: list[float], tracks: list[Size], gap: float, room: float) -> list[float]:
