@@ -186,15 +186,18 @@ class Layout:
                 return sum(least) + gaps + inset, sum(most) + gaps + inset
             narrowest = max([self.contribution(child)[0] for child in children], default=0.0)
             return narrowest + inset, max(sum(most) + gaps, narrowest) + inset
-        if s.wrap and s.height.mode == "fixed":
-            return max(least, default=0.0) + inset, self._lines_width(node) + inset
+        ends = down
+        if s.wrap and down is None and node.down[1] < math.inf:
+            ends = max(node.down[1] - s.padding_top - s.padding_bottom, 0.0)
+        if s.wrap and ends is not None:
+            return max(least, default=0.0) + inset, self._lines_width(node, ends, down) + inset
         return max(least, default=0.0) + inset, max(most, default=0.0) + inset
 
-    def _lines_width(self, node: LayoutNode) -> float:
-        """The width of all lines of a column that wraps at its fixed height."""
+    def _lines_width(self, node: LayoutNode, room: float, down: float | None) -> float:
+        """The width of all lines of a column that wraps after so many px; `down` is its height
+        inside, if it is known."""
         s = node.style
-        room = fixed_room(node) or 0.0
-        children = self._inside(node, None, room)
+        children = self._inside(node, None, down)
         natural = [self._column_child(child, s, math.inf) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
         lines = broken(items, max(room, 0.0), s.gap)
