@@ -10,6 +10,7 @@ from __future__ import annotations
 import random
 import re
 import tempfile
+import time
 from pathlib import Path
 
 from immutables import Map
@@ -31,6 +32,7 @@ from outgrowth.core.resolve.scene import Interner, SceneParts
 from outgrowth.core.text import Typesetter
 from outgrowth.resources import FONTS, PICTURES
 
+_SETTLED_S = 0.4
 TOLERANCE = 0.5
 """Px that an edge may differ by; a browser rounds lengths to 1/64."""
 
@@ -204,9 +206,20 @@ class Judge:
         self._layout = Layout(Typesetter(fonts))
         self._styles: set[str] = set()
         file = folder / "trees.html"
-        base = page(*self.laid(("box", {"width": Size("fixed", 10.0)}, ())), "trees")
-        file.write_text(base)
+        file.write_text(page(*self.laid(("box", {}, ())), "trees"))
         chromium.get(file.as_uri())
+        # Once through all words and letters, so that whatever a browser looks for late is there.
+        for family in ("Figtree", "Atkinson Hyperlegible Next"):
+            for weight in (300.0, 400.0, 500.0, 700.0, 800.0):
+                look = {"font-family": family, "font-weight": weight, "max-lines": 1.0}
+                slanted = look | {"font-style": "italic"}
+                texts = [
+                    ("text", said | {"content": (Run(word), Run(word, True))}, ())
+                    for word in WORDS
+                    for said in (look, slanted)
+                ]
+                self.differences(("box", {"flow": "column"}, tuple(texts)))
+        time.sleep(_SETTLED_S)
 
     def scene(self, tree: Tree):
         kind, style, children = tree
@@ -255,7 +268,8 @@ if (faces) {
 document.body.innerHTML = body;
 const waiting = [...document.images].map(image => image.decode().catch(() => null));
 document.body.getBoundingClientRect();
-Promise.all([document.fonts.ready, ...waiting]).then(() => {
+const read = [...document.fonts].map(face => face.load());
+Promise.all([...read, ...waiting]).then(() => document.fonts.ready).then(() => {
   const found = {};
   for (const node of document.querySelectorAll("[data-at]")) {
     const r = node.getBoundingClientRect();

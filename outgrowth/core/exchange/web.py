@@ -269,9 +269,7 @@ def _proportion(node: LayoutNode, around: _Around, said: Css) -> Css:
     stretched = stretched and "justify-self" not in said
     follows["width"] &= s.width.mode == "fit" and not stretched
     follows["height"] &= not tied
-    relative = s.height.mode == "percent" or (s.width.mode == "percent" and s.height.mode in _SAID)
-    relative = relative and not _placed_apart(s, around)
-    if not s.aspect or not (any(follows.values()) or relative or _is_replaced(node)):
+    if not s.aspect or not (any(follows.values()) or _is_replaced(node)):
         return {}
     css = {"aspect-ratio": f"{s.aspect:.10g}"}
     for side, size in (("width", s.width), ("height", s.height)):

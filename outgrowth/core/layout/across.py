@@ -28,12 +28,17 @@ LONGEST = 1e9
 what is infinite makes all beside it no number."""
 
 
+def _fits(size: Size) -> bool:
+    """Whether a side fits, with nothing said of it: not per cent of what is not known."""
+    return size.mode == "fit" and not size.amount
+
+
 def follows_height(s: LayoutStyle) -> bool:
-    return bool(s.aspect) and s.width.mode == "fit" and s.height.mode == "fixed"
+    return bool(s.aspect) and s.height.mode == "fixed" and _fits(s.width)
 
 
 def follows_width(s: LayoutStyle) -> bool:
-    return bool(s.aspect) and s.height.mode == "fit"
+    return bool(s.aspect) and _fits(s.height)
 
 
 def in_row(child: LayoutStyle, parent: LayoutStyle) -> str:

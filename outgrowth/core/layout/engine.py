@@ -368,9 +368,10 @@ class Layout:
                 return Item(said, low, high, 0.0, 0.0, margins)
             if not s.min_width and not hides_overflow(node):
                 content = self.intrinsic(node)[0]
-                if s.aspect:
+                if s.aspect and (node.kind == "image" or follows_width(s)):
                     # CSS Flexbox 1, section 4.5: the transferred size suggestion.
                     own = s.height.amount if s.height.mode == "fixed" else math.inf
+                    content = max(content, node.down[0] * s.aspect)
                     content = min(content, max(node.down) * s.aspect, own * s.aspect)
                 low = max(low, min(content, said, high))
             return Item(said, low, high, 0.0, 1.0, margins, inset_x(node))
@@ -601,7 +602,9 @@ class Layout:
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
                 wide = within(spare, *child.across)
             if at.height != tall or at.width != wide or (known and asks_height(child)):
-                at = self._at(child, wide, tall, known or c.height.mode == "fixed")
+                # What flexed is known to a grid's rows (browsers).
+                sure = known or c.height.mode == "fixed" or c.flow == "grid"
+                at = self._at(child, wide, tall, sure)
             spare = across - c.margin_left - c.margin_right - at.width
             x = c.margin_left + aligned(how, spare)
             if how == "baseline":
