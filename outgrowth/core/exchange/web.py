@@ -10,7 +10,7 @@ from __future__ import annotations
 import base64
 from collections.abc import Iterator
 from html import escape
-from math import ceil
+from math import ceil, inf
 from typing import NamedTuple
 
 from immutables import Map
@@ -240,7 +240,7 @@ def _size(node: LayoutNode, around: _Around) -> Css:
     if _placed_apart(s, around):
         across = _tied(tie_x(s), ("left", "right", "width"), kind)
         if around.mirrored and "right" in across and across["width"] == "auto":
-            across = _from_left(tie_x(s), across)
+            across = _from_left(tie_x(s), across) | _carried(node)
         css = across | _tied(tie_y(s), ("top", "bottom", "height"), kind)
         if _is_replaced(node):
             css |= _replaced(s, css)
@@ -366,6 +366,17 @@ def _from_left(tie: Tie, said: Css) -> Css:
         "left": said["left"],
         "width": f"calc(max(0px, 100% - {_px(insets)}) - {_px(margins)})",
     }
+
+
+def _carried(node: LayoutNode) -> Css:
+    """The limits that the height's bring for a width that is said: a browser carries them over to
+    one that is not."""
+    s, (least, most) = node.style, node.down
+    if not s.aspect or s.height.mode != "fit" or _is_replaced(node):
+        return {}
+    limits = {"min-width": (least, s.min_width), "max-width": (most, s.max_width)}
+    carried = {name: n * s.aspect for name, (n, own) in limits.items() if 0 < n < inf and not own}
+    return {name: _px(n) for name, n in carried.items()}
 
 
 def _placed_apart(s: LayoutStyle, around: _Around) -> bool:
