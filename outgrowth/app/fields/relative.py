@@ -7,7 +7,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from outgrowth.app.fields.choice import DropDown
 from outgrowth.app.fields.number import NumberField
-from outgrowth.core.document.types import ColorType, FillType, NumberType, ValueType
+from outgrowth.core.document.types import (
+    ColorType,
+    FillType,
+    LimitType,
+    NumberType,
+    ValueType,
+)
 from outgrowth.core.document.values import Shift
 
 _PERCENT = NumberType(0.0, 1.0, "")
@@ -25,7 +31,7 @@ def ways_for(kind: ValueType) -> tuple[str, ...]:
     """The ways in which a value of this type can be relative; none for most types."""
     if isinstance(kind, ColorType | FillType):
         return ("darker", "lighter", "fainter")
-    return ("more by", "times") if isinstance(kind, NumberType) else ()
+    return ("more by", "times") if isinstance(kind, NumberType | LimitType) else ()
 
 
 class RelativeField(QWidget):

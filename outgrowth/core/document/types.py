@@ -311,6 +311,8 @@ _COUNTED: tuple[Literal["grow", "percent", "chars"], ...] = ("grow", "percent", 
 class LimitType(msgspec.Struct, frozen=True):
     """A least or most size: px, {"percent": n} or {"chars": n}; 0 is none."""
 
+    unit: str = "px"
+
     def check(self, value: Value) -> Limit:
         return _RELATIVE.check(value) if isinstance(value, Size) else NumberType(0.0).check(value)
 

@@ -24,6 +24,7 @@ from outgrowth.core.document.types import (
     ContentType,
     FillType,
     FlagType,
+    LimitType,
     NumberType,
     ValueType,
     as_type,
@@ -42,6 +43,7 @@ _KINDS: tuple[tuple[type[ValueType], PropertyKind], ...] = (
     (ColorType, "color"),
     (FillType, "color"),
     (NumberType, "number"),
+    (LimitType, "number"),
 )
 
 
@@ -62,6 +64,11 @@ def kind_of(document: Document, place: Place, name: str) -> PropertyKind | None:
     if name.startswith(CHOICE):
         return _inner_kind(document, place, name.removeprefix(CHOICE))
     kinds = [kind for of, kind in _KINDS if isinstance(row_of(name).type, of)]
+    if isinstance(row_of(name).type, LimitType):
+        found = inspect(document, place)
+        # A share is no number: opened as one, it would be lost.
+        if found is None or not isinstance(found.value(name), float):
+            return None
     return kinds[0] if kinds else None
 
 
