@@ -123,8 +123,9 @@ class Hand:
         """The handles of the part that lies at the first of `rects`, its children at the
         others, and the number beside the pointer."""
         self.handles = handles(found, rects[0], rects[1:], zoom) if found and rects else []
-        lines = self._session.grid_lines() if found is not None and rects else None
-        if lines is not None and found is not None and found.value("flow") == "grid":
+        is_grid = found is not None and rects and found.value("flow") == "grid"
+        lines = self._session.grid_lines() if is_grid else None
+        if lines is not None and found is not None:
             draw_tracks(painter, rects[0], lines, zoom, theme)
             self.handles += track_handles(found, rects[0], lines, zoom)
         draw_handles(painter, self.handles, theme)

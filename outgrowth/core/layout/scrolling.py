@@ -65,6 +65,7 @@ def scrolled(node: Laid, placed: Placed, to: Point) -> Placed:
         tuple([x - left for x in base.xs]),
         tuple([y - top for y in base.ys]),
     )
+    moved.kept.update(base.kept)
     if about.deep & STICKS:
         wide, high = _reach(node, base)
         before = _room(about.style, (wide, high), (-left, -top))

@@ -250,9 +250,7 @@ class Runtime:
         if not pointer.touch or pointer.pressed is not None:
             pointer.point = x, y
         found = hit(*self.view(), x, y)
-        if found is None:
-            return False
-        line = [path for path, _ in line_to(situation.target, found.path)]
+        line = [path for path, _ in line_to(situation.target, found.path)] if found else []
         done = situation.scrolls.by(situation.movement.target, line, dx, dy)
         pointer.look(self.view())
         self._react()
@@ -295,7 +293,13 @@ class Runtime:
     def _tab(self, step: int) -> None:
         to = self._focus.next(step)
         if to is not None:
-            self._focus_on(to)
+            self._focus_by_key(to)
+
+    def _focus_by_key(self, path: Path) -> None:
+        """What a key leads to comes into sight. What is pressed stays under the pointer: scrolled
+        away, it would not be tapped."""
+        self._situation.scrolls.reveal(self.target, path)
+        self._focus_on(path)
 
     def _keyed(self, path: Path, name: str) -> None:
         """What a key does to the part that has the focus, by its role."""
@@ -308,7 +312,7 @@ class Runtime:
         group = self._focus.group_of(path)
         other = stepped(group, path, name) if group is not None else None
         if other is not None:
-            self._focus_on(other)
+            self._focus_by_key(other)
             self._react(ended=False)
             self._tap(other)
 
@@ -322,8 +326,6 @@ class Runtime:
         self._focus.left = left if path is None else None
         if before != path:
             self._tell_one("blur", before)
-            if path is not None:
-                self._situation.scrolls.reveal(self.target, path)
             self._tell_one("focus", path)
 
     def _tell_one(self, kind: str, path: Path | None) -> None:

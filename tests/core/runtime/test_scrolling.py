@@ -113,3 +113,15 @@ def test_a_script_scrolls(fonts):
     assert named[0]["C › list › r0"] - named[1]["C › list › r0"] == 30.0
     with pytest.raises(ScriptProblem, match="does not scroll"):
         check_script(Script((Event(0.0, "tap", 1.0, 1.0, dy=3.0),)))
+
+
+def test_what_is_pressed_at_the_edge_stays_under_the_pointer(fonts):
+    runtime = running(fonts, *rows(5, role="button"))
+    runtime.scroll(50.0, 60.0, 0.0, 25.0)  # r0 is cut at the list's upper edge
+    before = top_of(runtime, "r0")
+    runtime.press(50.0, 22.0)
+    assert runtime.focus == ("r0",)
+    assert top_of(runtime, "r0") == before
+    runtime.key("Tab")
+    runtime.key("Tab", shift=True)
+    assert top_of(runtime, "r0") == 20.0, "by a key it comes into sight"
