@@ -51,7 +51,7 @@ SENTENCES = (
     "Prom odpływa o 10:15, cena 12,50 zł (ulgowy 8 zł) – nabrzeże nr 3; „spokojne morze”!",
     "Tàu rời bến lúc 10:15, giá 120.000₫ (trẻ em 50%) – cầu cảng số 3.",
 )
-"""Twelve scripts and more languages. Thai and its like are left out: there a browser asks a
+"""Fourteen languages in eleven scripts. Thai and its like are left out: there a browser asks a
 dictionary."""
 
 
