@@ -143,13 +143,25 @@ def lines(text: Filling, available: float) -> list[tuple[int, int, int]]:
 def _last_fitting(text: Filling, start: int, room: int) -> int:
     """Before which character a line ends that begins at `start`: one letter at least."""
     assert text.measure is not None
-    first = bisect_right(text.cuts, start)
-    stop = text.cuts[first] if first < len(text.cuts) else text.parts[-1].end
-    for cut in (*text.cuts[first + 1 :], text.parts[-1].end):
-        if _snapped(text.measure(start, cut)) > room:
+    cuts, end = text.cuts, text.parts[-1].end
+    first = bisect_right(cuts, start)
+    # The edges say where about, so that only a few cuts are measured, however long the word is.
+    reach = text.edges[start] + room / 64
+    near = max(bisect_right(text.edges, reach, start) - 1 - _NEAR, start)
+    n = max(bisect_right(cuts, near) - 1, first)
+    while n > first and n < len(cuts) and _snapped(text.measure(start, cuts[n])) > room:
+        n -= 1
+    stop = cuts[n] if n < len(cuts) else end
+    while stop < end:
+        following = cuts[n + 1] if n + 1 < len(cuts) else end
+        if _snapped(text.measure(start, following)) > room:
             break
-        stop = cut
+        n, stop = n + 1, following
     return stop
+
+
+_NEAR = 3
+"""Letters before the place that the edges say: set anew, a word may be wider by a little."""
 
 
 def _snapped(width: float) -> int:
