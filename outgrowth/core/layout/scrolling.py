@@ -75,6 +75,25 @@ def scrolled(node: Laid, placed: Placed, to: Point) -> Placed:
     return moved
 
 
+_UNSTUCK = "unstuck"
+
+
+def unstuck(node: LayoutNode, placed: Placed) -> Placed:
+    """A picture in which nothing sticks yet: what movements begin from and go to, so that a part
+    sticks in each of their frames by itself."""
+    if not node.deep & STICKS:
+        return placed
+    found = placed.kept.get(_UNSTUCK)
+    if found is None:
+        base = _unscrolled(placed) if scrolls(node) else placed
+        parts = zip(node.children, base.children, strict=True)
+        children = tuple([unstuck(child, at) for child, at in parts])
+        found = Placed(base.width, base.height, children, base.xs, base.ys, base.text)
+        placed.kept[_UNSTUCK] = found
+    assert isinstance(found, Placed)
+    return found
+
+
 def _unscrolled(placed: Placed) -> Placed:
     base = placed.kept.get(_UNSCROLLED, placed)
     assert isinstance(base, Placed)

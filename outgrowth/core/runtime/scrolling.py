@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from outgrowth.core.document.cues import Path
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Placed
+from outgrowth.core.layout.across import scrolls
 from outgrowth.core.layout.scrolling import Point, reach, scrolled
 from outgrowth.core.motion.view import View
-from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene import STICKS, SceneNode
 from outgrowth.core.resolve.scene_paths import Positions, positions_of
 
 _WAYS = {"x": (True, False), "y": (False, True), "both": (True, True)}
@@ -25,7 +26,7 @@ class Scrolls:
 
     def seen(self, view: View) -> View:
         """A picture with its boxes scrolled."""
-        if not self._to:
+        if not self._to and not view.scene.layout.deep & STICKS:
             return view
         if self._made is None or self._made[0] is not view:
             self._made = view, self._scrolled(view)
@@ -94,12 +95,23 @@ class Scrolls:
 
     def _scrolled(self, view: View) -> View:
         placed = view.placed
+        for begun in _sticking(view.scene, ()):
+            placed = _replaced(view.scene, placed, begun, (0.0, 0.0))
         # What holds comes first: what is in it is then scrolled where it stands by then.
         for path, to in sorted(self._to.items(), key=lambda item: len(item[0])):
             way = positions_of(view.scene, path)
             if way is not None:
                 placed = _replaced(view.scene, placed, way, to)
         return View(view.scene, placed)
+
+
+def _sticking(scene: SceneNode, way: Positions) -> Iterator[Positions]:
+    """The boxes that scroll and hold something that sticks, those that hold others first."""
+    if scene.layout.deep & STICKS:
+        if scrolls(scene.layout):
+            yield way
+        for n, child in enumerate(scene.children):
+            yield from _sticking(child, (*way, n))
 
 
 def _within(scene: SceneNode, placed: Placed, to: Point) -> Point:

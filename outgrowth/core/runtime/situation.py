@@ -12,6 +12,7 @@ from outgrowth.core.document.records import Axis, Component, Document, Owner
 from outgrowth.core.document.values import Literals
 from outgrowth.core.document.variants import holds
 from outgrowth.core.layout import Layout
+from outgrowth.core.layout.scrolling import unstuck
 from outgrowth.core.motion.movement import Movement
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.cascade import InstanceInput, Live
@@ -271,7 +272,7 @@ class Situation:
         subject = self.subject
         room_x = UNBOUNDED if subject.width is None else subject.width
         room_y = UNBOUNDED if subject.height is None else subject.height
-        return View(scene, self.layout.place(scene.layout, room_x, room_y))
+        return View(scene, unstuck(scene.layout, self.layout.place(scene.layout, room_x, room_y)))
 
     def _scene(self, resolver: Resolver, states: States) -> SceneNode:
         ordered = sorted(states.items(), key=lambda item: item[0])
