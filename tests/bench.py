@@ -19,10 +19,9 @@ from immutables import Map
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.main import application
-from outgrowth.app.session import Session
-from outgrowth.app.session.engine import shipped_engine
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
+from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import (
     Axis,
@@ -41,6 +40,8 @@ from outgrowth.core.text.fonts import shipped
 from outgrowth.demo import ferry_line
 from outgrowth.demo.drawing import box, instance
 from outgrowth.resources import FONTS
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.engine import shipped_engine
 from tests.bench_hands import bench_hands
 from tests.bench_layout import bench_layout
 from tests.bench_motion import bench_motion
@@ -140,16 +141,16 @@ def main(only_hands: bool) -> None:
 def bench_crowd(app: QApplication) -> None:
     """A component with 1,000 instances on the screen bench: from edit to frame ready."""
     window = _window(crowd(ferry_line()), "crowd")
-    session, canvas = window.session, window.canvas
+    workspace, canvas = window.workspace, window.canvas
 
     def frame(document: Document, panels: bool = False) -> None:
-        session.drag(lambda _: document)
+        workspace.drag(lambda _: document)
         canvas.repaint()
         if panels:
-            session.settle()
+            workspace.refresh_panels()
             window.repaint()
 
-    base = session.document
+    base = workspace.document
     place = Place("button")
 
     said(
@@ -174,10 +175,10 @@ def bench_crowd(app: QApplication) -> None:
         "edit of their hover rule → frame, bench",
         timed(lambda n: frame(set_properties(base, place, {"gap": float(n % 9)}, hover))),
     )
-    session.cancel_drag()
+    workspace.cancel_drag()
     bench_hover(window)
-    window.session.save = lambda *_: True  # type: ignore[method-assign]  # nothing to keep
-    session._saved = session.document
+    window.workspace.save = lambda *_: True  # type: ignore[method-assign]  # nothing to keep
+    workspace._saved = workspace.document
     window.close()
     app.processEvents()
 
@@ -201,16 +202,16 @@ def bench_hover(window: MainWindow) -> None:
 def bench_grid(app: QApplication) -> None:
     """The grid of the demo's button."""
     window = _window(ferry_line(), "button")
-    session = window.session
-    base = session.document
+    workspace = window.workspace
+    base = workspace.document
 
     def frame(n: int) -> None:
         edited = set_properties(base, Place("button"), {"gap": float(n % 20)})
-        session.drag(lambda _: edited)
+        workspace.drag(lambda _: edited)
         window.grid.repaint()
 
     said("edit of the button on its grid → frame, bench", timed(frame))
-    session.cancel_drag()
+    workspace.cancel_drag()
     window.close()
     app.processEvents()
 
@@ -221,10 +222,10 @@ def bench_many_faces(app: QApplication) -> None:
     document = many_faces(ferry_line())
     window = _window(document, "many")
     said("open the grid of 6 axes, 500 variants, 40 nodes", [(time.perf_counter() - start) * 1000])
-    session, base = window.session, window.session.document
+    workspace, base = window.workspace, window.workspace.document
 
     def frame(edited: Document) -> None:
-        session.drag(lambda _: edited)
+        workspace.drag(lambda _: edited)
         window.grid.repaint()
 
     place = Place("many", ("node-7",))
@@ -237,7 +238,7 @@ def bench_many_faces(app: QApplication) -> None:
         "an edit at one cell → frame",
         timed(lambda n: frame(set_properties(base, place, {"gap": float(n)}, cell)), 12),
     )
-    session.cancel_drag()
+    workspace.cancel_drag()
     window.close()
     app.processEvents()
 
@@ -275,10 +276,10 @@ def bench_three_deep(app: QApplication) -> None:
     root = box("deep", *rows, flow="column", width=3400, height=1800)
     document = add_screen(document, Screen("deep", "Deep", root))
     window = _window(document, "deep")
-    session, base = window.session, window.session.document
+    workspace, base = window.workspace, window.workspace.document
 
     def frame(edited: Document) -> None:
-        session.drag(lambda _: edited)
+        workspace.drag(lambda _: edited)
         window.canvas.repaint()
 
     place = Place("button")
@@ -286,15 +287,15 @@ def bench_three_deep(app: QApplication) -> None:
         "edit of the innermost of 1,000 instances three deep → frame",
         timed(lambda n: frame(set_properties(base, place, {"padding-left": 10.0 + n % 20}))),
     )
-    session.cancel_drag()
+    workspace.cancel_drag()
     window.close()
     app.processEvents()
 
 
 def _window(document: Document, owner: str) -> MainWindow:
-    window = MainWindow(Session(shipped_engine(), document), LIGHT)
+    window = MainWindow(Workspace(shipped_engine(), document, notices=WorkspaceSignals()), LIGHT)
     window.show()
-    window.session.open(owner)
+    window.workspace.open(owner)
     window.repaint()
     QApplication.processEvents()
     return window

@@ -10,14 +10,15 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.session import Session
-from outgrowth.app.session.engine import shipped_engine
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
+from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Document, Node, Screen
 from outgrowth.core.edits.components import add_screen
 from outgrowth.demo.drawing import box, text
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.engine import shipped_engine
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 FRAMES = 60
@@ -43,9 +44,9 @@ def sheet(count: int, across: int = 50) -> Document:
 
 
 def opened(document: Document, owner: str) -> MainWindow:
-    window = MainWindow(Session(shipped_engine(), document), LIGHT)
+    window = MainWindow(Workspace(shipped_engine(), document, notices=WorkspaceSignals()), LIGHT)
     window.show()
-    window.session.open(owner)
+    window.workspace.open(owner)
     QApplication.processEvents()
     return window
 
@@ -79,8 +80,8 @@ def bench_hands(faces: Document, told: Told) -> None:
     )
     for name, zoom in (("whole", None), ("life size", 1.0)):
         canvas.fit() if zoom is None else canvas.set_zoom(zoom)
-        node = window.session.owner.root.children[2040]
-        window.session.select((node.id,))
+        node = window.workspace.owner.root.children[2040]
+        window.workspace.select((node.id,))
         canvas.reveal((node.id,))
         canvas.repaint()
         at = canvas.rect_of((node.id,)).center()
@@ -91,8 +92,8 @@ def bench_hands(faces: Document, told: Told) -> None:
             frames(lambda n, a=at: canvas.hand.go_on(a + QPointF(10 + n % 30, n % 20)), canvas),
         )
         QTest.mouseRelease(canvas, LEFT, NONE, at.toPoint())
-        window.session.undo()
-    window.session._saved = window.session.document
+        window.workspace.undo()
+    window.workspace._saved = window.workspace.document
     window.close()
     _layers(told)
     _faces(faces, told)
@@ -118,21 +119,21 @@ def _faces(faces: Document, told: Told) -> None:
 
 def _layers(told: Told) -> None:
     window = opened(sheet(2000), "sheet")
-    layers, session = window.layers, window.session
-    ids = [child.id for child in session.owner.root.children]
+    layers, workspace = window.layers, window.workspace
+    ids = [child.id for child in workspace.owner.root.children]
 
     def pick(n: int) -> None:
-        session.select((ids[(n * 37) % len(ids)],))
+        workspace.select((ids[(n * 37) % len(ids)],))
         QApplication.processEvents()
 
     told("Layers of 2,000: select and show", frames(pick, layers.list))
 
     def edit(n: int) -> None:
-        session.set_style({"opacity": 0.5 + n / 200})
+        workspace.set_style({"opacity": 0.5 + n / 200})
         layers.refresh()
 
     told("Layers of 2,000: after an edit", frames(edit, layers.list, 30))
     bar = layers.list.verticalScrollBar()
     told("Layers of 2,000: scroll", frames(lambda n: bar.setValue(n * 120 % 40_000), layers.list))
-    session._saved = session.document
+    workspace._saved = workspace.document
     window.close()

@@ -11,9 +11,8 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtTest import QTest
 
-from outgrowth.app.main import Desk, application
+from outgrowth.app.main import WindowManager, application
 from outgrowth.app.panels.tour import STEPS
-from outgrowth.app.session import making
 from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.app.theme.sheet import install
 from outgrowth.app.window import MainWindow
@@ -23,6 +22,7 @@ from outgrowth.core.edits import tokens
 from outgrowth.core.edits.owners import DEVICES
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.resources import DEMO, GUIDE
+from outgrowth.workspace.commands import create_commands, library_commands
 
 ROOT = Path(__file__).parents[1]
 SHOTS = ROOT / "docs" / "screenshots"
@@ -34,7 +34,7 @@ Scene = Callable[[MainWindow], object]
 
 
 def _bench(w: MainWindow) -> None:
-    s = w.session
+    s = w.workspace
     s.open("button")
     s.select((), s.selection.variant.set("state", "hover"))
     QTest.qWait(_FONTS_MS)
@@ -42,54 +42,54 @@ def _bench(w: MainWindow) -> None:
 
 
 def _screen(w: MainWindow) -> None:
-    w.session.open("boarding")
-    w.session.select(("wait",))
+    w.workspace.open("boarding")
+    w.workspace.select(("wait",))
     QTest.qWait(_FONTS_MS)
     w.ledger.row("fill")._unfold()
 
 
 def _grid(w: MainWindow) -> None:
-    w.session.open("calendar")
-    w.session.select(("month",))
+    w.workspace.open("calendar")
+    w.workspace.select(("month",))
     QTest.qWait(_FONTS_MS)
     w.live.stage.runtime.scroll(100.0, 600.0, 0.0, 150.0)
 
 
 def _sheet(owner: str, sheet: str) -> Scene:
     def show(w: MainWindow) -> None:
-        w.session.open(owner)
+        w.workspace.open(owner)
         w.sheet_tabs.choose(sheet)
 
     return show
 
 
 def _nested(w: MainWindow) -> None:
-    w.session.open("fares")
-    w.session.select(("fare-0", "buy", "label"))
+    w.workspace.open("fares")
+    w.workspace.select(("fare-0", "buy", "label"))
 
 
 def _gather(w: MainWindow) -> None:
-    w.session.open("before-gathering")
+    w.workspace.open("before-gathering")
     w.do("gather")
     QTest.qWait(9000)
 
 
 def _find(w: MainWindow) -> None:
-    w.session.open("boarding")
-    w.session.select(("wait",))
+    w.workspace.open("boarding")
+    w.workspace.select(("wait",))
     QTest.qWait(_FONTS_MS)
     w.do("find")
     QTest.keyClicks(w.finder.field, "button")
 
 
 def _hands(w: MainWindow) -> None:
-    w.session.open("boarding")
-    w.session.select(("crossing",))
+    w.workspace.open("boarding")
+    w.workspace.select(("crossing",))
 
 
 def _cues(owner: str, cue: str, at: int) -> Scene:
     def show(w: MainWindow) -> None:
-        w.session.open(owner)
+        w.workspace.open(owner)
         w.toggle_cues()
         QTest.qWait(200)
         w.cue_board.choose(cue)
@@ -102,15 +102,15 @@ def _cues(owner: str, cue: str, at: int) -> Scene:
 def _spring(w: MainWindow) -> None:
     _cues("toggle", "toggle-cue-1", 0)(w)
     w.cue_board.motion.kinds.edited.emit("spring")
-    w.session.settle()
+    w.workspace.refresh_panels()
     w.cue_board.motion._spring(180.0, 14.0)
-    w.session.settle()
+    w.workspace.refresh_panels()
     QTest.qWait(200)
     w.cue_board.scrubber.setValue(250)
 
 
 def _expand(w: MainWindow) -> None:
-    w.session.open("help")
+    w.workspace.open("help")
     QTest.qWait(_FONTS_MS)
     stage = w.live.stage
     stage.stop()
@@ -122,26 +122,26 @@ def _expand(w: MainWindow) -> None:
     runtime.release(*head.rect.center)
     runtime.advance(140)
     stage.tick = lambda: None  # type: ignore[method-assign]  # the moment is to stay
-    w.session.select(("notice-1",))
+    w.workspace.select(("notice-1",))
     stage.stop()
     stage.update()
 
 
 def _ways(w: MainWindow) -> None:
-    w.session.open("fares")
-    w.session.select(("fare-0",))
+    w.workspace.open("fares")
+    w.workspace.select(("fare-0",))
     w.toggle_cues()
     QTest.qWait(300)
     w.cue_board.choose("fares-cue-1")
 
 
 def _pictures(w: MainWindow) -> None:
-    w.session.open("island-panel")
-    w.session.select(("view",))
+    w.workspace.open("island-panel")
+    w.workspace.select(("view",))
 
 
 def _tokens(w: MainWindow) -> None:
-    s = w.session
+    s = w.workspace
     s.edit("add", lambda d: tokens.add_mode(d, "dark"))
     for path, color in (("color.paper", "#12242C"), ("color.ink", "#EDF4F5")):
         w.tokens._set(path, "dark", parse(color))
@@ -149,21 +149,21 @@ def _tokens(w: MainWindow) -> None:
 
 
 def _begin(w: MainWindow) -> None:
-    w.session.edit("empty", lambda d: Document("Untitled"))
-    w.session.open("")
+    w.workspace.edit("empty", lambda d: Document("Untitled"))
+    w.workspace.open("")
 
 
 def _drawing(w: MainWindow) -> None:
     """A part among others on a free screen, caught on two of them."""
-    s = w.session
-    making.new_screen(s, DEVICES[3]._replace(width=420.0, height=320.0, name="Sketch"))
+    s = w.workspace
+    library_commands.new_screen(s, DEVICES[3]._replace(width=420.0, height=320.0, name="Sketch"))
     s.set_style({"flow": "free"})
     for n, (x, y) in enumerate(((40.0, 40.0), (160.0, 40.0), (40.0, 150.0))):
         s.select(())
-        making.draw(s, "box", None, (90.0, 60.0), (x, y))
+        create_commands.draw(s, "box", None, (90.0, 60.0), (x, y))
         s.set_style({"fill": parse(("#17495A", "#EDF4F5", "#B8452B")[n])})
     s.select(())
-    making.draw(s, "ellipse", None, (70.0, 60.0), (230.0, 190.0))
+    create_commands.draw(s, "ellipse", None, (70.0, 60.0), (230.0, 190.0))
     QTest.qWait(_FONTS_MS)
     node = s.selection.path
     assert node is not None
@@ -213,8 +213,8 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
 def _step(number: int) -> Scene:
     def show(w: MainWindow) -> None:
         QTest.qWait(_FONTS_MS)
-        STEPS[number].act(w.session, w)
-        w.session.settle()
+        STEPS[number].act(w.workspace, w)
+        w.workspace.refresh_panels()
         if number == 2:
             w.ledger.row("fill")._unfold()
         if number == 4:
@@ -231,14 +231,14 @@ def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> N
     """One picture, in a window of its own."""
     theme = DARK if dark else LIGHT
     install(application(theme), theme)
-    desk = Desk(theme)
+    desk = WindowManager(theme)
     window = desk.open(DEMO)
     window.resize(1280, 800)
     QTest.qWait(150)
     scene(window)
-    window.session.settle()
+    window.workspace.refresh_panels()
     QTest.qWait(400)
-    window.session.settle()
+    window.workspace.refresh_panels()
     QTest.qWait(200)
     shown = window.grab()
     popup = getattr(window, "overlay", None)
@@ -253,7 +253,7 @@ def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> N
         shown = shown.scaledToWidth(width, Qt.TransformationMode.SmoothTransformation)
     shown.save(str(target))
     sys.stdout.write(f"{name}\n")
-    window.session._saved = window.session.document
+    window.workspace._saved = window.workspace.document
     window.live.stage.stop()
     window.close()
     desk.typefaces.stop()

@@ -13,28 +13,29 @@ from PyQt6.QtGui import QStyleHints
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.mishaps import Mishaps
-from outgrowth.app.session import Session
-from outgrowth.app.session.engine import shipped_engine
-from outgrowth.app.session.keeper import base_of, left_behind
-from outgrowth.app.session.shelf import Shelf
-from outgrowth.app.session.typefaces import Typefaces
+from outgrowth.app.system_fonts import Typefaces
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
+from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import FileProblem, Seen, load, load_seen
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.resources import DEMO
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.autosave import base_of, left_behind
+from outgrowth.workspace.engine import shipped_engine
+from outgrowth.workspace.user_state import UserState
 
 
-class Desk:
+class WindowManager:
     """The windows that are open.
 
     folder  where what is kept between runs stands; None keeps nothing
     """
 
     def __init__(self, theme: Theme, folder: FilePath | None = None) -> None:
-        self.shelf = Shelf(folder)
+        self.user_state = UserState(folder)
         self.theme = theme
         self._windows: list[MainWindow] = []
         self.mishaps = Mishaps(self._worked_in)
@@ -54,7 +55,7 @@ class Desk:
         """Shows a file in a new window. Raises FileProblem."""
         document, seen = load_seen(path)
         window = self.show(document, path, seen=seen)
-        self.shelf.opened(path)
+        self.user_state.opened(path)
         return window
 
     def new(self) -> MainWindow:
@@ -64,8 +65,12 @@ class Desk:
     def reopen(self, path: FilePath, by: MainWindow) -> None:
         """A file that a window asks for; one that is still empty gives way to it."""
         self.open(path)
-        session = by.session
-        if session.path is None and not session.unsaved and not list(session.document.owners()):
+        workspace = by.workspace
+        if (
+            workspace.path is None
+            and not workspace.unsaved
+            and not list(workspace.document.owners())
+        ):
             by.close()
 
     def tour(self) -> MainWindow:
@@ -82,8 +87,10 @@ class Desk:
         saved: Document | None = None,
         seen: Seen | None = None,
     ) -> MainWindow:
-        session = Session(shipped_engine(), document, path, saved, seen)
-        window = MainWindow(session, self.theme, self, self.shelf)
+        workspace = Workspace(
+            shipped_engine(), document, path, saved, seen, notices=WorkspaceSignals()
+        )
+        window = MainWindow(workspace, self.theme, self, self.user_state)
         window.restore_layout()
         self._windows = [*self.windows, window]
         window.show()
@@ -93,7 +100,7 @@ class Desk:
     def recover(self) -> list[MainWindow]:
         """A window for each work that a crash left unsaved."""
         found = []
-        for path, held in left_behind(self.shelf.journals):
+        for path, held in left_behind(self.user_state.journals):
             file = FilePath(held.about.path) if held.about.path else None
             saved, seen = Document(held.document.name), None
             if file is not None:
@@ -105,13 +112,13 @@ class Desk:
                 except FileProblem:
                     file = None  # gone, or damaged: the work stands for itself
             window = self.show(held.document, file, saved, seen)
-            window.papers.tell_recovered(path, held)
+            window.files.tell_recovered(path, held)
             found.append(window)
         return found
 
     def follow(self, theme: Theme) -> None:
         """The desktop changed its look: so do the windows, unless one was chosen."""
-        if self.shelf.get("theme") is None:
+        if self.user_state.get("theme") is None:
             self.set_theme(theme)
 
     def set_theme(self, theme: Theme) -> None:
@@ -122,7 +129,7 @@ class Desk:
 
     def _install(self, sources: list[FontSource]) -> None:
         for window in self._windows:
-            window.session.install_fonts(sources)
+            window.workspace.install_fonts(sources)
 
 
 def application(theme: Theme) -> QApplication:
@@ -156,14 +163,14 @@ def run(
     app = application(LIGHT)
     folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
     hints = app.styleHints()
-    desk = Desk(_theme(dark, Shelf(folder).get("theme"), hints), folder)
+    desk = WindowManager(_theme(dark, UserState(folder).get("theme"), hints), folder)
     desk.mishaps.watch()
     install(app, desk.theme)
     app.setAttribute(Qt.ApplicationAttribute.AA_DontShowIconsInMenus, False)
     if hints is not None and dark is None:
         hints.colorSchemeChanged.connect(lambda _: desk.follow(_theme(None, None, hints)))
     recovered = desk.recover()
-    again = [w for w in recovered if path is not None and w.session.path == path.resolve()]
+    again = [w for w in recovered if path is not None and w.workspace.path == path.resolve()]
     if again:
         window = again[0]
     elif path is not None:
@@ -173,7 +180,7 @@ def run(
     else:
         window = desk.new()
     if owner:
-        window.session.open(owner_named(window.session.document, owner))
+        window.workspace.open(owner_named(window.workspace.document, owner))
     if shot is not None:
         QTimer.singleShot(400, lambda: _shoot(window, shot))
     try:

@@ -20,10 +20,10 @@ from PyQt6.QtCore import QT_VERSION_STR, QObject, pyqtSignal
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth import __version__
+from outgrowth.app.file_controller import FileController
 from outgrowth.app.panels.notice import NoticeStrip
-from outgrowth.app.papers import Papers
-from outgrowth.app.session import Session
 from outgrowth.core.document.refusal import Refusal
+from outgrowth.workspace import Workspace
 
 _SENTENCE = (
     "Something went wrong inside Outgrowth, and this step was not made. Your work is as it was "
@@ -34,9 +34,9 @@ _SENTENCE = (
 class Told(Protocol):
     """A window that can be told."""
 
-    session: Session
+    workspace: Workspace
     notice: NoticeStrip
-    papers: Papers
+    files: FileController
 
 
 class Mishaps(QObject):
@@ -68,8 +68,8 @@ class Mishaps(QObject):
             return
         window = self._window()
         if isinstance(problem, Refusal) and window is not None:
-            window.session.cancel_drag()
-            window.session.failed.emit(str(problem))
+            window.workspace.cancel_drag()
+            window.workspace.failed.emit(str(problem))
             return
         self._tell(report(problem))
 
@@ -83,8 +83,8 @@ class Mishaps(QObject):
         self._last = text
         self._telling = True  # telling could fail too
         try:
-            window.session.cancel_drag()
-            window.papers.keeper.write()
+            window.workspace.cancel_drag()
+            window.files.autosave.write()
             window.notice.say(
                 _SENTENCE, ("Go on", lambda: None), ("Copy the report", lambda: _copy(text))
             )

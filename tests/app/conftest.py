@@ -8,11 +8,12 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.session import Session
-from outgrowth.app.session.engine import Engine
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
+from outgrowth.app.workspace_signals import WorkspaceSignals
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.engine import Engine
 
 
 @pytest.fixture(scope="session")
@@ -33,7 +34,7 @@ class Hand:
         spot = _point(point) if point is not None else QPoint()
         press = QTest.mouseDClick if double else QTest.mouseClick
         press(widget, Qt.MouseButton.LeftButton, held, spot)
-        self.window.session.settle()
+        self.window.workspace.refresh_panels()
 
     def hover(self, widget, point):
         """Moves the mouse there."""
@@ -55,11 +56,11 @@ class Hand:
         written = field.focusProxy() or field
         QTest.keyClicks(written, text)
         QTest.keyClick(written, Qt.Key.Key_Return)
-        self.window.session.settle()
+        self.window.workspace.refresh_panels()
 
     def key(self, widget, key, modifier=Qt.KeyboardModifier.NoModifier):
         QTest.keyClick(widget, key, modifier)
-        self.window.session.settle()
+        self.window.workspace.refresh_panels()
 
     def entry(self, name):
         """Clicks an entry of the Library."""
@@ -72,10 +73,10 @@ class Hand:
     def part(self, *path, held=Qt.KeyboardModifier.NoModifier, **variant):
         """Clicks a part of a face in the grid, or of the screen on the canvas."""
         window = self.window
-        if window.session.screen is not None:
+        if window.workspace.screen is not None:
             self.click(window.canvas, window.canvas.rect_of(path).center(), held=held)
             return
-        face = window.session.selection.variant.update(variant)
+        face = window.workspace.selection.variant.update(variant)
         rect = window.grid.rect_of(face, path)
         edge = QPointF(rect.left() + 5, rect.center().y())
         self.click(window.grid, rect.center() if path else edge)
@@ -90,13 +91,15 @@ def _point(point):
 
 def _forget(window):
     """Closing asks about unsaved work; a test has none that matters."""
-    window.session._saved = window.session.document
+    window.workspace._saved = window.workspace.document
 
 
 @pytest.fixture
 def window(qtbot, look, ferry, fonts, tmp_path):
-    session = Session(Engine(fonts), ferry, tmp_path / "ferry.outgrowth.json")
-    made = MainWindow(session, LIGHT)
+    workspace = Workspace(
+        Engine(fonts), ferry, tmp_path / "ferry.outgrowth.json", notices=WorkspaceSignals()
+    )
+    made = MainWindow(workspace, LIGHT)
     qtbot.addWidget(made, before_close_func=_forget)
     with qtbot.waitActive(made):
         made.show()
@@ -106,8 +109,8 @@ def window(qtbot, look, ferry, fonts, tmp_path):
 
 
 @pytest.fixture
-def session(window):
-    return window.session
+def workspace(window):
+    return window.workspace
 
 
 @pytest.fixture

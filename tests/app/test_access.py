@@ -17,18 +17,18 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.fields.palette import Palette
-from outgrowth.app.finding import candidates
 from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.app.theme.sheet import _SHEET
 from outgrowth.core.color import contrast, parse
+from outgrowth.workspace.views.search_results import candidates
 
 VIEWS = {
-    "a component": lambda w: w.session.open("button"),
-    "a part of it": lambda w: (w.session.open("button"), w.session.select(_text(w))),
-    "a screen": lambda w: (w.session.open("boarding"), w.session.select(("wait",))),
-    "the cue board": lambda w: (w.session.open("notice"), w.do("cues")),
+    "a component": lambda w: w.workspace.open("button"),
+    "a part of it": lambda w: (w.workspace.open("button"), w.workspace.select(_text(w))),
+    "a screen": lambda w: (w.workspace.open("boarding"), w.workspace.select(("wait",))),
+    "the cue board": lambda w: (w.workspace.open("notice"), w.do("cues")),
     "tokens": lambda w: w.do("tokens"),
-    "gather": lambda w: (w.session.open("before-gathering"), w.do("gather")),
+    "gather": lambda w: (w.workspace.open("before-gathering"), w.do("gather")),
     "the start": lambda w: _emptied(w),
     "the tour": lambda w: w.tour.begin(),
 }
@@ -36,12 +36,12 @@ SHEETS = ("Ledger", "Rules", "Axes", "Opened", "Uses")
 
 
 def _text(window):
-    root = window.session.component.root
+    root = window.workspace.component.root
     return (next(n.id for n in root.children if n.kind == "text"),)
 
 
 def _emptied(window):
-    window.session.open("")
+    window.workspace.open("")
 
 
 def controls(window):
@@ -63,11 +63,11 @@ def inner(widget):
 
 
 @pytest.mark.parametrize("view", list(VIEWS))
-def test_every_control_has_a_name_and_is_reached(window, session, view):
+def test_every_control_has_a_name_and_is_reached(window, workspace, view):
     VIEWS[view](window)
     for sheet in SHEETS:
         window.sheet_tabs.choose(sheet)
-        session.settle()
+        workspace.refresh_panels()
         for widget in controls(window):
             if inner(widget):
                 continue
@@ -80,10 +80,10 @@ def test_every_control_has_a_name_and_is_reached(window, session, view):
             assert reached or inside, f"{where}, “{said}”, is not reached by Tab"
 
 
-def test_tab_goes_around_all_and_comes_back(window, session):
-    session.open("boarding")
-    session.select(("wait",))
-    session.settle()
+def test_tab_goes_around_all_and_comes_back(window, workspace):
+    workspace.open("boarding")
+    workspace.select(("wait",))
+    workspace.refresh_panels()
     first = window.library.list
     first.setFocus()
     seen = []
@@ -138,19 +138,19 @@ def test_nothing_on_a_bench_is_for_the_mouse_alone(window):
         assert wanted <= ids, gesture
 
 
-def test_a_face_that_is_not_offered_can_be_offered_again_by_name(window, session):
-    session.open("button")
-    face = session.selection.variant.set("kind", "quiet")
-    session.select((), face)
+def test_a_face_that_is_not_offered_can_be_offered_again_by_name(window, workspace):
+    workspace.open("button")
+    face = workspace.selection.variant.set("kind", "quiet")
+    workspace.select((), face)
     window.do("not-offered")
-    session.settle()
+    workspace.refresh_panels()
     found = [c for c in candidates(window) if c.title.startswith("Offer the face ")]
     assert len(found) == 1 and "Quiet" in found[0].title
     found[0].act()
-    assert not session.component.not_offered and session.selection.variant == face
+    assert not workspace.component.not_offered and workspace.selection.variant == face
 
 
-def test_popups_have_names_too(window, session):
+def test_popups_have_names_too(window, workspace):
     palette = Palette(window, {"color.a": parse("#102030")}, parse("#102030"), parse("#FFFFFF"))
     palette.show()
     for popup in (palette, window.icons, window.screens, window.finder):
@@ -160,11 +160,11 @@ def test_popups_have_names_too(window, session):
     palette.close()
 
 
-def test_labels_are_no_dead_ends(window, session):
+def test_labels_are_no_dead_ends(window, workspace):
     """A label that is pressed by the mouse takes the focus and Enter too."""
-    session.open("notice")
+    workspace.open("notice")
     window.do("cues")
-    session.settle()
+    workspace.refresh_panels()
     for label in window.findChildren(QLabel):
         if label.isVisible() and label.cursor().shape() == Qt.CursorShape.PointingHandCursor:
             assert label.focusPolicy() & Qt.FocusPolicy.TabFocus, label.text()

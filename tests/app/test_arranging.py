@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 
-from outgrowth.app.fields.length import LengthField, TracksField, read_tracks, tracks_text
+from outgrowth.app.fields.length import LengthField, TracksField
 from outgrowth.app.fields.sides import SidesField
 from outgrowth.app.fields.size import SizeField
 from outgrowth.core.document.properties import SIDES
@@ -14,6 +14,7 @@ from outgrowth.core.document.records import find
 from outgrowth.core.document.values import FIT, GROW, Size, fixed
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place, value_at
+from outgrowth.workspace.views.length_format import read_tracks, tracks_text
 
 
 def typed(field, text):
@@ -90,38 +91,38 @@ def test_each_side_pushes_by_itself(qtbot):
     assert heard == [{"push-left": False}, {"push-top": True}]
 
 
-def test_a_part_is_pushed_to_the_end_by_a_key_and_comes_back(window, session):
-    session.open("boarding")
-    session.select(("wait",))
+def test_a_part_is_pushed_to_the_end_by_a_key_and_comes_back(window, workspace):
+    workspace.open("boarding")
+    workspace.select(("wait",))
     place = Place("boarding", ("wait",))
     QTest.keyClick(window.canvas, Qt.Key.Key_X, Qt.KeyboardModifier.AltModifier)
-    assert value_at(session.document, place, "push-left") is True
+    assert value_at(workspace.document, place, "push-left") is True
     QTest.keyClick(window.canvas, Qt.Key.Key_X, Qt.KeyboardModifier.AltModifier)
-    assert value_at(session.document, place, "push-left") is False
-    session.select(("sea",))
+    assert value_at(workspace.document, place, "push-left") is False
+    workspace.select(("sea",))
     window.do("push")
-    assert value_at(session.document, Place("boarding", ("sea",)), "push-top") is True
+    assert value_at(workspace.document, Place("boarding", ("sea",)), "push-top") is True
 
 
-def test_a_spacer_goes_behind_by_a_key_and_is_one_step(window, session):
-    session.open("boarding")
-    session.select(("date",))
+def test_a_spacer_goes_behind_by_a_key_and_is_one_step(window, workspace):
+    workspace.open("boarding")
+    workspace.select(("date",))
     QTest.keyClick(window.canvas, Qt.Key.Key_K, Qt.KeyboardModifier.AltModifier)
-    crossing = find(session.document.screens["boarding"].root, "crossing")
+    crossing = find(workspace.document.screens["boarding"].root, "crossing")
     names = [child.name for child in crossing.children]
     assert names[:2] == ["date", "Spacer"]
     assert crossing.children[1].style["height"] == GROW
-    assert session.undo_name == "put a spacer"
+    assert workspace.undo_name == "put a spacer"
     window.do("undo")
-    assert find(session.document.screens["boarding"].root, "crossing").children[1].id == "sea"
+    assert find(workspace.document.screens["boarding"].root, "crossing").children[1].id == "sea"
 
 
-def test_a_share_that_is_pulled_stays_a_share(window, session):
-    session.open("boarding")
-    session.select(("wait",))
-    session.set_style({"width": Size("percent", 40.0)})
-    session.settle()
-    wide = session.measured()[0]
+def test_a_share_that_is_pulled_stays_a_share(window, workspace):
+    workspace.open("boarding")
+    workspace.select(("wait",))
+    workspace.set_style({"width": Size("percent", 40.0)})
+    workspace.refresh_panels()
+    wide = workspace.measured()[0]
     window.canvas.repaint()
     handle = next(h for h in window.canvas.hand.handles if h.names == ("width",))
     per_cent = wide / 40.0
@@ -129,23 +130,23 @@ def test_a_share_that_is_pulled_stays_a_share(window, session):
     assert handle.said(handle.values(0.0, 0.0)) == "width 40 %"
 
 
-def test_the_ledger_sets_columns_and_limits(window, session):
-    session.open("calendar")
-    session.select(("month",))
-    session.settle()
+def test_the_ledger_sets_columns_and_limits(window, workspace):
+    workspace.open("calendar")
+    workspace.select(("month",))
+    workspace.refresh_panels()
     columns = window.ledger.row("columns").editor.widget
     assert columns.text.text() == "7 × grow"
     columns.fewer.click()
     place = Place("calendar", ("month",))
-    assert value_at(session.document, place, "columns") == (GROW,) * 6
+    assert value_at(workspace.document, place, "columns") == (GROW,) * 6
     least = window.ledger.row("min-width").editor.widget
     typed(least, "30 %")
-    assert value_at(session.document, place, "min-width") == Size("percent", 30.0)
+    assert value_at(workspace.document, place, "min-width") == Size("percent", 30.0)
 
 
-def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, session):
-    session.open("calendar")
-    session.settle()
+def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, workspace):
+    workspace.open("calendar")
+    workspace.refresh_panels()
     stage = window.live.stage
     stage.resize(430, 900)
     runtime = stage.runtime
@@ -169,10 +170,10 @@ def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, session):
     assert runtime.scroll_bars()
 
 
-def test_a_column_is_pulled_on_the_bench(window, session):
-    session.open("calendar")
-    session.select(("month",))
-    session.settle()
+def test_a_column_is_pulled_on_the_bench(window, workspace):
+    workspace.open("calendar")
+    workspace.select(("month",))
+    workspace.refresh_panels()
     window.canvas.repaint()
     made = {h.label: h for h in window.canvas.hand.handles if h.names == ("columns",)}
     assert list(made) == [f"column {n}:" for n in range(1, 8)]
@@ -189,7 +190,7 @@ def test_a_column_is_pulled_on_the_bench(window, session):
         QTest.mouseMove(canvas, begin + QPoint(round(20 * zoom * share), 0))
     end = begin + QPoint(round(20 * zoom), 0)
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, end)
-    columns = value_at(session.document, Place("calendar", ("month",)), "columns")
+    columns = value_at(workspace.document, Place("calendar", ("month",)), "columns")
     assert columns[1].mode == "fixed"
     assert columns[1].amount > wide + 10
-    assert session.undo_name.startswith("columns of month")
+    assert workspace.undo_name.startswith("columns of month")

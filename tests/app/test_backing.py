@@ -7,7 +7,6 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.backing import Backing, Shot
-from outgrowth.app.session.engine import shipped_engine
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import walk
 from outgrowth.core.edits.nodes import remove_node
@@ -15,6 +14,7 @@ from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.paint import draw
 from outgrowth.core.paint.damage import damage
 from outgrowth.core.resolve.ladder import Place
+from outgrowth.workspace.engine import shipped_engine
 
 SIZE = QSize(420, 520)
 GROUND = QColor("#DDD4C4")

@@ -9,8 +9,8 @@ from outgrowth.app.panels.library import component_entries, screen_entries
 
 
 @pytest.fixture
-def canvas(window, session):
-    session.open("desk")
+def canvas(window, workspace):
+    workspace.open("desk")
     return window.canvas
 
 
@@ -67,28 +67,28 @@ def test_the_middle_button_drags_the_view(canvas):
     assert canvas._pan is None
 
 
-def test_a_click_on_the_bed_selects_nothing(session, hand, canvas):
+def test_a_click_on_the_bed_selects_nothing(workspace, hand, canvas):
     hand.part("add")
     hand.click(canvas, QPoint(3, 3))
-    assert session.selection.path is None
+    assert workspace.selection.path is None
 
 
-def test_esc_goes_out_to_what_holds_it(session, hand, canvas):
+def test_esc_goes_out_to_what_holds_it(workspace, hand, canvas):
     hand.part("add")
     for expected in (("desk-header",), ("main",), (), None):
         hand.key(canvas, Qt.Key.Key_Escape)
-        assert session.selection.path == expected
+        assert workspace.selection.path == expected
 
 
-def test_arrows_go_from_face_to_face(window, session, hand):
+def test_arrows_go_from_face_to_face(window, workspace, hand):
     hand.part(kind="primary", state="rest")
     hand.key(window.grid, Qt.Key.Key_Right)
     hand.key(window.grid, Qt.Key.Key_Down)
     hand.key(window.grid, Qt.Key.Key_Up)
     hand.key(window.grid, Qt.Key.Key_Down)
-    assert dict(session.selection.variant) == {"kind": "quiet", "state": "hover"}
+    assert dict(workspace.selection.variant) == {"kind": "quiet", "state": "hover"}
     hand.key(window.grid, Qt.Key.Key_Down)
-    assert session.selection.variant["kind"] == "quiet", "and stop at the edge"
+    assert workspace.selection.variant["kind"] == "quiet", "and stop at the edge"
 
 
 def test_what_a_click_would_pick_is_shown_before(window, hand):
@@ -98,7 +98,7 @@ def test_what_a_click_would_pick_is_shown_before(window, hand):
     assert window.grid._pointed is None
 
 
-def test_the_library_has_folders_and_counts(window, session, ferry):
+def test_the_library_has_folders_and_counts(window, workspace, ferry):
     names = [(entry.name, entry.folder) for entry in component_entries(ferry)]
     assert names[0] == ("Controls", True)
     assert ("Icon", True) in names
@@ -108,34 +108,34 @@ def test_the_library_has_folders_and_counts(window, session, ferry):
     assert window.library._delegate.counts["button"] == 16
 
 
-def test_an_entry_opens_on_the_bench(window, session, hand):
+def test_an_entry_opens_on_the_bench(window, workspace, hand):
     hand.entry("Toggle")
-    assert session.component.id == "toggle"
+    assert workspace.component.id == "toggle"
     window.library.tabs.choose("Screens")
     hand.entry("Fares")
-    assert session.screen.id == "fares"
+    assert workspace.screen.id == "fares"
     assert window.bench.currentWidget() is window.canvas
 
 
-def test_layers_fold_rename_and_dim_what_is_not_shown(window, session, hand):
+def test_layers_fold_rename_and_dim_what_is_not_shown(window, workspace, hand):
     layers = window.layers
     icon = next(line for line in layers.model.lines if line.name == "icon")
     assert not icon.shown, "switched off by default, dimmed and not gone"
     assert icon.slot
-    session.open("desk")
+    workspace.open("desk")
     rows = len(layers.model.lines)
     side = next(line for line in layers.model.lines if line.name == "side")
     layers.model.fold(side)
     assert len(layers.model.lines) == rows - 6
     index = layers.model.index_of(("today",))
     assert layers.model.setData(index, "headline", 0)
-    session.settle()
+    workspace.refresh_panels()
     assert "headline" in [line.name for line in layers.model.lines]
     layers.model.setData(layers.model.index_of(("today",)), "  ", 0)
     assert "needs a name" in window.status.message.text()
 
 
-def test_live_runs_slower_and_without_motion_on_demand(window, session):
+def test_live_runs_slower_and_without_motion_on_demand(window, workspace):
     window.live.speeds.button("0.25").click()
     assert window.live.stage.speed == 0.25
     window.live.still.click()

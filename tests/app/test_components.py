@@ -33,96 +33,96 @@ def found(window, hand, text):
 
 
 @pytest.fixture
-def sheet(window, session):
+def sheet(window, workspace):
     def show(name):
         window.sheet_tabs.choose(name)
-        session.settle()
+        workspace.refresh_panels()
         return window.sheet_stack.currentWidget()
 
     return show
 
 
-def test_a_rule_is_deleted_and_aimed_at_the_reach(window, session, hand, sheet):
+def test_a_rule_is_deleted_and_aimed_at_the_reach(window, workspace, hand, sheet):
     rules = sheet("Rules")
-    first = session.component.rules[0]
+    first = workspace.component.rules[0]
     hand.part(kind="quiet", state="press")
     hand.click(pressed(rules, "to this reach"))
-    aimed = session.component.rules[0]
+    aimed = workspace.component.rules[0]
     assert (aimed.when, aimed.value) == (Map(kind="quiet", state="press"), first.value)
-    count = len(session.component.rules)
+    count = len(workspace.component.rules)
     hand.click(pressed(rules, "delete"))
-    assert len(session.component.rules) == count - 1
-    assert session.undo_name.startswith("delete the rule")
+    assert len(workspace.component.rules) == count - 1
+    assert workspace.undo_name.startswith("delete the rule")
 
 
-def test_rules_that_say_the_same_become_one(window, session, hand, sheet):
+def test_rules_that_say_the_same_become_one(window, workspace, hand, sheet):
     for state in ("rest", "hover", "press", "disabled"):
         hand.part(kind="quiet", state=state)
-        session.set_reach(Map(kind="quiet", state=state))
+        workspace.set_reach(Map(kind="quiet", state=state))
         hand.type(hand.row("gap"), "3")
-    count = len(session.component.rules)
+    count = len(workspace.component.rules)
     hand.click(pressed(sheet("Rules"), "make one"))
-    assert len(session.component.rules) == count - 3
+    assert len(workspace.component.rules) == count - 3
 
 
-def test_axes_are_renamed_added_and_removed(window, session, hand, sheet):
+def test_axes_are_renamed_added_and_removed(window, workspace, hand, sheet):
     axes = sheet("Axes")
     field = next(f for f in axes.findChildren(WordsField) if f.text() == "Kind")
     hand.type(field, "Weight")
-    assert session.component.axes[0].name == "Weight"
+    assert workspace.component.axes[0].name == "Weight"
     hand.click(pressed(axes, "add an axis"))
-    assert len(session.component.axes) == 3
+    assert len(workspace.component.axes) == 3
     assert len(window.grid.cells) == 16
     hand.click(pressed(axes, "remove, 9 change"))
-    assert [a.name for a in session.component.axes] == ["State", "Kind"]
-    while session.undo_name:
+    assert [a.name for a in workspace.component.axes] == ["State", "Kind"]
+    while workspace.undo_name:
         window.do("undo")
-    assert session.component.axes[0].name == "Kind"
+    assert workspace.component.axes[0].name == "Kind"
 
 
-def test_a_face_is_no_longer_offered_and_offered_again_by_a_click(window, session, hand):
+def test_a_face_is_no_longer_offered_and_offered_again_by_a_click(window, workspace, hand):
     hand.part(kind="quiet", state="press")
     window.do("not-offered")
     gone = Map(kind="quiet", state="press")
-    button = session.component
+    button = workspace.component
     assert [v for v in variants(button) if not offered(button, v)] == [gone]
     cell = next(c for c in window.grid.cells if c.variant == gone)
     hand.click(window.grid, cell.rect.center())
-    assert all(offered(session.component, v) for v in variants(session.component))
+    assert all(offered(workspace.component, v) for v in variants(workspace.component))
     hand.part(kind="primary", state="rest")
     action = next(a for a in window.actions_list if a.id == "not-offered")
     assert not action.enabled(), "an instance that chose nothing shows this face"
 
 
-def test_no_face_of_a_whole_reach_is_offered(window, session, hand):
+def test_no_face_of_a_whole_reach_is_offered(window, workspace, hand):
     hand.part(kind="quiet", state="press")
-    session.set_reach(Map(kind="quiet"))
+    workspace.set_reach(Map(kind="quiet"))
     window.do("offer-none")
-    assert session.component.not_offered == (Map(kind="quiet"),)
+    assert workspace.component.not_offered == (Map(kind="quiet"),)
     cell = next(c for c in window.grid.cells if c.variant == Map(kind="quiet", state="hover"))
     hand.click(window.grid, cell.rect.center())
-    button = session.component
+    button = workspace.component
     assert sum(not offered(button, v) for v in variants(button)) == 3, "one is offered again"
 
 
-def test_a_component_is_placed_by_name_and_removed_by_key(window, session, hand, ferry):
-    session.open("boarding")
+def test_a_component_is_placed_by_name_and_removed_by_key(window, workspace, hand, ferry):
+    workspace.open("boarding")
     hand.part("board")
     found(window, hand, "place icon button")
-    assert value_at(session.document, session.place, "component") == "icon-button"
-    actions = find(session.screen.root, "actions")
+    assert value_at(workspace.document, workspace.place, "component") == "icon-button"
+    actions = find(workspace.screen.root, "actions")
     assert [n.style["component"] for n in actions.children] == ["button", "icon-button", "button"]
     hand.key(window.canvas, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
-    assert len(find(session.screen.root, "actions").children) == 4
+    assert len(find(workspace.screen.root, "actions").children) == 4
     hand.key(window.canvas, Qt.Key.Key_Delete)
     hand.key(window.canvas, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     hand.key(window.canvas, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     hand.key(window.canvas, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert session.document == ferry
+    assert workspace.document == ferry
 
 
-def test_a_component_is_dropped_where_the_line_is(window, session):
-    session.open("boarding")
+def test_a_component_is_dropped_where_the_line_is(window, workspace):
+    workspace.open("boarding")
     canvas = window.canvas
     target = canvas.rect_of(("wait",))
     point = QPointF(target.left() + 2, target.center().y())
@@ -134,60 +134,60 @@ def test_a_component_is_dropped_where_the_line_is(window, session):
     canvas.dropEvent(
         QDropEvent(point, Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, NONE)
     )
-    actions = find(session.screen.root, "actions")
+    actions = find(workspace.screen.root, "actions")
     assert [n.style["component"] for n in actions.children] == ["button", "icon-button", "button"]
 
 
-def test_an_instance_is_exchanged_and_what_is_dropped_is_said(window, session, hand):
-    session.open("boarding")
+def test_an_instance_is_exchanged_and_what_is_dropped_is_said(window, workspace, hand):
+    workspace.open("boarding")
     hand.part("wait")
     found(window, hand, "exchange for icon button")
-    assert find(session.screen.root, "wait").style["component"] == "icon-button"
+    assert find(workspace.screen.root, "wait").style["component"] == "icon-button"
     assert "Label" in window.status.message.text()
-    assert "dropped: " in session.undo_name
+    assert "dropped: " in workspace.undo_name
 
 
-def test_an_instance_is_detached_and_a_part_made_a_component(window, session, hand):
-    session.open("boarding")
+def test_an_instance_is_detached_and_a_part_made_a_component(window, workspace, hand):
+    workspace.open("boarding")
     hand.part("wait")
     hand.key(window.canvas, Qt.Key.Key_F7, Qt.KeyboardModifier.ShiftModifier)
-    assert find(session.screen.root, "wait").kind == "box"
-    count = len(session.document.components)
+    assert find(workspace.screen.root, "wait").kind == "box"
+    count = len(workspace.document.components)
     hand.key(window.canvas, Qt.Key.Key_F7)
-    assert len(session.document.components) == count + 1
-    assert find(session.screen.root, "wait").kind == "instance"
+    assert len(workspace.document.components) == count + 1
+    assert find(workspace.screen.root, "wait").kind == "instance"
     window.library.tabs.choose("Parts")
     entries = [entry.name for entry in window.library.model.entries]
     assert "Later button" in entries
 
 
-def test_the_component_is_made_like_one_instance(window, session, hand):
-    session.open("desk")
+def test_the_component_is_made_like_one_instance(window, workspace, hand):
+    workspace.open("desk")
     hand.part("call-10-15")
     found(window, hand, "make the component like this instance, in all")
-    assert value_at(session.document, Place("button"), "fill") == parse("#B8452B")
-    assert "fill" not in find(session.screen.root, "call-10-15").style
+    assert value_at(workspace.document, Place("button"), "fill") == parse("#B8452B")
+    assert "fill" not in find(workspace.screen.root, "call-10-15").style
 
 
-def test_to_the_component_and_back_to_the_very_place(window, session, hand):
-    session.open("desk")
+def test_to_the_component_and_back_to_the_very_place(window, workspace, hand):
+    workspace.open("desk")
     hand.part("add")
-    before = session.selection
+    before = workspace.selection
     hand.key(window.canvas, Qt.Key.Key_F9)
-    assert session.component.id == "button"
+    assert workspace.component.id == "button"
     hand.key(window.grid, Qt.Key.Key_F9, Qt.KeyboardModifier.ShiftModifier)
-    assert session.selection == before
+    assert workspace.selection == before
 
 
-def test_a_face_is_taken_out(window, session, hand):
+def test_a_face_is_taken_out(window, workspace, hand):
     hand.part(kind="quiet", state="hover")
     window.do("take-out")
-    assert session.component.name == "Controls/Button Quiet"
+    assert workspace.component.name == "Controls/Button Quiet"
     assert len(window.grid.cells) == 4
 
 
-def test_84_drawings_are_gathered_in_the_window(window, session, hand, ferry, qtbot):
-    session.open("before-gathering")
+def test_84_drawings_are_gathered_in_the_window(window, workspace, hand, ferry, qtbot):
+    workspace.open("before-gathering")
     window.do("gather")
     bench = window.gathering
     assert bench.stop.isVisible(), "long work can be stopped"
@@ -200,40 +200,40 @@ def test_84_drawings_are_gathered_in_the_window(window, session, hand, ferry, qt
     assert bench.report.component.axes[1].name == "Reach"
     hand.click(bench.apply)
     assert window.bench.currentWidget() is window.grid_bench
-    assert len(session.component.axes) == 4
-    assert session.undo_name == "gather 84 parts"
-    assert session.uses_of(session.component.id) == 84
+    assert len(workspace.component.axes) == 4
+    assert workspace.undo_name == "gather 84 parts"
+    assert workspace.uses_of(workspace.component.id) == 84
     window.do("undo")
-    assert session.document == ferry
+    assert workspace.document == ferry
 
 
-def test_a_component_that_nobody_uses_stays_in_the_library(window, session, hand):
+def test_a_component_that_nobody_uses_stays_in_the_library(window, workspace, hand):
     for owner, node in (("boarding", "back"), ("boarding", "bell")):
-        session.open(owner)
+        workspace.open(owner)
         hand.part(node)
         hand.key(window.canvas, Qt.Key.Key_Delete)
-    session.open("button")
+    workspace.open("button")
     assert "Icon button" in [entry.name for entry in window.library.model.entries]
 
 
-def test_a_value_is_opened_to_instances_in_one_click(window, session, hand):
+def test_a_value_is_opened_to_instances_in_one_click(window, workspace, hand):
     hand.part("label", kind="primary", state="rest")
     row = window.ledger.row("font-size")
     hand.click(row.tag)
     hand.click(pressed(row, "let instances set it"))
-    prop = session.component.properties[-1]
+    prop = workspace.component.properties[-1]
     assert (prop.name, prop.kind, prop.default) == ("Label size", "number", 15.0)
-    session.open("boarding")
+    workspace.open("boarding")
     hand.part("board")
     hand.type(hand.row(f"choice:{prop.id}"), "22")
     label = Place("boarding", ("board", "label"))
-    assert value_at(session.document, label, "font-size") == 22.0
+    assert value_at(workspace.document, label, "font-size") == 22.0
     other = Place("boarding", ("wait", "label"))
-    assert value_at(session.document, other, "font-size") == 15.0
+    assert value_at(workspace.document, other, "font-size") == 15.0
 
 
-def test_gathering_is_stopped_and_left_and_changes_nothing(window, session, hand, ferry):
-    session.open("before-gathering")
+def test_gathering_is_stopped_and_left_and_changes_nothing(window, workspace, hand, ferry):
+    workspace.open("before-gathering")
     window.do("gather")
     bench = window.gathering
     hand.click(bench.stop)
@@ -241,16 +241,16 @@ def test_gathering_is_stopped_and_left_and_changes_nothing(window, session, hand
     assert bench.report is None
     hand.click(bench.leave)
     assert window.bench.currentWidget() is window.canvas
-    assert session.document == ferry
+    assert workspace.document == ferry
 
 
 def test_drawings_left_out_and_conflicts_are_seen_before_anything_is_done(
-    window, session, hand, qtbot
+    window, workspace, hand, qtbot
 ):
-    session.open("before-gathering")
-    root = session.screen.root
+    workspace.open("before-gathering")
+    root = workspace.screen.root
     (first, second) = [n for n in walk(root) if "/" in n.name][:2]
-    session.edit("rename", lambda d: rename_node(d, "before-gathering", second.id, first.name))
+    workspace.edit("rename", lambda d: rename_node(d, "before-gathering", second.id, first.name))
     window.do("gather")
     bench = window.gathering
     qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
@@ -271,103 +271,103 @@ def test_drawings_left_out_and_conflicts_are_seen_before_anything_is_done(
 # --- several at once ------------------------------------------------------------------------
 
 
-def test_several_parts_show_what_they_share_and_are_edited_as_one(window, session, hand):
-    session.open("desk")
+def test_several_parts_show_what_they_share_and_are_edited_as_one(window, workspace, hand):
+    workspace.open("desk")
     hand.part("call-10-15")
     hand.part("add", held=Qt.KeyboardModifier.ControlModifier)
-    assert session.selection.paths == (("add",), ("call-10-15",))
+    assert workspace.selection.paths == (("add",), ("call-10-15",))
     assert hand.row("fill").text.text() == "", "they differ"
     hand.type(hand.row("opacity"), "50")
     for node in ("add", "call-10-15"):
-        assert value_at(session.document, Place("desk", (node,)), "opacity") == 0.5
-    assert session.undo_name == "opacity of 2 parts"
+        assert value_at(workspace.document, Place("desk", (node,)), "opacity") == 0.5
+    assert workspace.undo_name == "opacity of 2 parts"
     row = window.ledger.row("opacity")
     hand.click(row.tag)
     hand.click(pressed(row, "put back what these 2 parts say"))
-    assert value_at(session.document, Place("desk", ("add",)), "opacity") == 1.0
+    assert value_at(workspace.document, Place("desk", ("add",)), "opacity") == 1.0
 
 
-def test_several_are_chosen_by_key_and_exchanged_duplicated_removed_as_one(window, session, hand):
-    session.open("boarding")
+def test_several_are_chosen_by_key_and_exchanged_duplicated_removed_as_one(window, workspace, hand):
+    workspace.open("boarding")
     hand.part("board")
     hand.key(window.canvas, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
-    assert set(session.selection.paths) == {("board",), ("wait",)}
+    assert set(workspace.selection.paths) == {("board",), ("wait",)}
     found(window, hand, "exchange for icon button")
-    parts = find(session.screen.root, "actions").children
+    parts = find(workspace.screen.root, "actions").children
     assert [n.style["component"] for n in parts] == ["icon-button", "icon-button"]
     hand.key(window.canvas, Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
-    assert len(find(session.screen.root, "actions").children) == 4
+    assert len(find(workspace.screen.root, "actions").children) == 4
     hand.key(window.canvas, Qt.Key.Key_Delete)
-    assert len(find(session.screen.root, "actions").children) == 2
+    assert len(find(workspace.screen.root, "actions").children) == 2
 
 
-def test_each_of_several_becomes_a_component(window, session, hand):
-    session.open("boarding")
+def test_each_of_several_becomes_a_component(window, workspace, hand):
+    workspace.open("boarding")
     hand.part("board")
     hand.part("wait", held=Qt.KeyboardModifier.ShiftModifier)
     hand.key(window.canvas, Qt.Key.Key_F7, Qt.KeyboardModifier.ShiftModifier)
-    count = len(session.document.components)
+    count = len(workspace.document.components)
     hand.key(window.canvas, Qt.Key.Key_F7)
-    assert len(session.document.components) == count + 2
-    assert session.undo_name == "make components of 2 parts"
+    assert len(workspace.document.components) == count + 2
+    assert workspace.undo_name == "make components of 2 parts"
 
 
-def test_lines_of_layers_are_added_by_mouse_and_key(window, session, hand):
+def test_lines_of_layers_are_added_by_mouse_and_key(window, workspace, hand):
     rows = window.layers.list
-    session.select(("label",))
+    workspace.select(("label",))
     hand.key(rows, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
-    assert len(session.selection.paths) == 2
+    assert len(workspace.selection.paths) == 2
     center = rows.visualRect(window.layers.model.index(0)).center()
     hand.click(rows.viewport(), center, held=Qt.KeyboardModifier.ControlModifier)
-    assert len(session.selection.paths) == 3
+    assert len(workspace.selection.paths) == 3
 
 
-def test_every_instance_in_the_file_is_exchanged(window, session, hand):
-    session.open("boarding")
+def test_every_instance_in_the_file_is_exchanged(window, workspace, hand):
+    workspace.open("boarding")
     hand.part("back")
-    count = session.uses_of("icon-button")
+    count = workspace.uses_of("icon-button")
     assert count > 1
     found(window, hand, "exchange every icon button for chip")
-    assert session.uses_of("icon-button") == 0
-    assert session.undo_name.startswith("exchange every Icon button for Chip")
+    assert workspace.uses_of("icon-button") == 0
+    assert workspace.undo_name.startswith("exchange every Icon button for Chip")
 
 
 # --- properties, relative values, words -----------------------------------------------------
 
 
-def test_opened_values_are_listed_renamed_ordered_and_removed(window, session, hand, sheet):
-    session.open("fare-card")
+def test_opened_values_are_listed_renamed_ordered_and_removed(window, workspace, hand, sheet):
+    workspace.open("fare-card")
     opened = sheet("Opened")
-    names = [p.name for p in session.component.properties]
+    names = [p.name for p in workspace.component.properties]
     field = next(f for f in opened.findChildren(WordsField) if f.text() == names[0])
     hand.type(field, "Title")
-    assert session.component.properties[0].name == "Title"
+    assert workspace.component.properties[0].name == "Title"
     about = next(f for f in opened.findChildren(WordsField) if f.placeholderText())
     hand.type(about, "What the fare is called.")
-    assert session.component.properties[0].description == "What the fare is called."
+    assert workspace.component.properties[0].description == "What the fare is called."
     ups = [b for b in opened.findChildren(QPushButton) if b.text() == "up" and b.isVisible()]
     hand.click(ups[1])
-    assert [p.name for p in session.component.properties[:2]] == [names[1], "Title"]
+    assert [p.name for p in workspace.component.properties[:2]] == [names[1], "Title"]
     removal = pressed(opened, "remove, 2 set it")
     hand.click(removal)
-    assert len(session.component.properties) == len(names) - 1
+    assert len(workspace.component.properties) == len(names) - 1
 
 
-def test_a_slots_shortlist_is_ticked(window, session, sheet):
-    session.open("fare-card")
+def test_a_slots_shortlist_is_ticked(window, workspace, sheet):
+    workspace.open("fare-card")
     opened = sheet("Opened")
-    slot = next(p for p in session.component.properties if p.kind == "slot")
-    menu = opened.shortlist_menu(session.component, slot)
+    slot = next(p for p in workspace.component.properties if p.kind == "slot")
+    menu = opened.shortlist_menu(workspace.component, slot)
     names = [a.text() for a in menu.actions()]
     assert "Travel/Fare card" not in names, "it cannot hold itself"
     chip = next(a for a in menu.actions() if a.text() == "Controls/Chip")
     assert not chip.isChecked()
     chip.trigger()
-    session.settle()
-    assert session.component.property(slot.id).shortlist[-1] == "chip"
+    workspace.refresh_panels()
+    assert workspace.component.property(slot.id).shortlist[-1] == "chip"
 
 
-def test_a_relative_value_is_set_at_a_reach_and_shows_on_an_override(window, session, hand):
+def test_a_relative_value_is_set_at_a_reach_and_shows_on_an_override(window, workspace, hand):
     hand.part("label", kind="primary", state="hover")
     row = window.ledger.row("opacity")
     hand.click(row.tag)
@@ -376,24 +376,24 @@ def test_a_relative_value_is_set_at_a_reach_and_shows_on_an_override(window, ses
     hand.type(relative.amount, "0.5")
     hand.click(relative.set)
     (rule,) = [
-        r for r in session.component.rules if r.property == "opacity" and r.node[-1] == "label"
+        r for r in workspace.component.rules if r.property == "opacity" and r.node[-1] == "label"
     ]
     assert (rule.value, rule.when) == (Shift("multiply", 0.5), Map(state="hover"))
-    session.set_reach(Map())
+    workspace.set_reach(Map())
     relative = window.ledger.row("opacity").findChildren(RelativeField)[0]
     hand.click(relative.set)
     assert "choose a reach" in window.status.message.text()
 
 
-def test_words_become_bold_by_key_and_italic_by_button(window, session, hand):
+def test_words_become_bold_by_key_and_italic_by_button(window, workspace, hand):
     texts = [
         (owner.id, node.id)
-        for owner in session.document.screens_in_order()
+        for owner in workspace.document.screens_in_order()
         for node in walk(owner.root)
         if node.kind == "text"
     ]
     owner, node = texts[0]
-    session.open(owner)
+    workspace.open(owner)
     path = (node,)
     hand.part(*path)
     field = hand.row("content")
@@ -403,17 +403,17 @@ def test_words_become_bold_by_key_and_italic_by_button(window, session, hand):
     hand.key(field.words, Qt.Key.Key_B, Qt.KeyboardModifier.ControlModifier)
     hand.key(field.words, Qt.Key.Key_Return)
     place = Place(owner, path)
-    assert value_at(session.document, place, "content") == (Run("Two words", bold=True),)
+    assert value_at(workspace.document, place, "content") == (Run("Two words", bold=True),)
     italic = next(b for b in field.findChildren(QToolButton) if b.text() == "italic")
     hand.click(italic)
     hand.key(field.words, Qt.Key.Key_Return)
-    assert value_at(session.document, place, "content") == (Run("Two words", True, True),)
+    assert value_at(workspace.document, place, "content") == (Run("Two words", True, True),)
 
 
 # --- axes and the grid ----------------------------------------------------------------------
 
 
-def test_axes_are_laid_along_rows_columns_and_chips(window, session, hand, sheet):
+def test_axes_are_laid_along_rows_columns_and_chips(window, workspace, hand, sheet):
     axes = sheet("Axes")
     first = next(s for s in axes.findChildren(Segments) if "Kind" in s.accessibleName())
     hand.click(first.button("chips"))
@@ -427,31 +427,31 @@ def test_axes_are_laid_along_rows_columns_and_chips(window, session, hand, sheet
     assert not window.grid_bench.strip.isVisible()
 
 
-def test_a_new_face_starts_as_the_one_that_is_picked(window, session, hand):
+def test_a_new_face_starts_as_the_one_that_is_picked(window, workspace, hand):
     hand.part(kind="quiet", state="rest")
     found(window, hand, "new kind that starts as this face")
-    names = [v.name for v in session.component.axes[0].values]
+    names = [v.name for v in workspace.component.axes[0].values]
     assert names == ["Primary", "Quiet", "Quiet copy"]
-    view, quiet = window.grid.view, session.selection.variant.set("kind", "quiet")
-    assert view(session.selection.variant).scene.paint is view(quiet).scene.paint
+    view, quiet = window.grid.view, workspace.selection.variant.set("kind", "quiet")
+    assert view(workspace.selection.variant).scene.paint is view(quiet).scene.paint
     assert len({c.variant for c in window.grid.cells}) == len(window.grid.cells) == 12
 
 
-def test_rules_are_sorted_and_edited_where_they_hold(window, session, hand, sheet):
+def test_rules_are_sorted_and_edited_where_they_hold(window, workspace, hand, sheet):
     rules = sheet("Rules")
     order = next(s for s in rules.findChildren(Segments))
     hand.click(order.button("property"))
     hand.click(pressed(rules, "edit"))
     assert window.sheet_stack.currentWidget() is window.ledger
-    assert session.reach
-    face = session.selection.variant
-    assert all(face[axis] == value for axis, value in session.reach.items())
+    assert workspace.reach
+    face = workspace.selection.variant
+    assert all(face[axis] == value for axis, value in workspace.reach.items())
 
 
 # --- the Library ----------------------------------------------------------------------------
 
 
-def test_a_component_is_renamed_and_moved_by_its_path(window, session, hand):
+def test_a_component_is_renamed_and_moved_by_its_path(window, workspace, hand):
     library = window.library
     row = next(n for n, e in enumerate(library.model.entries) if e.name == "Chip")
     index = library.model.index(row)
@@ -462,40 +462,40 @@ def test_a_component_is_renamed_and_moved_by_its_path(window, session, hand):
     assert editor.text() == "Controls/Chip"
     hand.type(editor, "Small/Tag")
     QApplication.processEvents()
-    session.settle()
-    assert session.document.components["chip"].name == "Small/Tag"
+    workspace.refresh_panels()
+    assert workspace.document.components["chip"].name == "Small/Tag"
     assert "Small" in [e.name for e in library.model.entries if e.folder]
 
 
-def test_folders_are_renamed_and_filled_by_dragging(window, session):
+def test_folders_are_renamed_and_filled_by_dragging(window, workspace):
     model = window.library.model
     icons = next(n for n, e in enumerate(model.entries) if e.folder and e.name == "Icon")
     data = QMimeData()
     data.setData(COMPONENT_MIME, b"chip")
     copy = Qt.DropAction.CopyAction
     model.dropMimeData(data, copy, -1, -1, model.index(icons))
-    assert session.document.components["chip"].name == "Icon/Chip"
+    assert workspace.document.components["chip"].name == "Icon/Chip"
     model.setData(model.index(icons), "Signs", Qt.ItemDataRole.EditRole)
-    names = [c.name for c in session.document.in_order()]
+    names = [c.name for c in workspace.document.in_order()]
     assert "Signs/Chip" in names
     assert not any(name.startswith("Icon/") for name in names)
 
 
-def test_uses_lead_to_the_very_instance(window, session, hand, sheet):
+def test_uses_lead_to_the_very_instance(window, workspace, hand, sheet):
     uses_sheet = sheet("Uses")
     goes = [b for b in uses_sheet.findChildren(QPushButton) if b.text() == "go there"]
     hand.click(goes[1])
-    owner, path = session.selection.owner, session.selection.path
-    assert value_at(session.document, Place(owner, path), "component") == "button"
+    owner, path = workspace.selection.owner, workspace.selection.path
+    assert value_at(workspace.document, Place(owner, path), "component") == "button"
     hand.key(window.canvas, Qt.Key.Key_F9, Qt.KeyboardModifier.ShiftModifier)
-    assert session.component.id == "button"
+    assert workspace.component.id == "button"
 
 
-def test_a_step_further_down_says_how_many_it_touches(window, session, hand):
-    session.open("boarding")
+def test_a_step_further_down_says_how_many_it_touches(window, workspace, hand):
+    workspace.open("boarding")
     hand.part("board")
     row = window.ledger.row("fill")
     hand.click(row.tag)
     texts = [b.text() for b in row.findChildren(QPushButton)]
-    count = session.engine.census.instances(session.document)["button"]
+    count = workspace.engine.census.instances(workspace.document)["button"]
     assert f"put back in {count}" in texts

@@ -18,8 +18,8 @@ LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 
 @pytest.fixture
-def board(window, session):
-    session.open("notice")
+def board(window, workspace):
+    workspace.open("notice")
     window.do("cues")
     QApplication.processEvents()
     return window.cue_board
@@ -30,110 +30,110 @@ def knob(board, axis, value):
     return QPointF(box.right() - 2, box.center().y()).toPoint()
 
 
-def cues_of(session, owner="notice"):
-    return session.document.owner(owner).behaviour.cues
+def cues_of(workspace, owner="notice"):
+    return workspace.document.owner(owner).behaviour.cues
 
 
-def test_a_cue_is_drawn_from_one_state_to_another(window, session, board):
+def test_a_cue_is_drawn_from_one_state_to_another(window, workspace, board):
     graph = board.graph
     QTest.mousePress(graph, LEFT, NONE, knob(board, "open", "no"))
     target = board.graph.box_of("open", "yes").center().toPoint()
     QTest.mouseMove(graph, target)
     QTest.mouseRelease(graph, LEFT, NONE, target)
-    session.settle()
-    made = cues_of(session)[-1]
+    workspace.refresh_panels()
+    made = cues_of(workspace)[-1]
     assert dict(made.when) == {"open": "no"}
     assert (made.changes[0].act, made.changes[0].value) == ("set", "yes")
     assert board.cue == made, "and is looked at"
     window.do("undo")
-    assert len(cues_of(session)) == 1
+    assert len(cues_of(workspace)) == 1
 
 
-def test_a_state_that_the_pointer_sets_needs_no_cue(window, session, board):
+def test_a_state_that_the_pointer_sets_needs_no_cue(window, workspace, board):
     said = []
-    session.failed.connect(said.append)
-    session.open("button")
-    session.settle()
+    workspace.failed.connect(said.append)
+    workspace.open("button")
+    workspace.refresh_panels()
     board.graph.drawn.emit("state", "rest", "hover")
     assert "needs no cue" in said[0]
 
 
-def test_a_state_is_moved_and_a_click_shows_its_face(window, session, board):
+def test_a_state_is_moved_and_a_click_shows_its_face(window, workspace, board):
     graph, start = board.graph, board.graph.box_of("open", "yes").center().toPoint()
     QTest.mouseClick(graph, LEFT, NONE, start)
-    assert session.selection.variant["open"] == "yes"
+    assert workspace.selection.variant["open"] == "yes"
     QTest.mousePress(graph, LEFT, NONE, start)
     end = start + QPointF(60, 30).toPoint()
     QTest.mouseMove(graph, end)
     QTest.mouseRelease(graph, LEFT, NONE, end)
-    assert "open/yes" in session.document.components["notice"].behaviour.places
-    assert session.undo_name == "place a state"
+    assert "open/yes" in workspace.document.components["notice"].behaviour.places
+    assert workspace.undo_name == "place a state"
     window.do("arrange-cues")
-    assert not session.document.components["notice"].behaviour.places
+    assert not workspace.document.components["notice"].behaviour.places
 
 
-def test_a_cue_is_read_and_edited_by_its_fields(window, session, hand, board):
+def test_a_cue_is_read_and_edited_by_its_fields(window, workspace, hand, board):
     sentence = board.list.findChild(Sentence)
     assert sentence.text().startswith("When head is tapped")
     hand.click(sentence, sentence.rect().center())
     QApplication.processEvents()
     editor = board.list.editor
     editor.fields["trigger"].edited.emit("delay")
-    session.settle()
+    workspace.refresh_panels()
     editor = board.list.editor
-    assert cues_of(session)[0].trigger.ms == 1000.0
+    assert cues_of(workspace)[0].trigger.ms == 1000.0
     editor.fields["if Open"].edited.emit(("no",))
-    session.settle()
-    assert dict(cues_of(session)[0].when) == {"open": "no"}
-    assert session.undo_name == "when a cue holds"
+    workspace.refresh_panels()
+    assert dict(cues_of(workspace)[0].when) == {"open": "no"}
+    assert workspace.undo_name == "when a cue holds"
 
 
-def test_a_cue_is_added_at_the_selected_part_by_name(window, session, board):
-    session.select(("answer",))
+def test_a_cue_is_added_at_the_selected_part_by_name(window, workspace, board):
+    workspace.select(("answer",))
     window.do("add-cue")
-    session.settle()
-    assert cues_of(session)[-1].node == ("answer",)
+    workspace.refresh_panels()
+    assert cues_of(workspace)[-1].node == ("answer",)
 
 
-def test_the_curve_is_pulled_and_the_whole_is_one_step(window, session, board):
+def test_the_curve_is_pulled_and_the_whole_is_one_step(window, workspace, board):
     curve = board.motion.curve
     start = curve.handle(0).toPoint()
     QTest.mousePress(curve, LEFT, NONE, start)
     for n in (10, 20, 30):
         QTest.mouseMove(curve, start + QPointF(n, -n).toPoint())
     QTest.mouseRelease(curve, LEFT, NONE, start + QPointF(30, -30).toPoint())
-    session.settle()
-    motion = session.document.components["notice"].axis("open").motion
+    workspace.refresh_panels()
+    motion = workspace.document.components["notice"].axis("open").motion
     assert motion.easing.startswith("cubic-bezier(")
     window.do("undo")
-    assert session.document.components["notice"].axis("open").motion.easing == "ease-out"
+    assert workspace.document.components["notice"].axis("open").motion.easing == "ease-out"
 
 
-def test_a_motion_is_typed_and_becomes_a_spring(window, session, hand, board):
+def test_a_motion_is_typed_and_becomes_a_spring(window, workspace, hand, board):
     hand.type(board.motion.duration, "450")
-    assert session.document.components["notice"].axis("open").motion == Motion(450.0)
+    assert workspace.document.components["notice"].axis("open").motion == Motion(450.0)
     board.motion.kinds.edited.emit("spring")
-    session.settle()
-    assert session.document.components["notice"].axis("open").motion.easing == "spring(170, 26)"
+    workspace.refresh_panels()
+    assert workspace.document.components["notice"].axis("open").motion.easing == "spring(170, 26)"
     assert board.motion.told.text().endswith(" ms")
     said = []
-    session.failed.connect(said.append)
+    workspace.failed.connect(said.append)
     hand.type(board.motion.easing, "wobble")
     assert "is not an easing" in said[0]
 
 
-def test_a_value_gets_a_motion_of_its_own_and_gives_it_back(window, session, board):
+def test_a_value_gets_a_motion_of_its_own_and_gives_it_back(window, workspace, board):
     board.motion.levels.edited.emit("open/yes")
     board.motion.own.edited.emit(True)
-    session.settle()
-    entered = session.document.components["notice"].axis("open").value("yes")
+    workspace.refresh_panels()
+    entered = workspace.document.components["notice"].axis("open").value("yes")
     assert entered.motion == Motion(300.0)
     board.motion.own.edited.emit(False)
-    assert session.document.components["notice"].axis("open").value("yes").motion is None
+    assert workspace.document.components["notice"].axis("open").value("yes").motion is None
 
 
-def test_the_scrubber_drives_the_real_movement_in_the_face(window, session, board):
-    variant = session.selection.variant
+def test_the_scrubber_drives_the_real_movement_in_the_face(window, workspace, board):
+    variant = workspace.selection.variant
     rest = window.grid.view(variant)
     board.scrubber.setValue(500)
     half = window.grid.view(variant)
@@ -143,13 +143,13 @@ def test_the_scrubber_drives_the_real_movement_in_the_face(window, session, boar
     assert window.grid.view(variant) == rest
 
 
-def test_an_instance_silences_what_it_inherits(window, session, board):
-    session.open("help")
-    session.select(("notice-1",))
-    session.settle()
-    board.list._silence(("notice-1",), cues_of(session)[0], True)
-    assert session.document.screens["help"].behaviour.silenced
-    assert session.undo_name == "silence a cue"
+def test_an_instance_silences_what_it_inherits(window, workspace, board):
+    workspace.open("help")
+    workspace.select(("notice-1",))
+    workspace.refresh_panels()
+    board.list._silence(("notice-1",), cues_of(workspace)[0], True)
+    assert workspace.document.screens["help"].behaviour.silenced
+    assert workspace.undo_name == "silence a cue"
 
 
 def spot(stage, *path):
@@ -158,8 +158,8 @@ def spot(stage, *path):
     return (corner + QPointF(*rect.center) * zoom).toPoint()
 
 
-def test_live_is_tapped_typed_at_and_left_by_tab(window, session, hand):
-    session.open("help")
+def test_live_is_tapped_typed_at_and_left_by_tab(window, workspace, hand):
+    workspace.open("help")
     stage = window.live.stage
     stage.restart()
     QTest.mouseClick(stage, LEFT, NONE, spot(stage, "notice-1", "head"))
@@ -173,13 +173,13 @@ def test_live_is_tapped_typed_at_and_left_by_tab(window, session, hand):
     assert stage.runtime.focus is None, "after the last part Tab goes on to the next panel"
 
 
-def test_live_shows_a_part_on_a_screen_that_uses_it_and_in_other_rooms(window, session, hand):
-    session.open("notice")
+def test_live_shows_a_part_on_a_screen_that_uses_it_and_in_other_rooms(window, workspace, hand):
+    workspace.open("notice")
     live = window.live
     live.places.edited.emit("help")
     assert live.stage.runtime.shown == "help"
     live.places.edited.emit("")
-    session.open("search-form")
+    workspace.open("search-form")
     live.stage.set_room(240.0, None)
     assert live.stage.runtime.target_placed.width == 240.0
     live.stage.set_touch(True)
@@ -188,8 +188,8 @@ def test_live_shows_a_part_on_a_screen_that_uses_it_and_in_other_rooms(window, s
     assert live.stage.outlined
 
 
-def test_what_is_done_in_live_is_recorded_and_played(window, session, tmp_path, monkeypatch):
-    session.open("help")
+def test_what_is_done_in_live_is_recorded_and_played(window, workspace, tmp_path, monkeypatch):
+    workspace.open("help")
     stage, file = window.live.stage, tmp_path / "open.json"
     window.do("record")
     QTest.mouseClick(stage, LEFT, NONE, spot(stage, "notice-2", "head"))
@@ -205,7 +205,7 @@ def test_what_is_done_in_live_is_recorded_and_played(window, session, tmp_path, 
     assert stage.runtime.states[("notice-2",), "open"] == "yes"
 
 
-def test_live_opens_in_a_window_of_its_own(window, session, qtbot):
+def test_live_opens_in_a_window_of_its_own(window, workspace, qtbot):
     window.do("live-window")
     assert window.apart is not None
     assert window.apart.isWindow()
@@ -214,22 +214,22 @@ def test_live_opens_in_a_window_of_its_own(window, session, qtbot):
     qtbot.waitUntil(lambda: window.apart is None)
 
 
-def test_ways_between_screens_are_seen_and_drawn(window, session, board):
-    session.open("help")
-    session.select(("title",))
-    session.settle()
+def test_ways_between_screens_are_seen_and_drawn(window, workspace, board):
+    workspace.open("help")
+    workspace.select(("title",))
+    workspace.refresh_panels()
     board.graph.drawn.emit("", "help", "fares")
-    session.settle()
-    made = session.document.screens["help"].behaviour.cues[-1]
+    workspace.refresh_panels()
+    made = workspace.document.screens["help"].behaviour.cues[-1]
     assert (made.node, made.changes[0].act, made.changes[0].name) == (("title",), "go", "fares")
     where = board.graph.box_of("", "booking").center().toPoint()
     QTest.mouseClick(board.graph, LEFT, NONE, where)
-    assert session.selection.owner == "booking"
+    assert workspace.selection.owner == "booking"
 
 
-def test_conditions_take_several_values_and_other_parts(window, session, board):
-    session.open("help")
-    session.edit(
+def test_conditions_take_several_values_and_other_parts(window, workspace, board):
+    workspace.open("help")
+    workspace.edit(
         "add a cue",
         lambda d: with_cue(d, "help", "tap", Change("go", "fares"), node=("notice-0",)),
     )
@@ -241,26 +241,26 @@ def test_conditions_take_several_values_and_other_parts(window, session, board):
     at = texts.index("Open of May I bring my bicycle?")
     further.setCurrentIndex(at)
     further.activated.emit(at)
-    session.settle()
+    workspace.refresh_panels()
     QApplication.processEvents()
-    (asked,) = cues_of(session, "help")[0].conditions
+    (asked,) = cues_of(workspace, "help")[0].conditions
     assert (asked.at, asked.axis, asked.values) == (("notice-0",), "open", ("no",))
     field = board.list.editor.fields["if Open of May I bring my bicycle?"]
     (yes,) = [tick for tick in field.menu().actions() if tick.text() == "yes"]
     yes.trigger()
     QApplication.processEvents()
-    session.settle()
-    assert cues_of(session, "help")[0].conditions[0].values == ("no", "yes")
+    workspace.refresh_panels()
+    assert cues_of(workspace, "help")[0].conditions[0].values == ("no", "yes")
     QApplication.processEvents()
     field = board.list.editor.fields["if Open of May I bring my bicycle?"]
     assert field.text() == "no or yes"
     field = board.list.editor.fields["if Open of May I bring my bicycle?"]
     field.edited.emit(())
-    session.settle()
-    assert cues_of(session, "help")[0].conditions == ()
+    workspace.refresh_panels()
+    assert cues_of(workspace, "help")[0].conditions == ()
 
 
-def test_an_end_of_a_cue_is_carried_to_another_part(window, session, board):
+def test_an_end_of_a_cue_is_carried_to_another_part(window, workspace, board):
     board.choose("notice-cue-1")
     QApplication.processEvents()
     data = QMimeData()
@@ -276,17 +276,17 @@ def test_an_end_of_a_cue_is_carried_to_another_part(window, session, board):
     bench.dragMoveEvent(QDragMoveEvent(point.toPoint(), link, data, left, NONE))
     under = bench.path_under(point)
     bench.dropEvent(QDropEvent(point, link, data, left, NONE))
-    session.settle()
-    assert cues_of(session)[0].node == under
+    workspace.refresh_panels()
+    assert cues_of(workspace)[0].node == under
     said = []
-    session.failed.connect(said.append)
+    workspace.failed.connect(said.append)
     board.carry("change 0", ("head",))
     assert "parts without values" in said[0], "what cannot be changed there is said"
-    assert cues_of(session)[0].changes[0].at == ()
+    assert cues_of(workspace)[0].changes[0].at == ()
 
 
-def test_live_is_held_and_goes_on_by_single_frames(window, session):
-    session.open("help")
+def test_live_is_held_and_goes_on_by_single_frames(window, workspace):
+    workspace.open("help")
     stage = window.live.stage
     stage.runtime.press(*_center(stage, "notice-0", "head"))
     stage.runtime.release(*_center(stage, "notice-0", "head"))

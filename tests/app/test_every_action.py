@@ -6,14 +6,15 @@ from immutables import Map
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox
 
-from outgrowth.app.session import Session
-from outgrowth.app.session.engine import Engine
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
+from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Component, Document, Node, Screen
 from outgrowth.core.document.values import fixed, words
 from outgrowth.core.edits.components import add_component, add_screen
 from outgrowth.core.exchange.native import dumps, loads
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.engine import Engine
 
 APART = {"close", "tour", "guide", "same-again", "new", "open", "live-window", "theme"}
 """Actions that end the window, or open another: the tests of these stand elsewhere."""
@@ -71,7 +72,7 @@ def bench(qtbot, look, fonts, monkeypatch):
     discard = QMessageBox.StandardButton.Discard
     monkeypatch.setattr(QMessageBox, "question", lambda *_, **__: discard)
     document = everything()
-    window = MainWindow(Session(Engine(fonts), document), LIGHT)
+    window = MainWindow(Workspace(Engine(fonts), document, notices=WorkspaceSignals()), LIGHT)
     qtbot.addWidget(window)
     window.show()
     closer = QTimer()
@@ -85,26 +86,26 @@ def bench(qtbot, look, fonts, monkeypatch):
 @pytest.mark.parametrize("chosen", SELECTIONS)
 def test_every_action_does_its_work_or_says_a_sentence(bench, chosen):
     window, document = bench
-    session = window.session
+    workspace = window.workspace
     said = []
-    session.failed.connect(said.append)
+    workspace.failed.connect(said.append)
     owner, paths = SELECTIONS[chosen]
     for action in window.actions_list:
         if action.id in APART:
             continue
-        if session.document is not document:
-            session.edit("begin again", lambda _: document)
-        if session.selection.owner != owner:
-            session.open(owner)
-        session.select_all(paths)
+        if workspace.document is not document:
+            workspace.edit("begin again", lambda _: document)
+        if workspace.selection.owner != owner:
+            workspace.open(owner)
+        workspace.select_all(paths)
         if action.id in ("paste", "paste-look"):
             window.do("copy")
         said.clear()
         window.do(action.id)
-        session.settle()
+        workspace.refresh_panels()
         QApplication.processEvents()
         for sentence in said:
             assert sentence.endswith((".", "!")) and sentence.isprintable(), (action.id, sentence)
-        if session.document is not document:
-            assert loads(dumps(session.document).encode(), "a") == session.document, action.id
-        session.cancel_drag()
+        if workspace.document is not document:
+            assert loads(dumps(workspace.document).encode(), "a") == workspace.document, action.id
+        workspace.cancel_drag()

@@ -2,7 +2,6 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from outgrowth.app.fields.arithmetic import ArithmeticProblem, evaluate
 from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.four import FourField
@@ -15,6 +14,7 @@ from outgrowth.core.color import Color, contrast, parse
 from outgrowth.core.document.properties import SIDES
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import FIT, GROW, Shadow, Token, fixed
+from outgrowth.workspace.views.arithmetic import ArithmeticProblem, evaluate
 
 
 @pytest.mark.parametrize(

@@ -2,29 +2,29 @@
 
 import pytest
 
-from outgrowth.app.main import Desk
-from outgrowth.app.session.keeper import left_behind
-from outgrowth.app.session.shelf import Shelf
+from outgrowth.app.main import WindowManager
 from outgrowth.app.theme import LIGHT
 from outgrowth.core.edits.components import rename_owner
 from outgrowth.core.edits.owners import new_component
 from outgrowth.core.exchange.native import FileProblem, load, save
+from outgrowth.workspace.autosave import left_behind
+from outgrowth.workspace.user_state import UserState
 
 
 @pytest.fixture
 def desk(look, tmp_path):
-    made = Desk(LIGHT, tmp_path / "state")
+    made = WindowManager(LIGHT, tmp_path / "state")
     yield made
     made.typefaces.stop()
     for window in made.windows:
-        window.session._saved = window.session.document
+        window.workspace._saved = window.workspace.document
         window.live.stage.stop()
         window.close()
         window.deleteLater()
 
 
-def begin(session, name):
-    session.edit(f"begin {name}", lambda d: new_component(d, f"c-{name}", name, f"r-{name}"))
+def begin(workspace, name):
+    workspace.edit(f"begin {name}", lambda d: new_component(d, f"c-{name}", name, f"r-{name}"))
 
 
 ODD = [
@@ -40,12 +40,12 @@ def test_files_of_odd_names_are_opened_worked_on_and_saved(desk, ferry, tmp_path
     save(ferry, path)
     window = desk.open(path)
     said = []
-    window.session.failed.connect(said.append)
-    begin(window.session, "one")
-    window.papers.keeper.write()
-    assert window.papers.keeper.keeps
+    window.workspace.failed.connect(said.append)
+    begin(window.workspace, "one")
+    window.files.autosave.write()
+    assert window.files.autosave.keeps
     window.do("save")
-    assert not said and not window.session.unsaved
+    assert not said and not window.workspace.unsaved
     assert "c-one" in load(path).components
     with pytest.raises(FileProblem) as problem:
         load(path.with_name(name + "gone"))
@@ -58,7 +58,7 @@ def test_a_link_stays_a_link(desk, ferry, tmp_path):
     save(ferry, real)
     link.symlink_to(real)
     window = desk.open(link)
-    begin(window.session, "one")
+    begin(window.workspace, "one")
     window.do("save")
     assert link.is_symlink() and "c-one" in load(real).components
 
@@ -69,10 +69,10 @@ def test_a_protected_file_is_left_alone_and_told(desk, ferry, tmp_path):
     path.chmod(0o444)
     window = desk.open(path)
     said = []
-    window.session.failed.connect(said.append)
-    begin(window.session, "one")
+    window.workspace.failed.connect(said.append)
+    begin(window.workspace, "one")
     window.do("save")
-    assert "write-protected" in said[0] and window.session.unsaved
+    assert "write-protected" in said[0] and window.workspace.unsaved
     assert load(path) == ferry
 
 
@@ -81,29 +81,29 @@ def test_what_others_wrote_a_moment_before_is_never_written_over(desk, ferry, tm
     path = tmp_path / form
     save(ferry, path)
     window = desk.open(path)
-    begin(window.session, "mine")
+    begin(window.workspace, "mine")
     theirs = rename_owner(ferry, "button", "Controls/Theirs")
     save(theirs, path)
     window.do("save")  # at once, before any notice of the change could come
     assert load(path) == theirs
-    assert window.session.unsaved and window.notice.isVisible()
+    assert window.workspace.unsaved and window.notice.isVisible()
     window.notice.choices[0].click()
     assert window.notice.choices[0].text() == "Write mine over it"
-    assert "c-mine" in load(path).components and not window.session.unsaved
+    assert "c-mine" in load(path).components and not window.workspace.unsaved
 
 
 def test_the_other_can_be_taken_in_instead(desk, ferry, tmp_path):
     path = tmp_path / "file.outgrowth.json"
     save(ferry, path)
     window = desk.open(path)
-    begin(window.session, "mine")
+    begin(window.workspace, "mine")
     theirs = rename_owner(ferry, "button", "Controls/Theirs")
     save(theirs, path)
     window.do("save")
     window.notice.choices[1].click()
-    assert window.session.document == theirs and not window.session.unsaved
+    assert window.workspace.document == theirs and not window.workspace.unsaved
     window.do("undo")
-    assert "c-mine" in window.session.document.components
+    assert "c-mine" in window.workspace.document.components
     window.do("save")
     assert "c-mine" in load(path).components
 
@@ -116,7 +116,7 @@ def test_a_file_removed_and_made_anew_is_noticed(desk, ferry, tmp_path, qtbot):
     path.unlink()
     qtbot.wait(250)
     save(theirs, path)
-    qtbot.waitUntil(lambda: window.session.document == theirs, timeout=5000)
+    qtbot.waitUntil(lambda: window.workspace.document == theirs, timeout=5000)
 
 
 def test_a_change_in_place_inside_a_folder_is_noticed(desk, ferry, tmp_path, qtbot):
@@ -130,7 +130,7 @@ def test_a_change_in_place_inside_a_folder_is_noticed(desk, ferry, tmp_path, qtb
         file.write(text)
         file.truncate()
     qtbot.waitUntil(
-        lambda: window.session.document.components["button"].name == "Controls/Push", timeout=5000
+        lambda: window.workspace.document.components["button"].name == "Controls/Push", timeout=5000
     )
 
 
@@ -139,25 +139,25 @@ def test_a_save_of_ours_is_no_change_by_others(desk, ferry, tmp_path, qtbot):
     save(ferry, path)
     window = desk.open(path)
     for name in ("one", "two"):
-        begin(window.session, name)
+        begin(window.workspace, name)
         window.do("save")
         qtbot.wait(250)
-        assert not window.notice.isVisible() and not window.session.unsaved
+        assert not window.notice.isVisible() and not window.workspace.unsaved
 
 
 def test_the_journal_goes_on_in_another_folder_when_its_own_went(desk, ferry, tmp_path):
     path = tmp_path / "file.outgrowth.json"
     save(ferry, path)
     window = desk.open(path)
-    keeper, journals = window.papers.keeper, tmp_path / "state" / "journals"
-    begin(window.session, "one")
-    keeper.write()
+    autosave, journals = window.files.autosave, tmp_path / "state" / "journals"
+    begin(window.workspace, "one")
+    autosave.write()
     for held in journals.iterdir():
         held.unlink()
     journals.rmdir()
-    begin(window.session, "two")
-    keeper.write()
-    keeper._file.close()
+    begin(window.workspace, "two")
+    autosave.write()
+    autosave._file.close()
     path.unlink()  # and the file itself is lost too
     ((_, found),) = left_behind(journals)
     assert {"c-one", "c-two"} <= set(found.document.components)
@@ -167,21 +167,21 @@ def test_the_journal_goes_on_in_another_folder_when_its_own_went(desk, ferry, tm
 def test_two_programs_on_one_file_keep_their_work_apart(look, ferry, tmp_path):
     path = tmp_path / "file.outgrowth.json"
     save(ferry, path)
-    desks = [Desk(LIGHT, tmp_path / "state") for _ in range(2)]
+    desks = [WindowManager(LIGHT, tmp_path / "state") for _ in range(2)]
     windows = [desk.open(path) for desk in desks]
     try:
         for window, name in zip(windows, ("one", "two"), strict=True):
-            begin(window.session, name)
-            window.papers.keeper.write()
-        windows[0].session.save(over=True)  # the first saves: the base of the second is gone
+            begin(window.workspace, name)
+            window.files.autosave.write()
+        windows[0].workspace.save(over=True)  # the first saves: the base of the second is gone
         for window in windows:
-            if window.papers.keeper._file is not None:
-                window.papers.keeper._file.close()
+            if window.files.autosave._file is not None:
+                window.files.autosave._file.close()
         found = [held.document for _, held in left_behind(tmp_path / "state" / "journals")]
         assert any(set(d.components) == {*ferry.components, "c-two"} for d in found)
     finally:
         for desk, window in zip(desks, windows, strict=True):
-            window.session._saved = window.session.document
+            window.workspace._saved = window.workspace.document
             window.live.stage.stop()
             window.close()
             window.deleteLater()
@@ -193,21 +193,21 @@ def test_recovered_work_does_not_write_over_what_others_wrote_since(desk, ferry,
     path = tmp_path / form
     save(ferry, path)
     window = desk.open(path)
-    begin(window.session, "mine")
-    window.papers.keeper.write()
-    window.papers.keeper._file.close()  # as the system does when a program ends
+    begin(window.workspace, "mine")
+    window.files.autosave.write()
+    window.files.autosave._file.close()  # as the system does when a program ends
     theirs = rename_owner(ferry, "button", "Controls/Theirs")
     save(theirs, path)
-    again = Desk(LIGHT, tmp_path / "state")
+    again = WindowManager(LIGHT, tmp_path / "state")
     (found,) = again.recover()
     try:
-        assert "c-mine" in found.session.document.components
+        assert "c-mine" in found.workspace.document.components
         found.do("save")
-        assert load(path) == theirs and found.session.unsaved and found.notice.isVisible()
+        assert load(path) == theirs and found.workspace.unsaved and found.notice.isVisible()
         assert found.notice.choices[0].text() == "Write mine over it"
     finally:
         again.typefaces.stop()
-        found.session._saved = found.session.document
+        found.workspace._saved = found.workspace.document
         found.live.stage.stop()
         found.close()
 
@@ -225,8 +225,8 @@ def test_odd_things_kept_from_before_do_not_stop_the_start(look, ferry, tmp_path
     folder = tmp_path / "state"
     folder.mkdir()
     (folder / "state.json").write_text(state)
-    assert Shelf(folder).recent == []
-    desk = Desk(LIGHT, folder)
+    assert UserState(folder).recent == []
+    desk = WindowManager(LIGHT, folder)
     window = desk.show(ferry, None)
     window.live.stage.stop()
     window.close()

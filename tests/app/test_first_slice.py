@@ -27,14 +27,14 @@ def colors(window):
     return found
 
 
-def test_a_fill_changed_in_the_ledger_changes_every_instance(window, session, hand):
-    session.open("desk")
+def test_a_fill_changed_in_the_ledger_changes_every_instance(window, workspace, hand):
+    workspace.open("desk")
     before = colors(window)
-    session.open("button")
+    workspace.open("button")
     hand.part(kind="primary", state="rest")
     hand.type(hand.row("fill").text, "#6A2C70")
-    assert session.undo_name == "fill of button"
-    session.open("desk")
+    assert workspace.undo_name == "fill of button"
+    workspace.open("desk")
     after = colors(window)
     follow = before[SEA] - 1  # the side strip has the same colour and is no button
     assert follow == 1
@@ -43,15 +43,15 @@ def test_a_fill_changed_in_the_ledger_changes_every_instance(window, session, ha
     assert after[parse("#B8452B")] == before[parse("#B8452B")], "an overridden one keeps its own"
 
 
-def test_padding_moves_what_stands_beside(window, session, hand):
-    session.open("boarding")
+def test_padding_moves_what_stands_beside(window, workspace, hand):
+    workspace.open("boarding")
     wide = window.canvas.rect_of(("wait",)).width() / window.canvas.zoom
-    session.open("button")
+    workspace.open("button")
     hand.part()
     field = hand.row("padding-left").fields["padding-left"]
     hand.type(field, "+10")
-    assert value_at(session.document, Place("button"), "padding-left") == 28.0
-    session.open("boarding")
+    assert value_at(workspace.document, Place("button"), "padding-left") == 28.0
+    workspace.open("boarding")
     wider = window.canvas.rect_of(("wait",)).width() / window.canvas.zoom
     assert wider == pytest.approx(wide + 10)
 
@@ -82,12 +82,12 @@ def live_spot(stage):
     return corner + QPointF(12, 12) * zoom
 
 
-def test_hover_and_press_in_live(window, session, hand, clock, qtbot, close):
-    session.open("button")
+def test_hover_and_press_in_live(window, workspace, hand, clock, qtbot, close):
+    workspace.open("button")
     stage = window.live.stage
     rest = live_fill(window)
-    hover = session.engine.view(session.document, "button", Map(state="hover")).scene.paint.fill
-    press = session.engine.view(session.document, "button", Map(state="press")).scene.paint.fill
+    hover = workspace.engine.view(workspace.document, "button", Map(state="hover")).scene.paint.fill
+    press = workspace.engine.view(workspace.document, "button", Map(state="press")).scene.paint.fill
     hand.hover(stage, live_spot(stage))
     stage.stop()
     clock(80)
@@ -103,24 +103,24 @@ def test_hover_and_press_in_live(window, session, hand, clock, qtbot, close):
     assert live_fill(window) == rest
 
 
-def test_live_starts_at_rest_whatever_face_is_edited(window, session, hand):
-    session.open("button")
+def test_live_starts_at_rest_whatever_face_is_edited(window, workspace, hand):
+    workspace.open("button")
     hand.part(state="press")
-    assert session.selection.variant["state"] == "press"
+    assert workspace.selection.variant["state"] == "press"
     assert live_fill(window) == SEA
 
 
-def test_save_and_open_again(window, session, hand, tmp_path):
+def test_save_and_open_again(window, workspace, hand, tmp_path):
     hand.part()
     hand.type(hand.row("gap"), "12")
-    assert session.unsaved
+    assert workspace.unsaved
     assert window.windowTitle().startswith("•")
     hand.key(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
-    assert not session.unsaved
-    assert load(session.path) == session.document
+    assert not workspace.unsaved
+    assert load(workspace.path) == workspace.document
 
 
-def test_undo_to_the_start_is_the_document_as_it_was(window, session, hand, ferry):
+def test_undo_to_the_start_is_the_document_as_it_was(window, workspace, hand, ferry):
     hand.part()
     hand.type(hand.row("gap"), "3*4")
     hand.type(hand.row("fill").text, "color.coral")
@@ -128,35 +128,35 @@ def test_undo_to_the_start_is_the_document_as_it_was(window, session, hand, ferr
     hand.part(state="hover")
     hand.type(hand.row("radius-top-left").fields["radius-top-left"], "0")
     window.layers.model.setData(window.layers.model.index(2), "words", 0)
-    assert session.document != ferry
+    assert workspace.document != ferry
     steps = 0
-    while session.undo_name and steps < 20:
+    while workspace.undo_name and steps < 20:
         hand.key(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
         steps += 1
     assert steps == 5
-    assert session.document == ferry
-    while session.redo_name:
+    assert workspace.document == ferry
+    while workspace.redo_name:
         window.do("redo")
-    assert value_at(session.document, Place("button"), "gap") == 12.0
+    assert value_at(workspace.document, Place("button"), "gap") == 12.0
 
 
-def test_the_reach_is_suggested_said_widened_and_narrowed(window, session, hand):
+def test_the_reach_is_suggested_said_widened_and_narrowed(window, workspace, hand):
     hand.part(kind="quiet", state="hover")
-    assert session.reach == Map(kind="quiet", state="hover")
+    assert workspace.reach == Map(kind="quiet", state="hover")
     assert "<b>1 of 8</b>" in window.reach_bar.said.text()
     assert window.reach_bar.chips["state"].text() == "State: hover"
     hand.key(window.grid, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
-    assert session.reach == Map(kind="quiet")
+    assert workspace.reach == Map(kind="quiet")
     assert "<b>4 of 8</b>" in window.reach_bar.said.text()
     assert len(window.grid._within) == 4
     window.reach_bar.set_axis("kind", None)
-    assert session.reach == Map()
+    assert workspace.reach == Map()
     assert "16 instances · 4 screens" in window.reach_bar.said.text()
     window.do("narrow")
-    assert session.reach == Map(kind="quiet")
+    assert workspace.reach == Map(kind="quiet")
 
 
-def test_an_edit_lands_on_the_reach_and_nowhere_else(window, session, hand):
+def test_an_edit_lands_on_the_reach_and_nowhere_else(window, workspace, hand):
     hand.part(kind="quiet", state="hover")
     window.do("widen")
     hand.type(hand.row("gap"), "20")
@@ -166,29 +166,29 @@ def test_an_edit_lands_on_the_reach_and_nowhere_else(window, session, hand):
     }
     assert [gap for face, gap in gaps.items() if face["kind"] == "quiet"] == [20.0] * 4
     assert [gap for face, gap in gaps.items() if face["kind"] == "primary"] == [8.0] * 4
-    assert session.undo_name == "gap of button, Kind: Quiet"
+    assert workspace.undo_name == "gap of button, Kind: Quiet"
 
 
-def test_an_instance_is_overridden_told_apart_and_put_back(window, session, hand, qtbot):
-    session.open("boarding")
+def test_an_instance_is_overridden_told_apart_and_put_back(window, workspace, hand, qtbot):
+    workspace.open("boarding")
     hand.part("board")
     assert window.status.selected.text().startswith("Board now button")
     hand.type(hand.row("choice:label"), "All aboard")
     hand.type(hand.row("fill").text, "#6A2C70")
     row = window.ledger.row("fill")
     assert row.tag.text() == "only here"
-    session.edit("padding", lambda d: d)
+    workspace.edit("padding", lambda d: d)
     hand.click(row.tag)
     put_back = [b for b in row.findChildren(type(row.tag)) if b.text().startswith("put back")]
     assert len(put_back) == 2
     hand.click(put_back[-1])
-    assert value_at(session.document, session.place, "fill") == SEA
+    assert value_at(workspace.document, workspace.place, "fill") == SEA
     words = [d for d in record(window.canvas.display_list()) if isinstance(d.mark, Glyphs)]
     assert words
-    assert value_at(session.document, session.place, "choice:label")[0].text == "All aboard"
+    assert value_at(workspace.document, workspace.place, "choice:label")[0].text == "All aboard"
 
 
-def test_a_drag_of_a_label_is_one_step_and_esc_takes_it_back(window, session, hand, ferry):
+def test_a_drag_of_a_label_is_one_step_and_esc_takes_it_back(window, workspace, hand, ferry):
     hand.part()
     row = window.ledger.row("gap")
     label = row.editor.label
@@ -197,68 +197,68 @@ def test_a_drag_of_a_label_is_one_step_and_esc_takes_it_back(window, session, ha
     QTest.mousePress(label, Qt.MouseButton.LeftButton)
     for x in (4, 10, 20):
         QTest.mouseMove(label, label.rect().topLeft() + QPointF(x, 2).toPoint())
-    drag = session.document
+    drag = workspace.document
     QTest.keyClick(label, Qt.Key.Key_Escape)
     QTest.mouseRelease(label, Qt.MouseButton.LeftButton)
-    assert session.document == ferry
+    assert workspace.document == ferry
     assert drag != ferry
-    assert session.undo_name == ""
+    assert workspace.undo_name == ""
 
 
-def test_selecting_in_layers_and_on_the_bench_is_the_same(window, session, hand):
+def test_selecting_in_layers_and_on_the_bench_is_the_same(window, workspace, hand):
     index = window.layers.model.index(2)
     hand.click(window.layers.list.viewport(), window.layers.list.visualRect(index).center())
-    assert session.selection.path == ("label",)
+    assert workspace.selection.path == ("label",)
     hand.part("label", kind="quiet", state="rest")
-    assert session.selection.variant["kind"] == "quiet"
+    assert workspace.selection.variant["kind"] == "quiet"
     assert window.layers.list.currentIndex().row() == 2
-    session.open("desk")
+    workspace.open("desk")
     hand.part("add")
-    assert session.selection.path == ("add",)
+    assert workspace.selection.path == ("add",)
     hand.click(window.canvas, window.canvas.rect_of(("add",)).center(), double=True)
-    assert session.selection.path[:1] == ("add",)
-    assert len(session.selection.path) == 2
+    assert workspace.selection.path[:1] == ("add",)
+    assert len(workspace.selection.path) == 2
     hand.key(window.canvas, Qt.Key.Key_Escape)
-    assert session.selection.path == ("add",)
+    assert workspace.selection.path == ("add",)
 
 
-def test_find_or_do_goes_and_does(window, session, hand):
+def test_find_or_do_goes_and_does(window, workspace, hand):
     window.do("find")
     finder = window.finder
     hand.type(finder.field, "harbour")
-    assert session.screen is not None
+    assert workspace.screen is not None
     window.do("find")
     hand.type(finder.field, "light or")
     assert window.theme.name == "dark"
     window.do("theme")
 
 
-def test_a_bad_file_is_a_sentence_and_the_work_stays(window, session, hand, tmp_path):
-    document = session.document
+def test_a_bad_file_is_a_sentence_and_the_work_stays(window, workspace, hand, tmp_path):
+    document = workspace.document
     bad = tmp_path / "bad.outgrowth.json"
     bad.write_text('{"format": "outgrowth", "version": 99}')
     window.open_file(bad)
     assert "newer Outgrowth" in window.status.message.text()
-    assert session.document is document
+    assert workspace.document is document
     hand.part()
     hand.type(hand.row("gap"), "wide")
     assert "is not a number" in window.status.message.text()
-    assert session.document is document
+    assert workspace.document is document
 
 
 def test_no_two_actions_share_a_shortcut(window):
-    from outgrowth.app.actions import doubled_shortcuts
+    from outgrowth.workspace.commands.action import doubled_shortcuts
 
     assert doubled_shortcuts(window.actions_list) == []
     assert len({a.id for a in window.actions_list}) == len(window.actions_list)
 
 
-def test_every_control_has_a_name(window, session):
+def test_every_control_has_a_name(window, workspace):
     from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit
 
     for owner, path in (("button", ()), ("boarding", ("board",)), ("boarding", ("title",))):
-        session.open(owner)
-        session.select(path)
+        workspace.open(owner)
+        workspace.select(path)
         for kind in (QAbstractButton, QLineEdit, QComboBox):
             for widget in window.findChildren(kind):
                 if widget.isVisible():
@@ -266,11 +266,11 @@ def test_every_control_has_a_name(window, session):
                     assert named, widget.parent()
 
 
-def test_a_missing_typeface_is_marked(window, session, hand):
-    session.open("boarding")
+def test_a_missing_typeface_is_marked(window, workspace, hand):
+    workspace.open("boarding")
     hand.part("title")
     hand.row("font-family")
-    session.set_style({"font-family": "Harbour Grotesk"})
-    session.settle()
+    workspace.set_style({"font-family": "Harbour Grotesk"})
+    workspace.refresh_panels()
     assert "Harbour Grotesk" in window.status.warning.text()
     assert "not on this machine" in hand.row("font-family").toolTip()

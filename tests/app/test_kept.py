@@ -13,12 +13,12 @@ from pathlib import Path
 
 import pytest
 
-from outgrowth.app.main import Desk
-from outgrowth.app.session.keeper import left_behind
-from outgrowth.app.session.shelf import Shelf
+from outgrowth.app.main import WindowManager
 from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.core.edits.owners import new_component, remove_owner
 from outgrowth.core.exchange.native import dumps, load, save
+from outgrowth.workspace.autosave import left_behind
+from outgrowth.workspace.user_state import UserState
 
 KILLS = int(os.environ.get("OUTGROWTH_KILLS", "4"))
 """How often a run is killed; 50 is the long form."""
@@ -26,11 +26,11 @@ KILLS = int(os.environ.get("OUTGROWTH_KILLS", "4"))
 
 @pytest.fixture
 def desk(look, tmp_path):
-    made = Desk(LIGHT, tmp_path / "state")
+    made = WindowManager(LIGHT, tmp_path / "state")
     yield made
     made.typefaces.stop()
     for window in made.windows:
-        window.session._saved = window.session.document
+        window.workspace._saved = window.workspace.document
         window.live.stage.stop()
         window.close()
 
@@ -42,19 +42,19 @@ def file(ferry, tmp_path):
     return path
 
 
-def begin(session, name):
-    session.edit(f"begin {name}", lambda d: new_component(d, f"c-{name}", name, f"r-{name}"))
+def begin(workspace, name):
+    workspace.edit(f"begin {name}", lambda d: new_component(d, f"c-{name}", name, f"r-{name}"))
 
 
 def test_a_journal_is_there_exactly_while_work_is_not_saved(desk, file, qtbot, tmp_path):
     window = desk.open(file)
     journals = tmp_path / "state" / "journals"
-    begin(window.session, "one")
+    begin(window.workspace, "one")
     qtbot.waitUntil(lambda: any(journals.iterdir()))
     assert left_behind(journals) == [], "it is in use"
     window.do("save")
     qtbot.waitUntil(lambda: not any(journals.iterdir()))
-    begin(window.session, "two")
+    begin(window.workspace, "two")
     qtbot.waitUntil(lambda: any(journals.iterdir()))
     window.do("undo")
     qtbot.waitUntil(lambda: not any(journals.iterdir()))
@@ -63,23 +63,23 @@ def test_a_journal_is_there_exactly_while_work_is_not_saved(desk, file, qtbot, t
 def test_what_a_crash_left_comes_back_and_can_be_given_up(desk, file, qtbot, tmp_path):
     window = desk.open(file)
     for name in ("one", "two"):
-        begin(window.session, name)
+        begin(window.workspace, name)
         qtbot.wait(20)
-    window.papers.keeper._file.close()  # as the system does when a program ends
-    again = Desk(LIGHT, tmp_path / "state")
+    window.files.autosave._file.close()  # as the system does when a program ends
+    again = WindowManager(LIGHT, tmp_path / "state")
     (found,) = again.recover()
     try:
-        assert dumps(found.session.document) == dumps(window.session.document)
-        assert found.session.unsaved and found.session.path == file
+        assert dumps(found.workspace.document) == dumps(window.workspace.document)
+        assert found.workspace.unsaved and found.workspace.path == file
         assert found.notice.isVisible() and "2 steps" in found.notice.said.text()
         found.notice.choices[1].click()
-        assert dumps(found.session.document) == dumps(load(file))
-        assert not found.notice.isVisible() and not found.session.unsaved
+        assert dumps(found.workspace.document) == dumps(load(file))
+        assert not found.notice.isVisible() and not found.workspace.unsaved
         found.do("undo")
-        assert "c-two" in found.session.document.components
+        assert "c-two" in found.workspace.document.components
     finally:
         again.typefaces.stop()
-        found.session._saved = found.session.document
+        found.workspace._saved = found.workspace.document
         found.live.stage.stop()
         found.close()
 
@@ -89,27 +89,27 @@ def test_a_file_that_others_change_is_taken_in(desk, file, qtbot):
     others = remove_owner(load(file), "desk")
     save(others, file)
     qtbot.waitUntil(lambda: window.notice.isVisible())
-    assert "desk" not in window.session.document.screens and not window.session.unsaved
+    assert "desk" not in window.workspace.document.screens and not window.workspace.unsaved
     window.do("undo")
-    assert "desk" in window.session.document.screens
+    assert "desk" in window.workspace.document.screens
 
 
 def test_with_work_at_stake_it_is_asked_about(desk, file, qtbot):
     window = desk.open(file)
-    begin(window.session, "mine")
+    begin(window.workspace, "mine")
     save(remove_owner(load(file), "desk"), file)
     qtbot.waitUntil(lambda: window.notice.isVisible())
-    assert "c-mine" in window.session.document.components
-    assert "desk" in window.session.document.screens
+    assert "c-mine" in window.workspace.document.components
+    assert "desk" in window.workspace.document.screens
     window.notice.choices[1].click()
-    assert "desk" not in window.session.document.screens
+    assert "desk" not in window.workspace.document.screens
     window.do("undo")
-    assert "c-mine" in window.session.document.components
+    assert "c-mine" in window.workspace.document.components
 
 
 def test_our_own_saving_is_no_change_by_others(desk, file, qtbot):
     window = desk.open(file)
-    begin(window.session, "mine")
+    begin(window.workspace, "mine")
     window.do("save")
     qtbot.wait(400)
     assert not window.notice.isVisible()
@@ -121,31 +121,31 @@ def test_recent_files_and_the_layout_are_kept(desk, file, tmp_path):
     window._splits["work"].setSizes([220, 600])
     sizes = window._splits["work"].sizes()
     window.close()
-    shelf = Shelf(tmp_path / "state")
-    assert shelf.recent == [file.resolve()]
-    again = Desk(LIGHT, tmp_path / "state")
+    user_state = UserState(tmp_path / "state")
+    assert user_state.recent == [file.resolve()]
+    again = WindowManager(LIGHT, tmp_path / "state")
     other = again.open(file)
     assert other.size().width() == 1300
     assert other._splits["work"].sizes() == sizes
     other.close()
     again.typefaces.stop()
     file.unlink()
-    assert Shelf(tmp_path / "state").recent == []
+    assert UserState(tmp_path / "state").recent == []
 
 
 def test_a_broken_shelf_is_done_without(tmp_path):
     (tmp_path / "state.json").write_text("{")
-    shelf = Shelf(tmp_path)
-    assert shelf.recent == []
-    shelf.put("theme", "dark")
+    user_state = UserState(tmp_path)
+    assert user_state.recent == []
+    user_state.put("theme", "dark")
     assert json.loads((tmp_path / "state.json").read_text()) == {"theme": "dark"}
-    assert Shelf(None).journals is None
+    assert UserState(None).journals is None
 
 
 def test_an_empty_window_gives_way_to_the_file_that_is_opened(desk, file):
     empty = desk.new()
     empty.open_file(file)
-    assert [w.session.path for w in desk.windows] == [file]
+    assert [w.workspace.path for w in desk.windows] == [file]
 
 
 def test_the_folder_form_is_saved_to_and_opened(desk, file, tmp_path, monkeypatch):
@@ -155,11 +155,11 @@ def test_the_folder_form_is_saved_to_and_opened(desk, file, tmp_path, monkeypatc
     target = tmp_path / "team.outgrowth"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target), ""))
     window.do("save-folder")
-    assert window.session.path == target and not window.session.unsaved
-    begin(window.session, "mine")
+    assert window.workspace.path == target and not window.workspace.unsaved
+    begin(window.workspace, "mine")
     window.do("save")
     assert (target / "components" / "c-mine.json").is_file()
-    assert dumps(load(target)) == dumps(window.session.document)
+    assert dumps(load(target)) == dumps(window.workspace.document)
 
 
 RUN = """
@@ -226,7 +226,7 @@ def test_all_windows_have_one_look_and_it_is_kept(desk, file, tmp_path):
     first.do("theme")
     assert first.theme is second.theme is desk.theme is DARK
     assert desk.new().theme is DARK
-    assert Shelf(tmp_path / "state").get("theme") == "dark"
+    assert UserState(tmp_path / "state").get("theme") == "dark"
     desk.follow(LIGHT)
     assert first.theme is DARK, "what was chosen goes before the desktop's"
     first.do("theme")

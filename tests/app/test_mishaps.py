@@ -7,7 +7,7 @@ import textwrap
 import pytest
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.main import Desk
+from outgrowth.app.main import WindowManager
 from outgrowth.app.mishaps import report
 from outgrowth.app.theme import LIGHT
 from outgrowth.core.document.refusal import Refusal
@@ -17,11 +17,11 @@ from outgrowth.core.exchange.native import load, save
 
 @pytest.fixture
 def desk(look, tmp_path):
-    made = Desk(LIGHT, tmp_path / "state")
+    made = WindowManager(LIGHT, tmp_path / "state")
     yield made
     made.typefaces.stop()
     for window in made.windows:
-        window.session._saved = window.session.document
+        window.workspace._saved = window.workspace.document
         window.live.stage.stop()
         window.close()
         window.deleteLater()
@@ -43,14 +43,14 @@ def happen(desk, problem):
 
 @pytest.mark.filterwarnings("ignore")
 def test_a_mishap_is_told_and_the_document_is_the_one_before(desk, window, caplog):
-    session = window.session
-    session.edit("begin one", lambda d: new_component(d, "c-one", "One", "r-one"))
-    before = session.document
-    session.drag(lambda d: new_component(d, "c-two", "Two", "r-two"))
-    assert session.document is not before
+    workspace = window.workspace
+    workspace.edit("begin one", lambda d: new_component(d, "c-one", "One", "r-one"))
+    before = workspace.document
+    workspace.drag(lambda d: new_component(d, "c-two", "Two", "r-two"))
+    assert workspace.document is not before
     happen(desk, ZeroDivisionError("a secret of ours"))
-    assert session.document is before and not session.dragging
-    assert window.papers.keeper.keeps, "the journal has all that was done"
+    assert workspace.document is before and not workspace.dragging
+    assert window.files.autosave.keeps, "the journal has all that was done"
     assert window.notice.isVisible() and "nothing is lost" in window.notice.said.text()
     window.notice.choices[1].click()
     held = QApplication.clipboard().text()
@@ -60,7 +60,7 @@ def test_a_mishap_is_told_and_the_document_is_the_one_before(desk, window, caplo
 
 def test_a_refusal_that_nobody_caught_is_a_sentence_like_any_other(desk, window):
     said = []
-    window.session.failed.connect(said.append)
+    window.workspace.failed.connect(said.append)
     happen(desk, Refusal("A part needs a name."))
     assert said == ["A part needs a name."] and not window.notice.isVisible()
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
-from outgrowth.app.session.typefaces import Typefaces
+from outgrowth.app.system_fonts import Typefaces
 from outgrowth.core.document.records import find
 from outgrowth.core.document.values import words
 from outgrowth.core.edits.nodes import add_node, new_node
@@ -24,76 +24,76 @@ def drop(canvas, path, point):
     canvas.dropEvent(event)
 
 
-def test_a_dropped_picture_is_placed_where_it_fell_and_undone(window, session, hand):
-    session.open("fares")
+def test_a_dropped_picture_is_placed_where_it_fell_and_undone(window, workspace, hand):
+    workspace.open("fares")
     canvas = window.canvas
     drop(canvas, PICTURES / "skerry.png", canvas.rect_of(()).center())
-    node = find(session.screen.root, session.selection.path[0])
+    node = find(workspace.screen.root, workspace.selection.path[0])
     assert (node.kind, node.name) == ("image", "skerry")
-    at = session.located()
+    at = workspace.located()
     assert at.rect.width / at.rect.height == 520 / 320
     hand.row("fit").edited.emit("contain")
     assert node.style.get("fit") is None
-    assert find(session.screen.root, node.id).style["fit"] == "contain"
-    session.undo()
-    session.undo()
-    assert find(session.screen.root, node.id) is None
+    assert find(workspace.screen.root, node.id).style["fit"] == "contain"
+    workspace.undo()
+    workspace.undo()
+    assert find(workspace.screen.root, node.id) is None
 
 
-def test_a_picture_is_exchanged_where_it_is_shown(window, session, hand, monkeypatch):
+def test_a_picture_is_exchanged_where_it_is_shown(window, workspace, hand, monkeypatch):
     hand.entry("Island panel")
     hand.part("view")
     chosen = str(PICTURES / "north-light.png"), ""
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: chosen)
-    before = session.document
+    before = workspace.document
     hand.click(hand.row("picture").button)
-    assert session.undo_name.startswith("show north-light.png")
-    assert session.document is not before
-    panel = session.component
+    assert workspace.undo_name.startswith("show north-light.png")
+    assert workspace.document is not before
+    panel = workspace.component
     assert find(panel.root, "view").style["picture"] != find(
         before.components[panel.id].root, "view"
     ).style.get("picture")
 
 
-def test_a_picture_on_the_clipboard_is_pasted(window, session, hand):
-    session.open("fares")
+def test_a_picture_on_the_clipboard_is_pasted(window, workspace, hand):
+    workspace.open("fares")
     image = QImage(12, 8, QImage.Format.Format_RGB32)
     image.fill(Qt.GlobalColor.darkCyan)
     QApplication.clipboard().setImage(image)
     window.do("paste")
-    assert session.located().rect.width == 12
+    assert workspace.located().rect.width == 12
     QApplication.clipboard().clear()
 
 
-def test_what_cannot_be_placed_is_said(window, session, hand, tmp_path):
+def test_what_cannot_be_placed_is_said(window, workspace, hand, tmp_path):
     said = []
-    session.failed.connect(said.append)
-    session.open("fares")
-    before = session.document
+    workspace.failed.connect(said.append)
+    workspace.open("fares")
+    before = workspace.document
     for name, data in (("notes.txt", b"hello"), ("cut.png", b"\x89PNG\r\n"), ("no.ttf", b"no")):
         (tmp_path / name).write_bytes(data)
         drop(window.canvas, tmp_path / name, window.canvas.rect_of(()).center())
     assert len(said) == 3
     assert all(sentence.endswith(".") for sentence in said)
-    assert session.document is before
+    assert workspace.document is before
 
 
-def test_a_missing_typeface_is_reported_and_comes_back(window, session, hand, tmp_path, qtbot):
-    engine = session.engine
+def test_a_missing_typeface_is_reported_and_comes_back(window, workspace, hand, tmp_path, qtbot):
+    engine = workspace.engine
     sources = [s for s in shipped(FONTS)._sources if "Hebrew" not in s.described.family]
     engine._shipped = FontBook(sources, ("Figtree",))
     engine._refresh()
     sign = new_node(
         "sign", "sign", "text", {"content": words("שלום"), "font-family": "Noto Sans Hebrew"}
     )
-    session.edit("add", lambda d: add_node(d, "fares", "fares", sign))
-    session.settle()
+    workspace.edit("add", lambda d: add_node(d, "fares", "fares", sign))
+    workspace.refresh_panels()
     assert "Noto Sans Hebrew" in window.status.warning.text()
     window.live.still.click()
     shutil.copy(FONTS / "NotoSansHebrew_400Regular.ttf", tmp_path)
     typefaces = Typefaces([tmp_path])
-    typefaces.found.connect(session.install_fonts)
-    with qtbot.waitSignal(session.settled, timeout=8000):
+    typefaces.found.connect(workspace.install_fonts)
+    with qtbot.waitSignal(workspace.panels_due, timeout=8000):
         typefaces.look_later()
     typefaces.stop()
     assert window.status.warning.text() == ""
@@ -102,16 +102,16 @@ def test_a_missing_typeface_is_reported_and_comes_back(window, session, hand, tm
     assert window.live.stage.runtime.reduced_motion, "what was chosen in Live stays chosen"
 
 
-def test_a_font_goes_into_the_file(window, session, hand, monkeypatch):
+def test_a_font_goes_into_the_file(window, workspace, hand, monkeypatch):
     chosen = str(FONTS / "NotoSansHebrew_400Regular.ttf"), ""
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: chosen)
     window.do("carry-font")
-    assert session.undo_name == "carry the font Noto Sans Hebrew"
-    assert [a.media for a in session.document.assets.values()].count("font/ttf") == 1
+    assert workspace.undo_name == "carry the font Noto Sans Hebrew"
+    assert [a.media for a in workspace.document.assets.values()].count("font/ttf") == 1
 
 
-def test_a_font_that_leaves_the_file_sets_its_words_no_more(window, session, monkeypatch):
-    engine = session.engine
+def test_a_font_that_leaves_the_file_sets_its_words_no_more(window, workspace, monkeypatch):
+    engine = workspace.engine
     sources = [s for s in shipped(FONTS)._sources if "Hebrew" not in s.described.family]
     engine._shipped = FontBook(sources, ("Figtree",))
     engine._refresh()

@@ -8,7 +8,6 @@ from PyQt6.QtGui import QImage, QPainter, QPainterPath
 from outgrowth.app.paint import QtPainter, Rasters, shadows
 from outgrowth.app.paint.rasters import raster_of
 from outgrowth.app.paint.shadows import blurred, soft
-from outgrowth.app.session.engine import shipped_engine
 from outgrowth.app.shot import PictureProblem, picture
 from outgrowth.core.color import over, parse
 from outgrowth.core.document.values import Shadow, fixed
@@ -16,6 +15,7 @@ from outgrowth.core.layout import Layout
 from outgrowth.core.paint import draw
 from outgrowth.core.resolve.scene import Interner, SceneParts
 from outgrowth.core.text import Typesetter
+from outgrowth.workspace.engine import shipped_engine
 
 intern = Interner()
 RED, BLUE, WHITE = parse("#FF0000"), parse("#0000FF"), parse("#FFFFFF")

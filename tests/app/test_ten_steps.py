@@ -5,7 +5,7 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.main import Desk
+from outgrowth.app.main import WindowManager
 from outgrowth.app.theme import LIGHT
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import walk
@@ -23,7 +23,7 @@ SEA = parse("#17495A")
 
 @pytest.fixture
 def desk(look, tmp_path):
-    made = Desk(LIGHT, tmp_path / "state")
+    made = WindowManager(LIGHT, tmp_path / "state")
     yield made
     made.typefaces.stop()
     for window in made.windows:
@@ -43,7 +43,7 @@ def user(desk, qtbot):
 
 def _forget(window):
     """Closing asks about unsaved work; a test has none that matters."""
-    window.session._saved = window.session.document
+    window.workspace._saved = window.workspace.document
 
 
 def live_spot(window, *path):
@@ -53,12 +53,12 @@ def live_spot(window, *path):
     return QPointF(corner.x() + rect.center[0] * zoom, corner.y() + rect.center[1] * zoom)
 
 
-def named(session, name):
-    return next(o for o in session.document.owners() if o.name == name)
+def named(workspace, name):
+    return next(o for o in workspace.document.owners() if o.name == name)
 
 
-def fill_of(session, owner, path, variant):
-    return value_at(session.document, Place(owner, path, variant), "fill")
+def fill_of(workspace, owner, path, variant):
+    return value_at(workspace.document, Place(owner, path, variant), "fill")
 
 
 def face(component, **chosen):
@@ -74,7 +74,7 @@ def face(component, **chosen):
 
 
 def test_by_mouse_and_key(user, tmp_path):
-    window, session = user.window, user.session
+    window, workspace = user.window, user.workspace
     grid, canvas = window.grid, window.canvas
 
     # 1. Draw a part: words in a box, an icon beside them; flow, padding, corners, a fill.
@@ -85,9 +85,9 @@ def test_by_mouse_and_key(user, tmp_path):
         if b.text() == "New component"
     )
     user.press(begin)
-    assert session.component.name == "Part"
+    assert workspace.component.name == "Part"
     user.press(window.draw_strip.buttons["text"])
-    user.press(grid, grid.rect_of(session.selection.variant, ()).center())
+    user.press(grid, grid.rect_of(workspace.selection.variant, ()).center())
     user.type("Board now")
     user.press(window.draw_strip.buttons["icon"])
     user.type("ticket", enter=False)
@@ -95,7 +95,7 @@ def test_by_mouse_and_key(user, tmp_path):
         window.icons.list.viewport(),
         window.icons.list.visualItemRect(window.icons.list.item(0)).center(),
     )
-    session.select(())  # the whole, by its line in Layers below
+    workspace.select(())  # the whole, by its line in Layers below
     user.press(
         window.layers.list.viewport(),
         window.layers.list.visualRect(window.layers.model.index(0)).center(),
@@ -107,7 +107,7 @@ def test_by_mouse_and_key(user, tmp_path):
     grid.repaint()
     handle = next(h for h in grid.hand.handles if h.names == ("padding-left",))
     user.pull(grid, handle.zone.center(), handle.zone.center() + QPointF(8, 0))
-    part = session.component
+    part = workspace.component
     assert [n.kind for n in part.root.children] == ["text", "shape"]
     assert plain(part.root.children[0].style["content"]) == "Board now"
     assert part.root.style["fill"] == SEA
@@ -121,17 +121,19 @@ def test_by_mouse_and_key(user, tmp_path):
             window.screens.list.viewport(),
             window.screens.list.visualItemRect(window.screens.list.item(0)).center(),
         )
-        assert session.screen.name == size
+        assert workspace.screen.name == size
         user.drop("Part", canvas, canvas.rect_of(()).center())
-    placed = session.screen.root.children[0]
+    placed = workspace.screen.root.children[0]
     assert placed.style["component"] == part.id
     user.press(window.library.list.viewport(), _entry(window, "Part"))
     _type_fill(user, "#B8452B")
-    kiosk = named(session, "Kiosk")
-    assert fill_of(session, kiosk.id, (placed.id,), session.selection.variant.__class__()) == CORAL
+    kiosk = named(workspace, "Kiosk")
+    assert (
+        fill_of(workspace, kiosk.id, (placed.id,), workspace.selection.variant.__class__()) == CORAL
+    )
 
     # 3. One differs; that stays, all else follows; then it is put back.
-    session.open(kiosk.id)
+    workspace.open(kiosk.id)
     user.wait()
     user.press(canvas, canvas.rect_of((placed.id,)).center())
     _type_fill(user, "#F2B705")
@@ -140,7 +142,7 @@ def test_by_mouse_and_key(user, tmp_path):
     user.press(row.tag)
     back = [b for b in row.findChildren(type(row.tag)) if b.text() == "put back" and b.isVisible()]
     user.press(back[-1])
-    assert "fill" not in named(session, "Kiosk").root.children[0].style
+    assert "fill" not in named(workspace, "Kiosk").root.children[0].style
 
     # 4. Axes: a kind, hover and press; all the faces in one grid, a reach picked by a face.
     user.press(window.library.tabs.tabs["Parts"])
@@ -149,68 +151,68 @@ def test_by_mouse_and_key(user, tmp_path):
     _type_fill(user, "#FFFFFF")
     user.key(K.Key_G, ALT)
     assert len(grid.cells) == 6
-    part = session.component
-    quiet = fill_of(session, part.id, (), face(part, Kind="Quiet"))
+    part = workspace.component
+    quiet = fill_of(workspace, part.id, (), face(part, Kind="Quiet"))
     assert quiet == parse("#FFFFFF")
-    hover = fill_of(session, part.id, (), face(part, State="hover"))
+    hover = fill_of(workspace, part.id, (), face(part, State="hover"))
     assert hover not in (CORAL, SEA)
 
     # 5. What differs from place to place: the words, and whether the icon shows.
     words, icon = part.root.children
-    user.press(grid, grid.rect_of(session.selection.variant, (words.id,)).center())
+    user.press(grid, grid.rect_of(workspace.selection.variant, (words.id,)).center())
     user.key(K.Key_W, ALT)
-    user.press(grid, grid.rect_of(session.selection.variant, (icon.id,)).center())
+    user.press(grid, grid.rect_of(workspace.selection.variant, (icon.id,)).center())
     user.key(K.Key_H, ALT)
-    assert [p.kind for p in session.component.properties] == ["text", "switch"]
+    assert [p.kind for p in workspace.component.properties] == ["text", "switch"]
 
     # 6. Nest: a card that holds the button; the nested part is exchanged in one gesture.
     user.key(K.Key_C, ALT)
-    user.drop("Part", grid, grid.rect_of(session.selection.variant, ()).center())
-    card = session.component
+    user.drop("Part", grid, grid.rect_of(workspace.selection.variant, ()).center())
+    card = workspace.component
     held = card.root.children[0]
     assert held.style["component"] == part.id
     user.key(K.Key_C, ALT)
     user.key(K.Key_I, ALT)
     user.type("anchor")
-    mark = session.component
-    session.open(card.id)
+    mark = workspace.component
+    workspace.open(card.id)
     user.wait()
-    user.drop(mark.name, grid, grid.rect_of(session.selection.variant, (held.id,)).center())
-    assert session.component.root.children[0].style["component"] == mark.id
+    user.drop(mark.name, grid, grid.rect_of(workspace.selection.variant, (held.id,)).center())
+    assert workspace.component.root.children[0].style["component"] == mark.id
     user.key(K.Key_Z, CTRL)
-    assert session.component.root.children[0].style["component"] == part.id
+    assert workspace.component.root.children[0].style["component"] == part.id
 
     # 7. Elastic: the button grows with its card.
-    user.press(grid, grid.rect_of(session.selection.variant, (held.id,)).center())
+    user.press(grid, grid.rect_of(workspace.selection.variant, (held.id,)).center())
     user.press(window.ledger.row("width").editor.widget.modes.button("grow"))
-    assert session.component.root.children[0].style["width"] == GROW
+    assert workspace.component.root.children[0].style["width"] == GROW
 
     # 8. A state of its own, and what leads there.
-    session.open(part.id)
+    workspace.open(part.id)
     user.wait()
     user.key(K.Key_A, ALT)
-    chosen = session.component.axes[-1]
-    session.select(())
+    chosen = workspace.component.axes[-1]
+    workspace.select(())
     user.key(K.Key_F4)
     user.wait(60)
     graph = window.cue_board.graph
     boxes = [graph.box_of(chosen.id, value.id) for value in chosen.values]
     knob = QPointF(boxes[0].right() - 2, boxes[0].center().y())
     user.pull(graph, knob, boxes[1].center())
-    cue = session.component.behaviour.cues[-1]
+    cue = workspace.component.behaviour.cues[-1]
     assert (cue.changes[0].name, cue.changes[0].value) == (chosen.id, chosen.values[1].id)
     user.key(K.Key_F4)
 
     # 9. Try it where it lives: every instance hovers, and a tap sets the state.
-    phone = named(session, "Phone")
-    session.open(phone.id)
+    phone = named(workspace, "Phone")
+    workspace.open(phone.id)
     user.wait(60)
     stage = window.live.stage
     at = live_spot(window, phone.root.children[0].id)
     user.hover(stage, at)
     runtime = stage.runtime
     instance = (phone.root.children[0].id,)
-    states = next(a for a in session.document.components[part.id].axes if a.driver == "pointer")
+    states = next(a for a in workspace.document.components[part.id].axes if a.driver == "pointer")
     assert runtime.states[instance, states.id] == "hover"
     user.press(stage, at)
     assert runtime.states[instance, chosen.id] == chosen.values[1].id
@@ -222,7 +224,7 @@ def test_by_mouse_and_key(user, tmp_path):
     assert board.hasFormat("image/svg+xml") and board.hasFormat("image/png")
     path = tmp_path / "first.outgrowth.json"
     user.in_dialog(path, lambda: user.key(K.Key_S, CTRL))
-    assert load(path) == session.document and not session.unsaved
+    assert load(path) == workspace.document and not workspace.unsaved
 
 
 def _entry(window, name):
@@ -242,7 +244,7 @@ def _type_fill(user, color):
 
 
 def test_by_keyboard_alone(user, tmp_path):
-    session, window = user.session, user.window
+    workspace, window = user.workspace, user.window
 
     # 1. Draw a part.
     user.key(K.Key_C, ALT)
@@ -255,7 +257,7 @@ def test_by_keyboard_alone(user, tmp_path):
     user.type("#17495A")
     user.find("gap value")
     user.type("12")
-    part = session.component
+    part = workspace.component
     assert [n.kind for n in part.root.children] == ["text", "shape"]
     assert part.root.style["fill"] == SEA and part.root.style["gap"] == 12.0
     words, icon = part.root.children
@@ -265,60 +267,60 @@ def test_by_keyboard_alone(user, tmp_path):
         user.key(K.Key_S, ALT)
         user.type(size)
         user.find("place part")
-    kiosk = session.screen
+    kiosk = workspace.screen
     placed = kiosk.root.children[0]
     assert placed.style["component"] == part.id
 
     # 3. One differs, and is put back.
     user.find("fill value")
     user.type("#F2B705")
-    assert session.screen.root.children[0].style["fill"] == parse("#F2B705")
+    assert workspace.screen.root.children[0].style["fill"] == parse("#F2B705")
     user.find("put the whole")
-    assert "fill" not in session.screen.root.children[0].style
+    assert "fill" not in workspace.screen.root.children[0].style
 
     # 4. A kind, hover and press; another face by arrow key, with its reach.
     user.find("part component")
-    assert session.component is session.document.components[part.id]
+    assert workspace.component is workspace.document.components[part.id]
     user.key(K.Key_A, ALT)
     user.find("fill value")
     user.type("#FFFFFF")
     user.key(K.Key_G, ALT)
-    part = session.component
-    assert fill_of(session, part.id, (), face(part, Kind="Quiet")) == parse("#FFFFFF")
-    assert fill_of(session, part.id, (), face(part, State="press")) != SEA
+    part = workspace.component
+    assert fill_of(workspace, part.id, (), face(part, Kind="Quiet")) == parse("#FFFFFF")
+    assert fill_of(workspace, part.id, (), face(part, State="press")) != SEA
     while QApplication.focusWidget() is not window.grid:
         user.key(K.Key_F6)
-    before = session.selection.variant
+    before = workspace.selection.variant
     user.key(K.Key_Right)
-    assert session.selection.variant != before and session.reach
+    assert workspace.selection.variant != before and workspace.reach
     user.key(K.Key_Up, ALT)
-    assert len(session.reach) == 1
+    assert len(workspace.reach) == 1
 
     # 5. Words and icon are opened.
     user.key(K.Key_Return)
-    assert session.selection.path == (words.id,)
+    assert workspace.selection.path == (words.id,)
     user.key(K.Key_W, ALT)
     user.key(K.Key_PageDown)
-    assert session.selection.path == (icon.id,)
+    assert workspace.selection.path == (icon.id,)
     user.key(K.Key_H, ALT)
-    assert [p.kind for p in session.component.properties] == ["text", "switch"]
+    assert [p.kind for p in workspace.component.properties] == ["text", "switch"]
 
     # 6. Nest it, exchange it, and back.
     user.key(K.Key_C, ALT)
-    card = session.component
+    card = workspace.component
     user.find("place part here")
-    assert session.component.root.children[0].style["component"] == part.id
+    assert workspace.component.root.children[0].style["component"] == part.id
     user.key(K.Key_C, ALT)
     user.key(K.Key_I, ALT)
     user.type("anchor")
-    mark = session.component
+    mark = workspace.component
     user.find(f"{card.name} component")
     user.key(K.Key_F6) if QApplication.focusWidget() is not window.grid else None
     while QApplication.focusWidget() is not window.grid:
         user.key(K.Key_F6)
     user.key(K.Key_Return)
     user.find(f"exchange for {mark.name}")
-    assert session.component.root.children[0].style["component"] == mark.id
+    assert workspace.component.root.children[0].style["component"] == mark.id
     user.key(K.Key_Z, CTRL)
 
     # 7. Elastic.
@@ -329,13 +331,13 @@ def test_by_keyboard_alone(user, tmp_path):
             break
         user.key(K.Key_Right)
     user.key(K.Key_Space)
-    assert session.component.root.children[0].style["width"] == Size("grow", 1.0)
+    assert workspace.component.root.children[0].style["width"] == Size("grow", 1.0)
 
     # 8. An axis, and a cue that sets it.
     user.find("part component")
     user.key(K.Key_A, ALT)
     user.find("add a cue")
-    cue = session.component.behaviour.cues[-1]
+    cue = workspace.component.behaviour.cues[-1]
     assert cue.changes
     user.key(K.Key_F4)
 
@@ -343,7 +345,7 @@ def test_by_keyboard_alone(user, tmp_path):
     user.find("phone screen")
     while QApplication.focusWidget() is not window.live.stage:
         user.key(K.Key_F6)
-    assert window.live.stage.runtime.shown == session.screen.id
+    assert window.live.stage.runtime.shown == workspace.screen.id
 
     # 10. Save and copy.
     while QApplication.focusWidget() is not window.canvas:
@@ -354,14 +356,14 @@ def test_by_keyboard_alone(user, tmp_path):
     assert QApplication.clipboard().mimeData().hasFormat("image/svg+xml")
     path = tmp_path / "second.outgrowth.json"
     user.in_dialog(path, lambda: user.key(K.Key_S, CTRL))
-    assert load(path) == session.document
+    assert load(path) == workspace.document
     assert not [deed for deed in user.done if deed.startswith(("press", "pull", "drag"))]
 
 
 def test_the_first_button_takes_fewer_than_forty(user):
     """A button with words, an icon that can be switched, hover and press in two kinds, on a
     screen, running in Live: every press, key, chord and drag counted, letters too."""
-    window, session = user.window, user.session
+    window, workspace = user.window, user.workspace
     user.key(K.Key_C, ALT)
     user.key(K.Key_T, ALT)
     user.type("Book")
@@ -379,16 +381,16 @@ def test_the_first_button_takes_fewer_than_forty(user):
     user.key(K.Key_Return)
     user.drop("Part", window.canvas, window.canvas.rect_of(()).center())
 
-    part = named(session, "Part")
+    part = named(workspace, "Part")
     assert [p.kind for p in part.properties] == ["switch"]
     assert len(part.axes) == 2
     looks = {
-        (kind, state): fill_of(session, part.id, (), face(part, Kind=kind, State=state))
+        (kind, state): fill_of(workspace, part.id, (), face(part, Kind=kind, State=state))
         for kind in ("Main", "Quiet")
         for state in ("rest", "hover", "press")
     }
     assert len(set(looks.values())) == 6
-    instance = session.screen.root.children[0]
+    instance = workspace.screen.root.children[0]
     assert instance.style["component"] == part.id
     user.wait(60)
     count = len(user.done)

@@ -10,11 +10,9 @@ from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.palette import Palette, Pipette, color_at
-from outgrowth.app.main import Desk
+from outgrowth.app.main import WindowManager
 from outgrowth.app.panels.layers import PART_MIME, switch_rect
 from outgrowth.app.panels.tour import STEPS
-from outgrowth.app.session import tokened
-from outgrowth.app.session.behind import behind_selection
 from outgrowth.app.theme import LIGHT
 from outgrowth.core.color import contrast, parse
 from outgrowth.core.color.polar import color_of, most_chroma, polar
@@ -22,6 +20,8 @@ from outgrowth.core.document.records import DesignToken, find, lineage
 from outgrowth.core.document.values import Token
 from outgrowth.core.edits import tokens
 from outgrowth.core.edits.components import rename_owner
+from outgrowth.workspace.commands import token_commands
+from outgrowth.workspace.views.backdrop_color import behind_selection
 
 from .user import LEFT, NONE, User
 
@@ -40,72 +40,72 @@ def bench(window, user):
     return window.tokens
 
 
-def test_a_token_is_renamed_where_it_stands_and_all_follow(window, session, hand, bench):
-    count = len(tokens.token_uses(session.document, "color.sea"))
+def test_a_token_is_renamed_where_it_stands_and_all_follow(window, workspace, hand, bench):
+    count = len(tokens.token_uses(workspace.document, "color.sea"))
     hand.type(bench.names["color.sea"], "color.deep.sea")
-    assert len(tokens.token_uses(session.document, "color.deep.sea")) == count > 3
-    assert "color.deep.sea" in bench.names and session.undo_name == "rename color.sea"
+    assert len(tokens.token_uses(workspace.document, "color.deep.sea")) == count > 3
+    assert "color.deep.sea" in bench.names and workspace.undo_name == "rename color.sea"
 
 
-def test_a_name_that_is_taken_is_said_and_put_back(window, session, hand, bench):
+def test_a_name_that_is_taken_is_said_and_put_back(window, workspace, hand, bench):
     said = []
-    session.failed.connect(said.append)
+    workspace.failed.connect(said.append)
     hand.type(bench.names["color.sea"], "color.ink")
     assert "already" in said[0] and bench.names["color.sea"].text() == "color.sea"
 
 
-def test_a_mode_has_values_of_its_own_and_is_shown(window, session, hand, bench):
+def test_a_mode_has_values_of_its_own_and_is_shown(window, workspace, hand, bench):
     bench.add_mode("dark")
-    session.settle()
+    workspace.refresh_panels()
     hand.type(bench.values["color.paper", "dark"].text, "#102028")
-    paper = session.document.tokens["color.paper"]
+    paper = workspace.document.tokens["color.paper"]
     assert paper.modes["dark"] == parse("#102028") and paper.value == parse("#FFFFFF")
-    before = session.engine.view(session.document, "button").scene
-    session.edit("show", lambda d: tokens.show_mode(d, "dark"))
-    assert session.document.token("color.paper").value == parse("#102028")
-    assert session.engine.view(session.document, "button").scene is not before
+    before = workspace.engine.view(workspace.document, "button").scene
+    workspace.edit("show", lambda d: tokens.show_mode(d, "dark"))
+    assert workspace.document.token("color.paper").value == parse("#102028")
+    assert workspace.engine.view(workspace.document, "button").scene is not before
 
 
 @pytest.mark.parametrize("kind", ["color", "dimension", "duration", "easing", "family", "shadow"])
-def test_a_token_of_each_kind_is_added_and_its_name_can_be_typed(session, bench, kind):
+def test_a_token_of_each_kind_is_added_and_its_name_can_be_typed(workspace, bench, kind):
     bench.add_token(kind)
-    path = session.undo_name.removeprefix("add ")
-    assert session.document.tokens[path].kind == kind
+    path = workspace.undo_name.removeprefix("add ")
+    assert workspace.document.tokens[path].kind == kind
     assert bench.names[path].hasFocus() and (path, "") in bench.values
 
 
-def test_a_tokens_menu_says_how_much_it_touches(window, session, bench):
-    sea = session.document.tokens["color.sea"].value
-    session.edit("plain", lambda d: tokens.remove_token(d, "color.sea"))
-    session.edit("named", lambda d: tokens.set_token(d, "color.new", _color(sea)))
-    session.settle()
+def test_a_tokens_menu_says_how_much_it_touches(window, workspace, bench):
+    sea = workspace.document.tokens["color.sea"].value
+    workspace.edit("plain", lambda d: tokens.remove_token(d, "color.sea"))
+    workspace.edit("named", lambda d: tokens.set_token(d, "color.new", _color(sea)))
+    workspace.refresh_panels()
     first = bench.menu("color.new").actions()[0]
     assert first.text().startswith("Give ") and first.isEnabled()
     first.trigger()
-    assert len(tokens.token_uses(session.document, "color.new")) > 3
+    assert len(tokens.token_uses(workspace.document, "color.new")) > 3
 
 
 def _color(value):
     return DesignToken("color", value)
 
 
-def test_an_alias_shows_what_it_refers_to(window, session, user, bench):
+def test_an_alias_shows_what_it_refers_to(window, workspace, user, bench):
     bench._set("color.coral", "", Token("color.sea"))
-    session.settle()
+    workspace.refresh_panels()
     field = bench.values["color.coral", ""]
     assert field.currentText() == "= color.sea"
     bench._own("color.coral")
-    held = session.document.tokens
+    held = workspace.document.tokens
     assert held["color.coral"].value == held["color.sea"].value
 
 
-def test_escape_leads_back(window, session, bench):
+def test_escape_leads_back(window, workspace, bench):
     bench.setFocus()
     QTest.keyClick(bench, K.Key_Escape)
     assert window.bench.currentWidget() is window.grid_bench
 
 
-def test_find_or_do_leads_to_tokens_and_values(window, session, user):
+def test_find_or_do_leads_to_tokens_and_values(window, workspace, user):
     user.find("color.coral token")
     assert window.bench.currentWidget() is window.tokens
     assert window.tokens.names["color.coral"].hasFocus()
@@ -115,29 +115,29 @@ def test_find_or_do_leads_to_tokens_and_values(window, session, user):
     assert row.isVisible() and row.isAncestorOf(QApplication.focusWidget())
 
 
-def test_a_value_becomes_a_token_and_others_take_it(window, session, user):
-    session.open("fare-card")
-    session.select(())
+def test_a_value_becomes_a_token_and_others_take_it(window, workspace, user):
+    workspace.open("fare-card")
+    workspace.select(())
     user.wait()
-    titles = [title for title, _ in tokened.choices(session, "gap")]
+    titles = [title for title, _ in token_commands.choices(workspace, "gap")]
     assert titles[0] == "make a token of it"
-    tokened.make(session, "gap")
-    path = session.undo_name.removeprefix("make the token ")
-    assert session.component.root.style["gap"] == Token(path)
-    assert tokened.choices(session, "gap") == []
-    session.open("button")
-    tokened.take(session, "gap", path)
-    assert session.component.root.style["gap"] == Token(path)
-    assert tokened.choices(session, "flow") == []
+    token_commands.make(workspace, "gap")
+    path = workspace.undo_name.removeprefix("make the token ")
+    assert workspace.component.root.style["gap"] == Token(path)
+    assert token_commands.choices(workspace, "gap") == []
+    workspace.open("button")
+    token_commands.take(workspace, "gap", path)
+    assert workspace.component.root.style["gap"] == Token(path)
+    assert token_commands.choices(workspace, "flow") == []
 
 
 # --- the colour editor ----------------------------------------------------------------------
 
 
 @pytest.fixture
-def palette(window, session, user):
-    session.open("button")
-    session.select(())
+def palette(window, workspace, user):
+    workspace.open("button")
+    workspace.select(())
     user.wait()
     field = window.ledger.row("fill").editor.widget
     assert isinstance(field, ColorField)
@@ -147,53 +147,53 @@ def palette(window, session, user):
         made.close()
 
 
-def fill(session):
-    return session.component.root.style["fill"]
+def fill(workspace):
+    return workspace.component.root.style["fill"]
 
 
-def test_turning_is_seen_at_once_and_is_one_step(session, palette):
-    before = fill(session)
+def test_turning_is_seen_at_once_and_is_one_step(workspace, palette):
+    before = fill(workspace)
     track = palette.tracks["light"]
     spots = [QPointF(track.width() * share, 10).toPoint() for share in (0.2, 0.4, 0.8)]
     QTest.mousePress(track, LEFT, NONE, spots[0])
-    first = fill(session)
+    first = fill(workspace)
     assert first != before
     for spot in spots[1:]:
         QTest.mouseMove(track, spot)
         QApplication.processEvents()
     QTest.mouseRelease(track, LEFT, NONE, spots[-1])
-    assert fill(session) not in (before, first)
-    assert session.undo_name.startswith("fill of")
-    session.undo()
-    assert fill(session) == before
+    assert fill(workspace) not in (before, first)
+    assert workspace.undo_name.startswith("fill of")
+    workspace.undo()
+    assert fill(workspace) == before
 
 
-def test_keys_turn_too_and_closing_leaves_what_was_set(session, palette):
-    before = fill(session)
+def test_keys_turn_too_and_closing_leaves_what_was_set(workspace, palette):
+    before = fill(workspace)
     QTest.keyClick(palette.tracks["hue"], K.Key_Right, Qt.KeyboardModifier.ShiftModifier)
-    after = fill(session)
+    after = fill(workspace)
     assert after != before
     palette.close()
-    assert fill(session) == after and not session.dragging
+    assert fill(workspace) == after and not workspace.dragging
 
 
-def test_a_token_is_one_press_away_and_hex_is_typed(session, palette, window):
+def test_a_token_is_one_press_away_and_hex_is_typed(workspace, palette, window):
     palette.named["color.coral"].click()
-    assert fill(session) == Token("color.coral")
+    assert fill(workspace) == Token("color.coral")
     again = window.ledger.row("fill").editor.widget.open_palette()
     again.text.setText("oklch(0.5 0.1 230)")
     again.text.returnPressed.emit()
-    assert fill(session) == parse("oklch(0.5 0.1 230)")
+    assert fill(workspace) == parse("oklch(0.5 0.1 230)")
 
 
-def test_contrast_with_what_is_behind_is_told(window, session, user):
-    session.open("boarding")
-    session.select(None)
-    session.open("button")
-    label = next(n for n in session.component.root.children if n.kind == "text")
-    session.select((label.id,))
-    behind = behind_selection(session)
-    assert behind == session.document.tokens["color.sea"].value
+def test_contrast_with_what_is_behind_is_told(window, workspace, user):
+    workspace.open("boarding")
+    workspace.select(None)
+    workspace.open("button")
+    label = next(n for n in workspace.component.root.children if n.kind == "text")
+    workspace.select((label.id,))
+    behind = behind_selection(workspace)
+    assert behind == workspace.document.tokens["color.sea"].value
     palette = Palette(window, {}, parse("#FFFFFF"), behind)
     ratio = contrast(parse("#FFFFFF"), behind)
     assert f"{ratio:.1f} : 1" in palette.contrast.text() and "✓" in palette.contrast.text()
@@ -203,16 +203,16 @@ def test_contrast_with_what_is_behind_is_told(window, session, user):
         made.close()
 
 
-def test_the_pipette_takes_what_is_shown(window, session, user):
-    session.open("button")
+def test_the_pipette_takes_what_is_shown(window, workspace, user):
+    workspace.open("button")
     user.wait(50)
-    face = window.grid.rect_of(session.selection.variant, ())
+    face = window.grid.rect_of(workspace.selection.variant, ())
     point = QPointF(face.left() + 4, face.center().y())
     taken = []
     pipette = Pipette(window)
     pipette.taken.connect(taken.append)
     QTest.mouseClick(window.grid, LEFT, NONE, point.toPoint())
-    assert taken[0].hex == session.document.tokens["color.sea"].value.hex
+    assert taken[0].hex == workspace.document.tokens["color.sea"].value.hex
     assert color_at(window.grid, point).hex == taken[0].hex
     Pipette(window)
     QTest.keyClick(window, K.Key_Escape)
@@ -240,29 +240,29 @@ def line_at(window, name):
     return next(n for n, line in enumerate(model.lines) if line.name == name)
 
 
-def test_a_layer_is_dragged_into_a_box_and_between_others(window, session):
-    session.open("boarding")
-    session.settle()
+def test_a_layer_is_dragged_into_a_box_and_between_others(window, workspace):
+    workspace.open("boarding")
+    workspace.refresh_panels()
     model = window.layers.model
-    moved = find(session.owner.root, "wait")
+    moved = find(workspace.owner.root, "wait")
     data = model.mimeData([model.index(line_at(window, moved.name))])
     assert data.hasFormat(PART_MIME)
     copy = Qt.DropAction.MoveAction
     target = next(n for n, line in enumerate(model.lines) if line.path == ("crossing",))
     model.dropMimeData(data, copy, -1, -1, model.index(target))
-    assert lineage(session.owner.root, "wait")[-2].id == "crossing"
-    session.settle()
+    assert lineage(workspace.owner.root, "wait")[-2].id == "crossing"
+    workspace.refresh_panels()
     first = next(n for n, line in enumerate(model.lines) if line.path == ("actions",))
     model.dropMimeData(data, copy, first, -1, QModelIndex())
-    root = session.owner.root
+    root = workspace.owner.root
     ids = [child.id for child in lineage(root, "actions")[-2].children]
     assert ids.index("wait") == ids.index("actions") - 1
     assert not model.dropMimeData(QMimeData(), copy, 0, -1, QModelIndex())
 
 
-def test_a_layer_is_hidden_and_let_through_by_its_marks(window, session, user):
-    session.open("boarding")
-    session.settle()
+def test_a_layer_is_hidden_and_let_through_by_its_marks(window, workspace, user):
+    workspace.open("boarding")
+    workspace.refresh_panels()
     row = next(n for n, line in enumerate(window.layers.model.lines) if line.path == ("wait",))
     view = window.layers.list
 
@@ -272,46 +272,46 @@ def test_a_layer_is_hidden_and_let_through_by_its_marks(window, session, user):
         return switch_rect(QRectF(rect), which).center()
 
     user.press(view.viewport(), mark("shown"))
-    assert find(session.owner.root, "wait").style["shown"] is False
+    assert find(workspace.owner.root, "wait").style["shown"] is False
     assert not window.layers.model.lines[row].shown
     user.press(view.viewport(), mark("shown"))
-    assert find(session.owner.root, "wait").style["shown"] is True
+    assert find(workspace.owner.root, "wait").style["shown"] is True
     user.press(view.viewport(), mark("through"))
-    assert find(session.owner.root, "wait").style["click-through"] is True
+    assert find(workspace.owner.root, "wait").style["click-through"] is True
 
 
-def test_layers_are_found_by_name(window, session, user):
-    session.open("boarding")
-    session.settle()
+def test_layers_are_found_by_name(window, workspace, user):
+    workspace.open("boarding")
+    workspace.refresh_panels()
     window.do("find-layer")
     assert window.layers.search.hasFocus()
-    name = find(session.owner.root, "wait").name
+    name = find(workspace.owner.root, "wait").name
     user.type(name)
     lines = window.layers.model.lines
     assert name in lines[-1].name and lines[0].depth == 0
-    assert session.selection.path is not None
+    assert workspace.selection.path is not None
     window.layers.search.clear()
     assert len(window.layers.model.lines) > len(lines)
 
 
-def test_f2_renames_the_selected_part(window, session, user):
-    session.open("boarding")
-    session.select(("wait",))
+def test_f2_renames_the_selected_part(window, workspace, user):
+    workspace.open("boarding")
+    workspace.select(("wait",))
     user.wait()
     window.canvas.setFocus()
     user.key(K.Key_F2)
     user.type("Wait here")
-    assert find(session.owner.root, "wait").name == "Wait here"
+    assert find(workspace.owner.root, "wait").name == "Wait here"
 
 
 # --- the library ----------------------------------------------------------------------------
 
 
-def test_the_library_is_searched_and_offers_what_is_new(window, session, user):
+def test_the_library_is_searched_and_offers_what_is_new(window, workspace, user):
     window.library.search.setText("fare")
     assert [entry.name for entry in window.library.model.entries] == ["Fare card"]
     window.library.search.returnPressed.emit()
-    assert session.component.name.endswith("Fare card")
+    assert workspace.component.name.endswith("Fare card")
     window.library.search.setText("nothing like that")
     assert window.library._hint() == "Nothing here is called that."
     window.library.search.clear()
@@ -327,10 +327,10 @@ def test_the_library_is_searched_and_offers_what_is_new(window, session, user):
     ]
 
 
-def test_screens_lie_on_pages(window, session):
-    session.edit("page", lambda d: _renamed(d, "help", "Questions/Help"))
+def test_screens_lie_on_pages(window, workspace):
+    workspace.edit("page", lambda d: _renamed(d, "help", "Questions/Help"))
     window.library.tabs.choose("Screens")
-    session.settle()
+    workspace.refresh_panels()
     folders = [e.name for e in window.library.model.entries if e.folder]
     assert folders == ["Questions", "This file"]
 
@@ -343,25 +343,25 @@ def _renamed(document, owner, name):
 
 
 def test_the_tour_goes_through_the_ten_steps_and_each_can_be_done(look, qtbot, tmp_path):
-    desk = Desk(LIGHT, tmp_path)
+    desk = WindowManager(LIGHT, tmp_path)
     window = desk.tour()
     said = []
-    window.session.failed.connect(said.append)
+    window.workspace.failed.connect(said.append)
     try:
         assert window.tour.isVisible() and len(STEPS) == 10
         for n, step in enumerate(STEPS):
             assert step.title in window.tour.title.text()
-            before = window.session.document, window.session.selection
+            before = window.workspace.document, window.workspace.selection
             window.tour.buttons["Do it"].click()
-            window.session.settle()
+            window.workspace.refresh_panels()
             QApplication.processEvents()
-            now = window.session.document, window.session.selection
+            now = window.workspace.document, window.workspace.selection
             assert now != before or n in (7, 8, 9), step.title
             window.tour.buttons["Next"].click()
         assert not window.tour.isVisible() and said == []
-        assert window.session.path is None
+        assert window.workspace.path is None
     finally:
         desk.typefaces.stop()
-        window.session._saved = window.session.document
+        window.workspace._saved = window.workspace.document
         window.live.stage.stop()
         window.close()

@@ -6,12 +6,9 @@ from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from outgrowth.app.benches.gather import families
-from outgrowth.app.dialogs.find import Candidate, ranked
 from outgrowth.app.dialogs.shortcuts import Shortcuts
-from outgrowth.app.main import Desk, owner_named
-from outgrowth.app.panels.ledger.said import shift_text, source_text, tag_text, value_text
+from outgrowth.app.main import WindowManager, owner_named
 from outgrowth.app.panels.strips import where_text
-from outgrowth.app.session.history import History
 from outgrowth.app.theme import LIGHT
 from outgrowth.core.color import parse
 from outgrowth.core.document.values import (
@@ -26,73 +23,76 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.exchange.native import load, save
 from outgrowth.core.resolve.ladder import Place, ladder
+from outgrowth.workspace.history import History
+from outgrowth.workspace.views.search_results import Candidate, ranked
+from outgrowth.workspace.views.value_format import shift_text, source_text, tag_text, value_text
 
 
-def test_the_strip_says_where_one_is(window, session, hand):
+def test_the_strip_says_where_one_is(window, workspace, hand):
     hand.part("label", kind="quiet", state="rest")
-    assert where_text(session) == "Controls / Button › <b>label</b>"
-    session.open("fares")
-    session.select(("fare-0", "buy"))
-    assert where_text(session) == "Fares › Foot passenger fare › <b>buy</b>"
+    assert where_text(workspace) == "Controls / Button › <b>label</b>"
+    workspace.open("fares")
+    workspace.select(("fare-0", "buy"))
+    assert where_text(workspace) == "Fares › Foot passenger fare › <b>buy</b>"
     assert window.strip.file.text().startswith("Holm && Skerry")
 
 
-def test_the_status_line_measures_the_selection(window, session, hand):
-    session.open("boarding")
+def test_the_status_line_measures_the_selection(window, workspace, hand):
+    workspace.open("boarding")
     hand.part("back")
     assert window.status.selected.text() == "Back button · 44 × 44 at 16, 20"
-    session.open("timetable-head")
+    workspace.open("timetable-head")
     assert window.status.used.text() == "not used yet"
-    session.open("icon-button")
+    workspace.open("icon-button")
     assert window.status.used.text() == "used 13 times"
 
 
-def test_unsaved_work_is_seen_and_asked_about(window, session, hand, monkeypatch):
+def test_unsaved_work_is_seen_and_asked_about(window, workspace, hand, monkeypatch):
     hand.part()
     hand.type(hand.row("gap"), "9")
     assert window.strip.saved.text() == "Not saved"
     answers = iter([QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Save])
-    monkeypatch.setattr(window.papers, "question", lambda: next(answers))
+    monkeypatch.setattr(window.files, "question", lambda: next(answers))
     event = QCloseEvent()
     window.closeEvent(event)
     assert not event.isAccepted(), "cancel keeps the window"
     event = QCloseEvent()
     window.closeEvent(event)
     assert event.isAccepted()
-    assert load(session.path) == session.document
+    assert load(workspace.path) == workspace.document
 
 
-def test_saving_under_another_name(window, session, tmp_path, monkeypatch):
+def test_saving_under_another_name(window, workspace, tmp_path, monkeypatch):
     target = tmp_path / "copy"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(target), ""))
     window.do("save-as")
-    assert session.path.name == "copy.outgrowth.json"
-    assert load(session.path) == session.document
+    assert workspace.path.name == "copy.outgrowth.json"
+    assert load(workspace.path) == workspace.document
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: ("", ""))
     assert window.save_as() is False
 
 
-def test_saving_where_nothing_can_be_written_is_said(window, session, tmp_path):
-    assert session.save(tmp_path / "no-such-folder" / "a.outgrowth.json") is False
+def test_saving_where_nothing_can_be_written_is_said(window, workspace, tmp_path):
+    assert workspace.save(tmp_path / "no-such-folder" / "a.outgrowth.json") is False
     assert "could not be saved" in window.status.message.text()
 
 
 def test_another_file_opens_in_a_window_of_its_own(qtbot, look, ferry, tmp_path):
     path = tmp_path / "other.outgrowth.json"
     save(ferry, path)
-    desk = Desk(LIGHT)
+    desk = WindowManager(LIGHT)
     first = desk.open(path)
     qtbot.addWidget(first)
     first.open_file(path)
     assert len(desk._windows) == 2
     qtbot.addWidget(desk._windows[1])
-    assert desk._windows[1].session.document == ferry
+    assert desk._windows[1].workspace.document == ferry
     assert owner_named(ferry, "Harbour desk") == "desk"
     with pytest.raises(KeyError):
         owner_named(ferry, "nowhere")
 
 
-def test_both_looks_and_back(window, session):
+def test_both_looks_and_back(window, workspace):
     window.do("theme")
     assert window.theme.name == "dark"
     window.repaint()
@@ -118,7 +118,7 @@ def test_what_is_found_first_begins_with_what_was_typed():
     assert ranked(candidates, "tide") == []
 
 
-def test_quiet_rows_show_when_set_or_asked_for(window, session, hand):
+def test_quiet_rows_show_when_set_or_asked_for(window, workspace, hand):
     hand.part()
     row = window.ledger.rows["min-width"]
     assert row.isHidden()
@@ -126,8 +126,8 @@ def test_quiet_rows_show_when_set_or_asked_for(window, session, hand):
     hand.click(more)
     assert not row.isHidden()
     hand.click(more)
-    session.set_style({"min-width": 40.0})
-    session.settle()
+    workspace.set_style({"min-width": 40.0})
+    workspace.refresh_panels()
     assert not row.isHidden(), "somebody set it"
 
 

@@ -21,13 +21,13 @@ class User:
         self.done: list[str] = []
 
     @property
-    def session(self):
-        return self.window.session
+    def workspace(self):
+        return self.window.workspace
 
     def wait(self, ms=30):
-        self.session.settle()
+        self.workspace.refresh_panels()
         QTest.qWait(ms)
-        self.session.settle()
+        self.workspace.refresh_panels()
 
     # --- keys -------------------------------------------------------------------------------
 

@@ -19,12 +19,12 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
-from outgrowth.app.session.keeper import left_behind
 from outgrowth.core.document.records import Document
 from outgrowth.core.edits.owners import new_component
 from outgrowth.core.edits.pictures import Asset, with_asset
 from outgrowth.core.exchange.native import FileProblem, load, save
 from outgrowth.demo import ferry_line
+from outgrowth.workspace.autosave import left_behind
 from tests.fuzz.report import Failure, told
 
 WAYS = ("file", "folder", "large file", "large folder", "full disk", "read-only")
@@ -119,28 +119,24 @@ def _run(path: Path, state: Path, way: str) -> None:
     if way == "read-only" and os.getuid() == 0:
         os.setgid(_NOBODY)
         os.setuid(_NOBODY)
-    from PyQt6.QtCore import QCoreApplication
-
-    from outgrowth.app.session import Session
-    from outgrowth.app.session.engine import shipped_engine
-    from outgrowth.app.session.keeper import Keeper
     from outgrowth.core.exchange.native import load_seen
+    from outgrowth.workspace import Workspace
+    from outgrowth.workspace.autosave import Autosave
+    from outgrowth.workspace.engine import shipped_engine
 
-    app = QCoreApplication(sys.argv[:1])
     document, seen = load_seen(path)
-    session = Session(shipped_engine(), document, path, seen=seen)
-    keeper = Keeper(session, state)
-    session.failed.connect(lambda text: print("failed", text, flush=True))
+    workspace = Workspace(shipped_engine(), document, path, seen=seen)
+    autosave = Autosave(workspace, state)
+    workspace.failed.connect(lambda text: print("failed", text, flush=True))
     for n in range(1, 100_000):
-        session.edit(
+        workspace.edit(
             f"step {n}", lambda d, n=n: new_component(d, f"step-{n}", f"Step {n}", f"r{n}")
         )
-        keeper.write()
+        autosave.write()
         print("done", n, flush=True)
-        if n % 5 == 0 and session.save():
+        if n % 5 == 0 and workspace.save():
             print("saved", n, flush=True)
-            keeper.write()
-        app.processEvents()
+            autosave.write()
 
 
 if __name__ == "__main__":

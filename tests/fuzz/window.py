@@ -19,14 +19,15 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QMenu, QMessageBox, QWidget
 
 from outgrowth.app.main import application
-from outgrowth.app.session import Session
-from outgrowth.app.session.engine import shipped_engine
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
+from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document, walk
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.demo import ferry_line
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.engine import shipped_engine
 from tests.fuzz import values
 from tests.fuzz.edits import World, difference
 from tests.fuzz.report import Failure, told
@@ -115,7 +116,9 @@ class Run:
                     pass
             document = world.document
         self.start = document
-        self.window = MainWindow(Session(shipped_engine(), document), LIGHT)
+        self.window = MainWindow(
+            Workspace(shipped_engine(), document, notices=WorkspaceSignals()), LIGHT
+        )
         self.window.resize(1280, 800)
         self.window.show()
         QApplication.processEvents()
@@ -134,7 +137,7 @@ class Run:
             closer.stop()
             sys.excepthook = before
             self.window.live.stage.stop()
-            self.window.session._saved = self.window.session.document
+            self.window.workspace._saved = self.window.workspace.document
             self.window.close()
             self.window.deleteLater()
 
@@ -143,7 +146,7 @@ class Run:
         note = name
         try:
             note = f"{name} {deed(self) or ''}"
-            self.window.session.settle()
+            self.window.workspace.refresh_panels()
             QApplication.processEvents()
         except Refusal as problem:
             self.problems.append(problem)
@@ -156,7 +159,7 @@ class Run:
         yield from self.savable(note)
 
     def savable(self, note: str) -> Iterator[Failure]:
-        document = self.window.session.document
+        document = self.window.workspace.document
         if document is getattr(self, "_checked", None):
             return
         self._checked = document
@@ -173,14 +176,14 @@ class Run:
             yield Failure("window save", self.seed, told(problem), "\n".join(self.trail[-25:]))
 
     def undone(self) -> Iterator[Failure]:
-        session = self.window.session
-        session.cancel_drag()
+        workspace = self.window.workspace
+        workspace.cancel_drag()
         for _ in range(1_000):
-            if not session.undo_name:
+            if not workspace.undo_name:
                 break
-            session.undo()
-        if session.document != self.start:
-            what = f"undone to the start is another: {difference(session.document, self.start)}"
+            workspace.undo()
+        if workspace.document != self.start:
+            what = f"undone to the start is another: {difference(workspace.document, self.start)}"
             yield Failure("window undo", self.seed, what, "\n".join(self.trail[-60:]))
 
     # --- deeds ------------------------------------------------------------------------------
@@ -228,19 +231,19 @@ def _action(run: Run):
 
 
 def _select(run: Run):
-    session, rng = run.window.session, run.rng
-    owner = session.owner
+    workspace, rng = run.window.workspace, run.rng
+    owner = workspace.owner
     if owner is None or rng.random() < 0.2:
-        owners = list(session.document.owners())
+        owners = list(workspace.document.owners())
         if owners:
-            session.open(rng.choice(owners).id)
+            workspace.open(rng.choice(owners).id)
         return "open"
     ids = [node.id for node in walk(owner.root)]
     picked = [(rng.choice(ids),) for _ in range(rng.choice((1, 1, 1, 2, 3)))]
     if rng.random() < 0.15:
-        session.select(() if rng.random() < 0.5 else None)
+        workspace.select(() if rng.random() < 0.5 else None)
         return "the whole, or nothing"
-    session.select_all(tuple(dict.fromkeys(picked)))
+    workspace.select_all(tuple(dict.fromkeys(picked)))
     return str(picked)
 
 
@@ -290,7 +293,7 @@ def _type(run: Run):
 
 
 def _undo(run: Run):
-    (run.window.session.undo if run.rng.random() < 0.6 else run.window.session.redo)()
+    (run.window.workspace.undo if run.rng.random() < 0.6 else run.window.workspace.redo)()
 
 
 def _hover(run: Run):

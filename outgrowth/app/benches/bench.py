@@ -22,8 +22,8 @@ from outgrowth.app.benches.gestures import Around, Landing, catching, drawing, m
 from outgrowth.app.benches.hand import Hand, around_of, landing_in
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.benches.pen import Pen
+from outgrowth.app.clipboard import files_of
 from outgrowth.app.paint import Rasters
-from outgrowth.app.session import Session, deeds, making, outside
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.document.sentences import node_named
@@ -33,6 +33,13 @@ from outgrowth.core.layout.rectangles import locate_some
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.core.runtime.hit import hit
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import (
+    arrange_commands,
+    imports,
+    instance_commands,
+    selection_commands,
+)
 
 COMPONENT_MIME = "application/x-outgrowth-component"
 CUE_MIME = "application/x-outgrowth-cue"
@@ -74,13 +81,13 @@ class Bench(QWidget):
     cue_dropped = pyqtSignal(str, object)
     zoom = 1.0
 
-    def __init__(self, session: Session, rasters: Rasters, theme: Theme, pen: Pen) -> None:
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme, pen: Pen) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._rasters = rasters
         self._theme = theme
         self.pen = pen
-        self.hand = Hand(session, self.update)
+        self.hand = Hand(workspace, self.update)
         self._exchanging: Path | None = None
         self._zone = QRectF()
         self._kept: tuple[tuple[object, object, frozenset[Path]], dict[Path, Rect]] | None = None
@@ -146,7 +153,7 @@ class Bench(QWidget):
 
     def depth(self) -> int:
         """How deep a click goes: as deep as what is selected."""
-        path = self._session.selection.path
+        path = self._workspace.selection.path
         return max(len(path), 1) if path else 1
 
     # --- what gestures ask for --------------------------------------------------------------
@@ -163,19 +170,19 @@ class Bench(QWidget):
     def _landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None:
         """The landing at a point, and the line that shows it; what is being moved itself is
         not in the way."""
-        owner, view, under = self._session.owner, self.here(), self.path_under(point)
+        owner, view, under = self._workspace.owner, self.here(), self.path_under(point)
         if owner is None or view is None or under is None:
             return None
         return landing_in(view, owner.root, under, self.spot(point), moving)
 
     def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
-        owner = self._session.owner
+        owner = self._workspace.owner
         path = () if owner is None or box == owner.root.id else (box,)
         rect = self.rect_of_path(path) or QRectF()
         return (point.x() - rect.x()) / self.zoom, (point.y() - rect.y()) / self.zoom
 
     def around(self, ids: tuple[str, ...]) -> Around | None:
-        owner, view = self._session.owner, self.here()
+        owner, view = self._workspace.owner, self.here()
         if owner is None or view is None:
             return None
         corner, end = (self.spot(QPointF(p)) for p in (QPointF(), self._far_corner()))
@@ -193,22 +200,22 @@ class Bench(QWidget):
 
     def within(self, frame: QRectF) -> tuple[Path, ...]:
         """Children of the outermost box that a frame touches."""
-        owner = self._session.owner
+        owner = self._workspace.owner
         paths = [(child.id,) for child in owner.root.children] if owner is not None else []
         rects = self.rects_of_paths(paths)
         return tuple(path for path in paths if path in rects and rects[path].intersects(frame))
 
     def edit_words(self) -> None:
         """Lays an editor over the selected text."""
-        place = self._session.place
-        found = inspect(self._session.document, place) if place is not None else None
+        place = self._workspace.place
+        found = inspect(self._workspace.document, place) if place is not None else None
         if place is None or found is None or found.node.kind != "text":
             return
         self.reveal(place.path)
         rect = self.rect_of_path(place.path)
         if rect is None:
             return
-        self.words = InPlace(self, self._session, self._theme, found)
+        self.words = InPlace(self, self._workspace, self._theme, found)
         self.words.finished.connect(self.setFocus)
         self.words.show_at(rect, self.zoom)
 
@@ -220,7 +227,7 @@ class Bench(QWidget):
         if self.hand.landing is not None:
             line = self.mapped(self.hand.landing[1])
             painter.fillRect(line.adjusted(-1, -1, 1, 1), theme.color("clay"))
-        paths = self._session.selection.paths
+        paths = self._workspace.selection.paths
         found, children = self.hand.pulled()
         exchanged = () if self._exchanging is None else (self._exchanging,)
         rects = self.rects_of_paths((*paths, *children, *exchanged))
@@ -253,23 +260,23 @@ class Bench(QWidget):
         if thing is None:
             return False
         self.pen.lay_down()
-        self.hand.begin(drawing(self._session, self, thing, point))
+        self.hand.begin(drawing(self._workspace, self, thing, point))
         return True
 
     def begin_pulling(self, point: QPointF) -> bool:
         """Takes a handle, if there is one."""
         handle = self.hand.handle_at(point)
         if handle is not None:
-            self.hand.begin(pulling(self._session, self, handle, point))
+            self.hand.begin(pulling(self._workspace, self, handle, point))
         return handle is not None
 
     def begin_moving(self, point: QPointF) -> None:
         """Goes on to move what is selected, or to catch parts with a frame."""
-        node = deeds.own_part(self._session)
+        node = selection_commands.own_part(self._workspace)
         if node is not None:
-            self.hand.begin(moving(self._session, self, node, point))
+            self.hand.begin(moving(self._workspace, self, node, point))
         else:
-            self.hand.begin(catching(self._session, self, point))
+            self.hand.begin(catching(self._workspace, self, point))
 
     # --- keys -------------------------------------------------------------------------------
 
@@ -289,33 +296,33 @@ class Bench(QWidget):
         if key in ARROWS and not held & Qt.KeyboardModifier.ControlModifier:
             dx, dy = ARROWS[key]
             by = _LEAP if held & Qt.KeyboardModifier.ShiftModifier else _STEP
-            return making.nudge(self._session, dx * by, dy * by)
+            return arrange_commands.nudge(self._workspace, dx * by, dy * by)
         return False
 
     def step_out(self) -> bool:
         """From a node to what holds it."""
-        path, owner = self._session.selection.path, self._session.owner
+        path, owner = self._workspace.selection.path, self._workspace.owner
         if path is None or owner is None:
             return False
         if len(path) > 1:
-            self._session.select(path[:-1])
+            self._workspace.select(path[:-1])
         elif path:
             line = lineage(owner.root, path[0])
-            self._session.select((line[-2].id,) if len(line) > 2 else ())
+            self._workspace.select((line[-2].id,) if len(line) > 2 else ())
         else:
-            self._session.select(None)
+            self._workspace.select(None)
         return True
 
     def step_in(self) -> bool:
         """From a box to its first child, into an instance, or into the words of a text."""
-        session = self._session
-        place, owner = session.place, session.owner
+        workspace = self._workspace
+        place, owner = workspace.place, workspace.owner
         if owner is None:
             return False
         if place is None:
-            session.select(())
+            workspace.select(())
             return True
-        found = inspect(session.document, place)
+        found = inspect(workspace.document, place)
         if found is None:
             return False
         if found.node.kind == "text":
@@ -325,24 +332,24 @@ class Bench(QWidget):
         if not shown:
             return False
         inside = place.path if found.instance is not None else place.path[:-1]
-        session.select((*inside, shown[0].id))
+        workspace.select((*inside, shown[0].id))
         return True
 
     def step_beside(self, by: int) -> bool:
         """To the next neighbour, or the one before."""
-        session = self._session
-        place, owner = session.place, session.owner
+        workspace = self._workspace
+        place, owner = workspace.place, workspace.owner
         if place is None or owner is None or not place.path:
             return False
         outer = place._replace(path=place.path[:-1])
-        found = inspect(session.document, outer)
+        found = inspect(workspace.document, outer)
         root = found.node if found is not None and len(place.path) > 1 else owner.root
         line = lineage(root, place.path[-1])
         if len(line) < 2:
             return False
         ids = [child.id for child in line[-2].children]
         at = (ids.index(place.path[-1]) + by) % len(ids)
-        session.select((*place.path[:-1], ids[at]))
+        workspace.select((*place.path[:-1], ids[at]))
         return True
 
     # --- dropping ---------------------------------------------------------------------------
@@ -355,11 +362,13 @@ class Bench(QWidget):
     def exchanged_at(self, point: QPointF) -> Path | None:
         """The instance whose place a component dropped there would take: one that the pointer
         is well inside of, as deep as a click goes."""
-        under, owner = self.path_under(point), self._session.owner
+        under, owner = self.path_under(point), self._workspace.owner
         if not under or owner is None:
             return None
         path = under[: self.depth()]
-        found = inspect(self._session.document, deeds.place_of(self._session, path))
+        found = inspect(
+            self._workspace.document, selection_commands.place_of(self._workspace, path)
+        )
         rect = self.rect_of_path(path)
         if found is None or found.instance is None or rect is None:
             return None
@@ -373,13 +382,15 @@ class Bench(QWidget):
         target = self._target(component, point)
         if target is not None and self._exchanging is None:
             self._exchanging, self._zone = target, self.rect_of_path(target) or QRectF()
-            self._session.drag(deeds.exchange_edit(self._session, target, component))
+            self._workspace.drag(
+                instance_commands.exchange_edit(self._workspace, target, component)
+            )
         if target is None:
             self.hand.show_landing(self._landing_for(point, None))
             self.say("")
         else:
             self.hand.show_landing(None)
-            self.say(deeds.exchange_step(self._session, target, component))
+            self.say(instance_commands.exchange_step(self._workspace, target, component))
 
     def _target(self, component: str, point: QPointF) -> Path | None:
         """What a component dropped there would take the place of. While a result is shown,
@@ -388,34 +399,37 @@ class Bench(QWidget):
             if self._zone.contains(point):
                 return self._exchanging
             self._exchanging = None
-            self._session.cancel_drag()
+            self._workspace.cancel_drag()
         return self.exchanged_at(point) if component else None
 
     def _forget_drop(self) -> None:
         self._exchanging = None
-        self._session.cancel_drag()
+        self._workspace.cancel_drag()
         self.hand.show_landing(None)
         self.say("")
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         if (event is not None and _cue_end(event.mimeData())) or (
-            event is not None and (dragged(event.mimeData()) or outside.files_of(event.mimeData()))
+            event is not None and (dragged(event.mimeData()) or files_of(event.mimeData()))
         ):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
         if event is not None and _cue_end(event.mimeData()):
             self.aim(event.position())
-            path, owner = self.path_under(event.position()), self._session.owner
+            path, owner = self.path_under(event.position()), self._workspace.owner
             self.hand.at = event.position()
             if owner is not None and path is not None:
-                self.say(node_named(self._session.document, owner, path))
+                self.say(node_named(self._workspace.document, owner, path))
             event.acceptProposedAction()
         elif event is not None:
             if self._exchanging is None:
                 self.aim(event.position())
             self._show_drop(dragged(event.mimeData()), event.position())
             event.acceptProposedAction()
+
+    def pick_deepest(self) -> None:
+        """Selects the innermost part under the pointer."""
 
     def aim(self, point: QPointF) -> None:
         """Turns to what is under a drag, where several things lie side by side."""
@@ -438,17 +452,21 @@ class Bench(QWidget):
         component = dragged(event.mimeData())
         target = self._target(component, event.position())
         landing = self.landing(event.position()) if target is None else None
-        step = deeds.exchange_step(self._session, target, component) if target else ""
+        step = instance_commands.exchange_step(self._workspace, target, component) if target else ""
         self._forget_drop()
         if target is not None:
-            self._session.edit(step, deeds.exchange_edit(self._session, target, component))
-            self._session.select(target)
-        elif landing is not None and component in self._session.document.components:
+            self._workspace.edit(
+                step, instance_commands.exchange_edit(self._workspace, target, component)
+            )
+            self._workspace.select(target)
+        elif landing is not None and component in self._workspace.document.components:
             at = self.spot_in(landing.parent, event.position())
-            deeds.place_into(self._session, component, landing.parent, landing.before, at)
+            instance_commands.place_into(
+                self._workspace, component, landing.parent, landing.before, at
+            )
         into = None if landing is None else (landing.parent, landing.before)
-        for path in outside.files_of(event.mimeData()):
-            outside.bring(self._session, path, into)
+        for path in files_of(event.mimeData()):
+            imports.bring(self._workspace, path, into)
         event.acceptProposedAction()
         self.setFocus()
         self.update()

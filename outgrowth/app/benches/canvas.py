@@ -13,12 +13,13 @@ from outgrowth.app.benches.gestures import moving
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.backing import Backing, Shot
-from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Path
 from outgrowth.core.geometry import Rect
 from outgrowth.core.motion.view import View
 from outgrowth.core.paint import Fragment, draw
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import selection_commands
 
 _MARGIN = 36.0
 _LEAST_ZOOM, _MOST_ZOOM = 0.05, 16.0
@@ -32,8 +33,8 @@ class Canvas(Bench):
 
     zoomed = pyqtSignal()
 
-    def __init__(self, session: Session, rasters: Rasters, theme: Theme, pen: Pen) -> None:
-        super().__init__(session, rasters, theme, pen)
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme, pen: Pen) -> None:
+        super().__init__(workspace, rasters, theme, pen)
         self._owner = ""
         self._offset = self._exact = QPointF()
         self._fitted = True
@@ -45,17 +46,17 @@ class Canvas(Bench):
         self._soon.setSingleShot(True)
         self._soon.timeout.connect(self._go_on)
         self._backing = Backing(rasters, self._soon.start)
-        session.document_changed.connect(self.update)
-        session.selection_changed.connect(self._reselected)
+        workspace.document_changed.connect(self.update)
+        workspace.selection_changed.connect(self._reselected)
 
     # --- what is where ------------------------------------------------------------------
 
     def view(self) -> View:
-        session = self._session
-        return session.engine.view(session.document, session.selection.owner)
+        workspace = self._workspace
+        return workspace.engine.view(workspace.document, workspace.selection.owner)
 
     def here(self) -> View | None:
-        return self.view() if self._session.screen is not None else None
+        return self.view() if self._workspace.screen is not None else None
 
     def display_list(self) -> Fragment:
         """What the canvas draws."""
@@ -63,7 +64,7 @@ class Canvas(Bench):
 
     def fit(self) -> None:
         """The whole screen, as large as it fits but not larger than life."""
-        if self._session.screen is None or self.width() <= 2 * _MARGIN:
+        if self._workspace.screen is None or self.width() <= 2 * _MARGIN:
             return
         placed = self.view().placed
         zoom = min(
@@ -102,8 +103,8 @@ class Canvas(Bench):
         self._look(self.zoom, self._exact + by)
 
     def _reselected(self) -> None:
-        if self._session.selection.owner != self._owner:
-            self._owner = self._session.selection.owner
+        if self._workspace.selection.owner != self._owner:
+            self._owner = self._workspace.selection.owner
             self._pointed = None
             self.fit()
         self.update()
@@ -124,7 +125,7 @@ class Canvas(Bench):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        screen = self._session.screen
+        screen = self._workspace.screen
         if screen is None:
             painter.fillRect(self.rect(), self._theme.color("bed"))
         else:
@@ -151,7 +152,7 @@ class Canvas(Bench):
         self.update()
 
     def _draw_marks(self, painter: QPainter) -> None:
-        paths = self._session.selection.paths
+        paths = self._workspace.selection.paths
         if self._pointed is not None and self._pointed not in paths:
             rect = self.rect_of_path(self._pointed)
             if rect is not None:
@@ -207,17 +208,17 @@ class Canvas(Bench):
             return
         under = self.path_under(point)
         if under is not None and event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            self._session.select(under)
+            self._workspace.select(under)
             return
         if under is not None and marks.adding(event):
-            self._session.toggle(under[: self.depth()])
+            self._workspace.toggle(under[: self.depth()])
             return
-        now = deeds.own_part(self._session)
+        now = selection_commands.own_part(self._workspace)
         rect = self.rect_of_path((now.id,)) if now is not None else None
         if now is not None and rect is not None and rect.contains(point):
             # What is selected is what is moved; a click picks what lies under the pointer.
             pick = partial(self._pick, under)
-            self.hand.begin(moving(self._session, self, now, point, pick))
+            self.hand.begin(moving(self._workspace, self, now, point, pick))
             return
         self._pick(under)
         self.begin_moving(point)
@@ -226,17 +227,17 @@ class Canvas(Bench):
         """Selects the innermost part under the pointer."""
         under = self.path_under(self.hand.at)
         if under is not None:
-            self._session.select(under)
+            self._workspace.select(under)
 
     def _pick(self, under: Path | None) -> None:
         """Selects at the depth of the present selection if that is beside it, else the part
         of the screen's own tree."""
-        now = self._session.selection.path or ()
+        now = self._workspace.selection.path or ()
         if under is None:
-            self._session.select(None)
+            self._workspace.select(None)
             return
         shared = len(now) > 1 and under[: len(now) - 1] == now[:-1]
-        self._session.select(under[: len(now)] if shared else under[:1])
+        self._workspace.select(under[: len(now)] if shared else under[:1])
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -244,11 +245,11 @@ class Canvas(Bench):
         under = self.path_under(event.position())
         if under:
             self.hand.let_go()
-            depth = len(self._session.selection.path or ())
-            if under[:depth] == self._session.selection.path and depth == len(under):
+            depth = len(self._workspace.selection.path or ())
+            if under[:depth] == self._workspace.selection.path and depth == len(under):
                 self.edit_words()
                 return
-            self._session.select(under[: depth + 1])
+            self._workspace.select(under[: depth + 1])
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._pan = None
@@ -284,7 +285,7 @@ class Canvas(Bench):
 
     def look_at_selection(self) -> None:
         """As close as what is selected fits, but not closer than four times."""
-        rects = list(self.rects_of_paths(self._session.selection.paths).values())
+        rects = list(self.rects_of_paths(self._workspace.selection.paths).values())
         if not rects:
             return
         whole = rects[0]

@@ -29,13 +29,14 @@ from outgrowth.app.benches.pen import Pen
 from outgrowth.app.fields.choice import DropDown
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.paint import Rasters
-from outgrowth.app.session import Engine, Session
-from outgrowth.app.session.deeds import fresh_id
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
+from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Axis, Document, Driver, walk
 from outgrowth.core.edits.components import add_component
 from outgrowth.core.edits.gather import Drawing, Report, gather, gathered
+from outgrowth.workspace import Engine, Workspace
+from outgrowth.workspace.commands.selection_commands import fresh_id
 
 _SHOWN_PROBLEMS = 8
 _DRIVERS: tuple[tuple[Driver, str], ...] = (
@@ -110,9 +111,9 @@ class GatherBench(QWidget):
 
     left = pyqtSignal()
 
-    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._rasters = rasters
         self._theme = theme
         self._families: dict[str, list[Drawing]] = {}
@@ -212,8 +213,8 @@ class GatherBench(QWidget):
 
     def begin(self) -> None:
         """Looks for families in the file, those on the bench first."""
-        session = self._session
-        self._families = families(session.document, session.selection.owner)
+        workspace = self._workspace
+        self._families = families(workspace.document, workspace.selection.owner)
         old = self.family
         names = list(self._families)
         self.family = DropDown([(n, n) for n in names], "Which parts")
@@ -268,7 +269,7 @@ class GatherBench(QWidget):
             driver.value  # type: ignore[misc]  # one of _DRIVERS
             for driver in self._drivers
         )
-        asked = Asked(self._session.document, self.picked(), names, drivers)
+        asked = Asked(self._workspace.document, self.picked(), names, drivers)
         self.report = None
         self.apply.setEnabled(False)
         self._working(True)
@@ -328,12 +329,13 @@ class GatherBench(QWidget):
             return
         for n, axis in enumerate(component.axes):
             self._axis(axis, n)
-        trial = add_component(self._session.document, component)
-        looked_at = Session(Engine(self._session.engine.fonts), trial)
+        trial = add_component(self._workspace.document, component)
+        looked_at = Workspace(
+            Engine(self._workspace.engine.fonts), trial, notices=WorkspaceSignals()
+        )
         looked_at.open(component.id)
         looked_at.select(None)
         self.preview = GridBench(looked_at, self._rasters, self._theme, Pen(), only_shown=True)
-        looked_at.setParent(self.preview)
         self._preview_at.addWidget(self.preview)
         self.preview.show()
         layout = self.layout()
@@ -415,6 +417,6 @@ class GatherBench(QWidget):
         if report is None or report.component is None:
             return
         name = f"gather {len(report.drawings)} parts"
-        if self._session.edit(name, lambda d: gathered(d, report)):
+        if self._workspace.edit(name, lambda d: gathered(d, report)):
             self.done()
-            self._session.open(report.component.id)
+            self._workspace.open(report.component.id)

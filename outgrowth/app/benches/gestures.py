@@ -11,13 +11,14 @@ from immutables import Map
 from PyQt6.QtCore import QPointF, QRectF
 
 from outgrowth.app.benches.handles import Handle
-from outgrowth.app.session import Session, deeds, making
 from outgrowth.core.document.records import Document, Node, Path
 from outgrowth.core.edits import nodes, places
 from outgrowth.core.edits.drawing import Thing
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.snapping import Guide, snapped
 from outgrowth.core.resolve.ladder import Place
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import create_commands, selection_commands
 
 Gesture = Generator[None, QPointF | None, None]
 
@@ -73,7 +74,7 @@ class Surface(Protocol):
     def edit_words(self) -> None: ...
 
 
-def pulling(session: Session, surface: Surface, handle: Handle, start: QPointF) -> Gesture:
+def pulling(workspace: Workspace, surface: Surface, handle: Handle, start: QPointF) -> Gesture:
     """Pulls a handle: the whole tree answers with every move, and one step comes of it."""
     values = handle.values(0, 0)
     try:
@@ -81,17 +82,17 @@ def pulling(session: Session, surface: Surface, handle: Handle, start: QPointF) 
         while point is not None:
             moved = (point - start) / surface.zoom
             values = handle.values(moved.x(), moved.y())
-            session.drag_style(values)
+            workspace.drag_style(values)
             surface.say(handle.said(values))
             point = yield
-        session.drop(session.style_step(values))
+        workspace.drop(workspace.style_step(values))
     finally:
-        session.cancel_drag()  # nothing, if it was dropped
+        workspace.cancel_drag()  # nothing, if it was dropped
         surface.say("")
 
 
 def moving(
-    session: Session,
+    workspace: Workspace,
     surface: Surface,
     node: Node,
     start: QPointF,
@@ -107,18 +108,18 @@ def moving(
         if point is None:
             click()
             return
-        if stands_free(session, node):
-            yield from _shifting(session, surface, node, (start, point))
+        if stands_free(workspace, node):
+            yield from _shifting(workspace, surface, node, (start, point))
         else:
-            yield from _reordering(session, surface, node, point)
+            yield from _reordering(workspace, surface, node, point)
     finally:
-        session.cancel_drag()
+        workspace.cancel_drag()
         surface.forget_landing()
         surface.show_guides(())
         surface.say("")
 
 
-def drawing(session: Session, surface: Surface, thing: Thing, start: QPointF) -> Gesture:
+def drawing(workspace: Workspace, surface: Surface, thing: Thing, start: QPointF) -> Gesture:
     """Draws something new: a click at its usual size, a drag at the size of the drag."""
     landing, end = surface.landing_at(start, None), start
     try:
@@ -128,20 +129,20 @@ def drawing(session: Session, surface: Surface, thing: Thing, start: QPointF) ->
             frame = QRectF(start, end).normalized()
             size = frame.width() / surface.zoom, frame.height() / surface.zoom
             surface.show_frame_of(frame)
-            surface.say(f"{size[0]:.0f} × {size[1]:.0f}" if making.is_size(size) else "")
+            surface.say(f"{size[0]:.0f} × {size[1]:.0f}" if create_commands.is_size(size) else "")
             point = yield
         if landing is None:
-            session.failed.emit("Nothing was drawn: press inside a box of the part.")
+            workspace.failed.emit("Nothing was drawn: press inside a box of the part.")
             return
         frame = QRectF(start, end).normalized()
         size = (
             float(round(frame.width() / surface.zoom)),
             float(round(frame.height() / surface.zoom)),
         )
-        drawn = size if making.is_size(size) else None
+        drawn = size if create_commands.is_size(size) else None
         at = surface.spot_in(landing.parent, frame.topLeft())
         into = landing.parent, landing.before
-        if making.draw(session, thing, into, drawn, at) and thing == "text":
+        if create_commands.draw(workspace, thing, into, drawn, at) and thing == "text":
             surface.edit_words()
     finally:
         surface.show_frame_of(None)
@@ -149,9 +150,9 @@ def drawing(session: Session, surface: Surface, thing: Thing, start: QPointF) ->
         surface.say("")
 
 
-def catching(session: Session, surface: Surface, start: QPointF) -> Gesture:
+def catching(workspace: Workspace, surface: Surface, start: QPointF) -> Gesture:
     """Draws a frame; the parts that it touches are selected meanwhile."""
-    before = session.selection.paths
+    before = workspace.selection.paths
     done = False
     try:
         point = yield
@@ -160,35 +161,37 @@ def catching(session: Session, surface: Surface, start: QPointF) -> Gesture:
         while point is not None:
             frame = QRectF(start, point).normalized()
             surface.show_frame_of(frame)
-            session.select_all(surface.within(frame))
+            workspace.select_all(surface.within(frame))
             point = yield
         done = True
     finally:
         if not done:
-            session.select_all(before)
+            workspace.select_all(before)
         surface.show_frame_of(None)
 
 
-def stands_free(session: Session, node: Node) -> bool:
+def stands_free(workspace: Workspace, node: Node) -> bool:
     """Whether a part of the owner's own tree is placed by its x and y."""
-    if session.owner is None:
+    if workspace.owner is None:
         return False
-    line = deeds.line_to(session, node)
+    line = selection_commands.line_to(workspace, node)
     flow = line[-2].style.get("flow") if len(line) > 1 else None
-    return places.stands_free(session.document, _place(session, node), flow)
+    return places.stands_free(workspace.document, _place(workspace, node), flow)
 
 
-def _place(session: Session, node: Node) -> Place:
-    return Place(session.selection.owner, (node.id,), session.selection.variant)
+def _place(workspace: Workspace, node: Node) -> Place:
+    return Place(workspace.selection.owner, (node.id,), workspace.selection.variant)
 
 
 def _shifting(
-    session: Session, surface: Surface, node: Node, points: tuple[QPointF, QPointF]
+    workspace: Workspace, surface: Surface, node: Node, points: tuple[QPointF, QPointF]
 ) -> Gesture:
     start, point = points
-    chosen = [part for part in deeds.own_parts(session) if stands_free(session, part)]
+    chosen = [
+        part for part in selection_commands.own_parts(workspace) if stands_free(workspace, part)
+    ]
     parts = chosen if node in chosen else [node]
-    reach = session.reach if session.component is not None else Map()
+    reach = workspace.reach if workspace.component is not None else Map()
     around = surface.around(tuple(part.id for part in parts))
     at: QPointF | None = point
     while at is not None:
@@ -196,10 +199,10 @@ def _shifting(
         by = round(moved.x()) + 0.0, round(moved.y()) + 0.0
         if around is not None:
             by = _caught(surface, around, by)
-        session.drag(partial(_moved, [_place(session, p) for p in parts], by, reach))
+        workspace.drag(partial(_moved, [_place(workspace, p) for p in parts], by, reach))
         surface.say(_where(around, by))
         at = yield
-    session.drop(f"move {deeds.named(parts)}")
+    workspace.drop(f"move {selection_commands.named(parts)}")
 
 
 def _moved(
@@ -224,7 +227,7 @@ def _where(around: Around | None, by: tuple[float, float]) -> str:
     return f"x {at.x - around.room.x:g}, y {at.y - around.room.y:g}"
 
 
-def _reordering(session: Session, surface: Surface, node: Node, point: QPointF) -> Gesture:
+def _reordering(workspace: Workspace, surface: Surface, node: Node, point: QPointF) -> Gesture:
     landing = surface.landing_at(point, node)
     at: QPointF | None = point
     while at is not None:
@@ -232,10 +235,10 @@ def _reordering(session: Session, surface: Surface, node: Node, point: QPointF) 
         at = yield
     if landing is None:
         return
-    owner = session.selection.owner
+    owner = workspace.selection.owner
     target = landing
 
     def change(document: Document) -> Document:
         return nodes.move_node(document, owner, node.id, target.parent, target.before)
 
-    session.edit(f"move {node.name}", change)
+    workspace.edit(f"move {node.name}", change)

@@ -25,10 +25,8 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.benches import marks
 from outgrowth.app.benches.bench import ARROWS, Bench
-from outgrowth.app.benches.faces import Faces, faces_of
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.paint import QtPainter, Rasters
-from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Component, Document, Path
 from outgrowth.core.document.variants import Variant, offered
@@ -37,6 +35,9 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.view import View
 from outgrowth.core.paint import draw
 from outgrowth.core.runtime.hit import hit
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import variant_commands
+from outgrowth.workspace.views.variant_cells import Faces, faces_of
 
 _PAD = 18.0
 _GAP = 6.0
@@ -64,13 +65,13 @@ class VariantGrid(Bench):
 
     def __init__(
         self,
-        session: Session,
+        workspace: Workspace,
         rasters: Rasters,
         theme: Theme,
         pen: Pen,
         only_shown: bool = False,
     ) -> None:
-        super().__init__(session, rasters, theme, pen)
+        super().__init__(workspace, rasters, theme, pen)
         self._only_shown = only_shown
         self._cells: list[Cell] = []
         self._columns: list[tuple[tuple[str, ...], float, float]] = []
@@ -92,10 +93,10 @@ class VariantGrid(Bench):
         self._idle = QTimer(self)
         self._idle.setInterval(0)
         self._idle.timeout.connect(self._measure_some)
-        session.document_changed.connect(self.refresh)
-        session.selection_changed.connect(self.refresh)
-        session.selection_changed.connect(self._mark_reach)
-        session.settled.connect(self._mark_reach)
+        workspace.document_changed.connect(self.refresh)
+        workspace.selection_changed.connect(self.refresh)
+        workspace.selection_changed.connect(self._mark_reach)
+        workspace.panels_due.connect(self._mark_reach)
         self.refresh()
         self._mark_reach()
 
@@ -105,7 +106,7 @@ class VariantGrid(Bench):
         self._mark_reach()
 
     def _mark_reach(self) -> None:
-        self._within = frozenset(self._session.reached_variants(self._names))
+        self._within = frozenset(self._workspace.reached_variants(self._names))
         self.update()
 
     def set_zoom(self, zoom: float) -> None:
@@ -129,10 +130,10 @@ class VariantGrid(Bench):
 
     def view(self, variant: Variant) -> View:
         """One face as it is drawn."""
-        session = self._session
+        workspace = self._workspace
         if self._frame is not None and self._frame[0] == variant:
             return self._frame[1]
-        return session.engine.view(session.document, session.selection.owner, variant)
+        return workspace.engine.view(workspace.document, workspace.selection.owner, variant)
 
     def here(self) -> View | None:
         cell = self.selected_cell()
@@ -150,7 +151,7 @@ class VariantGrid(Bench):
         """A drag works at the face that it is over."""
         cell = self._cell_at(point)
         if cell is not None and cell.offered:
-            self._session.select(self._session.selection.path, cell.variant)
+            self._workspace.select(self._workspace.selection.path, cell.variant)
 
     def show_frame(self, variant: Variant, frame: View | None) -> None:
         """Shows a face in the middle of a movement; None at rest."""
@@ -160,7 +161,7 @@ class VariantGrid(Bench):
     def refresh(self) -> None:
         """Lays the cells out anew. Only faces in sight are measured before the next frame;
         those out of sight keep their size until there is time for them."""
-        component = self._session.component
+        component = self._workspace.component
         if component is None:
             self._idle.stop()
             return
@@ -168,9 +169,9 @@ class VariantGrid(Bench):
         every = self._every
         if component.id != self._measured[0]:
             self._sizes = {}
-        if component.id != self._measured[0] or self._session.document is not self._measured[1]:
+        if component.id != self._measured[0] or self._workspace.document is not self._measured[1]:
             self._stale = dict.fromkeys(every)
-            self._measured = component.id, self._session.document
+            self._measured = component.id, self._workspace.document
         changed = self._measure(self._first(every))
         arranged = faces, component.not_offered, self.zoom
         if changed or arranged != self._arranged:
@@ -182,7 +183,7 @@ class VariantGrid(Bench):
 
     def _laid_out(self, component: Component) -> Faces:
         """The faces, worked out anew only where their axes are others."""
-        held = self._session.selection.variant
+        held = self._workspace.selection.variant
         chips = tuple((axis, held.get(axis)) for axis in component.chips)
         made_for = component.id, component.axes, component.columns, chips
         if self._faces is None or made_for != self._faces[0]:
@@ -199,7 +200,7 @@ class VariantGrid(Bench):
         shown = set(every)
         area = QRectF(self.visibleRegion().boundingRect())
         seen = [c.variant for c in self._cells if c.rect.intersects(area) and c.variant in shown]
-        return [self._session.selection.variant, *(seen or every[:_AT_ONCE])]
+        return [self._workspace.selection.variant, *(seen or every[:_AT_ONCE])]
 
     def _measure(self, variants: list[Variant]) -> bool:
         """Whether any of these faces has another size than before."""
@@ -215,7 +216,7 @@ class VariantGrid(Bench):
 
     def _measure_some(self) -> None:
         """Measures faces out of sight, for a moment."""
-        component = self._session.component
+        component = self._workspace.component
         until = time.perf_counter() + _SLICE
         while component is not None and self._stale and time.perf_counter() < until:
             self._resized |= self._measure([next(iter(self._stale))])
@@ -351,7 +352,7 @@ class VariantGrid(Bench):
             marks.within_reach(painter, cell.rect, theme)
 
     def _draw_selection(self, painter: QPainter) -> None:
-        selection = self._session.selection
+        selection = self._workspace.selection
         variant = selection.variant
         if self._pointed is not None and self._pointed != (variant, selection.path):
             rect = self.rect_of(*self._pointed)
@@ -365,7 +366,7 @@ class VariantGrid(Bench):
 
     def selected_cell(self) -> Cell | None:
         """The face that is worked at."""
-        variant = self._session.selection.variant
+        variant = self._workspace.selection.variant
         return next((c for c in self._cells if c.variant == variant), None)
 
     # --- the hand -----------------------------------------------------------------------
@@ -404,33 +405,33 @@ class VariantGrid(Bench):
         point = event.position()
         found = self._under(point)
         if self.pen.thing is not None and found is not None:
-            self._session.select(self._session.selection.path, found[0])
+            self._workspace.select(self._workspace.selection.path, found[0])
         if self.begin_drawing(point) or self.begin_pulling(point):
             return
         if found is not None:
             variant, under = found
             if event.modifiers() & Qt.KeyboardModifier.AltModifier:
-                self._session.select(under, variant)
+                self._workspace.select(under, variant)
                 return
-            if marks.adding(event) and variant == self._session.selection.variant:
-                self._session.toggle(under[: self.depth()])
+            if marks.adding(event) and variant == self._workspace.selection.variant:
+                self._workspace.toggle(under[: self.depth()])
                 return
             self._pick(variant, under)
             self.begin_moving(point)
             return
         empty = self._cell_at(point)
         if empty is not None:
-            deeds.offer(self._session, empty.variant, True)
+            variant_commands.offer(self._workspace, empty.variant, True)
 
     def _pick(self, variant: Variant, under: Path) -> None:
         """Selects at the depth of the present selection if that is beside it; several that
         are selected stay so, to be moved."""
-        now, face = self._session.selection.path or (), self._session.selection.variant
+        now, face = self._workspace.selection.path or (), self._workspace.selection.variant
         shared = len(now) > 1 and under[: len(now) - 1] == now[:-1]
         path = under[: len(now)] if shared else under[:1]
-        several = len(self._session.selection.paths) > 1 and variant == face
-        if not (several and path in self._session.selection.paths):
-            self._session.select(path, variant)
+        several = len(self._workspace.selection.paths) > 1 and variant == face
+        if not (several and path in self._workspace.selection.paths):
+            self._workspace.select(path, variant)
 
     def _cell_at(self, point: QPointF) -> Cell | None:
         return next((c for c in self._cells if c.rect.contains(point)), None)
@@ -444,9 +445,9 @@ class VariantGrid(Bench):
         self.hand.let_go()
         if found is None:
             return
-        depth = len(self._session.selection.path or ())
-        if len(found[1]) > depth and found[1][:depth] == (self._session.selection.path or ()):
-            self._session.select(found[1][: depth + 1])
+        depth = len(self._workspace.selection.path or ())
+        if len(found[1]) > depth and found[1][:depth] == (self._workspace.selection.path or ()):
+            self._workspace.select(found[1][: depth + 1])
         else:
             self.edit_words()
 
@@ -454,7 +455,7 @@ class VariantGrid(Bench):
         """Selects the innermost part under the pointer."""
         found = self._under(self.hand.at)
         if found is not None:
-            self._session.select(found[1], found[0])
+            self._workspace.select(found[1], found[0])
 
     def key(self, key: Qt.Key, held: Qt.KeyboardModifier) -> bool:
         """Arrow keys go from face to face where there is nothing to nudge; with Ctrl, always
@@ -465,10 +466,10 @@ class VariantGrid(Bench):
 
     def step_out(self) -> bool:
         """Outermost, a component stays selected: there is always a face."""
-        return bool(self._session.selection.path) and super().step_out()
+        return bool(self._workspace.selection.path) and super().step_out()
 
     def _face_beside(self, across: int, down: int) -> bool:
-        _, variant, path, _ = self._session.selection
+        _, variant, path, _ = self._workspace.selection
         index = next((n for n, c in enumerate(self._cells) if c.variant == variant), None)
         if index is None:
             return False
@@ -478,5 +479,5 @@ class VariantGrid(Bench):
         if 0 <= row < len(self._rows) and 0 <= column < columns:
             target = self._cells[row * columns + column]
             if target.offered:
-                self._session.select(path, target.variant)
+                self._workspace.select(path, target.variant)
         return True

@@ -11,11 +11,11 @@ from outgrowth.app.benches.grid import VariantGrid
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import Rasters
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Axis
 from outgrowth.core.document.variants import laid
+from outgrowth.workspace import Workspace
 
 
 class GridBench(QWidget):
@@ -26,14 +26,14 @@ class GridBench(QWidget):
 
     def __init__(
         self,
-        session: Session,
+        workspace: Workspace,
         rasters: Rasters,
         theme: Theme,
         pen: Pen,
         only_shown: bool = False,
     ) -> None:
         super().__init__()
-        self.grid = VariantGrid(session, rasters, theme, pen, only_shown)
+        self.grid = VariantGrid(workspace, rasters, theme, pen, only_shown)
         if only_shown:
             self.grid.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
             self.grid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -52,29 +52,29 @@ class GridBench(QWidget):
         column.setSpacing(0)
         column.addWidget(self.strip)
         column.addWidget(self.frame, 1)
-        self._session = session
+        self._workspace = workspace
         self._shown = ""
         self._held: list[Axis] = []
         self.strip.hide()
-        session.selection_changed.connect(self._opened)
-        session.selection_changed.connect(self._show_chips)
-        session.settled.connect(self._show_chips)
+        workspace.selection_changed.connect(self._opened)
+        workspace.selection_changed.connect(self._show_chips)
+        workspace.panels_due.connect(self._show_chips)
 
     def _opened(self) -> None:
         """Another component begins at a zoom at which its faces are in sight."""
-        owner = self._session.selection.owner
-        if owner != self._shown and self._session.component is not None:
+        owner = self._workspace.selection.owner
+        if owner != self._shown and self._workspace.component is not None:
             self._shown = owner
             self.fit()
 
     def _show_chips(self) -> None:
-        component = self._session.component
+        component = self._workspace.component
         held = laid(component)[2] if component is not None else []
         if held != self._held:
             self._held = held
             self._make_chips(held)
         for axis in held:
-            self.chips[axis.id].show_value(self._session.selection.variant.get(axis.id))
+            self.chips[axis.id].show_value(self._workspace.selection.variant.get(axis.id))
 
     def _make_chips(self, axes: list[Axis]) -> None:
         while (item := self._chips.takeAt(0)) is not None:
@@ -95,8 +95,8 @@ class GridBench(QWidget):
         self.strip.setVisible(bool(axes))
 
     def _choose(self, axis_id: str, value: str) -> None:
-        selection = self._session.selection
-        self._session.select(selection.path, selection.variant.set(axis_id, value))
+        selection = self._workspace.selection
+        self._workspace.select(selection.path, selection.variant.set(axis_id, value))
 
     def fit(self) -> None:
         viewport = self.frame.viewport()

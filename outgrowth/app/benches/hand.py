@@ -19,7 +19,6 @@ from outgrowth.app.benches.handles import (
     handles,
     track_handles,
 )
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.geometry import Rect
@@ -28,6 +27,7 @@ from outgrowth.core.geometry.snapping import Guide
 from outgrowth.core.layout.rectangles import Located, locate_some
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.ladder import Inspection, inspect
+from outgrowth.workspace import Workspace
 
 _NEIGHBOURS = 32
 """How many parts a moved one may catch on."""
@@ -36,8 +36,8 @@ _NEIGHBOURS = 32
 class Hand:
     """`repaint` is called when what is drawn of it changes."""
 
-    def __init__(self, session: Session, repaint: Callable[[], object]) -> None:
-        self._session = session
+    def __init__(self, workspace: Workspace, repaint: Callable[[], object]) -> None:
+        self._workspace = workspace
         self._repaint = repaint
         self._gesture: Gesture | None = None
         self.handles: list[Handle] = []
@@ -102,11 +102,11 @@ class Hand:
 
     def pulled(self) -> tuple[Inspection | None, list[Path]]:
         """The one part that is selected, and its children, for its handles."""
-        place = self._session.place
-        root_of_screen = place is not None and not place.path and self._session.component is None
-        if place is None or root_of_screen or len(self._session.selection.paths) != 1:
+        place = self._workspace.place
+        root_of_screen = place is not None and not place.path and self._workspace.component is None
+        if place is None or root_of_screen or len(self._workspace.selection.paths) != 1:
             return None, []
-        found = inspect(self._session.document, place)
+        found = inspect(self._workspace.document, place)
         if found is None:
             return None, []
         inside = place.path if found.instance is not None else place.path[:-1]
@@ -124,7 +124,7 @@ class Hand:
         others, and the number beside the pointer."""
         self.handles = handles(found, rects[0], rects[1:], zoom) if found and rects else []
         is_grid = found is not None and rects and found.value("flow") == "grid"
-        lines = self._session.grid_lines() if is_grid else None
+        lines = self._workspace.grid_lines() if is_grid else None
         if lines is not None and found is not None:
             draw_tracks(painter, rects[0], lines, zoom, theme)
             self.handles += track_handles(found, rects[0], lines, zoom)

@@ -9,12 +9,12 @@ from typing import NamedTuple
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
-from outgrowth.app.fields.length import length_text
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.properties import SIDES
 from outgrowth.core.document.values import Size, Tracks, Value, fixed, is_tracks
 from outgrowth.core.layout.grid import Lines
 from outgrowth.core.resolve.ladder import Inspection
+from outgrowth.workspace.views.length_format import length_text
 
 _REACH = 5.0
 _LEAST = 40.0

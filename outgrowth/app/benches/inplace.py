@@ -11,12 +11,13 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.fields.rich import RichText
 from outgrowth.app.paint.painter import qcolor
-from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import LIGHT, Theme
 from outgrowth.core.color import Color
 from outgrowth.core.document.values import words
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.resources import FONTS
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import text_commands
 
 _ROOM = 3
 
@@ -26,11 +27,13 @@ class InPlace(RichText):
 
     finished = pyqtSignal()
 
-    def __init__(self, parent: QWidget, session: Session, theme: Theme, found: Inspection) -> None:
+    def __init__(
+        self, parent: QWidget, workspace: Workspace, theme: Theme, found: Inspection
+    ) -> None:
         super().__init__("The words, in their place")
         self.setParent(parent)
-        self._session = session
-        self._edit = deeds.words_edit(session, found)
+        self._workspace = workspace
+        self._edit = text_commands.words_edit(workspace, found)
         self._step = f"words of {found.node.name}"
         self._done = False
         held = found.value("content")
@@ -69,18 +72,18 @@ class InPlace(RichText):
     def _typed(self) -> None:
         document = self.document()
         if not self._done and document is not None and document.isModified():
-            self._session.drag(self._edit(self.content))
+            self._workspace.drag(self._edit(self.content))
 
     def _commit(self) -> None:
         if not self._done:
             self._done = True
-            self._session.drop(self._step)
+            self._workspace.drop(self._step)
             self._end()
 
     def _cancel(self) -> None:
         if not self._done:
             self._done = True
-            self._session.cancel_drag()
+            self._workspace.cancel_drag()
             self._end()
 
     def _end(self) -> None:

@@ -24,14 +24,15 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
-from outgrowth.app.session import Session, making
-from outgrowth.app.session.engine import Engine
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import load
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.resources import DEMO
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import library_commands
+from outgrowth.workspace.engine import Engine
 
 _PICTURE = QSize(148, 84)
 _COLUMNS = 3
@@ -72,10 +73,14 @@ class StartBench(QScrollArea):
     opened = pyqtSignal(str)
 
     def __init__(
-        self, session: Session, engine: Engine, theme: Theme, recent: Callable[[], list[FilePath]]
+        self,
+        workspace: Workspace,
+        engine: Engine,
+        theme: Theme,
+        recent: Callable[[], list[FilePath]],
     ) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._engine = engine
         self._theme = theme
         self._recent = recent
@@ -145,8 +150,8 @@ class StartBench(QScrollArea):
             button.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
             button.setIcon(QIcon(self._picture(starter, rasters)))
             button.clicked.connect(
-                lambda _=False, s=starter: making.bring_starter(
-                    self._session, starters(), s.component
+                lambda _=False, s=starter: library_commands.bring_starter(
+                    self._workspace, starters(), s.component
                 )
             )
             self.starters[starter.name] = button

@@ -28,7 +28,6 @@ from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import Color
@@ -39,6 +38,7 @@ from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
 from outgrowth.core.edits.errors import EditError
+from outgrowth.workspace import Workspace
 
 _KINDS: dict[TokenKind, tuple[str, Value]] = {
     "color": ("colour", Color(0.5, 0.5, 0.5)),
@@ -65,9 +65,9 @@ class TokensBench(QWidget):
     left = pyqtSignal()
     visited = pyqtSignal(str, tuple)
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._theme = theme
         self._made_for: object = None
         dress(self, "panel")
@@ -83,7 +83,7 @@ class TokensBench(QWidget):
         page.addWidget(self.area, 1)
         self.names: dict[str, WordsField] = {}
         self.values: dict[tuple[str, str], QWidget] = {}
-        session.settled.connect(self.refresh)
+        workspace.panels_due.connect(self.refresh)
 
     def set_theme(self, theme: Theme) -> None:
         self._theme = theme
@@ -124,7 +124,7 @@ class TokensBench(QWidget):
         return head
 
     def refresh(self) -> None:
-        document = self._session.document
+        document = self._workspace.document
         about = document.tokens, document.modes, document.mode, document.components
         about = (*about, document.screens)  # type: ignore[assignment]  # compared only
         if not self.isVisible() or about == self._made_for:
@@ -166,7 +166,7 @@ class TokensBench(QWidget):
             shown = Segments([("", "usual"), *((m, m) for m in document.modes)], "Shown mode")
             shown.show_value(document.mode)
             shown.edited.connect(
-                lambda mode: self._session.edit(
+                lambda mode: self._workspace.edit(
                     f"show {mode or 'the usual values'}", lambda d: tokens.show_mode(d, mode)
                 )
             )
@@ -179,7 +179,7 @@ class TokensBench(QWidget):
         self._modes.addWidget(more)
 
     def _group(self, grid: QGridLayout, line: int, title: str, paths: list[str]) -> int:
-        modes = self._session.document.modes
+        modes = self._workspace.document.modes
         head = QLabel(title)
         head.setProperty("weight", "bold")
         grid.addWidget(head, line, 0)
@@ -191,7 +191,7 @@ class TokensBench(QWidget):
         return line + 1 + len(paths)
 
     def _line(self, grid: QGridLayout, row: int, path: str) -> None:
-        document = self._session.document
+        document = self._workspace.document
         name = WordsField(f"Name of the token {path}")
         name.show_value(path)
         name.setMinimumWidth(150)
@@ -212,14 +212,14 @@ class TokensBench(QWidget):
         grid.addWidget(more, row, 3 + len(document.modes))
 
     def _uses(self, path: str) -> QWidget:
-        found = tokens.token_uses(self._session.document, path)
-        aliases = [p for p, t in self._session.document.tokens.items() if t.value == Token(path)]
+        found = tokens.token_uses(self._workspace.document, path)
+        aliases = [p for p, t in self._workspace.document.tokens.items() if t.value == Token(path)]
         label = QLabel()
         label.setTextFormat(Qt.TextFormat.RichText)
         owners = list(dict.fromkeys(use.owner for use in found))
         said = []
         for owner_id in owners[:_USES]:
-            owner = self._session.document.owner(owner_id)
+            owner = self._workspace.document.owner(owner_id)
             if owner is not None:
                 name = owner.name.rpartition("/")[2]
                 said.append(f'<a href="{owner_id}" style="color: {self._theme.slate}">{name}</a>')
@@ -241,7 +241,7 @@ class TokensBench(QWidget):
         return label
 
     def _visit(self, owner: str, path: tuple[str, ...]) -> None:
-        component = self._session.document.components.get(owner)
+        component = self._workspace.document.components.get(owner)
         root = component is not None and path == (component.root.id,)
         self.visited.emit(owner, () if root else path)
 
@@ -249,7 +249,7 @@ class TokensBench(QWidget):
 
     def _field(self, path: str, mode: str) -> QWidget:
         """The value of a token in a mode. One that is an alias shows what it refers to."""
-        token = self._session.document.tokens[path]
+        token = self._workspace.document.tokens[path]
         value = token.modes.get(mode) if mode else token.value
         name = f"{path}{f' in {mode}' if mode else ''}"
         if isinstance(value, Token):
@@ -264,7 +264,7 @@ class TokensBench(QWidget):
             if value is None:
                 number.setPlaceholderText(_AS_USUAL)
             number.edited.connect(partial(self._set, path, mode))
-            number.failed.connect(self._session.failed)
+            number.failed.connect(self._workspace.failed.emit)
             return number
         if token.kind == "shadow":
             shadow = ShadowField(lambda: {})
@@ -282,8 +282,8 @@ class TokensBench(QWidget):
         field.text.setPlaceholderText(_AS_USUAL if value is None else "")
         field.edited.connect(partial(self._set, path, mode))
         field.tried.connect(partial(self._try, path, mode))
-        field.left.connect(self._session.cancel_drag)
-        field.failed.connect(self._session.failed)
+        field.left.connect(self._workspace.cancel_drag)
+        field.failed.connect(self._workspace.failed.emit)
         return field
 
     def _alias(self, path: str, mode: str, token: DesignToken, value: Token) -> QWidget:
@@ -291,7 +291,7 @@ class TokensBench(QWidget):
         field.setAccessibleName(f"What {path} refers to")
         others = sorted(
             p
-            for p, t in self._session.document.tokens.items()
+            for p, t in self._workspace.document.tokens.items()
             if t.kind == token.kind and p != path
         )
         field.addItems([f"= {other}" for other in others])
@@ -302,11 +302,11 @@ class TokensBench(QWidget):
 
     def _others(self, path: str) -> list[str]:
         """The other tokens of the same kind."""
-        listed = self._session.document.tokens
+        listed = self._workspace.document.tokens
         return sorted(p for p, t in listed.items() if t.kind == listed[path].kind and p != path)
 
     def _colors(self, but: str) -> dict[str, Color]:
-        listed = self._session.document.tokens.items()
+        listed = self._workspace.document.tokens.items()
         return {p: t.value for p, t in listed if isinstance(t.value, Color) and p != but}
 
     # --- edits ------------------------------------------------------------------------------
@@ -332,31 +332,31 @@ class TokensBench(QWidget):
     def _set(self, path: str, mode: str, value: Value) -> None:
         change = self._changed(path, mode, value)
         step = f"{path}{f' in {mode}' if mode else ''}"
-        if self._session.dragging:
-            self._session.drag(change)
-            self._session.drop(step)
+        if self._workspace.dragging:
+            self._workspace.drag(change)
+            self._workspace.drop(step)
         else:
-            self._session.edit(step, change)
+            self._workspace.edit(step, change)
         self._tell_beyond(path)
 
     def _tell_beyond(self, path: str) -> None:
         """Says where a token's value is more than what refers to it may be."""
-        document = self._session.document
+        document = self._workspace.document
         found = tokens.beyond(document, path)
         if found:
             owner = document.owner(found[0].owner)
             label = row_of(found[0].property).label.lower()
             more = f" and {len(found) - 1} more" if len(found) > 1 else ""
-            self._session.failed.emit(
+            self._workspace.failed.emit(
                 f"“{path}” is out of range for the {label} on {owner.name if owner else 'a part'}"
                 f"{more}: there the nearest that can be is shown."
             )
 
     def _try(self, path: str, mode: str, value: Value) -> None:
-        self._session.drag(self._changed(path, mode, value))
+        self._workspace.drag(self._changed(path, mode, value))
 
     def _rename(self, path: str, new: str) -> None:
-        done = self._session.edit(
+        done = self._workspace.edit(
             f"rename {path}", lambda d: tokens.rename_token(d, path, new.strip())
         )
         if not done:
@@ -373,11 +373,11 @@ class TokensBench(QWidget):
     def add_token(self, kind: TokenKind) -> None:
         """A new token of a kind, its name ready to be typed."""
         stem = {"color": "color", "dimension": "space", "family": "type"}.get(kind, kind)
-        taken = self._session.document.tokens
+        taken = self._workspace.document.tokens
         path = next(p for n in range(1, 999) if (p := f"{stem}.new-{n}") not in taken)
         token = DesignToken(kind, _KINDS[kind][1])
-        if self._session.edit(f"add {path}", lambda d: tokens.set_token(d, path, token)):
-            self._session.settle()
+        if self._workspace.edit(f"add {path}", lambda d: tokens.set_token(d, path, token)):
+            self._workspace.refresh_panels()
             self.attend_to(path)
 
     # --- menus ------------------------------------------------------------------------------
@@ -396,7 +396,7 @@ class TokensBench(QWidget):
 
     def menu(self, path: str) -> QMenu:
         """What can be done with a token, and how much each of it touches."""
-        session, document = self._session, self._session.document
+        workspace, document = self._workspace, self._workspace.document
         token = document.tokens[path]
         equal = tokens.equal_values(document, path)
         used = len(tokens.token_uses(document, path))
@@ -419,7 +419,7 @@ class TokensBench(QWidget):
             action = menu.addAction(title)
             if action is not None:
                 action.setEnabled(enabled)
-                action.triggered.connect(lambda _=False, s=step, c=change: session.edit(s, c))
+                action.triggered.connect(lambda _=False, s=step, c=change: workspace.edit(s, c))
         inner = menu.addMenu("Refer to another token")
         others = self._others(path)
         for other in others if inner is not None else ():
@@ -435,7 +435,7 @@ class TokensBench(QWidget):
         return menu
 
     def _own(self, path: str) -> None:
-        document = self._session.document
+        document = self._workspace.document
         token = document.tokens.get(path)
         seen = set()
         while token is not None and isinstance(token.value, Token) and token.value.path not in seen:
@@ -445,7 +445,7 @@ class TokensBench(QWidget):
             self._set(path, "", token.value)
 
     def _modes_menu(self, beside: QWidget) -> None:
-        document = self._session.document
+        document = self._workspace.document
         menu = QMenu(self)
         dark = menu.addAction("Add “dark”")
         other = menu.addAction("Add another …")
@@ -457,14 +457,14 @@ class TokensBench(QWidget):
             gone = menu.addAction(f"Remove “{mode}”")
             if gone is not None:
                 gone.triggered.connect(
-                    lambda _=False, m=mode: self._session.edit(
+                    lambda _=False, m=mode: self._workspace.edit(
                         f"remove the mode {m}", lambda d: tokens.remove_mode(d, m)
                     )
                 )
         menu.exec(beside.mapToGlobal(beside.rect().bottomLeft()))
 
     def add_mode(self, name: str) -> None:
-        self._session.edit(f"add the mode {name}", lambda d: tokens.add_mode(d, name))
+        self._workspace.edit(f"add the mode {name}", lambda d: tokens.add_mode(d, name))
 
     def _ask_mode(self) -> None:
         name, given = QInputDialog.getText(self, "A mode", "What the mode is called")

@@ -19,9 +19,9 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.paint.rasters import followed
-from outgrowth.app.session.making import Icon, icons_for
 from outgrowth.app.theme import Theme
 from outgrowth.core.edits.owners import DEVICES, Device
+from outgrowth.workspace.icon_set import Icon, icons_for
 
 _CELL = 64
 _SIDE = 28

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import NamedTuple
-
 from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
@@ -18,25 +15,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.workspace.views.search_results import Candidate, ranked
+
 _WIDTH = 460
 _MOST = 40
-
-
-class Candidate(NamedTuple):
-    """Something that can be found: what it is called, what it is, and what picking it does."""
-
-    title: str
-    what: str
-    act: Callable[[], object]
-    enabled: bool = True
-
-
-def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
-    """Those whose title or kind has all the typed words, titles that begin with it first."""
-    parts = text.lower().split()
-    found = [c for c in candidates if all(p in f"{c.title} {c.what}".lower() for p in parts)]
-    first = parts[0] if parts else ""
-    return sorted(found, key=lambda c: (not c.title.lower().startswith(first), not c.enabled))
 
 
 class Finder(QFrame):

@@ -7,8 +7,8 @@ from itertools import groupby
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from outgrowth.app.actions import Action
 from outgrowth.app.benches.bench import BENCH_KEYS
+from outgrowth.workspace.commands.action import Action
 
 
 class Shortcuts(QDialog):

@@ -8,9 +8,9 @@ from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLabel, QLineEdit, QWidget
 
-from outgrowth.app.fields.arithmetic import ArithmeticProblem, evaluate
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.types import NumberType
+from outgrowth.workspace.views.arithmetic import ArithmeticProblem, evaluate
 
 
 class NumberField(QLineEdit):

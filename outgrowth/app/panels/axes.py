@@ -9,19 +9,20 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import Sheet, button, indented, line, muted
-from outgrowth.app.session import Session, deeds, making
-from outgrowth.app.session.session import Edit
 from outgrowth.core.document.records import Axis, AxisValue, Component
 from outgrowth.core.document.variants import laid
 from outgrowth.core.edits import axes
 from outgrowth.core.edits.components import lay_axis
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import variant_commands
+from outgrowth.workspace.workspace import Edit
 
 
 class Axes(Sheet):
     """The axes in their order, each with its values."""
 
-    def __init__(self, session: Session) -> None:
-        super().__init__(session, "Axes")
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__(workspace, "Axes")
 
     def about(self, component: Component | None) -> object:
         return component and (component.id, component.axes, component.columns, component.chips)
@@ -34,13 +35,17 @@ class Axes(Sheet):
             self._axis(layout, component, axis, number)
         new = QHBoxLayout()
         new.setContentsMargins(0, 8, 0, 0)
-        new.addWidget(button("add an axis", lambda: making.give_axis(self._session), "firm"))
-        new.addWidget(button("add states", lambda: making.give_states(self._session), "firm"))
+        new.addWidget(
+            button("add an axis", lambda: variant_commands.give_axis(self._workspace), "firm")
+        )
+        new.addWidget(
+            button("add states", lambda: variant_commands.give_states(self._workspace), "firm")
+        )
         new.addStretch()
         layout.addLayout(new)
 
     def _axis(self, layout: QVBoxLayout, component: Component, axis: Axis, number: int) -> None:
-        edit = self._session.edit
+        edit = self._workspace.edit
         name = WordsField(f"Name of the axis {axis.name}")
         name.show_value(axis.name)
         name.edited.connect(
@@ -76,7 +81,7 @@ class Axes(Sheet):
         name = WordsField(f"Name of the value {value.name} of {axis.name}")
         name.show_value(value.name)
         name.edited.connect(
-            lambda text: self._session.edit(
+            lambda text: self._workspace.edit(
                 "rename a value",
                 lambda d: axes.rename_value(d, component.id, axis.id, value.id, text),
             )
@@ -93,11 +98,11 @@ class Axes(Sheet):
 
     def _removal(self, component: Component, axis: Axis, value_id: str) -> str:
         """ "remove, 9 change": how many instances removal changes, said before it is done."""
-        found = axes.fallbacks(self._session.document, component.id, axis.id, value_id)
+        found = axes.fallbacks(self._workspace.document, component.id, axis.id, value_id)
         return f"remove, {len(found)} change" if found else "remove"
 
     def _falls(self, component: Component, axis: Axis, value_id: str) -> str:
-        found = axes.fallbacks(self._session.document, component.id, axis.id, value_id)
+        found = axes.fallbacks(self._workspace.document, component.id, axis.id, value_id)
         if not found:
             return "No instance uses it."
         return f"{len(found)} instances fall back to {found[0].becomes}."
@@ -107,13 +112,13 @@ class Axes(Sheet):
             change = partial_edit(axes.remove_value, component, axis, value_id)
         else:
             change = partial_edit(axes.remove_axis, component, axis)
-        self._session.edit(
+        self._workspace.edit(
             f"remove from {axis.name}" if value_id else f"remove {axis.name}", change
         )
 
     def _add_value(self, component: Component, axis: Axis, like: AxisValue | None = None) -> None:
         start = f"{like.name} copy" if like is not None else "Value 1"
-        deeds.add_value(self._session, component, axis, start, like)
+        variant_commands.add_value(self._workspace, component, axis, start, like)
 
 
 _LAID = {"rows": "in rows", "columns": "in columns", "chips": "one at a time"}

@@ -31,7 +31,6 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.benches.marks import adding
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
@@ -40,6 +39,7 @@ from outgrowth.core.document.records import Node, Path, find, lineage
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.edits import nodes
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.workspace import Workspace
 
 PART_MIME = "application/x-outgrowth-part"
 """What a drag of a layer carries: the ids of parts."""
@@ -66,9 +66,9 @@ class Line(NamedTuple):
 class LayersModel(QAbstractListModel):
     """The lines of the owner on the bench."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, workspace: Workspace) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._folded: set[tuple[str, str]] = set()
         self._made_from: _MadeFrom | None = None
         self._wanted = ""
@@ -85,11 +85,11 @@ class LayersModel(QAbstractListModel):
 
     def _made(self) -> list[Line]:
         """The lines; the same list as long as tree, folds and what is shown are the same."""
-        session = self._session
-        owner = session.owner
+        workspace = self._workspace
+        owner = workspace.owner
         if owner is None:
             return []
-        view = session.engine.view(session.document, owner.id, session.selection.variant)
+        view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
         made_from = owner.root, view.scene, frozenset(self._folded), self._wanted
         if self._made_from is not None and _same(self._made_from, made_from):
             return self.lines
@@ -106,7 +106,7 @@ class LayersModel(QAbstractListModel):
 
     def _add(self, lines: list[Line], node: Node, depth: int, shown: set[str]) -> None:
         root = depth == 0
-        folded = (self._session.selection.owner, node.id) in self._folded
+        folded = (self._workspace.selection.owner, node.id) in self._folded
         slot = isinstance(node.style.get("component"), FromProperty)
         lines.append(
             Line(
@@ -127,7 +127,7 @@ class LayersModel(QAbstractListModel):
 
     def fold(self, line: Line) -> None:
         """Folds or unfolds what a line holds."""
-        owner = self._session.owner
+        owner = self._workspace.owner
         if owner is not None and line.parent:
             self._folded ^= {(owner.id, line.path[-1] if line.path else owner.root.id)}
             self.refresh()
@@ -182,12 +182,12 @@ class LayersModel(QAbstractListModel):
             return False
         spot = self._spot(row, parent)
         if spot is not None:
-            move_part(self._session, ids[0], *spot)
+            move_part(self._workspace, ids[0], *spot)
         return False  # the lines follow the document: nothing is to be taken out here
 
     def _spot(self, row: int, parent: QModelIndex) -> tuple[str, int] | None:
         """The box that a drop goes into, and before which of its children."""
-        owner = self._session.owner
+        owner = self._workspace.owner
         if owner is None:
             return None
         if parent.isValid():
@@ -200,13 +200,13 @@ class LayersModel(QAbstractListModel):
         return way[-2].id, way[-2].children.index(way[-1])
 
     def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
-        owner = self._session.owner
+        owner = self._workspace.owner
         line = self.lines[index.row()]
         name = str(value)
         if owner is None or name == line.name:
             return False
         node_id = line.path[-1] if line.path else owner.root.id
-        return self._session.edit(
+        return self._workspace.edit(
             f"rename {line.name}", lambda d: nodes.rename_node(d, owner.id, node_id, name)
         )
 
@@ -221,15 +221,15 @@ class LayersModel(QAbstractListModel):
         return self._numbered[1]
 
 
-def move_part(session: Session, node_id: str, box: str, before: int) -> None:
+def move_part(workspace: Workspace, node_id: str, box: str, before: int) -> None:
     """Moves a part of the owner's own tree before a child of a box, as that box now is."""
-    owner = session.owner
+    owner = workspace.owner
     way = lineage(owner.root, node_id) if owner is not None else ()
     if owner is None or len(way) < 2:
         return
     if way[-2].id == box and way[-2].children.index(way[-1]) < before:
         before -= 1  # it leaves a place before that one
-    session.edit(
+    workspace.edit(
         f"move {way[-1].name}", lambda d: nodes.move_node(d, owner.id, node_id, box, before)
     )
 
@@ -269,9 +269,9 @@ def _own_ids(scene: SceneNode) -> set[str]:
 class LayersDelegate(QStyledItemDelegate):
     """Draws a line: fold mark, kind mark, name."""
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self.theme = theme
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
@@ -290,7 +290,7 @@ class LayersDelegate(QStyledItemDelegate):
         assert painter is not None
         line: Line = index.data(LINE)
         rect = QRectF(option.rect)
-        selected = any(line.path == path[:1] for path in self._session.selection.paths)
+        selected = any(line.path == path[:1] for path in self._workspace.selection.paths)
         painter.save()
         ink = self.theme.color("ink" if line.shown else "muted")
         if selected:
@@ -343,7 +343,7 @@ class LayersDelegate(QStyledItemDelegate):
         return 40 if pointed or line.through else 20 if not line.shown else 0
 
     def _mark(self, painter: QPainter, where: QRectF, line: Line, selected: bool) -> None:
-        if line.depth == 0 and self._session.component is not None:
+        if line.depth == 0 and self._workspace.component is not None:
             color = self.theme.color("panel" if selected else "clay")
             draw_leaf(painter, where.adjusted(1, 1, -1, -1), color, "solid")
         elif line.kind == "instance":
@@ -418,12 +418,12 @@ class LayersList(QListView):
 class Layers(QWidget):
     """The panel beside the bench."""
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         dress(self, "panel", "right")
-        self.model = LayersModel(session)
-        self._delegate = LayersDelegate(session, theme)
+        self.model = LayersModel(workspace)
+        self._delegate = LayersDelegate(workspace, theme)
         self.list = LayersList()
         self.list.setAccessibleName("Layers")
         self.list.setModel(self.model)
@@ -454,12 +454,12 @@ class Layers(QWidget):
         layout.addWidget(self.list)
         self.list.switched.connect(self._switch)
         self.list.clicked.connect(self._picked)
-        self.list.added.connect(session.toggle)
+        self.list.added.connect(workspace.toggle)
         selection = self.list.selectionModel()
         if selection is not None:
             selection.currentChanged.connect(lambda now, was: self._picked(now))
-        session.settled.connect(self.refresh)
-        session.selection_changed.connect(self.refresh)
+        workspace.panels_due.connect(self.refresh)
+        workspace.selection_changed.connect(self.refresh)
 
     def set_theme(self, theme: Theme) -> None:
         self._delegate.theme = theme
@@ -467,7 +467,7 @@ class Layers(QWidget):
 
     def rename(self) -> None:
         """Lets the selected part's name be typed where it stands."""
-        path = self._session.selection.path
+        path = self._workspace.selection.path
         index = self.model.index_of(path) if path is not None else QModelIndex()
         if index.isValid():
             self.list.setFocus()
@@ -478,7 +478,7 @@ class Layers(QWidget):
         wanted = self.search.text().strip().lower()
         hit = next((n for n, x in enumerate(self.model.lines) if wanted in x.name.lower()), None)
         if wanted and hit is not None:
-            self._session.select(self.model.lines[hit].path)
+            self._workspace.select(self.model.lines[hit].path)
             self.list.setFocus()
 
     def _switch(self, path: Path, which: str) -> None:
@@ -486,15 +486,15 @@ class Layers(QWidget):
         line = next((line for line in self.model.lines if line.path == path), None)
         if line is None:
             return
-        self._session.select(path)
+        self._workspace.select(path)
         if which == "shown":
-            self._session.set_style({"shown": not line.shown})
+            self._workspace.set_style({"shown": not line.shown})
         else:
-            self._session.set_style({"click-through": not line.through})
+            self._workspace.set_style({"click-through": not line.through})
 
     def refresh(self) -> None:
         self.model.refresh()
-        path = self._session.selection.path
+        path = self._workspace.selection.path
         index = self.model.index_of(path) if path is not None else QModelIndex()
         selection = self.list.selectionModel()
         if selection is not None:
@@ -508,6 +508,6 @@ class Layers(QWidget):
             viewport.update()
 
     def _picked(self, index: QModelIndex) -> None:
-        paths = self._session.selection.paths
+        paths = self._workspace.selection.paths
         if index.isValid() and index.data(LINE).path not in paths[1:]:
-            self._session.select(index.data(LINE).path)
+            self._workspace.select(index.data(LINE).path)

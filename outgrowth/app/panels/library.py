@@ -36,11 +36,16 @@ from outgrowth.app.benches.start import STARTERS, Starter, starters
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.tabs import Tabs
-from outgrowth.app.session import Session, deeds, making
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Document
 from outgrowth.core.edits.components import rename_owner
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import (
+    instance_commands,
+    library_commands,
+    selection_commands,
+)
 
 _ROW = 44
 _HEAD = 30
@@ -90,9 +95,9 @@ def _foldered(named: list[tuple[str, str]], screen: bool) -> list[Entry]:
 class LibraryModel(QAbstractListModel):
     """The entries of one tab; asks for a repaint when the document changed."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, workspace: Workspace) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._screens = False
         self._wanted = ""
         self.entries: list[Entry] = []
@@ -108,7 +113,7 @@ class LibraryModel(QAbstractListModel):
         self.refresh()
 
     def refresh(self) -> None:
-        document = self._session.document
+        document = self._workspace.document
         entries = screen_entries(document) if self._screens else component_entries(document)
         if self._wanted:
             entries = [e for e in entries if e.owner and self._wanted in e.name.lower()]
@@ -127,7 +132,7 @@ class LibraryModel(QAbstractListModel):
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return entry.name
         if role == Qt.ItemDataRole.EditRole:
-            owner = self._session.document.owner(entry.owner)
+            owner = self._workspace.document.owner(entry.owner)
             return owner.name if owner is not None else entry.name
         return entry if role == ENTRY else None
 
@@ -137,9 +142,9 @@ class LibraryModel(QAbstractListModel):
         if not name.strip() or name == self.data(index, Qt.ItemDataRole.EditRole):
             return False
         if entry.folder:
-            deeds.rename_folder(self._session, entry.name, name)
+            library_commands.rename_folder(self._workspace, entry.name, name)
             return True
-        return self._session.edit(
+        return self._workspace.edit(
             f"rename {entry.name}", lambda d: rename_owner(d, entry.owner, name)
         )
 
@@ -170,13 +175,14 @@ class LibraryModel(QAbstractListModel):
         parent: QModelIndex,
     ) -> bool:
         """A component dropped in the list goes to the folder there."""
-        component = self._session.document.components.get(dragged(data))
+        component = self._workspace.document.components.get(dragged(data))
         target = parent.row() if parent.isValid() else row - 1
         if component is None or self._screens:
             return False
-        name = deeds.in_folder(component.name, self.folder_at(max(target, 0)))
-        return self._session.edit(
-            f"move {deeds.short(component)}", lambda d: rename_owner(d, component.id, name)
+        name = library_commands.in_folder(component.name, self.folder_at(max(target, 0)))
+        return self._workspace.edit(
+            f"move {selection_commands.short(component)}",
+            lambda d: rename_owner(d, component.id, name),
         )
 
     def mimeTypes(self) -> list[str]:
@@ -193,9 +199,9 @@ class LibraryModel(QAbstractListModel):
 class LibraryDelegate(QStyledItemDelegate):
     """Draws an entry: its live picture, its name, and how often it is used."""
 
-    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._rasters = rasters
         self.theme = theme
         self.counts: dict[str, int] = {}
@@ -234,7 +240,7 @@ class LibraryDelegate(QStyledItemDelegate):
     def _ground(
         self, painter: QPainter, rect: QRectF, option: QStyleOptionViewItem, entry: Entry
     ) -> None:
-        on_bench = entry.owner == self._session.selection.owner
+        on_bench = entry.owner == self._workspace.selection.owner
         if on_bench or option.state & QStyle.StateFlag.State_MouseOver:
             painter.fillRect(rect, self.theme.color("chrome" if on_bench else "lit"))
         if on_bench:
@@ -244,15 +250,15 @@ class LibraryDelegate(QStyledItemDelegate):
             painter.drawRect(rect.adjusted(4, 1, -2, -1))
 
     def _owner(self, painter: QPainter, rect: QRectF, entry: Entry) -> None:
-        if self._session.document.owner(entry.owner) is None:
+        if self._workspace.document.owner(entry.owner) is None:
             return  # it went a moment ago; the list follows
         picture = _PICTURE.translated(rect.topLeft())
         words = rect.adjusted(84, 0, -12, 0)
         if entry.screen:
             picture = QRectF(rect.x() + 12, rect.y() + 6, rect.width() - 24, 78)
             words = QRectF(rect.x() + 12, rect.y() + 84, rect.width() - 24, 24)
-        session = self._session
-        view = session.engine.view(session.document, entry.owner)
+        workspace = self._workspace
+        view = workspace.engine.view(workspace.document, entry.owner)
         painter.setPen(QPen(self.theme.color("hairline"), 1))
         painter.setBrush(self.theme.color("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -265,7 +271,7 @@ class LibraryDelegate(QStyledItemDelegate):
     def _words(self, painter: QPainter, where: QRectF, entry: Entry) -> None:
         count = self.counts.get(entry.owner, 0)
         plain = painter.font()
-        if entry.owner == self._session.selection.owner:
+        if entry.owner == self._workspace.selection.owner:
             painter.setFont(_bold(plain))
         painter.setPen(self.theme.color("ink"))
         room = int(where.width()) - (0 if entry.screen else 12 + 7 * len(str(count)))
@@ -327,14 +333,14 @@ class Library(QWidget):
     opened = pyqtSignal(str)
     made = pyqtSignal(str)
 
-    def __init__(self, session: Session, rasters: Rasters, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._rasters = rasters
         self._shown = ""
         dress(self, "panel")
-        self.model = LibraryModel(session)
-        self._delegate = LibraryDelegate(session, rasters, theme)
+        self.model = LibraryModel(workspace)
+        self._delegate = LibraryDelegate(workspace, rasters, theme)
         self.list = LibraryList(self._hint, self._picture_of)
         self.list.setAccessibleName("Library")
         self.list.setModel(self.model)
@@ -363,8 +369,8 @@ class Library(QWidget):
         self._counting.setSingleShot(True)
         self._counting.setInterval(250)
         self._counting.timeout.connect(self._count)
-        session.settled.connect(self._changed)
-        session.selection_changed.connect(self._follow)
+        workspace.panels_due.connect(self._changed)
+        workspace.selection_changed.connect(self._follow)
         self._counting.start()  # the window opens first
 
     def _head(self) -> QHBoxLayout:
@@ -405,7 +411,7 @@ class Library(QWidget):
         self.new_menu().exec(self.add.mapToGlobal(self.add.rect().bottomLeft()))
 
     def _begin(self, starter: Starter) -> None:
-        making.bring_starter(self._session, starters(), starter.component)
+        library_commands.bring_starter(self._workspace, starters(), starter.component)
 
     def _open_first(self) -> None:
         first = next((entry.owner for entry in self.model.entries if entry.owner), "")
@@ -422,8 +428,8 @@ class Library(QWidget):
 
     def _picture_of(self, owner_id: str) -> QPixmap:
         """A component as it is, for a drag: at life size, or as large as fits."""
-        session = self._session
-        view = session.engine.view(session.document, owner_id)
+        workspace = self._workspace
+        view = workspace.engine.view(workspace.document, owner_id)
         ratio = self.devicePixelRatioF()
         wide = min(view.placed.width + 2, _DRAGGED[0])
         high = min(view.placed.height + 2, _DRAGGED[1])
@@ -438,16 +444,16 @@ class Library(QWidget):
 
     def menu_for(self, owner_id: str) -> QMenu:
         """What can be done with an entry."""
-        session = self._session
+        workspace = self._workspace
         menu = QMenu(self)
         acts: list[tuple[str, Callable[[], object]]] = [
             ("Open", partial(self.opened.emit, owner_id)),
             ("Rename", lambda: self.list.edit(self.list.currentIndex())),
-            ("Copy whole", partial(making.duplicate_owner, session, owner_id)),
-            ("Remove", partial(making.remove_owner, session, owner_id)),
+            ("Copy whole", partial(library_commands.duplicate_owner, workspace, owner_id)),
+            ("Remove", partial(library_commands.remove_owner, workspace, owner_id)),
         ]
-        if owner_id in session.document.components and session.owner is not None:
-            acts.insert(1, ("Place here", partial(deeds.place, session, owner_id)))
+        if owner_id in workspace.document.components and workspace.owner is not None:
+            acts.insert(1, ("Place here", partial(instance_commands.place, workspace, owner_id)))
         for title, act in acts:
             shown = menu.addAction(title)
             if shown is not None:
@@ -463,10 +469,10 @@ class Library(QWidget):
     def _follow(self) -> None:
         """Turns to the component that came on the bench. For a screen the parts stay in sight:
         what one does there next is to place some."""
-        owner = self._session.selection.owner
+        owner = self._workspace.selection.owner
         if owner != self._shown:
             self._shown = owner
-            if self._session.component is not None:
+            if self._workspace.component is not None:
                 self.tabs.choose("Parts")
             self._scroll_to(owner)
         self._viewport_update()
@@ -490,8 +496,8 @@ class Library(QWidget):
         self._counting.start()
 
     def _count(self) -> None:
-        session = self._session
-        self._delegate.counts = dict(session.engine.census.instances(session.document))
+        workspace = self._workspace
+        self._delegate.counts = dict(workspace.engine.census.instances(workspace.document))
         self._viewport_update()
 
     def _open(self, index: QModelIndex) -> None:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from pathlib import Path as FilePath
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
@@ -22,7 +22,6 @@ from PyQt6.QtWidgets import (
 from outgrowth.app.fields.choice import DropDown, Segments
 from outgrowth.app.paint import Rasters
 from outgrowth.app.panels.stage import Stage
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
@@ -30,9 +29,12 @@ from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import uses
 from outgrowth.core.exchange.native.disk import called, read_file
 from outgrowth.core.runtime.script import read_script, write_script
+from outgrowth.workspace import Workspace
 
 __all__ = ["ElidedLabel", "Live", "Stage"]
 
+_APART = (480, 760)
+"""The size of its own window to begin with, in px."""
 _SPEEDS = (("1", "1×"), ("0.5", "½"), ("0.25", "¼"))
 _POINTERS = (("mouse", "mouse"), ("touch", "touch"))
 _SCRIPTS = "Scripts (*.json)"
@@ -55,18 +57,18 @@ class Live(QWidget):
     """The stage with its name, speeds and restart above, and below it what it runs in, how it
     is touched, outlines, and the recorder.
 
-    apart   a window of its own is wanted
+    apart   the other one, in a window of its own, while it is open
     """
 
-    apart = pyqtSignal()
-
     def __init__(
-        self, session: Session, rasters: Rasters, theme: Theme, own_window: bool = False
+        self, workspace: Workspace, rasters: Rasters, theme: Theme, own_window: bool = False
     ) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
+        self._rasters = rasters
         self._theme = theme
-        self.stage = Stage(session, rasters, theme)
+        self.apart: Live | None = None
+        self.stage = Stage(workspace, rasters, theme)
         dress(self, "panel")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -75,8 +77,8 @@ class Live(QWidget):
         layout.addWidget(self.stage, 1)
         layout.addWidget(self._foot(own_window))
         self.stage.changed.connect(self._tell)
-        session.selection_changed.connect(self._rename)
-        session.settled.connect(self._rename)
+        workspace.selection_changed.connect(self._rename)
+        workspace.panels_due.connect(self._rename)
         self._paint_icons()
         self._rename()
         self._tell()
@@ -147,7 +149,7 @@ class Live(QWidget):
         row.addWidget(self.recorder)
         row.addWidget(self.player)
         self.window_button = _button("Live in a window of its own")
-        self.window_button.clicked.connect(self.apart)
+        self.window_button.clicked.connect(self.open_apart)
         self.window_button.setVisible(not own_window)
         row.addWidget(self.window_button)
         return strip
@@ -167,15 +169,17 @@ class Live(QWidget):
         self._theme = theme
         self._paint_icons()
         self.stage.set_theme(theme)
+        if self.apart is not None:
+            self.apart.set_theme(theme)
 
     # --- what is said beside the stage ----------------------------------------------------
 
     def _rename(self) -> None:
-        session = self._session
-        owner = session.owner
+        workspace = self._workspace
+        owner = workspace.owner
         self._subject.setText(owner.name.rpartition("/")[2] if owner is not None else "nothing")
-        component = session.component
-        document = session.document
+        component = workspace.component
+        document = workspace.document
         held = uses(document, component.id) if component is not None else ()
         screens = dict.fromkeys(use.owner for use in held if use.owner in document.screens)
         options = [("", "alone"), *((i, f"on {document.screens[i].name}") for i in screens)]
@@ -218,6 +222,34 @@ class Live(QWidget):
         if self.stage.runtime is not None:
             self.stage.runtime.reduced_motion = on
 
+    # --- what can be asked of it by name ----------------------------------------------------
+
+    def restart(self) -> None:
+        """Starts again at rest."""
+        self.stage.restart()
+
+    def hold_or_go_on(self) -> None:
+        """Lets time stand still, or go on."""
+        self.stage.hold(not self.stage.held)
+
+    def step(self) -> None:
+        """Holds the time, and lets one frame of it pass."""
+        self.stage.step()
+
+    def open_apart(self) -> None:
+        """Opens Live in a window of its own beside this one."""
+        apart = Live(self._workspace, self._rasters, self._theme, own_window=True)
+        apart.setParent(self.window(), Qt.WindowType.Window)
+        apart.setWindowTitle(f"Live · {self._workspace.document.name}")
+        apart.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        apart.destroyed.connect(lambda: self._forget_apart())
+        apart.resize(*_APART)
+        self.apart = apart
+        apart.show()
+
+    def _forget_apart(self) -> None:
+        self.apart = None
+
     # --- the recorder ---------------------------------------------------------------------
 
     def record(self) -> None:
@@ -232,7 +264,7 @@ class Live(QWidget):
         try:
             FilePath(name).write_bytes(write_script(script))
         except OSError as problem:
-            self._session.failed.emit(f"The script could not be saved: {problem.strerror}.")
+            self._workspace.failed.emit(f"The script could not be saved: {problem.strerror}.")
 
     def ask_play(self) -> None:
         """Asks for a script and plays it."""
@@ -243,9 +275,9 @@ class Live(QWidget):
         try:
             self.stage.play(read_script(read_file(path), path.name))
         except OSError as problem:
-            self._session.failed.emit(f"“{called(path)}” cannot be read: {problem.strerror}.")
+            self._workspace.failed.emit(f"“{called(path)}” cannot be read: {problem.strerror}.")
         except Refusal as problem:
-            self._session.failed.emit(str(problem))
+            self._workspace.failed.emit(str(problem))
 
 
 def _toggle(text: str, about: str) -> QToolButton:

@@ -13,7 +13,6 @@ from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.rich import RichWordsField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import Sheet, indented, line, muted
-from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import Component, ComponentProperty, Document
@@ -21,6 +20,8 @@ from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.uses import way_into
 from outgrowth.core.document.values import Literals, Token, words
 from outgrowth.core.edits import properties
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import selection_commands
 
 _KINDS = {
     "text": "words",
@@ -34,8 +35,8 @@ _KINDS = {
 class Properties(Sheet):
     """The properties in their order, as instances show them."""
 
-    def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(session, "Opened values")
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
+        super().__init__(workspace, "Opened values")
         self._theme = theme
 
     def set_theme(self, theme: Theme) -> None:
@@ -43,7 +44,7 @@ class Properties(Sheet):
         self.rebuild()
 
     def about(self, component: Component | None) -> object:
-        names = tuple((c.id, c.name) for c in self._session.document.in_order())
+        names = tuple((c.id, c.name) for c in self._workspace.document.in_order())
         return component and (component.id, component.properties, names)
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
@@ -66,7 +67,7 @@ class Properties(Sheet):
         name = WordsField(f"Name of {prop.name}")
         name.show_value(prop.name)
         name.edited.connect(partial(self._rename, component.id, prop))
-        setting = len(properties.setters(self._session.document, component.id, prop.id))
+        setting = len(properties.setters(self._workspace.document, component.id, prop.id))
         removal = f"remove, {setting} set it" if setting else "remove"
         layout.addWidget(
             line(
@@ -102,7 +103,7 @@ class Properties(Sheet):
             switch.edited.connect(set_it)
             return switch
         if prop.kind == "color":
-            tokens = self._session.document.tokens
+            tokens = self._workspace.document.tokens
             known: dict[str, Color] = {
                 p: t.value for p, t in tokens.items() if isinstance(t.value, Color)
             }
@@ -112,13 +113,13 @@ class Properties(Sheet):
             color.edited.connect(
                 lambda said: set_it(known[said.path] if isinstance(said, Token) else said)
             )
-            color.failed.connect(self._session.failed)
+            color.failed.connect(self._workspace.failed.emit)
             return color
         if prop.kind == "number":
             number = NumberField(NumberType(), name)
             number.show_value(value if isinstance(value, float) else 0.0)
             number.edited.connect(set_it)
-            number.failed.connect(self._session.failed)
+            number.failed.connect(self._workspace.failed.emit)
             return number
         if prop.kind == "slot":
             return self._slot(component, prop, name)
@@ -132,8 +133,8 @@ class Properties(Sheet):
         row = QHBoxLayout(whole)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
-        fitting = _fitting(self._session.document, component)
-        options = (("", "empty"), *((c.id, deeds.short(c)) for c in fitting))
+        fitting = _fitting(self._workspace.document, component)
+        options = (("", "empty"), *((c.id, selection_commands.short(c)) for c in fitting))
         field = DropDown(options, name)
         field.show_value(str(prop.default))
         field.edited.connect(partial(self._set, component.id, prop))
@@ -151,7 +152,7 @@ class Properties(Sheet):
     def shortlist_menu(self, component: Component, prop: ComponentProperty) -> QMenu:
         """Every component that the slot can hold, those of the shortlist ticked."""
         menu = QMenu(self)
-        for offered in _fitting(self._session.document, component):
+        for offered in _fitting(self._workspace.document, component):
             action = menu.addAction(offered.name)
             if action is not None:
                 action.setCheckable(True)
@@ -162,7 +163,7 @@ class Properties(Sheet):
     # --- deeds ----------------------------------------------------------------------------
 
     def _rename(self, owner: str, prop: ComponentProperty, name: str) -> None:
-        done = self._session.edit(
+        done = self._workspace.edit(
             f"rename {prop.name}",
             lambda d: properties.rename_property(d, owner, prop.id, name),
         )
@@ -170,13 +171,13 @@ class Properties(Sheet):
             self.rebuild()
 
     def _describe(self, owner: str, prop: ComponentProperty, said: str) -> None:
-        self._session.edit(
+        self._workspace.edit(
             f"describe {prop.name}",
             lambda d: properties.describe_property(d, owner, prop.id, said),
         )
 
     def _set(self, owner: str, prop: ComponentProperty, value: Literals) -> None:
-        self._session.edit(
+        self._workspace.edit(
             f"set what {prop.name} is at first",
             lambda d: properties.set_default(d, owner, prop.id, value),
         )
@@ -184,19 +185,19 @@ class Properties(Sheet):
     def _list(self, owner: str, prop: ComponentProperty, held: str, listed: bool) -> None:
         others = tuple(i for i in prop.shortlist if i != held)
         shortlist = (*others, held) if listed else others
-        self._session.edit(
+        self._workspace.edit(
             f"set the shortlist of {prop.name}",
             lambda d: properties.set_shortlist(d, owner, prop.id, shortlist),
         )
 
     def _move(self, owner: str, prop: ComponentProperty, index: int) -> None:
-        self._session.edit(
+        self._workspace.edit(
             f"move {prop.name} earlier",
             lambda d: properties.move_property(d, owner, prop.id, index),
         )
 
     def _remove(self, owner: str, prop: ComponentProperty) -> None:
-        self._session.edit(
+        self._workspace.edit(
             f"remove {prop.name}", lambda d: properties.remove_property(d, owner, prop.id)
         )
 

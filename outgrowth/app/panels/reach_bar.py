@@ -7,19 +7,19 @@ from immutables import Map
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
-from outgrowth.app.session import Session
 from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.core.document.properties import FAMILIES, row_of
 from outgrowth.core.document.records import Axis
 from outgrowth.core.resolve.ladder import node_at
+from outgrowth.workspace import Workspace
 
 
 class ReachBar(QWidget):
     """A chip an axis: "Kind: any", or the value that edits are kept to."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, workspace: Workspace) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._names: tuple[str, ...] = ()
         dress(self, "panel", "bottom")
         self.setFixedHeight(40)
@@ -44,8 +44,8 @@ class ReachBar(QWidget):
         self._waiting.setSingleShot(True)
         self._waiting.setInterval(120)
         self._waiting.timeout.connect(self._count)
-        session.settled.connect(self._later)
-        session.selection_changed.connect(self.refresh)
+        workspace.panels_due.connect(self._later)
+        workspace.selection_changed.connect(self.refresh)
         self._show_chips()
         self._later()
 
@@ -59,13 +59,13 @@ class ReachBar(QWidget):
         self._count()
 
     def _show_chips(self) -> None:
-        component = self._session.component
+        component = self._workspace.component
         axes = component.axes if component is not None else ()
         if axes != self._axes:
             self._axes = axes
             self._make_chips(axes)
         for axis in axes:
-            value = axis.value(self._session.reach.get(axis.id, ""))
+            value = axis.value(self._workspace.reach.get(axis.id, ""))
             chip = self.chips[axis.id]
             chip.setText(f"{axis.name}: {value.name if value else 'any'}")
             restyle(chip, "look", "held" if value else "firm")
@@ -88,42 +88,42 @@ class ReachBar(QWidget):
             self._chip_row.addWidget(chip)
 
     def _menu(self, axis_id: str) -> None:
-        component = self._session.component
+        component = self._workspace.component
         axis = component.axis(axis_id) if component is not None else None
         if axis is None:
             return
         menu = QMenu(self)
-        reach = self._session.reach
+        reach = self._workspace.reach
         any_value = menu.addAction(f"any {axis.name}")
         if any_value is not None:
             wider = reach.delete(axis_id) if axis_id in reach else reach
-            any_value.triggered.connect(lambda: self._session.set_reach(wider))
+            any_value.triggered.connect(lambda: self._workspace.set_reach(wider))
         menu.addSeparator()
         for value in axis.values:
             action = menu.addAction(value.name)
             if action is not None:
                 narrower = reach.set(axis_id, value.id)
-                action.triggered.connect(lambda _=False, r=narrower: self._session.set_reach(r))
+                action.triggered.connect(lambda _=False, r=narrower: self._workspace.set_reach(r))
         chip = self.chips[axis_id]
         menu.exec(chip.mapToGlobal(chip.rect().bottomLeft()))
 
     def set_axis(self, axis_id: str, value: str | None) -> None:
         """What picking from a chip's menu does."""
-        reach: Map[str, str] = self._session.reach
+        reach: Map[str, str] = self._workspace.reach
         if value is not None:
-            self._session.set_reach(reach.set(axis_id, value))
+            self._workspace.set_reach(reach.set(axis_id, value))
         elif axis_id in reach:
-            self._session.set_reach(reach.delete(axis_id))
+            self._workspace.set_reach(reach.delete(axis_id))
 
     def _later(self) -> None:
         self._waiting.start()
 
     def _count(self) -> None:
-        session = self._session
-        if session.component is None:
+        workspace = self._workspace
+        if workspace.component is None:
             self.said.setText(self._on_screen())
             return
-        reached = session.reached(self._names)
+        reached = workspace.reached(self._names)
         what = self._what()
         places = ""
         if reached.instances:
@@ -134,18 +134,18 @@ class ReachBar(QWidget):
 
     def _what(self) -> str:
         """ "Fill of label: ", when a row of the ledger is looked at."""
-        place = self._session.place
-        node = node_at(self._session.document, place) if place is not None else None
+        place = self._workspace.place
+        node = node_at(self._workspace.document, place) if place is not None else None
         if not self._names or node is None:
             return ""
         label = FAMILIES.get(self._names[0]) or row_of(self._names[0]).label
         return f"{label.capitalize()} of <i>{node.name}</i>: "
 
     def _on_screen(self) -> str:
-        path = self._session.selection.path
-        if path is None or self._session.screen is None:
+        path = self._workspace.selection.path
+        if path is None or self._workspace.screen is None:
             return ""
-        located = self._session.located()
+        located = self._workspace.located()
         if located is not None and located.scene.component:
             return "<b>1</b> instance, only here"
         return "<b>1</b> instance, a part inside it, only here" if len(path) > 1 else "only here"

@@ -9,14 +9,14 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import Segments
-from outgrowth.app.panels.ledger.said import value_text
 from outgrowth.app.panels.sheet import Sheet, line, muted
-from outgrowth.app.session import Session
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Rule
 from outgrowth.core.document.variants import in_cascade_order, said
 from outgrowth.core.edits import rules
 from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.views.value_format import value_text
 
 _ORDERS = ("part", "property", "reach")
 
@@ -29,8 +29,8 @@ class Rules(Sheet):
 
     edited = pyqtSignal(str)
 
-    def __init__(self, session: Session) -> None:
-        super().__init__(session, "Rules")
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__(workspace, "Rules")
         self._order = "part"
 
     def about(self, component: Component | None) -> object:
@@ -83,13 +83,13 @@ class Rules(Sheet):
 
     def _called(self, component: Component, node: tuple[str, ...]) -> str:
         path = () if node == (component.root.id,) else node
-        found = inspect(self._session.document, Place(component.id, path))
+        found = inspect(self._workspace.document, Place(component.id, path))
         if found is None:
             return "a part that is hidden or gone"
         return found.instance.name if found.instance is not None else found.node.name
 
     def _rule(self, component: Component, rule: Rule) -> QWidget:
-        value = value_text(self._session.document, rule.value)
+        value = value_text(self._workspace.document, rule.value)
         says = {
             "reach": said(component, rule.when),
             "part": self._called(component, rule.node),
@@ -108,27 +108,27 @@ class Rules(Sheet):
     def _edit(self, component: Component, rule: Rule) -> None:
         """Puts the hand where the rule is: its part, a face in which it holds, its reach."""
         path = () if rule.node == (component.root.id,) else rule.node
-        face = self._session.selection.variant.update(rule.when)
-        self._session.select(path, face)
-        self._session.set_reach(rule.when)
+        face = self._workspace.selection.variant.update(rule.when)
+        self._workspace.select(path, face)
+        self._workspace.set_reach(rule.when)
         self.edited.emit(rule.property)
 
     def _join(self, group: rules.Alike) -> None:
-        component = self._session.component
+        component = self._workspace.component
         if component is not None:
-            self._session.edit(
+            self._workspace.edit(
                 "make one rule of several", lambda d: rules.make_one(d, component.id, group)
             )
 
     def _aim(self, component_id: str, rule: Rule) -> None:
-        reach = self._session.reach
-        self._session.edit(
+        reach = self._workspace.reach
+        self._workspace.edit(
             f"aim {row_of(rule.property).label.lower()}",
             lambda d: rules.aim_rule(d, component_id, rule, reach),
         )
 
     def _delete(self, component_id: str, rule: Rule) -> None:
-        self._session.edit(
+        self._workspace.edit(
             f"delete the rule for {row_of(rule.property).label.lower()}",
             lambda d: rules.remove_rule(d, component_id, rule),
         )

@@ -8,9 +8,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from outgrowth.app.session import Session
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Component
+from outgrowth.workspace import Workspace
 
 Act = tuple[str, Callable[[], object]]
 """What is written on a button, and what it does."""
@@ -19,16 +19,16 @@ Act = tuple[str, Callable[[], object]]
 class Sheet(QScrollArea):
     """Rebuilt when what it shows changes, and only while it is in sight."""
 
-    def __init__(self, session: Session, name: str) -> None:
+    def __init__(self, workspace: Workspace, name: str) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._made_for: object = self
         self.setWidgetResizable(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName(name)
-        session.settled.connect(self.refresh)
-        session.selection_changed.connect(self.refresh)
+        workspace.panels_due.connect(self.refresh)
+        workspace.selection_changed.connect(self.refresh)
 
     def about(self, component: Component | None) -> object:
         """What decides the lines: compared with what it was."""
@@ -48,7 +48,7 @@ class Sheet(QScrollArea):
         self.refresh()
 
     def refresh(self) -> None:
-        component = self._session.component
+        component = self._workspace.component
         about = self.about(component)
         if not self.isVisible() or about == self._made_for:
             return

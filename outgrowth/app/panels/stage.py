@@ -21,7 +21,6 @@ from PyQt6.QtWidgets import QWidget
 from outgrowth.app.benches.handles import draw_number
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.backing import Backing, Shot
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.graph import edges
 from outgrowth.core.document.variants import Variant
@@ -29,6 +28,7 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw
 from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptProblem, act
+from outgrowth.workspace import Workspace
 
 _FRAME_MS = 8
 _WAIT_MS = 40
@@ -73,13 +73,13 @@ class Stage(QWidget):
 
     def __init__(
         self,
-        session: Session,
+        workspace: Workspace,
         rasters: Rasters,
         theme: Theme,
         clock: Callable[[], float] | None = None,
     ) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._backing = Backing(rasters)
         self._theme = theme
         timer = QElapsedTimer()
@@ -104,8 +104,8 @@ class Stage(QWidget):
         self.setMinimumHeight(160)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Live")
-        session.settled.connect(self.follow)
-        session.selection_changed.connect(self.follow)
+        workspace.panels_due.connect(self.follow)
+        workspace.selection_changed.connect(self.follow)
         self.follow()
 
     def set_theme(self, theme: Theme) -> None:
@@ -117,33 +117,33 @@ class Stage(QWidget):
     def subject(self) -> Subject | None:
         """What the bench shows (of a component its face, with every axis at rest that is driven
         or that its cues change), or the screen that it was asked to be shown in."""
-        session = self._session
+        workspace = self._workspace
         width, height = self.room
-        if self.place and self.place in session.document.screens:
+        if self.place and self.place in workspace.document.screens:
             return Subject(self.place)
-        component = session.component
+        component = workspace.component
         if component is not None:
             moved = {edge.axis for edge in edges(component)}
             rest = {a.id: a.default for a in component.axes if a.driver != "none" or a.id in moved}
-            face: Variant = session.selection.variant.update(rest)
+            face: Variant = workspace.selection.variant.update(rest)
             return Subject(component.id, True, face, width, height)
-        if session.screen is None:
+        if workspace.screen is None:
             return None
-        return Subject(session.screen.id, False, Variant(), width, height)
+        return Subject(workspace.screen.id, False, Variant(), width, height)
 
     def follow(self) -> None:
         """Goes on with the document as it is now; starts anew on another subject."""
         subject = self.subject()
-        engine = self._session.engine
+        engine = self._workspace.engine
         if subject is None:
             self.runtime = None
         elif self.runtime is None or self.runtime.layout is not engine.layout:
-            before, self.runtime = self.runtime, engine.runtime(self._session.document, subject)
+            before, self.runtime = self.runtime, engine.runtime(self._workspace.document, subject)
             if before is not None:
                 self.runtime.touch = before.touch
                 self.runtime.reduced_motion = before.reduced_motion
         else:
-            self.runtime.update(self._session.document, subject)
+            self.runtime.update(self._workspace.document, subject)
         self._changed()
 
     def set_room(self, width: float | None, height: float | None) -> None:
@@ -197,7 +197,7 @@ class Stage(QWidget):
                 act(runtime, event)
             except ScriptProblem as problem:
                 self._played = []
-                self._session.failed.emit(str(problem))
+                self._workspace.failed.emit(str(problem))
             if not self._played:
                 self.changed.emit()
         runtime.advance(until - runtime.now)
@@ -342,7 +342,7 @@ class Stage(QWidget):
             return
         size = runtime.target_placed
         whole = QRectF(corner.x(), corner.y(), size.width * zoom, size.height * zoom)
-        if runtime.shown in self._session.document.screens or self.room != (None, None):
+        if runtime.shown in self._workspace.document.screens or self.room != (None, None):
             painter.setPen(QPen(self._theme.color("hairline"), 1))
             painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
         wanted = runtime.focus if self.hasFocus() else None

@@ -6,13 +6,13 @@ from PyQt6.QtCore import QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
 
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Component
 from outgrowth.core.document.uses import families
 from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.workspace import Workspace
 
 
 class LeafMark(QWidget):
@@ -41,9 +41,9 @@ class TopStrip(QWidget):
     undo_asked = pyqtSignal()
     redo_asked = pyqtSignal()
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._theme = theme
         dress(self, "chrome", "bottom")
         self.setFixedHeight(40)
@@ -84,9 +84,9 @@ class TopStrip(QWidget):
         row.addWidget(left, 1)
         row.addWidget(self.find_field)
         row.addWidget(right, 1)
-        session.selection_changed.connect(self.refresh)
-        session.settled.connect(self.refresh)
-        session.history_changed.connect(self.refresh)
+        workspace.selection_changed.connect(self.refresh)
+        workspace.panels_due.connect(self.refresh)
+        workspace.history_changed.connect(self.refresh)
         self.set_theme(theme)
 
     def set_theme(self, theme: Theme) -> None:
@@ -99,38 +99,38 @@ class TopStrip(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        session = self._session
-        self.file.setText(f"{session.document.name.replace('&', '&&')}  ▾")
-        self.where.setText(where_text(session))
-        self.saved.setText("Not saved" if session.unsaved else "Saved")
-        self.saved.setProperty("tone", "" if session.unsaved else "muted")
-        self.undo.setEnabled(bool(session.undo_name))
-        self.redo.setEnabled(bool(session.redo_name))
+        workspace = self._workspace
+        self.file.setText(f"{workspace.document.name.replace('&', '&&')}  ▾")
+        self.where.setText(where_text(workspace))
+        self.saved.setText("Not saved" if workspace.unsaved else "Saved")
+        self.saved.setProperty("tone", "" if workspace.unsaved else "muted")
+        self.undo.setEnabled(bool(workspace.undo_name))
+        self.redo.setEnabled(bool(workspace.redo_name))
         self.undo.setToolTip(
-            f"Undo {session.undo_name}" if session.undo_name else "Nothing to undo"
+            f"Undo {workspace.undo_name}" if workspace.undo_name else "Nothing to undo"
         )
         self.redo.setToolTip(
-            f"Redo {session.redo_name}" if session.redo_name else "Nothing to redo"
+            f"Redo {workspace.redo_name}" if workspace.redo_name else "Nothing to redo"
         )
 
 
-def where_text(session: Session) -> str:
+def where_text(workspace: Workspace) -> str:
     """ "Controls / Button › label": the owner on the bench, and the way to the selection."""
-    owner = session.owner
+    owner = workspace.owner
     if owner is None:
         return ""
     parts = [" / ".join(owner.name.split("/"))]
-    path = session.selection.path or ()
+    path = workspace.selection.path or ()
     for depth in range(1, len(path) + 1):
-        place = Place(owner.id, path[:depth], session.selection.variant)
-        parts.append(_called(session, place))
+        place = Place(owner.id, path[:depth], workspace.selection.variant)
+        parts.append(_called(workspace, place))
     bold = f"<b>{parts[-1]}</b>"
     return " › ".join([*parts[:-1], bold])
 
 
-def _called(session: Session, place: Place) -> str:
+def _called(workspace: Workspace, place: Place) -> str:
     """An instance by its own name, not by that of its component's root."""
-    found = inspect(session.document, place)
+    found = inspect(workspace.document, place)
     if found is None:
         return ""
     return found.instance.name if found.instance is not None else found.node.name
@@ -150,9 +150,9 @@ class StatusLine(QWidget):
     fit_asked = pyqtSignal()
     cues_asked = pyqtSignal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, workspace: Workspace) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         dress(self, "chrome", "top")
         self.setFixedHeight(26)
         row = QHBoxLayout(self)
@@ -178,11 +178,11 @@ class StatusLine(QWidget):
         self.zoom.setToolTip("Fit the bench to its content")
         self.zoom.clicked.connect(self.fit_asked)
         row.addWidget(self.zoom)
-        session.selection_changed.connect(self.refresh)
-        session.settled.connect(self.refresh)
-        session.failed.connect(self.say)
-        session.document_changed.connect(self._done)
-        session.selection_changed.connect(self._done)
+        workspace.selection_changed.connect(self.refresh)
+        workspace.panels_due.connect(self.refresh)
+        workspace.failed.connect(self.say)
+        workspace.document_changed.connect(self._done)
+        workspace.selection_changed.connect(self._done)
         self.refresh()
 
     def say(self, sentence: str) -> None:
@@ -197,8 +197,8 @@ class StatusLine(QWidget):
         self.message.setText("")
 
     def refresh(self) -> None:
-        at = self._session.located()
-        several = len(self._session.selection.paths)
+        at = self._workspace.located()
+        several = len(self._workspace.selection.paths)
         if several > 1:
             self.selected.setText(f"{several} parts selected")
         elif at is None:
@@ -209,20 +209,20 @@ class StatusLine(QWidget):
             self.selected.setText(
                 f"{name} · {r.width:.4g} × {r.height:.4g} at {r.x:.4g}, {r.y:.4g}"
             )
-        self.warning.setText(_missing_said(self._session))
-        owner = self._session.owner
+        self.warning.setText(_missing_said(self._workspace))
+        owner = self._workspace.owner
         self.used.setText(self._use(owner) if isinstance(owner, Component) else "")
 
     def _use(self, component: Component) -> str:
-        count = self._session.uses_of(component.id)
+        count = self._workspace.uses_of(component.id)
         if not count:
             return "not used yet"
         return f"used {count} times" if count != 1 else "used once"
 
 
-def _missing_said(session: Session) -> str:
+def _missing_said(workspace: Workspace) -> str:
     """Which typefaces of the file are not at hand; empty if all are."""
-    missing = sorted(f for f in families(session.document) if session.engine.fonts.missing(f))
+    missing = sorted(f for f in families(workspace.document) if workspace.engine.fonts.missing(f))
     if not missing:
         return ""
     named = ", ".join(f"“{family}”" for family in missing)

@@ -10,9 +10,9 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
 from outgrowth.app.panels.sheet import Sheet, line, muted
-from outgrowth.app.session import Session
 from outgrowth.core.document.records import Component, find
 from outgrowth.core.document.uses import Use, uses
+from outgrowth.workspace import Workspace
 
 _MOST = 12
 
@@ -22,18 +22,18 @@ class Uses(Sheet):
 
     visited = pyqtSignal(str, tuple)
 
-    def __init__(self, session: Session) -> None:
-        super().__init__(session, "Uses")
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__(workspace, "Uses")
 
     def about(self, component: Component | None) -> object:
-        document = self._session.document
+        document = self._workspace.document
         return component and (component.id, id(document.components), id(document.screens))
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
         if component is None:
             layout.addWidget(muted("A screen is not used by anything; open a component."))
             return
-        found = uses(self._session.document, component.id)
+        found = uses(self._workspace.document, component.id)
         if not found:
             layout.addWidget(
                 muted("Not used yet. Drag it from the Library onto a screen, or into a part.")
@@ -42,7 +42,7 @@ class Uses(Sheet):
             self._owner(layout, owner_id, list(those))
 
     def _owner(self, layout: QVBoxLayout, owner_id: str, those: list[Use]) -> None:
-        document = self._session.document
+        document = self._workspace.document
         owner = document.owner(owner_id)
         if owner is None:
             return

@@ -23,7 +23,6 @@ from outgrowth.app.panels.cues.graph import Graph
 from outgrowth.app.panels.cues.list import CueList
 from outgrowth.app.panels.cues.motion import MotionEditor
 from outgrowth.app.panels.sheet import line, muted
-from outgrowth.app.session import Session, deeds
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.cues import Change, Cue, Motion, Path, Trigger
@@ -34,6 +33,8 @@ from outgrowth.core.edits import cues
 from outgrowth.core.motion.movement import Moved, Movement
 from outgrowth.core.motion.view import View
 from outgrowth.core.runtime.listening import Listening, owners_in
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import selection_commands
 
 _STEPS = 1000
 _MOST_TRACKS = 24
@@ -46,12 +47,12 @@ class CueBoard(QWidget):
 
     framed = pyqtSignal(object, object)
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
-        self._session = session
-        self.graph = Graph(session, theme)
-        self.list = CueList(session)
-        self.motion = MotionEditor(session, theme)
+        self._workspace = workspace
+        self.graph = Graph(workspace, theme)
+        self.list = CueList(workspace)
+        self.motion = MotionEditor(workspace, theme)
         self._movement: tuple[Movement, float] | None = None
         self._face: Variant = Map()
         dress(self, "panel", "top")
@@ -74,8 +75,8 @@ class CueBoard(QWidget):
         self.graph.moved.connect(self._move)
         self.list.picked.connect(self.choose)
         self.motion.changed.connect(self._plan)
-        session.settled.connect(self.refresh)
-        session.selection_changed.connect(self.refresh)
+        workspace.panels_due.connect(self.refresh)
+        workspace.selection_changed.connect(self.refresh)
 
     def _right(self) -> QWidget:
         whole = QWidget()
@@ -117,12 +118,29 @@ class CueBoard(QWidget):
         self.graph.set_theme(theme)
         self.motion.set_theme(theme)
 
+    # --- the drawer -----------------------------------------------------------------------
+
+    def toggle(self) -> None:
+        """Opens or closes the drawer."""
+        shown = not self.isVisible()
+        self.setVisible(shown)
+        if shown:
+            self.refresh()
+        else:
+            self.release()
+
+    def add_cue(self) -> None:
+        """A cue at the selected part; the drawer opens for it."""
+        if not self.isVisible():
+            self.toggle()
+        self.list.add()
+
     # --- what is shown --------------------------------------------------------------------
 
     @property
     def cue(self) -> Cue | None:
         """The cue that is looked at."""
-        owner = self._session.owner
+        owner = self._workspace.owner
         cues_here = owner.behaviour.cues if owner is not None else ()
         return next((cue for cue in cues_here if cue.id == self.list.chosen), None)
 
@@ -140,7 +158,7 @@ class CueBoard(QWidget):
         self.graph.refresh()
         self.list.refresh()
         edge = self._edge()
-        component = self._session.component
+        component = self._workspace.component
         axis = component.axis(edge.axis) if component is not None and edge is not None else None
         self.motion.show_for(self.cue, axis, edge.end if edge is not None else "")
         self._plan()
@@ -148,10 +166,10 @@ class CueBoard(QWidget):
     def _edge(self) -> Edge | None:
         """The change that is looked at: of the chosen cue, from the face at hand if it can;
         else the first way out of the face's state."""
-        component = self._session.component
+        component = self._workspace.component
         if component is None:
             return None
-        face, cue = self._session.selection.variant, self.cue
+        face, cue = self._workspace.selection.variant, self.cue
         found = [e for e in edges(component) if cue is None or (e.cue and e.cue.id == cue.id)]
         here = [e for e in found if face.get(e.axis) == e.start]
         return next(iter([*here, *found]), None)
@@ -161,14 +179,14 @@ class CueBoard(QWidget):
     def _plan(self) -> None:
         """Plans the movement of the change that is looked at, in the face at hand."""
         self.release()
-        component, edge = self._session.component, self._edge()
+        component, edge = self._workspace.component, self._edge()
         self._movement = None
         found: list[Moved] = []
         if component is not None and edge is not None:
-            self._face = self._session.selection.variant
+            self._face = self._workspace.selection.variant
             start, end = self._views(component, edge)
             movement = Movement(start)
-            document = self._session.document
+            document = self._workspace.document
             owner_at = owners_in(document, component, end.scene)
             part_motion = Listening(document, component, owner_at).motion_of_part
             movement.change(end, 0.0, edge, self.motion.motion, part_motion)
@@ -179,10 +197,10 @@ class CueBoard(QWidget):
         self._list_tracks(found, edge)
 
     def _views(self, component: Component, edge: Edge) -> tuple[View, View]:
-        session = self._session
-        face = session.selection.variant
+        workspace = self._workspace
+        face = workspace.selection.variant
         start, end = face.set(edge.axis, edge.start), face.set(edge.axis, edge.end)
-        view = partial(session.engine.view, session.document, component.id)
+        view = partial(workspace.engine.view, workspace.document, component.id)
         return view(start), view(end)
 
     def _scrub(self, step: int) -> None:
@@ -209,7 +227,7 @@ class CueBoard(QWidget):
         column = QVBoxLayout(body)
         column.setContentsMargins(4, 8, 8, 8)
         column.setSpacing(2)
-        column.addWidget(muted(_headline(self._session.component, edge, found)))
+        column.addWidget(muted(_headline(self._workspace.component, edge, found)))
         for moved in found[:_MOST_TRACKS]:
             name = moved.name or "whole"
             text = f"{name}: {moved.property} {_short(moved.start)} → {_short(moved.end)}"
@@ -224,10 +242,10 @@ class CueBoard(QWidget):
     def _own_motion(self, moved: Moved) -> None:
         """Gives a track a motion of its own: a third later and shorter than the whole, to be
         seen at once and then set."""
-        owner = self._session.selection.owner
+        owner = self._workspace.selection.owner
         motion = self.motion.motion
         own = Motion(motion.duration * 2 / 3, motion.easing, motion.delay + motion.duration / 3)
-        self._session.edit(
+        self._workspace.edit(
             f"motion of {moved.name}",
             lambda d: cues.set_part_motion(d, owner, moved.path, moved.property, own),
         )
@@ -239,41 +257,41 @@ class CueBoard(QWidget):
         if not axis_id:
             self._draw_way(start, end)
             return
-        component = self._session.component
+        component = self._workspace.component
         axis = component.axis(axis_id) if component is not None else None
         if component is None or axis is None:
             return
         if axis.driver != "none":
-            self._session.failed.emit(_driven_said(axis))
+            self._workspace.failed.emit(_driven_said(axis))
             return
-        node: Path = self._session.selection.path or ()
+        node: Path = self._workspace.selection.path or ()
         change = Change("set", axis_id, end)
         when = Map({axis_id: start})
-        cue = Cue(deeds.fresh_id("cue"), node, Trigger("tap"), (change,), when)
-        if self._session.edit("draw a cue", lambda d: cues.add_cue(d, component.id, cue)):
+        cue = Cue(selection_commands.fresh_id("cue"), node, Trigger("tap"), (change,), when)
+        if self._workspace.edit("draw a cue", lambda d: cues.add_cue(d, component.id, cue)):
             self.choose(cue.id)
 
     def _draw_way(self, start: str, end: str) -> None:
         """A cue from one screen to another, at the selected part of the first."""
-        if start != self._session.selection.owner:
-            self._session.open(start)
-        node: Path = self._session.selection.path or ()
-        cue = Cue(deeds.fresh_id("cue"), node, Trigger("tap"), (Change("go", end),))
-        if self._session.edit("draw a way", lambda d: cues.add_cue(d, start, cue)):
+        if start != self._workspace.selection.owner:
+            self._workspace.open(start)
+        node: Path = self._workspace.selection.path or ()
+        cue = Cue(selection_commands.fresh_id("cue"), node, Trigger("tap"), (Change("go", end),))
+        if self._workspace.edit("draw a way", lambda d: cues.add_cue(d, start, cue)):
             self.choose(cue.id)
 
     def _move(self, state: str, place: QPointF, done: bool) -> None:
-        owner = self._session.selection.owner
+        owner = self._workspace.selection.owner
         at = (round(place.x()) * 1.0, round(place.y()) * 1.0)
-        self._session.drag(lambda d: cues.place_state(d, owner, state, at))
+        self._workspace.drag(lambda d: cues.place_state(d, owner, state, at))
         if done:
-            self._session.drop("place a state")
+            self._workspace.drop("place a state")
         self.graph.refresh()
 
     def carry(self, end: str, path: Path | None) -> None:
         """Takes an end of the cue that is looked at to another part: where it listens
         (“node”), or what one of its changes means (“change” and which)."""
-        cue, owner = self.cue, self._session.owner
+        cue, owner = self.cue, self._workspace.owner
         if cue is None or owner is None or path is None:
             return
         if end == "node":
@@ -285,12 +303,12 @@ class CueBoard(QWidget):
             changes = (*cue.changes[:n], change, *cue.changes[n + 1 :])
             moved = msgspec.structs.replace(cue, changes=changes)
             step = "what a cue changes"
-        self._session.edit(step, lambda d: cues.set_cue(d, owner.id, moved))
+        self._workspace.edit(step, lambda d: cues.set_cue(d, owner.id, moved))
 
     def arrange(self) -> None:
         """Lets the board be arranged by itself again."""
-        owner = self._session.selection.owner
-        self._session.edit("arrange the cue board", lambda d: cues.forget_places(d, owner))
+        owner = self._workspace.selection.owner
+        self._workspace.edit("arrange the cue board", lambda d: cues.forget_places(d, owner))
 
 
 def _driven_said(axis: Axis) -> str:

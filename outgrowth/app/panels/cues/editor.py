@@ -17,7 +17,6 @@ from outgrowth.app.fields.choice import DropDown, Several
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import button, muted
-from outgrowth.app.session import Session
 from outgrowth.core.document.cues import (
     TIME,
     TRIGGER_ROWS,
@@ -29,6 +28,7 @@ from outgrowth.core.document.cues import (
 )
 from outgrowth.core.document.records import Axis, Component, Document, Node, Owner, walk
 from outgrowth.core.document.sentences import component_of, node_named
+from outgrowth.workspace import Workspace
 
 
 class Carried(QLabel):
@@ -62,9 +62,9 @@ class CueEditor(QWidget):
 
     edited = pyqtSignal(object, str)
 
-    def __init__(self, session: Session, cue: Cue, owner: Owner) -> None:
+    def __init__(self, workspace: Workspace, cue: Cue, owner: Owner) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._cue = cue
         self._owner = owner
         self.fields: dict[str, QWidget] = {}
@@ -133,9 +133,9 @@ class CueEditor(QWidget):
         if kind == "delay":
             changes["ms"] = self._cue.trigger.ms or 1000.0
         if kind == "became":
-            component = component_of(self._session.document, self._owner, self._cue.node)
+            component = component_of(self._workspace.document, self._owner, self._cue.node)
             if component is None or not component.axes:
-                self._session.failed.emit("Nothing with values stands there, so none can come.")
+                self._workspace.failed.emit("Nothing with values stands there, so none can come.")
                 return
             changes["axis"], changes["value"] = component.axes[0].id, ""
         self._put_trigger(msgspec.structs.replace(self._cue.trigger, **changes))
@@ -145,7 +145,7 @@ class CueEditor(QWidget):
         self._put_trigger(msgspec.structs.replace(self._cue.trigger, key=key))
 
     def _becomes(self, trigger: Trigger) -> QWidget:
-        component = component_of(self._session.document, self._owner, self._cue.node)
+        component = component_of(self._workspace.document, self._owner, self._cue.node)
         options = [
             (f"{axis.id}={value.id}", f"{axis.name} is {value.name}")
             for axis in (component.axes if component is not None else ())
@@ -168,7 +168,7 @@ class CueEditor(QWidget):
         options = [("", "the whole"), *((n.id, n.name) for n in _parts(self._owner))]
         held = "/".join(self._cue.node)
         if held and held not in dict(options):
-            name = node_named(self._session.document, self._owner, self._cue.node)
+            name = node_named(self._workspace.document, self._owner, self._cue.node)
             options.append((held, name))
         field = DropDown(options, "Where it listens")
         field.show_value(held)
@@ -185,7 +185,7 @@ class CueEditor(QWidget):
         """The axes whose values a cue can ask for and that stand in the sheet: the owner's own,
         and those of parts that it asks for already."""
         asked = {(c.at, c.axis) for c in self._cue.conditions}
-        places = places_with_axes(self._session.document, self._owner)
+        places = places_with_axes(self._workspace.document, self._owner)
         return [p for p in places if not p.at or (p.at, p.axis.id) in asked]
 
     def _condition_field(self, place: Place) -> QWidget:
@@ -212,7 +212,7 @@ class CueEditor(QWidget):
     def _left(self) -> list[Place]:
         """What a cue can ask for and does not yet."""
         asked = self._asked()
-        places = places_with_axes(self._session.document, self._owner)
+        places = places_with_axes(self._workspace.document, self._owner)
         return [place for place in places if place not in asked]
 
     def _further(self, left: list[Place]) -> QWidget:
@@ -232,7 +232,7 @@ class CueEditor(QWidget):
         row = QHBoxLayout(whole)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(2)
-        options = changes_of(self._session.document, self._owner)
+        options = changes_of(self._workspace.document, self._owner)
         if change not in [c for c, _ in options]:
             options = [(change, "as it is"), *options]
         field = DropDown([(str(m), text) for m, (_, text) in enumerate(options)], "What changes")
@@ -253,7 +253,7 @@ class CueEditor(QWidget):
         self._emit("what a cue changes", changes=(*changes[:n], *changes[n + 1 :]))
 
     def _more(self) -> None:
-        options = changes_of(self._session.document, self._owner)
+        options = changes_of(self._workspace.document, self._owner)
         new = next((c for c, _ in options if c not in self._cue.changes), None)
         if new is not None:
             self._emit("what a cue changes", changes=(*self._cue.changes, new))

@@ -9,10 +9,10 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.graph import Edge, edges, state_key, ways
 from outgrowth.core.document.records import Component
+from outgrowth.workspace import Workspace
 
 _COLUMN, _ROW, _LEFT, _TOP = 190.0, 50.0, 46.0, 40.0
 _SIDE = (112.0, 28.0)
@@ -32,9 +32,9 @@ class Graph(QWidget):
     drawn = pyqtSignal(str, str, str)
     moved = pyqtSignal(str, QPointF, bool)
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._theme = theme
         self._boxes: dict[tuple[str, str], QRectF] = {}
         self._edges: list[tuple[Edge, QPainterPath]] = []
@@ -58,7 +58,7 @@ class Graph(QWidget):
 
     def refresh(self) -> None:
         """Lays the states out: by hand where they were put, else a column for each axis."""
-        component, document = self._session.component, self._session.document
+        component, document = self._workspace.component, self._workspace.document
         self._boxes, self._edges = {}, []
         if component is not None:
             self._lay_states(component)
@@ -101,7 +101,7 @@ class Graph(QWidget):
         painter.fillRect(self.rect(), self._theme.color("bed"))
         for edge, path in self._edges:
             self._draw_edge(painter, edge, path)
-        component = self._session.component
+        component = self._workspace.component
         if component is not None:
             self._draw(painter, component)
         else:
@@ -115,15 +115,15 @@ class Graph(QWidget):
         """The file's screens, and the ways between them."""
         painter.setPen(self._theme.color("muted"))
         painter.drawText(QPointF(_LEFT, _TOP - 10), "Screens and the ways between them")
-        font, here = painter.font(), self._session.selection.owner
-        for screen in self._session.document.screens_in_order():
+        font, here = painter.font(), self._workspace.selection.owner
+        for screen in self._workspace.document.screens_in_order():
             font.setBold(screen.id == here)
             painter.setFont(font)
             box = self._boxes["", screen.id]
             self._draw_state(painter, box, screen.name, screen.id == here)
 
     def _draw(self, painter: QPainter, component: Component) -> None:
-        variant = self._session.selection.variant
+        variant = self._workspace.selection.variant
         font = painter.font()
         for axis in component.axes:
             first = self._boxes[axis.id, axis.values[0].id]
@@ -224,14 +224,14 @@ class Graph(QWidget):
             if to is not None and to[0] == pull[0] and to != pull:
                 self.drawn.emit(pull[0], pull[1], to[1])
         elif carried is not None and not carried[0][0]:
-            self._session.open(carried[0][1])
+            self._workspace.open(carried[0][1])
         elif carried is not None:
             (axis, value), offset = carried
             if self._moved:
                 self.moved.emit(state_key(axis, value), event.position() - offset, True)
             else:
-                variant = self._session.selection.variant.set(axis, value)
-                self._session.select(self._session.selection.path, variant)
+                variant = self._workspace.selection.variant.set(axis, value)
+                self._workspace.select(self._workspace.selection.path, variant)
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -10,11 +10,12 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
 from outgrowth.app.panels.cues.editor import CueEditor, changes_of
 from outgrowth.app.panels.sheet import Sheet, button, line, muted
-from outgrowth.app.session import Session, deeds
 from outgrowth.core.document.cues import Cue, Path, Silence, Trigger
 from outgrowth.core.document.records import Component, Owner
 from outgrowth.core.document.sentences import component_of, cue_said, motion_said, node_named
 from outgrowth.core.edits import cues
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import selection_commands
 
 
 class CueList(Sheet):
@@ -22,17 +23,17 @@ class CueList(Sheet):
 
     picked = pyqtSignal(str)
 
-    def __init__(self, session: Session) -> None:
-        super().__init__(session, "Cues")
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__(workspace, "Cues")
         self.chosen = ""
         self.editor: CueEditor | None = None
         self.setMinimumWidth(250)
 
     def about(self, component: Component | None) -> object:
-        owner, path = self._session.owner, self._session.selection.path
+        owner, path = self._workspace.owner, self._workspace.selection.path
         if owner is None:
             return None
-        inherited = component_of(self._session.document, owner, path or ())
+        inherited = component_of(self._workspace.document, owner, path or ())
         axes = owner.axes if isinstance(owner, Component) else ()
         return owner.id, owner.behaviour, axes, owner.root, path, inherited, self.chosen
 
@@ -41,12 +42,12 @@ class CueList(Sheet):
         self.rebuild()
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
-        owner = self._session.owner
+        owner = self._workspace.owner
         self.editor = None
         if owner is None:
             return
         add = button(f"Add a cue at {self._here(owner)}", self.add, "firm")
-        add.setEnabled(bool(changes_of(self._session.document, owner)))
+        add.setEnabled(bool(changes_of(self._workspace.document, owner)))
         layout.addWidget(add)
         if not owner.behaviour.cues:
             said = "No cues yet. Draw one from a state to another, or add one here."
@@ -56,19 +57,19 @@ class CueList(Sheet):
         for n, cue in enumerate(owner.behaviour.cues):
             self._cue(layout, owner, n, cue)
         for part in owner.behaviour.motions:
-            name = node_named(self._session.document, owner, part.node)
+            name = node_named(self._workspace.document, owner, part.node)
             text = f"{part.property or 'All'} of {name}: {motion_said(part.motion)}"
             put = partial(self._forget_part, part.node, part.property)
             layout.addWidget(line(muted(text), ("take away", put)))
         self._inherited(layout, owner)
 
     def _here(self, owner: Owner) -> str:
-        path = self._session.selection.path
-        name = node_named(self._session.document, owner, path or ())
+        path = self._workspace.selection.path
+        name = node_named(self._workspace.document, owner, path or ())
         return "the whole" if name == "it" else name
 
     def _cue(self, layout: QVBoxLayout, owner: Owner, n: int, cue: Cue) -> None:
-        said = Sentence(cue_said(self._session.document, owner, cue), cue.id == self.chosen)
+        said = Sentence(cue_said(self._workspace.document, owner, cue), cue.id == self.chosen)
         # Later, since the lines are made anew and the pressed one goes.
         later = Qt.ConnectionType.QueuedConnection
         said.clicked.connect(partial(self._pick, cue.id), later)  # type: ignore[call-arg]  # the stubs lack it
@@ -79,15 +80,15 @@ class CueList(Sheet):
         if n:
             acts.insert(0, ("earlier", partial(self._move, cue, n - 1)))
         layout.addWidget(line(muted(""), *acts))
-        self.editor = CueEditor(self._session, cue, owner)
+        self.editor = CueEditor(self._workspace, cue, owner)
         self.editor.edited.connect(self._edited)
         layout.addWidget(self.editor)
 
     def _inherited(self, layout: QVBoxLayout, owner: Owner) -> None:
         """The cues of the component that the selected instance follows, each silenced here
         or not."""
-        path = self._session.selection.path
-        document = self._session.document
+        path = self._workspace.selection.path
+        document = self._workspace.document
         followed = component_of(document, owner, path) if path else None
         if path is None or followed is None or not followed.behaviour.cues:
             return
@@ -106,44 +107,44 @@ class CueList(Sheet):
 
     def add(self) -> None:
         """A cue at the selected part: tapped, it does the first thing that can be done."""
-        owner = self._session.owner
-        options = changes_of(self._session.document, owner) if owner is not None else []
+        owner = self._workspace.owner
+        options = changes_of(self._workspace.document, owner) if owner is not None else []
         if owner is None or not options:
             return
-        node: Path = self._session.selection.path or ()
-        cue = Cue(deeds.fresh_id("cue"), node, Trigger("tap"), (options[0][0],))
-        if self._session.edit("add a cue", lambda d: cues.add_cue(d, owner.id, cue)):
+        node: Path = self._workspace.selection.path or ()
+        cue = Cue(selection_commands.fresh_id("cue"), node, Trigger("tap"), (options[0][0],))
+        if self._workspace.edit("add a cue", lambda d: cues.add_cue(d, owner.id, cue)):
             self.picked.emit(cue.id)
 
     def _edited(self, cue: Cue, step: str) -> None:
-        owner = self._session.selection.owner
-        self._session.edit(step, lambda d: cues.set_cue(d, owner, cue))
+        owner = self._workspace.selection.owner
+        self._workspace.edit(step, lambda d: cues.set_cue(d, owner, cue))
 
     def _remove(self, cue: Cue) -> None:
-        owner = self._session.selection.owner
-        if self._session.edit("remove a cue", lambda d: cues.remove_cue(d, owner, cue.id)):
+        owner = self._workspace.selection.owner
+        if self._workspace.edit("remove a cue", lambda d: cues.remove_cue(d, owner, cue.id)):
             self.picked.emit("")
 
     def _move(self, cue: Cue, index: int) -> None:
-        owner = self._session.selection.owner
-        self._session.edit("order of cues", lambda d: cues.move_cue(d, owner, cue.id, index))
+        owner = self._workspace.selection.owner
+        self._workspace.edit("order of cues", lambda d: cues.move_cue(d, owner, cue.id, index))
 
     def _copy(self, cue: Cue) -> None:
         """The same cue at every selected part."""
-        owner, nodes = self._session.selection.owner, self._session.selection.paths
-        made = lambda: deeds.fresh_id("cue")  # noqa: E731  # handed on
-        self._session.edit(
+        owner, nodes = self._workspace.selection.owner, self._workspace.selection.paths
+        made = lambda: selection_commands.fresh_id("cue")  # noqa: E731  # handed on
+        self._workspace.edit(
             "copy a cue", lambda d: cues.copy_cue(d, owner, cue.id, nodes or ((),), made)
         )
 
     def _silence(self, path: Path, cue: Cue, silent: bool) -> None:
-        owner = self._session.selection.owner
+        owner = self._workspace.selection.owner
         step = "silence a cue" if silent else "let a cue act"
-        self._session.edit(step, lambda d: cues.silence(d, owner, path, cue.id, silent))
+        self._workspace.edit(step, lambda d: cues.silence(d, owner, path, cue.id, silent))
 
     def _forget_part(self, node: Path, name: str) -> None:
-        owner = self._session.selection.owner
-        self._session.edit(
+        owner = self._workspace.selection.owner
+        self._workspace.edit(
             "motion of a part", lambda d: cues.set_part_motion(d, owner, node, name, None)
         )
 

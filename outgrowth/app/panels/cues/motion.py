@@ -14,8 +14,6 @@ from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.number import DragLabel, NumberField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.cues.curve import Curve, Points, bezier_text, points_of
-from outgrowth.app.session import Session
-from outgrowth.app.session.session import Edit
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.cues import TIME, Cue, Motion
 from outgrowth.core.document.records import Axis
@@ -23,6 +21,8 @@ from outgrowth.core.document.types import NumberType
 from outgrowth.core.edits import EditError, cues
 from outgrowth.core.motion.easing import EasingError, check_easing, spring_of
 from outgrowth.core.motion.timing import length
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.workspace import Edit
 
 _KINDS = (("curve", "curve"), ("spring", "spring"), ("steps", "steps"))
 _STARTS = {"curve": "ease-out", "spring": "spring(170, 26)", "steps": "steps(4)"}
@@ -44,9 +44,9 @@ class MotionEditor(QWidget):
 
     changed = pyqtSignal()
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._theme = theme
         self._cue: Cue | None = None
         self._axis: Axis | None = None
@@ -93,7 +93,7 @@ class MotionEditor(QWidget):
         self.stiffness.edited.connect(lambda n: self._spring(n, self.damping.value))
         self.damping.edited.connect(lambda n: self._spring(self.stiffness.value, n))
         for field in (self.duration, self.delay, self.stiffness, self.damping):
-            field.failed.connect(self._session.failed)
+            field.failed.connect(self._workspace.failed.emit)
         return whole
 
     def _pair(
@@ -120,8 +120,8 @@ class MotionEditor(QWidget):
 
     def chain(self) -> list[Level]:
         """The levels at which the motion can stand, the one that counts first."""
-        session, found = self._session, []
-        owner, component = session.selection.owner, session.component
+        workspace, found = self._workspace, []
+        owner, component = workspace.selection.owner, workspace.component
         cue, axis = self._cue, self._axis
         if cue is not None:
             found.append(Level("cue", "this cue", cue.motion, partial(_cue_moves, owner, cue)))
@@ -134,7 +134,7 @@ class MotionEditor(QWidget):
         if component is not None:
             name = f"all of {component.name.rpartition('/')[2]}"
             found.append(self._of(component.id, "", "", name, component.motion))
-        document = session.document
+        document = workspace.document
         return [*found, Level("file", "the whole file", document.motion, _file_moves)]
 
     @staticmethod
@@ -194,14 +194,14 @@ class MotionEditor(QWidget):
         level, motion = self.level, self.motion
         name = "give a motion to" if on else "take the motion of"
         self._level = level.key
-        self._session.edit(f"{name} {level.name}", level.put(motion if on else None))
+        self._workspace.edit(f"{name} {level.name}", level.put(motion if on else None))
         self.refresh()
 
     def _set(self, together: bool = False, **changes: object) -> None:
         level = self.level
         self._level = level.key
         motion = msgspec.structs.replace(self.motion, **changes)
-        self._session.edit(f"motion of {level.name}", level.put(motion), together)
+        self._workspace.edit(f"motion of {level.name}", level.put(motion), together)
 
     def _kind(self, kind: str) -> None:
         if kind != _kind_of(self.motion.easing):
@@ -214,7 +214,7 @@ class MotionEditor(QWidget):
         try:
             self._set(easing=check_easing(text))
         except EasingError as problem:
-            self._session.failed.emit(str(problem))
+            self._workspace.failed.emit(str(problem))
             self.refresh()
 
     def _pulled(self, points: Points, done: bool) -> None:
@@ -223,11 +223,11 @@ class MotionEditor(QWidget):
         easing = bezier_text(points)
         motion = msgspec.structs.replace(self.motion, easing=easing)
         try:
-            self._session.drag(level.put(motion))
+            self._workspace.drag(level.put(motion))
         except EditError:
             return
         if done:
-            self._session.drop(f"motion of {level.name}")
+            self._workspace.drop(f"motion of {level.name}")
 
 
 def _cue_moves(owner: str, cue: Cue, motion: Motion | None) -> Edit:

@@ -1,6 +1,6 @@
 """From a row of the property table to the control that shows and edits it.
 
-Every editor speaks to the session in the same three ways: set, try while dragging, end the
+Every editor speaks to the workspace in the same three ways: set, try while dragging, end the
 drag. Showing a value never counts as editing it, because the fields say `edited` only for
 what a hand did.
 """
@@ -25,9 +25,6 @@ from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.sides import SidesField
 from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.session import Session
-from outgrowth.app.session.behind import behind_selection
-from outgrowth.app.session.tokened import fitting
 from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.properties import CHOICE, SIDES, TABLE, StyleProperty
@@ -60,6 +57,9 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.document.variants import is_switch
 from outgrowth.core.resolve.ladder import Inspection
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands.token_commands import fitting
+from outgrowth.workspace.views.backdrop_color import behind_selection
 
 Show = Callable[[Inspection], None]
 
@@ -88,7 +88,7 @@ class Editor:
 
 
 class Editors:
-    """Makes editors for one session.
+    """Makes editors for one workspace.
 
     measured       gives the laid-out width and height of the selection in px, and the width and
                    height inside of what holds it
@@ -97,13 +97,13 @@ class Editors:
 
     def __init__(
         self,
-        session: Session,
+        workspace: Workspace,
         theme: Theme,
         measured: Callable[[], tuple[float, float, float, float] | None],
         picture_asked: Callable[[], object],
     ) -> None:
         self._picture_asked = picture_asked
-        self._session = session
+        self._workspace = workspace
         self._theme = theme
         self._measured = measured
 
@@ -174,7 +174,7 @@ class Editors:
 
     def _number(self, row: StyleProperty, kind: NumberType) -> Editor:
         field = NumberField(kind, row.label)
-        field.names = lambda: fitting(self._session.document, row.name)
+        field.names = lambda: fitting(self._workspace.document, row.name)
         field.named.connect(lambda path: self._set({row.name: Token(path)}))
         field.edited.connect(lambda value: self._set({row.name: value}))
         self._draggable(field, lambda value: {row.name: value})
@@ -186,12 +186,12 @@ class Editors:
         return Editor((row.name,), row.label, (DragLabel(row.label, field), field), show, row.help)
 
     def _color(self, row: StyleProperty, gradients: bool) -> Editor:
-        behind = partial(behind_selection, self._session)
+        behind = partial(behind_selection, self._workspace)
         field = ColorField(row.label, self.color_tokens, gradients, behind)
         field.tried.connect(lambda value: self._try({row.name: value}))
         field.edited.connect(lambda value: self._settle({row.name: value}))
-        field.left.connect(self._session.cancel_drag)
-        field.failed.connect(self._session.failed)
+        field.left.connect(self._workspace.cancel_drag)
+        field.failed.connect(self._workspace.failed.emit)
 
         def show(found: Inspection) -> None:
             value = found.value(row.name)
@@ -220,7 +220,7 @@ class Editors:
 
     def _limit(self, row: StyleProperty) -> Editor:
         field = LengthField(f"{row.label}: px, or % of what holds it")
-        field.names = lambda: fitting(self._session.document, row.name)
+        field.names = lambda: fitting(self._workspace.document, row.name)
         field.named.connect(lambda path: self._set({row.name: Token(path)}))
         field.said.connect(lambda size: self._set({row.name: _limit_of(size)}))
         self._draggable(field, lambda value: {row.name: _limit_of(value)}, field.tried)
@@ -235,7 +235,7 @@ class Editors:
     def _tracks(self, row: StyleProperty) -> Editor:
         field = TracksField(row.label)
         field.edited.connect(lambda tracks: self._set({row.name: tracks}))
-        field.failed.connect(self._session.failed)
+        field.failed.connect(self._workspace.failed.emit)
 
         def show(found: Inspection) -> None:
             value = found.value(row.name)
@@ -264,7 +264,7 @@ class Editors:
     def _shadow(self, row: StyleProperty) -> Editor:
         field = ShadowField(self.color_tokens)
         field.edited.connect(lambda value: self._set({row.name: value}))
-        field.failed.connect(self._session.failed)
+        field.failed.connect(self._workspace.failed.emit)
 
         def show(found: Inspection) -> None:
             field.show_value(found.value(row.name))  # type: ignore[arg-type]  # the row says shadows
@@ -278,7 +278,7 @@ class Editors:
         field.edited.connect(lambda words: self._set({row.name: choices.get(words, ())}))
 
         def show(found: Inspection) -> None:
-            document = self._session.document
+            document = self._workspace.document
             held = found.value(row.name)
             words_of = once_words(document, held if is_onces(held) else ())
             choices.clear()
@@ -296,7 +296,7 @@ class Editors:
 
         def show(found: Inspection) -> None:
             held = found.value(row.name)
-            assets = self._session.document.assets
+            assets = self._workspace.document.assets
             shown = held if isinstance(held, Picture) else None
             field.show_value(shown, assets.get(shown.asset) if shown is not None else None)
 
@@ -311,7 +311,7 @@ class Editors:
         plain_field = WordsField(row.label)
         plain_field.edited.connect(lambda text: self._typed({row.name: text}))
         plain_field.typed.connect(lambda text: self._try({row.name: text}))
-        plain_field.cancelled.connect(self._session.cancel_drag)
+        plain_field.cancelled.connect(self._workspace.cancel_drag)
 
         def show_plain(found: Inspection) -> None:
             plain_field.show_value(_text(found.value(row.name)))
@@ -324,7 +324,7 @@ class Editors:
         field = RichWordsField(label)
         field.edited.connect(lambda runs: self._typed({name: runs}))
         field.typed.connect(lambda runs: self._try({name: runs}))
-        field.cancelled.connect(self._session.cancel_drag)
+        field.cancelled.connect(self._workspace.cancel_drag)
 
         def show(found: Inspection) -> None:
             held = found.value(name)
@@ -333,14 +333,14 @@ class Editors:
         return field, show
 
     def _family(self, row: StyleProperty) -> Editor:
-        families = self._session.engine.fonts.families
+        families = self._workspace.engine.fonts.families
         field = DropDown(tuple((family, family) for family in families), row.label)
         field.edited.connect(lambda value: self._set({row.name: value}))
 
         def show(found: Inspection) -> None:
             family = _text(found.value(row.name))
             field.show_value(family)
-            missing = family is not None and self._session.engine.fonts.missing(family)
+            missing = family is not None and self._workspace.engine.fonts.missing(family)
             field.setPlaceholderText(f"! {family}" if missing else "")
             field.setToolTip(
                 f"“{family}” is not on this machine; another typeface stands in for it."
@@ -391,7 +391,7 @@ class Editors:
 
     def _slot_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id
-        components = self._session.document.components
+        components = self._workspace.document.components
         listed = [i for i in prop.shortlist if i in components]
         options = [(i, components[i].name.rpartition("/")[2]) for i in listed]
         field = DropDown((("", "empty"), *options), prop.name)
@@ -402,7 +402,7 @@ class Editors:
         name = CHOICE + prop.id
         field = ColorField(prop.name, self.color_tokens)
         field.edited.connect(lambda value: self._set({name: value}))
-        field.failed.connect(self._session.failed)
+        field.failed.connect(self._workspace.failed.emit)
 
         def show(found: Inspection) -> None:
             value = found.value(name)
@@ -422,32 +422,32 @@ class Editors:
 
         return field, show
 
-    # --- the session ----------------------------------------------------------------------
+    # --- the workspace --------------------------------------------------------------------
 
     def color_tokens(self) -> dict[str, Color]:
         """The file's colour tokens that are plain colours."""
-        tokens = self._session.document.tokens
+        tokens = self._workspace.document.tokens
         return {path: t.value for path, t in tokens.items() if isinstance(t.value, Color)}
 
     def _set(self, values: dict[str, Value]) -> None:
-        self._session.set_style(values)
+        self._workspace.set_style(values)
 
     def _settle(self, values: dict[str, Value]) -> None:
         """What was tried before is one step with what is set at last."""
-        if self._session.dragging:
-            self._session.drag_style(values)
-            self._session.drop(self._session.style_step(values))
+        if self._workspace.dragging:
+            self._workspace.drag_style(values)
+            self._workspace.drop(self._workspace.style_step(values))
         else:
             self._set(values)
 
     def _try(self, values: dict[str, Value]) -> None:
         self._last = values
-        self._session.drag_style(values)
+        self._workspace.drag_style(values)
 
     def _typed(self, values: dict[str, Value]) -> None:
         """Words that were tried with every key become one step."""
         self._try(values)
-        self._session.drop(self._session.style_step(values))
+        self._workspace.drop(self._workspace.style_step(values))
 
     def _draggable(
         self,
@@ -458,9 +458,9 @@ class Editors:
         """Values shown while the field's handle is pulled; a field's signal carries what
         its own kind of value is, hence Any. `pulled` is another signal than `dragged`."""
         (pulled or field.dragged).connect(lambda value: self._try(values(value)))
-        field.dropped.connect(lambda: self._session.drop(self._session.style_step(self._last)))
-        field.cancelled.connect(self._session.cancel_drag)
-        field.failed.connect(self._session.failed)
+        field.dropped.connect(lambda: self._workspace.drop(self._workspace.style_step(self._last)))
+        field.cancelled.connect(self._workspace.cancel_drag)
+        field.failed.connect(self._workspace.failed.emit)
 
 
 def _limit_of(size: Size) -> Literals:

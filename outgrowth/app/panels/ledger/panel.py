@@ -15,12 +15,12 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.panels.ledger.editors import Editor, Editors
 from outgrowth.app.panels.ledger.row import LedgerRow
-from outgrowth.app.session import Session
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.properties import FAMILIES, TABLE, Kind, StyleProperty
 from outgrowth.core.document.records import Component, Node
 from outgrowth.core.resolve.ladder import Inspection, Together, inspect
+from outgrowth.workspace import Workspace
 
 _LAID_OUT_MS = 40
 """Until a ladder that was unfolded has its place."""
@@ -38,9 +38,9 @@ class Ledger(QScrollArea):
     visited = pyqtSignal(str)
     picture_asked = pyqtSignal()
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._theme = theme
         self._editors = self._new_editors()
         self._made_for: object = None
@@ -58,8 +58,8 @@ class Ledger(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setAccessibleName("Ledger")
-        session.settled.connect(self.refresh)
-        session.selection_changed.connect(self.refresh)
+        workspace.panels_due.connect(self.refresh)
+        workspace.selection_changed.connect(self.refresh)
         self.refresh()
 
     def set_theme(self, theme: Theme) -> None:
@@ -69,7 +69,7 @@ class Ledger(QScrollArea):
         self.refresh()
 
     def _new_editors(self) -> Editors:
-        return Editors(self._session, self._theme, self._measured, self.picture_asked.emit)
+        return Editors(self._workspace, self._theme, self._measured, self.picture_asked.emit)
 
     def row(self, name: str) -> LedgerRow:
         """The row that edits a property. Raises KeyError if it is not shown."""
@@ -96,8 +96,8 @@ class Ledger(QScrollArea):
 
     def refresh(self) -> None:
         """Shows the selection as it is now."""
-        document = self._session.document
-        several = [f for p in self._session.places if (f := inspect(document, p)) is not None]
+        document = self._workspace.document
+        several = [f for p in self._workspace.places if (f := inspect(document, p)) is not None]
         found = several[0] if several else None
         self._kinds = {f.node.kind for f in several}
         self._alike = len({(f.instance is not None, f.scope.owner.id) for f in several}) == 1
@@ -115,14 +115,14 @@ class Ledger(QScrollArea):
     def _signature(self, found: Inspection | None) -> object:
         """What decides which rows there are."""
         if found is None:
-            return self._session.selection.owner
+            return self._workspace.selection.owner
         component = found.scope.owner if found.instance is not None else None
         about = (component.axes, component.properties) if isinstance(component, Component) else ()
         kinds = frozenset(self._kinds), self._alike
         return kinds, found.instance is not None, about, component and component.id
 
     def _measured(self) -> tuple[float, float, float, float] | None:
-        return self._session.measured()
+        return self._workspace.measured()
 
     # --- building -----------------------------------------------------------------------
 
@@ -145,7 +145,7 @@ class Ledger(QScrollArea):
         self.setWidget(body)
 
     def _nothing(self) -> None:
-        screen = self._session.screen
+        screen = self._workspace.screen
         text = QLabel(
             "Click a part on the bench, or in Layers, to see and change it here."
             if screen is not None
@@ -181,7 +181,7 @@ class Ledger(QScrollArea):
         row.addWidget(go)
         self._put_back_all = QPushButton("put all back")
         self._put_back_all.setProperty("look", "tag")
-        self._put_back_all.clicked.connect(self._session.put_back_all)
+        self._put_back_all.clicked.connect(self._workspace.put_back_all)
         row.addWidget(self._put_back_all)
         return strip
 
@@ -198,7 +198,7 @@ class Ledger(QScrollArea):
                 self._add(row.group, self._editors.for_row(row), row.quiet)
 
     def _add(self, group: str, editor: Editor, quiet: bool) -> None:
-        row = LedgerRow(self._session, self._theme, editor)
+        row = LedgerRow(self._workspace, self._theme, editor)
         row.attended.connect(self.attended)
         row.visited.connect(self.visited)
         row.unfolded.connect(lambda: self._reveal(row))

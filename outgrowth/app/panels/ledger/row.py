@@ -19,14 +19,15 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.fields.relative import RelativeField, ways_for
 from outgrowth.app.panels.ledger.editors import Editor
-from outgrowth.app.panels.ledger.said import source_text, tag_text, value_text
-from outgrowth.app.session import Session, deeds, tokened
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Inspection, Rung
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import text_commands, token_commands
+from outgrowth.workspace.views.value_format import source_text, tag_text, value_text
 
 LABEL_WIDTH = 72
 TAG_WIDTH = 68
@@ -45,9 +46,9 @@ class LedgerRow(QWidget):
     visited = pyqtSignal(str)
     unfolded = pyqtSignal()
 
-    def __init__(self, session: Session, theme: Theme, editor: Editor) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme, editor: Editor) -> None:
         super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._theme = theme
         self.editor = editor
         self._changed = False
@@ -84,12 +85,12 @@ class LedgerRow(QWidget):
         ladders = [inspection.ladder(name) for name in self.editor.names]
         self._rungs = max(ladders, key=lambda rungs: _rank(rungs))
         top = _top(self._rungs)
-        owner = self._session.selection.owner
+        owner = self._workspace.selection.owner
         self._changed = self._is_changed_here(top, inspection.instance is not None)
-        self.tag.setText(tag_text(self._session.document, top, owner, self._changed))
+        self.tag.setText(tag_text(self._workspace.document, top, owner, self._changed))
         self.tag.setAccessibleName(f"{self.editor.title} comes from: {self.tag.text()}")
         self.tag.setToolTip(
-            f"{source_text(self._session.document, top.source)}. Click for every step."
+            f"{source_text(self._workspace.document, top.source)}. Click for every step."
         )
         restyle(self.tag, "changed", self._changed)
         if self._unfolded:
@@ -104,7 +105,7 @@ class LedgerRow(QWidget):
         """Whether the value is a difference: said by a rule of the component on the bench,
         or by the selected instance itself."""
         source = rung.source
-        if source.owner != self._session.selection.owner:
+        if source.owner != self._workspace.selection.owner:
             return False
         return source.kind in ("rule", "instance") or (source.kind == "tree" and instance)
 
@@ -125,9 +126,9 @@ class LedgerRow(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        many = len(self._session.selection.paths)
+        many = len(self._workspace.selection.paths)
         if many > 1:
-            act = partial(self._session.put_back_here, self.editor.names)
+            act = partial(self._workspace.put_back_here, self.editor.names)
             layout.addWidget(_small(f"put back what these {many} parts say", act))
             return
         for rung in self._rungs:
@@ -137,15 +138,19 @@ class LedgerRow(QWidget):
         if ways:
             layout.addWidget(self._relative(ways))
         opened = any(isinstance(rung.value, FromProperty) for rung in self._rungs)
-        if len(self.editor.names) == 1 and not opened and deeds.can_open(self._session, name):
-            act = partial(deeds.open_property, self._session, name)
+        if (
+            len(self.editor.names) == 1
+            and not opened
+            and text_commands.can_open(self._workspace, name)
+        ):
+            act = partial(text_commands.open_property, self._workspace, name)
             layout.addWidget(_small("let instances set it", act))
         alone = len(self.editor.names) == 1
-        for title, named in tokened.choices(self._session, name) if alone else ():
+        for title, named in token_commands.choices(self._workspace, name) if alone else ():
             layout.addWidget(_small(title, named))
 
     def _rung(self, rung: Rung) -> QWidget:
-        document = self._session.document
+        document = self._workspace.document
         line = QWidget()
         row = QHBoxLayout(line)
         row.setContentsMargins(12, 0, 0, 0)
@@ -176,7 +181,7 @@ class LedgerRow(QWidget):
         lead.setProperty("tone", "muted")
         field = RelativeField(ways, self.editor.title)
         name = self.editor.names[0]
-        field.edited.connect(lambda shift: self._session.set_style({name: shift}))
+        field.edited.connect(lambda shift: self._workspace.set_style({name: shift}))
         row.addWidget(lead)
         row.addWidget(field, 1)
         return line
@@ -184,15 +189,18 @@ class LedgerRow(QWidget):
     def _touching(self, source: Source) -> str:
         """ "put back", with the number of instances that taking a component's step out would
         touch when it is not this one's doing."""
-        document = self._session.document
-        if source.owner == self._session.selection.owner or source.owner not in document.components:
+        document = self._workspace.document
+        if (
+            source.owner == self._workspace.selection.owner
+            or source.owner not in document.components
+        ):
             return "put back"
-        count = self._session.engine.census.instances(document)[source.owner]
+        count = self._workspace.engine.census.instances(document)[source.owner]
         return f"put back in {count}" if count > 1 else "put back"
 
     def _put_back(self, rung: Rung) -> None:
         for name in self.editor.names:
-            self._session.put_back_if_said(name, rung.source)
+            self._workspace.put_back_if_said(name, rung.source)
 
     # --- looks and attention --------------------------------------------------------------
 

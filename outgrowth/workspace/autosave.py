@@ -17,26 +17,24 @@ from pathlib import Path as FilePath
 from typing import IO
 from uuid import uuid4
 
-from PyQt6.QtCore import QObject, QTimer
-
-from outgrowth.app.session.session import Session
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.refusal import clean
 from outgrowth.core.exchange.native import FileProblem, folder, load, seen
 from outgrowth.core.exchange.native.journal import About, Journal, Recovered, recovered
+from outgrowth.workspace.workspace import Workspace
 
 SUFFIX = ".journal"
 _BASE = ".base"
 _DAMAGED = ".damaged"
 
 
-class Keeper(QObject):
-    """Writes after the frame that shows the step: journals never delay what is seen."""
+class Autosave:
+    """The journal of one workspace. Whoever owns it asks for `write` after the frame that shows
+    a step, so that journals never delay what is seen."""
 
-    def __init__(self, session: Session, folder: FilePath | None) -> None:
+    def __init__(self, workspace: Workspace, folder: FilePath | None) -> None:
         """`folder` None writes nothing."""
-        super().__init__()
-        self._session = session
+        self._workspace = workspace
         self._folder = folder
         self._journal: Journal | None = None
         self._path: FilePath | None = None
@@ -44,19 +42,14 @@ class Keeper(QObject):
         self._length = 0
         self._written: object = None
         self._told = False
-        self._soon = QTimer(self)
-        self._soon.setSingleShot(True)
-        self._soon.timeout.connect(self.write)
-        session.history_changed.connect(self._soon.start)
 
     def write(self) -> None:
         """Brings the journal to the document as it is; without unsaved work there is none."""
-        self._soon.stop()
-        session = self._session
-        if not session.unsaved:
+        workspace = self._workspace
+        if not workspace.unsaved:
             self.drop()
             return
-        if session.document is self._written or self._folder is None:
+        if workspace.document is self._written or self._folder is None:
             return
         try:
             if self._path is not None and not self._path.exists():
@@ -68,13 +61,13 @@ class Keeper(QObject):
     @property
     def keeps(self) -> bool:
         """Whether the document as it is stands in the journal."""
-        return self._written is self._session.document
+        return self._written is self._workspace.document
 
     def _append(self, folder: FilePath) -> None:
         """Writes a line; one that did not reach the disk whole is taken off again."""
         file, journal = self._opened(folder)
         try:
-            file.write(journal.line(self._session.document))
+            file.write(journal.line(self._workspace.document))
             file.flush()
         except OSError:
             with contextlib.suppress(OSError):
@@ -83,7 +76,7 @@ class Keeper(QObject):
             raise
         journal.wrote()
         self._length = file.tell()
-        self._written = self._session.document
+        self._written = self._workspace.document
         self._told = False
 
     def _tell(self, problem: OSError) -> None:
@@ -91,20 +84,20 @@ class Keeper(QObject):
         if not self._told:
             self._told = True
             why = problem.strerror or str(problem)
-            self._session.failed.emit(
+            self._workspace.failed.emit(
                 f"Your steps cannot be kept for the case of a crash: {why}. Save your work."
             )
 
     def _opened(self, folder: FilePath) -> tuple[IO[bytes], Journal]:
         if self._file is None or self._journal is None:
             folder.mkdir(parents=True, exist_ok=True)
-            session = self._session
-            path = str(session.path.resolve()) if session.path is not None else ""
+            workspace = self._workspace
+            path = str(workspace.path.resolve()) if workspace.path is not None else ""
             self._path = folder / f"{uuid4().hex}{SUFFIX}"
             path = path if clean(path) == path else ""  # no text, so no journal can say it
             base = self._base(base_of(self._path)) if path else ""
-            about = About(path, session.document.name, os.getpid(), time.time(), base)
-            self._journal = Journal(about, session.saved if base else None)
+            about = About(path, workspace.document.name, os.getpid(), time.time(), base)
+            self._journal = Journal(about, workspace.saved if base else None)
             # Unbuffered: what could not be written is not tried again at some other moment.
             self._file = self._path.open("wb", buffering=0)
             self._length = 0
@@ -114,7 +107,7 @@ class Keeper(QObject):
     def _base(self, copy: FilePath) -> str:
         """Copies the file as it was opened; the copy's name, "" where there is none to be had:
         the journal then holds the whole document."""
-        path, expected = self._session.path, self._session.seen
+        path, expected = self._workspace.path, self._workspace.seen
         if path is None or expected is None:
             return ""
         try:
@@ -133,7 +126,6 @@ class Keeper(QObject):
 
     def drop(self) -> None:
         """The work is saved, or given up: its journal goes."""
-        self._soon.stop()
         if self._path is not None:
             remove_journal(self._path)
         self._close()

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from outgrowth.app.session.session import Session
 from outgrowth.core.color import Color, over
 from outgrowth.core.layout.rectangles import locate
+from outgrowth.workspace.workspace import Workspace
 
 _PAPER = Color(1.0, 1.0, 1.0)
 
 
-def behind_selection(session: Session) -> Color | None:
+def behind_selection(workspace: Workspace) -> Color | None:
     """What lies beneath the middle of the selected part, over white; None without one.
     Gradients count by their first colour, pictures and shadows not at all."""
-    owner, path = session.owner, session.selection.path
+    owner, path = workspace.owner, workspace.selection.path
     if owner is None or path is None:
         return None
-    view = session.engine.view(session.document, owner.id, session.selection.variant)
+    view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
     listed = list(locate(*view, ""))
     here = next((at for at in listed if at.path == path), None)
     if here is None:

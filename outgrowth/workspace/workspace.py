@@ -7,16 +7,13 @@ from pathlib import Path as FilePath
 from typing import NamedTuple
 
 from immutables import Map
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from outgrowth.app.session.engine import Engine
-from outgrowth.app.session.history import History
 from outgrowth.core.document.properties import FAMILIES, applies, row_of
-from outgrowth.core.document.records import Axis, Component, Document, Owner, Path, Screen
+from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Literals, Value
-from outgrowth.core.document.variants import Variant, default_variant, said
+from outgrowth.core.document.variants import Variant, said
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.reach import Reached, landing
 from outgrowth.core.edits.styles import put_back, put_back_instance, set_properties
@@ -26,29 +23,12 @@ from outgrowth.core.layout.rectangles import Located, locate_some, room_around
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
 from outgrowth.core.text.fonts import FontSource
-
-_SETTLE_MS = 12
-"""Longer than Qt waits before it repaints: the bench's frame comes first."""
+from outgrowth.workspace.engine import Engine
+from outgrowth.workspace.history import History
+from outgrowth.workspace.notices import Notices, PlainNotices
+from outgrowth.workspace.selection import Selection, differing, fitting_selection, opened
 
 Edit = Callable[[Document], Document]
-
-
-class Selection(NamedTuple):
-    """Where the work is: an owner on the bench, a face of it, and a node there.
-
-    `path` None means that nothing is selected; `()` is the owner's root. `others` are
-    selected besides; edits reach them too.
-    """
-
-    owner: str = ""
-    variant: Variant = Map()
-    path: Path | None = None
-    others: tuple[Path, ...] = ()
-
-    @property
-    def paths(self) -> tuple[Path, ...]:
-        """All that is selected, the one that the ledger speaks of first."""
-        return () if self.path is None else (self.path, *self.others)
 
 
 class _State(NamedTuple):
@@ -57,24 +37,9 @@ class _State(NamedTuple):
     reach: Map[str, str]
 
 
-class Session(QObject):
-    """Signals carry nothing; listeners read what they show from the session.
-
-    document_changed   the document is another one (preview frames of a drag included);
-                       for the benches, whose next frame must not wait
-    settled            the same a moment later, once for many changes: for the panels
-    selection_changed  owner, face, node or reach
-    history_changed    what can be undone, redone or saved
-    failed             an edit or a file could not be done: a sentence
-    overtaken          saving would have written over what another program wrote meanwhile
-    """
-
-    document_changed = pyqtSignal()
-    settled = pyqtSignal()
-    selection_changed = pyqtSignal()
-    history_changed = pyqtSignal()
-    failed = pyqtSignal(str)
-    overtaken = pyqtSignal()
+class Workspace:
+    """A document, what is selected in it, and its history. `notices` tells what changed; each
+    of them can be listened to as an attribute of the workspace too."""
 
     def __init__(
         self,
@@ -83,10 +48,17 @@ class Session(QObject):
         path: FilePath | None = None,
         saved: Document | None = None,
         seen: native.Seen | None = None,
+        notices: Notices | None = None,
     ) -> None:
         """`saved` is what the file holds, if that is not the document; `seen` what was on the
         disk when it was read."""
-        super().__init__()
+        self.notices = notices if notices is not None else PlainNotices()
+        self.document_changed = self.notices.document_changed
+        self.panels_due = self.notices.panels_due
+        self.selection_changed = self.notices.selection_changed
+        self.history_changed = self.notices.history_changed
+        self.failed = self.notices.failed
+        self.overtaken = self.notices.overtaken
         self.seen = seen if seen is not None or path is None else _seen_now(path)
         self.engine = engine
         self.engine.carry(document.assets)
@@ -98,14 +70,10 @@ class Session(QObject):
         self._selection = Selection()
         self._reach: Map[str, str] = Map()
         self._visited: list[tuple[Selection, Map[str, str]]] = []
-        self._settling = QTimer(self)
-        self._settling.setSingleShot(True)
-        self._settling.setInterval(_SETTLE_MS)
-        self._settling.timeout.connect(self.settled)
         owners = list(document.owners())
         varied = [o for o in owners if isinstance(o, Component) and o.axes]
         if owners:
-            self._selection = self._opened((varied or owners)[0])
+            self._selection = opened((varied or owners)[0])
 
     # --- reading ------------------------------------------------------------------------
 
@@ -224,7 +192,7 @@ class Session(QObject):
             self._select(Selection(), Map())
         if owner is not None and owner_id != self._selection.owner:
             self._visited.append((self._selection, self._reach))
-            self._select(self._opened(owner), Map())
+            self._select(opened(owner), Map())
 
     @property
     def can_go_back(self) -> bool:
@@ -237,11 +205,6 @@ class Session(QObject):
             if self._document.owner(selection.owner) is not None:
                 self._select(selection, reach)
                 return
-
-    def _opened(self, owner: Owner) -> Selection:
-        if isinstance(owner, Component):
-            return Selection(owner.id, default_variant(owner), ())
-        return Selection(owner.id)
 
     def select(self, path: Path | None, variant: Variant | None = None) -> None:
         """Selects a node of the owner on the bench; another face suggests its reach."""
@@ -267,14 +230,9 @@ class Session(QObject):
     def set_reach(self, reach: Map[str, str]) -> None:
         self._select(self._selection, reach)
 
-    def _suggested(self, face: Variant) -> Map[str, str]:
-        """The values in which a face differs from the default one."""
+    def _suggested(self, variant: Variant) -> Map[str, str]:
         component = self.component
-        if component is None:
-            return Map()
-        return Map(
-            {axis.id: face[axis.id] for axis in component.axes if face[axis.id] != axis.default}
-        )
+        return differing(component, variant) if component is not None else Map()
 
     def widen(self) -> None:
         """Drops the last condition."""
@@ -291,7 +249,7 @@ class Session(QObject):
             self.set_reach(self._reach.set(free[0], self._selection.variant[free[0]]))
 
     def _select(self, selection: Selection, reach: Map[str, str]) -> None:
-        selection, reach = _fitting_selection(self._document, selection, reach)
+        selection, reach = fitting_selection(self._document, selection, reach)
         if (selection, reach) != (self._selection, self._reach):
             self._selection, self._reach = selection, reach
             self.selection_changed.emit()
@@ -459,11 +417,11 @@ class Session(QObject):
     def _show(self, document: Document) -> None:
         if document is not self._document:
             self._document = document
-            selection, reach = _fitting_selection(document, self._selection, self._reach)
+            selection, reach = fitting_selection(document, self._selection, self._reach)
             moved = (selection, reach) != (self._selection, self._reach)
             self._selection, self._reach = selection, reach
             self.engine.carry(document.assets)
-            self._settling.start()
+            self.notices.refresh_panels_soon()
             self.document_changed.emit()
             if moved:
                 self.selection_changed.emit()
@@ -472,13 +430,11 @@ class Session(QObject):
         """Takes the machine's fonts; a typeface that was missing is itself again."""
         if self.engine.install(sources):
             self.document_changed.emit()
-            self._settling.start()
+            self.notices.refresh_panels_soon()
 
-    def settle(self) -> None:
+    def refresh_panels(self) -> None:
         """Lets the panels follow now rather than in a moment."""
-        if self._settling.isActive():
-            self._settling.stop()
-            self.settled.emit()
+        self.notices.refresh_panels()
 
     # --- files --------------------------------------------------------------------------
 
@@ -511,7 +467,7 @@ class Session(QObject):
         self.history_changed.emit()
         if self.owner is None:
             owners = list(document.owners())
-            self._select(self._opened(owners[0]) if owners else Selection(), Map())
+            self._select(opened(owners[0]) if owners else Selection(), Map())
 
 
 def _seen_now(path: FilePath) -> native.Seen | None:
@@ -519,27 +475,6 @@ def _seen_now(path: FilePath) -> native.Seen | None:
         return native.seen(path)
     except native.FileProblem:
         return None
-
-
-def _fitting_selection(
-    document: Document, selection: Selection, reach: Map[str, str]
-) -> tuple[Selection, Map[str, str]]:
-    """A selection and a reach as they can be in a document: of an owner that is there, in a
-    variant that names all of its axes and no others."""
-    owner = document.owner(selection.owner)
-    if owner is None:
-        return Selection(), Map()
-    if not isinstance(owner, Component):
-        return selection._replace(variant=Map()), Map()
-    variant = selection.variant
-    fitted = Map({a.id: variant[a.id] if _has(a, variant) else a.default for a in owner.axes})
-    held = Map({a.id: reach[a.id] for a in owner.axes if _has(a, reach)})
-    same = fitted == variant
-    return (selection if same else selection._replace(variant=fitted)), held
-
-
-def _has(axis: Axis, chosen: Map[str, str]) -> bool:
-    return axis.value(chosen.get(axis.id, "")) is not None
 
 
 def _many(count: int, what: str) -> str:

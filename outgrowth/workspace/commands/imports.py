@@ -5,10 +5,7 @@ from __future__ import annotations
 from pathlib import Path as FilePath
 
 from immutables import Map
-from PyQt6.QtCore import QMimeData
 
-from outgrowth.app.session import deeds
-from outgrowth.app.session.session import Session
 from outgrowth.core.document.records import Asset, Document
 from outgrowth.core.document.refusal import clean, sentence
 from outgrowth.core.document.values import Picture
@@ -18,24 +15,20 @@ from outgrowth.core.exchange.fonts import read_font
 from outgrowth.core.exchange.native.codec import FileProblem
 from outgrowth.core.exchange.native.disk import called, read_file
 from outgrowth.core.text.fonts import FONT_SUFFIXES, FontError
+from outgrowth.workspace.commands import selection_commands
+from outgrowth.workspace.workspace import Workspace
 
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".gif", ".webp")
 DRAWING_SUFFIX = ".svg"
 _LONGEST_TOLD = 600
 
 
-def files_of(data: QMimeData | None) -> list[FilePath]:
-    """The files that a drag or the clipboard carries."""
-    urls = data.urls() if data is not None else []
-    return [FilePath(url.toLocalFile()) for url in urls if url.isLocalFile()]
-
-
-def bring(session: Session, path: FilePath, into: tuple[str, int | None] | None = None) -> None:
+def bring(workspace: Workspace, path: FilePath, into: tuple[str, int | None] | None = None) -> None:
     """A file that was dropped or chosen: a picture is placed in a box (`into`, else where
     the selection is), a font goes into the file. Anything else is refused with a sentence."""
     suffix = path.suffix.lower()
     if suffix not in (DRAWING_SUFFIX, *PICTURE_SUFFIXES, *FONT_SUFFIXES):
-        session.failed.emit(
+        workspace.failed.emit(
             f"“{called(path)}” can not be placed; pictures (PNG, JPEG, GIF, WebP), drawings (SVG) "
             "and fonts can."
         )
@@ -43,76 +36,76 @@ def bring(session: Session, path: FilePath, into: tuple[str, int | None] | None 
     try:
         data = read_file(path)
     except FileProblem as problem:
-        session.failed.emit(str(problem))
+        workspace.failed.emit(str(problem))
         return
     except (OSError, ValueError) as problem:
         why = getattr(problem, "strerror", None) or str(problem)
-        session.failed.emit(f"“{called(path)}” cannot be read: {why}.")
+        workspace.failed.emit(f"“{called(path)}” cannot be read: {why}.")
         return
     if suffix in FONT_SUFFIXES:
-        carry_font(session, data, clean(path.name))
+        carry_font(workspace, data, clean(path.name))
     elif suffix == DRAWING_SUFFIX:
-        place_drawing(session, data, clean(path.name), into)
+        place_drawing(workspace, data, clean(path.name), into)
     else:
-        place(session, data, clean(path.name), into)
+        place(workspace, data, clean(path.name), into)
 
 
-def carry_font(session: Session, data: bytes, name: str) -> None:
+def carry_font(workspace: Workspace, data: bytes, name: str) -> None:
     """A font goes into the file, so that every machine that opens it has it."""
     try:
         described, asset = read_font(data, name)
     except FontError as problem:
-        session.failed.emit(str(problem))
+        workspace.failed.emit(str(problem))
         return
-    session.edit(f"carry the font {described.family}", lambda d: with_asset(d, asset))
+    workspace.edit(f"carry the font {described.family}", lambda d: with_asset(d, asset))
 
 
 def place(
-    session: Session, data: bytes, name: str, into: tuple[str, int | None] | None = None
+    workspace: Workspace, data: bytes, name: str, into: tuple[str, int | None] | None = None
 ) -> None:
     """A picture becomes an image node, and is selected; where an image is selected and no
     place was given, that one shows it instead."""
-    held = _read(session, data, name)
-    owner = session.owner
+    held = _read(workspace, data, name)
+    owner = workspace.owner
     if held is None or owner is None:
         return
-    node = deeds.own_node(session)
-    at = session.place
+    node = selection_commands.own_node(workspace)
+    at = workspace.place
     if into is None and node is not None and node.kind == "image" and at is not None:
-        reach = session.reach if session.component is not None else Map()
-        session.edit(f"show {name}", lambda d: show_picture(d, at, held, reach))
+        reach = workspace.reach if workspace.component is not None else Map()
+        workspace.edit(f"show {name}", lambda d: show_picture(d, at, held, reach))
         return
-    spot = into or deeds.spot(session)
+    spot = into or selection_commands.spot(workspace)
     if spot is None:
         return
     parent, index = spot
-    new_id = deeds.fresh_id("image")
+    new_id = selection_commands.fresh_id("image")
 
     def change(document: Document) -> Document:
         return place_picture(document, (owner.id, parent, index), held, new_id)
 
-    if session.edit(f"place {name}", change):
-        session.select((new_id,))
+    if workspace.edit(f"place {name}", change):
+        workspace.select((new_id,))
 
 
 def place_drawing(
-    session: Session, data: bytes, name: str, into: tuple[str, int | None] | None = None
+    workspace: Workspace, data: bytes, name: str, into: tuple[str, int | None] | None = None
 ) -> None:
     """An SVG drawing becomes nodes in a box (`into`, else where the selection is); what was
     left out of it is told."""
     # Here and not above: reading XML safely takes a moment to import.
     from outgrowth.core.exchange.svg import SvgProblem, drawn
 
-    owner = session.owner
+    owner = workspace.owner
     if owner is None:
-        session.failed.emit("Begin a component or a screen first: nothing is on the bench.")
+        workspace.failed.emit("Begin a component or a screen first: nothing is on the bench.")
         return
     try:
-        found = drawn(data, name, deeds.fresh_id, session.engine.layout.typesetter)
+        found = drawn(data, name, selection_commands.fresh_id, workspace.engine.layout.typesetter)
     except SvgProblem as problem:
-        session.failed.emit(str(problem))
+        workspace.failed.emit(str(problem))
         return
-    spot = into or deeds.spot(session)
+    spot = into or selection_commands.spot(workspace)
     if spot is None:
         return
     parent, index = spot
@@ -122,19 +115,19 @@ def place_drawing(
             document = with_asset(document, asset)
         return add_node(document, owner.id, parent, found.node, index)
 
-    if session.edit(f"place {found.node.name}", change):
-        session.select((found.node.id,))
+    if workspace.edit(f"place {found.node.name}", change):
+        workspace.select((found.node.id,))
         if found.left_out:
             told = f"“{name}” was placed. Left out: {', '.join(found.left_out)}."
-            session.failed.emit(sentence(told, _LONGEST_TOLD))
+            workspace.failed.emit(sentence(told, _LONGEST_TOLD))
 
 
-def _read(session: Session, data: bytes, name: str) -> tuple[Picture, Asset] | None:
+def _read(workspace: Workspace, data: bytes, name: str) -> tuple[Picture, Asset] | None:
     # Here and not above: Pillow takes long to import, and the window opens without it.
     from outgrowth.core.exchange.pictures import PictureProblem, read_picture
 
     try:
         return read_picture(data, name)
     except PictureProblem as problem:
-        session.failed.emit(str(problem))
+        workspace.failed.emit(str(problem))
         return None

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QByteArray, Qt
-from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -13,7 +12,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.benches.bench import Bench
 from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import VariantGrid
@@ -36,10 +34,10 @@ from outgrowth.app.panels.rules import Rules
 from outgrowth.app.panels.strips import StatusLine, TopStrip
 from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.uses import Uses
-from outgrowth.app.session import Session
-from outgrowth.app.session.shelf import Shelf
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress, install
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.user_state import UserState
 
 _SHEETS = {
     "Ledger": "The values of what is selected, and where each of them comes from.",
@@ -50,41 +48,40 @@ _SHEETS = {
 }
 
 
-class Frame(QMainWindow):
+class WindowFrame(QMainWindow):
     """Everything that is seen of one document; what can be done is the window's."""
 
     def __init__(
         self,
-        session: Session,
+        workspace: Workspace,
         theme: Theme,
-        shelf: Shelf,
+        user_state: UserState,
     ) -> None:
         super().__init__()
-        self.session = session
+        self.workspace = workspace
         self.theme = theme
-        self.shelf = shelf
+        self.user_state = user_state
         self.pen = Pen()
-        self.rasters = Rasters(lambda: session.document.assets)
-        self.strip = TopStrip(session, theme)
-        self.library = Library(session, self.rasters, theme)
-        self.reach_bar = ReachBar(session)
-        self.layers = Layers(session, theme)
-        self.grid_bench = GridBench(session, self.rasters, theme, self.pen)
-        self.canvas = Canvas(session, self.rasters, theme, self.pen)
-        self.start = StartBench(session, session.engine, theme, lambda: self.shelf.recent)
-        self.tokens = TokensBench(session, theme)
+        self.rasters = Rasters(lambda: workspace.document.assets)
+        self.strip = TopStrip(workspace, theme)
+        self.library = Library(workspace, self.rasters, theme)
+        self.reach_bar = ReachBar(workspace)
+        self.layers = Layers(workspace, theme)
+        self.grid_bench = GridBench(workspace, self.rasters, theme, self.pen)
+        self.canvas = Canvas(workspace, self.rasters, theme, self.pen)
+        self.start = StartBench(workspace, workspace.engine, theme, lambda: self.user_state.recent)
+        self.tokens = TokensBench(workspace, theme)
         self.draw_strip = DrawStrip(self.pen, theme)
         self.notice = NoticeStrip()
-        self.gathering = GatherBench(session, self.rasters, theme)
-        self.live = Live(session, self.rasters, theme)
-        self.apart: Live | None = None
-        self.ledger = Ledger(session, theme)
-        self.rules = Rules(session)
-        self.axes = Axes(session)
-        self.opened = Properties(session, theme)
-        self.uses = Uses(session)
-        self.cue_board = CueBoard(session, theme)
-        self.status = StatusLine(session)
+        self.gathering = GatherBench(workspace, self.rasters, theme)
+        self.live = Live(workspace, self.rasters, theme)
+        self.ledger = Ledger(workspace, theme)
+        self.rules = Rules(workspace)
+        self.axes = Axes(workspace)
+        self.opened = Properties(workspace, theme)
+        self.uses = Uses(workspace)
+        self.cue_board = CueBoard(workspace, theme)
+        self.status = StatusLine(workspace)
         self._build()
         self.resize(1280, 800)
 
@@ -95,14 +92,14 @@ class Frame(QMainWindow):
     # --- building -----------------------------------------------------------------------
 
     def _build(self) -> None:
-        self.bench = QStackedWidget()
-        self.bench.addWidget(self.grid_bench)
-        self.bench.addWidget(self.canvas)
+        self.bench_stack = QStackedWidget()
+        self.bench_stack.addWidget(self.grid_bench)
+        self.bench_stack.addWidget(self.canvas)
         for bench in (self.gathering, self.start, self.tokens):
-            self.bench.addWidget(bench)
+            self.bench_stack.addWidget(bench)
         work = QSplitter(Qt.Orientation.Horizontal)
         work.addWidget(self._side())
-        work.addWidget(self.bench)
+        work.addWidget(self.bench_stack)
         middle = QWidget()
         column = self.middle = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
@@ -171,89 +168,7 @@ class Frame(QMainWindow):
         column.addWidget(self.sheet_stack, 1)
         return sheets
 
-    # --- benches ------------------------------------------------------------------------
-
-    @property
-    def surface(self) -> Bench:
-        """The bench that is worked at: a screen's or a component's."""
-        return self.canvas if self.session.screen is not None else self.grid
-
-    def show_bench(self) -> None:
-        """Puts the bench of what is worked at in the middle."""
-        on_screen, nothing = self.session.screen is not None, self.session.owner is None
-        self.gathering.halt()
-        self._set_aside(nothing)
-        if nothing:
-            self.start.build()
-        bench = self.start if nothing else self.canvas if on_screen else self.grid_bench
-        self.bench.setCurrentWidget(bench)
-        self.status.show_zoom(self.canvas.zoom if on_screen else self.grid.zoom)
-
-    def show_gathering(self) -> None:
-        """Puts the bench of gathering in the middle."""
-        self._set_aside(True)
-        self.bench.setCurrentWidget(self.gathering)
-        self.gathering.begin()
-
-    def show_tokens(self) -> None:
-        """Puts the bench of tokens in the middle."""
-        self._set_aside(True)
-        self.bench.setCurrentWidget(self.tokens)
-        self.tokens.refresh()
-        self.tokens.setFocus()
-
-    def _set_aside(self, aside: bool) -> None:
-        """Puts what is for editing out of sight while another bench is worked at."""
-        self.side.setVisible(not aside)
-        self.reach_bar.setVisible(not aside)
-
-    def next_panel(self, by: int) -> None:
-        """Takes the focus to the next panel, or the one before."""
-        panels = (
-            self.library.list,
-            self.layers.list,
-            self.surface,
-            self.live.stage,
-            self.ledger.first_field() or self.sheet_tabs.tabs["Ledger"],
-        )
-        seen = [panel for panel in panels if panel.isVisible()]
-        now = QApplication.focusWidget()
-        inside = [n for n, panel in enumerate(seen) if now is not None and _holds(panel, now)]
-        last = len(seen) - 1 if now is not None and self.ledger.isAncestorOf(now) else -1
-        at = inside[0] if inside else last
-        seen[(at + by) % len(seen)].setFocus(Qt.FocusReason.TabFocusReason)
-
-    # --- view ---------------------------------------------------------------------------
-
-    def fit(self) -> None:
-        if self.session.screen is not None:
-            self.canvas.fit()
-        else:
-            self.grid_bench.fit()
-
-    def zoom(self, factor: float) -> None:
-        self._set_zoom(self.surface.zoom * factor)
-
-    def life_size(self) -> None:
-        """One px of the part is one px of the display."""
-        self._set_zoom(1.0)
-
-    def _set_zoom(self, zoom: float) -> None:
-        if self.session.screen is not None:
-            self.canvas.set_zoom(zoom)
-        else:
-            self._grid_zoom(min(max(zoom, 0.25), 8.0))
-
-    def look_at_selection(self) -> None:
-        """The selection as large as it fits."""
-        if self.session.screen is not None:
-            self.canvas.look_at_selection()
-        elif self.session.component is not None:
-            self.grid_bench.look_at_selection()
-
-    def _grid_zoom(self, zoom: float) -> None:
-        self.grid.set_zoom(zoom)
-        self.status.show_zoom(zoom)
+    # --- looks -------------------------------------------------------------------------
 
     def set_theme(self, theme: Theme) -> None:
         self.theme = theme
@@ -276,29 +191,23 @@ class Frame(QMainWindow):
             self.tokens,
         ):
             part.set_theme(theme)
-        if self.apart is not None:
-            self.apart.set_theme(theme)
-
-    def showEvent(self, event: QShowEvent | None) -> None:
-        super().showEvent(event)
-        self.fit()
 
     # --- layout of the window -----------------------------------------------------------
 
     def keep_layout(self) -> None:
         """Keeps how the window is laid out, for the next one."""
-        self.shelf.put("geometry", bytes(self.saveGeometry().toBase64().data()).decode())
+        self.user_state.put("geometry", bytes(self.saveGeometry().toBase64().data()).decode())
         for name, split in self._splits.items():
             if all(split.sizes()):  # what is out of sight for now keeps its old size
-                self.shelf.put(f"split {name}", list(split.sizes()))
+                self.user_state.put(f"split {name}", list(split.sizes()))
 
     def restore_layout(self) -> None:
         """Lays the window out as the last one was."""
-        held = self.shelf.get("geometry")
+        held = self.user_state.get("geometry")
         if isinstance(held, str) and held.isascii():
             self.restoreGeometry(QByteArray.fromBase64(held.encode()))
         for name, split in self._splits.items():
-            sizes = self.shelf.get(f"split {name}")
+            sizes = self.user_state.get(f"split {name}")
             if isinstance(sizes, list) and len(sizes) == split.count() and all(map(_is_px, sizes)):
                 split.setSizes(sizes)  # type: ignore[arg-type]  # whole px
 
@@ -306,7 +215,3 @@ class Frame(QMainWindow):
 def _is_px(size: object) -> bool:
     """Whether a kept size is one that a panel can have."""
     return type(size) is int and 0 <= size <= 16_384
-
-
-def _holds(panel: QWidget, widget: QWidget) -> bool:
-    return panel is widget or panel.isAncestorOf(widget)

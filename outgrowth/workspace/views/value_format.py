@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from outgrowth.app.fields.length import length_text, tracks_text
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.records import Component, Document
 from outgrowth.core.document.uses import once_words
@@ -18,6 +17,7 @@ from outgrowth.core.document.values import (
 from outgrowth.core.document.variants import said
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Rung
+from outgrowth.workspace.views.length_format import length_text, tracks_text
 
 
 def value_text(document: Document, value: object) -> str:

@@ -7,36 +7,36 @@ from functools import partial
 
 from immutables import Map
 
-from outgrowth.app.session.session import Session
 from outgrowth.core.document.records import Document, TokenKind
 from outgrowth.core.document.values import Token
 from outgrowth.core.edits import tokens
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.resolve.ladder import inspect
+from outgrowth.workspace.workspace import Workspace
 
 Act = Callable[[], None]
 _MOST = 4
 _STEMS: dict[TokenKind, str] = {"dimension": "space", "family": "type"}
 
 
-def choices(session: Session, name: str) -> list[tuple[str, Act]]:
+def choices(workspace: Workspace, name: str) -> list[tuple[str, Act]]:
     """What can be done about tokens for a property of the selection: what it says, and what
     does it."""
-    kind, place = tokens.kind_for(name), session.place
-    found = inspect(session.document, place) if place is not None else None
-    if kind is None or found is None or len(session.selection.paths) != 1:
+    kind, place = tokens.kind_for(name), workspace.place
+    found = inspect(workspace.document, place) if place is not None else None
+    if kind is None or found is None or len(workspace.selection.paths) != 1:
         return []
     said = [rung.value for rung in found.ladder(name) if rung.wins][-1:]
     if said and isinstance(said[0], Token):
         return []
-    acts: list[tuple[str, Act]] = [("make a token of it", partial(make, session, name))]
+    acts: list[tuple[str, Act]] = [("make a token of it", partial(make, workspace, name))]
     value = found.value(name)
     fitting = sorted(
-        path for path, t in session.document.tokens.items() if t.kind == kind and t.value == value
+        path for path, t in workspace.document.tokens.items() if t.kind == kind and t.value == value
     )
-    others = sorted(p for p, t in session.document.tokens.items() if t.kind == kind)
+    others = sorted(p for p, t in workspace.document.tokens.items() if t.kind == kind)
     listed = fitting or (others if kind != "color" else [])
-    acts += [(f"take {path}", partial(take, session, name, path)) for path in listed[:_MOST]]
+    acts += [(f"take {path}", partial(take, workspace, name, path)) for path in listed[:_MOST]]
     return acts
 
 
@@ -46,28 +46,28 @@ def fitting(document: Document, name: str) -> set[str]:
     return {path for path, token in document.tokens.items() if token.kind == kind}
 
 
-def make(session: Session, name: str) -> None:
+def make(workspace: Workspace, name: str) -> None:
     """The property's value becomes a token that it refers to, named after what it is."""
-    kind, place = tokens.kind_for(name), session.place
-    found = inspect(session.document, place) if place is not None else None
+    kind, place = tokens.kind_for(name), workspace.place
+    found = inspect(workspace.document, place) if place is not None else None
     value = found.value(name) if found is not None else None
     if kind is None or place is None or found is None or value is None:
         return
     part = found.instance.name if found.instance is not None else found.node.name
-    path = _free(session.document, f"{_STEMS.get(kind, kind)}.{_word(part)}-{_word(name)}")
-    reach = session.reach if session.component is not None else Map()
+    path = _free(workspace.document, f"{_STEMS.get(kind, kind)}.{_word(part)}-{_word(name)}")
+    reach = workspace.reach if workspace.component is not None else Map()
 
     def change(document: Document) -> Document:
         token = tokens.checked_token(kind, value, name)
         document = tokens.set_token(document, path, token)
         return set_properties(document, place, {name: Token(path)}, reach)
 
-    session.edit(f"make the token {path}", change)
+    workspace.edit(f"make the token {path}", change)
 
 
-def take(session: Session, name: str, path: str) -> None:
+def take(workspace: Workspace, name: str, path: str) -> None:
     """The property refers to a token."""
-    session.set_style({name: Token(path)})
+    workspace.set_style({name: Token(path)})
 
 
 def _word(text: str) -> str:

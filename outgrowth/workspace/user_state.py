@@ -12,7 +12,7 @@ from outgrowth.core.document.types import Json, JsonObject
 _MOST_RECENT = 8
 
 
-class Shelf:
+class UserState:
     """A folder with one small file in it. What cannot be read or written is done without:
     nothing here is the user's work but the journals, and these say so themselves."""
 

@@ -1,0 +1,125 @@
+"""Which bench is in the middle of a window, how large things are on it, and which panel has the
+keys."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication
+
+from outgrowth.app.benches.bench import Bench
+from outgrowth.app.window_frame import WindowFrame
+
+_LEAST_ZOOM, _MOST_ZOOM = 0.25, 8.0
+"""Of the grid of variants: below, nothing can be told apart; above, no cell fits a window."""
+
+
+class BenchView:
+    """Turns the eye of one window; the frame holds what is seen."""
+
+    def __init__(self, frame: WindowFrame) -> None:
+        self._frame = frame
+        self._workspace = frame.workspace
+
+    @property
+    def surface(self) -> Bench:
+        """The bench that is worked at: a screen's or a component's."""
+        return self._frame.canvas if self._workspace.screen is not None else self._frame.grid
+
+    def show_bench(self) -> None:
+        """Puts the bench of what is worked at in the middle."""
+        on_screen, nothing = self._workspace.screen is not None, self._workspace.owner is None
+        self._frame.gathering.halt()
+        self._set_aside(nothing)
+        if nothing:
+            self._frame.start.build()
+        bench = (
+            self._frame.start
+            if nothing
+            else self._frame.canvas
+            if on_screen
+            else self._frame.grid_bench
+        )
+        self._frame.bench_stack.setCurrentWidget(bench)
+        self._frame.status.show_zoom(
+            self._frame.canvas.zoom if on_screen else self._frame.grid.zoom
+        )
+
+    def show_gathering(self) -> None:
+        """Puts the bench of gathering in the middle."""
+        self._set_aside(True)
+        self._frame.bench_stack.setCurrentWidget(self._frame.gathering)
+        self._frame.gathering.begin()
+
+    def show_tokens(self) -> None:
+        """Puts the bench of tokens in the middle."""
+        self._set_aside(True)
+        self._frame.bench_stack.setCurrentWidget(self._frame.tokens)
+        self._frame.tokens.refresh()
+        self._frame.tokens.setFocus()
+
+    def _set_aside(self, aside: bool) -> None:
+        """Puts what is for editing out of sight while another bench is worked at."""
+        self._frame.side.setVisible(not aside)
+        self._frame.reach_bar.setVisible(not aside)
+
+    def next_panel(self, by: int) -> None:
+        """Takes the focus to the next panel, or the one before."""
+        panels = (
+            self._frame.library.list,
+            self._frame.layers.list,
+            self.surface,
+            self._frame.live.stage,
+            self._frame.ledger.first_field() or self._frame.sheet_tabs.tabs["Ledger"],
+        )
+        seen = [panel for panel in panels if panel.isVisible()]
+        now = QApplication.focusWidget()
+        inside = [
+            n
+            for n, panel in enumerate(seen)
+            if now is not None and (panel is now or panel.isAncestorOf(now))
+        ]
+        last = len(seen) - 1 if now is not None and self._frame.ledger.isAncestorOf(now) else -1
+        at = inside[0] if inside else last
+        seen[(at + by) % len(seen)].setFocus(Qt.FocusReason.TabFocusReason)
+
+    def edit_words(self) -> None:
+        """Edits the selected text where it stands."""
+        self.surface.edit_words()
+
+    def pick_deepest(self) -> None:
+        """Selects the innermost part under the pointer."""
+        self.surface.pick_deepest()
+
+    # --- the eye ------------------------------------------------------------------------
+
+    def fit(self) -> None:
+        """The whole of what is on the bench, as large as it fits."""
+        if self._workspace.screen is not None:
+            self._frame.canvas.fit()
+        else:
+            self._frame.grid_bench.fit()
+
+    def zoom(self, factor: float) -> None:
+        """Closer by a factor above 1, farther by one below."""
+        self._set_zoom(self.surface.zoom * factor)
+
+    def life_size(self) -> None:
+        """One px of the part is one px of the display."""
+        self._set_zoom(1.0)
+
+    def _set_zoom(self, zoom: float) -> None:
+        if self._workspace.screen is not None:
+            self._frame.canvas.set_zoom(zoom)
+        else:
+            self._grid_zoom(min(max(zoom, _LEAST_ZOOM), _MOST_ZOOM))
+
+    def look_at_selection(self) -> None:
+        """The selection as large as it fits."""
+        if self._workspace.screen is not None:
+            self._frame.canvas.look_at_selection()
+        elif self._workspace.component is not None:
+            self._frame.grid_bench.look_at_selection()
+
+    def _grid_zoom(self, zoom: float) -> None:
+        self._frame.grid.set_zoom(zoom)
+        self._frame.status.show_zoom(zoom)

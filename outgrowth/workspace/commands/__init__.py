@@ -1,0 +1,1 @@
+"""What hands can do, by subject; each command takes the workspace and makes one step."""

@@ -1,0 +1,565 @@
+"""Every action of the window, as data: what it is called, when it can be done, and its key."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import NamedTuple, Protocol
+
+from outgrowth.core.document.variants import default_variant
+from outgrowth.core.edits.drawing import Thing
+from outgrowth.core.edits.places import Edge
+from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import (
+    arrange_commands,
+    clipboard,
+    instance_commands,
+    library_commands,
+    select_similar,
+    selection_commands,
+    text_commands,
+    variant_commands,
+)
+from outgrowth.workspace.commands.action import Action
+from outgrowth.workspace.commands.clipboard import Clipboard
+
+
+class FileHands(Protocol):
+    """What asks for files."""
+
+    def new(self) -> object: ...
+    def ask_open(self) -> object: ...
+    def save(self) -> bool: ...
+    def save_as(self) -> bool: ...
+    def save_folder(self) -> bool: ...
+    def open_again(self) -> object: ...
+
+
+class DrawingHands(Protocol):
+    """What asks for something new on the bench."""
+
+    def draw(self, thing: Thing) -> object: ...
+    def ask_screen(self) -> object: ...
+    def ask_icon(self) -> object: ...
+    def ask_picture(self) -> object: ...
+    def ask_font(self) -> object: ...
+
+
+class ViewHands(Protocol):
+    """What turns the window's eye."""
+
+    def fit(self) -> object: ...
+    def zoom(self, factor: float) -> object: ...
+    def life_size(self) -> object: ...
+    def look_at_selection(self) -> object: ...
+    def next_panel(self, by: int) -> object: ...
+    def show_gathering(self) -> object: ...
+    def show_tokens(self) -> object: ...
+    def edit_words(self) -> object: ...
+    def pick_deepest(self) -> object: ...
+
+
+class LiveHands(Protocol):
+    """What lets the running thing run."""
+
+    def restart(self) -> object: ...
+    def hold_or_go_on(self) -> object: ...
+    def step(self) -> object: ...
+    def record(self) -> object: ...
+    def ask_play(self) -> object: ...
+    def open_apart(self) -> object: ...
+
+
+class CueHands(Protocol):
+    """The cue board's drawer."""
+
+    def toggle(self) -> object: ...
+    def add_cue(self) -> object: ...
+    def arrange(self) -> object: ...
+
+
+class HelpHands(Protocol):
+    """What leads somewhere, or shows how."""
+
+    def rename(self) -> object: ...
+    def find_or_do(self) -> object: ...
+    def find_layer(self) -> object: ...
+    def show_keys(self) -> object: ...
+    def show_guide(self) -> object: ...
+    def show_tour(self) -> object: ...
+    def switch_theme(self) -> object: ...
+    def close(self) -> bool: ...
+
+
+class Hands(NamedTuple):
+    """What only a window can do: ask, show, turn."""
+
+    files: FileHands
+    drawing: DrawingHands
+    view: ViewHands
+    live: LiveHands
+    cues: CueHands
+    help: HelpHands
+    clipboard: Clipboard
+
+
+def commands(workspace: Workspace, hands: Hands) -> list[Action]:
+    """The actions, in the order in which lists show them."""
+    return [
+        *_files(hands),
+        *_edits(workspace, hands),
+        *_new(workspace, hands),
+        *_parts(workspace, hands),
+        *_places(workspace),
+        *_variants(workspace),
+        *_live(hands),
+        *_views(workspace, hands),
+        *_help(hands.help),
+    ]
+
+
+def _files(hands: Hands) -> list[Action]:
+    files = hands.files
+    return [
+        Action("new", "New file", "File", files.new, shortcut="Ctrl+N"),
+        Action("open", "Open a file", "File", files.ask_open, shortcut="Ctrl+O"),
+        Action("save", "Save", "File", files.save, shortcut="Ctrl+S"),
+        Action(
+            "save-as", "Save under another name", "File", files.save_as, shortcut="Ctrl+Shift+S"
+        ),
+        Action("save-folder", "Save as a folder, a file for each part", "File", files.save_folder),
+        Action("same-again", "This file in another window", "File", files.open_again),
+        Action("carry-font", "Carry a font in the file", "File", hands.drawing.ask_font),
+        Action("close", "Close the window", "File", hands.help.close, shortcut="Ctrl+W"),
+    ]
+
+
+def _edits(s: Workspace, hands: Hands) -> list[Action]:
+    def part() -> bool:
+        return selection_commands.own_part(s) is not None
+
+    def anything() -> bool:
+        return selection_commands.own_node(s) is not None
+
+    return [
+        Action("undo", "Undo", "Edit", s.undo, lambda: bool(s.undo_name), "Ctrl+Z"),
+        Action("redo", "Redo", "Edit", s.redo, lambda: bool(s.redo_name), "Ctrl+Shift+Z"),
+        Action("cut", "Cut", "Edit", lambda: clipboard.cut(s, hands.clipboard), part, "Ctrl+X"),
+        Action(
+            "copy", "Copy", "Edit", lambda: clipboard.copy(s, hands.clipboard), anything, "Ctrl+C"
+        ),
+        Action(
+            "paste",
+            "Paste",
+            "Edit",
+            lambda: clipboard.paste(s, hands.clipboard.read()),
+            hands.clipboard.can_paste,
+            "Ctrl+V",
+        ),
+        Action(
+            "paste-look",
+            "Paste only the look",
+            "Edit",
+            lambda: clipboard.paste_look(s, hands.clipboard.read()),
+            hands.clipboard.can_paste,
+            "Ctrl+Shift+V",
+        ),
+        Action("duplicate", "Duplicate", "Edit", lambda: clipboard.duplicate(s), part, "Ctrl+D"),
+        Action("remove", "Remove", "Edit", lambda: selection_commands.remove(s), part, "Del"),
+        Action("rename", "Rename", "Edit", hands.help.rename, shortcut="F2"),
+        Action(
+            "neighbours",
+            "Select everything beside the part",
+            "Edit",
+            lambda: selection_commands.neighbours(s),
+            shortcut="Ctrl+A",
+        ),
+        Action(
+            "same-kind",
+            "Select all of the same kind",
+            "Edit",
+            lambda: select_similar.same_kind(s),
+            part,
+        ),
+        Action(
+            "same-component",
+            "Select all instances of the same component",
+            "Edit",
+            lambda: select_similar.same_component(s),
+            lambda: selection_commands.own_instance(s) is not None,
+        ),
+        Action(
+            "same-fill",
+            "Select all with the same fill",
+            "Edit",
+            lambda: select_similar.same_fill(s),
+            part,
+        ),
+        Action(
+            "deepest",
+            "Select the innermost part under the pointer",
+            "Edit",
+            hands.view.pick_deepest,
+            shortcut="Alt+D",
+        ),
+    ]
+
+
+def _new(s: Workspace, hands: Hands) -> list[Action]:
+    def on_bench() -> bool:
+        return s.owner is not None
+
+    def room() -> bool:
+        return selection_commands.can_hold(s)
+
+    drawn = [
+        Action(
+            f"draw-{thing}",
+            f"Draw {'some words' if thing == 'text' else f'a {thing}'}".replace("a el", "an el"),
+            "New",
+            partial(hands.drawing.draw, thing),
+            room,
+            key,
+        )
+        for thing, key in _DRAWN.items()
+    ]
+    return [
+        Action(
+            "new-component",
+            "New component",
+            "New",
+            lambda: library_commands.new_component(s),
+            shortcut="Alt+C",
+        ),
+        Action("new-screen", "New screen", "New", hands.drawing.ask_screen, shortcut="Alt+S"),
+        *drawn,
+        Action("draw-icon", "Place an icon", "New", hands.drawing.ask_icon, room, "Alt+I"),
+        Action(
+            "place-picture",
+            "Place a picture or a drawing",
+            "New",
+            hands.drawing.ask_picture,
+            room,
+            "Alt+P",
+        ),
+        Action(
+            "copy-owner",
+            "Copy the whole component or screen",
+            "New",
+            lambda: library_commands.duplicate_owner(s, s.selection.owner),
+            on_bench,
+        ),
+        Action(
+            "remove-owner",
+            "Remove the whole component or screen",
+            "New",
+            lambda: library_commands.remove_owner(s, s.selection.owner),
+            on_bench,
+        ),
+        Action("tokens", "Tokens", "New", hands.view.show_tokens, shortcut="F10"),
+    ]
+
+
+_DRAWN: dict[Thing, str] = {
+    "box": "Alt+B",
+    "text": "Alt+T",
+    "ellipse": "Alt+E",
+    "ring": "Alt+R",
+    "line": "Alt+L",
+}
+
+
+def _parts(s: Workspace, hands: Hands) -> list[Action]:
+    def part() -> bool:
+        return selection_commands.own_part(s) is not None
+
+    def instance() -> bool:
+        return selection_commands.own_instance(s) is not None
+
+    return [
+        Action(
+            "make-component",
+            "Make a component of the part",
+            "Parts",
+            lambda: instance_commands.make_component(s),
+            lambda: any(node.kind != "instance" for node in selection_commands.own_parts(s)),
+            "F7",
+        ),
+        Action("wrap", "Put into a box", "Parts", lambda: arrange_commands.wrap(s), part, "F8"),
+        Action(
+            "unwrap",
+            "Take the box apart",
+            "Parts",
+            lambda: arrange_commands.unwrap(s),
+            lambda: (node := selection_commands.own_part(s)) is not None and node.kind == "box",
+            "Shift+F8",
+        ),
+        Action(
+            "words", "Edit the words in their place", "Parts", hands.view.edit_words, shortcut="F3"
+        ),
+        Action(
+            "open-words",
+            "Let instances set the words",
+            "Parts",
+            lambda: text_commands.open_property(s, "content"),
+            lambda: text_commands.can_open(s, "content"),
+            "Alt+W",
+        ),
+        Action(
+            "open-shown",
+            "Let instances show or hide the part",
+            "Parts",
+            lambda: text_commands.open_property(s, "shown"),
+            lambda: part() and text_commands.can_open(s, "shown"),
+            "Alt+H",
+        ),
+        Action(
+            "open-slot",
+            "Make a slot of the instance",
+            "Parts",
+            lambda: text_commands.open_property(s, "component"),
+            lambda: text_commands.can_open(s, "component"),
+        ),
+        Action(
+            "detach",
+            "Detach the instance",
+            "Parts",
+            lambda: instance_commands.detach(s),
+            instance,
+            "Shift+F7",
+        ),
+        Action(
+            "push-up",
+            "Make the component like this instance, in all its faces",
+            "Parts",
+            lambda: instance_commands.push_up(s, whole=True),
+            instance,
+        ),
+        Action(
+            "push-up-face",
+            "Make the component like this instance, in this face",
+            "Parts",
+            lambda: instance_commands.push_up(s, whole=False),
+            instance,
+        ),
+        Action("put-back", "Put the whole instance back", "Parts", s.put_back_all, instance),
+        Action(
+            "visit",
+            "Go to the component",
+            "Parts",
+            lambda: instance_commands.visit_component(s),
+            lambda: selection_commands.component_here(s) is not None,
+            "F9",
+        ),
+        Action(
+            "return",
+            "Return to where you were",
+            "Parts",
+            s.go_back,
+            lambda: s.can_go_back,
+            "Shift+F9",
+        ),
+        Action("gather", "Gather drawn parts by their names", "Parts", hands.view.show_gathering),
+    ]
+
+
+def _places(s: Workspace) -> list[Action]:
+    def part() -> bool:
+        return selection_commands.own_part(s) is not None
+
+    def in_one_box() -> bool:
+        return arrange_commands.parts_in_one_box(s)[1] is not None
+
+    def three() -> bool:
+        return len(selection_commands.own_parts(s)) > 2 and in_one_box()
+
+    titles: dict[Edge, str] = {
+        "left": "Align left",
+        "center": "Align in the middle across",
+        "right": "Align right",
+        "top": "Align at the top",
+        "middle": "Align in the middle down",
+        "bottom": "Align at the bottom",
+    }
+    lined = [
+        Action(
+            f"align-{edge}", title, "Places", partial(arrange_commands.align, s, edge), in_one_box
+        )
+        for edge, title in titles.items()
+    ]
+    return [
+        Action(
+            "earlier",
+            "Move earlier in its box",
+            "Places",
+            lambda: arrange_commands.reorder(s, -1),
+            part,
+            "Ctrl+Up",
+        ),
+        Action(
+            "later",
+            "Move later in its box",
+            "Places",
+            lambda: arrange_commands.reorder(s, 1),
+            part,
+            "Ctrl+Down",
+        ),
+        *lined,
+        Action(
+            "push",
+            "Push to the end of its row or column",
+            "Places",
+            lambda: arrange_commands.toggle_push(s),
+            lambda: arrange_commands.in_flow(s),
+            "Alt+X",
+        ),
+        Action(
+            "spacer",
+            "Put a spacer behind",
+            "Places",
+            lambda: arrange_commands.put_spacer(s),
+            lambda: arrange_commands.in_flow(s),
+            "Alt+K",
+        ),
+        Action(
+            "spread-across",
+            "Spread evenly across",
+            "Places",
+            lambda: arrange_commands.distribute(s, True),
+            three,
+        ),
+        Action(
+            "spread-down",
+            "Spread evenly down",
+            "Places",
+            lambda: arrange_commands.distribute(s, False),
+            three,
+        ),
+    ]
+
+
+def _variants(s: Workspace) -> list[Action]:
+    def on_component() -> bool:
+        return s.component is not None
+
+    def varied() -> bool:
+        component = s.component
+        return component is not None and s.selection.variant != default_variant(component)
+
+    def stateless() -> bool:
+        return on_component() and not any(
+            axis.driver == "pointer" for axis in (s.component.axes if s.component else ())
+        )
+
+    return [
+        Action(
+            "add-axis",
+            "Add an axis",
+            "Variants",
+            lambda: variant_commands.give_axis(s),
+            on_component,
+            "Alt+A",
+        ),
+        Action(
+            "add-states",
+            "Give it hover and press",
+            "Variants",
+            lambda: variant_commands.give_states(s),
+            stateless,
+            "Alt+G",
+        ),
+        Action(
+            "not-offered",
+            "Do not offer this face",
+            "Variants",
+            lambda: variant_commands.offer(s, s.selection.variant, False),
+            varied,
+        ),
+        Action(
+            "offer-none",
+            "Offer no face within the reach",
+            "Variants",
+            lambda: variant_commands.offer_none(s),
+            lambda: on_component() and bool(s.reach),
+        ),
+        Action(
+            "take-out",
+            "Take this face out as a component",
+            "Variants",
+            lambda: variant_commands.take_out(s),
+            on_component,
+        ),
+        Action("widen", "Widen the reach", "Reach", s.widen, on_component, "Alt+Up"),
+        Action(
+            "narrow",
+            "Narrow the reach to this face",
+            "Reach",
+            s.narrow,
+            on_component,
+            "Alt+Down",
+        ),
+    ]
+
+
+def _live(hands: Hands) -> list[Action]:
+    return [
+        Action(
+            "restart",
+            "Start Live again at rest",
+            "Live",
+            hands.live.restart,
+            shortcut="F5",
+        ),
+        Action("cues", "Cue board", "Live", hands.cues.toggle, shortcut="F4"),
+        Action("add-cue", "Add a cue at the selected part", "Live", hands.cues.add_cue),
+        Action("arrange-cues", "Arrange the cue board", "Live", hands.cues.arrange),
+        Action("live-window", "Live in a window of its own", "Live", hands.live.open_apart),
+        Action(
+            "hold-time", "Hold the time in Live, or let it go on", "Live", hands.live.hold_or_go_on
+        ),
+        Action("step-time", "One frame further in Live", "Live", hands.live.step),
+        Action("record", "Record what is done in Live, or stop", "Live", hands.live.record),
+        Action("play", "Play a recorded script in Live", "Live", hands.live.ask_play),
+    ]
+
+
+def _views(s: Workspace, hands: Hands) -> list[Action]:
+    view = hands.view
+    return [
+        Action("fit", "Fit the bench", "View", view.fit, shortcut="Ctrl+0"),
+        Action("life-size", "Life size", "View", view.life_size, shortcut="Ctrl+1"),
+        Action(
+            "look-at-selection",
+            "Look at the selection",
+            "View",
+            view.look_at_selection,
+            lambda: s.owner is not None,
+            "Ctrl+2",
+        ),
+        Action("larger", "Look closer", "View", lambda: view.zoom(1.25), shortcut="Ctrl++"),
+        Action("smaller", "Step back", "View", lambda: view.zoom(0.8), shortcut="Ctrl+-"),
+        Action(
+            "next-panel",
+            "Go to the next panel",
+            "View",
+            lambda: view.next_panel(1),
+            shortcut="F6",
+        ),
+        Action(
+            "previous-panel",
+            "Go to the panel before",
+            "View",
+            lambda: view.next_panel(-1),
+            shortcut="Shift+F6",
+        ),
+    ]
+
+
+def _help(hands: HelpHands) -> list[Action]:
+    return [
+        Action("theme", "Light or dark", "View", hands.switch_theme),
+        Action("find", "Find or do", "Help", hands.find_or_do, shortcut="Ctrl+Space"),
+        Action("find-layer", "Find in Layers", "Help", hands.find_layer, shortcut="Ctrl+F"),
+        Action("keys", "Show all keys", "Help", hands.show_keys, shortcut="F1"),
+        Action("guide", "Open the guide", "Help", hands.show_guide),
+        Action("tour", "Take the tour", "Help", hands.show_tour),
+    ]

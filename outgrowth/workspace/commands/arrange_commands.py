@@ -1,0 +1,178 @@
+"""Parts among their neighbours: aligned, spread, moved, pushed, put into boxes."""
+
+from __future__ import annotations
+
+from immutables import Map
+
+from outgrowth.core.document.records import (
+    Document,
+    Node,
+    lineage,
+)
+from outgrowth.core.document.values import FIT, GROW, Value
+from outgrowth.core.edits import (
+    arrange,
+    nodes,
+    places,
+)
+from outgrowth.core.edits.nodes import new_node
+from outgrowth.core.geometry import Rect
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.workspace.commands import create_commands, selection_commands
+from outgrowth.workspace.commands.selection_commands import fresh_id, named, own_part, own_parts
+from outgrowth.workspace.workspace import Workspace
+
+
+def parts_in_one_box(workspace: Workspace) -> tuple[tuple[Place, ...], Node | None]:
+    """The selected parts of the owner's own tree, and the box that they all stand in (None
+    where there is none)."""
+    owner, parts = workspace.owner, selection_commands.own_parts(workspace)
+    if owner is None or not parts:
+        return (), None
+    holders = {line[-2].id: line[-2] for p in parts if len(line := lineage(owner.root, p.id)) > 1}
+    variant = workspace.selection.variant
+    chosen = tuple(Place(owner.id, (part.id,), variant) for part in parts)
+    return chosen, next(iter(holders.values())) if len(holders) == 1 else None
+
+
+def align(workspace: Workspace, edge: places.Edge) -> None:
+    """Lines the selected parts up with each other, or one with its box."""
+    chosen, box = parts_in_one_box(workspace)
+    if box is None:
+        workspace.failed.emit("Pick parts that stand in one box to line them up.")
+        return
+    spots, reach = stands(workspace)(workspace.document), _reach(workspace)
+    flow = str(box.style.get("flow", "row"))
+    room = spots.get(box.id)
+    if room is None:
+        workspace.failed.emit(f"“{box.name}” is hidden here, so nothing in it can be lined up.")
+        return
+    workspace.edit(
+        f"align {edge}", lambda d: places.align(d, chosen, edge, spots, (flow, room), reach)
+    )
+
+
+def distribute(workspace: Workspace, across: bool) -> None:
+    """Spreads the selected parts evenly between the outer two."""
+    chosen, box = parts_in_one_box(workspace)
+    spots, reach = stands(workspace)(workspace.document), _reach(workspace)
+    flow = str(box.style.get("flow", "row")) if box is not None else ""
+    workspace.edit(
+        "spread evenly",
+        lambda d: places.distribute(d, chosen, across, spots, flow, reach),
+    )
+
+
+def _reach(workspace: Workspace) -> Map[str, str]:
+    return workspace.reach if workspace.component is not None else Map()
+
+
+def nudge(workspace: Workspace, dx: float, dy: float) -> bool:
+    """Moves the selected parts that stand free by px; whether there was one."""
+    chosen, box = parts_in_one_box(workspace)
+    flow = box.style.get("flow") if box is not None else None
+    free = [place for place in chosen if places.stands_free(workspace.document, place, flow)]
+    if not free:
+        return False
+    reach = _reach(workspace)
+
+    def change(document: Document) -> Document:
+        for place in free:
+            document = places.move_by(document, place, (dx, dy), reach)
+        return document
+
+    name = selection_commands.named(selection_commands.own_parts(workspace))
+    return workspace.edit(f"nudge {name}", change, together=True)
+
+
+def reorder(workspace: Workspace, by: int) -> None:
+    """Moves the selected part earlier or later among its neighbours."""
+    part, owner = selection_commands.own_part(workspace), workspace.owner
+    if part is None or owner is None:
+        return
+    parent = lineage(owner.root, part.id)[-2]
+    at = parent.children.index(part) + by
+    if 0 <= at < len(parent.children):
+        workspace.edit(
+            f"move {part.name} {'later' if by > 0 else 'earlier'}",
+            lambda d: nodes.move_node(d, owner.id, part.id, parent.id, at),
+        )
+
+
+def stands(workspace: Workspace) -> arrange.Where:
+    """Where the own nodes of what is on the bench stand, in the face at hand."""
+    owner_id, variant = workspace.selection.owner, workspace.selection.variant
+
+    def where(document: Document) -> dict[str, Rect]:
+        owner = document.owner(owner_id)
+        view = workspace.engine.view(document, owner_id, variant)
+        spots = {a.path[-1]: a.rect for a in locate(*view, "") if len(a.path) == 1}
+        placed = view.placed
+        if owner is not None:
+            spots[owner.root.id] = Rect(0.0, 0.0, placed.width, placed.height)
+        return spots
+
+    return where
+
+
+def wrap(workspace: Workspace) -> None:
+    """Puts the selected parts into a box of their own; nothing moves."""
+    parts, owner, new_id = own_parts(workspace), workspace.selection.owner, fresh_id("box")
+    ids = tuple(part.id for part in parts)
+    where = stands(workspace)
+    if parts and workspace.edit(
+        f"put {named(parts)} into a box", lambda d: arrange.wrap(d, owner, ids, new_id, where)
+    ):
+        workspace.select((new_id,))
+
+
+def unwrap(workspace: Workspace) -> None:
+    """Takes the selected box away from around its children, and selects these."""
+    part, owner, where = own_part(workspace), workspace.selection.owner, stands(workspace)
+    if part is not None and workspace.edit(
+        f"take {part.name} apart", lambda d: arrange.unwrap(d, owner, part.id, where)
+    ):
+        workspace.select_all(tuple((child.id,) for child in part.children))
+
+
+_PUSH = {"row": "push-left", "column": "push-top"}
+
+
+def in_flow(workspace: Workspace) -> bool:
+    """Whether the selected parts stand in one row or column."""
+    return _flow(workspace) in _PUSH
+
+
+def put_spacer(workspace: Workspace) -> None:
+    """An empty part behind the selected one that grows: all after it goes to the end."""
+    flow = _flow(workspace)
+    if flow not in _PUSH:
+        workspace.failed.emit("A spacer goes behind a part of a row or a column: pick one.")
+        return
+    along, across = ("width", "height") if flow == "row" else ("height", "width")
+    style: dict[str, Value] = {along: GROW, across: FIT}
+    create_commands.put(
+        workspace,
+        new_node(selection_commands.fresh_id("box"), "Spacer", "box", style),
+        "put a spacer",
+    )
+
+
+def toggle_push(workspace: Workspace) -> None:
+    """Pushes the selected parts, and what follows them, to the end of their row or column; or
+    lets them come back."""
+    flow = _flow(workspace)
+    if flow not in _PUSH:
+        workspace.failed.emit(
+            "Only a part of a row or a column can be pushed to its end: pick one."
+        )
+        return
+    name = _PUSH[flow]
+    pushed = workspace.value_of(name) is True
+    workspace.set_style({name: not pushed})
+
+
+def _flow(workspace: Workspace) -> str:
+    box: Node | None = parts_in_one_box(workspace)[1]
+    return str(box.style.get("flow", "row")) if box is not None else ""

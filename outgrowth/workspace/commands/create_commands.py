@@ -1,0 +1,86 @@
+"""What is made new: components, screens, drawn parts, icons, axes, states."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.records import (
+    Document,
+    Node,
+    find,
+)
+from outgrowth.core.document.values import Value
+from outgrowth.core.edits import nodes
+from outgrowth.core.edits.drawing import LEAST, Thing, drawn_node, icon_node
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.workspace.commands import selection_commands
+from outgrowth.workspace.commands.selection_commands import fresh_id
+from outgrowth.workspace.icon_set import Icon
+from outgrowth.workspace.workspace import Workspace
+
+Into = tuple[str, int | None]
+"""A box's id, and before which of its children (None: last)."""
+
+
+def draw(
+    workspace: Workspace,
+    thing: Thing,
+    into: Into | None = None,
+    size: tuple[float, float] | None = None,
+    at: tuple[float, float] | None = None,
+) -> bool:
+    """Draws something in a box (`into`, else where the selection is); `at` is its place in
+    px of that box, which counts where the box is free."""
+    node = drawn_node(thing, fresh_id(thing), size)
+    return put(workspace, node, f"draw a {thing}", into, at)
+
+
+def place_icon(workspace: Workspace, icon: Icon, solid: bool = False) -> bool:
+    """An icon in the selected box, or beside the selected part; where an icon is selected,
+    it becomes this one."""
+    chosen = selection_commands.own_part(workspace)
+    path = icon.solid if solid else icon.outline
+    if chosen is not None and chosen.kind == "shape" and chosen.style.get("path"):
+        values: dict[str, Value] = {"path": path, "path-size": 256.0, "path-height": 0.0}
+        return workspace.edit(f"show {icon.name}", workspace.style_edit(values))
+    return put(workspace, icon_node(fresh_id("icon"), icon.name, path), f"place {icon.name}")
+
+
+def put(
+    workspace: Workspace,
+    node: Node,
+    step: str,
+    into: Into | None = None,
+    at: tuple[float, float] | None = None,
+) -> bool:
+    """A new node in a box, selected."""
+    owner, place = workspace.owner, into or selection_commands.spot(workspace)
+    if owner is None or place is None:
+        return False
+    parent_id, index = place
+    parent = find(owner.root, parent_id)
+    free = parent is not None and parent.style.get("flow") == "free"
+
+    def change(document: Document) -> Document:
+        document = nodes.add_node(document, owner.id, parent_id, node, index)
+        if free and at is not None:
+            place = Place(owner.id, (node.id,), workspace.selection.variant)
+            spot: dict[str, Value] = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
+            document = set_properties(document, place, spot)
+        return document
+
+    if not workspace.edit(step, change):
+        return False
+    workspace.select((node.id,))
+    workspace.end_step_here()
+    return True
+
+
+def is_size(size: tuple[float, float]) -> bool:
+    """Whether a drag was meant as a size, or was only a click."""
+    return max(size) >= LEAST
+
+
+# --- axes and states ------------------------------------------------------------------------
+
+
+# --- places ---------------------------------------------------------------------------------

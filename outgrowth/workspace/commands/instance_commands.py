@@ -1,0 +1,160 @@
+"""Instances: placed, exchanged, detached, pushed up; and components made of parts."""
+
+from __future__ import annotations
+
+from immutables import Map
+
+from outgrowth.core.document.records import (
+    Document,
+    Node,
+    Path,
+    find,
+)
+from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.document.uses import Use
+from outgrowth.core.edits import (
+    extract,
+    instances,
+)
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.resolve.ladder import inspect
+from outgrowth.workspace.commands.selection_commands import (
+    component_here,
+    each,
+    fresh_id,
+    named,
+    own_instance,
+    own_instances,
+    own_parts,
+    place_of,
+    short,
+    spot,
+)
+from outgrowth.workspace.workspace import Edit, Workspace
+
+
+def place(workspace: Workspace, component_id: str) -> None:
+    """An instance in the selected box, or beside the selected part."""
+    into = spot(workspace)
+    if into is not None:
+        place_into(workspace, component_id, *into)
+
+
+def place_into(
+    workspace: Workspace,
+    component_id: str,
+    parent_id: str,
+    index: int | None,
+    at: tuple[float, float] | None = None,
+) -> None:
+    """An instance in a box, before the child at `index` (None: last); `at` is its place in px
+    of that box, which counts where the box is free."""
+    new_id = fresh_id("instance")
+    owner = workspace.selection.owner
+    name = short(workspace.document.components[component_id])
+
+    def change(document: Document) -> Document:
+        placed = instances.place_instance(document, owner, parent_id, component_id, new_id, index)
+        held = placed.owner(owner)
+        parent = find(held.root, parent_id) if held is not None else None
+        if at is None or parent is None or parent.style.get("flow") != "free":
+            return placed
+        spot = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
+        return set_properties(placed, place_of(workspace, (new_id,)), spot)
+
+    if workspace.edit(f"place {name}", change):
+        workspace.select((new_id,))
+        workspace.end_step_here()
+
+
+def exchange(workspace: Workspace, component_id: str, everywhere: bool = False) -> None:
+    """The selected instances follow another component, or (`everywhere`) all that follow
+    what the selected one does; what was dropped is in the step's name and is said."""
+    chosen = own_instances(workspace)
+    followed = component_here(workspace)
+    if not chosen or followed is None:
+        return
+    name = short(workspace.document.components[component_id])
+    those = [Use(workspace.selection.owner, node.id) for node in chosen]
+    try:
+        if everywhere:
+            found = instances.exchange_everywhere(workspace.document, followed.id, component_id)
+        else:
+            found = instances.exchange_many(workspace.document, those, component_id)
+    except Refusal as problem:
+        workspace.failed.emit(str(problem))
+        return
+    what = f"every {short(followed)}" if everywhere else named(chosen)
+    lost = f" (dropped: {', '.join(found.dropped)})" if found.dropped else ""
+    workspace.edit(f"exchange {what} for {name}{lost}", lambda _: found.document)
+    if found.dropped:
+        workspace.failed.emit(
+            f"“{name}” has no place for: {', '.join(found.dropped)}. "
+            "It comes back when the old component does."
+        )
+
+
+def exchange_edit(workspace: Workspace, path: Path, component_id: str) -> Edit:
+    """The edit by which an instance at any depth follows another component; place, size and
+    all that still means something stay."""
+    owner = workspace.selection.owner
+    if len(path) == 1:
+        those = [Use(owner, path[0])]
+        return lambda d: instances.exchange_many(d, those, component_id).document
+    at, reach = (
+        place_of(workspace, path),
+        workspace.reach if workspace.component is not None else Map(),
+    )
+    return lambda d: set_properties(d, at, {"component": component_id}, reach)
+
+
+def exchange_step(workspace: Workspace, path: Path, component_id: str) -> str:
+    """What such an exchange is called."""
+    found = inspect(workspace.document, place_of(workspace, path))
+    component = workspace.document.components.get(component_id)
+    name = found.instance.name if found is not None and found.instance is not None else "this"
+    return f"exchange {name} for {short(component) if component is not None else 'that'}"
+
+
+def detach(workspace: Workspace) -> None:
+    parts, owner = own_instances(workspace), workspace.selection.owner
+    if parts:
+        change = each(lambda d, node: instances.detach(d, owner, node.id), parts)
+        workspace.edit(f"detach {named(parts)}", change)
+
+
+def make_component(workspace: Workspace) -> None:
+    """Each selected part becomes a component of its own name."""
+    parts = [node for node in own_parts(workspace) if node.kind != "instance"]
+    owner = workspace.selection.owner
+
+    def made(document: Document, node: Node) -> Document:
+        name = node.name[:1].upper() + node.name[1:]
+        return extract.make_component(document, owner, node.id, fresh_id("component"), name)
+
+    if parts:
+        what = "a component" if len(parts) == 1 else "components"
+        workspace.edit(f"make {what} of {named(parts)}", each(made, parts))
+
+
+def push_up(workspace: Workspace, whole: bool) -> None:
+    """The component becomes like the selected instance: in all its faces, or only in those
+    that share what this instance chose."""
+    node, component, at = own_instance(workspace), component_here(workspace), workspace.located()
+    if node is None or component is None or at is None:
+        return
+    variant = at.scene.variant or Map()
+    chosen = {a.id: variant[a.id] for a in component.axes if a.driver == "none"}
+    reach = Map() if whole else Map(chosen)
+    owner = workspace.selection.owner
+    workspace.edit(
+        f"make {component.name.rpartition('/')[2]} like {node.name}",
+        lambda d: instances.push_up(d, owner, node.id, reach),
+    )
+
+
+def visit_component(workspace: Workspace) -> None:
+    """Goes to the component of the selected instance; going back returns from it."""
+    component = component_here(workspace)
+    if component is not None:
+        workspace.open(component.id)

@@ -1,0 +1,94 @@
+"""The Library: components and screens as wholes, and their folders."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.records import (
+    Document,
+)
+from outgrowth.core.edits import (
+    components,
+    owners,
+)
+from outgrowth.core.edits.owners import Device
+from outgrowth.workspace.commands.selection_commands import fresh_id
+from outgrowth.workspace.workspace import Workspace
+
+
+def in_folder(name: str, folder: str) -> str:
+    """A component's name in another folder ("" for none)."""
+    last = name.rpartition("/")[2]
+    return f"{folder}/{last}" if folder else last
+
+
+def rename_folder(workspace: Workspace, old: str, new: str) -> None:
+    """Moves everything in a folder of the Library to one of another name."""
+
+    def change(document: Document) -> Document:
+        for component in document.in_order():
+            folder, _, last = component.name.rpartition("/")
+            if folder == old or folder.startswith(f"{old}/"):
+                moved = new.strip().strip("/") + folder.removeprefix(old)
+                name = f"{moved}/{last}".lstrip("/")
+                document = components.rename_owner(document, component.id, name)
+        return document
+
+    workspace.edit(f"rename the folder {old}", change)
+
+
+def new_component(workspace: Workspace, name: str = "Part") -> None:
+    """A component to draw in, on the bench at once."""
+    new_id, root = fresh_id("component"), fresh_id("box")
+    if workspace.edit("begin a component", lambda d: owners.new_component(d, new_id, name, root)):
+        workspace.open(new_id)
+        workspace.end_step_here()
+
+
+def new_screen(workspace: Workspace, device: Device) -> None:
+    """An empty screen of a device's size, on the bench at once."""
+    new_id, root = fresh_id("screen"), fresh_id("box")
+    size = device.width, device.height
+    if workspace.edit(
+        f"begin a screen for a {device.name.lower()}",
+        lambda d: owners.new_screen(d, new_id, device.name, size, root),
+    ):
+        workspace.open(new_id)
+        workspace.select(())
+        workspace.end_step_here()
+
+
+def duplicate_owner(workspace: Workspace, owner_id: str) -> None:
+    """A copy of a component or screen, on the bench at once."""
+    owner = workspace.document.owner(owner_id)
+    if owner is not None:
+        new_id = fresh_id("copy")
+        name = owner.name.rpartition("/")[2]
+        if workspace.edit(
+            f"copy {name} whole", lambda d: owners.duplicate_owner(d, owner.id, new_id)
+        ):
+            workspace.open(new_id)
+            workspace.end_step_here()
+
+
+def remove_owner(workspace: Workspace, owner_id: str) -> None:
+    """Removes a component that nothing uses, or a screen; another one comes on the bench."""
+    owner = workspace.document.owner(owner_id)
+    if owner is None:
+        return
+    name = owner.name.rpartition("/")[2]
+    on_bench = workspace.selection.owner == owner_id
+    order = [o.id for o in workspace.document.owners()]
+    if workspace.edit(f"remove {name}", lambda d: owners.remove_owner(d, owner_id)) and on_bench:
+        left = [i for i in order if i != owner_id]
+        workspace.open(left[max(order.index(owner_id) - 1, 0)] if left else "")
+
+
+def bring_starter(workspace: Workspace, source: Document, component_id: str) -> None:
+    """A starter becomes a component of the file, and comes on the bench."""
+    new_id = fresh_id("component")
+    name = source.components[component_id].name.rpartition("/")[2]
+    if workspace.edit(
+        f"begin with {name}",
+        lambda d: owners.bring_component(d, source, component_id, new_id),
+    ):
+        workspace.open(new_id)
+        workspace.end_step_here()

@@ -1,0 +1,156 @@
+"""What can be done with the selection: each command takes the workspace and makes one step.
+
+They choose ids and names, say what the step is called, and select what came of it; the
+work itself is the core's.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from uuid import uuid4
+
+from outgrowth.core.document.records import (
+    Component,
+    Document,
+    Node,
+    Owner,
+    Path,
+    find,
+    lineage,
+    walk,
+)
+from outgrowth.core.edits import (
+    nodes,
+)
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.workspace.workspace import Edit, Workspace
+
+
+def fresh_id(kind: str) -> str:
+    """An id that no node or component has."""
+    return f"{kind}-{uuid4().hex[:8]}"
+
+
+def own_node(workspace: Workspace) -> Node | None:
+    """The selected node of the owner's own tree: what can be moved, copied, removed."""
+    owner, path = workspace.owner, workspace.selection.path
+    if owner is None or path is None or len(path) > 1:
+        return None
+    return find(owner.root, path[0]) if path else owner.root
+
+
+def own_part(workspace: Workspace) -> Node | None:
+    """The same, if it is not the outermost part, which stands by its owner."""
+    node, owner = own_node(workspace), workspace.owner
+    return None if owner is None or node is owner.root else node
+
+
+def own_parts(workspace: Workspace) -> list[Node]:
+    """The same for all that is selected, in the order of the tree; what lies in another
+    selected part goes with it."""
+    owner = workspace.owner
+    if owner is None:
+        return []
+    chosen = {path[0] for path in workspace.selection.paths if len(path) == 1}
+    found: list[Node] = []
+    for node in walk(owner.root):
+        inside = {n.id for outer in found for n in walk(outer)}
+        if node.id in chosen and node.id not in inside and node is not owner.root:
+            found.append(node)
+    return found
+
+
+def own_instance(workspace: Workspace) -> Node | None:
+    node = own_part(workspace)
+    return node if node is not None and node.kind == "instance" else None
+
+
+def own_instances(workspace: Workspace) -> list[Node]:
+    return [node for node in own_parts(workspace) if node.kind == "instance"]
+
+
+def named(parts: list[Node]) -> str:
+    """One part by its name, several by their number."""
+    return parts[0].name if len(parts) == 1 else f"{len(parts)} parts"
+
+
+def each(edit: Callable[[Document, Node], Document], parts: list[Node]) -> Edit:
+    """An edit done to one part after the other."""
+
+    def change(document: Document) -> Document:
+        for part in parts:
+            document = edit(document, part)
+        return document
+
+    return change
+
+
+def component_here(workspace: Workspace) -> Component | None:
+    """The component that the selected instance follows."""
+    at = workspace.located()
+    return workspace.document.components.get(at.scene.component) if at is not None else None
+
+
+def remove(workspace: Workspace) -> None:
+    parts, owner = own_parts(workspace), workspace.owner
+    if not parts or owner is None:
+        return
+    line = lineage(owner.root, parts[0].id)
+    change = each(lambda d, node: nodes.remove_node(d, owner.id, node.id), parts)
+    if workspace.edit(f"remove {named(parts)}", change):
+        workspace.select((line[-2].id,) if len(line) > 2 else ())
+
+
+def neighbours(workspace: Workspace) -> None:
+    """Selects everything beside the selected part, or in the selected outermost box."""
+    owner, path = workspace.owner, workspace.selection.path
+    if owner is None:
+        return
+    line = lineage(owner.root, path[0] if path else owner.root.id)
+    holder = line[-2] if len(line) > 1 else owner.root
+    workspace.select_all(tuple((child.id,) for child in holder.children))
+
+
+def spot(workspace: Workspace) -> tuple[str, int | None] | None:
+    """Where something new goes: last in the selected box, or behind the selected part; None,
+    and it is told why, where nothing can be put."""
+    owner = workspace.owner
+    if owner is None:
+        workspace.failed.emit("Begin a component or a screen first: nothing is on the bench.")
+        return None
+    node = own_node(workspace) or owner.root
+    if node.kind == "box":
+        return node.id, None
+    line = lineage(owner.root, node.id)
+    if len(line) < 2:
+        workspace.failed.emit(
+            f"“{short(owner)}” is one {node.kind} as a whole, and only a box holds other parts. "
+            "Place an instance of it in a box, and draw there."
+        )
+        return None
+    return line[-2].id, line[-2].children.index(node) + 1
+
+
+def can_hold(workspace: Workspace) -> bool:
+    """Whether something new can be put where the selection is."""
+    owner = workspace.owner
+    if owner is None:
+        return False
+    node = own_node(workspace) or owner.root
+    return node.kind == "box" or node.id != owner.root.id
+
+
+def place_of(workspace: Workspace, path: Path) -> Place:
+    """The node at a path, in what is on the bench."""
+    return Place(workspace.selection.owner, path, workspace.selection.variant)
+
+
+def short(component: Owner) -> str:
+    """A component's name without its folders."""
+    return component.name.rpartition("/")[2]
+
+
+def line_to(workspace: Workspace, node: Node) -> tuple[Node, ...]:
+    """The nodes from the root of the owner on the bench down to one of its own."""
+    owner = workspace.owner
+    return lineage(owner.root, node.id) if owner is not None else ()

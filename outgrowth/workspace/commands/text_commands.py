@@ -1,0 +1,77 @@
+"""Words and what instances may set: edited where they stand, opened as properties."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from immutables import Map
+
+from outgrowth.core.document.properties import CHOICE, row_of
+from outgrowth.core.document.records import (
+    Document,
+)
+from outgrowth.core.document.values import Content, FromProperty, plain
+from outgrowth.core.edits import (
+    nodes,
+    properties,
+)
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.resolve.ladder import Inspection, inspect
+from outgrowth.workspace.commands.selection_commands import fresh_id
+from outgrowth.workspace.workspace import Edit, Workspace
+
+UNNAMED = "text"
+"""What a text is called as long as nobody named it."""
+
+
+def open_property(workspace: Workspace, name: str) -> None:
+    """Opens a value of the selected part to the instances of the component on the bench."""
+    place = workspace.place
+    found = inspect(workspace.document, place) if place is not None else None
+    if place is None or found is None or workspace.component is None:
+        return
+    part = found.instance.name if found.instance is not None else found.node.name
+    label = part if name in ("content", "component", "shown") else f"{part} {row_of(name).label}"
+    title = label[:1].upper() + label[1:].lower()
+    workspace.edit(
+        f"open {title} to instances",
+        lambda d: properties.open_property(d, place, name, fresh_id("property"), title),
+    )
+
+
+def can_open(workspace: Workspace, name: str) -> bool:
+    """Whether a value of the selected part can be opened to instances."""
+    place = workspace.place
+    if place is None or workspace.component is None:
+        return False
+    return properties.kind_of(workspace.document, place, name) is not None
+
+
+def words_edit(workspace: Workspace, found: Inspection) -> Callable[[Content], Edit]:
+    """What editing the selected text's words in their place does: where a property of its
+    component decides them, it is set for the instance, or its default on the component's
+    own bench. A text that has no name yet is called as what it says."""
+    place, said_by = workspace.place, found.node.style.get("content")
+    if place is None or not isinstance(said_by, FromProperty):
+        own = len(place.path) == 1 if place is not None else False
+        if own and found.node.name == UNNAMED:
+            return lambda content: _named_as(workspace, found.node.id, content)
+        return lambda content: workspace.style_edit({"content": content})
+    if len(place.path) > 1:
+        holder = place._replace(path=place.path[:-1])
+        name = CHOICE + said_by.property
+        reach = workspace.reach if workspace.component is not None else Map()
+        return lambda content: lambda d: set_properties(d, holder, {name: content}, reach)
+    owner = place.owner
+    return lambda content: lambda d: properties.set_default(d, owner, said_by.property, content)
+
+
+def _named_as(workspace: Workspace, node_id: str, content: Content) -> Edit:
+    styled, owner = workspace.style_edit({"content": content}), workspace.selection.owner
+    name = " ".join(plain(content).split())[:40]
+
+    def change(document: Document) -> Document:
+        after = styled(document)
+        return nodes.rename_node(after, owner, node_id, name) if name else after
+
+    return change

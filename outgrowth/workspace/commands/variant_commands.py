@@ -1,0 +1,145 @@
+"""Variants and axes: offered, taken out, begun like another; axes and states that are added."""
+
+from __future__ import annotations
+
+from immutables import Map
+
+from outgrowth.core.color import Color, Gradient
+from outgrowth.core.document.records import (
+    POINTER_VALUES,
+    Axis,
+    AxisValue,
+    Component,
+    Document,
+)
+from outgrowth.core.document.values import Shift, Value
+from outgrowth.core.document.variants import Variant, said
+from outgrowth.core.edits import (
+    axes,
+    extract,
+)
+from outgrowth.core.edits.components import add_axis, add_axis_value
+from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.workspace.commands.selection_commands import fresh_id
+from outgrowth.workspace.workspace import Workspace
+
+
+def offer(workspace: Workspace, variant: Variant, offered: bool) -> None:
+    """Offers a variant of the component on the bench, or takes it back."""
+    component = workspace.component
+    if component is not None:
+        workspace.edit(
+            "offer a variant" if offered else "no longer offer a variant",
+            lambda d: axes.set_offered(d, component.id, variant, offered),
+        )
+
+
+def offer_none(workspace: Workspace) -> None:
+    """Offers none of the faces within the present reach."""
+    component, reach = workspace.component, workspace.reach
+    if component is not None:
+        what = said(component, reach)
+        workspace.edit(f"offer none of {what}", lambda d: axes.offer_none(d, component.id, reach))
+
+
+def take_out(workspace: Workspace) -> None:
+    """The selected face becomes a component of its own."""
+    component = workspace.component
+    if component is None:
+        return
+    variant, new_id = workspace.selection.variant, fresh_id("component")
+    chosen = [
+        value.name
+        for axis in component.axes
+        if axis.driver == "none" and (value := axis.value(variant[axis.id])) is not None
+    ]
+    name = " ".join([component.name, *chosen])
+    if workspace.edit(
+        f"take {name.rpartition('/')[2]} out",
+        lambda d: extract.take_out(d, component.id, variant, new_id, name),
+    ):
+        workspace.open(new_id)
+
+
+def add_value(
+    workspace: Workspace, component: Component, axis: Axis, name: str, like: AxisValue | None
+) -> None:
+    """A new value of an axis, its faces starting as those of another value."""
+    taken = {value.name for value in axis.values}
+    stem = name.removesuffix(" 1")
+    free = next(n for n in (name, *(f"{stem} {i}" for i in range(2, 999))) if n not in taken)
+    new = AxisValue(fresh_id("value"), free)
+    like_id = like.id if like is not None else ""
+    if workspace.edit(
+        f"add {free} to {axis.name}",
+        lambda d: add_axis_value(d, component.id, axis.id, new, like_id),
+    ):
+        variant = workspace.selection.variant
+        workspace.select(workspace.selection.path, variant.set(axis.id, new.id))
+
+
+def face_like_this(workspace: Workspace, axis_id: str) -> None:
+    """A new face that starts as the selected one: a new value of one of its axes."""
+    component = workspace.component
+    axis = component.axis(axis_id) if component is not None else None
+    if component is None or axis is None:
+        return
+    like = axis.value(workspace.selection.variant[axis_id])
+    name = f"{like.name} copy" if like is not None else "Value 1"
+    add_value(workspace, component, axis, name, like)
+
+
+_NAMES = (("Kind", ("Main", "Quiet")), ("Size", ("Medium", "Large")), ("Set", ("Off", "On")))
+
+
+_DARKER = {"hover": 0.08, "press": 0.16}
+
+
+def give_axis(workspace: Workspace) -> None:
+    """One more axis of two values, the second of them selected: the next edit makes it so."""
+    component = workspace.component
+    if component is None:
+        return
+    taken = {axis.name for axis in component.axes}
+    usual = next(((n, v) for n, v in _NAMES if n not in taken), None)
+    name, said = usual or (_free("Axis", taken), ("off", "on"))
+    values = tuple(AxisValue(fresh_id("value"), v) for v in said)
+    axis = Axis(fresh_id("axis"), name, values, values[0].id)
+    if workspace.edit(f"add the axis {name}", lambda d: add_axis(d, component.id, axis)):
+        face = workspace.selection.variant.set(axis.id, values[1].id)
+        workspace.select(workspace.selection.path, face)
+
+
+def _free(stem: str, taken: set[str]) -> str:
+    return next(f"{stem} {n}" for n in range(1, 999) if f"{stem} {n}" not in taken)
+
+
+def give_states(workspace: Workspace) -> None:
+    """Rest, hover and press, set by the pointer; a part with a fill gets darker, whatever
+    that fill is in each kind."""
+    component = workspace.component
+    if component is None:
+        return
+    values = tuple(AxisValue(v, v) for v in POINTER_VALUES)
+    axis = Axis(fresh_id("axis"), "State", values, "rest", "pointer")
+    filled = _is_filled(workspace, component)
+
+    def change(document: Document) -> Document:
+        document = add_axis(document, component.id, axis)
+        place = Place(component.id, (), workspace.selection.variant)
+        for state, share in _DARKER.items() if filled else ():
+            values: dict[str, Value] = {"fill": Shift("darken", share)}
+            document = set_properties(document, place, values, Map({axis.id: state}))
+        return document
+
+    if workspace.edit("give it hover and press", change):
+        face = workspace.selection.variant.set(axis.id, "rest")
+        workspace.select(workspace.selection.path, face)
+
+
+def _is_filled(workspace: Workspace, component: Component) -> bool:
+    place = Place(component.id, (), workspace.selection.variant)
+    found = inspect(workspace.document, place)
+    fill = found.value("fill") if found is not None else None
+    return isinstance(fill, Color | Gradient) and fill.alpha > 0

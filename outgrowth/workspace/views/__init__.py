@@ -1,0 +1,1 @@
+"""What panels show, as values: rows, cells, formatted values. A panel only draws them."""

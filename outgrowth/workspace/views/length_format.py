@@ -1,0 +1,61 @@
+"""Lengths with their unit, written and read as people say them: 80, 50 %, 40 ch, fit, grow 2."""
+
+from __future__ import annotations
+
+import re
+from itertools import groupby
+
+from outgrowth.core.document.types import MOST_TRACKS
+from outgrowth.core.document.values import FIT, GROW, Size, Tracks
+from outgrowth.workspace.views.arithmetic import ArithmeticProblem, evaluate
+
+UNITS = {"fixed": "px", "percent": "%", "chars": "ch"}
+"""What stands behind a number, by the way in which the size is got."""
+
+
+_MANY = re.compile(r"^\s*(\d{1,6})\s*[×x]\s*(.+)$")
+
+
+_GROWS = re.compile(r"^grow(?:\s+(.+))?$")
+
+
+def length_text(size: Size) -> str:
+    """A size as people say it."""
+    if size.mode in ("fit", "grow"):
+        return size.mode if size.amount in (0.0, 1.0) else f"{size.mode} {size.amount:g}"
+    unit = UNITS[size.mode]
+    return f"{round(size.amount, 2):g}" + (f" {unit}" if unit != "px" else "")
+
+
+def tracks_text(tracks: Tracks) -> str:
+    """Columns or rows as people say them: 7 × grow, 80."""
+    runs = [(size, len(list(group))) for size, group in groupby(tracks)]
+    said = [f"{count} × {length_text(size)}" if count > 2 else None for size, count in runs]
+    parts = zip(runs, said, strict=True)
+    return ", ".join(many or ", ".join([length_text(size)] * n) for (size, n), many in parts)
+
+
+def read_tracks(text: str) -> Tracks:
+    """Columns or rows from words. Raises ArithmeticProblem."""
+    found: list[Size] = []
+    for part in text.split(","):
+        many = _MANY.match(part)
+        if part.strip():
+            count = min(int(many[1]), MOST_TRACKS + 1) if many is not None else 1
+            found += [read_track(many[2] if many is not None else part)] * count
+    if len(found) > MOST_TRACKS:
+        raise ArithmeticProblem(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
+    return tuple(found)
+
+
+def read_track(text: str) -> Size:
+    """A column or row from words. Raises ArithmeticProblem."""
+    said = text.strip().lower()
+    if said == "fit":
+        return FIT
+    grows = _GROWS.match(said)
+    if grows is not None:
+        return Size("grow", max(evaluate(grows[1], 1.0), 0.0)) if grows[1] else GROW
+    share = said.endswith("%")
+    amount = evaluate(said.removesuffix("%").removesuffix("px").strip(), 0.0)
+    return Size("percent" if share else "fixed", max(amount, 0.0))

@@ -1,0 +1,95 @@
+"""What can be found or done by name: every action, component, screen, token, part and value."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from functools import partial
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Component, walk
+from outgrowth.core.document.variants import Variant, offered, variants
+from outgrowth.workspace.commands import instance_commands, selection_commands, variant_commands
+from outgrowth.workspace.commands.action import Action
+from outgrowth.workspace.workspace import Workspace
+
+_MOST_FACES = 40
+"""Faces that are not offered and can be found by name."""
+
+
+def face_said(component: Component, variant: Variant) -> str:
+    """A face by the names of its values: “Primary · hover”."""
+    values = (axis.value(variant[axis.id]) for axis in component.axes)
+    return " · ".join(value.name for value in values if value is not None)
+
+
+def candidates(
+    workspace: Workspace,
+    actions: Iterable[Action],
+    values: Iterable[tuple[str, Callable[[], object]]],
+    show_token: Callable[[str], object],
+) -> list[Candidate]:
+    """Everything that can be found by name. `values` are the rows of the ledger, each with what
+    leads to it; `show_token` leads to a token."""
+    document = workspace.document
+    found = [Candidate(a.title, a.shortcut or "action", a.act, a.enabled()) for a in actions]
+    for owner in document.owners():
+        what = "component" if owner.id in document.components else "screen"
+        found.append(Candidate(owner.name, what, partial(workspace.open, owner.id)))
+    found += _components(workspace)
+    component = workspace.component
+    for axis in component.axes if component is not None else ():
+        if axis.driver == "none":
+            act = partial(variant_commands.face_like_this, workspace, axis.id)
+            found.append(Candidate(f"New {axis.name} that starts as this face", "face", act))
+    if component is not None:
+        hidden = [v for v in variants(component) if not offered(component, v)]
+        for variant in hidden[:_MOST_FACES]:
+            act = partial(variant_commands.offer, workspace, variant, True)
+            found.append(Candidate(f"Offer the face {face_said(component, variant)}", "face", act))
+    if workspace.owner is not None:
+        for node in walk(workspace.owner.root):
+            path = () if node is workspace.owner.root else (node.id,)
+            found.append(Candidate(node.name, "part here", partial(workspace.select, path)))
+    found += [Candidate(title, "value of the selection", act) for title, act in values]
+    for token in sorted(document.tokens):
+        found.append(Candidate(token, "token", partial(show_token, token)))
+    return found
+
+
+def _components(workspace: Workspace) -> list[Candidate]:
+    """Placing each component here, or letting the selected instance follow it."""
+    exchanging = bool(selection_commands.own_instances(workspace))
+    followed = selection_commands.component_here(workspace) if exchanging else None
+    found, everywhere = [], []
+    for component in workspace.document.in_order():
+        if component.id == workspace.selection.owner:
+            continue
+        name = selection_commands.short(component)
+        act = partial(instance_commands.place, workspace, component.id)
+        found.append(Candidate(f"Place {name} here", "place", act))
+        if followed is None or component is followed:
+            continue
+        swap = partial(instance_commands.exchange, workspace, component.id)
+        found.append(Candidate(f"Exchange for {name}", "exchange", swap))
+        count = workspace.uses_of(followed.id)
+        title = f"Exchange every {selection_commands.short(followed)} for {name}"
+        act = partial(instance_commands.exchange, workspace, component.id, everywhere=True)
+        everywhere.append(Candidate(title, f"exchange, {count}", act))
+    return found + everywhere
+
+
+class Candidate(NamedTuple):
+    """Something that can be found: what it is called, what it is, and what picking it does."""
+
+    title: str
+    what: str
+    act: Callable[[], object]
+    enabled: bool = True
+
+
+def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
+    """Those whose title or kind has all the typed words, titles that begin with it first."""
+    parts = text.lower().split()
+    found = [c for c in candidates if all(p in f"{c.title} {c.what}".lower() for p in parts)]
+    first = parts[0] if parts else ""
+    return sorted(found, key=lambda c: (not c.title.lower().startswith(first), not c.enabled))
