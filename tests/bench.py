@@ -97,10 +97,10 @@ def start_up() -> list[float]:
     """From starting Python to the first painted window, in fresh processes."""
     script = (
         "import time; start = time.perf_counter()\n"
-        "from outgrowth.app.main import Desk, application\n"
+        "from outgrowth.app.main import WindowManager, application\n"
         "from outgrowth.app.theme import LIGHT\n"
         "from outgrowth.resources import DEMO\n"
-        "app = application(LIGHT); window = Desk(LIGHT).open(DEMO)\n"
+        "app = application(LIGHT); window = WindowManager(LIGHT).open(DEMO)\n"
         "window.repaint(); app.processEvents()\n"
         "print((time.perf_counter() - start) * 1000)"
     )

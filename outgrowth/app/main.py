@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import sys
+from functools import partial
 from pathlib import Path as FilePath
 
 import msgspec
@@ -91,11 +92,18 @@ class WindowManager:
             shipped_engine(), document, path, saved, seen, notices=WorkspaceSignals()
         )
         window = MainWindow(workspace, self.theme, self, self.user_state)
+        window.closed.connect(partial(self._forget, window))
         window.restore_layout()
         self._windows = [*self.windows, window]
         window.show()
         self.typefaces.look_later()
         return window
+
+    def _forget(self, window: MainWindow) -> None:
+        """A window that was closed goes, with all that it remembers."""
+        self._windows = [other for other in self._windows if other is not window]
+        window.live.stage.stop()
+        window.deleteLater()
 
     def recover(self) -> list[MainWindow]:
         """A window for each work that a crash left unsaved."""

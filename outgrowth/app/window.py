@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path as FilePath
 from typing import Protocol
 
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShowEvent
 from PyQt6.QtWidgets import (
     QMenu,
@@ -28,7 +28,7 @@ from outgrowth.core.exchange.native.disk import called
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.actions import Hands, commands
 from outgrowth.workspace.user_state import UserState
-from outgrowth.workspace.views.search_results import candidates
+from outgrowth.workspace.views.search_results import Candidate, candidates
 
 _IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
 _NOT_HERE = ("undo", "redo", "deepest", "rename")
@@ -47,7 +47,11 @@ class MainWindow(WindowFrame):
 
     windows      opens other windows; None where there is only this one
     user_state   what is kept between runs
+
+    closed   emitted when nothing can keep the window open any more
     """
+
+    closed = pyqtSignal()
 
     def __init__(
         self,
@@ -179,12 +183,15 @@ class MainWindow(WindowFrame):
 
     def find_or_do(self) -> None:
         """Opens find or do under its field."""
+        self.finder.ask(self.candidates(), below(self.strip.find_field))
+
+    def candidates(self) -> list[Candidate]:
+        """Everything that can be found or done here by name."""
         values = (
             (row.editor.title, partial(self.edit_value, name))
             for name, row in self.ledger.rows.items()
         )
-        found = candidates(self.workspace, self.actions_list, values, self.show_token)
-        self.finder.ask(found, below(self.strip.find_field))
+        return candidates(self.workspace, self.actions_list, values, self.show_token)
 
     def show_token(self, path: str) -> None:
         """The bench of tokens, at one of them."""
@@ -241,3 +248,5 @@ class MainWindow(WindowFrame):
         self.keep_layout()
         if event is not None and not self.files.ask_unsaved():
             event.ignore()
+            return
+        self.closed.emit()

@@ -23,6 +23,14 @@ def look(qapp):
     return qapp
 
 
+@pytest.fixture(autouse=True)
+def nothing_left():
+    """What was to be deleted later is deleted before the next test: windows that stay make
+    every change of the look slower for those that come."""
+    yield
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
 class Hand:
     """A user's hand: clicks, keys and moves on the window's real widgets."""
 

@@ -20,7 +20,6 @@ from outgrowth.app.fields.palette import Palette
 from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.app.theme.sheet import _SHEET
 from outgrowth.core.color import contrast, parse
-from outgrowth.workspace.views.search_results import candidates
 
 VIEWS = {
     "a component": lambda w: w.workspace.open("button"),
@@ -144,7 +143,7 @@ def test_a_face_that_is_not_offered_can_be_offered_again_by_name(window, workspa
     workspace.select((), face)
     window.do("not-offered")
     workspace.refresh_panels()
-    found = [c for c in candidates(window) if c.title.startswith("Offer the face ")]
+    found = [c for c in window.candidates() if c.title.startswith("Offer the face ")]
     assert len(found) == 1 and "Quiet" in found[0].title
     found[0].act()
     assert not workspace.component.not_offered and workspace.selection.variant == face
@@ -153,7 +152,7 @@ def test_a_face_that_is_not_offered_can_be_offered_again_by_name(window, workspa
 def test_popups_have_names_too(window, workspace):
     palette = Palette(window, {"color.a": parse("#102030")}, parse("#102030"), parse("#FFFFFF"))
     palette.show()
-    for popup in (palette, window.icons, window.screens, window.finder):
+    for popup in (palette, window.drawing.icons, window.drawing.screens, window.finder):
         for widget in popup.findChildren(QWidget):
             if isinstance(widget, QAbstractButton | QLineEdit | QAbstractItemView):
                 assert inner(widget) or spoken(widget).strip(), (popup, widget)

@@ -114,7 +114,7 @@ def test_an_entry_opens_on_the_bench(window, workspace, hand):
     window.library.tabs.choose("Screens")
     hand.entry("Fares")
     assert workspace.screen.id == "fares"
-    assert window.bench.currentWidget() is window.canvas
+    assert window.bench_stack.currentWidget() is window.canvas
 
 
 def test_layers_fold_rename_and_dim_what_is_not_shown(window, workspace, hand):

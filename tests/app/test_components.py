@@ -199,7 +199,7 @@ def test_84_drawings_are_gathered_in_the_window(window, workspace, hand, ferry, 
     hand.type(bench._names[1], "Reach")
     assert bench.report.component.axes[1].name == "Reach"
     hand.click(bench.apply)
-    assert window.bench.currentWidget() is window.grid_bench
+    assert window.bench_stack.currentWidget() is window.grid_bench
     assert len(workspace.component.axes) == 4
     assert workspace.undo_name == "gather 84 parts"
     assert workspace.uses_of(workspace.component.id) == 84
@@ -240,7 +240,7 @@ def test_gathering_is_stopped_and_left_and_changes_nothing(window, workspace, ha
     assert "Stopped" in bench.said.text()
     assert bench.report is None
     hand.click(bench.leave)
-    assert window.bench.currentWidget() is window.canvas
+    assert window.bench_stack.currentWidget() is window.canvas
     assert workspace.document == ferry
 
 

@@ -207,11 +207,11 @@ def test_what_is_done_in_live_is_recorded_and_played(window, workspace, tmp_path
 
 def test_live_opens_in_a_window_of_its_own(window, workspace, qtbot):
     window.do("live-window")
-    assert window.apart is not None
-    assert window.apart.isWindow()
-    window.apart.stage.stop()
-    window.apart.close()
-    qtbot.waitUntil(lambda: window.apart is None)
+    assert window.live.apart is not None
+    assert window.live.apart.isWindow()
+    window.live.apart.stage.stop()
+    window.live.apart.close()
+    qtbot.waitUntil(lambda: window.live.apart is None)
 
 
 def test_ways_between_screens_are_seen_and_drawn(window, workspace, board):

@@ -8,6 +8,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.benches.start import STARTERS, starters
+from outgrowth.app.clipboard import PARTS
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
@@ -17,7 +18,7 @@ from outgrowth.core.edits.owners import Device
 from outgrowth.core.edits.tokens import set_token
 from outgrowth.core.exchange.native import loads
 from outgrowth.workspace import Workspace, icon_set
-from outgrowth.workspace.commands import clipboard, create_commands, library_commands
+from outgrowth.workspace.commands import create_commands, library_commands
 from outgrowth.workspace.commands.action import doubled_shortcuts
 from outgrowth.workspace.engine import Engine
 
@@ -236,7 +237,7 @@ def test_parts_go_from_window_to_window(window, workspace, fonts, look, qtbot):
     workspace.select(("wait",))
     window.do("copy")
     data = board().mimeData()
-    held = loads(bytes(data.data(clipboard.PARTS).data()), "copied")
+    held = loads(bytes(data.data(PARTS).data()), "copied")
     assert "button" in held.components and data.hasFormat("image/png")
     assert bytes(data.data("image/svg+xml").data()).startswith(b"<svg")
     other = MainWindow(
@@ -315,7 +316,7 @@ def test_a_damaged_clipboard_says_so(window, workspace, sheet):
     said = []
     workspace.failed.connect(said.append)
     data = QMimeData()
-    data.setData(clipboard.PARTS, b"{")
+    data.setData(PARTS, b"{")
     board().setMimeData(data)
     window.do("paste")
     window.do("paste-look")
@@ -372,12 +373,12 @@ def test_without_anything_the_start_is_there(window, workspace, user):
         for component in left:
             library_commands.remove_owner(workspace, component)
     user.wait()
-    assert window.bench.currentWidget() is window.start and workspace.owner is None
+    assert window.bench_stack.currentWidget() is window.start and workspace.owner is None
     assert not window.side.isVisible()
     window.do("paste")
     user.press(window.start.starters["Button"])
     assert workspace.component.name == "Button"
-    assert window.bench.currentWidget() is window.grid_bench
+    assert window.bench_stack.currentWidget() is window.grid_bench
     window.do("undo")
 
 

@@ -237,7 +237,7 @@ def test_a_bad_file_is_a_sentence_and_the_work_stays(window, workspace, hand, tm
     document = workspace.document
     bad = tmp_path / "bad.outgrowth.json"
     bad.write_text('{"format": "outgrowth", "version": 99}')
-    window.open_file(bad)
+    window.files.open(bad)
     assert "newer Outgrowth" in window.status.message.text()
     assert workspace.document is document
     hand.part()

@@ -1,4 +1,4 @@
-"""Undo after do is identity, over random sequences of edits, in the session itself."""
+"""Undo after do is identity, over random sequences of edits, in the workspace itself."""
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st

@@ -144,7 +144,7 @@ def test_a_broken_shelf_is_done_without(tmp_path):
 
 def test_an_empty_window_gives_way_to_the_file_that_is_opened(desk, file):
     empty = desk.new()
-    empty.open_file(file)
+    empty.files.open(file)
     assert [w.workspace.path for w in desk.windows] == [file]
 
 
@@ -165,20 +165,20 @@ def test_the_folder_form_is_saved_to_and_opened(desk, file, tmp_path, monkeypatc
 RUN = """
     import sys
     from pathlib import Path
-    from outgrowth.app.main import Desk, application
+    from outgrowth.app.main import WindowManager, application
     from outgrowth.app.theme import LIGHT
     from outgrowth.core.edits.owners import new_component
     app = application(LIGHT)
-    desk = Desk(LIGHT, Path(sys.argv[2]))
+    desk = WindowManager(LIGHT, Path(sys.argv[2]))
     window = desk.open(Path(sys.argv[1]))
     out = sys.stdout
     for n in range(100_000):
-        window.session.edit(
+        window.workspace.edit(
             f"step {n}", lambda d: new_component(d, f"c{n}", f"Part {n}", f"r{n}")
         )
         if n % 7 == 6:
-            window.session.undo()
-            window.session.redo()
+            window.workspace.undo()
+            window.workspace.redo()
         if n % 11 == 10:
             window.do("save")
         for _ in range(3):

@@ -92,8 +92,8 @@ def test_by_mouse_and_key(user, tmp_path):
     user.press(window.draw_strip.buttons["icon"])
     user.type("ticket", enter=False)
     user.press(
-        window.icons.list.viewport(),
-        window.icons.list.visualItemRect(window.icons.list.item(0)).center(),
+        window.drawing.icons.list.viewport(),
+        window.drawing.icons.list.visualItemRect(window.drawing.icons.list.item(0)).center(),
     )
     workspace.select(())  # the whole, by its line in Layers below
     user.press(
@@ -118,8 +118,10 @@ def test_by_mouse_and_key(user, tmp_path):
         user.key(K.Key_S, ALT)
         user.type(size, enter=False)
         user.press(
-            window.screens.list.viewport(),
-            window.screens.list.visualItemRect(window.screens.list.item(0)).center(),
+            window.drawing.screens.list.viewport(),
+            window.drawing.screens.list.visualItemRect(
+                window.drawing.screens.list.item(0)
+            ).center(),
         )
         assert workspace.screen.name == size
         user.drop("Part", canvas, canvas.rect_of(()).center())

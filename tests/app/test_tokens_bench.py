@@ -102,12 +102,12 @@ def test_an_alias_shows_what_it_refers_to(window, workspace, user, bench):
 def test_escape_leads_back(window, workspace, bench):
     bench.setFocus()
     QTest.keyClick(bench, K.Key_Escape)
-    assert window.bench.currentWidget() is window.grid_bench
+    assert window.bench_stack.currentWidget() is window.grid_bench
 
 
 def test_find_or_do_leads_to_tokens_and_values(window, workspace, user):
     user.find("color.coral token")
-    assert window.bench.currentWidget() is window.tokens
+    assert window.bench_stack.currentWidget() is window.tokens
     assert window.tokens.names["color.coral"].hasFocus()
     window.tokens.left.emit()
     user.find("opacity value")

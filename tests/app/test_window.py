@@ -69,7 +69,7 @@ def test_saving_under_another_name(window, workspace, tmp_path, monkeypatch):
     assert workspace.path.name == "copy.outgrowth.json"
     assert load(workspace.path) == workspace.document
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: ("", ""))
-    assert window.save_as() is False
+    assert window.files.save_as() is False
 
 
 def test_saving_where_nothing_can_be_written_is_said(window, workspace, tmp_path):
@@ -83,7 +83,7 @@ def test_another_file_opens_in_a_window_of_its_own(qtbot, look, ferry, tmp_path)
     desk = WindowManager(LIGHT)
     first = desk.open(path)
     qtbot.addWidget(first)
-    first.open_file(path)
+    first.files.open(path)
     assert len(desk._windows) == 2
     qtbot.addWidget(desk._windows[1])
     assert desk._windows[1].workspace.document == ferry
