@@ -1,7 +1,8 @@
 import os
+from functools import cache
 
 import pytest
-from hypothesis import HealthCheck, assume, given, settings
+from hypothesis import HealthCheck, assume, given, seed, settings
 from hypothesis import strategies as st
 from stretchable import Edge, Node
 from stretchable.style import (
@@ -13,6 +14,7 @@ from stretchable.style import (
     FlexWrap,
     JustifyContent,
 )
+from stretchable.style.geometry.length import LengthBase
 
 from outgrowth.core.document.values import FIT, Size, fixed, words
 from outgrowth.core.layout import Layout
@@ -267,11 +269,27 @@ def held_open(tree, placed):
 
 TREES = int(os.environ.get("OUTGROWTH_TREES", "2000"))
 """How many random trees; the nightly form (OUTGROWTH_TREES=50000) takes a quarter of an hour."""
+PARTS = 4
+"""So many tests of a share each, for as many processors."""
 
 
-@settings(max_examples=TREES, suppress_health_check=list(HealthCheck))
-@given(trees(), st.integers(120, 400))
-def test_random_trees_agree_with_an_independent_library(fonts, tree, width):
+# The library looks through all its units for each length of each node, a third of the time of
+# this test; what it finds depends on nothing else.
+LengthBase._check_scale = staticmethod(cache(LengthBase._check_scale))
+
+
+@pytest.mark.parametrize("part", range(PARTS))
+def test_random_trees_agree_with_an_independent_library(fonts, part):
+    @seed(part)
+    @settings(max_examples=TREES // PARTS, suppress_health_check=list(HealthCheck))
+    @given(trees(), st.integers(120, 400))
+    def agrees(tree, width):
+        _agrees(fonts, tree, width)
+
+    agrees()
+
+
+def _agrees(fonts, tree, width):
     assume(tree[1] and not any(grows_in_a_fit(child) for child in tree[2]))
     tree = rooted(tree, float(width))
     other = theirs(tree, "row")
