@@ -187,7 +187,7 @@ def bench_hover(window: MainWindow) -> None:
     """Frames of a hover tween among 1,000 instances, in Live."""
     stage = window.live.stage
     stage.stop()
-    runtime = stage.runtime
+    runtime = stage.playback.runtime
     assert runtime is not None
 
     def frame(n: int) -> None:

@@ -52,7 +52,7 @@ def _grid(w: MainWindow) -> None:
     w.workspace.open("calendar")
     w.workspace.select(("month",))
     QTest.qWait(_FONTS_MS)
-    w.live.stage.runtime.scroll(100.0, 600.0, 0.0, 150.0)
+    w.live.stage.playback.runtime.scroll(100.0, 600.0, 0.0, 150.0)
 
 
 def _sheet(owner: str, sheet: str) -> Scene:
@@ -115,13 +115,13 @@ def _expand(w: MainWindow) -> None:
     stage = w.live.stage
     stage.stop()
     stage._scrolled = 120.0
-    runtime = stage.runtime
+    runtime = stage.playback.runtime
     assert runtime is not None
     head = next(a for a in locate(*runtime.view(), "") if a.path == ("notice-1", "head"))
     runtime.press(*head.rect.center)
     runtime.release(*head.rect.center)
     runtime.advance(140)
-    stage.tick = lambda: None  # type: ignore[method-assign]  # the moment is to stay
+    stage.playback.tick = lambda: None  # type: ignore[method-assign]  # the moment is to stay
     w.workspace.select(("notice-1",))
     stage.stop()
     stage.update()

@@ -149,7 +149,7 @@ def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, workspace)
     workspace.refresh_panels()
     stage = window.live.stage
     stage.resize(430, 900)
-    runtime = stage.runtime
+    runtime = stage.playback.runtime
 
     def top(name):
         return next(at.rect.y for at in locate(*runtime.view(), "c") if at.names[-1] == name)
@@ -158,7 +158,7 @@ def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, workspace)
     zoom, corner = stage.frame_of()
     where = QPointF(corner.x() + 100 * zoom, corner.y() + (edge + 60) * zoom)
     before = top("07:10 Berth 2")
-    stage.record()
+    stage.playback.record()
     turn = QPoint(0, -120)
     stage.wheelEvent(
         QWheelEvent(where, where, QPoint(), turn, Qt.MouseButton.NoButton,
@@ -166,7 +166,7 @@ def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, workspace)
     )  # fmt: skip
     assert top("07:10 Berth 2") == before - 60
     assert top("Morning title") == edge
-    assert [event.do for event in stage.recorded().events] == ["scroll"]
+    assert [event.do for event in stage.playback.end_recording().events] == ["scroll"]
     assert runtime.scroll_bars()
 
 

@@ -137,8 +137,8 @@ def test_layers_fold_rename_and_dim_what_is_not_shown(window, workspace, hand):
 
 def test_live_runs_slower_and_without_motion_on_demand(window, workspace):
     window.live.speeds.button("0.25").click()
-    assert window.live.stage.speed == 0.25
+    assert window.live.stage.playback.speed == 0.25
     window.live.still.click()
-    assert window.live.stage.runtime.reduced_motion
+    assert window.live.stage.playback.runtime.reduced_motion
     window.live.again.click()
-    assert not window.live.stage.runtime.states
+    assert not window.live.stage.playback.runtime.states

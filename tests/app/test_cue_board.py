@@ -154,36 +154,36 @@ def test_an_instance_silences_what_it_inherits(window, workspace, board):
 
 def spot(stage, *path):
     zoom, corner = stage.frame_of()
-    rect = next(a.rect for a in locate(*stage.runtime.view(), "") if a.path == path)
+    rect = next(a.rect for a in locate(*stage.playback.runtime.view(), "") if a.path == path)
     return (corner + QPointF(*rect.center) * zoom).toPoint()
 
 
 def test_live_is_tapped_typed_at_and_left_by_tab(window, workspace, hand):
     workspace.open("help")
     stage = window.live.stage
-    stage.restart()
+    stage.playback.restart()
     QTest.mouseClick(stage, LEFT, NONE, spot(stage, "notice-1", "head"))
-    assert stage.runtime.states[("notice-1",), "open"] == "yes"
+    assert stage.playback.runtime.states[("notice-1",), "open"] == "yes"
     stage.setFocus()
     QTest.keyClick(stage, Qt.Key.Key_Space)
-    assert stage.runtime.states[("notice-1",), "open"] == "no"
+    assert stage.playback.runtime.states[("notice-1",), "open"] == "no"
     QTest.keyClick(stage, Qt.Key.Key_Tab)
-    assert stage.runtime.focus == ("notice-2", "head")
+    assert stage.playback.runtime.focus == ("notice-2", "head")
     QTest.keyClick(stage, Qt.Key.Key_Tab)
-    assert stage.runtime.focus is None, "after the last part Tab goes on to the next panel"
+    assert stage.playback.runtime.focus is None, "after the last part Tab goes on to the next panel"
 
 
 def test_live_shows_a_part_on_a_screen_that_uses_it_and_in_other_rooms(window, workspace, hand):
     workspace.open("notice")
     live = window.live
     live.places.edited.emit("help")
-    assert live.stage.runtime.shown == "help"
+    assert live.stage.playback.runtime.shown == "help"
     live.places.edited.emit("")
     workspace.open("search-form")
-    live.stage.set_room(240.0, None)
-    assert live.stage.runtime.target_placed.width == 240.0
-    live.stage.set_touch(True)
-    assert live.stage.runtime.touch
+    live.stage.playback.set_room(240.0, None)
+    assert live.stage.playback.runtime.target_placed.width == 240.0
+    live.stage.playback.set_touch(True)
+    assert live.stage.playback.runtime.touch
     live.outline.click()
     assert live.stage.outlined
 
@@ -197,12 +197,12 @@ def test_what_is_done_in_live_is_recorded_and_played(window, workspace, tmp_path
     window.do("record")
     held = json.loads(file.read_text())
     assert [event["do"] for event in held["events"]][-2:] == ["press", "release"]
-    assert not stage.recording
+    assert not stage.playback.recording
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(file), ""))
     window.do("play")
-    assert not stage.runtime.states.get((("notice-2",), "open"))
-    stage._pass(stage.runtime, 60_000.0)
-    assert stage.runtime.states[("notice-2",), "open"] == "yes"
+    assert not stage.playback.runtime.states.get((("notice-2",), "open"))
+    stage.playback.pass_time(60_000.0)
+    assert stage.playback.runtime.states[("notice-2",), "open"] == "yes"
 
 
 def test_live_opens_in_a_window_of_its_own(window, workspace, qtbot):
@@ -288,18 +288,18 @@ def test_an_end_of_a_cue_is_carried_to_another_part(window, workspace, board):
 def test_live_is_held_and_goes_on_by_single_frames(window, workspace):
     workspace.open("help")
     stage = window.live.stage
-    stage.runtime.press(*_center(stage, "notice-0", "head"))
-    stage.runtime.release(*_center(stage, "notice-0", "head"))
+    stage.playback.runtime.press(*_center(stage, "notice-0", "head"))
+    stage.playback.runtime.release(*_center(stage, "notice-0", "head"))
     window.do("hold-time")
     assert window.live.holder.isChecked()
-    now = stage.runtime.now
-    stage.tick()
-    assert stage.runtime.now == now
+    now = stage.playback.runtime.now
+    stage.playback.tick()
+    assert stage.playback.runtime.now == now
     window.do("step-time")
-    assert stage.runtime.now == pytest.approx(now + 1000 / 60, abs=1e-5)
+    assert stage.playback.runtime.now == pytest.approx(now + 1000 / 60, abs=1e-5)
     window.live.holder.setChecked(False)
-    assert not stage.held
+    assert not stage.playback.held
 
 
 def _center(stage, *path):
-    return next(a.rect for a in locate(*stage.runtime.view(), "") if a.path == path).center
+    return next(a.rect for a in locate(*stage.playback.runtime.view(), "") if a.path == path).center

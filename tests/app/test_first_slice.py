@@ -62,19 +62,19 @@ def clock(window):
     stage = window.live.stage
     stage.stop()
     time = [0.0]
-    stage._clock = lambda: time[0]
-    stage._last = 0.0
+    stage.playback.clock = lambda: time[0]
+    stage.playback._ticked = 0.0
 
     def pass_time(ms):
         time[0] += ms
-        stage.tick()
+        stage.playback.tick()
         stage.stop()
 
     return pass_time
 
 
 def live_fill(window, path=()):
-    return scene_at(window.live.stage.runtime.view().scene, path).paint.fill
+    return scene_at(window.live.stage.playback.runtime.view().scene, path).paint.fill
 
 
 def live_spot(stage):

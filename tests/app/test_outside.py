@@ -98,8 +98,8 @@ def test_a_missing_typeface_is_reported_and_comes_back(window, workspace, hand, 
     typefaces.stop()
     assert window.status.warning.text() == ""
     assert not engine.fonts.missing("Noto Sans Hebrew")
-    assert window.live.stage.runtime.layout is engine.layout
-    assert window.live.stage.runtime.reduced_motion, "what was chosen in Live stays chosen"
+    assert window.live.stage.playback.runtime.layout is engine.layout
+    assert window.live.stage.playback.runtime.reduced_motion, "what was chosen in Live stays chosen"
 
 
 def test_a_font_goes_into_the_file(window, workspace, hand, monkeypatch):

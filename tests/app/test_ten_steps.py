@@ -49,7 +49,7 @@ def _forget(window):
 def live_spot(window, *path):
     stage = window.live.stage
     zoom, corner = stage.frame_of()
-    rect = next(a.rect for a in locate(*stage.runtime.view(), "") if a.path == path)
+    rect = next(a.rect for a in locate(*stage.playback.runtime.view(), "") if a.path == path)
     return QPointF(corner.x() + rect.center[0] * zoom, corner.y() + rect.center[1] * zoom)
 
 
@@ -212,7 +212,7 @@ def test_by_mouse_and_key(user, tmp_path):
     stage = window.live.stage
     at = live_spot(window, phone.root.children[0].id)
     user.hover(stage, at)
-    runtime = stage.runtime
+    runtime = stage.playback.runtime
     instance = (phone.root.children[0].id,)
     states = next(a for a in workspace.document.components[part.id].axes if a.driver == "pointer")
     assert runtime.states[instance, states.id] == "hover"
@@ -347,7 +347,7 @@ def test_by_keyboard_alone(user, tmp_path):
     user.find("phone screen")
     while QApplication.focusWidget() is not window.live.stage:
         user.key(K.Key_F6)
-    assert window.live.stage.runtime.shown == workspace.screen.id
+    assert window.live.stage.playback.runtime.shown == workspace.screen.id
 
     # 10. Save and copy.
     while QApplication.focusWidget() is not window.canvas:
@@ -397,6 +397,6 @@ def test_the_first_button_takes_fewer_than_forty(user):
     user.wait(60)
     count = len(user.done)
     user.hover(window.live.stage, live_spot(window, instance.id))
-    assert "hover" in window.live.stage.runtime.states.values()
+    assert "hover" in window.live.stage.playback.runtime.states.values()
     assert len(list(walk(part.root))) == 3
     assert count <= 28, (count, user.done)

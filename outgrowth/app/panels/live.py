@@ -69,6 +69,7 @@ class Live(QWidget):
         self._theme = theme
         self.apart: Live | None = None
         self.stage = Stage(workspace, rasters, theme)
+        self.playback = self.stage.playback
         dress(self, "panel")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -76,7 +77,7 @@ class Live(QWidget):
         layout.addWidget(self._head())
         layout.addWidget(self.stage, 1)
         layout.addWidget(self._foot(own_window))
-        self.stage.changed.connect(self._tell)
+        self.playback.told.connect(self._tell)
         workspace.selection_changed.connect(self._rename)
         workspace.panels_due.connect(self._rename)
         self._paint_icons()
@@ -98,21 +99,21 @@ class Live(QWidget):
         row.addWidget(title)
         row.addWidget(self._subject, 1)
         self.still = _toggle("no motion", "Reduced motion: every change is a cut.")
-        self.still.toggled.connect(self._reduce)
+        self.still.toggled.connect(self.playback.set_reduced_motion)
         row.addWidget(self.still)
         self.speeds = Segments(_SPEEDS, "Speed")
         self.speeds.show_value("1")
-        self.speeds.edited.connect(self._speed)
+        self.speeds.edited.connect(lambda speed: self.playback.set_speed(float(speed)))
         row.addWidget(self.speeds)
         self.holder = _button("Hold the time")
         self.holder.setCheckable(True)
-        self.holder.toggled.connect(self.stage.hold)
+        self.holder.toggled.connect(self.playback.hold)
         row.addWidget(self.holder)
         self.stepper = _button("One frame further")
-        self.stepper.clicked.connect(self.stage.step)
+        self.stepper.clicked.connect(self.playback.step)
         row.addWidget(self.stepper)
         self.again = _button("Start again at rest")
-        self.again.clicked.connect(self.stage.restart)
+        self.again.clicked.connect(self.playback.restart)
         row.addWidget(self.again)
         return strip
 
@@ -132,11 +133,11 @@ class Live(QWidget):
         self.places = DropDown((("", "alone"),), "Where it is shown")
         self.places.setMinimumContentsLength(4)
         self.places.setToolTip("Where it is shown: alone, or on a screen that uses it.")
-        self.places.edited.connect(self._go)
+        self.places.edited.connect(self.playback.show_in)
         row.addWidget(self.places, 1)
         self.pointers = Segments(_POINTERS, "Pointer")
         self.pointers.show_value("mouse")
-        self.pointers.edited.connect(lambda which: self.stage.set_touch(which == "touch"))
+        self.pointers.edited.connect(lambda which: self.playback.set_touch(which == "touch"))
         row.addWidget(self.pointers)
         self.outline = _button("Show the edge of every part")
         self.outline.setCheckable(True)
@@ -157,9 +158,9 @@ class Live(QWidget):
     def _paint_icons(self) -> None:
         ink, clay = self._theme.ink, self._theme.color("clay").name()
         self.again.setIcon(icon("arrow-counter-clockwise", ink))
-        recording = self.stage.recording
+        recording = self.playback.recording
         self.recorder.setIcon(icon("stop" if recording else "record", clay if recording else ink))
-        self.holder.setIcon(icon("play" if self.stage.held else "pause", ink))
+        self.holder.setIcon(icon("play" if self.playback.held else "pause", ink))
         self.stepper.setIcon(icon("skip-forward", ink))
         self.outline.setIcon(icon("frame-corners", ink))
         self.player.setIcon(icon("play", ink))
@@ -183,58 +184,45 @@ class Live(QWidget):
         held = uses(document, component.id) if component is not None else ()
         screens = dict.fromkeys(use.owner for use in held if use.owner in document.screens)
         options = [("", "alone"), *((i, f"on {document.screens[i].name}") for i in screens)]
-        if self.stage.place not in dict(options):
-            self.stage.place = ""
-            self.stage.follow()
+        if self.playback.place not in dict(options):
+            self.playback.show_in("")
         self.places.set_options(options)
-        self.places.show_value(self.stage.place)
+        self.places.show_value(self.playback.place)
         self.places.setEnabled(len(options) > 1)
 
     def _tell(self) -> None:
-        problems = self.stage.runtime.problems if self.stage.runtime is not None else []
+        problems = self.playback.runtime.problems if self.playback.runtime is not None else []
         self.problem.setText("\n".join(f"!  {said}" for said in problems[-2:]))
         self.problem.setVisible(bool(problems))
-        self.holder.setChecked(self.stage.held)
-        self.holder.setToolTip("Let time go on" if self.stage.held else "Hold the time")
+        self.holder.setChecked(self.playback.held)
+        self.holder.setToolTip("Let time go on" if self.playback.held else "Hold the time")
         self.holder.setAccessibleName(self.holder.toolTip())
-        runtime = self.stage.runtime
+        runtime = self.playback.runtime
         if runtime is not None:
             self.still.setChecked(runtime.reduced_motion)
             self.pointers.show_value("touch" if runtime.touch else "mouse")
-        recording = self.stage.recording
+        recording = self.playback.recording
         self.recorder.setToolTip("Stop and save" if recording else "Record what is done from here")
         self.recorder.setAccessibleName(self.recorder.toolTip())
         self._paint_icons()
-
-    def _go(self, place: str) -> None:
-        self.stage.place = place
-        self.stage.follow()
 
     def _outline(self, on: bool) -> None:
         self.stage.outlined = on
         self.stage.update()
 
-    def _speed(self, value: str) -> None:
-        self.stage.tick()
-        self.stage.speed = float(value)
-
-    def _reduce(self, on: bool) -> None:
-        if self.stage.runtime is not None:
-            self.stage.runtime.reduced_motion = on
-
     # --- what can be asked of it by name ----------------------------------------------------
 
     def restart(self) -> None:
         """Starts again at rest."""
-        self.stage.restart()
+        self.playback.restart()
 
     def hold_or_go_on(self) -> None:
         """Lets time stand still, or go on."""
-        self.stage.hold(not self.stage.held)
+        self.playback.hold(not self.playback.held)
 
     def step(self) -> None:
         """Holds the time, and lets one frame of it pass."""
-        self.stage.step()
+        self.playback.step()
 
     def open_apart(self) -> None:
         """Opens Live in a window of its own beside this one."""
@@ -254,10 +242,10 @@ class Live(QWidget):
 
     def record(self) -> None:
         """Begins to record, or ends it and asks where to save the script."""
-        if not self.stage.recording:
-            self.stage.record()
+        if not self.playback.recording:
+            self.playback.record()
             return
-        script = self.stage.recorded()
+        script = self.playback.end_recording()
         name, _ = QFileDialog.getSaveFileName(self, "Save the script", "script.json", _SCRIPTS)
         if not name:
             return
@@ -273,7 +261,7 @@ class Live(QWidget):
             return
         path = FilePath(name)
         try:
-            self.stage.play(read_script(read_file(path), path.name))
+            self.playback.play(read_script(read_file(path), path.name))
         except OSError as problem:
             self._workspace.failed.emit(f"“{called(path)}” cannot be read: {problem.strerror}.")
         except Refusal as problem:

@@ -1,0 +1,248 @@
+"""What runs in Live, and its time: held, stepped, slowed down, recorded and played again.
+
+No clock is read here but the one that is handed in; whoever shows the running thing lets time
+pass by `tick`, as often as `moving` and `waiting` ask for it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import msgspec
+
+from outgrowth.core.document.graph import edges
+from outgrowth.core.document.variants import Variant
+from outgrowth.core.runtime import Runtime, Subject
+from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptProblem, act
+from outgrowth.workspace.notices import PlainNotice
+from outgrowth.workspace.workspace import Workspace
+
+STEP_MS = 1000 / 60
+"""What one step lets pass: a frame of a screen that shows 60 a second."""
+_LOOKS = 4
+_LOOK_MS = 250.0
+"""A recorded script looks so often, so far apart, after the last event: a second in quarters."""
+
+
+class Playback:
+    """One running subject of a workspace.
+
+    clock     gives the present time in ms
+    advanced  what is shown is another, or another amount of time is wanted
+    told      what is told beside it may be another: a problem, a recording, the room
+    """
+
+    def __init__(self, workspace: Workspace, clock: Callable[[], float]) -> None:
+        self._workspace = workspace
+        self.clock = clock
+        self.advanced = PlainNotice()
+        self.told = PlainNotice()
+        self.speed = 1.0
+        self.held = False
+        self.place = ""
+        self.room: tuple[float | None, float | None] = (None, None)
+        self.runtime: Runtime | None = None
+        self._ticked = clock()
+        self._recorded: list[Event] | None = None
+        self._played: list[Event] = []
+
+    # --- what runs ------------------------------------------------------------------------
+
+    def subject(self) -> Subject | None:
+        """What the bench shows (of a component its variant, with every axis at rest that is
+        driven or that its cues change), or the screen that it was asked to be shown in."""
+        workspace = self._workspace
+        width, height = self.room
+        if self.place and self.place in workspace.document.screens:
+            return Subject(self.place)
+        component = workspace.component
+        if component is not None:
+            moved = {edge.axis for edge in edges(component)}
+            rest = {a.id: a.default for a in component.axes if a.driver != "none" or a.id in moved}
+            variant: Variant = workspace.selection.variant.update(rest)
+            return Subject(component.id, True, variant, width, height)
+        if workspace.screen is None:
+            return None
+        return Subject(workspace.screen.id, False, Variant(), width, height)
+
+    def follow(self) -> None:
+        """Goes on with the document as it is now; starts anew on another subject."""
+        subject = self.subject()
+        engine, document = self._workspace.engine, self._workspace.document
+        if subject is None:
+            self.runtime = None
+        elif self.runtime is None or self.runtime.layout is not engine.layout:
+            before, self.runtime = self.runtime, engine.runtime(document, subject)
+            if before is not None:
+                self.runtime.touch = before.touch
+                self.runtime.reduced_motion = before.reduced_motion
+        else:
+            self.runtime.update(document, subject)
+        self.advanced.emit()
+
+    def show_in(self, screen_id: str) -> None:
+        """Shows the component alone (""), or the screen that it stands on."""
+        self.place = screen_id
+        self.follow()
+
+    def set_room(self, width: float | None, height: float | None) -> None:
+        """The room that what runs is given in px; None for its own size."""
+        self.room = width, height
+        self.follow()
+        self.told.emit()
+
+    def restart(self) -> None:
+        """Starts again at rest."""
+        if self.runtime is not None:
+            self.runtime.restart()
+        self._played = []
+        self.advanced.emit()
+        self.told.emit()
+
+    # --- time -----------------------------------------------------------------------------
+
+    @property
+    def moving(self) -> bool:
+        """Whether every frame is another."""
+        return self.runtime is not None and (self.runtime.moving or self.playing)
+
+    @property
+    def waiting(self) -> bool:
+        """Whether time must pass although nothing moves: timers run."""
+        return self.runtime is not None and self.runtime.waiting
+
+    def begin_time(self) -> None:
+        """Time passes from now on; what went by before does not count."""
+        self._ticked = self.clock()
+
+    def tick(self) -> None:
+        """Lets the time since the last tick pass; none while it is held."""
+        now = self.clock()
+        passed, self._ticked = (now - self._ticked) * self.speed, now
+        if not self.held:
+            self.pass_time(passed)
+        self.advanced.emit()
+
+    def set_speed(self, speed: float) -> None:
+        """From now on so many ms pass for each of the clock."""
+        self.tick()
+        self.speed = speed
+
+    def hold(self, held: bool) -> None:
+        """Lets time stand still, or go on; what is done meanwhile is done at once."""
+        self.tick()
+        self.held = held
+        self.advanced.emit()
+        self.told.emit()
+
+    def step(self) -> None:
+        """Holds the time, and lets one frame of it pass."""
+        if not self.held:
+            self.hold(True)
+        self.pass_time(STEP_MS)
+        self.advanced.emit()
+        self.told.emit()
+
+    def pass_time(self, ms: float) -> None:
+        """Lets time pass, with what a played script does on the way."""
+        runtime = self.runtime
+        if runtime is None:
+            return
+        until = runtime.now + ms
+        while self._played and self._played[0].at <= until:
+            event = self._played.pop(0)
+            runtime.advance(event.at - runtime.now)
+            try:
+                act(runtime, event)
+            except ScriptProblem as problem:
+                self._played = []
+                self._workspace.failed.emit(str(problem))
+            if not self._played:
+                self.told.emit()
+        runtime.advance(until - runtime.now)
+
+    # --- what is done -----------------------------------------------------------------------
+
+    def do(self, do: Do, x: float = 0.0, y: float = 0.0) -> None:
+        """Does one thing now, at a point of the subject in px, and writes it down."""
+        placed = do in PLACED
+        self._perform(Event(0.0, do, *((round(x, 2), round(y, 2)) if placed else ())))
+
+    def press_key(self, key: str, shift: bool) -> None:
+        """Presses a key, by its name in UI Events."""
+        self._perform(Event(0.0, "key", key=key, shift=shift))
+
+    def set_touch(self, touch: bool) -> None:
+        """A finger from now on, or a mouse."""
+        self.do("touch" if touch else "mouse")
+
+    def set_reduced_motion(self, reduced: bool) -> None:
+        """Whether every change is a cut."""
+        if self.runtime is not None:
+            self.runtime.reduced_motion = reduced
+
+    def scroll(self, x: float, y: float, dx: float, dy: float) -> bool:
+        """Scrolls the box at a point by so much; False where none goes further."""
+        self.tick()
+        x, y = round(x, 2), round(y, 2)
+        if self.runtime is None or not self.runtime.scroll(x, y, dx, dy):
+            return False
+        if self._recorded is not None:
+            at = round(self.runtime.now, 1)
+            self._recorded.append(Event(at, "scroll", x, y, dx=dx, dy=dy))
+        self.advanced.emit()
+        return True
+
+    def _perform(self, event: Event) -> None:
+        if self.runtime is None:
+            return
+        self.tick()
+        problems = len(self.runtime.problems)
+        event = msgspec.structs.replace(event, at=round(self.runtime.now, 1))
+        if self._recorded is not None and not (event.do == "move" and self._adds_nothing(event)):
+            self._recorded.append(event)
+        act(self.runtime, event)
+        self.advanced.emit()
+        if len(self.runtime.problems) != problems:
+            self.told.emit()
+
+    def _adds_nothing(self, move: Event) -> bool:
+        """Whether a move adds nothing to the one before it, in the same moment."""
+        last = self._recorded[-1] if self._recorded else None
+        return last is not None and last.do == "move" and last.at == move.at
+
+    # --- recording ------------------------------------------------------------------------
+
+    @property
+    def recording(self) -> bool:
+        return self._recorded is not None
+
+    @property
+    def playing(self) -> bool:
+        return bool(self._played)
+
+    def record(self) -> None:
+        """Starts again at rest and writes down what is done from now on."""
+        self.restart()
+        self._recorded = []
+        self.told.emit()
+
+    def end_recording(self) -> Script:
+        """Ends the recording; what was done, and when to look: at every event, and in quarters
+        of a second after the last."""
+        events, self._recorded = self._recorded or [], None
+        last = events[-1].at if events else 0.0
+        looks = {last + n * _LOOK_MS for n in range(1, _LOOKS + 1)}
+        self.told.emit()
+        return Script(tuple(events), tuple(sorted({event.at for event in events} | looks)))
+
+    def play(self, script: Script) -> None:
+        """Starts again at rest and does what a script says, at the present speed."""
+        self.restart()
+        self.begin_time()
+        if self.runtime is not None:
+            self._played = list(script.events)
+            self.runtime.touch = script.touch
+            self.runtime.reduced_motion = script.reduced_motion
+        self.advanced.emit()
+        self.told.emit()
