@@ -7,7 +7,6 @@ node that this face does not show is dimmed, not gone.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import NamedTuple
 
 from PyQt6.QtCore import (
     QAbstractListModel,
@@ -34,12 +33,10 @@ from outgrowth.app.benches.marks import adding
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.properties import Kind
-from outgrowth.core.document.records import Node, Path, find, lineage
-from outgrowth.core.document.values import FromProperty
-from outgrowth.core.edits import nodes
-from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.document.records import Path
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands.arrange_commands import move_part
+from outgrowth.workspace.views.layer_rows import LayerRow, LayerRows
 
 PART_MIME = "application/x-outgrowth-part"
 """What a drag of a layer carries: the ids of parts."""
@@ -49,88 +46,36 @@ _INDENT = 14
 LINE = Qt.ItemDataRole.UserRole
 
 
-class Line(NamedTuple):
-    """One visible line."""
-
-    path: Path
-    name: str
-    kind: Kind
-    depth: int
-    shown: bool
-    slot: bool
-    parent: bool
-    folded: bool
-    through: bool = False
-
-
 class LayersModel(QAbstractListModel):
-    """The lines of the owner on the bench."""
+    """The rows of the owner on the bench."""
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
         self._workspace = workspace
-        self._folded: set[tuple[str, str]] = set()
-        self._made_from: _MadeFrom | None = None
-        self._wanted = ""
-        self._numbered: tuple[list[Line], dict[Path, int]] | None = None
-        self.lines: list[Line] = []
+        self._rows = LayerRows(workspace)
         self.refresh()
+
+    @property
+    def lines(self) -> list[LayerRow]:
+        return self._rows.rows
 
     def refresh(self) -> None:
-        lines = self._made()
-        if lines is not self.lines and lines != self.lines:
+        """Brings the rows up to the document."""
+        rows = self._rows.current()
+        if rows != self._rows.rows:
             self.beginResetModel()
-            self.lines = lines
+            self._rows.rows = rows
             self.endResetModel()
 
-    def _made(self) -> list[Line]:
-        """The lines; the same list as long as tree, folds and what is shown are the same."""
-        workspace = self._workspace
-        owner = workspace.owner
-        if owner is None:
-            return []
-        view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
-        made_from = owner.root, view.scene, frozenset(self._folded), self._wanted
-        if self._made_from is not None and _same(self._made_from, made_from):
-            return self.lines
-        self._made_from = made_from
-        shown = _own_ids(view.scene) | {owner.root.id}
-        lines: list[Line] = []
-        self._add(lines, owner.root, 0, shown)
-        return _found(lines, self._wanted) if self._wanted else lines
-
     def look_for(self, text: str) -> None:
-        """Keeps to the lines whose names have this in them, and to what they lie in."""
-        self._wanted = text.strip().lower()
+        """Keeps to the rows whose names have this in them, and to what they lie in."""
+        self._rows.search(text)
         self.refresh()
 
-    def _add(self, lines: list[Line], node: Node, depth: int, shown: set[str]) -> None:
-        root = depth == 0
-        folded = (self._workspace.selection.owner, node.id) in self._folded
-        slot = isinstance(node.style.get("component"), FromProperty)
-        lines.append(
-            Line(
-                () if root else (node.id,),
-                node.name,
-                node.kind,
-                depth,
-                node.id in shown,
-                slot,
-                bool(node.children),
-                folded,
-                node.style.get("click-through") is True,
-            )
-        )
-        if not folded or self._wanted:
-            for child in node.children:
-                self._add(lines, child, depth + 1, shown)
-
-    def fold(self, line: Line) -> None:
-        """Folds or unfolds what a line holds."""
-        owner = self._workspace.owner
-        if owner is not None and line.parent:
-            self._folded ^= {(owner.id, line.path[-1] if line.path else owner.root.id)}
-            self.refresh()
+    def fold(self, line: LayerRow) -> None:
+        """Folds or unfolds what a row holds."""
+        self._rows.fold(line)
+        self.refresh()
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         return len(self.lines)
@@ -180,90 +125,25 @@ class LayersModel(QAbstractListModel):
         ids = bytes(data.data(PART_MIME).data()).decode().split() if data is not None else []
         if not ids:
             return False
-        spot = self._spot(row, parent)
-        if spot is not None:
-            move_part(self._workspace, ids[0], *spot)
-        return False  # the lines follow the document: nothing is to be taken out here
-
-    def _spot(self, row: int, parent: QModelIndex) -> tuple[str, int] | None:
-        """The box that a drop goes into, and before which of its children."""
-        owner = self._workspace.owner
-        if owner is None:
-            return None
-        if parent.isValid():
-            line = self.lines[parent.row()]
-            box = find(owner.root, line.path[-1]) if line.path else owner.root
-            return (box.id, len(box.children)) if box is not None else None
-        if not 0 < row < len(self.lines):
-            return owner.root.id, len(owner.root.children) if row else 0
-        way = lineage(owner.root, self.lines[row].path[-1])
-        return way[-2].id, way[-2].children.index(way[-1])
+        target = self._rows.drop_target(row, parent.row() if parent.isValid() else None)
+        if target is not None:
+            move_part(self._workspace, ids[0], *target)
+        return False  # the rows follow the document: nothing is to be taken out here
 
     def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
-        owner = self._workspace.owner
-        line = self.lines[index.row()]
-        name = str(value)
-        if owner is None or name == line.name:
-            return False
-        node_id = line.path[-1] if line.path else owner.root.id
-        return self._workspace.edit(
-            f"rename {line.name}", lambda d: nodes.rename_node(d, owner.id, node_id, name)
-        )
+        return self._rows.rename(self.lines[index.row()], str(value))
 
     def index_of(self, path: Path) -> QModelIndex:
-        row = self._rows().get(path[:1])
+        row = self._rows.number_of(path)
         return QModelIndex() if row is None else self.index(row)
 
-    def _rows(self) -> dict[Path, int]:
-        """Where each part's line is."""
-        if self._numbered is None or self._numbered[0] is not self.lines:
-            self._numbered = self.lines, {line.path: n for n, line in enumerate(self.lines)}
-        return self._numbered[1]
+    def first_match(self) -> Path | None:
+        """The first node whose name has what is searched for."""
+        return self._rows.first_match()
 
-
-def move_part(workspace: Workspace, node_id: str, box: str, before: int) -> None:
-    """Moves a part of the owner's own tree before a child of a box, as that box now is."""
-    owner = workspace.owner
-    way = lineage(owner.root, node_id) if owner is not None else ()
-    if owner is None or len(way) < 2:
-        return
-    if way[-2].id == box and way[-2].children.index(way[-1]) < before:
-        before -= 1  # it leaves a place before that one
-    workspace.edit(
-        f"move {way[-1].name}", lambda d: nodes.move_node(d, owner.id, node_id, box, before)
-    )
-
-
-def _found(lines: list[Line], wanted: str) -> list[Line]:
-    """The lines that have the words, and those that they lie in."""
-    kept: list[Line] = []
-    above: list[Line] = []
-    for line in lines:
-        del above[line.depth :]
-        above.append(line)
-        if wanted in line.name.lower():
-            kept += above
-    return list({id(line): line for line in kept}.values())
-
-
-_MadeFrom = tuple[Node, SceneNode, frozenset[tuple[str, str]], str]
-
-
-def _same(a: _MadeFrom, b: _MadeFrom) -> bool:
-    """Whether lines would come out the same: trees are compared by identity."""
-    return a[0] is b[0] and a[1] is b[1] and a[2:] == b[2:]
-
-
-def _own_ids(scene: SceneNode) -> set[str]:
-    """Ids of the nodes that are shown, not looking into instances."""
-    found: set[str] = set()
-    stack = [scene]
-    while stack:
-        for child_id, child in zip((at := stack.pop()).ids, at.children, strict=True):
-            found.add(child_id)
-            if not child.component:
-                stack.append(child)
-    return found
+    def switch(self, path: Path, mark: str) -> None:
+        """Presses one of the marks of a row."""
+        self._rows.switch(path, mark)
 
 
 class LayersDelegate(QStyledItemDelegate):
@@ -280,7 +160,7 @@ class LayersDelegate(QStyledItemDelegate):
     def updateEditorGeometry(
         self, editor: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex
     ) -> None:
-        line: Line = index.data(LINE)
+        line: LayerRow = index.data(LINE)
         if editor is not None:
             editor.setGeometry(option.rect.adjusted(_left(line) + 16, 0, -2, 0))
 
@@ -288,7 +168,7 @@ class LayersDelegate(QStyledItemDelegate):
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
     ) -> None:
         assert painter is not None
-        line: Line = index.data(LINE)
+        line: LayerRow = index.data(LINE)
         rect = QRectF(option.rect)
         selected = any(line.path == path[:1] for path in self._workspace.selection.paths)
         painter.save()
@@ -324,7 +204,7 @@ class LayersDelegate(QStyledItemDelegate):
         self,
         painter: QPainter,
         rect: QRectF,
-        line: Line,
+        line: LayerRow,
         ink: QColor,
         option: QStyleOptionViewItem,
     ) -> int:
@@ -342,7 +222,7 @@ class LayersDelegate(QStyledItemDelegate):
             icon(name, ink.name()).paint(painter, where)
         return 40 if pointed or line.through else 20 if not line.shown else 0
 
-    def _mark(self, painter: QPainter, where: QRectF, line: Line, selected: bool) -> None:
+    def _mark(self, painter: QPainter, where: QRectF, line: LayerRow, selected: bool) -> None:
         if line.depth == 0 and self._workspace.component is not None:
             color = self.theme.color("panel" if selected else "clay")
             draw_leaf(painter, where.adjusted(1, 1, -1, -1), color, "solid")
@@ -357,7 +237,7 @@ class LayersDelegate(QStyledItemDelegate):
             mark.paint(painter, where.toRect())
 
 
-def _left(line: Line) -> int:
+def _left(line: LayerRow) -> int:
     return 12 + _INDENT * line.depth
 
 
@@ -452,7 +332,7 @@ class Layers(QWidget):
         held.addWidget(self.search)
         layout.addLayout(held)
         layout.addWidget(self.list)
-        self.list.switched.connect(self._switch)
+        self.list.switched.connect(self.model.switch)
         self.list.clicked.connect(self._picked)
         self.list.added.connect(workspace.toggle)
         selection = self.list.selectionModel()
@@ -475,22 +355,10 @@ class Layers(QWidget):
 
     def _first_found(self) -> None:
         """Selects the first line that was found, and goes on in the list."""
-        wanted = self.search.text().strip().lower()
-        hit = next((n for n, x in enumerate(self.model.lines) if wanted in x.name.lower()), None)
-        if wanted and hit is not None:
-            self._workspace.select(self.model.lines[hit].path)
+        match = self.model.first_match()
+        if match is not None:
+            self._workspace.select(match)
             self.list.setFocus()
-
-    def _switch(self, path: Path, which: str) -> None:
-        """Shows or hides a part at the reach, or lets clicks through."""
-        line = next((line for line in self.model.lines if line.path == path), None)
-        if line is None:
-            return
-        self._workspace.select(path)
-        if which == "shown":
-            self._workspace.set_style({"shown": not line.shown})
-        else:
-            self._workspace.set_style({"click-through": not line.through})
 
     def refresh(self) -> None:
         self.model.refresh()

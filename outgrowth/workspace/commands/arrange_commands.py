@@ -176,3 +176,16 @@ def toggle_push(workspace: Workspace) -> None:
 def _flow(workspace: Workspace) -> str:
     box: Node | None = parts_in_one_box(workspace)[1]
     return str(box.style.get("flow", "row")) if box is not None else ""
+
+
+def move_part(workspace: Workspace, node_id: str, box: str, before: int) -> None:
+    """Moves a part of the owner's own tree before a child of a box, as that box now is."""
+    owner = workspace.owner
+    line = lineage(owner.root, node_id) if owner is not None else ()
+    if owner is None or len(line) < 2:
+        return
+    if line[-2].id == box and line[-2].children.index(line[-1]) < before:
+        before -= 1  # it leaves a place before that one
+    workspace.edit(
+        f"move {line[-1].name}", lambda d: nodes.move_node(d, owner.id, node_id, box, before)
+    )
