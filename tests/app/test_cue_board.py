@@ -13,6 +13,7 @@ from outgrowth.app.panels.cues.list import Sentence
 from outgrowth.core.document.cues import Change, Motion
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.demo.behaviours import with_cue
+from outgrowth.workspace.commands import cue_commands
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
@@ -147,7 +148,7 @@ def test_an_instance_silences_what_it_inherits(window, workspace, board):
     workspace.open("help")
     workspace.select(("notice-1",))
     workspace.refresh_panels()
-    board.list._silence(("notice-1",), cues_of(workspace)[0], True)
+    cue_commands.silence(workspace, ("notice-1",), cues_of(workspace)[0], True)
     assert workspace.document.screens["help"].behaviour.silenced
     assert workspace.undo_name == "silence a cue"
 

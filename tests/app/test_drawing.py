@@ -7,7 +7,6 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.benches.start import STARTERS, starters
 from outgrowth.app.clipboard import PARTS
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
@@ -21,6 +20,7 @@ from outgrowth.workspace import Workspace, icon_set
 from outgrowth.workspace.commands import create_commands, library_commands
 from outgrowth.workspace.commands.action import doubled_shortcuts
 from outgrowth.workspace.engine import Engine
+from outgrowth.workspace.starters import STARTERS, starters
 
 from .user import ALT, NONE, SHIFT, User
 

@@ -5,10 +5,8 @@ from immutables import Map
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
-from outgrowth.app.benches.gather import families
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.main import WindowManager, owner_named
-from outgrowth.app.panels.strips import where_text
 from outgrowth.app.theme import LIGHT
 from outgrowth.core.color import parse
 from outgrowth.core.document.values import (
@@ -23,17 +21,19 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.exchange.native import load, save
 from outgrowth.core.resolve.ladder import Place, ladder
+from outgrowth.workspace.gathering import drawing_families
 from outgrowth.workspace.history import History
 from outgrowth.workspace.views.search_results import Candidate, ranked
+from outgrowth.workspace.views.status_text import location_text
 from outgrowth.workspace.views.value_format import shift_text, source_text, tag_text, value_text
 
 
 def test_the_strip_says_where_one_is(window, workspace, hand):
     hand.part("label", kind="quiet", state="rest")
-    assert where_text(workspace) == "Controls / Button › <b>label</b>"
+    assert location_text(workspace) == "Controls / Button › <b>label</b>"
     workspace.open("fares")
     workspace.select(("fare-0", "buy"))
-    assert where_text(workspace) == "Fares › Foot passenger fare › <b>buy</b>"
+    assert location_text(workspace) == "Fares › Foot passenger fare › <b>buy</b>"
     assert window.strip.file.text().startswith("Holm && Skerry")
 
 
@@ -132,7 +132,7 @@ def test_quiet_rows_show_when_set_or_asked_for(window, workspace, hand):
 
 
 def test_families_to_gather_are_found_by_path(ferry):
-    found = families(ferry, "before-gathering")
+    found = drawing_families(ferry, "before-gathering")
     assert len(found["Button, on Before gathering"]) == 84
     assert "Icon, components" in found
     assert next(iter(found)) == "Button, on Before gathering", "the bench's own first"

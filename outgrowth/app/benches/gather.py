@@ -7,10 +7,6 @@ out again. The work is done beside the window, which stays awake and can stop it
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import NamedTuple
-
-import msgspec
 from PyQt6.QtCore import QObject, Qt, QThread, pyqtSignal
 from PyQt6.QtWidgets import (
     QGridLayout,
@@ -32,50 +28,25 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.app.workspace_signals import WorkspaceSignals
-from outgrowth.core.document.records import Axis, Document, Driver, walk
+from outgrowth.core.document.records import Axis, Driver
 from outgrowth.core.edits.components import add_component
-from outgrowth.core.edits.gather import Drawing, Report, gather, gathered
+from outgrowth.core.edits.gather import Drawing, Report, gather
 from outgrowth.workspace import Engine, Workspace
 from outgrowth.workspace.commands.selection_commands import fresh_id
+from outgrowth.workspace.gathering import (
+    GatherRequest,
+    Stopped,
+    apply,
+    drawing_families,
+    proof_lines,
+    renamed,
+)
 
-_SHOWN_PROBLEMS = 8
 _DRIVERS: tuple[tuple[Driver, str], ...] = (
     ("none", "chosen"),
     ("pointer", "pointer"),
     ("focus", "focus"),
 )
-
-
-def families(document: Document, first: str = "") -> dict[str, list[Drawing]]:
-    """The drawn parts of the screens, and the components of the file, whose names are paths,
-    by the first part of the path; those alone in theirs are left out. Those of the owner
-    `first` come first."""
-    found: dict[str, list[Drawing]] = {}
-    screens = sorted(document.screens_in_order(), key=lambda screen: screen.id != first)
-    for screen in screens:
-        for node in walk(screen.root):
-            if "/" in node.name and node.kind != "instance":
-                family = f"{node.name.split('/')[0].strip()}, on {screen.name}"
-                found.setdefault(family, []).append(Drawing(node.name, node, screen.id))
-    for component in document.in_order():
-        if "/" in component.name and not component.axes:
-            family = f"{component.name.split('/')[0].strip()}, components"
-            drawing = Drawing(component.name, component.root, component.id)
-            found.setdefault(family, []).append(drawing)
-    return {family: drawings for family, drawings in found.items() if len(drawings) > 1}
-
-
-class Asked(NamedTuple):
-    """What is to be gathered, and how its axes are called and driven."""
-
-    document: Document
-    drawings: Sequence[Drawing]
-    names: tuple[str, ...] = ()
-    drivers: tuple[Driver | None, ...] = ()
-
-
-class Stopped(Exception):
-    """The work was stopped by hand."""
 
 
 class Work(QThread):
@@ -84,7 +55,7 @@ class Work(QThread):
     progressed = pyqtSignal(float)
     found = pyqtSignal(object)
 
-    def __init__(self, asked: Asked, parent: QObject) -> None:
+    def __init__(self, asked: GatherRequest, parent: QObject) -> None:
         super().__init__(parent)
         self._asked = asked
 
@@ -214,7 +185,7 @@ class GatherBench(QWidget):
     def begin(self) -> None:
         """Looks for families in the file, those on the bench first."""
         workspace = self._workspace
-        self._families = families(workspace.document, workspace.selection.owner)
+        self._families = drawing_families(workspace.document, workspace.selection.owner)
         old = self.family
         names = list(self._families)
         self.family = DropDown([(n, n) for n in names], "Which parts")
@@ -269,7 +240,7 @@ class GatherBench(QWidget):
             driver.value  # type: ignore[misc]  # one of _DRIVERS
             for driver in self._drivers
         )
-        asked = Asked(self._workspace.document, self.picked(), names, drivers)
+        asked = GatherRequest(self._workspace.document, self.picked(), names, drivers)
         self.report = None
         self.apply.setEnabled(False)
         self._working(True)
@@ -323,8 +294,7 @@ class GatherBench(QWidget):
         self._clear()
         component = report.component
         if component is None:
-            listed = "<br>".join(f"! {c}" for c in report.conflicts[:_SHOWN_PROBLEMS])
-            self.said.setText(f"Nothing can be gathered before this is mended:<br>{listed}")
+            self.said.setText(self._proof(report))
             self.apply.setEnabled(False)
             return
         for n, axis in enumerate(component.axes):
@@ -366,34 +336,15 @@ class GatherBench(QWidget):
         report = self.report
         if report is None or report.component is None:
             return
-        axes = tuple(
-            msgspec.structs.replace(axis, name=name.text() or axis.name, driver=driver.value)
-            for axis, name, driver in zip(
-                report.component.axes, self._names, self._drivers, strict=True
-            )
-        )
-        component = msgspec.structs.replace(report.component, axes=axes)
-        self.report = report._replace(component=component)
+        axes = [
+            (name.text(), driver.value)
+            for name, driver in zip(self._names, self._drivers, strict=True)
+        ]
+        self.report = renamed(report, axes)  # type: ignore[arg-type]  # one of _DRIVERS
         self._show(self.report)
 
     def _proof(self, report: Report) -> str:
-        assert report.component is not None
-        mark, color = ("!", "problem") if report.differences else ("✓", "good")
-        gaps = len(report.missing)
-        lines = [
-            f"<b>{len(report.drawings)}</b> drawings become <b>1</b> component with "
-            f"<b>{len(report.component.rules)}</b> rules. "
-            + (
-                f"{gaps} combinations were never drawn and will not be offered."
-                if gaps
-                else "Every combination was drawn."
-            ),
-            f"<span style='color:{getattr(self._theme, color)}'>{mark} "
-            f"{len(report.differences)} differences</span>, every property of every drawing "
-            "compared.",
-        ]
-        lines += report.differences[:_SHOWN_PROBLEMS]
-        return "<br>".join(lines)
+        return "<br>".join(proof_lines(report, (self._theme.good, self._theme.problem)))
 
     def _clear(self) -> None:
         self._names, self._drivers = [], []
@@ -413,10 +364,5 @@ class GatherBench(QWidget):
         self.left.emit()
 
     def _apply(self) -> None:
-        report = self.report
-        if report is None or report.component is None:
-            return
-        name = f"gather {len(report.drawings)} parts"
-        if self._workspace.edit(name, lambda d: gathered(d, report)):
+        if self.report is not None and apply(self._workspace, self.report):
             self.done()
-            self._workspace.open(report.component.id)

@@ -4,9 +4,8 @@ component, copied into the file, and can be taken apart freely."""
 from __future__ import annotations
 
 from collections.abc import Callable
-from functools import cache, partial
+from functools import partial
 from pathlib import Path as FilePath
-from typing import NamedTuple
 
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QPainter, QPixmap
@@ -26,40 +25,14 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import load
 from outgrowth.core.exchange.native.disk import called
-from outgrowth.resources import DEMO
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import library_commands
 from outgrowth.workspace.engine import Engine
+from outgrowth.workspace.starters import STARTERS, Starter, starters
 
 _PICTURE = QSize(148, 84)
 _COLUMNS = 3
-
-
-class Starter(NamedTuple):
-    """A component of the demo that is a good beginning, and what it shows in a few words."""
-
-    component: str
-    name: str
-    about: str
-
-
-STARTERS = (
-    Starter("button", "Button", "two kinds, hover, press, disabled"),
-    Starter("toggle", "Toggle", "on and off, by pointer and key"),
-    Starter("notice", "Expander", "opens and pushes the rest down"),
-    Starter("day-tabs", "Tabs", "one of many, advancing by itself"),
-    Starter("timetable-row", "List row", "plain and selectable"),
-    Starter("fare-card", "Card", "a slot for an icon, a nested button"),
-)
-
-
-@cache
-def starters() -> Document:
-    """The document that the starters come from, read when it is first asked for."""
-    return load(DEMO)
 
 
 class StartBench(QScrollArea):

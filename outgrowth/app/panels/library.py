@@ -32,7 +32,6 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.benches.bench import COMPONENT_MIME, dragged
-from outgrowth.app.benches.start import STARTERS, Starter, starters
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.tabs import Tabs
@@ -46,6 +45,7 @@ from outgrowth.workspace.commands import (
     library_commands,
     selection_commands,
 )
+from outgrowth.workspace.starters import STARTERS, Starter, starters
 
 _ROW = 44
 _HEAD = 30

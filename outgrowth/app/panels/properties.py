@@ -15,13 +15,13 @@ from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import Sheet, indented, line, muted
 from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color
-from outgrowth.core.document.records import Component, ComponentProperty, Document
+from outgrowth.core.document.records import Component, ComponentProperty
 from outgrowth.core.document.types import NumberType
-from outgrowth.core.document.uses import way_into
-from outgrowth.core.document.values import Literals, Token, words
+from outgrowth.core.document.values import words
 from outgrowth.core.edits import properties
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands import selection_commands
+from outgrowth.workspace.commands import property_commands, selection_commands
+from outgrowth.workspace.commands.property_commands import fitting_components
 
 _KINDS = {
     "text": "words",
@@ -72,8 +72,17 @@ class Properties(Sheet):
         layout.addWidget(
             line(
                 name,
-                ("up", partial(self._move, component.id, prop, max(number - 1, 0))),
-                (removal, partial(self._remove, component.id, prop)),
+                (
+                    "up",
+                    partial(
+                        property_commands.move,
+                        self._workspace,
+                        component.id,
+                        prop,
+                        max(number - 1, 0),
+                    ),
+                ),
+                (removal, partial(property_commands.remove, self._workspace, component.id, prop)),
             )
         )
         first = QWidget()
@@ -87,7 +96,9 @@ class Properties(Sheet):
         about = WordsField(f"What {prop.name} is for")
         about.show_value(prop.description)
         about.setPlaceholderText("what it is for")
-        about.edited.connect(partial(self._describe, component.id, prop))
+        about.edited.connect(
+            partial(property_commands.describe, self._workspace, component.id, prop)
+        )
         layout.addWidget(indented(about))
         layout.addSpacing(8)
 
@@ -95,7 +106,7 @@ class Properties(Sheet):
 
     def _default(self, component: Component, prop: ComponentProperty) -> QWidget:
         name = f"{prop.name} at first"
-        set_it = partial(self._set, component.id, prop)
+        set_it = partial(property_commands.set_default, self._workspace, component.id, prop)
         value = prop.default
         if prop.kind == "switch":
             switch = Switch(name, self._theme)
@@ -110,9 +121,7 @@ class Properties(Sheet):
             color = ColorField(name, lambda: known)
             shown = value if isinstance(value, Color) else None
             color.show_value(shown, None)
-            color.edited.connect(
-                lambda said: set_it(known[said.path] if isinstance(said, Token) else said)
-            )
+            color.edited.connect(set_it)
             color.failed.connect(self._workspace.failed.emit)
             return color
         if prop.kind == "number":
@@ -133,11 +142,13 @@ class Properties(Sheet):
         row = QHBoxLayout(whole)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
-        fitting = _fitting(self._workspace.document, component)
+        fitting = fitting_components(self._workspace.document, component)
         options = (("", "empty"), *((c.id, selection_commands.short(c)) for c in fitting))
         field = DropDown(options, name)
         field.show_value(str(prop.default))
-        field.edited.connect(partial(self._set, component.id, prop))
+        field.edited.connect(
+            partial(property_commands.set_default, self._workspace, component.id, prop)
+        )
         row.addWidget(field, 1)
         listed = QPushButton(f"shortlist, {len(prop.shortlist)}")
         listed.setProperty("look", "tag")
@@ -152,56 +163,24 @@ class Properties(Sheet):
     def shortlist_menu(self, component: Component, prop: ComponentProperty) -> QMenu:
         """Every component that the slot can hold, those of the shortlist ticked."""
         menu = QMenu(self)
-        for offered in _fitting(self._workspace.document, component):
+        for offered in fitting_components(self._workspace.document, component):
             action = menu.addAction(offered.name)
             if action is not None:
                 action.setCheckable(True)
                 action.setChecked(offered.id in prop.shortlist)
-                action.triggered.connect(partial(self._list, component.id, prop, offered.id))
+                action.triggered.connect(
+                    partial(
+                        property_commands.set_listed,
+                        self._workspace,
+                        component.id,
+                        prop,
+                        offered.id,
+                    )
+                )
         return menu
 
-    # --- deeds ----------------------------------------------------------------------------
+    # --- what is done -----------------------------------------------------------------------
 
     def _rename(self, owner: str, prop: ComponentProperty, name: str) -> None:
-        done = self._workspace.edit(
-            f"rename {prop.name}",
-            lambda d: properties.rename_property(d, owner, prop.id, name),
-        )
-        if not done:
+        if not property_commands.rename(self._workspace, owner, prop, name):
             self.rebuild()
-
-    def _describe(self, owner: str, prop: ComponentProperty, said: str) -> None:
-        self._workspace.edit(
-            f"describe {prop.name}",
-            lambda d: properties.describe_property(d, owner, prop.id, said),
-        )
-
-    def _set(self, owner: str, prop: ComponentProperty, value: Literals) -> None:
-        self._workspace.edit(
-            f"set what {prop.name} is at first",
-            lambda d: properties.set_default(d, owner, prop.id, value),
-        )
-
-    def _list(self, owner: str, prop: ComponentProperty, held: str, listed: bool) -> None:
-        others = tuple(i for i in prop.shortlist if i != held)
-        shortlist = (*others, held) if listed else others
-        self._workspace.edit(
-            f"set the shortlist of {prop.name}",
-            lambda d: properties.set_shortlist(d, owner, prop.id, shortlist),
-        )
-
-    def _move(self, owner: str, prop: ComponentProperty, index: int) -> None:
-        self._workspace.edit(
-            f"move {prop.name} earlier",
-            lambda d: properties.move_property(d, owner, prop.id, index),
-        )
-
-    def _remove(self, owner: str, prop: ComponentProperty) -> None:
-        self._workspace.edit(
-            f"remove {prop.name}", lambda d: properties.remove_property(d, owner, prop.id)
-        )
-
-
-def _fitting(document: Document, component: Component) -> list[Component]:
-    """The components that can be put into this one."""
-    return [c for c in document.in_order() if not way_into(document, c.id, component.id)]

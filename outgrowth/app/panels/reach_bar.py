@@ -8,10 +8,9 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
 from outgrowth.app.theme.sheet import dress, restyle
-from outgrowth.core.document.properties import FAMILIES, row_of
 from outgrowth.core.document.records import Axis
-from outgrowth.core.resolve.ladder import node_at
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.views.reach_text import reach_text
 
 
 class ReachBar(QWidget):
@@ -119,37 +118,4 @@ class ReachBar(QWidget):
         self._waiting.start()
 
     def _count(self) -> None:
-        workspace = self._workspace
-        if workspace.component is None:
-            self.said.setText(self._on_screen())
-            return
-        reached = workspace.reached(self._names)
-        what = self._what()
-        places = ""
-        if reached.instances:
-            places = (
-                f" · {_many(reached.instances, 'instance')} · {_many(reached.screens, 'screen')}"
-            )
-        self.said.setText(f"{what}<b>{len(reached.variants)} of {reached.of}</b> variants{places}")
-
-    def _what(self) -> str:
-        """ "Fill of label: ", when a row of the ledger is looked at."""
-        place = self._workspace.place
-        node = node_at(self._workspace.document, place) if place is not None else None
-        if not self._names or node is None:
-            return ""
-        label = FAMILIES.get(self._names[0]) or row_of(self._names[0]).label
-        return f"{label.capitalize()} of <i>{node.name}</i>: "
-
-    def _on_screen(self) -> str:
-        path = self._workspace.selection.path
-        if path is None or self._workspace.screen is None:
-            return ""
-        located = self._workspace.located()
-        if located is not None and located.scene.component:
-            return "<b>1</b> instance, only here"
-        return "<b>1</b> instance, a part inside it, only here" if len(path) > 1 else "only here"
-
-
-def _many(count: int, what: str) -> str:
-    return f"{count:,} {what}{'' if count == 1 else 's'}"
+        self.said.setText(reach_text(self._workspace, self._names))

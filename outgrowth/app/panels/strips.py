@@ -9,10 +9,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidg
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.records import Component
-from outgrowth.core.document.uses import families
-from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.views.status_text import (
+    location_text,
+    missing_fonts_text,
+    selection_text,
+    use_text,
+)
 
 
 class LeafMark(QWidget):
@@ -101,7 +104,7 @@ class TopStrip(QWidget):
     def refresh(self) -> None:
         workspace = self._workspace
         self.file.setText(f"{workspace.document.name.replace('&', '&&')}  ▾")
-        self.where.setText(where_text(workspace))
+        self.where.setText(location_text(workspace))
         self.saved.setText("Not saved" if workspace.unsaved else "Saved")
         self.saved.setProperty("tone", "" if workspace.unsaved else "muted")
         self.undo.setEnabled(bool(workspace.undo_name))
@@ -112,28 +115,6 @@ class TopStrip(QWidget):
         self.redo.setToolTip(
             f"Redo {workspace.redo_name}" if workspace.redo_name else "Nothing to redo"
         )
-
-
-def where_text(workspace: Workspace) -> str:
-    """ "Controls / Button › label": the owner on the bench, and the way to the selection."""
-    owner = workspace.owner
-    if owner is None:
-        return ""
-    parts = [" / ".join(owner.name.split("/"))]
-    path = workspace.selection.path or ()
-    for depth in range(1, len(path) + 1):
-        place = Place(owner.id, path[:depth], workspace.selection.variant)
-        parts.append(_called(workspace, place))
-    bold = f"<b>{parts[-1]}</b>"
-    return " › ".join([*parts[:-1], bold])
-
-
-def _called(workspace: Workspace, place: Place) -> str:
-    """An instance by its own name, not by that of its component's root."""
-    found = inspect(workspace.document, place)
-    if found is None:
-        return ""
-    return found.instance.name if found.instance is not None else found.node.name
 
 
 def _tool(text: str, name: str) -> QToolButton:
@@ -197,33 +178,6 @@ class StatusLine(QWidget):
         self.message.setText("")
 
     def refresh(self) -> None:
-        at = self._workspace.located()
-        several = len(self._workspace.selection.paths)
-        if several > 1:
-            self.selected.setText(f"{several} parts selected")
-        elif at is None:
-            self.selected.setText("Nothing selected")
-        else:
-            r = at.rect
-            name = at.names[-1] if at.path else "whole"
-            self.selected.setText(
-                f"{name} · {r.width:.4g} × {r.height:.4g} at {r.x:.4g}, {r.y:.4g}"
-            )
-        self.warning.setText(_missing_said(self._workspace))
-        owner = self._workspace.owner
-        self.used.setText(self._use(owner) if isinstance(owner, Component) else "")
-
-    def _use(self, component: Component) -> str:
-        count = self._workspace.uses_of(component.id)
-        if not count:
-            return "not used yet"
-        return f"used {count} times" if count != 1 else "used once"
-
-
-def _missing_said(workspace: Workspace) -> str:
-    """Which typefaces of the file are not at hand; empty if all are."""
-    missing = sorted(f for f in families(workspace.document) if workspace.engine.fonts.missing(f))
-    if not missing:
-        return ""
-    named = ", ".join(f"“{family}”" for family in missing)
-    return f"!  {named} {'is' if len(missing) == 1 else 'are'} not on this machine"
+        self.selected.setText(selection_text(self._workspace))
+        self.warning.setText(missing_fonts_text(self._workspace))
+        self.used.setText(use_text(self._workspace))

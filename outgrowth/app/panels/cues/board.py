@@ -5,7 +5,6 @@ from __future__ import annotations
 
 from functools import partial
 
-import msgspec
 from immutables import Map
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
@@ -25,16 +24,16 @@ from outgrowth.app.panels.cues.motion import MotionEditor
 from outgrowth.app.panels.sheet import line, muted
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.cues import Change, Cue, Motion, Path, Trigger
+from outgrowth.core.document.cues import Cue, Path
 from outgrowth.core.document.graph import Edge, edges
-from outgrowth.core.document.records import Axis, Component
+from outgrowth.core.document.records import Component
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits import cues
 from outgrowth.core.motion.movement import Moved, Movement
 from outgrowth.core.motion.view import View
 from outgrowth.core.runtime.listening import Listening, owners_in
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands import selection_commands
+from outgrowth.workspace.commands import cue_commands
+from outgrowth.workspace.cue_options import movement_text, short_value_text
 
 _STEPS = 1000
 _MOST_TRACKS = 24
@@ -227,10 +226,11 @@ class CueBoard(QWidget):
         column = QVBoxLayout(body)
         column.setContentsMargins(4, 8, 8, 8)
         column.setSpacing(2)
-        column.addWidget(muted(_headline(self._workspace.component, edge, found)))
+        column.addWidget(muted(movement_text(self._workspace.component, edge, found)))
         for moved in found[:_MOST_TRACKS]:
             name = moved.name or "whole"
-            text = f"{name}: {moved.property} {_short(moved.start)} → {_short(moved.end)}"
+            ends = f"{short_value_text(moved.start)} → {short_value_text(moved.end)}"
+            text = f"{name}: {moved.property} {ends}"
             own = ("own motion", partial(self._own_motion, moved))
             column.addWidget(line(muted(text), *([] if moved.property in _CARRY else [own])))
         if len(found) > _MOST_TRACKS:
@@ -242,94 +242,34 @@ class CueBoard(QWidget):
     def _own_motion(self, moved: Moved) -> None:
         """Gives a track a motion of its own: a third later and shorter than the whole, to be
         seen at once and then set."""
-        owner = self._workspace.selection.owner
-        motion = self.motion.motion
-        own = Motion(motion.duration * 2 / 3, motion.easing, motion.delay + motion.duration / 3)
-        self._workspace.edit(
-            f"motion of {moved.name}",
-            lambda d: cues.set_part_motion(d, owner, moved.path, moved.property, own),
-        )
+        own = cue_commands.later_part(self.motion.motion)
+        step = f"motion of {moved.name}"
+        cue_commands.set_part_motion(self._workspace, moved.path, moved.property, own, step)
 
-    # --- deeds ----------------------------------------------------------------------------
+    # --- what is done in the graph ----------------------------------------------------------
 
     def _draw(self, axis_id: str, start: str, end: str) -> None:
-        """A cue drawn from one state to another: tapped at the selected part."""
-        if not axis_id:
-            self._draw_way(start, end)
-            return
+        """A cue drawn from one state, or screen, to another."""
         component = self._workspace.component
         axis = component.axis(axis_id) if component is not None else None
-        if component is None or axis is None:
-            return
-        if axis.driver != "none":
-            self._workspace.failed.emit(_driven_said(axis))
-            return
-        node: Path = self._workspace.selection.path or ()
-        change = Change("set", axis_id, end)
-        when = Map({axis_id: start})
-        cue = Cue(selection_commands.fresh_id("cue"), node, Trigger("tap"), (change,), when)
-        if self._workspace.edit("draw a cue", lambda d: cues.add_cue(d, component.id, cue)):
-            self.choose(cue.id)
+        if not axis_id:
+            self._look_at(cue_commands.draw_way(self._workspace, start, end))
+        elif axis is not None:
+            self._look_at(cue_commands.draw(self._workspace, axis, start, end))
 
-    def _draw_way(self, start: str, end: str) -> None:
-        """A cue from one screen to another, at the selected part of the first."""
-        if start != self._workspace.selection.owner:
-            self._workspace.open(start)
-        node: Path = self._workspace.selection.path or ()
-        cue = Cue(selection_commands.fresh_id("cue"), node, Trigger("tap"), (Change("go", end),))
-        if self._workspace.edit("draw a way", lambda d: cues.add_cue(d, start, cue)):
-            self.choose(cue.id)
+    def _look_at(self, cue_id: str) -> None:
+        if cue_id:
+            self.choose(cue_id)
 
     def _move(self, state: str, place: QPointF, done: bool) -> None:
-        owner = self._workspace.selection.owner
-        at = (round(place.x()) * 1.0, round(place.y()) * 1.0)
-        self._workspace.drag(lambda d: cues.place_state(d, owner, state, at))
-        if done:
-            self._workspace.drop("place a state")
+        cue_commands.place_state(self._workspace, state, place.x(), place.y(), done)
         self.graph.refresh()
 
     def carry(self, end: str, path: Path | None) -> None:
-        """Takes an end of the cue that is looked at to another part: where it listens
-        (“node”), or what one of its changes means (“change” and which)."""
-        cue, owner = self.cue, self._workspace.owner
-        if cue is None or owner is None or path is None:
-            return
-        if end == "node":
-            moved = msgspec.structs.replace(cue, node=path)
-            step = "where a cue listens"
-        else:
-            n = int(end.rpartition(" ")[2])
-            change = msgspec.structs.replace(cue.changes[n], at=path)
-            changes = (*cue.changes[:n], change, *cue.changes[n + 1 :])
-            moved = msgspec.structs.replace(cue, changes=changes)
-            step = "what a cue changes"
-        self._workspace.edit(step, lambda d: cues.set_cue(d, owner.id, moved))
+        """Takes an end of the cue that is looked at to another part."""
+        if self.cue is not None and path is not None:
+            cue_commands.take_end_to(self._workspace, self.cue, end, path)
 
     def arrange(self) -> None:
         """Lets the board be arranged by itself again."""
-        owner = self._workspace.selection.owner
-        self._workspace.edit("arrange the cue board", lambda d: cues.forget_places(d, owner))
-
-
-def _driven_said(axis: Axis) -> str:
-    what = "pointer" if axis.driver == "pointer" else "focus"
-    return f"The {what} sets {axis.name} by itself, both ways; it needs no cue."
-
-
-def _headline(component: Component | None, edge: Edge | None, found: list[Moved]) -> str:
-    if component is None:
-        return "A cue from screen to screen fades one into the other."
-    axis = component.axis(edge.axis) if edge is not None else None
-    if edge is None or axis is None:
-        return "Nothing leads from one state to another yet."
-    start, end = axis.value(edge.start), axis.value(edge.end)
-    way = f"{axis.name}: {start.name if start else ''} → {end.name if end else ''}"
-    count = "1 track" if len(found) == 1 else f"{len(found)} tracks"
-    return f"{way} moves {count}" if found else f"{way} moves nothing"
-
-
-def _short(value: object) -> str:
-    if isinstance(value, float):
-        return f"{value:.4g}"
-    text = getattr(value, "hex", None)
-    return text if isinstance(text, str) else type(value).__name__.lower()
+        cue_commands.arrange(self._workspace)

@@ -3,9 +3,7 @@ it changes."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from functools import partial
-from typing import NamedTuple
 
 import msgspec
 from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
@@ -21,14 +19,21 @@ from outgrowth.core.document.cues import (
     TIME,
     TRIGGER_ROWS,
     Change,
-    Condition,
     Cue,
-    Path,
     Trigger,
 )
-from outgrowth.core.document.records import Axis, Component, Document, Node, Owner, walk
+from outgrowth.core.document.records import Owner
 from outgrowth.core.document.sentences import component_of, node_named
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import cue_commands
+from outgrowth.workspace.commands.cue_commands import CHANGES, HOLDS, LISTENS
+from outgrowth.workspace.cue_options import (
+    ConditionAxis,
+    asks_for,
+    condition_axes,
+    own_nodes,
+    possible_changes,
+)
 
 
 class Carried(QLabel):
@@ -77,10 +82,10 @@ class CueEditor(QWidget):
         self._add("at", self._node(), carries="node")
         for place in self._asked():
             if place.at:
-                above = muted(f"if {place.said}")
+                above = muted(f"if {place.label}")
                 self._grid.addWidget(above, self._grid.rowCount(), 0, 1, 2)
-            name = "is" if place.at else f"if {place.said}"
-            self.fields[f"if {place.said}"] = self._add(name, self._condition_field(place))
+            name = "is" if place.at else f"if {place.label}"
+            self.fields[f"if {place.label}"] = self._add(name, self._condition_field(place))
         left = self._left()
         if left:
             self._add("only if", self._further(left))
@@ -127,18 +132,9 @@ class CueEditor(QWidget):
         return whole
 
     def _kind(self, kind: str) -> None:
-        changes: dict[str, object] = {"kind": kind}
-        if kind == "key":
-            changes["key"] = self._cue.trigger.key or "Enter"
-        if kind == "delay":
-            changes["ms"] = self._cue.trigger.ms or 1000.0
-        if kind == "became":
-            component = component_of(self._workspace.document, self._owner, self._cue.node)
-            if component is None or not component.axes:
-                self._workspace.failed.emit("Nothing with values stands there, so none can come.")
-                return
-            changes["axis"], changes["value"] = component.axes[0].id, ""
-        self._put_trigger(msgspec.structs.replace(self._cue.trigger, **changes))
+        trigger = cue_commands.with_kind(self._workspace, self._owner, self._cue, kind)
+        if trigger is not None:
+            self._put_trigger(trigger)
 
     def _key(self, text: str) -> None:
         key = " " if text.strip().lower() == "space" else text.strip()
@@ -165,7 +161,7 @@ class CueEditor(QWidget):
         self._emit("what a cue listens for", trigger=trigger)
 
     def _node(self) -> QWidget:
-        options = [("", "the whole"), *((n.id, n.name) for n in _parts(self._owner))]
+        options = [("", "the whole"), *((n.id, n.name) for n in own_nodes(self._owner))]
         held = "/".join(self._cue.node)
         if held and held not in dict(options):
             name = node_named(self._workspace.document, self._owner, self._cue.node)
@@ -173,51 +169,40 @@ class CueEditor(QWidget):
         field = DropDown(options, "Where it listens")
         field.show_value(held)
         field.edited.connect(
-            lambda node: self._emit(
-                "where a cue listens", node=tuple(node.split("/")) if node else ()
-            )
+            lambda node: self._emit(LISTENS, node=tuple(node.split("/")) if node else ())
         )
         return field
 
     # --- if -------------------------------------------------------------------------------
 
-    def _asked(self) -> list[Place]:
+    def _asked(self) -> list[ConditionAxis]:
         """The axes whose values a cue can ask for and that stand in the sheet: the owner's own,
         and those of parts that it asks for already."""
         asked = {(c.at, c.axis) for c in self._cue.conditions}
-        places = places_with_axes(self._workspace.document, self._owner)
+        places = condition_axes(self._workspace.document, self._owner)
         return [p for p in places if not p.at or (p.at, p.axis.id) in asked]
 
-    def _condition_field(self, place: Place) -> QWidget:
-        field = Several([(v.id, v.name) for v in place.axis.values], f"If {place.said} is")
+    def _condition_field(self, place: ConditionAxis) -> QWidget:
+        field = Several([(v.id, v.name) for v in place.axis.values], f"If {place.label} is")
         own = self._cue.when.get(place.axis.id) if not place.at else None
-        held = next((c for c in self._cue.conditions if _asks(c, place)), None)
+        held = next((c for c in self._cue.conditions if asks_for(c, place)), None)
         field.show_values((own,) if own else held.values if held is not None else ())
         field.edited.connect(partial(self._ask, place))
         return field
 
-    def _ask(self, place: Place, values: tuple[str, ...]) -> None:
-        """Makes the cue depend on a value: one of the owner's own axes stands in `when`, all
-        else is a condition."""
-        when = self._cue.when
-        others = tuple(c for c in self._cue.conditions if not _asks(c, place))
-        if not place.at and place.axis.id in when:
-            when = when.delete(place.axis.id)
-        if not place.at and len(values) == 1:
-            when = when.set(place.axis.id, values[0])
-        elif values:
-            others = (*others, Condition(place.axis.id, values, place.at))
-        self._emit("when a cue holds", when=when, conditions=others)
+    def _ask(self, place: ConditionAxis, values: tuple[str, ...]) -> None:
+        """Makes the cue depend on some values of an axis."""
+        self.edited.emit(cue_commands.with_condition(self._cue, place, values), HOLDS)
 
-    def _left(self) -> list[Place]:
+    def _left(self) -> list[ConditionAxis]:
         """What a cue can ask for and does not yet."""
         asked = self._asked()
-        places = places_with_axes(self._workspace.document, self._owner)
+        places = condition_axes(self._workspace.document, self._owner)
         return [place for place in places if place not in asked]
 
-    def _further(self, left: list[Place]) -> QWidget:
+    def _further(self, left: list[ConditionAxis]) -> QWidget:
         """Another part whose value the cue is to ask for."""
-        options = [(str(n), place.said) for n, place in enumerate(left)]
+        options = [(str(n), place.label) for n, place in enumerate(left)]
         field = DropDown([("", "another part …"), *options], "Ask for another part")
         field.show_value("")
         field.edited.connect(
@@ -232,7 +217,7 @@ class CueEditor(QWidget):
         row = QHBoxLayout(whole)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(2)
-        options = changes_of(self._workspace.document, self._owner)
+        options = possible_changes(self._workspace.document, self._owner)
         if change not in [c for c, _ in options]:
             options = [(change, "as it is"), *options]
         field = DropDown([(str(m), text) for m, (_, text) in enumerate(options)], "What changes")
@@ -245,83 +230,17 @@ class CueEditor(QWidget):
         return whole
 
     def _put_change(self, n: int, change: Change) -> None:
-        changes = (*self._cue.changes[:n], change, *self._cue.changes[n + 1 :])
-        self._emit("what a cue changes", changes=changes)
+        self.edited.emit(cue_commands.with_change(self._cue, n, change), CHANGES)
 
     def _drop(self, n: int) -> None:
         changes = self._cue.changes
-        self._emit("what a cue changes", changes=(*changes[:n], *changes[n + 1 :]))
+        self._emit(CHANGES, changes=(*changes[:n], *changes[n + 1 :]))
 
     def _more(self) -> None:
-        options = changes_of(self._workspace.document, self._owner)
+        options = possible_changes(self._workspace.document, self._owner)
         new = next((c for c, _ in options if c not in self._cue.changes), None)
         if new is not None:
-            self._emit("what a cue changes", changes=(*self._cue.changes, new))
+            self._emit(CHANGES, changes=(*self._cue.changes, new))
 
     def _emit(self, step: str, **changes: object) -> None:
         self.edited.emit(msgspec.structs.replace(self._cue, **changes), step)
-
-
-class Place(NamedTuple):
-    """An axis of the owner of a cue, or of an instance at a path in it, and what it is called."""
-
-    at: Path
-    axis: Axis
-    said: str
-
-
-def places_with_axes(document: Document, owner: Owner) -> list[Place]:
-    """All axes that a cue's conditions can ask for, the owner's own first."""
-    own = owner.axes if isinstance(owner, Component) else ()
-    found = [Place((), axis, axis.name) for axis in own]
-    for node, component in _instances(document, owner):
-        found += [Place((node.id,), a, f"{a.name} of {node.name}") for a in component.axes]
-    return found
-
-
-def _asks(condition: Condition, place: Place) -> bool:
-    return (condition.at, condition.axis) == (place.at, place.axis.id)
-
-
-def _instances(document: Document, owner: Owner) -> Iterator[tuple[Node, Component]]:
-    for node in _parts(owner):
-        held = node.style.get("component")
-        component = document.components.get(held) if isinstance(held, str) else None
-        if component is not None:
-            yield node, component
-
-
-def _parts(owner: Owner) -> list[Node]:
-    return [node for node in walk(owner.root) if node is not owner.root]
-
-
-def changes_of(document: Document, owner: Owner) -> list[tuple[Change, str]]:
-    """All that a cue of an owner can do, with its name: its own axes, those of the instances
-    in its tree, timers, screens, and going back."""
-    found = _axes_of(owner, (), "") if isinstance(owner, Component) else []
-    waits = [Change("restart")] if _waits(owner) else []
-    said = [(change, "start its waiting again") for change in waits]
-    for node, inner in _instances(document, owner):
-        found += _axes_of(inner, (node.id,), f" of {node.name}")
-        if _waits(inner):
-            change = Change("restart", at=(node.id,))
-            said.append((change, f"start the waiting of {node.name} again"))
-    screens = document.screens_in_order()
-    found += [*said, *((Change("go", s.id), f"show {s.name}") for s in screens)]
-    return [*found, (Change("back"), "go back")]
-
-
-def _waits(owner: Owner) -> bool:
-    return any(cue.trigger.kind == "delay" for cue in owner.behaviour.cues)
-
-
-def _axes_of(component: Component, at: Path, where: str) -> list[tuple[Change, str]]:
-    found = []
-    for axis in component.axes:
-        if axis.driver != "none":
-            continue
-        found.append((Change("next", axis.id, at=at), f"{axis.name}{where}: next value"))
-        for value in axis.values:
-            change = Change("set", axis.id, value.id, at)
-            found.append((change, f"{axis.name}{where}: {value.name}"))
-    return found

@@ -8,14 +8,14 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
-from outgrowth.app.panels.cues.editor import CueEditor, changes_of
+from outgrowth.app.panels.cues.editor import CueEditor
 from outgrowth.app.panels.sheet import Sheet, button, line, muted
-from outgrowth.core.document.cues import Cue, Path, Silence, Trigger
+from outgrowth.core.document.cues import Cue, Path, Silence
 from outgrowth.core.document.records import Component, Owner
 from outgrowth.core.document.sentences import component_of, cue_said, motion_said, node_named
-from outgrowth.core.edits import cues
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands import selection_commands
+from outgrowth.workspace.commands import cue_commands
+from outgrowth.workspace.cue_options import possible_changes
 
 
 class CueList(Sheet):
@@ -47,7 +47,7 @@ class CueList(Sheet):
         if owner is None:
             return
         add = button(f"Add a cue at {self._here(owner)}", self.add, "firm")
-        add.setEnabled(bool(changes_of(self._workspace.document, owner)))
+        add.setEnabled(bool(possible_changes(self._workspace.document, owner)))
         layout.addWidget(add)
         if not owner.behaviour.cues:
             said = "No cues yet. Draw one from a state to another, or add one here."
@@ -76,9 +76,12 @@ class CueList(Sheet):
         layout.addWidget(said)
         if cue.id != self.chosen:
             return
-        acts = [("remove", partial(self._remove, cue)), ("copy here", partial(self._copy, cue))]
+        acts = [
+            ("remove", partial(self._remove, cue)),
+            ("copy here", partial(cue_commands.copy_to_selection, self._workspace, cue)),
+        ]
         if n:
-            acts.insert(0, ("earlier", partial(self._move, cue, n - 1)))
+            acts.insert(0, ("earlier", partial(cue_commands.move, self._workspace, cue, n - 1)))
         layout.addWidget(line(muted(""), *acts))
         self.editor = CueEditor(self._workspace, cue, owner)
         self.editor.edited.connect(self._edited)
@@ -98,55 +101,33 @@ class CueList(Sheet):
             said = cue_said(document, followed, cue)
             text = muted(f"<s>{said}</s>" if silent else said)
             name = "let it act" if silent else "silence"
-            layout.addWidget(line(text, (name, partial(self._silence, path, cue, not silent))))
+            layout.addWidget(
+                line(
+                    text,
+                    (name, partial(cue_commands.silence, self._workspace, path, cue, not silent)),
+                )
+            )
 
-    # --- deeds ----------------------------------------------------------------------------
+    # --- what is done -----------------------------------------------------------------------
 
     def _pick(self, cue_id: str) -> None:
         self.picked.emit("" if cue_id == self.chosen else cue_id)
 
     def add(self) -> None:
-        """A cue at the selected part: tapped, it does the first thing that can be done."""
-        owner = self._workspace.owner
-        options = changes_of(self._workspace.document, owner) if owner is not None else []
-        if owner is None or not options:
-            return
-        node: Path = self._workspace.selection.path or ()
-        cue = Cue(selection_commands.fresh_id("cue"), node, Trigger("tap"), (options[0][0],))
-        if self._workspace.edit("add a cue", lambda d: cues.add_cue(d, owner.id, cue)):
-            self.picked.emit(cue.id)
+        """A cue at the selected part."""
+        cue_id = cue_commands.add(self._workspace)
+        if cue_id:
+            self.picked.emit(cue_id)
 
     def _edited(self, cue: Cue, step: str) -> None:
-        owner = self._workspace.selection.owner
-        self._workspace.edit(step, lambda d: cues.set_cue(d, owner, cue))
+        cue_commands.set_cue(self._workspace, cue, step)
 
     def _remove(self, cue: Cue) -> None:
-        owner = self._workspace.selection.owner
-        if self._workspace.edit("remove a cue", lambda d: cues.remove_cue(d, owner, cue.id)):
+        if cue_commands.remove(self._workspace, cue):
             self.picked.emit("")
 
-    def _move(self, cue: Cue, index: int) -> None:
-        owner = self._workspace.selection.owner
-        self._workspace.edit("order of cues", lambda d: cues.move_cue(d, owner, cue.id, index))
-
-    def _copy(self, cue: Cue) -> None:
-        """The same cue at every selected part."""
-        owner, nodes = self._workspace.selection.owner, self._workspace.selection.paths
-        made = lambda: selection_commands.fresh_id("cue")  # noqa: E731  # handed on
-        self._workspace.edit(
-            "copy a cue", lambda d: cues.copy_cue(d, owner, cue.id, nodes or ((),), made)
-        )
-
-    def _silence(self, path: Path, cue: Cue, silent: bool) -> None:
-        owner = self._workspace.selection.owner
-        step = "silence a cue" if silent else "let a cue act"
-        self._workspace.edit(step, lambda d: cues.silence(d, owner, path, cue.id, silent))
-
     def _forget_part(self, node: Path, name: str) -> None:
-        owner = self._workspace.selection.owner
-        self._workspace.edit(
-            "motion of a part", lambda d: cues.set_part_motion(d, owner, node, name, None)
-        )
+        cue_commands.set_part_motion(self._workspace, node, name, None, "motion of a part")
 
 
 class Sentence(QLabel):

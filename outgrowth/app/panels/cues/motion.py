@@ -2,10 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
-from typing import NamedTuple
-
 import msgspec
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
@@ -18,24 +14,15 @@ from outgrowth.app.theme import Theme
 from outgrowth.core.document.cues import TIME, Cue, Motion
 from outgrowth.core.document.records import Axis
 from outgrowth.core.document.types import NumberType
-from outgrowth.core.edits import EditError, cues
+from outgrowth.core.edits import EditError
 from outgrowth.core.motion.easing import EasingError, check_easing, spring_of
 from outgrowth.core.motion.timing import length
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.workspace import Edit
+from outgrowth.workspace.views.motion_levels import MotionLevel, motion_at, motion_levels
 
 _KINDS = (("curve", "curve"), ("spring", "spring"), ("steps", "steps"))
 _STARTS = {"curve": "ease-out", "spring": "spring(170, 26)", "steps": "steps(4)"}
 _STIFF, _DAMP = NumberType(1.0, 5000.0, ""), NumberType(0.1, 500.0, "")
-
-
-class Level(NamedTuple):
-    """One place where a motion can stand, the nearest first."""
-
-    key: str
-    name: str
-    motion: Motion | None
-    put: Callable[[Motion | None], Edit]
 
 
 class MotionEditor(QWidget):
@@ -118,36 +105,12 @@ class MotionEditor(QWidget):
         self._cue, self._axis, self._value = cue, axis, value
         self.refresh()
 
-    def chain(self) -> list[Level]:
+    def chain(self) -> list[MotionLevel]:
         """The levels at which the motion can stand, the one that counts first."""
-        workspace, found = self._workspace, []
-        owner, component = workspace.selection.owner, workspace.component
-        cue, axis = self._cue, self._axis
-        if cue is not None:
-            found.append(Level("cue", "this cue", cue.motion, partial(_cue_moves, owner, cue)))
-        if component is not None and axis is not None:
-            entered = axis.value(self._value)
-            if entered is not None:
-                name = f"{axis.name} becoming {entered.name}"
-                found.append(self._of(component.id, axis.id, entered.id, name, entered.motion))
-            found.append(self._of(component.id, axis.id, "", axis.name, axis.motion))
-        if component is not None:
-            name = f"all of {component.name.rpartition('/')[2]}"
-            found.append(self._of(component.id, "", "", name, component.motion))
-        document = workspace.document
-        return [*found, Level("file", "the whole file", document.motion, _file_moves)]
-
-    @staticmethod
-    def _of(component: str, axis: str, value: str, name: str, motion: Motion | None) -> Level:
-        return Level(
-            f"{axis}/{value}",
-            name,
-            motion,
-            partial(_part_moves, (component, axis, value)),
-        )
+        return motion_levels(self._workspace, self._cue, self._axis, self._value)
 
     @property
-    def level(self) -> Level:
+    def level(self) -> MotionLevel:
         """The level that is looked at: the chosen one, else the nearest with a motion."""
         chain = self.chain()
         chosen = next((level for level in chain if level.key == self._level), None)
@@ -156,10 +119,7 @@ class MotionEditor(QWidget):
     @property
     def motion(self) -> Motion:
         """The motion at that level, or the one that it takes from above."""
-        chain = self.chain()
-        at = next((n for n, level in enumerate(chain) if level.key == self.level.key), 0)
-        found = next((level.motion for level in chain[at:] if level.motion is not None), None)
-        return found or Motion(160.0)
+        return motion_at(self.chain(), self.level.key)
 
     def refresh(self) -> None:
         chain, level, motion = self.chain(), self.level, self.motion
@@ -228,19 +188,6 @@ class MotionEditor(QWidget):
             return
         if done:
             self._workspace.drop(f"motion of {level.name}")
-
-
-def _cue_moves(owner: str, cue: Cue, motion: Motion | None) -> Edit:
-    changed = msgspec.structs.replace(cue, motion=motion)
-    return lambda d: cues.set_cue(d, owner, changed)
-
-
-def _part_moves(of: tuple[str, str, str], motion: Motion | None) -> Edit:
-    return lambda d: cues.set_motion(d, *of, motion)
-
-
-def _file_moves(motion: Motion | None) -> Edit:
-    return lambda d: cues.set_document_motion(d, motion or Motion(160.0))
 
 
 def _kind_of(easing: str) -> str:

@@ -17,10 +17,11 @@ from outgrowth.app.panels.ledger.editors import Editor, Editors
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.properties import FAMILIES, TABLE, Kind, StyleProperty
+from outgrowth.core.document.properties import FAMILIES, Kind
 from outgrowth.core.document.records import Component, Node
 from outgrowth.core.resolve.ladder import Inspection, Together, inspect
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.views.ledger_rows import sorted_rows
 
 _LAID_OUT_MS = 40
 """Until a ladder that was unfolded has its place."""
@@ -263,27 +264,3 @@ def _focusable(widget: QWidget) -> QWidget:
     inside = [w for w in widget.findChildren(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
     held = [w for w in inside if isinstance(w, QAbstractButton) and w.isChecked()]
     return next(iter(held or inside), widget)
-
-
-_GROUPS = (
-    "Words",
-    "Picture",
-    "Size",
-    "Arrangement",
-    "Paint",
-    "Corners",
-    "Type",
-    "Shadow",
-    "Position",
-    "Transform",
-    "Shape",
-    "Pointer",
-    "Presence",
-)
-
-
-def sorted_rows(kinds: set[Kind]) -> list[StyleProperty]:
-    """The table's rows that mean something for nodes of all these kinds, in the ledger's
-    order of groups."""
-    rows = [row for row in TABLE.values() if row.group in _GROUPS and kinds <= row.kinds]
-    return sorted(rows, key=lambda row: _GROUPS.index(row.group))

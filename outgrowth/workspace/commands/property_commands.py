@@ -1,0 +1,72 @@
+"""What instances may set, seen from the component: named, described, ordered, given a default."""
+
+from __future__ import annotations
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.records import Component, ComponentProperty, Document
+from outgrowth.core.document.uses import way_into
+from outgrowth.core.document.values import Literals, Token
+from outgrowth.core.edits import properties
+from outgrowth.workspace.workspace import Workspace
+
+
+def fitting_components(document: Document, component: Component) -> list[Component]:
+    """The components that can be put into this one."""
+    return [c for c in document.in_order() if not way_into(document, c.id, component.id)]
+
+
+def rename(workspace: Workspace, owner: str, opened: ComponentProperty, name: str) -> bool:
+    """Names a property; whether it is called so now."""
+    return workspace.edit(
+        f"rename {opened.name}", lambda d: properties.rename_property(d, owner, opened.id, name)
+    )
+
+
+def describe(workspace: Workspace, owner: str, opened: ComponentProperty, text: str) -> None:
+    """Says what a property is for."""
+    workspace.edit(
+        f"describe {opened.name}",
+        lambda d: properties.describe_property(d, owner, opened.id, text),
+    )
+
+
+def set_default(
+    workspace: Workspace, owner: str, opened: ComponentProperty, value: Literals | Token
+) -> None:
+    """What a property is at first; of a token, the value that it has now."""
+    if isinstance(value, Token):
+        color = workspace.document.tokens[value.path].value
+        if isinstance(color, Color):  # fields offer no tokens that are other tokens' names
+            set_default(workspace, owner, opened, color)
+        return
+    workspace.edit(
+        f"set what {opened.name} is at first",
+        lambda d: properties.set_default(d, owner, opened.id, value),
+    )
+
+
+def set_listed(
+    workspace: Workspace, owner: str, opened: ComponentProperty, component: str, listed: bool
+) -> None:
+    """Puts a component on a slot's shortlist, or takes it off."""
+    others = tuple(i for i in opened.shortlist if i != component)
+    shortlist = (*others, component) if listed else others
+    workspace.edit(
+        f"set the shortlist of {opened.name}",
+        lambda d: properties.set_shortlist(d, owner, opened.id, shortlist),
+    )
+
+
+def move(workspace: Workspace, owner: str, opened: ComponentProperty, index: int) -> None:
+    """Puts a property before another, in the order in which instances show them."""
+    workspace.edit(
+        f"move {opened.name} earlier",
+        lambda d: properties.move_property(d, owner, opened.id, index),
+    )
+
+
+def remove(workspace: Workspace, owner: str, opened: ComponentProperty) -> None:
+    """Takes a property away; what instances set by it goes too."""
+    workspace.edit(
+        f"remove {opened.name}", lambda d: properties.remove_property(d, owner, opened.id)
+    )

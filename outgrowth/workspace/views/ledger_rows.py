@@ -1,0 +1,28 @@
+"""Which rows the ledger has for what is selected, and in which order."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.properties import TABLE, Kind, StyleProperty
+
+_GROUPS = (
+    "Words",
+    "Picture",
+    "Size",
+    "Arrangement",
+    "Paint",
+    "Corners",
+    "Type",
+    "Shadow",
+    "Position",
+    "Transform",
+    "Shape",
+    "Pointer",
+    "Presence",
+)
+
+
+def sorted_rows(kinds: set[Kind]) -> list[StyleProperty]:
+    """The table's rows that mean something for nodes of all these kinds, in the ledger's
+    order of groups."""
+    rows = [row for row in TABLE.values() if row.group in _GROUPS and kinds <= row.kinds]
+    return sorted(rows, key=lambda row: _GROUPS.index(row.group))

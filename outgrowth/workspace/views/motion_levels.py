@@ -1,0 +1,69 @@
+"""Where a motion can stand: a cue, a value, an axis, the component, the file."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from functools import partial
+from typing import NamedTuple
+
+import msgspec
+
+from outgrowth.core.document.cues import Cue, Motion
+from outgrowth.core.document.records import Axis
+from outgrowth.core.edits import cues
+from outgrowth.workspace.workspace import Edit, Workspace
+
+
+class MotionLevel(NamedTuple):
+    """One place where a motion can stand, the nearest first."""
+
+    key: str
+    name: str
+    motion: Motion | None
+    put: Callable[[Motion | None], Edit]
+
+
+def _cue_moves(owner: str, cue: Cue, motion: Motion | None) -> Edit:
+    changed = msgspec.structs.replace(cue, motion=motion)
+    return lambda d: cues.set_cue(d, owner, changed)
+
+
+def _part_moves(of: tuple[str, str, str], motion: Motion | None) -> Edit:
+    return lambda d: cues.set_motion(d, *of, motion)
+
+
+def _file_moves(motion: Motion | None) -> Edit:
+    return lambda d: cues.set_document_motion(d, motion or Motion(160.0))
+
+
+def motion_levels(
+    workspace: Workspace, cue: Cue | None, axis: Axis | None, value: str
+) -> list[MotionLevel]:
+    """The levels at which the motion of a cue, or of entering a value of an axis, can stand;
+    the one that counts first."""
+    levels: list[MotionLevel] = []
+    component = workspace.component
+    if cue is not None:
+        put = partial(_cue_moves, workspace.selection.owner, cue)
+        levels.append(MotionLevel("cue", "this cue", cue.motion, put))
+    if component is not None and axis is not None:
+        entered = axis.value(value)
+        if entered is not None:
+            name = f"{axis.name} becoming {entered.name}"
+            levels.append(_part_level((component.id, axis.id, entered.id), name, entered.motion))
+        levels.append(_part_level((component.id, axis.id, ""), axis.name, axis.motion))
+    if component is not None:
+        name = f"all of {component.name.rpartition('/')[2]}"
+        levels.append(_part_level((component.id, "", ""), name, component.motion))
+    return [*levels, MotionLevel("file", "the whole file", workspace.document.motion, _file_moves)]
+
+
+def motion_at(levels: Sequence[MotionLevel], key: str) -> Motion:
+    """The motion at a level, or the one that it takes from above."""
+    first = next((n for n, level in enumerate(levels) if level.key == key), 0)
+    stated = (level.motion for level in levels[first:] if level.motion is not None)
+    return next(stated, Motion(160.0))
+
+
+def _part_level(of: tuple[str, str, str], name: str, motion: Motion | None) -> MotionLevel:
+    return MotionLevel(f"{of[1]}/{of[2]}", name, motion, partial(_part_moves, of))

@@ -1,0 +1,42 @@
+"""What an edit would touch, in words: before it lands."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.properties import FAMILIES, row_of
+from outgrowth.core.resolve.ladder import node_at
+from outgrowth.workspace.views.status_text import count_text
+from outgrowth.workspace.workspace import Workspace
+
+
+def reach_text(workspace: Workspace, names: tuple[str, ...]) -> str:
+    """What an edit of these properties of the selection would touch, as rich text: variants,
+    instances and screens of a component; on a screen, that it is only here."""
+    if workspace.component is None:
+        return _on_screen(workspace)
+    reached = workspace.reached(names)
+    places = ""
+    if reached.instances:
+        instances = count_text(reached.instances, "instance")
+        places = f" · {instances} · {count_text(reached.screens, 'screen')}"
+    share = f"<b>{len(reached.variants)} of {reached.of}</b> variants"
+    return f"{_subject(workspace, names)}{share}{places}"
+
+
+def _subject(workspace: Workspace, names: tuple[str, ...]) -> str:
+    """ "Fill of label: ", when a row of the ledger is looked at."""
+    place = workspace.place
+    node = node_at(workspace.document, place) if place is not None else None
+    if not names or node is None:
+        return ""
+    label = FAMILIES.get(names[0]) or row_of(names[0]).label
+    return f"{label.capitalize()} of <i>{node.name}</i>: "
+
+
+def _on_screen(workspace: Workspace) -> str:
+    path = workspace.selection.path
+    if path is None or workspace.screen is None:
+        return ""
+    located = workspace.located()
+    if located is not None and located.scene.component:
+        return "<b>1</b> instance, only here"
+    return "<b>1</b> instance, a part inside it, only here" if len(path) > 1 else "only here"
