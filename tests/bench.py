@@ -116,7 +116,7 @@ def main(only_hands: bool) -> None:
     said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
     if only_hands:
         app = application(LIGHT)
-        bench_hands(many_faces(ferry_line()), said)
+        bench_hands(many_variants(ferry_line()), said)
         app.quit()
         return
     said("start-up to the first painted window, demo open", start_up())
@@ -125,8 +125,8 @@ def main(only_hands: bool) -> None:
     bench_crowd(app)
     bench_grid(app)
     bench_three_deep(app)
-    bench_many_faces(app)
-    bench_hands(many_faces(ferry_line()), said)
+    bench_many_variants(app)
+    bench_hands(many_variants(ferry_line()), said)
     with tempfile.TemporaryDirectory() as profile:
         chromium = started(profile)
         demo = ferry_line()
@@ -216,10 +216,10 @@ def bench_grid(app: QApplication) -> None:
     app.processEvents()
 
 
-def bench_many_faces(app: QApplication) -> None:
+def bench_many_variants(app: QApplication) -> None:
     """A component of six axes, 500 offered variants and 40 nodes, on its grid."""
     start = time.perf_counter()
-    document = many_faces(ferry_line())
+    document = many_variants(ferry_line())
     window = _window(document, "many")
     said("open the grid of 6 axes, 500 variants, 40 nodes", [(time.perf_counter() - start) * 1000])
     workspace, base = window.workspace, window.workspace.document
@@ -243,7 +243,7 @@ def bench_many_faces(app: QApplication) -> None:
     app.processEvents()
 
 
-def many_faces(document: Document) -> Document:
+def many_variants(document: Document) -> Document:
     """4 · 4 · 4 · 3 · 3 · 1 = 576 combinations, 76 of them not offered."""
     nodes = [box(f"node-{n}", width=6, height=6, fill="#17495A") for n in range(39)]
     root = box("many-root", *nodes, flow="row", gap=1, padding=4)

@@ -62,8 +62,8 @@ def frames(act: Callable[[int], object], widget: object, times: int = FRAMES) ->
     return found
 
 
-def bench_hands(faces: Document, told: Told) -> None:
-    """Prints the figures; `faces` is a document whose component “many” has 500 variants."""
+def bench_hands(variants: Document, told: Told) -> None:
+    """Prints the figures; `variants` is a document whose component “many” has 500 variants."""
     window = opened(sheet(5000), "sheet")
     canvas = window.canvas
     for name, zoom in (("whole", canvas.zoom), ("life size", 1.0)):
@@ -96,14 +96,14 @@ def bench_hands(faces: Document, told: Told) -> None:
     window.workspace._saved = window.workspace.document
     window.close()
     _layers(told)
-    _faces(faces, told)
+    _variants(variants, told)
 
 
-def _faces(faces: Document, told: Told) -> None:
+def _variants(variants: Document, told: Told) -> None:
     """A component of 500 variants and 40 nodes, its grid scrolling down and back."""
-    window = opened(faces, "many")
+    window = opened(variants, "many")
     grid = window.grid_bench
-    QTest.qWait(2500)  # all faces are measured
+    QTest.qWait(2500)  # all variants are measured
     bar = grid.frame.verticalScrollBar()
     most = max(bar.maximum(), 1)
     told(
@@ -111,7 +111,7 @@ def _faces(faces: Document, told: Told) -> None:
         frames(lambda n: bar.setValue((n * 90) % most), grid.frame.viewport()),
     )
     told(
-        "the same again, all faces once seen",
+        "the same again, all variants once seen",
         frames(lambda n: bar.setValue((n * 90) % most), grid.frame.viewport()),
     )
     window.close()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 from pathlib import Path as FilePath
 from typing import Any, Protocol
 
@@ -10,11 +9,13 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from outgrowth.app.panels.notice import NoticeStrip
-from outgrowth.core.exchange.native import SUFFIX, FileProblem, folder, load, load_seen, seen
+from outgrowth.core.exchange.native import SUFFIX, FileProblem, folder, load
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.core.exchange.native.journal import Recovered
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave, remove_journal
+from outgrowth.workspace.file_changes import Change, FileChanges
+from outgrowth.workspace.recovery import give_up, recovered_text
 from outgrowth.workspace.user_state import UserState
 
 FILTER = f"Outgrowth files (*{SUFFIX} {folder.HEAD})"
@@ -54,6 +55,7 @@ class FileController(QObject):
         self._journal_due.setSingleShot(True)
         self._journal_due.timeout.connect(self.autosave.write)
         workspace.history_changed.connect(self._journal_due.start)
+        self._changes = FileChanges(workspace)
         self._watcher = QFileSystemWatcher(self)
         self._watcher.fileChanged.connect(lambda _: self._later.start())
         self._watcher.directoryChanged.connect(lambda _: self._later.start())
@@ -61,7 +63,6 @@ class FileController(QObject):
         self._later.setSingleShot(True)
         self._later.setInterval(_QUIET_MS)
         self._later.timeout.connect(self.look)
-        self._stamps: list[tuple[int, int, int]] = []
         workspace.overtaken.connect(lambda: self.look(asked=True))
         self._watch()
 
@@ -158,75 +159,36 @@ class FileController(QObject):
     # --- changed by others ------------------------------------------------------------------
 
     def _watch(self) -> None:
-        path = self._workspace.path
-        held = [*self._watcher.files(), *self._watcher.directories()]
-        if held:
-            self._watcher.removePaths(held)
-        if path is None:
-            return
-        # The folder around it too: a file that is removed and made anew has no watch of its own.
-        watched = {path, path.parent, *self._parts(path)}
-        there = [str(one) for one in watched if one.exists()]
-        if there:
-            self._watcher.addPaths(there)
-
-    def _stamped(self, path: FilePath) -> list[tuple[int, int, int]]:
-        """What tells at a glance that nothing was written: reading takes longer."""
-        found = []
-        for one in (path, *self._parts(path)):
-            with contextlib.suppress(OSError):
-                about = one.stat()
-                found.append((about.st_ino, about.st_size, about.st_mtime_ns))
-        return found
-
-    def _parts(self, path: FilePath) -> list[FilePath]:
-        """The files of the folder form, and the folders that they stand in."""
-        if not path.is_dir():
-            return []
-        with contextlib.suppress(FileProblem, OSError):
-            files = [path / name for name in folder.own_files(path)]
-            return [*files, *{file.parent for file in files}]
-        return []
+        watched = [*self._watcher.files(), *self._watcher.directories()]
+        if watched:
+            self._watcher.removePaths(watched)
+        paths = [str(path) for path in self._changes.paths()]
+        if paths:
+            self._watcher.addPaths(paths)
 
     def look(self, asked: bool = False) -> None:
         """Another program may have written the file: takes it in, or asks where there is work
         at stake. `asked` says that saving found it so."""
-        workspace = self._workspace
         self._watch()
-        if workspace.path is None or not workspace.path.exists():
-            return  # what is gone is written anew by saving
-        stamps = self._stamped(workspace.path)
-        if stamps == self._stamps and not asked:
-            return  # something else in the folder around it
-        self._stamps = stamps
-        try:
-            if seen(workspace.path) == workspace.seen:
-                return
-            found, now = load_seen(workspace.path)
-        except FileProblem as problem:
-            workspace.failed.emit(f"The file was changed by another program. {problem}")
-            if asked:
-                self._ask_over(workspace.path)
+        path, found = self._workspace.path, self._changes.look(asked)
+        if path is None:
             return
-        if found == workspace.saved and not asked:
-            workspace.seen = now
-            return
-        step = "take in what another program saved"
-        if not workspace.unsaved:
-            workspace.take_in(found, step, now)
+        if found is Change.TAKEN_IN:
             self._notice.say(
-                f"“{called(workspace.path)}” was changed by another program and is shown as it is "
+                f"“{called(path)}” was changed by another program and is shown as it is "
                 "now. Undo brings back what was here.",
                 ("Good", lambda: None),
             )
-            return
-        self._notice.say(
-            f"“{called(workspace.path)}” was changed by another program, and there are changes "
-            "here that are not saved.",
-            ("Write mine over it", self.save_over),
-            ("Take in the other (can be undone)", lambda: workspace.take_in(found, step, now)),
-            ("Later", lambda: None),
-        )
+        elif found is Change.CLASH:
+            self._notice.say(
+                f"“{called(path)}” was changed by another program, and there are changes here "
+                "that are not saved.",
+                ("Write mine over it", self.save_over),
+                ("Take in the other (can be undone)", self._changes.take_in),
+                ("Later", lambda: None),
+            )
+        elif found is Change.DAMAGED:
+            self._ask_over(path)
 
     def _ask_over(self, path: FilePath) -> None:
         self._notice.say(
@@ -251,14 +213,11 @@ class FileController(QObject):
             remove_journal(journal)
         workspace = self._workspace
         saved = workspace.saved
-        many = held.steps != 1
-        count = f"{held.steps} steps" if many else "One step"
         self._notice.say(
-            f"Outgrowth ended without saving “{workspace.document.name}”. {count} that "
-            f"{'were' if many else 'was'} not saved {'are' if many else 'is'} here again.",
+            recovered_text(workspace.document.name, held.steps),
             ("Keep them", lambda: None),
             (
                 "Go back to what was saved (can be undone)",
-                lambda: workspace.take_in(saved, "go back to what was saved"),
+                lambda: give_up(workspace, saved),
             ),
         )

@@ -20,12 +20,12 @@ from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import FileProblem, Seen, load, load_seen
+from outgrowth.core.exchange.native import Seen, load, load_seen
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.resources import DEMO
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.autosave import base_of, left_behind
 from outgrowth.workspace.engine import shipped_engine
+from outgrowth.workspace.recovery import left_work
 from outgrowth.workspace.user_state import UserState
 
 
@@ -107,22 +107,12 @@ class WindowManager:
 
     def recover(self) -> list[MainWindow]:
         """A window for each work that a crash left unsaved."""
-        found = []
-        for path, held in left_behind(self.user_state.journals):
-            file = FilePath(held.about.path) if held.about.path else None
-            saved, seen = Document(held.document.name), None
-            if file is not None:
-                try:
-                    # As the file was when the work began, not as it is now: what others wrote
-                    # meanwhile is asked about before it is written over.
-                    base = base_of(path)
-                    saved, seen = load_seen(base if held.about.base and base.exists() else file)
-                except FileProblem:
-                    file = None  # gone, or damaged: the work stands for itself
-            window = self.show(held.document, file, saved, seen)
-            window.files.tell_recovered(path, held)
-            found.append(window)
-        return found
+        windows = []
+        for work in left_work(self.user_state.journals):
+            window = self.show(work.recovered.document, work.file, work.saved, work.seen)
+            window.files.tell_recovered(work.journal, work.recovered)
+            windows.append(window)
+        return windows
 
     def follow(self, theme: Theme) -> None:
         """The desktop changed its look: so do the windows, unless one was chosen."""

@@ -133,7 +133,7 @@ class Workspace:
         return self._history.redo_name
 
     def reached_variants(self, names: tuple[str, ...] = ()) -> tuple[Variant, ...]:
-        """The faces that an edit of these properties at the present reach would change."""
+        """The variants that an edit of these properties at the present reach would change."""
         component = self.component
         if component is None:
             return ()
@@ -207,25 +207,25 @@ class Workspace:
                 return
 
     def select(self, path: Path | None, variant: Variant | None = None) -> None:
-        """Selects a node of the owner on the bench; another face suggests its reach."""
+        """Selects a node of the owner on the bench; another variant suggests its reach."""
         owner, old, _, _ = self._selection
-        face = old if variant is None else variant
-        reach = self._reach if face == old else self._suggested(face)
-        self._select(Selection(owner, face, path), reach)
+        variant = old if variant is None else variant
+        reach = self._reach if variant == old else self._suggested(variant)
+        self._select(Selection(owner, variant, path), reach)
 
     def toggle(self, path: Path) -> None:
         """Selects a node besides what is selected, or no longer."""
-        owner, face, _, _ = self._selection
+        owner, variant, _, _ = self._selection
         paths = self._selection.paths
         left = tuple(p for p in paths if p != path) if path in paths else (path, *paths)
-        self._select(Selection(owner, face, left[0] if left else None, left[1:]), self._reach)
+        self._select(Selection(owner, variant, left[0] if left else None, left[1:]), self._reach)
 
     def select_all(self, paths: tuple[Path, ...]) -> None:
         """Selects several nodes, the first of them leading."""
-        owner, face, _, _ = self._selection
+        owner, variant, _, _ = self._selection
         paths = tuple(dict.fromkeys(paths))
         lead = paths[0] if paths else None
-        self._select(Selection(owner, face, lead, paths[1:]), self._reach)
+        self._select(Selection(owner, variant, lead, paths[1:]), self._reach)
 
     def set_reach(self, reach: Map[str, str]) -> None:
         self._select(self._selection, reach)
@@ -242,7 +242,7 @@ class Workspace:
             self.set_reach(self._reach.delete(held[-1]))
 
     def narrow(self) -> None:
-        """Adds the face's value on the first axis that is still free."""
+        """Adds the variant's value on the first axis that is still free."""
         component = self.component
         free = [a.id for a in component.axes if a.id not in self._reach] if component else []
         if free:
@@ -382,7 +382,7 @@ class Workspace:
 
     def put_back_here(self, names: tuple[str, ...]) -> None:
         """Puts back what the bench itself says about these properties of the selected nodes,
-        in the face and at the reach at hand."""
+        in the variant and at the reach at hand."""
         owner = self._selection.owner
 
         def change(document: Document) -> Document:

@@ -79,13 +79,13 @@ class Hand:
         self.click(library.list.viewport(), library.list.visualRect(index).center())
 
     def part(self, *path, held=Qt.KeyboardModifier.NoModifier, **variant):
-        """Clicks a part of a face in the grid, or of the screen on the canvas."""
+        """Clicks a part of a variant in the grid, or of the screen on the canvas."""
         window = self.window
         if window.workspace.screen is not None:
             self.click(window.canvas, window.canvas.rect_of(path).center(), held=held)
             return
-        face = window.workspace.selection.variant.update(variant)
-        rect = window.grid.rect_of(face, path)
+        variant = window.workspace.selection.variant.update(variant)
+        rect = window.grid.rect_of(variant, path)
         edge = QPointF(rect.left() + 5, rect.center().y())
         self.click(window.grid, rect.center() if path else edge)
 

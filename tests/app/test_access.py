@@ -129,7 +129,7 @@ def test_nothing_on_a_bench_is_for_the_mouse_alone(window):
         "line up": {"align-left", "align-top", "spread-across"},
         "look": {"fit", "life-size", "look-at-selection", "larger", "smaller"},
         "exchange and place": {"find"},
-        "offer a face": {"not-offered", "offer-none"},
+        "offer a variant": {"not-offered", "offer-none"},
         "rename": {"rename"},
         "go about": {"next-panel", "previous-panel", "find-layer"},
     }
@@ -137,16 +137,16 @@ def test_nothing_on_a_bench_is_for_the_mouse_alone(window):
         assert wanted <= ids, gesture
 
 
-def test_a_face_that_is_not_offered_can_be_offered_again_by_name(window, workspace):
+def test_a_variant_that_is_not_offered_can_be_offered_again_by_name(window, workspace):
     workspace.open("button")
-    face = workspace.selection.variant.set("kind", "quiet")
-    workspace.select((), face)
+    variant = workspace.selection.variant.set("kind", "quiet")
+    workspace.select((), variant)
     window.do("not-offered")
     workspace.refresh_panels()
-    found = [c for c in window.candidates() if c.title.startswith("Offer the face ")]
+    found = [c for c in window.candidates() if c.title.startswith("Offer the variant ")]
     assert len(found) == 1 and "Quiet" in found[0].title
     found[0].act()
-    assert not workspace.component.not_offered and workspace.selection.variant == face
+    assert not workspace.component.not_offered and workspace.selection.variant == variant
 
 
 def test_popups_have_names_too(window, workspace):

@@ -1,11 +1,11 @@
-"""Looking around on the benches: zoom, panning, faces by key, layers, the library."""
+"""Looking around on the benches: zoom, panning, variants by key, layers, the library."""
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 
-from outgrowth.app.panels.library import component_entries, screen_entries
+from outgrowth.workspace.views.library_rows import component_rows, screen_rows
 
 
 @pytest.fixture
@@ -80,7 +80,7 @@ def test_esc_goes_out_to_what_holds_it(workspace, hand, canvas):
         assert workspace.selection.path == expected
 
 
-def test_arrows_go_from_face_to_face(window, workspace, hand):
+def test_arrows_go_from_variant_to_variant(window, workspace, hand):
     hand.part(kind="primary", state="rest")
     hand.key(window.grid, Qt.Key.Key_Right)
     hand.key(window.grid, Qt.Key.Key_Down)
@@ -99,11 +99,11 @@ def test_what_a_click_would_pick_is_shown_before(window, hand):
 
 
 def test_the_library_has_folders_and_counts(window, workspace, ferry):
-    names = [(entry.name, entry.folder) for entry in component_entries(ferry)]
+    names = [(entry.name, entry.folder) for entry in component_rows(ferry)]
     assert names[0] == ("Controls", True)
     assert ("Icon", True) in names
     assert ("Anchor", False) in names
-    assert [entry.name for entry in screen_entries(ferry)][:2] == ["Boarding", "Harbour desk"]
+    assert [entry.name for entry in screen_rows(ferry)][:2] == ["Boarding", "Harbour desk"]
     window.library._count()
     assert window.library._delegate.counts["button"] == 16
 

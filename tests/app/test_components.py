@@ -80,27 +80,27 @@ def test_axes_are_renamed_added_and_removed(window, workspace, hand, sheet):
     assert workspace.component.axes[0].name == "Kind"
 
 
-def test_a_face_is_no_longer_offered_and_offered_again_by_a_click(window, workspace, hand):
+def test_a_variant_is_no_longer_offered_and_offered_again_by_a_click(window, workspace, hand):
     hand.part(kind="quiet", state="press")
     window.do("not-offered")
     gone = Map(kind="quiet", state="press")
     button = workspace.component
     assert [v for v in variants(button) if not offered(button, v)] == [gone]
     cell = next(c for c in window.grid.cells if c.variant == gone)
-    hand.click(window.grid, cell.rect.center())
+    hand.click(window.grid, QPointF(*cell.rect.center))
     assert all(offered(workspace.component, v) for v in variants(workspace.component))
     hand.part(kind="primary", state="rest")
     action = next(a for a in window.actions_list if a.id == "not-offered")
-    assert not action.enabled(), "an instance that chose nothing shows this face"
+    assert not action.enabled(), "an instance that chose nothing shows this variant"
 
 
-def test_no_face_of_a_whole_reach_is_offered(window, workspace, hand):
+def test_no_variant_of_a_whole_reach_is_offered(window, workspace, hand):
     hand.part(kind="quiet", state="press")
     workspace.set_reach(Map(kind="quiet"))
     window.do("offer-none")
     assert workspace.component.not_offered == (Map(kind="quiet"),)
     cell = next(c for c in window.grid.cells if c.variant == Map(kind="quiet", state="hover"))
-    hand.click(window.grid, cell.rect.center())
+    hand.click(window.grid, QPointF(*cell.rect.center))
     button = workspace.component
     assert sum(not offered(button, v) for v in variants(button)) == 3, "one is offered again"
 
@@ -179,7 +179,7 @@ def test_to_the_component_and_back_to_the_very_place(window, workspace, hand):
     assert workspace.selection == before
 
 
-def test_a_face_is_taken_out(window, workspace, hand):
+def test_a_variant_is_taken_out(window, workspace, hand):
     hand.part(kind="quiet", state="hover")
     window.do("take-out")
     assert workspace.component.name == "Controls/Button Quiet"
@@ -427,9 +427,9 @@ def test_axes_are_laid_along_rows_columns_and_chips(window, workspace, hand, she
     assert not window.grid_bench.strip.isVisible()
 
 
-def test_a_new_face_starts_as_the_one_that_is_picked(window, workspace, hand):
+def test_a_new_variant_starts_as_the_one_that_is_picked(window, workspace, hand):
     hand.part(kind="quiet", state="rest")
-    found(window, hand, "new kind that starts as this face")
+    found(window, hand, "new kind that starts as this variant")
     names = [v.name for v in workspace.component.axes[0].values]
     assert names == ["Primary", "Quiet", "Quiet copy"]
     view, quiet = window.grid.view, workspace.selection.variant.set("kind", "quiet")
@@ -444,8 +444,8 @@ def test_rules_are_sorted_and_edited_where_they_hold(window, workspace, hand, sh
     hand.click(pressed(rules, "edit"))
     assert window.sheet_stack.currentWidget() is window.ledger
     assert workspace.reach
-    face = workspace.selection.variant
-    assert all(face[axis] == value for axis, value in workspace.reach.items())
+    variant = workspace.selection.variant
+    assert all(variant[axis] == value for axis, value in workspace.reach.items())
 
 
 # --- the Library ----------------------------------------------------------------------------

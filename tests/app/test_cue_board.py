@@ -59,7 +59,7 @@ def test_a_state_that_the_pointer_sets_needs_no_cue(window, workspace, board):
     assert "needs no cue" in said[0]
 
 
-def test_a_state_is_moved_and_a_click_shows_its_face(window, workspace, board):
+def test_a_state_is_moved_and_a_click_shows_its_variant(window, workspace, board):
     graph, start = board.graph, board.graph.box_of("open", "yes").center().toPoint()
     QTest.mouseClick(graph, LEFT, NONE, start)
     assert workspace.selection.variant["open"] == "yes"
@@ -133,7 +133,7 @@ def test_a_value_gets_a_motion_of_its_own_and_gives_it_back(window, workspace, b
     assert workspace.document.components["notice"].axis("open").value("yes").motion is None
 
 
-def test_the_scrubber_drives_the_real_movement_in_the_face(window, workspace, board):
+def test_the_scrubber_drives_the_real_movement_in_the_variant(window, workspace, board):
     variant = workspace.selection.variant
     rest = window.grid.view(variant)
     board.scrubber.setValue(500)

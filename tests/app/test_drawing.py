@@ -387,8 +387,8 @@ def test_every_starter_is_there_and_works(window, workspace):
     for starter in STARTERS:
         library_commands.bring_starter(workspace, starters(), starter.component)
         assert workspace.component.axes or workspace.component.root.children
-        face = workspace.selection.variant
-        workspace.engine.view(workspace.document, workspace.component.id, face or Map())
+        variant = workspace.selection.variant
+        workspace.engine.view(workspace.document, workspace.component.id, variant or Map())
 
 
 def test_zoom_to_the_selection_and_life_size(window, workspace, user):

@@ -103,7 +103,7 @@ def test_hover_and_press_in_live(window, workspace, hand, clock, qtbot, close):
     assert live_fill(window) == rest
 
 
-def test_live_starts_at_rest_whatever_face_is_edited(window, workspace, hand):
+def test_live_starts_at_rest_whatever_variant_is_edited(window, workspace, hand):
     workspace.open("button")
     hand.part(state="press")
     assert workspace.selection.variant["state"] == "press"
@@ -164,8 +164,8 @@ def test_an_edit_lands_on_the_reach_and_nowhere_else(window, workspace, hand):
         cell.variant: window.grid.view(cell.variant).scene.layout.style.gap
         for cell in window.grid.cells
     }
-    assert [gap for face, gap in gaps.items() if face["kind"] == "quiet"] == [20.0] * 4
-    assert [gap for face, gap in gaps.items() if face["kind"] == "primary"] == [8.0] * 4
+    assert [gap for variant, gap in gaps.items() if variant["kind"] == "quiet"] == [20.0] * 4
+    assert [gap for variant, gap in gaps.items() if variant["kind"] == "primary"] == [8.0] * 4
     assert workspace.undo_name == "gap of button, Kind: Quiet"
 
 

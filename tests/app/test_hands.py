@@ -172,7 +172,7 @@ def test_parts_are_put_into_a_box_and_nothing_moves(window, workspace, hand):
 
 @pytest.fixture
 def pull_in_grid(window):
-    """The same in a face of the grid."""
+    """The same in a variant of the grid."""
 
     def drag(start, by):
         grid, begin = window.grid, QPointF(start).toPoint()
@@ -186,7 +186,9 @@ def pull_in_grid(window):
     return drag
 
 
-def test_a_handle_in_a_face_edits_all_faces_within_the_reach(window, workspace, hand, pull_in_grid):
+def test_a_handle_in_a_variant_edits_all_variants_within_the_reach(
+    window, workspace, hand, pull_in_grid
+):
     hand.entry("Button")
     hand.part(state="hover")
     assert dict(workspace.reach) == {"state": "hover"}
@@ -196,8 +198,8 @@ def test_a_handle_in_a_face_edits_all_faces_within_the_reach(window, workspace, 
     hovered = workspace.selection.variant
     resting = hovered.set("state", "rest")
 
-    def padding(face):
-        return value_at(workspace.document, Place("button", (), face), "padding-left")
+    def padding(variant):
+        return value_at(workspace.document, Place("button", (), variant), "padding-left")
 
     before = padding(hovered)
     pull_in_grid(handle.mark.center(), QPointF(16, 0))
@@ -205,7 +207,7 @@ def test_a_handle_in_a_face_edits_all_faces_within_the_reach(window, workspace, 
     assert workspace.undo_name == "padding of button, State: hover"
 
 
-def test_a_part_is_dragged_to_another_place_in_its_face(window, workspace, hand, pull_in_grid):
+def test_a_part_is_dragged_to_another_place_in_its_variant(window, workspace, hand, pull_in_grid):
     hand.entry("Island panel")
     variant = workspace.selection.variant
     title, view = (window.grid.rect_of(variant, (name,)) for name in ("title", "view"))

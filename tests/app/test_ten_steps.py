@@ -61,7 +61,7 @@ def fill_of(workspace, owner, path, variant):
     return value_at(workspace.document, Place(owner, path, variant), "fill")
 
 
-def face(component, **chosen):
+def variant(component, **chosen):
     names = {a.name: a for a in component.axes}
     from immutables import Map
 
@@ -146,7 +146,7 @@ def test_by_mouse_and_key(user, tmp_path):
     user.press(back[-1])
     assert "fill" not in named(workspace, "Kiosk").root.children[0].style
 
-    # 4. Axes: a kind, hover and press; all the faces in one grid, a reach picked by a face.
+    # 4. Axes: a kind, hover and press; all the variants in one grid, a reach picked by a variant.
     user.press(window.library.tabs.tabs["Parts"])
     user.press(window.library.list.viewport(), _entry(window, "Part"))
     user.key(K.Key_A, ALT)
@@ -154,9 +154,9 @@ def test_by_mouse_and_key(user, tmp_path):
     user.key(K.Key_G, ALT)
     assert len(grid.cells) == 6
     part = workspace.component
-    quiet = fill_of(workspace, part.id, (), face(part, Kind="Quiet"))
+    quiet = fill_of(workspace, part.id, (), variant(part, Kind="Quiet"))
     assert quiet == parse("#FFFFFF")
-    hover = fill_of(workspace, part.id, (), face(part, State="hover"))
+    hover = fill_of(workspace, part.id, (), variant(part, State="hover"))
     assert hover not in (CORAL, SEA)
 
     # 5. What differs from place to place: the words, and whether the icon shows.
@@ -280,7 +280,7 @@ def test_by_keyboard_alone(user, tmp_path):
     user.find("put the whole")
     assert "fill" not in workspace.screen.root.children[0].style
 
-    # 4. A kind, hover and press; another face by arrow key, with its reach.
+    # 4. A kind, hover and press; another variant by arrow key, with its reach.
     user.find("part component")
     assert workspace.component is workspace.document.components[part.id]
     user.key(K.Key_A, ALT)
@@ -288,8 +288,8 @@ def test_by_keyboard_alone(user, tmp_path):
     user.type("#FFFFFF")
     user.key(K.Key_G, ALT)
     part = workspace.component
-    assert fill_of(workspace, part.id, (), face(part, Kind="Quiet")) == parse("#FFFFFF")
-    assert fill_of(workspace, part.id, (), face(part, State="press")) != SEA
+    assert fill_of(workspace, part.id, (), variant(part, Kind="Quiet")) == parse("#FFFFFF")
+    assert fill_of(workspace, part.id, (), variant(part, State="press")) != SEA
     while QApplication.focusWidget() is not window.grid:
         user.key(K.Key_F6)
     before = workspace.selection.variant
@@ -387,7 +387,7 @@ def test_the_first_button_takes_fewer_than_forty(user):
     assert [p.kind for p in part.properties] == ["switch"]
     assert len(part.axes) == 2
     looks = {
-        (kind, state): fill_of(workspace, part.id, (), face(part, Kind=kind, State=state))
+        (kind, state): fill_of(workspace, part.id, (), variant(part, Kind=kind, State=state))
         for kind in ("Main", "Quiet")
         for state in ("rest", "hover", "press")
     }

@@ -94,7 +94,7 @@ def test_an_alias_shows_what_it_refers_to(window, workspace, user, bench):
     workspace.refresh_panels()
     field = bench.values["color.coral", ""]
     assert field.currentText() == "= color.sea"
-    bench._own("color.coral")
+    token_commands.own_value(workspace, "color.coral")
     held = workspace.document.tokens
     assert held["color.coral"].value == held["color.sea"].value
 
@@ -206,8 +206,8 @@ def test_contrast_with_what_is_behind_is_told(window, workspace, user):
 def test_the_pipette_takes_what_is_shown(window, workspace, user):
     workspace.open("button")
     user.wait(50)
-    face = window.grid.rect_of(workspace.selection.variant, ())
-    point = QPointF(face.left() + 4, face.center().y())
+    variant = window.grid.rect_of(workspace.selection.variant, ())
+    point = QPointF(variant.left() + 4, variant.center().y())
     taken = []
     pipette = Pipette(window)
     pipette.taken.connect(taken.append)

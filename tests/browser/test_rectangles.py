@@ -79,7 +79,7 @@ def test_a_screen_is_laid_out_as_in_chromium(differences, ferry, screen):
 
 
 SHARES = (0.75, 1.3)
-"""Two more widths, as shares of the one that a screen or a face has by itself."""
+"""Two more widths, as shares of the one that a screen or a variant has by itself."""
 
 
 @pytest.mark.parametrize("screen", ["boarding", "desk", "fares", "help", "before-gathering"])

@@ -18,14 +18,14 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches import marks
-from outgrowth.app.benches.gestures import Around, Landing, catching, drawing, moving, pulling
-from outgrowth.app.benches.hand import Hand, around_of, landing_in
+from outgrowth.app.benches.gestures import catching, drawing, moving, pulling
+from outgrowth.app.benches.hand import Hand
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.clipboard import files_of
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.records import Node, Path, lineage
+from outgrowth.core.document.records import Node, Path
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.snapping import Guide
@@ -38,8 +38,10 @@ from outgrowth.workspace.commands import (
     arrange_commands,
     imports,
     instance_commands,
+    navigate_commands,
     selection_commands,
 )
+from outgrowth.workspace.views.landing import Landing, SnapContext, landing_in, snap_context
 
 COMPONENT_MIME = "application/x-outgrowth-component"
 CUE_MIME = "application/x-outgrowth-cue"
@@ -62,7 +64,7 @@ BENCH_KEYS = (
     ("Go out; let go; lay the pen down", "Esc"),
     ("Go to the neighbour before, or after", "Page up, page down"),
     ("Nudge what stands free", "Arrow keys, with Shift by 8"),
-    ("Go from face to face", "Arrow keys, with Ctrl always"),
+    ("Go from variant to variant", "Arrow keys, with Ctrl always"),
     ("Pick the innermost part", "Alt with a click"),
     ("Select besides", "Ctrl or Shift with a click"),
     ("Move the view", "Space or the middle button, and drag"),
@@ -103,7 +105,7 @@ class Bench(QWidget):
     # --- what a bench has to say ------------------------------------------------------------
 
     def here(self) -> View | None:
-        """What is being worked at: the screen, or the selected face."""
+        """What is being worked at: the screen, or the selected variant."""
         raise NotImplementedError
 
     def mapped(self, rect: Rect) -> QRectF:
@@ -173,7 +175,8 @@ class Bench(QWidget):
         owner, view, under = self._workspace.owner, self.here(), self.path_under(point)
         if owner is None or view is None or under is None:
             return None
-        return landing_in(view, owner.root, under, self.spot(point), moving)
+        at = self.spot(point)
+        return landing_in(view, owner.root, under, (at.x(), at.y()), moving)
 
     def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
         owner = self._workspace.owner
@@ -181,13 +184,13 @@ class Bench(QWidget):
         rect = self.rect_of_path(path) or QRectF()
         return (point.x() - rect.x()) / self.zoom, (point.y() - rect.y()) / self.zoom
 
-    def around(self, ids: tuple[str, ...]) -> Around | None:
+    def around(self, ids: tuple[str, ...]) -> SnapContext | None:
         owner, view = self._workspace.owner, self.here()
         if owner is None or view is None:
             return None
         corner, end = (self.spot(QPointF(p)) for p in (QPointF(), self._far_corner()))
         sight = Rect(corner.x(), corner.y(), end.x() - corner.x(), end.y() - corner.y())
-        return around_of(view, owner.root, ids, sight)
+        return snap_context(view, owner.root, ids, sight)
 
     def _far_corner(self) -> QPointF:
         return QPointF(self.width(), self.height())
@@ -292,7 +295,8 @@ class Bench(QWidget):
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             return self.step_in()
         if key in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
-            return self.step_beside(1 if key == Qt.Key.Key_PageDown else -1)
+            number = 1 if key == Qt.Key.Key_PageDown else -1
+            return navigate_commands.step_beside(self._workspace, number)
         if key in ARROWS and not held & Qt.KeyboardModifier.ControlModifier:
             dx, dy = ARROWS[key]
             by = _LEAP if held & Qt.KeyboardModifier.ShiftModifier else _STEP
@@ -301,56 +305,16 @@ class Bench(QWidget):
 
     def step_out(self) -> bool:
         """From a node to what holds it."""
-        path, owner = self._workspace.selection.path, self._workspace.owner
-        if path is None or owner is None:
-            return False
-        if len(path) > 1:
-            self._workspace.select(path[:-1])
-        elif path:
-            line = lineage(owner.root, path[0])
-            self._workspace.select((line[-2].id,) if len(line) > 2 else ())
-        else:
-            self._workspace.select(None)
-        return True
+        return navigate_commands.step_out(self._workspace)
 
     def step_in(self) -> bool:
         """From a box to its first child, into an instance, or into the words of a text."""
-        workspace = self._workspace
-        place, owner = workspace.place, workspace.owner
-        if owner is None:
-            return False
-        if place is None:
-            workspace.select(())
-            return True
-        found = inspect(workspace.document, place)
-        if found is None:
-            return False
-        if found.node.kind == "text":
+        place = self._workspace.place
+        found = inspect(self._workspace.document, place) if place is not None else None
+        if found is not None and found.node.kind == "text":
             self.edit_words()
             return True
-        shown = found.node.children
-        if not shown:
-            return False
-        inside = place.path if found.instance is not None else place.path[:-1]
-        workspace.select((*inside, shown[0].id))
-        return True
-
-    def step_beside(self, by: int) -> bool:
-        """To the next neighbour, or the one before."""
-        workspace = self._workspace
-        place, owner = workspace.place, workspace.owner
-        if place is None or owner is None or not place.path:
-            return False
-        outer = place._replace(path=place.path[:-1])
-        found = inspect(workspace.document, outer)
-        root = found.node if found is not None and len(place.path) > 1 else owner.root
-        line = lineage(root, place.path[-1])
-        if len(line) < 2:
-            return False
-        ids = [child.id for child in line[-2].children]
-        at = (ids.index(place.path[-1]) + by) % len(ids)
-        workspace.select((*place.path[:-1], ids[at]))
-        return True
+        return navigate_commands.step_in(self._workspace)
 
     # --- dropping ---------------------------------------------------------------------------
 

@@ -1,7 +1,7 @@
 """The bench of gathering: parts that were drawn separately, and what they would become.
 
 Everything is shown before anything is changed: which drawings, which axes and values their
-names give, the faces as the rules would draw them, and the proof that each drawing comes
+names give, the variants as the rules would draw them, and the proof that each drawing comes
 out again. The work is done beside the window, which stays awake and can stop it.
 """
 
@@ -75,7 +75,7 @@ class Work(QThread):
 
 
 class GatherBench(QWidget):
-    """Pick drawings; name axes; see the faces; read the proof; gather.
+    """Pick drawings; name axes; see the variants; read the proof; gather.
 
     left()  the bench is done with
     """

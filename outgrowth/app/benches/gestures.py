@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Generator
 from functools import partial
-from typing import NamedTuple, Protocol
+from typing import Protocol
 
 from immutables import Map
 from PyQt6.QtCore import QPointF, QRectF
@@ -14,11 +14,11 @@ from outgrowth.app.benches.handles import Handle
 from outgrowth.core.document.records import Document, Node, Path
 from outgrowth.core.edits import nodes, places
 from outgrowth.core.edits.drawing import Thing
-from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.snapping import Guide, snapped
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import create_commands, selection_commands
+from outgrowth.workspace.views.landing import Landing, SnapContext
 
 Gesture = Generator[None, QPointF | None, None]
 
@@ -26,22 +26,6 @@ _NEAR = 6.0
 """Px on the screen within which a moved part catches."""
 _STILL = 4.0
 """Px on the screen that a press may wander and still be a click."""
-
-
-class Landing(NamedTuple):
-    """Where a part would land: the box, and before which of its children."""
-
-    parent: str
-    before: int
-
-
-class Around(NamedTuple):
-    """What a moved part can catch on, in px of the owner: where it stands, its neighbours,
-    and the box that they share."""
-
-    rect: Rect
-    others: tuple[Rect, ...]
-    room: Rect
 
 
 class Surface(Protocol):
@@ -60,7 +44,7 @@ class Surface(Protocol):
     def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
         """Where a point of the widget lies in a box of the owner's own tree, in its px."""
 
-    def around(self, ids: tuple[str, ...]) -> Around | None:
+    def around(self, ids: tuple[str, ...]) -> SnapContext | None:
         """What parts of one box, moved together, can catch on."""
 
     def show_guides(self, guides: tuple[Guide, ...]) -> None: ...
@@ -213,14 +197,14 @@ def _moved(
     return document
 
 
-def _caught(surface: Surface, around: Around, by: tuple[float, float]) -> tuple[float, float]:
+def _caught(surface: Surface, around: SnapContext, by: tuple[float, float]) -> tuple[float, float]:
     """The move, caught on a neighbour's edge or at an even distance if it is near one."""
     found = snapped(around.rect.moved(*by), around.others, around.room, _NEAR / surface.zoom)
     surface.show_guides(found.guides)
     return by[0] + found.dx, by[1] + found.dy
 
 
-def _where(around: Around | None, by: tuple[float, float]) -> str:
+def _where(around: SnapContext | None, by: tuple[float, float]) -> str:
     if around is None:
         return f"{by[0]:+g}, {by[1]:+g}"
     at = around.rect.moved(*by)

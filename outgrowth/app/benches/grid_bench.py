@@ -61,7 +61,7 @@ class GridBench(QWidget):
         workspace.panels_due.connect(self._show_chips)
 
     def _opened(self) -> None:
-        """Another component begins at a zoom at which its faces are in sight."""
+        """Another component begins at a zoom at which its variants are in sight."""
         owner = self._workspace.selection.owner
         if owner != self._shown and self._workspace.component is not None:
             self._shown = owner
@@ -105,7 +105,7 @@ class GridBench(QWidget):
             self.zoomed.emit()
 
     def look_at_selection(self) -> None:
-        """The selected face as large as it fits, in sight."""
+        """The selected variant as large as it fits, in sight."""
         viewport, cell = self.frame.viewport(), self.grid.selected_cell()
         if viewport is None or cell is None:
             return
@@ -115,7 +115,7 @@ class GridBench(QWidget):
         self.grid.set_zoom(max(zoom, 0.25))
         found = self.grid.selected_cell()
         if found is not None:
-            middle = found.rect.center().toPoint()
+            x, y = found.rect.center
             half = viewport.width() // 2, viewport.height() // 2
-            self.frame.ensureVisible(middle.x(), middle.y(), *half)
+            self.frame.ensureVisible(round(x), round(y), *half)
         self.zoomed.emit()

@@ -3,10 +3,9 @@ done about it. Names can be changed safely: whatever refers to a token follows."
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Sequence
 from functools import partial
 
-import msgspec
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
@@ -31,28 +30,17 @@ from outgrowth.app.fields.words import WordsField
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import Color
-from outgrowth.core.document.properties import TOKEN_TYPES, row_of
+from outgrowth.core.document.properties import TOKEN_TYPES
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
-from outgrowth.core.edits.errors import EditError
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import token_commands
+from outgrowth.workspace.commands.token_commands import KIND_NAMES
+from outgrowth.workspace.views.token_table import same_kind, token_groups, token_uses
 
-_KINDS: dict[TokenKind, tuple[str, Value]] = {
-    "color": ("colour", Color(0.5, 0.5, 0.5)),
-    "dimension": ("size", 8.0),
-    "number": ("number", 1.0),
-    "duration": ("duration", 160.0),
-    "easing": ("easing", "ease-out"),
-    "family": ("typeface", "Figtree"),
-    "shadow": ("shadow", ()),
-}
-_PLURAL = {"family": "Typefaces", "color": "Colours", "dimension": "Sizes", "number": "Numbers"}
 _AS_USUAL = "as usual"
-_USES = 3
-"""Places that a token's list of uses names before it says how many more there are."""
 
 
 class TokensBench(QWidget):
@@ -139,10 +127,8 @@ class TokensBench(QWidget):
         grid.setVerticalSpacing(4)
         self.names, self.values = {}, {}
         line = 0
-        for kind, (name, _) in _KINDS.items():
-            listed = sorted(p for p, t in document.tokens.items() if t.kind == kind)
-            if listed:
-                line = self._group(grid, line, _PLURAL.get(kind, f"{name.capitalize()}s"), listed)
+        for title, paths in token_groups(document):
+            line = self._group(grid, line, title, paths)
         if not line:
             grid.addWidget(_nothing(), 0, 0)
         grid.setColumnStretch(2 + len(document.modes), 1)
@@ -165,11 +151,7 @@ class TokensBench(QWidget):
         if document.modes:
             shown = Segments([("", "usual"), *((m, m) for m in document.modes)], "Shown mode")
             shown.show_value(document.mode)
-            shown.edited.connect(
-                lambda mode: self._workspace.edit(
-                    f"show {mode or 'the usual values'}", lambda d: tokens.show_mode(d, mode)
-                )
-            )
+            shown.edited.connect(partial(token_commands.show_mode, self._workspace))
             self._modes.addWidget(shown)
         more = QToolButton()
         more.setText("Add a mode" if not document.modes else "Modes ▾")
@@ -178,7 +160,7 @@ class TokensBench(QWidget):
         more.clicked.connect(partial(self._modes_menu, more))
         self._modes.addWidget(more)
 
-    def _group(self, grid: QGridLayout, line: int, title: str, paths: list[str]) -> int:
+    def _group(self, grid: QGridLayout, line: int, title: str, paths: Sequence[str]) -> int:
         modes = self._workspace.document.modes
         head = QLabel(title)
         head.setProperty("weight", "bold")
@@ -212,38 +194,27 @@ class TokensBench(QWidget):
         grid.addWidget(more, row, 3 + len(document.modes))
 
     def _uses(self, path: str) -> QWidget:
-        found = tokens.token_uses(self._workspace.document, path)
-        aliases = [p for p, t in self._workspace.document.tokens.items() if t.value == Token(path)]
+        uses = token_uses(self._workspace.document, path)
         label = QLabel()
         label.setTextFormat(Qt.TextFormat.RichText)
-        owners = list(dict.fromkeys(use.owner for use in found))
-        said = []
-        for owner_id in owners[:_USES]:
-            owner = self._workspace.document.owner(owner_id)
-            if owner is not None:
-                name = owner.name.rpartition("/")[2]
-                said.append(f'<a href="{owner_id}" style="color: {self._theme.slate}">{name}</a>')
-        if len(owners) > _USES:
-            said.append(f"{len(owners) - _USES} more")
-        said += [f"token {alias}" for alias in aliases]
-        label.setText(", ".join(said) if said else "nothing yet")
-        label.setToolTip(f"{len(found)} values refer to it")
-        if not said:
+        color = self._theme.slate
+        parts = [f'<a href="{u.owner}" style="color: {color}">{u.name}</a>' for u in uses.owners]
+        parts += [f"{uses.more} more"] if uses.more else []
+        parts += [f"token {alias}" for alias in uses.aliases]
+        label.setText(", ".join(parts) if parts else "nothing yet")
+        label.setToolTip(f"{uses.values} values refer to it")
+        if not parts:
             label.setProperty("tone", "muted")
-        first = {use.owner: use.node for use in reversed(found)}
-        label.linkActivated.connect(lambda owner: self._visit(owner, first.get(owner, ())))
-        label.setFocusPolicy(Qt.FocusPolicy.StrongFocus if owners else Qt.FocusPolicy.NoFocus)
+        nodes = {use.owner: use.node for use in uses.owners}
+        label.linkActivated.connect(lambda owner: self.visited.emit(owner, nodes[owner]))
+        focus = Qt.FocusPolicy.StrongFocus if uses.owners else Qt.FocusPolicy.NoFocus
+        label.setFocusPolicy(focus)
         label.setTextInteractionFlags(
             Qt.TextInteractionFlag.LinksAccessibleByMouse
             | Qt.TextInteractionFlag.LinksAccessibleByKeyboard
         )
         label.setAccessibleName(f"Where {path} is used")
         return label
-
-    def _visit(self, owner: str, path: tuple[str, ...]) -> None:
-        component = self._workspace.document.components.get(owner)
-        root = component is not None and path == (component.root.id,)
-        self.visited.emit(owner, () if root else path)
 
     # --- fields -----------------------------------------------------------------------------
 
@@ -289,21 +260,12 @@ class TokensBench(QWidget):
     def _alias(self, path: str, mode: str, token: DesignToken, value: Token) -> QWidget:
         field = QComboBox()
         field.setAccessibleName(f"What {path} refers to")
-        others = sorted(
-            p
-            for p, t in self._workspace.document.tokens.items()
-            if t.kind == token.kind and p != path
-        )
+        others = same_kind(self._workspace.document, path)
         field.addItems([f"= {other}" for other in others])
         if value.path in others:
             field.setCurrentIndex(others.index(value.path))
         field.activated.connect(lambda n: self._set(path, mode, Token(others[n])))
         return field
-
-    def _others(self, path: str) -> list[str]:
-        """The other tokens of the same kind."""
-        listed = self._workspace.document.tokens
-        return sorted(p for p, t in listed.items() if t.kind == listed[path].kind and p != path)
 
     def _colors(self, but: str) -> dict[str, Color]:
         listed = self._workspace.document.tokens.items()
@@ -311,55 +273,14 @@ class TokensBench(QWidget):
 
     # --- edits ------------------------------------------------------------------------------
 
-    def _changed(self, path: str, mode: str, value: Value) -> Callable[[Document], Document]:
-        def change(document: Document) -> Document:
-            token = document.tokens.get(path)
-            if token is None:
-                raise EditError("That token is no longer there.")
-            if not isinstance(value, Token):
-                try:
-                    TOKEN_TYPES[token.kind].check(value)
-                except ValueProblem as problem:
-                    raise EditError(f"{path}: {problem}") from problem
-            if mode:
-                after = msgspec.structs.replace(token, modes=token.modes.set(mode, value))
-            else:
-                after = msgspec.structs.replace(token, value=value)
-            return tokens.set_token(document, path, after)
-
-        return change
-
     def _set(self, path: str, mode: str, value: Value) -> None:
-        change = self._changed(path, mode, value)
-        step = f"{path}{f' in {mode}' if mode else ''}"
-        if self._workspace.dragging:
-            self._workspace.drag(change)
-            self._workspace.drop(step)
-        else:
-            self._workspace.edit(step, change)
-        self._tell_beyond(path)
-
-    def _tell_beyond(self, path: str) -> None:
-        """Says where a token's value is more than what refers to it may be."""
-        document = self._workspace.document
-        found = tokens.beyond(document, path)
-        if found:
-            owner = document.owner(found[0].owner)
-            label = row_of(found[0].property).label.lower()
-            more = f" and {len(found) - 1} more" if len(found) > 1 else ""
-            self._workspace.failed.emit(
-                f"“{path}” is out of range for the {label} on {owner.name if owner else 'a part'}"
-                f"{more}: there the nearest that can be is shown."
-            )
+        token_commands.set_value(self._workspace, path, mode, value)
 
     def _try(self, path: str, mode: str, value: Value) -> None:
-        self._workspace.drag(self._changed(path, mode, value))
+        token_commands.try_value(self._workspace, path, mode, value)
 
     def _rename(self, path: str, new: str) -> None:
-        done = self._workspace.edit(
-            f"rename {path}", lambda d: tokens.rename_token(d, path, new.strip())
-        )
-        if not done:
+        if not token_commands.rename(self._workspace, path, new):
             self.names[path].setText(path)
 
     def attend_to(self, path: str) -> None:
@@ -372,11 +293,8 @@ class TokensBench(QWidget):
 
     def add_token(self, kind: TokenKind) -> None:
         """A new token of a kind, its name ready to be typed."""
-        stem = {"color": "color", "dimension": "space", "family": "type"}.get(kind, kind)
-        taken = self._workspace.document.tokens
-        path = next(p for n in range(1, 999) if (p := f"{stem}.new-{n}") not in taken)
-        token = DesignToken(kind, _KINDS[kind][1])
-        if self._workspace.edit(f"add {path}", lambda d: tokens.set_token(d, path, token)):
+        path = token_commands.add(self._workspace, kind)
+        if path:
             self._workspace.refresh_panels()
             self.attend_to(path)
 
@@ -384,7 +302,7 @@ class TokensBench(QWidget):
 
     def _ask_kind(self) -> None:
         menu = QMenu(self)
-        for kind, (name, _) in _KINDS.items():
+        for kind, name in KIND_NAMES.items():
             action = menu.addAction(name.capitalize())
             if action is not None:
                 action.triggered.connect(partial(self.add_token, kind))
@@ -401,27 +319,20 @@ class TokensBench(QWidget):
         equal = tokens.equal_values(document, path)
         used = len(tokens.token_uses(document, path))
         menu = QMenu(self)
-        acts: list[tuple[str, str, Callable[[Document], Document], bool]] = [
-            (
-                f"Give {equal} equal values this name",
-                f"name equal values {path}",
-                lambda d: tokens.replace_equal(d, path),
-                equal > 0,
-            ),
+        for title, command, enabled in (
+            (f"Give {equal} equal values this name", token_commands.name_equal, equal > 0),
             (
                 f"Remove; {used} values keep what it was" if used else "Remove",
-                f"remove {path}",
-                lambda d: tokens.remove_token(d, path),
+                token_commands.remove,
                 True,
             ),
-        ]
-        for title, step, change, enabled in acts:
+        ):
             action = menu.addAction(title)
             if action is not None:
                 action.setEnabled(enabled)
-                action.triggered.connect(lambda _=False, s=step, c=change: workspace.edit(s, c))
+                action.triggered.connect(lambda _=False, c=command: c(workspace, path))
         inner = menu.addMenu("Refer to another token")
-        others = self._others(path)
+        others = same_kind(document, path)
         for other in others if inner is not None else ():
             action = inner.addAction(other) if inner is not None else None
             if action is not None:
@@ -431,18 +342,8 @@ class TokensBench(QWidget):
         if isinstance(token.value, Token):
             own = menu.addAction("Have a value of its own again")
             if own is not None:
-                own.triggered.connect(partial(self._own, path))
+                own.triggered.connect(lambda: token_commands.own_value(workspace, path))
         return menu
-
-    def _own(self, path: str) -> None:
-        document = self._workspace.document
-        token = document.tokens.get(path)
-        seen = set()
-        while token is not None and isinstance(token.value, Token) and token.value.path not in seen:
-            seen.add(token.value.path)
-            token = document.tokens.get(token.value.path)
-        if token is not None:
-            self._set(path, "", token.value)
 
     def _modes_menu(self, beside: QWidget) -> None:
         document = self._workspace.document
@@ -451,20 +352,18 @@ class TokensBench(QWidget):
         other = menu.addAction("Add another …")
         if dark is not None and other is not None:
             dark.setEnabled("dark" not in document.modes)
-            dark.triggered.connect(partial(self.add_mode, "dark"))
+            dark.triggered.connect(lambda: self.add_mode("dark"))
             other.triggered.connect(self._ask_mode)
         for mode in document.modes:
             gone = menu.addAction(f"Remove “{mode}”")
             if gone is not None:
                 gone.triggered.connect(
-                    lambda _=False, m=mode: self._workspace.edit(
-                        f"remove the mode {m}", lambda d: tokens.remove_mode(d, m)
-                    )
+                    lambda _=False, m=mode: token_commands.remove_mode(self._workspace, m)
                 )
         menu.exec(beside.mapToGlobal(beside.rect().bottomLeft()))
 
     def add_mode(self, name: str) -> None:
-        self._workspace.edit(f"add the mode {name}", lambda d: tokens.add_mode(d, name))
+        token_commands.add_mode(self._workspace, name)
 
     def _ask_mode(self) -> None:
         name, given = QInputDialog.getText(self, "A mode", "What the mode is called")

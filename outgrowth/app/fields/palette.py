@@ -32,13 +32,12 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.fields.swatch import swatch_icon
 from outgrowth.app.paint.painter import qcolor
-from outgrowth.core.color import TRANSPARENT, Color, ColorError, contrast, over, parse
+from outgrowth.core.color import TRANSPARENT, Color, ColorError, over, parse
 from outgrowth.core.color.polar import MOST_CHROMA, Oklch, color_of, polar
 from outgrowth.core.document.values import Token
+from outgrowth.workspace.views.contrast_text import contrast_text
 
 _WIDE = 248
-_ENOUGH, _LARGE_ENOUGH = 4.5, 3.0
-"""Contrast of words, and of large ones. Source: WCAG 2.2, 1.4.3."""
 
 
 class Track(QWidget):
@@ -232,19 +231,8 @@ class Palette(QFrame):
         self.tracks["alpha"].show_value(alpha, lambda s: self._color.with_alpha(s))
         if not self.text.hasFocus():
             self.text.setText(self._color.hex)
-        self.contrast.setText(self._told())
-
-    def _told(self) -> str:
-        if self._behind is None:
-            return ""
-        ratio = contrast(over(self._color, self._behind), self._behind)
-        if ratio >= _ENOUGH:
-            verdict = "✓ enough for words"
-        elif ratio >= _LARGE_ENOUGH:
-            verdict = "! enough for large words and shapes only"
-        else:
-            verdict = "! too little for words"
-        return f"{ratio:.1f} : 1 with what is behind ({self._behind.hex}) · {verdict}"
+        behind = self._behind
+        self.contrast.setText(contrast_text(self._color, behind) if behind is not None else "")
 
     # --- turning and setting ----------------------------------------------------------------
 

@@ -1,7 +1,7 @@
 """Layers: the tree of what is on the bench, with real names and kind marks.
 
 A flat list of visible lines over the tree, so that thousands of nodes cost no widgets. A
-node that this face does not show is dimmed, not gone.
+node that this variant does not show is dimmed, not gone.
 """
 
 from __future__ import annotations

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from functools import partial
-from typing import NamedTuple
 
 from PyQt6.QtCore import (
     QAbstractListModel,
@@ -37,15 +36,13 @@ from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.records import Document
-from outgrowth.core.edits.components import rename_owner
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     instance_commands,
     library_commands,
-    selection_commands,
 )
 from outgrowth.workspace.starters import STARTERS, Starter, starters
+from outgrowth.workspace.views.library_rows import NO_FOLDER, LibraryRow, folder_at, library_rows
 
 _ROW = 44
 _HEAD = 30
@@ -56,40 +53,7 @@ _HELPS = (
     "Screens: where instances live as in the product.",
 )
 _DRAGGED = (320.0, 240.0)
-_UNFOLDERED = "This file"
 ENTRY = Qt.ItemDataRole.UserRole
-
-
-class Entry(NamedTuple):
-    """One line of the Library: a folder's heading (no owner), a component or a screen."""
-
-    owner: str
-    name: str
-    folder: bool = False
-    screen: bool = False
-
-
-def component_entries(document: Document) -> list[Entry]:
-    """Components under their folders (what stands before the last `/` of a name)."""
-    return _foldered([(c.id, c.name) for c in document.in_order()], screen=False)
-
-
-def screen_entries(document: Document) -> list[Entry]:
-    """Screens under their pages, which are folders too; none is named where there are none."""
-    entries = _foldered([(s.id, s.name) for s in document.screens_in_order()], screen=True)
-    folders = [entry for entry in entries if entry.folder]
-    return entries if len(folders) > 1 else [e for e in entries if not e.folder]
-
-
-def _foldered(named: list[tuple[str, str]], screen: bool) -> list[Entry]:
-    folders: dict[str, list[Entry]] = {}
-    for owner, whole in named:
-        folder, _, name = whole.rpartition("/")
-        folders.setdefault(folder or _UNFOLDERED, []).append(Entry(owner, name, screen=screen))
-    found = []
-    for folder in sorted(folders):
-        found += [Entry("", folder, folder=True), *folders[folder]]
-    return found
 
 
 class LibraryModel(QAbstractListModel):
@@ -99,8 +63,8 @@ class LibraryModel(QAbstractListModel):
         super().__init__()
         self._workspace = workspace
         self._screens = False
-        self._wanted = ""
-        self.entries: list[Entry] = []
+        self._search = ""
+        self.entries: list[LibraryRow] = []
         self.refresh()
 
     def show_screens(self, screens: bool) -> None:
@@ -109,14 +73,11 @@ class LibraryModel(QAbstractListModel):
 
     def look_for(self, text: str) -> None:
         """Keeps to entries whose names have this in them."""
-        self._wanted = text.strip().lower()
+        self._search = text
         self.refresh()
 
     def refresh(self) -> None:
-        document = self._workspace.document
-        entries = screen_entries(document) if self._screens else component_entries(document)
-        if self._wanted:
-            entries = [e for e in entries if e.owner and self._wanted in e.name.lower()]
+        entries = library_rows(self._workspace.document, self._screens, self._search)
         if entries != self.entries:
             self.beginResetModel()
             self.entries = entries
@@ -144,9 +105,7 @@ class LibraryModel(QAbstractListModel):
         if entry.folder:
             library_commands.rename_folder(self._workspace, entry.name, name)
             return True
-        return self._workspace.edit(
-            f"rename {entry.name}", lambda d: rename_owner(d, entry.owner, name)
-        )
+        return library_commands.rename(self._workspace, entry.owner, name)
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
         usual = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
@@ -154,17 +113,12 @@ class LibraryModel(QAbstractListModel):
         if not index.isValid():
             return usual
         entry = self.entries[index.row()]
-        if not (entry.folder and entry.name == _UNFOLDERED):
+        if not (entry.folder and entry.name == NO_FOLDER):
             usual |= Qt.ItemFlag.ItemIsEditable
         return usual if entry.folder or entry.screen else usual | Qt.ItemFlag.ItemIsDragEnabled
 
     def supportedDropActions(self) -> Qt.DropAction:
         return Qt.DropAction.CopyAction | Qt.DropAction.MoveAction
-
-    def folder_at(self, row: int) -> str:
-        """The folder that a line of the list lies in."""
-        heads = [entry.name for entry in self.entries[: row + 1] if entry.folder]
-        return heads[-1] if heads and heads[-1] != _UNFOLDERED else ""
 
     def dropMimeData(
         self,
@@ -175,15 +129,11 @@ class LibraryModel(QAbstractListModel):
         parent: QModelIndex,
     ) -> bool:
         """A component dropped in the list goes to the folder there."""
-        component = self._workspace.document.components.get(dragged(data))
-        target = parent.row() if parent.isValid() else row - 1
-        if component is None or self._screens:
+        if self._screens:
             return False
-        name = library_commands.in_folder(component.name, self.folder_at(max(target, 0)))
-        return self._workspace.edit(
-            f"move {selection_commands.short(component)}",
-            lambda d: rename_owner(d, component.id, name),
-        )
+        target = parent.row() if parent.isValid() else row - 1
+        folder = folder_at(self.entries, max(target, 0))
+        return library_commands.move_to_folder(self._workspace, dragged(data), folder)
 
     def mimeTypes(self) -> list[str]:
         return [COMPONENT_MIME]
@@ -221,7 +171,7 @@ class LibraryDelegate(QStyledItemDelegate):
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
     ) -> None:
         assert painter is not None
-        entry: Entry = index.data(ENTRY)
+        entry: LibraryRow = index.data(ENTRY)
         rect = QRectF(option.rect)
         painter.save()
         if entry.folder:
@@ -231,14 +181,14 @@ class LibraryDelegate(QStyledItemDelegate):
             self._owner(painter, rect, entry)
         painter.restore()
 
-    def _heading(self, painter: QPainter, rect: QRectF, entry: Entry) -> None:
+    def _heading(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
         painter.setPen(self.theme.color("muted"))
         painter.setFont(_bold(painter.font()))
         where = rect.adjusted(12, 4, -8, 0)
         painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, entry.name)
 
     def _ground(
-        self, painter: QPainter, rect: QRectF, option: QStyleOptionViewItem, entry: Entry
+        self, painter: QPainter, rect: QRectF, option: QStyleOptionViewItem, entry: LibraryRow
     ) -> None:
         on_bench = entry.owner == self._workspace.selection.owner
         if on_bench or option.state & QStyle.StateFlag.State_MouseOver:
@@ -249,7 +199,7 @@ class LibraryDelegate(QStyledItemDelegate):
             painter.setPen(QPen(self.theme.color("slate"), 2))
             painter.drawRect(rect.adjusted(4, 1, -2, -1))
 
-    def _owner(self, painter: QPainter, rect: QRectF, entry: Entry) -> None:
+    def _owner(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
         if self._workspace.document.owner(entry.owner) is None:
             return  # it went a moment ago; the list follows
         picture = _PICTURE.translated(rect.topLeft())
@@ -268,7 +218,7 @@ class LibraryDelegate(QStyledItemDelegate):
         draw_thumbnail(painter, view, picture.adjusted(1, 1, -1, -1), self._rasters, ratio, 4)
         self._words(painter, words, entry)
 
-    def _words(self, painter: QPainter, where: QRectF, entry: Entry) -> None:
+    def _words(self, painter: QPainter, where: QRectF, entry: LibraryRow) -> None:
         count = self.counts.get(entry.owner, 0)
         plain = painter.font()
         if entry.owner == self._workspace.selection.owner:
@@ -314,7 +264,7 @@ class LibraryList(QListView):
         model, indexes = self.model(), self.selectedIndexes()
         if model is None or not indexes:
             return
-        entry: Entry = indexes[0].data(ENTRY)
+        entry: LibraryRow = indexes[0].data(ENTRY)
         drag = QDrag(self)
         drag.setMimeData(model.mimeData(indexes))
         picture = self._picture(entry.owner)
@@ -462,7 +412,7 @@ class Library(QWidget):
 
     def _ask(self, spot: QPoint) -> None:
         index = self.list.indexAt(spot)
-        entry: Entry | None = index.data(ENTRY) if index.isValid() else None
+        entry: LibraryRow | None = index.data(ENTRY) if index.isValid() else None
         if entry is not None and entry.owner:
             self.menu_for(entry.owner).exec(self.list.mapToGlobal(spot))
 
@@ -501,6 +451,6 @@ class Library(QWidget):
         self._viewport_update()
 
     def _open(self, index: QModelIndex) -> None:
-        entry: Entry = index.data(ENTRY)
+        entry: LibraryRow = index.data(ENTRY)
         if entry.owner:
             self.opened.emit(entry.owner)

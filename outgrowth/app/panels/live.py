@@ -1,6 +1,6 @@
 """Live: the component or screen on the bench, running, beside the editing.
 
-It always starts at rest, whatever face is being edited, and goes on through edits.
+It always starts at rest, whatever variant is being edited, and goes on through edits.
 """
 
 from __future__ import annotations

@@ -70,7 +70,7 @@ class ReachBar(QWidget):
             restyle(chip, "look", "held" if value else "firm")
         self._lead.setText("Edits reach" if component is not None else "Edits reach this screen")
         if component is not None and not axes:
-            self._lead.setText("Edits reach the one face of this component")
+            self._lead.setText("Edits reach the one variant of this component")
 
     def _make_chips(self, axes: tuple[Axis, ...]) -> None:
         for chip in self.chips.values():

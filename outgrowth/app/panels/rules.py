@@ -39,7 +39,7 @@ class Rules(Sheet):
         elif not component.rules:
             layout.addWidget(
                 muted(
-                    "No rules yet. Pick a face and a reach above, change a property, and the "
+                    "No rules yet. Pick a variant and a reach above, change a property, and the "
                     "rule appears here."
                 )
             )

@@ -118,7 +118,7 @@ def wrap(
     picked = [child for child in parent.children if child.id in node_ids]
     spots = where(document)
     if any(child.id not in spots for child in picked):
-        raise EditError("A part that is hidden in this face cannot be put into a box.")
+        raise EditError("A part that is hidden in this variant cannot be put into a box.")
     _refuse_between(parent, picked)
     for candidate in _candidates(parent, picked, box_id, spots):
         changed = with_owner(document, with_node(owner, parent.id, partial(_with_box, candidate)))

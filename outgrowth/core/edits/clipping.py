@@ -2,7 +2,7 @@
 
 A clipping holds the parts in an owner of their own (the last one of it), with the components
 that they follow, the tokens and pictures that they name. Put down in the component they came
-from, they keep its rules; anywhere else they look as they did in the face they were taken
+from, they keep its rules; anywhere else they look as they did in the variant they were taken
 from. So copying works between files as it does within one.
 """
 
@@ -44,7 +44,7 @@ NewId = Callable[[str], str]
 def clipping(
     document: Document, owner_id: str, node_ids: tuple[str, ...], variant: Variant
 ) -> Document:
-    """The parts with these ids, in their order in the tree, as they are in one face.
+    """The parts with these ids, in their order in the tree, as they are in one variant.
 
     Raises EditError where none of them is there.
     """
@@ -201,7 +201,7 @@ def _same_axes(source: Component, target: Owner) -> bool:
 
 
 def _plain(source: Component) -> Component:
-    """The component in its default face only, its own properties at their defaults."""
+    """The component in its default variant only, its own properties at their defaults."""
     fixed = fixed_at(source, default_variant(source))
     defaults = {p.id: p.default for p in source.properties}
 

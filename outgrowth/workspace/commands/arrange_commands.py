@@ -101,7 +101,7 @@ def reorder(workspace: Workspace, by: int) -> None:
 
 
 def stands(workspace: Workspace) -> arrange.Where:
-    """Where the own nodes of what is on the bench stand, in the face at hand."""
+    """Where the own nodes of what is on the bench stand, in the variant at hand."""
     owner_id, variant = workspace.selection.owner, workspace.selection.variant
 
     def where(document: Document) -> dict[str, Rect]:

@@ -138,7 +138,7 @@ def make_component(workspace: Workspace) -> None:
 
 
 def push_up(workspace: Workspace, whole: bool) -> None:
-    """The component becomes like the selected instance: in all its faces, or only in those
+    """The component becomes like the selected instance: in all its variants, or only in those
     that share what this instance chose."""
     node, component, at = own_instance(workspace), component_here(workspace), workspace.located()
     if node is None or component is None or at is None:

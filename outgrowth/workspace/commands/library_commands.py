@@ -10,7 +10,7 @@ from outgrowth.core.edits import (
     owners,
 )
 from outgrowth.core.edits.owners import Device
-from outgrowth.workspace.commands.selection_commands import fresh_id
+from outgrowth.workspace.commands.selection_commands import fresh_id, short
 from outgrowth.workspace.workspace import Workspace
 
 
@@ -92,3 +92,24 @@ def bring_starter(workspace: Workspace, source: Document, component_id: str) -> 
     ):
         workspace.open(new_id)
         workspace.end_step_here()
+
+
+def rename(workspace: Workspace, owner_id: str, name: str) -> bool:
+    """Names a component or screen; a name with `/` in it says the folder."""
+    owner = workspace.document.owner(owner_id)
+    if owner is None or not name.strip() or name == owner.name:
+        return False
+    return workspace.edit(
+        f"rename {short(owner)}", lambda d: components.rename_owner(d, owner_id, name)
+    )
+
+
+def move_to_folder(workspace: Workspace, component_id: str, folder: str) -> bool:
+    """Moves a component to a folder; "" for none."""
+    component = workspace.document.components.get(component_id)
+    if component is None:
+        return False
+    name = in_folder(component.name, folder)
+    return workspace.edit(
+        f"move {short(component)}", lambda d: components.rename_owner(d, component_id, name)
+    )

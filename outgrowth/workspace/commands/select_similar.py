@@ -34,7 +34,7 @@ def same_component(workspace: Workspace) -> None:
 
 
 def same_fill(workspace: Workspace) -> None:
-    """Every part that is filled, or written, in the same colour in this face."""
+    """Every part that is filled, or written, in the same colour in this variant."""
     lead = selection_commands.own_part(workspace)
     if lead is None:
         return

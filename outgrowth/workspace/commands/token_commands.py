@@ -5,14 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
+import msgspec
 from immutables import Map
 
-from outgrowth.core.document.records import Document, TokenKind
-from outgrowth.core.document.values import Token
+from outgrowth.core.color import Color
+from outgrowth.core.document.properties import TOKEN_TYPES, row_of
+from outgrowth.core.document.records import DesignToken, Document, TokenKind
+from outgrowth.core.document.refusal import ValueProblem
+from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
+from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.styles import set_properties
 from outgrowth.core.resolve.ladder import inspect
-from outgrowth.workspace.workspace import Workspace
+from outgrowth.workspace.workspace import Edit, Workspace
 
 Act = Callable[[], None]
 _MOST = 4
@@ -81,3 +86,128 @@ def _free(document: Document, path: str) -> str:
     if path not in taken:
         return path
     return next(p for n in range(2, 9999) if (p := f"{path}-{n}") not in taken)
+
+
+# --- the table of tokens --------------------------------------------------------------------
+
+KIND_NAMES: dict[TokenKind, str] = {
+    "color": "colour",
+    "dimension": "size",
+    "number": "number",
+    "duration": "duration",
+    "easing": "easing",
+    "family": "typeface",
+    "shadow": "shadow",
+}
+_FIRST: dict[TokenKind, Value] = {
+    "color": Color(0.5, 0.5, 0.5),
+    "dimension": 8.0,
+    "number": 1.0,
+    "duration": 160.0,
+    "easing": "ease-out",
+    "family": "Figtree",
+    "shadow": (),
+}
+"""What a token of each kind is until somebody says otherwise."""
+
+
+def set_value(workspace: Workspace, path: str, mode: str, value: Value) -> None:
+    """Sets a token in a mode ("" for the usual value); says where that is more than what refers
+    to it may be. A value that was being tried becomes the step."""
+    change = _value_edit(path, mode, value)
+    step = f"{path} in {mode}" if mode else path
+    if workspace.dragging:
+        workspace.drag(change)
+        workspace.drop(step)
+    else:
+        workspace.edit(step, change)
+    _tell_beyond(workspace, path)
+
+
+def try_value(workspace: Workspace, path: str, mode: str, value: Value) -> None:
+    """Shows what setting a token would do."""
+    workspace.drag(_value_edit(path, mode, value))
+
+
+def _value_edit(path: str, mode: str, value: Value) -> Edit:
+    def change(document: Document) -> Document:
+        token = document.tokens.get(path)
+        if token is None:
+            raise EditError("That token is no longer there.")
+        if not isinstance(value, Token):
+            try:
+                TOKEN_TYPES[token.kind].check(value)
+            except ValueProblem as problem:
+                raise EditError(f"{path}: {problem}") from problem
+        if mode:
+            after = msgspec.structs.replace(token, modes=token.modes.set(mode, value))
+        else:
+            after = msgspec.structs.replace(token, value=value)
+        return tokens.set_token(document, path, after)
+
+    return change
+
+
+def _tell_beyond(workspace: Workspace, path: str) -> None:
+    document = workspace.document
+    beyond = tokens.beyond(document, path)
+    if beyond:
+        owner = document.owner(beyond[0].owner)
+        label = row_of(beyond[0].property).label.lower()
+        more = f" and {len(beyond) - 1} more" if len(beyond) > 1 else ""
+        workspace.failed.emit(
+            f"“{path}” is out of range for the {label} on {owner.name if owner else 'a part'}"
+            f"{more}: there the nearest that can be is shown."
+        )
+
+
+def own_value(workspace: Workspace, path: str) -> None:
+    """A token that is another name has the value of that one for its own again."""
+    document = workspace.document
+    token = document.tokens.get(path)
+    passed: set[str] = set()  # names in a circle lead nowhere
+    while token is not None and isinstance(token.value, Token) and token.value.path not in passed:
+        passed.add(token.value.path)
+        token = document.tokens.get(token.value.path)
+    if token is not None:
+        set_value(workspace, path, "", token.value)
+
+
+def add(workspace: Workspace, kind: TokenKind) -> str:
+    """A new token of a kind; its path, "" if that failed."""
+    stem = {"color": "color", "dimension": "space", "family": "type"}.get(kind, kind)
+    existing = workspace.document.tokens
+    path = next(p for n in range(1, 999) if (p := f"{stem}.new-{n}") not in existing)
+    token = DesignToken(kind, _FIRST[kind])
+    added = workspace.edit(f"add {path}", lambda d: tokens.set_token(d, path, token))
+    return path if added else ""
+
+
+def rename(workspace: Workspace, path: str, name: str) -> bool:
+    """Names a token; whatever refers to it follows. Whether it is called so now."""
+    return workspace.edit(f"rename {path}", lambda d: tokens.rename_token(d, path, name.strip()))
+
+
+def name_equal(workspace: Workspace, path: str) -> None:
+    """Every value that equals a token refers to it."""
+    workspace.edit(f"name equal values {path}", lambda d: tokens.replace_equal(d, path))
+
+
+def remove(workspace: Workspace, path: str) -> None:
+    """Takes a token away; what referred to it keeps the value that it had."""
+    workspace.edit(f"remove {path}", lambda d: tokens.remove_token(d, path))
+
+
+def add_mode(workspace: Workspace, name: str) -> None:
+    """One more mode, in which tokens can have other values."""
+    workspace.edit(f"add the mode {name}", lambda d: tokens.add_mode(d, name))
+
+
+def remove_mode(workspace: Workspace, name: str) -> None:
+    """Takes a mode away, and the values that tokens have in it."""
+    workspace.edit(f"remove the mode {name}", lambda d: tokens.remove_mode(d, name))
+
+
+def show_mode(workspace: Workspace, mode: str) -> None:
+    """Shows the document in a mode; "" for the usual values."""
+    workspace.edit(f"show {mode or 'the usual values'}", lambda d: tokens.show_mode(d, mode))

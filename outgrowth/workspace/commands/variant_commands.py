@@ -36,7 +36,7 @@ def offer(workspace: Workspace, variant: Variant, offered: bool) -> None:
 
 
 def offer_none(workspace: Workspace) -> None:
-    """Offers none of the faces within the present reach."""
+    """Offers none of the variants within the present reach."""
     component, reach = workspace.component, workspace.reach
     if component is not None:
         what = said(component, reach)
@@ -44,7 +44,7 @@ def offer_none(workspace: Workspace) -> None:
 
 
 def take_out(workspace: Workspace) -> None:
-    """The selected face becomes a component of its own."""
+    """The selected variant becomes a component of its own."""
     component = workspace.component
     if component is None:
         return
@@ -65,7 +65,7 @@ def take_out(workspace: Workspace) -> None:
 def add_value(
     workspace: Workspace, component: Component, axis: Axis, name: str, like: AxisValue | None
 ) -> None:
-    """A new value of an axis, its faces starting as those of another value."""
+    """A new value of an axis, its variants starting as those of another value."""
     taken = {value.name for value in axis.values}
     stem = name.removesuffix(" 1")
     free = next(n for n in (name, *(f"{stem} {i}" for i in range(2, 999))) if n not in taken)
@@ -79,8 +79,8 @@ def add_value(
         workspace.select(workspace.selection.path, variant.set(axis.id, new.id))
 
 
-def face_like_this(workspace: Workspace, axis_id: str) -> None:
-    """A new face that starts as the selected one: a new value of one of its axes."""
+def variant_like_this(workspace: Workspace, axis_id: str) -> None:
+    """A new variant that starts as the selected one: a new value of one of its axes."""
     component = workspace.component
     axis = component.axis(axis_id) if component is not None else None
     if component is None or axis is None:
@@ -107,8 +107,8 @@ def give_axis(workspace: Workspace) -> None:
     values = tuple(AxisValue(fresh_id("value"), v) for v in said)
     axis = Axis(fresh_id("axis"), name, values, values[0].id)
     if workspace.edit(f"add the axis {name}", lambda d: add_axis(d, component.id, axis)):
-        face = workspace.selection.variant.set(axis.id, values[1].id)
-        workspace.select(workspace.selection.path, face)
+        variant = workspace.selection.variant.set(axis.id, values[1].id)
+        workspace.select(workspace.selection.path, variant)
 
 
 def _free(stem: str, taken: set[str]) -> str:
@@ -134,8 +134,8 @@ def give_states(workspace: Workspace) -> None:
         return document
 
     if workspace.edit("give it hover and press", change):
-        face = workspace.selection.variant.set(axis.id, "rest")
-        workspace.select(workspace.selection.path, face)
+        variant = workspace.selection.variant.set(axis.id, "rest")
+        workspace.select(workspace.selection.path, variant)
 
 
 def _is_filled(workspace: Workspace, component: Component) -> bool:

@@ -13,11 +13,11 @@ from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.workspace import Workspace
 
 _MOST_FACES = 40
-"""Faces that are not offered and can be found by name."""
+"""Variants that are not offered and can be found by name."""
 
 
-def face_said(component: Component, variant: Variant) -> str:
-    """A face by the names of its values: “Primary · hover”."""
+def variant_said(component: Component, variant: Variant) -> str:
+    """A variant by the names of its values: “Primary · hover”."""
     values = (axis.value(variant[axis.id]) for axis in component.axes)
     return " · ".join(value.name for value in values if value is not None)
 
@@ -39,13 +39,15 @@ def candidates(
     component = workspace.component
     for axis in component.axes if component is not None else ():
         if axis.driver == "none":
-            act = partial(variant_commands.face_like_this, workspace, axis.id)
-            found.append(Candidate(f"New {axis.name} that starts as this face", "face", act))
+            act = partial(variant_commands.variant_like_this, workspace, axis.id)
+            found.append(Candidate(f"New {axis.name} that starts as this variant", "variant", act))
     if component is not None:
         hidden = [v for v in variants(component) if not offered(component, v)]
         for variant in hidden[:_MOST_FACES]:
             act = partial(variant_commands.offer, workspace, variant, True)
-            found.append(Candidate(f"Offer the face {face_said(component, variant)}", "face", act))
+            found.append(
+                Candidate(f"Offer the variant {variant_said(component, variant)}", "variant", act)
+            )
     if workspace.owner is not None:
         for node in walk(workspace.owner.root):
             path = () if node is workspace.owner.root else (node.id,)

@@ -123,9 +123,9 @@ STEPS = (
         _differ,
     ),
     Step(
-        "Look at all the faces",
-        "Alt+A adds an axis, Alt+G hover and press. Pick a face: the bar above says which "
-        "faces an edit will reach, before it lands. Alt+Up widens, Alt+Down narrows.",
+        "Look at all the variants",
+        "Alt+A adds an axis, Alt+G hover and press. Pick a variant: the bar above says which "
+        "variants an edit will reach, before it lands. Alt+Up widens, Alt+Down narrows.",
         _axes,
     ),
     Step(

@@ -1,19 +1,232 @@
-"""How a component's faces lie in its grid: what stands along rows and columns, and which face
-in each cell."""
+"""The grid of a component's variants: what stands along rows and columns, and where each cell
+lies, in px of the bench.
+
+Only cells in sight are measured before the next frame; those out of sight keep their size until
+there is time for them.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from itertools import product
 from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.records import Axis, AxisValue, Component
-from outgrowth.core.document.variants import Variant, is_switch, laid
+from outgrowth.core.document.records import Axis, AxisValue, Component, Document
+from outgrowth.core.document.variants import Variant, is_switch, laid, offered
+from outgrowth.core.geometry import Rect
+from outgrowth.core.motion.view import View
+from outgrowth.core.paint import draw
+from outgrowth.workspace.workspace import Workspace
+
+PAD = 18.0
+"""Around each variant in its cell."""
+GAP = 6.0
+MARGIN = 16.0
+HEAD = 26.0
+"""The height of the headings of columns."""
+_LEAST_CELL = (96.0, 64.0)
+_LEAST_FIT = 0.5
+_LABEL_ROOM = 18.0
+"""Beside the headings of rows."""
+_AT_ONCE = 48
+"""Variants that are measured before the next frame even if they are out of sight."""
 
 
-class Faces(NamedTuple):
-    """The faces of a component as its grid lays them: the values along columns and rows,
+class Cell(NamedTuple):
+    """One variant, where its cell lies, and whether it is offered."""
+
+    variant: Variant
+    rect: Rect
+    offered: bool
+
+
+class Heading(NamedTuple):
+    """The values that a column or row stands for, where it begins and how long it is."""
+
+    names: tuple[str, ...]
+    start: float
+    length: float
+
+
+class VariantCells:
+    """The cells of the component on the bench.
+
+    view        gives a variant as it is drawn
+    text_width  gives the width of a heading in px
+    size        of all cells, with the margin around them, in px
+    """
+
+    def __init__(
+        self,
+        workspace: Workspace,
+        view: Callable[[Variant], View],
+        text_width: Callable[[str], float],
+    ) -> None:
+        self._workspace = workspace
+        self._view = view
+        self._text_width = text_width
+        self.zoom = 1.0
+        self.cells: list[Cell] = []
+        self.columns: list[Heading] = []
+        self.rows: list[Heading] = []
+        self.label_width = 0.0
+        self.size = (200.0, 120.0)
+        self._variants: list[Variant] = []
+        self._sizes: dict[Variant, tuple[float, float]] = {}
+        # Invariant: the variants whose size was measured in another document than the present.
+        self._stale: dict[Variant, None] = {}
+        self._resized = False
+        self._measured: tuple[str, Document | None] = "", None
+        self._lines: tuple[object, GridLines] | None = None
+        self._arranged: object = None
+
+    @property
+    def pending(self) -> bool:
+        """Whether cells out of sight are still to be measured."""
+        return bool(self._stale)
+
+    def refresh(self, sight: Rect) -> None:
+        """Lays the cells out for the document as it is; those in `sight` are measured."""
+        component = self._workspace.component
+        if component is None:
+            return
+        lines = self._laid_out(component)
+        document = self._workspace.document
+        if component.id != self._measured[0]:
+            self._sizes = {}
+        if component.id != self._measured[0] or document is not self._measured[1]:
+            self._stale = dict.fromkeys(self._variants)
+            self._measured = component.id, document
+        changed = self._measure(self._first(sight))
+        arranged = lines, component.not_offered, self.zoom
+        if changed or arranged != self._arranged:
+            self._arrange(component, lines)
+            self._arranged = arranged
+
+    def measure_more(self, enough: Callable[[], bool]) -> bool:
+        """Measures cells out of sight until it is enough; whether the cells were laid anew."""
+        component = self._workspace.component
+        while component is not None and self._stale and not enough():
+            self._resized |= self._measure([next(iter(self._stale))])
+        if component is None or self._stale or not self._resized:
+            return False
+        self._resized = False
+        self._arrange(component, self._laid_out(component))
+        return True
+
+    def fitting_zoom(self, room: float) -> float:
+        """The zoom at which the columns fit into `room` px; life size at most, half at least."""
+        whole = self.size[0]
+        if self.zoom != 1.0 or not self.cells or whole <= room:
+            return 1.0
+        parts = sum(column.length for column in self.columns) - 2 * PAD * len(self.columns)
+        return min(max((room - (whole - parts)) / max(parts, 1.0), _LEAST_FIT), 1.0)
+
+    def cell_of(self, variant: Variant) -> Cell | None:
+        return next((cell for cell in self.cells if cell.variant == variant), None)
+
+    def cell_at(self, x: float, y: float) -> Cell | None:
+        return next((cell for cell in self.cells if cell.rect.contains(x, y)), None)
+
+    def cell_beside(self, variant: Variant, across: int, down: int) -> Cell | None:
+        """The cell so many columns and rows further; None where there is none."""
+        index = next((n for n, cell in enumerate(self.cells) if cell.variant == variant), None)
+        if index is None:
+            return None
+        columns = max(len(self.columns), 1)
+        row, column = index // columns + down, index % columns + across
+        inside = 0 <= row < len(self.rows) and 0 <= column < columns
+        return self.cells[row * columns + column] if inside else None
+
+    def corner_of(self, cell: Cell) -> tuple[float, float]:
+        """Where the variant's own corner lies: it stands in the middle of its cell."""
+        placed = self._view(cell.variant).placed
+        x, y = cell.rect.center
+        return (
+            float(round(x - placed.width * self.zoom / 2)),
+            float(round(y - placed.height * self.zoom / 2)),
+        )
+
+    def mapped(self, cell: Cell, rect: Rect) -> Rect:
+        """A rectangle of a variant, where it lies on the bench."""
+        x, y = self.corner_of(cell)
+        zoom = self.zoom
+        return Rect(x + rect.x * zoom, y + rect.y * zoom, rect.width * zoom, rect.height * zoom)
+
+    # --- laying out -------------------------------------------------------------------------
+
+    def _laid_out(self, component: Component) -> GridLines:
+        """The grid's lines, worked out anew only where the axes are others."""
+        variant = self._workspace.selection.variant
+        chips = tuple((axis, variant.get(axis)) for axis in component.chips)
+        made_for = component.id, component.axes, component.columns, chips
+        if self._lines is None or made_for != self._lines[0]:
+            lines = grid_lines(component, variant)
+            self._lines = made_for, lines
+            self._variants = [variant for line in lines.lines for variant in line]
+            self._stale.update(dict.fromkeys(v for v in self._variants if v not in self._sizes))
+        return self._lines[1]
+
+    def _first(self, sight: Rect) -> list[Variant]:
+        """The variants to be measured at once: all if they are few, else those in sight."""
+        if len(self._variants) <= _AT_ONCE:
+            return self._variants
+        known = set(self._variants)
+        seen = [c.variant for c in self.cells if c.variant in known and c.rect.meets(sight)]
+        return [self._workspace.selection.variant, *(seen or self._variants[:_AT_ONCE])]
+
+    def _measure(self, variants: list[Variant]) -> bool:
+        """Whether any of these variants has another size than before."""
+        changed = False
+        for variant in variants:
+            if variant in self._stale:
+                bounds = draw(*self._view(variant)).bounds
+                size = bounds.width, bounds.height
+                changed = changed or self._sizes.get(variant) != size
+                self._sizes[variant] = size
+                del self._stale[variant]
+        return changed
+
+    def _arrange(self, component: Component, lines: GridLines) -> None:
+        usual = next(iter(self._sizes.values()), (0.0, 0.0))
+        sizes = [[self._sizes.get(variant, usual) for variant in line] for line in lines.lines]
+        widths = [
+            max([_LEAST_CELL[0], *(line[n][0] * self.zoom + 2 * PAD for line in sizes)])
+            for n in range(len(lines.columns))
+        ]
+        heights = [
+            max([_LEAST_CELL[1], *(height * self.zoom + 2 * PAD for _, height in line)])
+            for line in sizes
+        ]
+        self._place(component, lines, widths, heights)
+
+    def _place(
+        self, component: Component, lines: GridLines, widths: list[float], heights: list[float]
+    ) -> None:
+        words = {name for names in lines.rows for name in names}
+        self.label_width = max((self._text_width(w) + _LABEL_ROOM for w in words), default=0.0)
+        left = MARGIN + self.label_width
+        y = MARGIN + HEAD * any(lines.columns)
+        self.cells, self.columns, self.rows = [], [], []
+        for names, line, height in zip(lines.rows, lines.lines, heights, strict=True):
+            x = left
+            self.rows.append(Heading(names, y, height))
+            for variant, width in zip(line, widths, strict=True):
+                rect = Rect(x, y, width, height)
+                self.cells.append(Cell(variant, rect, offered(component, variant)))
+                x += width + GAP
+            y += height + GAP
+        x = left
+        for names, width in zip(lines.columns, widths, strict=True):
+            self.columns.append(Heading(names, x, width))
+            x += width + GAP
+        self.size = x - GAP + MARGIN, y - GAP + MARGIN
+
+
+class GridLines(NamedTuple):
+    """The variants of a component as its grid lays them: the values along columns and rows,
     and the variants row by row."""
 
     columns: list[tuple[str, ...]]
@@ -21,12 +234,12 @@ class Faces(NamedTuple):
     lines: list[list[Variant]]
 
 
-def faces_of(component: Component, held: Variant) -> Faces:
-    """The grid's faces; axes shown one value at a time stand at their value in `held`."""
+def grid_lines(component: Component, chosen: Variant) -> GridLines:
+    """The grid's lines; axes shown one value at a time stand at their value in `chosen`."""
     row_axes, column_axes, chips = laid(component)
     columns, rows = _along(column_axes), _along(row_axes)
-    fixed = Map({axis.id: held.get(axis.id, axis.default) for axis in chips})
-    return Faces(
+    fixed = Map({axis.id: chosen.get(axis.id, axis.default) for axis in chips})
+    return GridLines(
         [_named(column_axes, values) for values in columns],
         [_named(row_axes, values) for values in rows],
         [[fixed.update(row).update(column) for column in columns] for row in rows],
@@ -39,10 +252,10 @@ def _along(axes: list[Axis]) -> list[Variant]:
 
 
 def _named(axes: list[Axis], values: Variant) -> tuple[str, ...]:
-    found = [(axis, axis.value(values[axis.id])) for axis in axes]
-    return tuple(face_text(axis, value) for axis, value in found if value is not None)
+    chosen = [(axis, axis.value(values[axis.id])) for axis in axes]
+    return tuple(heading_text(axis, value) for axis, value in chosen if value is not None)
 
 
-def face_text(axis: Axis, value: AxisValue) -> str:
+def heading_text(axis: Axis, value: AxisValue) -> str:
     """What a row or column is called: yes and no need their axis, other values do not."""
     return f"{axis.name}: {value.name}" if is_switch(axis) else value.name

@@ -32,7 +32,7 @@ def report(ferry):
     return gather(ferry, drawings(ferry), "old-button", ("Kind", "Size", "State", "Icon"))
 
 
-# Common practice, no source: 84 faces from four axes.
+# Common practice, no source: 84 variants from four axes.
 def test_84_drawn_buttons_become_one_component_exactly(report):
     assert len(report.drawings) == 84
     assert [len(axis.values) for axis in report.component.axes] == [4, 3, 4, 2]

@@ -1,5 +1,5 @@
 """The cue board: the drawer under the bench with the graph, the cues, the motion, and the
-scrubber that drives the real movement in the face on the grid."""
+scrubber that drives the real movement in the variant on the grid."""
 
 from __future__ import annotations
 
@@ -42,7 +42,7 @@ _CARRY = ("x", "y", "width", "height")
 
 
 class CueBoard(QWidget):
-    """framed(variant, View | None)  a face is to be shown in the middle of its movement"""
+    """framed(variant, View | None)  a variant is to be shown in the middle of its movement"""
 
     framed = pyqtSignal(object, object)
 
@@ -53,7 +53,7 @@ class CueBoard(QWidget):
         self.list = CueList(workspace)
         self.motion = MotionEditor(workspace, theme)
         self._movement: tuple[Movement, float] | None = None
-        self._face: Variant = Map()
+        self._variant: Variant = Map()
         dress(self, "panel", "top")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 1, 0, 0)
@@ -98,14 +98,14 @@ class CueBoard(QWidget):
         foot.setContentsMargins(10, 0, 10, 0)
         self.scrubber = QSlider(Qt.Orientation.Horizontal)
         self.scrubber.setRange(0, _STEPS)
-        self.scrubber.setAccessibleName("Scrubber: drives the movement in the face")
+        self.scrubber.setAccessibleName("Scrubber: drives the movement in the variant")
         self.scrubber.valueChanged.connect(self._scrub)
         self.time = QLabel("0 ms")
         self.time.setMinimumWidth(54)
         self.rest = QToolButton()
         self.rest.setText("at rest")
         self.rest.setProperty("look", "segment")
-        self.rest.setToolTip("Shows the face at rest again.")
+        self.rest.setToolTip("Shows the variant at rest again.")
         self.rest.clicked.connect(self.release)
         foot.addWidget(self.scrubber, 1)
         foot.addWidget(self.time)
@@ -163,26 +163,26 @@ class CueBoard(QWidget):
         self._plan()
 
     def _edge(self) -> Edge | None:
-        """The change that is looked at: of the chosen cue, from the face at hand if it can;
-        else the first way out of the face's state."""
+        """The change that is looked at: of the chosen cue, from the variant at hand if it can;
+        else the first way out of the variant's state."""
         component = self._workspace.component
         if component is None:
             return None
-        face, cue = self._workspace.selection.variant, self.cue
+        variant, cue = self._workspace.selection.variant, self.cue
         found = [e for e in edges(component) if cue is None or (e.cue and e.cue.id == cue.id)]
-        here = [e for e in found if face.get(e.axis) == e.start]
+        here = [e for e in found if variant.get(e.axis) == e.start]
         return next(iter([*here, *found]), None)
 
     # --- the movement ---------------------------------------------------------------------
 
     def _plan(self) -> None:
-        """Plans the movement of the change that is looked at, in the face at hand."""
+        """Plans the movement of the change that is looked at, in the variant at hand."""
         self.release()
         component, edge = self._workspace.component, self._edge()
         self._movement = None
         found: list[Moved] = []
         if component is not None and edge is not None:
-            self._face = self._workspace.selection.variant
+            self._variant = self._workspace.selection.variant
             start, end = self._views(component, edge)
             movement = Movement(start)
             document = self._workspace.document
@@ -197,8 +197,8 @@ class CueBoard(QWidget):
 
     def _views(self, component: Component, edge: Edge) -> tuple[View, View]:
         workspace = self._workspace
-        face = workspace.selection.variant
-        start, end = face.set(edge.axis, edge.start), face.set(edge.axis, edge.end)
+        variant = workspace.selection.variant
+        start, end = variant.set(edge.axis, edge.start), variant.set(edge.axis, edge.end)
         view = partial(workspace.engine.view, workspace.document, component.id)
         return view(start), view(end)
 
@@ -209,16 +209,16 @@ class CueBoard(QWidget):
         share = step / _STEPS
         self.time.setText(f"{whole * share:.0f} ms")
         self.motion.curve.show_share(share)
-        self.framed.emit(self._face, movement.at(whole * share))
+        self.framed.emit(self._variant, movement.at(whole * share))
 
     def release(self) -> None:
-        """The face at rest again."""
+        """The variant at rest again."""
         self.scrubber.blockSignals(True)
         self.scrubber.setValue(0)
         self.scrubber.blockSignals(False)
         self.time.setText("0 ms")
         self.motion.curve.show_share(None)
-        self.framed.emit(self._face, None)
+        self.framed.emit(self._variant, None)
 
     def _list_tracks(self, found: list[Moved], edge: Edge | None) -> None:
         body = QWidget()

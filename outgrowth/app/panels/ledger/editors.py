@@ -362,7 +362,7 @@ class Editors:
         def show(found: Inspection) -> None:
             field.show_value(_text(found.value(name)))
 
-        about = "An axis of the component: which of its faces this instance shows."
+        about = "An axis of the component: which of its variants this instance shows."
         if is_switch(axis):
             about = f"{about} It reads as yes or no."
         return Editor((name,), axis.name, (QLabel(axis.name), field), show, about, True)

@@ -3,7 +3,6 @@
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import walk
 from outgrowth.workspace import Workspace
@@ -45,8 +44,8 @@ def _pick(workspace, number):
 
 @settings(max_examples=40, suppress_health_check=list(HealthCheck))
 @given(st.lists(st.tuples(st.sampled_from(sorted(STEPS)), st.integers(0, 9)), max_size=14))
-def test_undo_of_everything_is_the_document_as_it_was(qapp, ferry, fonts, steps):
-    workspace = Workspace(Engine(fonts), ferry, notices=WorkspaceSignals())
+def test_undo_of_everything_is_the_document_as_it_was(ferry, fonts, steps):
+    workspace = Workspace(Engine(fonts), ferry)
     for name, number in steps:
         STEPS[name](workspace, number)
     while workspace.redo_name:

@@ -1,0 +1,94 @@
+"""What other programs do to the file in hand: noticed, and taken in where nothing is at stake."""
+
+from __future__ import annotations
+
+import contextlib
+from enum import Enum
+from pathlib import Path as FilePath
+
+from outgrowth.core.document.records import Document
+from outgrowth.core.exchange import native
+from outgrowth.core.exchange.native import FileProblem, folder
+from outgrowth.workspace.workspace import Workspace
+
+STEP = "take in what another program saved"
+"""What undo calls it."""
+
+
+class Change(Enum):
+    """What was found when the file was looked at."""
+
+    NONE = "nothing that matters"
+    TAKEN_IN = "another document, which is now in hand"
+    CLASH = "another document, while there is work here that is not saved"
+    DAMAGED = "what cannot be read"
+
+
+class FileChanges:
+    """Looks at the file of one workspace when its owner's watch says that something happened."""
+
+    def __init__(self, workspace: Workspace) -> None:
+        self._workspace = workspace
+        self._stamps: list[tuple[int, int, int]] = []
+        self._theirs: tuple[Document, native.Seen] | None = None
+
+    def paths(self) -> list[FilePath]:
+        """What is to be watched. The folder around the file too: a file that is removed and made
+        anew has no watch of its own."""
+        path = self._workspace.path
+        if path is None:
+            return []
+        return [p for p in {path, path.parent, *_parts(path)} if p.exists()]
+
+    def look(self, asked: bool = False) -> Change:
+        """What another program wrote, if it did. `asked` says that saving found it so: then
+        nothing is taken in unasked."""
+        workspace = self._workspace
+        path = workspace.path
+        if path is None or not path.exists():
+            return Change.NONE  # what is gone is written anew by saving
+        stamps = _stamps(path)
+        if stamps == self._stamps and not asked:
+            return Change.NONE  # something else in the folder around it
+        self._stamps = stamps
+        try:
+            if native.seen(path) == workspace.seen:
+                return Change.NONE
+            document, seen = native.load_seen(path)
+        except FileProblem as problem:
+            workspace.failed.emit(f"The file was changed by another program. {problem}")
+            return Change.DAMAGED if asked else Change.NONE
+        if document == workspace.saved and not asked:
+            workspace.seen = seen
+            return Change.NONE
+        self._theirs = document, seen
+        if workspace.unsaved:
+            return Change.CLASH
+        self.take_in()
+        return Change.TAKEN_IN
+
+    def take_in(self) -> None:
+        """What the other program wrote becomes the document, as a step that can be undone."""
+        if self._theirs is not None:
+            document, seen = self._theirs
+            self._workspace.take_in(document, STEP, seen)
+
+
+def _stamps(path: FilePath) -> list[tuple[int, int, int]]:
+    """What tells at a glance that nothing was written: reading takes longer."""
+    stamps = []
+    for part in (path, *_parts(path)):
+        with contextlib.suppress(OSError):
+            stat = part.stat()
+            stamps.append((stat.st_ino, stat.st_size, stat.st_mtime_ns))
+    return stamps
+
+
+def _parts(path: FilePath) -> list[FilePath]:
+    """The files of the folder form, and the folders that they stand in."""
+    if not path.is_dir():
+        return []
+    with contextlib.suppress(FileProblem, OSError):
+        files = [path / name for name in folder.own_files(path)]
+        return [*files, *{file.parent for file in files}]
+    return []

@@ -1,0 +1,104 @@
+"""Where a part that is moved or dropped would land, and what it can catch on, from the layout
+that is shown."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Node, Path, lineage
+from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.rect import union
+from outgrowth.core.layout.rectangles import Located, locate_some
+from outgrowth.core.motion.view import View
+
+_NEIGHBOURS = 32
+"""How many parts a moved one may catch on."""
+
+
+class Landing(NamedTuple):
+    """Where a part would land: the box, and before which of its children."""
+
+    parent: str
+    before: int
+
+
+class SnapContext(NamedTuple):
+    """What a moved part can catch on, in px of the owner: where it stands, its neighbours,
+    and the box that they share."""
+
+    rect: Rect
+    others: tuple[Rect, ...]
+    room: Rect
+
+
+def landing_in(
+    view: View, root: Node, under: Path, point: tuple[float, float], moving: Node | None
+) -> tuple[Landing, Rect] | None:
+    """Where a part would land in an owner's tree: in the innermost box of its own at what is
+    `under` a point (px of the owner), and the line that shows it. What is being moved itself
+    is not in the way."""
+    line = lineage(root, under[0] if under else root.id)
+    if moving is not None and moving in line:
+        line = line[: line.index(moving)]
+    boxes = [node for node in line if node.kind == "box"]
+    return _among(view, root, boxes[-1], point, moving) if boxes else None
+
+
+def _among(
+    view: View, root: Node, parent: Node, point: tuple[float, float], moving: Node | None
+) -> tuple[Landing, Rect] | None:
+    here = _located(view, root, parent)
+    if here is None:
+        return None
+    style, last = here.scene.layout.style, len(parent.children)
+    if style.flow == "free":
+        # On top of the others, with its corner where the pointer is.
+        return Landing(parent.id, last), Rect(point[0], point[1], 0.0, 0.0)
+    row = style.flow == "row"
+    rects = _inside(here)
+    back = row and style.mirrored
+    edge = here.rect.right - 2 if back else (here.rect.x if row else here.rect.y) + 2
+    index = 0
+    for n, child in enumerate(c for c in parent.children if c is not moving):
+        rect = rects.get(child.id)
+        if rect is None:
+            continue
+        middle = rect.center[0] if row else rect.center[1]
+        along = point[0] if row else point[1]
+        if (along > middle) if back else (along < middle):
+            break
+        index = n + 1
+        edge = rect.x - 2 if back else (rect.right if row else rect.bottom) + 2
+    whole = here.rect
+    upright = Rect(edge, whole.y, 1, whole.height)
+    return Landing(parent.id, index), upright if row else Rect(whole.x, edge, whole.width, 1)
+
+
+def _located(view: View, root: Node, box: Node) -> Located | None:
+    """A box of the owner's own tree, in its layout."""
+    return next(locate_some(*view, "", (() if box is root else (box.id,),)), None)
+
+
+def _inside(here: Located) -> dict[str, Rect]:
+    """Where a box's own children stand, in px of the owner."""
+    x, y, placed = here.rect.x, here.rect.y, here.placed
+    children = zip(here.scene.ids, placed.xs, placed.ys, placed.children, strict=True)
+    return {i: Rect(x + dx, y + dy, p.width, p.height) for i, dx, dy, p in children}
+
+
+def snap_context(view: View, root: Node, ids: tuple[str, ...], sight: Rect) -> SnapContext | None:
+    """What parts of one box can catch on when they are moved together: their box, and those
+    of their neighbours that are in sight, the nearest."""
+    line = lineage(root, ids[0]) if ids else ()
+    here = _located(view, root, line[-2]) if len(line) > 1 else None
+    if here is None:
+        return None
+    rects = _inside(here)
+    mine = [rects[i] for i in ids if i in rects]
+    if not mine:
+        return None
+    whole = union(mine)
+    others = [rect for i, rect in rects.items() if i not in ids and rect.meets(sight)]
+    x, y = whole.center
+    others.sort(key=lambda r: abs(r.center[0] - x) + abs(r.center[1] - y))
+    return SnapContext(whole, tuple(others[:_NEIGHBOURS]), here.rect)

@@ -1,0 +1,71 @@
+"""The table of tokens: every named value by kind, with its modes and where it is used."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Document, TokenKind
+from outgrowth.core.document.values import Token
+from outgrowth.core.edits import tokens
+from outgrowth.workspace.commands.token_commands import KIND_NAMES
+
+_PLURALS = {"family": "Typefaces", "color": "Colours", "dimension": "Sizes", "number": "Numbers"}
+_SHOWN_OWNERS = 3
+"""Owners that a token's uses name before they say how many more there are."""
+
+
+class TokenGroup(NamedTuple):
+    """The tokens of one kind: its heading, and their paths."""
+
+    title: str
+    paths: tuple[str, ...]
+
+
+class TokenUse(NamedTuple):
+    """An owner in which a token is used, and the first node there that refers to it."""
+
+    owner: str
+    name: str
+    node: tuple[str, ...]
+
+
+class TokenUses(NamedTuple):
+    """Where a token is used: the first owners, how many more there are, which tokens are
+    another name for it, and how many values refer to it in all."""
+
+    owners: tuple[TokenUse, ...]
+    more: int
+    aliases: tuple[str, ...]
+    values: int
+
+
+def token_groups(document: Document) -> list[TokenGroup]:
+    """The tokens by kind, kinds without any left out."""
+    groups = []
+    for kind, name in KIND_NAMES.items():
+        paths = tuple(sorted(p for p, t in document.tokens.items() if t.kind == kind))
+        if paths:
+            groups.append(TokenGroup(_PLURALS.get(kind, f"{name.capitalize()}s"), paths))
+    return groups
+
+
+def token_uses(document: Document, path: str) -> TokenUses:
+    """Where the token at a path is used."""
+    uses = tokens.token_uses(document, path)
+    first = {use.owner: use.node for use in reversed(uses)}
+    ids = list(dict.fromkeys(use.owner for use in uses))
+    owners = []
+    for owner_id in ids[:_SHOWN_OWNERS]:
+        owner = document.owner(owner_id)
+        if owner is not None:
+            node = first[owner_id]
+            name = owner.name.rpartition("/")[2]
+            owners.append(TokenUse(owner_id, name, () if node == (owner.root.id,) else node))
+    aliases = tuple(p for p, t in document.tokens.items() if t.value == Token(path))
+    return TokenUses(tuple(owners), max(len(ids) - _SHOWN_OWNERS, 0), aliases, len(uses))
+
+
+def same_kind(document: Document, path: str) -> list[str]:
+    """The other tokens of the same kind: what a token can be another name for."""
+    kind: TokenKind = document.tokens[path].kind
+    return sorted(p for p, t in document.tokens.items() if t.kind == kind and p != path)
