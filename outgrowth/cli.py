@@ -21,7 +21,7 @@ from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner
 from outgrowth.core.document.refusal import Refusal, quoted, sentence
 from outgrowth.core.document.values import LARGEST_NUMBER, Literals
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.exchange.native import FileProblem, load
 from outgrowth.core.exchange.native.disk import read_file

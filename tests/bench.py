@@ -33,8 +33,8 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import fixed
 from outgrowth.core.document.variants import variants
-from outgrowth.core.edits.components import add_axis, add_component, add_screen
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_axis, add_component, add_screen
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.text.fonts import shipped
 from outgrowth.demo import ferry_line

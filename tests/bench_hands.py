@@ -15,7 +15,7 @@ from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Document, Node, Screen
-from outgrowth.core.edits.components import add_screen
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.demo.drawing import box, text
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.engine import shipped_engine

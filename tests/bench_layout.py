@@ -21,8 +21,8 @@ from stretchable.style import AUTO, FlexDirection
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Screen
 from outgrowth.core.document.values import FromProperty, words
-from outgrowth.core.edits.components import add_component, add_property, add_screen
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_component, add_property, add_screen
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.paint import draw

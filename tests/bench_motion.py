@@ -16,8 +16,8 @@ from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.core.color import parse
 from outgrowth.core.document.cues import Change, Cue, Trigger
 from outgrowth.core.document.records import Document, Screen
-from outgrowth.core.edits.components import add_screen
 from outgrowth.core.edits.cues import add_cue
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.exchange.web import page
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Layout

@@ -19,7 +19,7 @@ from outgrowth.app.window import MainWindow
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Document
 from outgrowth.core.edits import tokens
-from outgrowth.core.edits.owners import DEVICES
+from outgrowth.core.edits.tree.owners import DEVICES
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.resources import DEMO, GUIDE
 from outgrowth.workspace.commands import create_commands, library_commands

@@ -10,8 +10,8 @@ from PIL import Image
 
 from outgrowth.cli import main
 from outgrowth.core.document.records import Component, Screen
-from outgrowth.core.edits.components import add_component, add_screen
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.native import save
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.demo import ferry_line

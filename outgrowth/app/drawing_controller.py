@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from outgrowth.app.bench_view import BenchView
 from outgrowth.app.dialogs.chooser import IconChooser, ScreenChooser
 from outgrowth.app.window_frame import WindowFrame
-from outgrowth.core.edits.drawing import Thing
+from outgrowth.core.edits.tree.drawing import Thing
 from outgrowth.workspace.commands import create_commands, imports, library_commands
 from outgrowth.workspace.icon_set import Icon
 

@@ -16,9 +16,9 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.values import FromProperty, Once, Value, words
-from outgrowth.core.edits.components import add_axis, add_component, add_property, add_screen
 from outgrowth.core.edits.cues import add_cue, set_part_motion
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_axis, add_component, add_property, add_screen
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.demo.controls import yes_no
 from outgrowth.demo.drawing import box, grow, instance, shape, text

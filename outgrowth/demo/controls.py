@@ -5,7 +5,12 @@ from __future__ import annotations
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Axis, AxisValue, Component, ComponentProperty, Document
 from outgrowth.core.document.values import FromProperty, Shadow, Shift, words
-from outgrowth.core.edits.components import add_axis, add_axis_value, add_component, add_property
+from outgrowth.core.edits.tree.components import (
+    add_axis,
+    add_axis_value,
+    add_component,
+    add_property,
+)
 from outgrowth.demo.drawing import box, grow, shape, text
 from outgrowth.demo.parts import QUICK, ruled, state_axis
 

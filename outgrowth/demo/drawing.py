@@ -19,7 +19,7 @@ from outgrowth.core.document.values import (
     fixed,
     words,
 )
-from outgrowth.core.edits.nodes import new_node
+from outgrowth.core.edits.tree.nodes import new_node
 
 Given = Value | int | tuple[int, int]
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from itertools import product
 
 from outgrowth.core.document.records import Document, Node, Screen
-from outgrowth.core.edits.components import add_screen
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.demo.drawing import box, shape, text
 from outgrowth.demo.parts import ICONS
 

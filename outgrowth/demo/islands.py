@@ -14,8 +14,8 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.values import FromProperty, Picture, Value, words
-from outgrowth.core.edits.components import add_axis, add_component, add_property, add_screen
-from outgrowth.core.edits.pictures import with_asset
+from outgrowth.core.edits.style.pictures import with_asset
+from outgrowth.core.edits.tree.components import add_axis, add_component, add_property, add_screen
 from outgrowth.demo.drawing import box, grow, image, instance, text
 from outgrowth.demo.parts import ruled, state_axis
 from outgrowth.resources import PICTURES

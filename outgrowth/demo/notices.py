@@ -12,7 +12,7 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.values import FromProperty, Value, words
-from outgrowth.core.edits.components import add_axis, add_component, add_property, add_screen
+from outgrowth.core.edits.tree.components import add_axis, add_component, add_property, add_screen
 from outgrowth.demo.drawing import box, grow, instance, shape, text
 from outgrowth.demo.parts import ruled
 

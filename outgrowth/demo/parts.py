@@ -15,13 +15,8 @@ from outgrowth.core.document.records import (
     Motion,
 )
 from outgrowth.core.document.values import FromProperty, Shift, Value, words
-from outgrowth.core.edits.components import (
-    add_axis,
-    add_component,
-    add_property,
-    add_token,
-)
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_axis, add_component, add_property, add_token
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.demo.drawing import box, cast, instance, shape, styled, text
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from outgrowth.core.document.records import Document, Node, Screen
 from outgrowth.core.document.values import Value
-from outgrowth.core.edits.components import add_screen
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.demo.drawing import box, cast, grow, instance, text
 from outgrowth.demo.parts import icon_id
 

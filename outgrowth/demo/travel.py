@@ -6,8 +6,8 @@ from outgrowth.core.color import parse
 from outgrowth.core.document.records import Axis, AxisValue, Component, ComponentProperty, Document
 from outgrowth.core.document.values import FromProperty, Shadow, words
 from outgrowth.core.document.variants import variants
-from outgrowth.core.edits.axes import set_offered
-from outgrowth.core.edits.components import add_axis, add_component, add_property
+from outgrowth.core.edits.tree.components import add_axis, add_component, add_property
+from outgrowth.core.edits.variants.axes import set_offered
 from outgrowth.demo.controls import yes_no
 from outgrowth.demo.drawing import box, cast, grow, instance, text
 from outgrowth.demo.parts import COLORS, ICONS, icon_id, ruled, state_axis

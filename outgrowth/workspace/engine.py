@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from immutables import Map
 
 from outgrowth.core.document.records import Asset, Component, Document
-from outgrowth.core.edits.reach import Census
+from outgrowth.core.edits.variants.reach import Census
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.layout import Layout
 from outgrowth.core.motion.view import View

@@ -15,8 +15,8 @@ from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Literals, Value
 from outgrowth.core.document.variants import Variant, said
 from outgrowth.core.edits import EditError
-from outgrowth.core.edits.reach import Reached, landing
-from outgrowth.core.edits.styles import put_back, put_back_instance, set_properties
+from outgrowth.core.edits.style.styles import put_back, put_back_instance, set_properties
+from outgrowth.core.edits.variants.reach import Reached, landing
 from outgrowth.core.exchange import native
 from outgrowth.core.layout.grid import TRACKS, Lines
 from outgrowth.core.layout.rectangles import Located, locate_some, room_around

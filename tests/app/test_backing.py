@@ -9,8 +9,8 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.backing import Backing, Shot
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import walk
-from outgrowth.core.edits.nodes import remove_node
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.nodes import remove_node
 from outgrowth.core.paint import draw
 from outgrowth.core.paint.damage import damage
 from outgrowth.core.resolve.ladder import Place

@@ -14,7 +14,7 @@ from outgrowth.core.color import parse
 from outgrowth.core.document.records import find, walk
 from outgrowth.core.document.values import Run, Shift
 from outgrowth.core.document.variants import offered, variants
-from outgrowth.core.edits.nodes import rename_node
+from outgrowth.core.edits.tree.nodes import rename_node
 from outgrowth.core.resolve.ladder import Place, value_at
 
 NONE = Qt.KeyboardModifier.NoModifier

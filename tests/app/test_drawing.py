@@ -13,8 +13,8 @@ from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import DesignToken, Document, find, walk
 from outgrowth.core.document.values import Token, fixed, plain
-from outgrowth.core.edits.owners import Device
 from outgrowth.core.edits.tokens import set_token
+from outgrowth.core.edits.tree.owners import Device
 from outgrowth.core.exchange.native import loads
 from outgrowth.workspace import Workspace, icon_set
 from outgrowth.workspace.commands import create_commands, library_commands

@@ -4,8 +4,8 @@ import pytest
 
 from outgrowth.app.main import WindowManager
 from outgrowth.app.theme import LIGHT
-from outgrowth.core.edits.components import rename_owner
-from outgrowth.core.edits.owners import new_component
+from outgrowth.core.edits.tree.components import rename_owner
+from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import FileProblem, load, save
 from outgrowth.workspace.autosave import left_behind
 from outgrowth.workspace.user_state import UserState

@@ -15,7 +15,7 @@ import pytest
 
 from outgrowth.app.main import WindowManager
 from outgrowth.app.theme import DARK, LIGHT
-from outgrowth.core.edits.owners import new_component, remove_owner
+from outgrowth.core.edits.tree.owners import new_component, remove_owner
 from outgrowth.core.exchange.native import dumps, load, save
 from outgrowth.workspace.autosave import left_behind
 from outgrowth.workspace.user_state import UserState
@@ -167,7 +167,7 @@ RUN = """
     from pathlib import Path
     from outgrowth.app.main import WindowManager, application
     from outgrowth.app.theme import LIGHT
-    from outgrowth.core.edits.owners import new_component
+    from outgrowth.core.edits.tree.owners import new_component
     app = application(LIGHT)
     desk = WindowManager(LIGHT, Path(sys.argv[2]))
     window = desk.open(Path(sys.argv[1]))

@@ -11,7 +11,7 @@ from outgrowth.app.main import WindowManager
 from outgrowth.app.mishaps import report
 from outgrowth.app.theme import LIGHT
 from outgrowth.core.document.refusal import Refusal
-from outgrowth.core.edits.owners import new_component
+from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import load, save
 
 

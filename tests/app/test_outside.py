@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 from outgrowth.app.system_fonts import Typefaces
 from outgrowth.core.document.records import find
 from outgrowth.core.document.values import words
-from outgrowth.core.edits.nodes import add_node, new_node
+from outgrowth.core.edits.tree.nodes import add_node, new_node
 from outgrowth.core.text.fonts import FontBook, shipped
 from outgrowth.resources import FONTS, PICTURES
 

@@ -8,7 +8,7 @@ from outgrowth.app.fields.relative import RelativeField, ways_for
 from outgrowth.app.fields.rich import RichWordsField, joined
 from outgrowth.core.document.types import ColorType, FillType, FlagType, NumberType
 from outgrowth.core.document.values import Run, Shift, words
-from outgrowth.core.edits.places import inset
+from outgrowth.core.edits.style.places import inset
 
 RUNS = (Run("bold", bold=True), Run(" and "), Run("leaning\ntwice", italic=True))
 

@@ -19,7 +19,7 @@ from outgrowth.core.color.polar import color_of, most_chroma, polar
 from outgrowth.core.document.records import DesignToken, find, lineage
 from outgrowth.core.document.values import Token
 from outgrowth.core.edits import tokens
-from outgrowth.core.edits.components import rename_owner
+from outgrowth.core.edits.tree.components import rename_owner
 from outgrowth.workspace.commands import token_commands
 from outgrowth.workspace.views.backdrop_color import behind_selection
 

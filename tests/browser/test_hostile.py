@@ -7,7 +7,7 @@ from immutables import Map
 from outgrowth.core.document.records import Asset, Document, Node, Screen
 from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Picture, fixed, words
-from outgrowth.core.edits.components import add_screen
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout

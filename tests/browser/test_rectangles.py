@@ -7,7 +7,7 @@ from immutables import Map
 
 from outgrowth.core.document.values import FIT, GROW, Run, fixed, words
 from outgrowth.core.document.variants import variants
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.exchange.web import page
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Layout

@@ -10,10 +10,10 @@ from outgrowth.core.document.extent import DEEPEST, MOST_SHOWN
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Node, Screen
 from outgrowth.core.document.values import FromProperty, words
 from outgrowth.core.edits import EditError
-from outgrowth.core.edits.components import add_component, add_screen
-from outgrowth.core.edits.nodes import add_node, move_node
-from outgrowth.core.edits.properties import set_default
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.instances.properties import set_default
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_component, add_screen
+from outgrowth.core.edits.tree.nodes import add_node, move_node
 from outgrowth.core.exchange.native import FileProblem, dumps, loads
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.web import page

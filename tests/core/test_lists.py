@@ -6,9 +6,9 @@ from hypothesis import strategies as st
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Screen
 from outgrowth.core.document.values import GROW, FromProperty, fixed, words
-from outgrowth.core.edits.components import add_component, add_property, add_screen
-from outgrowth.core.edits.nodes import remove_node
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_component, add_property, add_screen
+from outgrowth.core.edits.tree.nodes import remove_node
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw, record

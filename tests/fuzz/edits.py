@@ -31,26 +31,12 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import Picture, Token
 from outgrowth.core.document.variants import default_variant, variants
-from outgrowth.core.edits import (
-    EditError,
-    arrange,
-    axes,
-    clipping,
-    components,
-    cues,
-    drawing,
-    extract,
-    instances,
-    nodes,
-    owners,
-    pictures,
-    places,
-    properties,
-    rules,
-    styles,
-    tokens,
-)
+from outgrowth.core.edits import EditError, clipping, cues, instances, tokens
 from outgrowth.core.edits.gather import Drawing, gather, gathered
+from outgrowth.core.edits.instances import extract, properties
+from outgrowth.core.edits.style import pictures, places, styles
+from outgrowth.core.edits.tree import arrange, components, drawing, nodes, owners
+from outgrowth.core.edits.variants import axes, rules
 from outgrowth.core.exchange.native import dumps, loads, schema
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
@@ -474,7 +460,7 @@ def _rename_owner(w: World, d: Document):
 
 def _bring(w: World, d: Document):
     source = _DEMO[0]
-    return owners.bring_component(d, source, w.rng.choice(source.component_order), w.new_id("b"))
+    return clipping.bring_component(d, source, w.rng.choice(source.component_order), w.new_id("b"))
 
 
 def _place_instance(w: World, d: Document):

@@ -26,9 +26,9 @@ from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import default_variant, variants
 from outgrowth.core.edits.clipping import clipping, put_down
-from outgrowth.core.edits.components import add_screen
-from outgrowth.core.edits.owners import new_screen
-from outgrowth.core.edits.pictures import place_picture
+from outgrowth.core.edits.style.pictures import place_picture
+from outgrowth.core.edits.tree.components import add_screen
+from outgrowth.core.edits.tree.owners import new_screen
 from outgrowth.core.exchange.fonts import carried, read_font
 from outgrowth.core.exchange.native import FileProblem, dumps, load, loads, save
 from outgrowth.core.exchange.native.journal import About, Journal, recovered
@@ -490,7 +490,7 @@ def _font(case: Files) -> str | None:
     _, asset = read_font(data, "odd.ttf")
     document = json.loads(json.dumps(bases()[1]))
     read = loads(json.dumps(document).encode(), "base")
-    from outgrowth.core.edits.pictures import with_asset
+    from outgrowth.core.edits.style.pictures import with_asset
 
     return case.usable(with_asset(read, asset))
 

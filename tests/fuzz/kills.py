@@ -20,8 +20,8 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.edits.owners import new_component
-from outgrowth.core.edits.pictures import Asset, with_asset
+from outgrowth.core.edits.style.pictures import Asset, with_asset
+from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import FileProblem, load, save
 from outgrowth.demo import ferry_line
 from outgrowth.workspace.autosave import left_behind

@@ -6,7 +6,7 @@ from immutables import Map
 
 from outgrowth.core.document.records import Component, Document, Node, Screen
 from outgrowth.core.document.values import fixed, words
-from outgrowth.core.edits.components import add_component, add_screen
+from outgrowth.core.edits.tree.components import add_component, add_screen
 
 
 def part(kind, node_id, **style):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from outgrowth.core.edits.owners import new_component
+from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import load_seen, save
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave

@@ -29,8 +29,8 @@ from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Axis, Driver
-from outgrowth.core.edits.components import add_component
 from outgrowth.core.edits.gather import Drawing, Report, gather
+from outgrowth.core.edits.tree.components import add_component
 from outgrowth.workspace import Engine, Workspace
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.gathering import (

@@ -12,8 +12,9 @@ from PyQt6.QtCore import QPointF, QRectF
 
 from outgrowth.app.benches.handles import Handle
 from outgrowth.core.document.records import Document, Node, Path
-from outgrowth.core.edits import nodes, places
-from outgrowth.core.edits.drawing import Thing
+from outgrowth.core.edits.style import places
+from outgrowth.core.edits.tree import nodes
+from outgrowth.core.edits.tree.drawing import Thing
 from outgrowth.core.geometry.snapping import Guide, snapped
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace import Workspace

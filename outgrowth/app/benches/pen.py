@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from outgrowth.core.edits.drawing import Thing
+from outgrowth.core.edits.tree.drawing import Thing
 
 
 class Pen(QObject):

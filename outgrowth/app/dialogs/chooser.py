@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.paint.rasters import followed
 from outgrowth.app.theme import Theme
-from outgrowth.core.edits.owners import DEVICES, Device
+from outgrowth.core.edits.tree.owners import DEVICES, Device
 from outgrowth.workspace.icon_set import Icon, icons_for
 
 _CELL = 64

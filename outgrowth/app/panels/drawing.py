@@ -12,7 +12,7 @@ from outgrowth.app.benches.pen import Pen
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.edits.drawing import Thing
+from outgrowth.core.edits.tree.drawing import Thing
 
 _MARKS: dict[Thing, tuple[str, str]] = {
     "box": ("square", "Draw a box (Alt+B)"),

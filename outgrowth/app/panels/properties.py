@@ -18,7 +18,7 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.records import Component, ComponentProperty
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import words
-from outgrowth.core.edits import properties
+from outgrowth.core.edits.instances import properties
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import property_commands, selection_commands
 from outgrowth.workspace.commands.property_commands import fitting_components

@@ -12,7 +12,7 @@ from outgrowth.app.fields.choice import Segments
 from outgrowth.app.panels.sheet import Sheet, line, muted
 from outgrowth.core.document.records import Component, Rule
 from outgrowth.core.document.variants import said
-from outgrowth.core.edits import rules
+from outgrowth.core.edits.variants import rules
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import rule_commands
 from outgrowth.workspace.views.rule_rows import ORDERS, RuleRow, rule_rows

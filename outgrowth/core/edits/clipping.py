@@ -29,13 +29,14 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.uses import assets_in_use, holds_directly, may_hold
 from outgrowth.core.document.values import FromProperty, Token, Value
 from outgrowth.core.document.variants import Variant, default_variant
-from outgrowth.core.edits.axes import fixed_at
-from outgrowth.core.edits.components import add_component
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.nodes import add_node
-from outgrowth.core.edits.pictures import with_asset
+from outgrowth.core.edits.style.pictures import with_asset
 from outgrowth.core.edits.tokens import tokens_named
-from outgrowth.core.edits.trees import owner_of, rebuilt_tree, with_owner, without_unseen
+from outgrowth.core.edits.tree.components import add_component, component_of
+from outgrowth.core.edits.tree.nodes import add_node
+from outgrowth.core.edits.tree.owners import free_name
+from outgrowth.core.edits.tree.trees import owner_of, rebuilt_tree, with_owner, without_unseen
+from outgrowth.core.edits.variants.axes import fixed_at
 
 NewId = Callable[[str], str]
 """Gives an id for a node of some kind."""
@@ -249,3 +250,21 @@ def look_of(clip: Document) -> dict[str, Value]:
         raise EditError("There is nothing whose look could be pasted.")
     first = source.root.children[0]
     return {name: value for name, value in first.style.items() if name in _LOOK}
+
+
+def bring_component(
+    document: Document, source: Document, component_id: str, new_id: str
+) -> Document:
+    """The document with a component of another one, and all that it needs, under an id of
+    its own: an ordinary component from then on. Raises EditError."""
+    component = component_of(source, component_id)
+    inner = needs(source, component)
+    clip = msgspec.structs.replace(
+        source,
+        components=Map({c.id: c for c in inner}),
+        component_order=tuple(c.id for c in inner),
+    )
+    document = with_needs(document, clip)
+    name = free_name(document, component.name.rpartition("/")[2])
+    brought = msgspec.structs.replace(component, id=new_id, name=name)
+    return without_unseen(add_component(document, brought))

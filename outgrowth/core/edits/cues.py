@@ -20,9 +20,9 @@ from outgrowth.core.document.cues import (
     unsaid,
 )
 from outgrowth.core.document.records import Component, Document, Owner, find
-from outgrowth.core.edits.components import component_of
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import owner_of, with_owner
+from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.trees import owner_of, with_owner
 from outgrowth.core.motion.easing import EasingError, check_easing
 
 MOST_CUES = 500

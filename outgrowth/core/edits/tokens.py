@@ -25,7 +25,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import rebuilt_tree, with_owner
+from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner
 
 Change = Callable[[str, Value], Value]
 """What becomes of a value, by the name of its property."""

@@ -6,8 +6,8 @@ from functools import partial
 from typing import NamedTuple, Protocol
 
 from outgrowth.core.document.variants import default_variant
-from outgrowth.core.edits.drawing import Thing
-from outgrowth.core.edits.places import Edge
+from outgrowth.core.edits.style.places import Edge
+from outgrowth.core.edits.tree.drawing import Thing
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     arrange_commands,

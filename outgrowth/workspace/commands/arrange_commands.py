@@ -10,12 +10,9 @@ from outgrowth.core.document.records import (
     lineage,
 )
 from outgrowth.core.document.values import FIT, GROW, Value
-from outgrowth.core.edits import (
-    arrange,
-    nodes,
-    places,
-)
-from outgrowth.core.edits.nodes import new_node
+from outgrowth.core.edits.style import places
+from outgrowth.core.edits.tree import arrange, nodes
+from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from outgrowth.core.document.records import Axis, AxisValue, Component
 from outgrowth.core.document.variants import laid
-from outgrowth.core.edits import axes
-from outgrowth.core.edits.components import lay_axis
+from outgrowth.core.edits.tree.components import lay_axis
+from outgrowth.core.edits.variants import axes
 from outgrowth.workspace.workspace import Edit, Workspace
 
 

@@ -12,9 +12,9 @@ from immutables import Map
 from outgrowth.core.document.records import Document, Node, find, lineage
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.values import words
-from outgrowth.core.edits import places
 from outgrowth.core.edits.clipping import clipping, look_of, put_down, source_of
-from outgrowth.core.edits.drawing import drawn_node
+from outgrowth.core.edits.style import places
+from outgrowth.core.edits.tree.drawing import drawn_node
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.layout.rectangles import locate

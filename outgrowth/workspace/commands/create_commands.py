@@ -8,9 +8,9 @@ from outgrowth.core.document.records import (
     find,
 )
 from outgrowth.core.document.values import Value
-from outgrowth.core.edits import nodes
-from outgrowth.core.edits.drawing import LEAST, Thing, drawn_node, icon_node
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree import nodes
+from outgrowth.core.edits.tree.drawing import LEAST, Thing, drawn_node, icon_node
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace.commands import selection_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id

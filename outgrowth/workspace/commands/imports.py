@@ -9,8 +9,8 @@ from immutables import Map
 from outgrowth.core.document.records import Asset, Document
 from outgrowth.core.document.refusal import clean, sentence
 from outgrowth.core.document.values import Picture
-from outgrowth.core.edits.nodes import add_node
-from outgrowth.core.edits.pictures import place_picture, show_picture, with_asset
+from outgrowth.core.edits.style.pictures import place_picture, show_picture, with_asset
+from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.exchange.fonts import read_font
 from outgrowth.core.exchange.native.codec import FileProblem
 from outgrowth.core.exchange.native.disk import called, read_file

@@ -12,11 +12,9 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import Use
-from outgrowth.core.edits import (
-    extract,
-    instances,
-)
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits import instances
+from outgrowth.core.edits.instances import extract
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace.commands.selection_commands import (
     component_here,

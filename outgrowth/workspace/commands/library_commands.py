@@ -5,11 +5,9 @@ from __future__ import annotations
 from outgrowth.core.document.records import (
     Document,
 )
-from outgrowth.core.edits import (
-    components,
-    owners,
-)
-from outgrowth.core.edits.owners import Device
+from outgrowth.core.edits import clipping
+from outgrowth.core.edits.tree import components, owners
+from outgrowth.core.edits.tree.owners import Device
 from outgrowth.workspace.commands.selection_commands import fresh_id, short
 from outgrowth.workspace.workspace import Workspace
 
@@ -88,7 +86,7 @@ def bring_starter(workspace: Workspace, source: Document, component_id: str) -> 
     name = source.components[component_id].name.rpartition("/")[2]
     if workspace.edit(
         f"begin with {name}",
-        lambda d: owners.bring_component(d, source, component_id, new_id),
+        lambda d: clipping.bring_component(d, source, component_id, new_id),
     ):
         workspace.open(new_id)
         workspace.end_step_here()

@@ -6,7 +6,7 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.records import Component, ComponentProperty, Document
 from outgrowth.core.document.uses import way_into
 from outgrowth.core.document.values import Literals, Token
-from outgrowth.core.edits import properties
+from outgrowth.core.edits.instances import properties
 from outgrowth.workspace.workspace import Workspace
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Rule
-from outgrowth.core.edits import rules
+from outgrowth.core.edits.variants import rules
 from outgrowth.workspace.workspace import Workspace
 
 

@@ -19,9 +19,7 @@ from outgrowth.core.document.records import (
     lineage,
     walk,
 )
-from outgrowth.core.edits import (
-    nodes,
-)
+from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace.workspace import Edit, Workspace
 

@@ -11,11 +11,9 @@ from outgrowth.core.document.records import (
     Document,
 )
 from outgrowth.core.document.values import Content, FromProperty, plain
-from outgrowth.core.edits import (
-    nodes,
-    properties,
-)
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.instances import properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.ladder import Inspection, inspect
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.workspace import Edit, Workspace

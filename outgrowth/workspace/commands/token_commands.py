@@ -15,7 +15,7 @@ from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace.workspace import Edit, Workspace
 

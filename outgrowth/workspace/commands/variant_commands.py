@@ -14,12 +14,10 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.document.variants import Variant, said
-from outgrowth.core.edits import (
-    axes,
-    extract,
-)
-from outgrowth.core.edits.components import add_axis, add_axis_value
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.instances import extract
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_axis, add_axis_value
+from outgrowth.core.edits.variants import axes
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.workspace import Workspace

@@ -10,7 +10,7 @@ from typing import NamedTuple
 from outgrowth.core.document.properties import Kind
 from outgrowth.core.document.records import Node, Path, find, lineage
 from outgrowth.core.document.values import FromProperty
-from outgrowth.core.edits import nodes
+from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.workspace.workspace import Workspace
 

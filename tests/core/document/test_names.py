@@ -6,11 +6,11 @@ from outgrowth.core.document.cues import HOLDER, Change
 from outgrowth.core.document.records import Axis, AxisValue, Component, walk
 from outgrowth.core.document.values import Once
 from outgrowth.core.document.variants import variants
-from outgrowth.core.edits.axes import rename_axis, rename_value
-from outgrowth.core.edits.components import add_axis, rename_owner
-from outgrowth.core.edits.nodes import rename_node
-from outgrowth.core.edits.properties import rename_property
+from outgrowth.core.edits.instances.properties import rename_property
 from outgrowth.core.edits.tokens import rename_token
+from outgrowth.core.edits.tree.components import add_axis, rename_owner
+from outgrowth.core.edits.tree.nodes import rename_node
+from outgrowth.core.edits.variants.axes import rename_axis, rename_value
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate

@@ -10,9 +10,9 @@ from outgrowth.core.document.properties import CHOICE, TABLE, rows_of
 from outgrowth.core.document.records import Asset, Component, Document, Node, Screen
 from outgrowth.core.document.types import ChoiceType, FlagType, NumberType
 from outgrowth.core.document.values import Once, Picture, Shadow, Size, fixed, words
-from outgrowth.core.edits.components import add_component, add_screen
 from outgrowth.core.edits.gather.report import _compared
-from outgrowth.core.edits.styles import put_back_instance
+from outgrowth.core.edits.style.styles import put_back_instance
+from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout

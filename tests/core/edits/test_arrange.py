@@ -7,8 +7,8 @@ import pytest
 from outgrowth.core.document.records import Screen, find
 from outgrowth.core.document.values import Size, fixed
 from outgrowth.core.edits import EditError
-from outgrowth.core.edits.arrange import STILL, guess, unwrap, wrap
-from outgrowth.core.edits.components import add_screen
+from outgrowth.core.edits.tree.arrange import STILL, guess, unwrap, wrap
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.resolver import Resolver

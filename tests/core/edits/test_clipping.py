@@ -10,17 +10,16 @@ from outgrowth.core.document.records import DesignToken, Document, find, walk
 from outgrowth.core.document.values import FromProperty, Token
 from outgrowth.core.document.variants import default_variant, variants
 from outgrowth.core.edits import EditError
-from outgrowth.core.edits.clipping import clipping, look_of, put_down, source_of
-from outgrowth.core.edits.owners import (
+from outgrowth.core.edits.clipping import bring_component, clipping, look_of, put_down, source_of
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tokens import set_token
+from outgrowth.core.edits.tree.owners import (
     DEVICES,
-    bring_component,
     duplicate_owner,
     new_component,
     new_screen,
     remove_owner,
 )
-from outgrowth.core.edits.styles import set_properties
-from outgrowth.core.edits.tokens import set_token
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver

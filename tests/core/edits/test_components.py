@@ -10,10 +10,12 @@ from outgrowth.core.document.records import Axis, AxisValue, Rule, find, walk
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import fixed, words
 from outgrowth.core.document.variants import default_variant, laid, offered, variants
-from outgrowth.core.edits import EditError, axes, extract, instances, properties, rules
-from outgrowth.core.edits.components import add_axis, add_axis_value, lay_axis
-from outgrowth.core.edits.properties import open_property
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits import EditError, instances
+from outgrowth.core.edits.instances import extract, properties
+from outgrowth.core.edits.instances.properties import open_property
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_axis, add_axis_value, lay_axis
+from outgrowth.core.edits.variants import axes, rules
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint import draw, record
 from outgrowth.core.resolve.ladder import Place, value_at

@@ -8,7 +8,7 @@ from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Silence
 from outgrowth.core.document.graph import Edge, edges, ways
 from outgrowth.core.document.sentences import cue_said, motion_said
 from outgrowth.core.edits import EditError, cues
-from outgrowth.core.edits.nodes import move_node, remove_node
+from outgrowth.core.edits.tree.nodes import move_node, remove_node
 from outgrowth.core.exchange.native import FileProblem, dumps, loads
 
 TAP = Trigger("tap")

@@ -6,10 +6,15 @@ from outgrowth.core.document.records import Axis, AxisValue, Component, Node, fi
 from outgrowth.core.document.values import GROW, fixed
 from outgrowth.core.document.variants import default_variant, is_switch, said, variants
 from outgrowth.core.edits import EditError
-from outgrowth.core.edits.components import add_axis, add_axis_value, add_component, rename_owner
-from outgrowth.core.edits.nodes import add_node, move_node, new_node, remove_node, rename_node
-from outgrowth.core.edits.reach import Census, landing
-from outgrowth.core.edits.styles import put_back, set_properties
+from outgrowth.core.edits.style.styles import put_back, set_properties
+from outgrowth.core.edits.tree.components import (
+    add_axis,
+    add_axis_value,
+    add_component,
+    rename_owner,
+)
+from outgrowth.core.edits.tree.nodes import add_node, move_node, new_node, remove_node, rename_node
+from outgrowth.core.edits.variants.reach import Census, landing
 from outgrowth.core.resolve.cascade import DEFAULT
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver

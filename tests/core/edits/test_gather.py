@@ -10,8 +10,8 @@ from outgrowth.core.document.variants import holds
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.gather import Drawing, gather, gathered
 from outgrowth.core.edits.gather.fewest import fewest_rules
-from outgrowth.core.edits.nodes import rename_node
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.nodes import rename_node
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint import draw, record
 from outgrowth.core.resolve.ladder import Place

@@ -5,10 +5,10 @@ from immutables import Map
 from outgrowth.core.document.records import DesignToken
 from outgrowth.core.document.values import FromProperty, Shift, Size, Token
 from outgrowth.core.document.variants import default_variant
-from outgrowth.core.edits.components import add_token
-from outgrowth.core.edits.properties import kind_of, open_property
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.instances.properties import kind_of, open_property
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tokens import kind_for
+from outgrowth.core.edits.tree.components import add_token
 from outgrowth.core.resolve.ladder import Place, value_at
 
 LABEL = Place("button", ("label",))

@@ -6,10 +6,11 @@ from immutables import Map
 
 from outgrowth.core.document.records import Document, Screen, find
 from outgrowth.core.document.values import fixed
-from outgrowth.core.edits import EditError, places
-from outgrowth.core.edits.components import add_screen
-from outgrowth.core.edits.drawing import THINGS, drawn_node, icon_node
-from outgrowth.core.edits.nodes import add_node
+from outgrowth.core.edits import EditError
+from outgrowth.core.edits.style import places
+from outgrowth.core.edits.tree.components import add_screen
+from outgrowth.core.edits.tree.drawing import THINGS, drawn_node, icon_node
+from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place

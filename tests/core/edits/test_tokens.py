@@ -8,8 +8,8 @@ from outgrowth.core.document.records import DesignToken, Document, Node, Screen
 from outgrowth.core.document.values import Token
 from outgrowth.core.document.variants import variants
 from outgrowth.core.edits import EditError, tokens
-from outgrowth.core.edits.components import add_screen
 from outgrowth.core.edits.tokens import beyond, remove_token, set_token
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.resolve.resolver import Resolver
 

@@ -7,9 +7,9 @@ from itertools import count
 import pytest
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.edits.components import rename_owner
-from outgrowth.core.edits.nodes import remove_node
-from outgrowth.core.edits.owners import new_component, new_screen, remove_owner
+from outgrowth.core.edits.tree.components import rename_owner
+from outgrowth.core.edits.tree.nodes import remove_node
+from outgrowth.core.edits.tree.owners import new_component, new_screen, remove_owner
 from outgrowth.core.exchange.native import FileProblem, dumps, folder, load, loads, save
 from outgrowth.core.exchange.native.journal import About, Journal, recovered
 

@@ -9,8 +9,8 @@ from PIL import Image
 
 from outgrowth.core.document.records import Asset, Document, Screen
 from outgrowth.core.document.values import FIT, GROW, NO_PICTURE, Picture, fixed
-from outgrowth.core.edits.components import add_screen
-from outgrowth.core.edits.pictures import place_picture, show_picture
+from outgrowth.core.edits.style.pictures import place_picture, show_picture
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.exchange.native import FileProblem, dumps, loads
 from outgrowth.core.exchange.pictures import PictureProblem, read_picture
 from outgrowth.core.resolve.ladder import Place

@@ -5,7 +5,7 @@ from immutables import Map
 
 from outgrowth.core.color import parse, parse_fill
 from outgrowth.core.document.values import GROW, Shadow, Size, fixed, words
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Placed
 from outgrowth.core.resolve.ladder import Place

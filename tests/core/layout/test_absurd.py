@@ -8,9 +8,9 @@ from outgrowth.core.document.extent import DEEPEST
 from outgrowth.core.document.records import Screen
 from outgrowth.core.document.values import Size, fixed, words
 from outgrowth.core.edits import EditError
-from outgrowth.core.edits.components import add_screen
-from outgrowth.core.edits.nodes import add_node
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_screen
+from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text.fonts import FontBook, FontError, FontFile, FontSource

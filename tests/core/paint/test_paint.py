@@ -2,7 +2,7 @@ from immutables import Map
 
 from outgrowth.core.color import parse
 from outgrowth.core.document.values import GROW, Shadow
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.geometry import Affine
 from outgrowth.core.paint import draw, record
 from outgrowth.core.paint.marks import Box, Glyphs, Outline, Ring, Shade

@@ -15,8 +15,8 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.values import Shift
-from outgrowth.core.edits.components import add_component, add_screen
-from outgrowth.core.edits.styles import put_back, set_properties
+from outgrowth.core.edits.style.styles import put_back, set_properties
+from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.resolve.cascade import DEFAULT
 from outgrowth.core.resolve.ladder import Place, ladder, value_at
 from outgrowth.core.resolve.resolver import Resolver

@@ -4,8 +4,8 @@ from immutables import Map
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Axis, AxisValue, Component, Document, Node, Screen
 from outgrowth.core.document.values import FromProperty, Shift, Token, fixed
-from outgrowth.core.edits.components import add_component, add_screen
-from outgrowth.core.edits.styles import put_back, put_back_instance, set_properties
+from outgrowth.core.edits.style.styles import put_back, put_back_instance, set_properties
+from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, value_at
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import scene_at

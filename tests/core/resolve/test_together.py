@@ -5,7 +5,7 @@ import pytest
 from outgrowth.core.color import parse
 from outgrowth.core.document.values import Shift, fixed
 from outgrowth.core.edits import EditError
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.resolve.ladder import Place, Together, inspect
 
 BOARD, WAIT, TITLE = (Place("boarding", (node,)) for node in ("board", "wait", "title"))

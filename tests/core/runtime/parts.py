@@ -5,9 +5,9 @@ from immutables import Map
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.records import Axis, AxisValue, Component, Document, Screen
 from outgrowth.core.document.values import fixed
-from outgrowth.core.edits.components import add_axis, add_component, add_screen
 from outgrowth.core.edits.cues import set_motion
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_axis, add_component, add_screen
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.demo.behaviours import turned, with_cue
 from outgrowth.demo.drawing import box

@@ -16,9 +16,9 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.values import FromProperty, Once, plain, words
-from outgrowth.core.edits.components import add_axis, add_component, add_property, add_screen
 from outgrowth.core.edits.cues import add_cue, silence
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_axis, add_component, add_property, add_screen
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver

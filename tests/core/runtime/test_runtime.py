@@ -6,7 +6,7 @@ from immutables import Map
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Motion
 from outgrowth.core.document.values import fixed
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.easing import easing

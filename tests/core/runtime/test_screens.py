@@ -5,8 +5,8 @@ import pytest
 from immutables import Map
 
 from outgrowth.core.document.values import fixed
-from outgrowth.core.edits.nodes import remove_node
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.nodes import remove_node
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw, record

@@ -5,7 +5,7 @@ from immutables import Map
 
 from outgrowth.core.document.records import Document, Node, Screen
 from outgrowth.core.document.values import GROW, fixed
-from outgrowth.core.edits.components import add_screen
+from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.resolver import Resolver

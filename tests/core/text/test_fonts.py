@@ -6,7 +6,7 @@ import pytest
 from immutables import Map
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.edits.pictures import with_asset
+from outgrowth.core.edits.style.pictures import with_asset
 from outgrowth.core.exchange.fonts import carried, read_font
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.text.fonts import FontBook, FontError, installed, shipped

@@ -10,10 +10,10 @@ from outgrowth.core.document.properties import CHOICE, rows_of
 from outgrowth.core.document.records import Component, Document, Node, Owner
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits.components import add_component
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.gather.report import Drawing, Report
-from outgrowth.core.edits.trees import with_node, with_owner, with_root, without_unseen
+from outgrowth.core.edits.tree.components import add_component
+from outgrowth.core.edits.tree.trees import with_node, with_owner, with_root, without_unseen
 
 _PLACE = rows_of("placement")
 """What a drawing says about its place among its neighbours: kept by the instance."""

@@ -26,7 +26,7 @@ from outgrowth.core.document.records import Asset, Node
 from outgrowth.core.document.refusal import ValueProblem, quoted
 from outgrowth.core.document.types import LONGEST_TEXT, MOST_PIXELS
 from outgrowth.core.document.values import Value, fixed
-from outgrowth.core.edits.nodes import new_node
+from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.exchange.pictures import PictureProblem, read_picture
 from outgrowth.core.exchange.svg.looks import (
     Look,

@@ -16,7 +16,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.variants import laid
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import owner_of, refuse_unsound, with_owner
+from outgrowth.core.edits.tree.trees import owner_of, refuse_unsound, with_owner
 
 
 def add_component(document: Document, component: Component) -> Document:

@@ -9,10 +9,10 @@ from outgrowth.core.document.properties import rows_of
 from outgrowth.core.document.records import Component, Document, Node, Rule, lineage, walk
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits.axes import fixed_at
-from outgrowth.core.edits.components import add_component, component_of
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import owner_of, rebuilt_tree, with_node, with_owner
+from outgrowth.core.edits.tree.components import add_component, component_of
+from outgrowth.core.edits.tree.trees import owner_of, rebuilt_tree, with_node, with_owner
+from outgrowth.core.edits.variants.axes import fixed_at
 
 
 def make_component(

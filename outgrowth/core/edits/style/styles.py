@@ -12,7 +12,7 @@ from outgrowth.core.document.records import Component, Document, Node, Owner, Ru
 from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import (
+from outgrowth.core.edits.tree.trees import (
     NO_CONDITIONS,
     node_of,
     own_path,

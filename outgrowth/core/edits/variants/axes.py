@@ -35,9 +35,9 @@ from outgrowth.core.document.variants import (
     in_cascade_order,
     variants,
 )
-from outgrowth.core.edits.components import component_of
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import rebuilt_tree, with_owner, with_root
+from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner, with_root
 
 
 class Fallback(NamedTuple):

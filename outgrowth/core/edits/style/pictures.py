@@ -7,8 +7,8 @@ from immutables import Map
 
 from outgrowth.core.document.records import Asset, Document
 from outgrowth.core.document.values import Picture
-from outgrowth.core.edits.nodes import add_node, new_node
-from outgrowth.core.edits.styles import set_properties
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.nodes import add_node, new_node
 from outgrowth.core.resolve.ladder import Place
 
 

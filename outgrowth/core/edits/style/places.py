@@ -10,8 +10,8 @@ from immutables import Map
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.styles import set_properties
-from outgrowth.core.edits.trees import NO_CONDITIONS
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.trees import NO_CONDITIONS
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
 from outgrowth.core.resolve.ladder import Place, inspect, node_at

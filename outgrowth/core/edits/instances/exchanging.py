@@ -1,4 +1,4 @@
-"""Instances: placing, exchanging their component, detaching, and pushing a difference up."""
+"""Instances follow another component and keep what still means something there."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import CHOICE, applies, fitting, row_of
+from outgrowth.core.document.properties import CHOICE, applies, row_of
 from outgrowth.core.document.records import (
     Aside,
     Component,
@@ -20,14 +20,11 @@ from outgrowth.core.document.records import (
     find,
     walk,
 )
-from outgrowth.core.document.types import LONGEST_NAME
 from outgrowth.core.document.uses import Use, uses, way_into
-from outgrowth.core.document.values import FromProperty, Shift, Token, Value
-from outgrowth.core.edits.components import component_of
+from outgrowth.core.document.values import Value
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.nodes import add_node
-from outgrowth.core.edits.styles import KEPT_OUTSIDE, set_properties
-from outgrowth.core.edits.trees import (
+from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.trees import (
     node_of,
     owner_of,
     rebuilt_tree,
@@ -37,26 +34,6 @@ from outgrowth.core.edits.trees import (
     with_owner,
     with_root,
 )
-from outgrowth.core.resolve.cascade import Scope, Step, input_of, settle, steps_of
-from outgrowth.core.resolve.ladder import Place, PlainLookup, inspect
-
-
-def place_instance(
-    document: Document,
-    owner_id: str,
-    parent_id: str,
-    component_id: str,
-    node_id: str,
-    index: int | None = None,
-) -> Document:
-    """The document with a new instance in a box. Raises EditError where it cannot be."""
-    component = component_of(document, component_id)
-    name = component.name.rpartition("/")[2].lower()
-    node = Node(node_id, name, "instance", Map({"component": component_id}))
-    return add_node(document, owner_id, parent_id, node, index)
-
-
-# --- exchanging -----------------------------------------------------------------------------
 
 
 class Exchanged(NamedTuple):
@@ -309,99 +286,3 @@ def _same_way(
         return None
     rest = _same_way(document, (inner[0], inner[1]), path[1:])
     return None if rest is None else (same[0].id, *rest)
-
-
-# --- detaching ------------------------------------------------------------------------------
-
-
-def detach(document: Document, owner_id: str, node_id: str) -> Document:
-    """The document with an instance turned into plain nodes that look as it does now; what
-    is nested in it stays an instance. Ids inside are the instance's with the old ones behind.
-    """
-    owner = owner_of(document, owner_id)
-    node = node_of(owner, node_id)
-    found = inspect(document, Place(owner_id, (node_id,)))
-    if node.kind != "instance" or found is None:
-        raise EditError(f"“{node.name}” is not an instance.")
-    taken = {other.id for other in walk(owner.root)}
-    plain = _Detacher(document, found.scope, node_id, taken).plain(found.node)
-    named = msgspec.structs.replace(plain, name=node.name, id=node_id)
-    return with_owner(document, with_node(owner, node_id, lambda _: named))
-
-
-class _Detacher:
-    def __init__(self, document: Document, scope: Scope, prefix: str, taken: set[str]) -> None:
-        self._lookup = PlainLookup(document)
-        self._scope = scope
-        self._prefix = prefix
-        self._taken = taken
-
-    def _free_id(self, inner: str) -> str:
-        """The instance's id with the inner one behind, another where that is taken."""
-        usual = f"{self._prefix}.{inner}"[-LONGEST_NAME // 2 :]
-        tried = (usual, *(f"{usual}.{n}" for n in range(2, len(self._taken) + 3)))
-        found = next(one for one in tried if one not in self._taken)
-        self._taken.add(found)
-        return found
-
-    def plain(self, node: Node) -> Node:
-        steps = steps_of(self._scope, node)
-        node_id = self._free_id(node.id)
-        if node.kind == "instance":
-            return self._nested(node, node_id, steps)
-        style = {name: self._today(name, said) for name, said in steps.items()}
-        children = tuple(self.plain(child) for child in node.children)
-        return Node(node_id, node.name, node.kind, Map(style), children, extras=node.extras)
-
-    def _today(self, name: str, steps: list[Step]) -> Value:
-        """The last plain value as it was said (a token stays one); settled under shifts."""
-        last = steps[-1].value
-        if isinstance(last, Token) and not any(isinstance(s.value, Shift) for s in steps):
-            return last
-        return settle(name, steps, self._lookup)
-
-    def _nested(self, node: Node, node_id: str, steps: dict[str, list[Step]]) -> Node:
-        given = input_of(self._scope, node, steps, self._lookup)
-        style: dict[str, Value] = {"component": given.component}
-        style |= {CHOICE + key: fitting(CHOICE, value) for key, value in given.choices}
-        deeper: dict[tuple[object, ...], Rule] = {}
-        for entry in given.entries:
-            value = entry.value
-            if not isinstance(value, Token | FromProperty | Shift):
-                value = fitting(entry.property, value)
-            if entry.path or entry.when or isinstance(value, Shift):
-                key = entry.path, entry.property, entry.when, isinstance(value, Shift)
-                deeper[key] = Rule(entry.when, entry.path, entry.property, value)
-            else:
-                style[entry.property] = value
-        return Node(node_id, node.name, "instance", Map(style), (), tuple(deeper.values()))
-
-
-# --- pushing up -----------------------------------------------------------------------------
-
-
-def push_up(document: Document, owner_id: str, node_id: str, reach: Map[str, str]) -> Document:
-    """The document with the component made like one of its instances: what the instance
-    overrides is written to the component at this reach, and taken from the instance. Its
-    choices, its place and its size among its neighbours stay its own."""
-    owner = owner_of(document, owner_id)
-    node = node_of(owner, node_id)
-    component = _followed(document, node)
-    pushed = {k: v for k, v in node.style.items() if not _own(k)}
-    if not pushed and not node.overrides:
-        raise EditError(f"“{node.name}” differs in nothing from its component.")
-    if pushed:
-        document = set_properties(document, Place(component.id), pushed, reach)
-    for rule in node.overrides:
-        place = Place(component.id, rule.node)
-        when = reach.update(rule.when)
-        document = set_properties(document, place, {rule.property: rule.value}, when)
-    kept = Map({k: v for k, v in node.style.items() if _own(k)})
-    bare = msgspec.structs.replace(node, style=kept, overrides=())
-    owner = owner_of(document, owner_id)
-    return with_owner(document, with_node(owner, node_id, lambda _: bare))
-
-
-def _own(name: str) -> bool:
-    """Whether a value is about the instance's place rather than about what it shows."""
-    return name.startswith(CHOICE) or name in KEPT_OUTSIDE

@@ -5,18 +5,16 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import msgspec
-from immutables import Map
 
 from outgrowth.core.color import Color
 from outgrowth.core.document.properties import SIDES
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Value, fixed
-from outgrowth.core.edits.clipping import needs, with_needs
-from outgrowth.core.edits.components import add_component, add_screen, component_of
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.nodes import new_node
-from outgrowth.core.edits.trees import owner_of, without_unseen
+from outgrowth.core.edits.tree.components import add_component, add_screen
+from outgrowth.core.edits.tree.nodes import new_node
+from outgrowth.core.edits.tree.trees import owner_of, without_unseen
 
 PAPER = Color(1.0, 1.0, 1.0)
 GROUND = Color(0xE3 / 255, 0xE7 / 255, 0xE4 / 255)
@@ -134,21 +132,3 @@ def remove_owner(document: Document, owner_id: str) -> Document:
     return without_unseen(
         msgspec.structs.replace(document, components=components, component_order=order)
     )
-
-
-def bring_component(
-    document: Document, source: Document, component_id: str, new_id: str
-) -> Document:
-    """The document with a component of another one, and all that it needs, under an id of
-    its own: an ordinary component from then on. Raises EditError."""
-    component = component_of(source, component_id)
-    inner = needs(source, component)
-    clip = msgspec.structs.replace(
-        source,
-        components=Map({c.id: c for c in inner}),
-        component_order=tuple(c.id for c in inner),
-    )
-    document = with_needs(document, clip)
-    name = free_name(document, component.name.rpartition("/")[2])
-    brought = msgspec.structs.replace(component, id=new_id, name=name)
-    return without_unseen(add_component(document, brought))

@@ -10,10 +10,10 @@ from immutables import Map
 
 from outgrowth.core.document.records import Component, Document, Rule
 from outgrowth.core.document.variants import said
-from outgrowth.core.edits.components import component_of
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.styles import with_rules
-from outgrowth.core.edits.trees import with_owner
+from outgrowth.core.edits.style.styles import with_rules
+from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.trees import with_owner
 
 
 class Alike(NamedTuple):

@@ -8,8 +8,8 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.properties import INK, SIDES, Kind
 from outgrowth.core.document.records import Node
 from outgrowth.core.document.values import Value, fixed, words
-from outgrowth.core.edits.nodes import new_node
-from outgrowth.core.edits.owners import GROUND
+from outgrowth.core.edits.tree.nodes import new_node
+from outgrowth.core.edits.tree.owners import GROUND
 
 Thing = Literal["box", "text", "ellipse", "ring", "line"]
 THINGS: tuple[Thing, ...] = get_args(Thing)

@@ -19,7 +19,7 @@ from outgrowth.core.document.properties import row_of, rows_of
 from outgrowth.core.document.records import Component, Document, Node, lineage
 from outgrowth.core.document.values import FIT, Size, Value, fixed
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import owner_of, restyled, with_node, with_owner
+from outgrowth.core.edits.tree.trees import owner_of, restyled, with_node, with_owner
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
 

@@ -11,7 +11,7 @@ from outgrowth.core.document.properties import Kind
 from outgrowth.core.document.records import Component, Document, Node, Owner, find, lineage, walk
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.trees import node_of, owner_of, refuse_cycle, with_node, with_owner
+from outgrowth.core.edits.tree.trees import node_of, owner_of, refuse_cycle, with_node, with_owner
 
 
 def new_node(

@@ -31,10 +31,10 @@ from outgrowth.core.document.types import (
 )
 from outgrowth.core.document.uses import Use
 from outgrowth.core.document.values import FromProperty, Literals, Value
-from outgrowth.core.edits.components import add_property, component_of
 from outgrowth.core.edits.errors import EditError
-from outgrowth.core.edits.styles import set_properties
-from outgrowth.core.edits.trees import rebuilt_tree, refuse_cycle, with_owner, with_root
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.components import add_property, component_of
+from outgrowth.core.edits.tree.trees import rebuilt_tree, refuse_cycle, with_owner, with_root
 from outgrowth.core.resolve.ladder import Place, inspect
 
 _KINDS: tuple[tuple[type[ValueType], PropertyKind], ...] = (

@@ -1,0 +1,1 @@
+"""Values of properties, and places and sizes by hand."""

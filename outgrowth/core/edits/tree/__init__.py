@@ -1,0 +1,1 @@
+"""Nodes, components and screens: added, moved, removed, copied, put into boxes."""

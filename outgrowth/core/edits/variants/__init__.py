@@ -1,0 +1,1 @@
+"""Axes, their values, rules, and what an edit would reach."""
