@@ -8,6 +8,7 @@ from functools import cache
 from typing import NamedTuple
 
 from outgrowth.resources import ICON_SET
+from outgrowth.workspace.text_search import has_words
 
 
 class Icon(NamedTuple):
@@ -29,8 +30,7 @@ def icons() -> tuple[Icon, ...]:
 
 def icons_for(text: str, most: int = 60) -> list[Icon]:
     """Icons whose name or words have all that was typed, names that begin with it first."""
-    parts = text.lower().split()
-    found = [i for i in icons() if all(p in f"{i.name} {i.words}".lower() for p in parts)]
-    first = parts[0] if parts else ""
+    found = [i for i in icons() if has_words(f"{i.name} {i.words}", text)]
+    first = next(iter(text.lower().split()), "")
     found.sort(key=lambda i: (i.name != first, not i.name.startswith(first), first not in i.name))
     return found[:most]

@@ -8,6 +8,7 @@ import json
 from pathlib import Path as FilePath
 
 from outgrowth.core.document.types import Json, JsonObject
+from outgrowth.core.exchange.native.disk import write_file
 
 _MOST_RECENT = 8
 
@@ -48,9 +49,8 @@ class UserState:
         if self._folder is not None:
             with contextlib.suppress(OSError):
                 self._folder.mkdir(parents=True, exist_ok=True)
-                part = self._folder / "state.json.part"
-                part.write_text(json.dumps(self._held, indent=1, sort_keys=True))
-                part.replace(self._folder / "state.json")
+                text = json.dumps(self._held, indent=1, sort_keys=True)
+                write_file(self._folder / "state.json", text.encode())
 
     @property
     def recent(self) -> list[FilePath]:

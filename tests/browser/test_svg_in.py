@@ -26,7 +26,6 @@ from outgrowth.core.document.records import Document, Screen
 from outgrowth.core.document.values import fixed
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.exchange.svg import drawn
-from outgrowth.core.exchange.svg.looks import mapped
 from outgrowth.core.exchange.svg.shapes import path_bounds
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.geometry import Affine, Rect
@@ -129,9 +128,9 @@ def bounds_of(view):
     for mark, to_root, _ in record(draw(*view)):
         if isinstance(mark, Outline):
             place = Affine(mark.scale, 0.0, 0.0, mark.scale, mark.dx, mark.dy).then(to_root)
-            found.append(mapped(place, path_bounds(mark.data)))
+            found.append(place.bounds(path_bounds(mark.data)))
         elif isinstance(mark, Box | Ring):
-            found.append(mapped(to_root, Rect(0.0, 0.0, mark.width, mark.height)))
+            found.append(to_root.bounds(Rect(0.0, 0.0, mark.width, mark.height)))
     return union(found)
 
 

@@ -26,6 +26,7 @@ from outgrowth.app.benches import marks
 from outgrowth.app.benches.bench import ARROWS, Bench
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.paint.paths import qrect
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Path
 from outgrowth.core.document.variants import Variant
@@ -354,8 +355,3 @@ class VariantGrid(Bench):
         if target is not None and target.offered:
             self._workspace.select(path, target.variant)
         return True
-
-
-def qrect(rect: Rect) -> QRectF:
-    """A rectangle as Qt has it."""
-    return QRectF(rect.x, rect.y, rect.width, rect.height)

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.paint.rasters import followed
+from outgrowth.app.paint.paths import outline_path
 from outgrowth.app.theme import Theme
 from outgrowth.core.edits.tree.owners import DEVICES, Device
 from outgrowth.workspace.icon_set import Icon, icons_for
@@ -158,7 +158,7 @@ def drawn_icon(icon: Icon, theme: Theme, ratio: float) -> QIcon:
     painter = QPainter(pixmap)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.scale(side / 256, side / 256)
-    painter.fillPath(followed(icon.outline), theme.color("ink"))
+    painter.fillPath(outline_path(icon.outline), theme.color("ink"))
     painter.end()
     pixmap.setDevicePixelRatio(ratio)
     return QIcon(pixmap)

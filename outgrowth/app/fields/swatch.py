@@ -6,7 +6,9 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QIcon, QPainter, QPen, QPixmap
 
 from outgrowth.app.paint.painter import brush
+from outgrowth.app.paint.paths import qrect
 from outgrowth.core.color import Fill
+from outgrowth.core.geometry import Rect
 
 _SWATCH = 16
 
@@ -22,8 +24,8 @@ def swatch_icon(color: Fill, ratio: float) -> QIcon:
         for n in range(4):
             for m in range(n % 2, 4, 2):
                 painter.fillRect(n * 4, m * 4, 4, 4, Qt.GlobalColor.lightGray)
-    whole = QRectF(0, 0, _SWATCH, _SWATCH)
-    painter.fillRect(whole, brush(color, whole))
+    whole = Rect(0.0, 0.0, _SWATCH, _SWATCH)
+    painter.fillRect(qrect(whole), brush(color, whole))
     painter.setPen(QPen(Qt.GlobalColor.gray, 1))
     painter.drawRect(QRectF(0.5, 0.5, _SWATCH - 1, _SWATCH - 1))
     painter.end()

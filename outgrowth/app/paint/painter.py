@@ -22,13 +22,21 @@ from PyQt6.QtGui import (
     QTransform,
 )
 
+from outgrowth.app.paint.paths import qrect, rounded_path
 from outgrowth.app.paint.rasters import Rasters, raster_of
 from outgrowth.core.color import Color, Fill
 from outgrowth.core.geometry import Rect
-from outgrowth.core.geometry.rect import Bends, edge_bends
 from outgrowth.core.paint import Fragment, Mark, replay
 from outgrowth.core.paint.fragment import Group
-from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Outline, Radii, Ring, Shade
+from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Outline, Ring, Shade
+from outgrowth.core.paint.shapes import (
+    Rounded,
+    even,
+    image_rect,
+    radial_radii,
+    ring_shapes,
+    shadow_shapes,
+)
 
 _HINTS = QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
 
@@ -114,7 +122,8 @@ class QtPainter:
             return
         width, height, radii = fragment.group.clip
         x, y = self._spots[-1]
-        path = rounded(self._snapped(x, y, width, height), radii)
+        shape = Rounded(self._snapped(x, y, width, height), even(radii))
+        path = rounded_path(shape)
         self._p.setClipPath(path, Qt.ClipOperation.IntersectClip)
 
     def leave(self, fragment: Fragment) -> None:
@@ -132,9 +141,9 @@ class QtPainter:
         elif isinstance(mark, Glyphs):
             self._glyphs(mark, x, y)
         elif isinstance(mark, Bar):
-            at = self._snapped(x + mark.x, y + mark.y, mark.width, mark.line)
-            at.setHeight(max(at.height(), 1 / self._scale))
-            self._p.fillRect(at, qcolor(mark.color))
+            bar = self._snapped(x + mark.x, y + mark.y, mark.width, mark.line)
+            bar = bar._replace(height=max(bar.height, 1 / self._scale))
+            self._p.fillRect(qrect(bar), qcolor(mark.color))
         elif isinstance(mark, Ring):
             self._ring(mark, x, y)
         elif isinstance(mark, Shade):
@@ -201,34 +210,29 @@ class QtPainter:
 
     # --- marks --------------------------------------------------------------------------
 
-    def _snapped(self, x: float, y: float, width: float, height: float) -> QRectF:
+    def _snapped(self, x: float, y: float, width: float, height: float) -> Rect:
         """A rectangle with its edges on device pixels."""
-        s = self._scale
+        scale = self._scale
         if self._twisted:
-            return QRectF(x, y, width, height)
-        left, top = round(x * s), round(y * s)
-        right, bottom = round((x + width) * s), round((y + height) * s)
-        return QRectF(left / s, top / s, (right - left) / s, (bottom - top) / s)
+            return Rect(x, y, width, height)
+        left, top = round(x * scale), round(y * scale)
+        right, bottom = round((x + width) * scale), round((y + height) * scale)
+        return Rect(left / scale, top / scale, (right - left) / scale, (bottom - top) / scale)
 
     def _box(self, mark: Box, x: float, y: float) -> None:
         rect = self._snapped(x, y, mark.width, mark.height)
         fill = brush(mark.color, rect)
         if not any(mark.radii):
-            self._p.fillRect(rect, fill)
+            self._p.fillRect(qrect(rect), fill)
             return
-        self._p.fillPath(rounded(rect, mark.radii), fill)
+        self._p.fillPath(rounded_path(Rounded(rect, even(mark.radii))), fill)
 
     def _ring(self, mark: Ring, x: float, y: float) -> None:
-        rect = self._snapped(x, y, mark.width, mark.height)
-        top, right, bottom, left = mark.lines
-        out = mark.out
-        outer = rect.adjusted(-out * left, -out * top, out * right, out * bottom)
-        inner = outer.adjusted(left, top, -right, -bottom)
-        around = edge_bends(mark.radii, mark.lines, out)
-        path = elliptic(outer, around)
-        if inner.width() > 0 and inner.height() > 0:
+        outer, inner = ring_shapes(mark, self._snapped(x, y, mark.width, mark.height))
+        path = rounded_path(outer)
+        if inner is not None:
             # Filled by odd and even, the inner edge leaves a hole: far cheaper than to cut it out.
-            path.addPath(elliptic(inner, edge_bends(mark.radii, mark.lines, out - 1)))
+            path.addPath(rounded_path(inner))
         self._p.fillPath(path, qcolor(mark.color))
 
     def _glyphs(self, mark: Glyphs, x: float, y: float) -> None:
@@ -243,8 +247,12 @@ class QtPainter:
         self._p.drawGlyphRun(at, self._rasters.glyphs(mark.run))
 
     def _shade(self, mark: Shade, x: float, y: float) -> None:
-        box = rounded(QRectF(0.0, 0.0, mark.width, mark.height), mark.radii)
-        caster = _caster(mark, box)
+        shapes = shadow_shapes(mark)
+        box, caster = rounded_path(shapes.box), rounded_path(shapes.caster)
+        if mark.shadow.inner:
+            around = QPainterPath()
+            around.addRect(qrect(shapes.around))
+            caster = around.subtracted(caster)
         image, bounds = self._rasters.shade(mark, caster, self._scale)
         clip = QPainterPath(box)
         if not mark.shadow.inner:
@@ -263,20 +271,21 @@ class QtPainter:
         room = self._snapped(x, y, mark.width, mark.height)
         whole = self._rasters.picture(mark.picture.asset)
         self._p.save()
-        self._p.setClipPath(rounded(room, mark.radii), Qt.ClipOperation.IntersectClip)
+        clip = rounded_path(Rounded(room, even(mark.radii)))
+        self._p.setClipPath(clip, Qt.ClipOperation.IntersectClip)
         if whole is None:
-            self._nothing(room)
+            self._nothing(qrect(room))
         elif mark.fit == "tile":
-            self._p.translate(room.topLeft())
+            self._p.translate(room.x, room.y)
             tiles = QBrush(whole)
             by = mark.picture.width / whole.width(), mark.picture.height / whole.height()
             tiles.setTransform(QTransform.fromScale(*by))
-            self._p.fillRect(QRectF(0.0, 0.0, room.width(), room.height()), tiles)
+            self._p.fillRect(QRectF(0.0, 0.0, room.width, room.height), tiles)
         else:
-            at = fitted(mark, room)
-            size = round(at.width() * self._scale), round(at.height() * self._scale)
+            place = image_rect(mark, room)
+            size = round(place.width * self._scale), round(place.height * self._scale)
             sized = self._rasters.scaled(mark.picture.asset, *size) if max(size) < 4096 else None
-            self._p.drawImage(at, sized or whole)
+            self._p.drawImage(qrect(place), sized or whole)
         self._p.restore()
 
     def _nothing(self, room: QRectF) -> None:
@@ -292,7 +301,7 @@ class QtPainter:
         self._p.translate(x + mark.dx, y + mark.dy)
         self._p.scale(mark.scale, mark.scale)
         if mark.fill.alpha > 0:
-            self._p.fillPath(path, brush(mark.fill, QRectF(0.0, 0.0, *mark.size)))
+            self._p.fillPath(path, brush(mark.fill, Rect(0.0, 0.0, *mark.size)))
         if mark.line > 0 and mark.stroke.alpha > 0:
             pen = QPen(qcolor(mark.stroke), mark.line)
             pen.setCapStyle(_ENDS[mark.ends])
@@ -318,18 +327,6 @@ px and more, and with fonts from memory it then draws nothing at all."""
 _NOTHING = QColor(120, 120, 120)
 
 
-def fitted(mark: Image, room: QRectF) -> QRectF:
-    """Where a picture lies whole: over the room (cover), in it (contain), or as it.
-    Source: CSS Images 3, section 5.5 (object-fit)."""
-    if mark.fit == "stretch" or not (mark.picture.width and mark.picture.height):
-        return room
-    across, down = room.width() / mark.picture.width, room.height() / mark.picture.height
-    by = max(across, down) if mark.fit == "cover" else min(across, down)
-    width, height = mark.picture.width * by, mark.picture.height * by
-    left = room.x() + (room.width() - width) / 2
-    return QRectF(left, room.y() + (room.height() - height) / 2, width, height)
-
-
 def _copy(fragment: Fragment, group: Group | None) -> Fragment:
     """The fragment as one that is drawn and not looked up."""
     return Fragment(fragment.marks, fragment.children, group, fragment.bounds, whole=False)
@@ -340,84 +337,22 @@ def _first_pixel(bounds: Rect, scale: float) -> tuple[int, int]:
     return math.floor(bounds.x * scale) - 1, math.floor(bounds.y * scale) - 1
 
 
-def _caster(mark: Shade, box: QPainterPath) -> QPainterPath:
-    """What throws the shadow: the box moved and spread, or all around it for an inner one."""
-    shadow = mark.shadow
-    spread = -shadow.spread if shadow.inner else shadow.spread
-    rect = QRectF(
-        shadow.x - spread,
-        shadow.y - spread,
-        max(mark.width + 2 * spread, 0.0),
-        max(mark.height + 2 * spread, 0.0),
-    )
-    radii = tuple(max(r + spread, 0.0) if r else 0.0 for r in mark.radii)
-    shape = rounded(rect, radii)  # type: ignore[arg-type]  # four of four
-    if not shadow.inner:
-        return shape
-    reach = shadow.blur * 2 + abs(shadow.x) + abs(shadow.y) + abs(spread) + 2
-    around = QPainterPath()
-    around.addRect(box.boundingRect().adjusted(-reach, -reach, reach, reach))
-    return around.subtracted(shape)
-
-
-def rounded(rect: QRectF, radii: Radii) -> QPainterPath:
-    """A rectangle with a radius for each corner, clockwise from the top left."""
-    path = QPainterPath()
-    tl, tr, br, bl = radii
-    if tl == tr == br == bl:
-        path.addRoundedRect(rect, tl, tl)
-        return path
-    path.moveTo(rect.left() + tl, rect.top())
-    path.lineTo(rect.right() - tr, rect.top())
-    _corner(path, rect.right() - 2 * tr, rect.top(), tr, 90)
-    path.lineTo(rect.right(), rect.bottom() - br)
-    _corner(path, rect.right() - 2 * br, rect.bottom() - 2 * br, br, 0)
-    path.lineTo(rect.left() + bl, rect.bottom())
-    _corner(path, rect.left(), rect.bottom() - 2 * bl, bl, -90)
-    path.lineTo(rect.left(), rect.top() + tl)
-    _corner(path, rect.left(), rect.top(), tl, 180)
-    path.closeSubpath()
-    return path
-
-
-def elliptic(rect: QRectF, bends: Bends) -> QPainterPath:
-    """A rectangle with elliptic corners."""
-    path = QPainterPath()
-    (tlx, tly), (trx, try_), (brx, bry), (blx, bly) = bends
-    path.moveTo(rect.left() + tlx, rect.top())
-    path.lineTo(rect.right() - trx, rect.top())
-    path.arcTo(QRectF(rect.right() - 2 * trx, rect.top(), 2 * trx, 2 * try_), 90, -90)
-    path.lineTo(rect.right(), rect.bottom() - bry)
-    path.arcTo(QRectF(rect.right() - 2 * brx, rect.bottom() - 2 * bry, 2 * brx, 2 * bry), 0, -90)
-    path.lineTo(rect.left() + blx, rect.bottom())
-    path.arcTo(QRectF(rect.left(), rect.bottom() - 2 * bly, 2 * blx, 2 * bly), -90, -90)
-    path.lineTo(rect.left(), rect.top() + tly)
-    path.arcTo(QRectF(rect.left(), rect.top(), 2 * tlx, 2 * tly), 180, -90)
-    path.closeSubpath()
-    return path
-
-
-def _corner(path: QPainterPath, x: float, y: float, radius: float, start: float) -> None:
-    if radius > 0:
-        path.arcTo(QRectF(x, y, 2 * radius, 2 * radius), start, -90)
-
-
-def brush(fill: Fill, rect: QRectF) -> QBrush:
+def brush(fill: Fill, rect: Rect) -> QBrush:
     """A colour, or a gradient over a rectangle, as Qt paints with it."""
     if isinstance(fill, Color):
         return QBrush(qcolor(fill))
     made: QLinearGradient | QRadialGradient
     if fill.kind == "linear":
-        made = QLinearGradient(*fill.line(rect.width(), rect.height()))
+        made = QLinearGradient(*fill.line(rect.width, rect.height))
     else:
         made = QRadialGradient(0.0, 0.0, 1.0)
     for stop in fill.stops:
         made.setColorAt(stop.at, qcolor(stop.color))
     found = QBrush(made)
-    place = QTransform.fromTranslate(rect.x(), rect.y())
+    place = QTransform.fromTranslate(rect.x, rect.y)
     if fill.kind == "radial":
-        place.translate(rect.width() / 2, rect.height() / 2)
-        place.scale(rect.width() / math.sqrt(2), rect.height() / math.sqrt(2))
+        place.translate(rect.width / 2, rect.height / 2)
+        place.scale(*radial_radii(rect.width, rect.height))
     found.setTransform(place)
     return found
 

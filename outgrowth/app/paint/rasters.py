@@ -15,10 +15,10 @@ from immutables import Map
 from PyQt6.QtCore import QBuffer, QByteArray, QPointF, QRectF, Qt
 from PyQt6.QtGui import QFont, QGlyphRun, QImage, QImageReader, QPainterPath, QRawFont
 
+from outgrowth.app.paint.paths import outline_path
 from outgrowth.app.paint.shadows import soft
 from outgrowth.core.document.records import Asset
 from outgrowth.core.document.types import MOST_PIXELS
-from outgrowth.core.geometry.path import outline
 from outgrowth.core.memo import Generations
 from outgrowth.core.paint import Fragment
 from outgrowth.core.paint.marks import Outline, Shade
@@ -136,7 +136,7 @@ class Rasters:
         key = mark.data, mark.rule
         found = self._paths.get(key)
         if found is None:
-            found = followed(mark.data)
+            found = outline_path(mark.data)
             whole = mark.rule == "nonzero"
             found.setFillRule(Qt.FillRule.WindingFill if whole else Qt.FillRule.OddEvenFill)
             self._paths.put(key, found)
@@ -164,20 +164,3 @@ def _unpacked(data: bytes) -> QImage:
     if size.width() * size.height() > MOST_PIXELS:
         return QImage()
     return reader.read().convertToFormat(QImage.Format.Format_ARGB32_Premultiplied)
-
-
-def followed(data: str) -> QPainterPath:
-    """A Qt path that follows an outline's segments (fontTools' pen calls)."""
-    path = QPainterPath()
-    for call, points in outline(data):
-        if call == "moveTo":
-            path.moveTo(*points[0])
-        elif call == "lineTo":
-            path.lineTo(*points[0])
-        elif call == "curveTo":
-            path.cubicTo(*(n for point in points for n in point))
-        elif call == "qCurveTo":
-            path.quadTo(*(n for point in points for n in point))
-        elif call == "closePath":
-            path.closeSubpath()
-    return path

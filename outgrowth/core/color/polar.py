@@ -7,13 +7,12 @@ from typing import NamedTuple
 
 import numpy as np
 
-from outgrowth.core.color.convert import linear_of_oklab, oklab_of, srgb_of
+from outgrowth.core.color.convert import oklab_of, srgb_of
+from outgrowth.core.color.gamut import chroma_share
 from outgrowth.core.color.srgb import Color
 
 MOST_CHROMA = 0.33
 """More than any sRGB colour has."""
-_SLACK = 1e-4
-_HALVINGS = 16
 
 
 class Oklch(NamedTuple):
@@ -45,11 +44,5 @@ def color_of(turn: Oklch, alpha: float = 1.0) -> Color:
 def most_chroma(light: float, hue: float) -> float:
     """How much chroma sRGB has at a lightness and a hue (by halving)."""
     angle = math.radians(hue)
-    way = np.array([math.cos(angle), math.sin(angle)])
-    low, high = 0.0, MOST_CHROMA
-    for _ in range(_HALVINGS):
-        middle = (low + high) / 2
-        linear = linear_of_oklab(np.array([light, *(way * middle)]))
-        inside = bool(np.all((linear >= -_SLACK) & (linear <= 1 + _SLACK)))
-        low, high = (middle, high) if inside else (low, middle)
-    return low
+    most = MOST_CHROMA * np.array([math.cos(angle), math.sin(angle)])
+    return MOST_CHROMA * chroma_share(light, most)

@@ -10,11 +10,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from outgrowth.core.color.convert import linear_of_oklab, oklab_of, srgb_of
+from outgrowth.core.color.convert import oklab_of, srgb_of
+from outgrowth.core.color.gamut import chroma_share
 from outgrowth.core.color.srgb import Color
-
-_GAMUT_SLACK = 1e-4
-_BISECTIONS = 14
 
 
 @lru_cache(maxsize=4096)
@@ -27,26 +25,10 @@ def darkened(color: Color, share: float) -> Color:
     lab = oklab_of(np.array([color.red, color.green, color.blue]))
     light = lab[0] * (1 - share) if share >= 0 else lab[0] + (1 - lab[0]) * -share
     light = min(max(float(light), 0.0), 1.0)
-    red, green, blue = srgb_of(np.array([light, *(lab[1:] * _chroma_kept(light, lab[1:]))]))
+    red, green, blue = srgb_of(np.array([light, *(lab[1:] * chroma_share(light, lab[1:]))]))
     return Color(float(red), float(green), float(blue), color.alpha)
 
 
 def faded(color: Color, share: float) -> Color:
     """The colour with `share` of its alpha taken away."""
     return color.with_alpha(min(max(color.alpha * (1 - share), 0.0), 1.0))
-
-
-def _chroma_kept(light: float, chroma: np.ndarray) -> float:
-    """The largest share of the chroma (a, b) that sRGB can show at this lightness."""
-    if _in_gamut(light, chroma):
-        return 1.0
-    low, high = 0.0, 1.0
-    for _ in range(_BISECTIONS):
-        middle = (low + high) / 2
-        low, high = (middle, high) if _in_gamut(light, chroma * middle) else (low, middle)
-    return low
-
-
-def _in_gamut(light: float, chroma: np.ndarray) -> bool:
-    linear = linear_of_oklab(np.array([light, *chroma]))
-    return bool(np.all((linear >= -_GAMUT_SLACK) & (linear <= 1 + _GAMUT_SLACK)))

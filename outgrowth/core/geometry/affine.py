@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
+from outgrowth.core.geometry.rect import Rect
+
 
 class Affine(NamedTuple):
     """x' = a x + c y + e, y' = b x + d y + f."""
@@ -29,6 +31,12 @@ class Affine(NamedTuple):
 
     def at(self, x: float, y: float) -> tuple[float, float]:
         return self.a * x + self.c * y + self.e, self.b * x + self.d * y + self.f
+
+    def bounds(self, rect: Rect) -> Rect:
+        """The smallest upright rectangle around where a rectangle goes."""
+        corners = [self.at(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.bottom)]
+        xs, ys = [x for x, _ in corners], [y for _, y in corners]
+        return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
 
     def inverse(self) -> Affine | None:
         """The map back, or None where everything falls on a line or a point."""

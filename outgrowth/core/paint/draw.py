@@ -249,15 +249,8 @@ def _bounds(
     whole = union(parts) if len(parts) > 1 else parts[0]
     if group is None or group.transform is None:
         return whole
-    return mapped_bounds(group.transform, whole)
+    return group.transform.bounds(whole)
 
 
 def _reach(shadow: Shadow) -> float:
     return max(abs(shadow.x), abs(shadow.y)) + shadow.blur + max(shadow.spread, 0.0)
-
-
-def mapped_bounds(transform: Affine, rect: Rect) -> Rect:
-    """The smallest upright rectangle around a transformed one."""
-    corners = [transform.at(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.bottom)]
-    xs, ys = [c[0] for c in corners], [c[1] for c in corners]
-    return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))

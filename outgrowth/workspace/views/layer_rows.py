@@ -12,6 +12,7 @@ from outgrowth.core.document.records import Node, Path, find, lineage
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
 
@@ -81,7 +82,7 @@ class LayerRows:
 
     def first_match(self) -> Path | None:
         """The first node whose name has what is searched for."""
-        matches = (row.path for row in self.rows if self._search in row.name.lower())
+        matches = (row.path for row in self.rows if has_words(row.name, self._search))
         return next(matches, None) if self._search else None
 
     def drop_target(self, before: int, onto: int | None) -> tuple[str, int] | None:
@@ -164,7 +165,7 @@ def _matching(rows: list[LayerRow], search: str) -> list[LayerRow]:
     for row in rows:
         del above[row.depth :]
         above.append(row)
-        if search in row.name.lower():
+        if has_words(row.name, search):
             kept |= {id(upper): upper for upper in above}
     return list(kept.values())
 

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Document
+from outgrowth.workspace.text_search import has_words
 
 NO_FOLDER = "This file"
 """The heading over what lies in no folder."""
@@ -23,8 +24,9 @@ class LibraryRow(NamedTuple):
 def library_rows(document: Document, screens: bool, search: str = "") -> list[LibraryRow]:
     """The rows of one tab; with a search, the owners whose names have it, without headings."""
     rows = screen_rows(document) if screens else component_rows(document)
-    wanted = search.strip().lower()
-    return [r for r in rows if r.owner and wanted in r.name.lower()] if wanted else rows
+    if not search.strip():
+        return rows
+    return [row for row in rows if row.owner and has_words(row.name, search)]
 
 
 def component_rows(document: Document) -> list[LibraryRow]:

@@ -10,6 +10,7 @@ from outgrowth.core.document.records import Component, walk
 from outgrowth.core.document.variants import Variant, offered, variants
 from outgrowth.workspace.commands import instance_commands, selection_commands, variant_commands
 from outgrowth.workspace.commands.action import Action
+from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
 _MOST_FACES = 40
@@ -91,7 +92,6 @@ class Candidate(NamedTuple):
 
 def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
     """Those whose title or kind has all the typed words, titles that begin with it first."""
-    parts = text.lower().split()
-    found = [c for c in candidates if all(p in f"{c.title} {c.what}".lower() for p in parts)]
-    first = parts[0] if parts else ""
+    found = [c for c in candidates if has_words(f"{c.title} {c.what}", text)]
+    first = next(iter(text.lower().split()), "")
     return sorted(found, key=lambda c: (not c.title.lower().startswith(first), not c.enabled))

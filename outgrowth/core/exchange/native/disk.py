@@ -61,10 +61,7 @@ def write_file(path: FilePath, data: bytes) -> None:
     handle, name = tempfile.mkstemp(dir=target.parent, prefix=".outgrowth-", suffix=".part")
     part = FilePath(name)
     try:
-        with os.fdopen(handle, "wb") as out:
-            out.write(data)
-            out.flush()
-            os.fsync(out.fileno())
+        write_synced(handle, data)
         part.chmod(mode)
         part.replace(target)
     except OSError:
@@ -72,6 +69,15 @@ def write_file(path: FilePath, data: bytes) -> None:
             part.unlink()
         raise
     sync_folder(target.parent)
+
+
+def write_synced(target: FilePath | int, data: bytes) -> None:
+    """Writes bytes to a path or an open handle (which is closed), and waits until they are on
+    the disk. Raises OSError."""
+    with open(target, "wb") as out:  # noqa: PTH123  # a path has no way to open a handle
+        out.write(data)
+        out.flush()
+        os.fsync(out.fileno())
 
 
 def _mode_of(path: FilePath) -> int:

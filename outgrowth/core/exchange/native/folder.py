@@ -25,7 +25,7 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.document.refusal import quoted
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.exchange.native.codec import FileProblem
-from outgrowth.core.exchange.native.disk import called, read_file, sync_folder
+from outgrowth.core.exchange.native.disk import called, read_file, sync_folder, write_synced
 from outgrowth.core.exchange.native.records import document_from, document_to
 from outgrowth.core.exchange.native.text import from_text, to_text
 
@@ -214,10 +214,7 @@ def _holds(folder: FilePath, name: str, data: bytes) -> bool:
 
 def _write(path: FilePath, data: bytes) -> None:
     path.parent.mkdir(parents=True, exist_ok=True)
-    with path.open("wb") as out:
-        out.write(data)
-        out.flush()
-        os.fsync(out.fileno())
+    write_synced(path, data)
 
 
 def finish(folder: FilePath) -> None:

@@ -184,7 +184,7 @@ class Paints(NamedTuple):
         if boxed:
             place = place.then(Affine(a=room.width, d=room.height, e=room.x, f=room.y))
         place = place.then(to_root)
-        around = mapped(to_root, room)
+        around = to_root.bounds(room)
         lost = [] if said.get("spreadMethod", "pad") == "pad" else ["the repeat of its gradient"]
         if element.tag == "linearGradient":
             return _linear(said, place, around, stops, boxed), " and ".join(lost)
@@ -216,13 +216,6 @@ class Paints(NamedTuple):
 
 _MOST_STOPS = 30
 _LONGEST_PAINT = 500
-
-
-def mapped(by: Affine, room: Rect) -> Rect:
-    """The upright rectangle around a mapped one."""
-    corners = [by.at(x, y) for x in (room.x, room.right) for y in (room.y, room.bottom)]
-    xs, ys = [c[0] for c in corners], [c[1] for c in corners]
-    return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
 
 
 def _linear(

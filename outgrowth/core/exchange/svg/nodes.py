@@ -32,7 +32,6 @@ from outgrowth.core.exchange.svg.looks import (
     Look,
     Paints,
     look_of,
-    mapped,
     share,
     sheet_of,
 )
@@ -333,10 +332,10 @@ class _Reader:
         if upright(here) and element.tag == "rect":
             rx, ry = radii_of(element, self._room)
             if abs(rx * here.a - ry * here.d) < 0.01:
-                at = mapped(here, rect_of(element, self._room))
+                at = here.bounds(rect_of(element, self._room))
                 return self._rounded(element, at, rx * here.a, style, line)
         if upright(here) and element.tag in ("circle", "ellipse"):
-            at = mapped(here, round_of(element, self._room))
+            at = here.bounds(round_of(element, self._room))
             return self._placed(element, "shape", at, style | line | {"form": "ellipse"})
         return self._path(element, moved_path(data, here), look, style | line)
 
@@ -402,7 +401,7 @@ class _Reader:
         return new_node(self._new_id(kind), name, kind, style, children)
 
     def _image(self, element: Element, here: Affine) -> _Part | None:
-        at = mapped(here, rect_of(element, self._room))
+        at = here.bounds(rect_of(element, self._room))
         head, _, body = (element.get("href") or "").partition(",")
         if not body:
             self._leave(f"the picture “{_called(element)}”, which is empty")

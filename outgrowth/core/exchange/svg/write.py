@@ -5,7 +5,6 @@ drawing looks alike where the typeface is missing; pictures stand in it as their
 from __future__ import annotations
 
 import base64
-import math
 import re
 import zlib
 from html import escape
@@ -17,7 +16,6 @@ from immutables import Map
 from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.records import Asset
 from outgrowth.core.geometry import Rect
-from outgrowth.core.geometry.rect import Bends, edge_bends
 from outgrowth.core.paint.fragment import Fragment, replay
 from outgrowth.core.paint.marks import (
     Bar,
@@ -26,9 +24,15 @@ from outgrowth.core.paint.marks import (
     Image,
     Mark,
     Outline,
-    Radii,
     Ring,
     Shade,
+)
+from outgrowth.core.paint.shapes import (
+    Rounded,
+    box_shape,
+    radial_radii,
+    ring_shapes,
+    shadow_shapes,
 )
 
 NOTHING: Map[str, Asset] = Map()
@@ -71,7 +75,7 @@ def svg_fill(fill: Fill, width: float, height: float) -> tuple[str, str, str]:
     name = f"g{zlib.crc32(f'{fill.css} {width} {height}'.encode()):x}"
     stops = "".join(f'<stop offset="{s.at:g}" stop-color="{s.color.hex}"/>' for s in fill.stops)
     if fill.kind == "radial":
-        across, down = width / math.sqrt(2), height / math.sqrt(2)
+        across, down = radial_radii(width, height)
         matrix = f"matrix({across:g} 0 0 {down:g} {width / 2:g} {height / 2:g})"
         place = f'cx="0" cy="0" r="1" gradientTransform="{matrix}"'
     else:
@@ -114,7 +118,7 @@ class _Writer:
     def inside(self, fragment: Fragment) -> None:
         if fragment.group is not None and fragment.group.clip is not None:
             width, height, radii = fragment.group.clip
-            path = _rounded(Rect(0.0, 0.0, width, height), _even(radii))
+            path = _rounded(box_shape(width, height, radii))
             clip = self._defined("c", f'<clipPath id="%s"><path d="{path}"/></clipPath>')
             self.out.append(f'<g clip-path="url(#{clip})">')
             self._open[-1] += 1
@@ -138,7 +142,7 @@ class _Writer:
 
     def mark(self, mark: Mark) -> None:
         if isinstance(mark, Box):
-            path = _rounded(Rect(0.0, 0.0, mark.width, mark.height), _even(mark.radii))
+            path = _rounded(box_shape(mark.width, mark.height, mark.radii))
             self.out.append(f'<path d="{path}" {self._fill(mark.color, mark.width, mark.height)}/>')
         elif isinstance(mark, Glyphs):
             self._glyphs(mark)
@@ -166,28 +170,18 @@ class _Writer:
             self.out.append(f'<path d="{path}" {_paint("fill", mark.color)}/>')
 
     def _ring(self, mark: Ring) -> None:
-        top, right, bottom, left = (mark.out * line for line in mark.lines)
-        outer = Rect(-left, -top, mark.width + left + right, mark.height + top + bottom)
-        path = _rounded(outer, edge_bends(mark.radii, mark.lines, mark.out))
-        t, r, b, le = mark.lines
-        inner = Rect(outer.x + le, outer.y + t, outer.width - le - r, outer.height - t - b)
-        if inner.width > 0 and inner.height > 0:
-            path += _rounded(inner, edge_bends(mark.radii, mark.lines, mark.out - 1))
+        outer, inner = ring_shapes(mark, Rect(0.0, 0.0, mark.width, mark.height))
+        path = _rounded(outer) + (_rounded(inner) if inner is not None else "")
         self.out.append(f'<path d="{path}" fill-rule="evenodd" {_paint("fill", mark.color)}/>')
 
     def _shade(self, mark: Shade) -> None:
         """A blurred shape, kept outside of the box, or inside of it for an inner shadow.
         Source: CSS Backgrounds 3, section 7 (the deviation is half the blur)."""
         shadow = mark.shadow
-        spread = -shadow.spread if shadow.inner else shadow.spread
-        wide, high = max(mark.width + 2 * spread, 0.0), max(mark.height + 2 * spread, 0.0)
-        caster = Rect(shadow.x - spread, shadow.y - spread, wide, high)
-        bends = tuple((max(r + spread, 0.0),) * 2 if r else (0.0, 0.0) for r in mark.radii)
-        shape = _rounded(caster, bends)
-        box = _rounded(Rect(0.0, 0.0, mark.width, mark.height), _even(mark.radii))
-        reach = shadow.blur * 2 + abs(shadow.x) + abs(shadow.y) + abs(spread) + 2
-        around = Rect(-reach, -reach, mark.width + 2 * reach, mark.height + 2 * reach)
-        whole = _rounded(around, _even((0.0, 0.0, 0.0, 0.0)))
+        shapes = shadow_shapes(mark)
+        shape, box = _rounded(shapes.caster), _rounded(shapes.box)
+        around = shapes.around
+        whole = _rounded(Rounded(around))
         cast, seen = (whole + shape, box) if shadow.inner else (shape, whole + box)
         clip = self._defined(
             "c", f'<clipPath id="%s"><path d="{seen}" clip-rule="evenodd"/></clipPath>'
@@ -209,7 +203,7 @@ class _Writer:
         if asset is None:
             return
         href = data_address(asset)
-        path = _rounded(Rect(0.0, 0.0, mark.width, mark.height), _even(mark.radii))
+        path = _rounded(box_shape(mark.width, mark.height, mark.radii))
         clip = self._defined("c", f'<clipPath id="%s"><path d="{path}"/></clipPath>')
         keep = {"contain": "xMidYMid meet", "cover": "xMidYMid slice"}.get(mark.fit, "none")
         size = f'width="{mark.width:.6g}" height="{mark.height:.6g}"'
@@ -241,14 +235,10 @@ def _paint(name: str, color: Color) -> str:
     return f'{name}="{css_color(color)}"{fade}'
 
 
-def _even(radii: Radii) -> Bends:
-    return tuple((r, r) for r in radii)
-
-
-def _rounded(at: Rect, bends: Bends) -> str:
+def _rounded(shape: Rounded) -> str:
     """Path data of a rectangle with elliptic corners, clockwise from the top left."""
-    (tlx, tly), (trx, try_), (brx, bry), (blx, bly) = bends
-    x, y, right, bottom = at.x, at.y, at.right, at.bottom
+    (tlx, tly), (trx, try_), (brx, bry), (blx, bly) = shape.bends
+    x, y, right, bottom = shape.rect.x, shape.rect.y, shape.rect.right, shape.rect.bottom
 
     def corner(rx: float, ry: float, to_x: float, to_y: float) -> str:
         if rx <= 0 or ry <= 0:
