@@ -18,7 +18,7 @@ from outgrowth.core.edits import EditError
 from outgrowth.core.edits.style.styles import put_back, put_back_instance, set_properties
 from outgrowth.core.edits.variants.reach import Reached, landing
 from outgrowth.core.exchange import native
-from outgrowth.core.layout.grid import TRACKS, Lines
+from outgrowth.core.layout.placed import Lines
 from outgrowth.core.layout.rectangles import Located, locate_some, room_around
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
@@ -173,8 +173,7 @@ class Workspace:
     def grid_lines(self) -> tuple[Lines, Lines] | None:
         """Where the columns and the rows of the selected grid begin and end, in px of it."""
         at = self.located()
-        found = at.placed.kept.get(TRACKS) if at is not None else None
-        return found if isinstance(found, tuple) else None
+        return at.placed.tracks if at is not None else None
 
     def value_of(self, name: str) -> Literals | None:
         """What a property of the selected node is now; None where parts differ."""

@@ -21,8 +21,6 @@ def in_flow(node: LayoutNode) -> tuple[LayoutNode, ...]:
     return tuple([child for child in node.children if not child.style.floating])
 
 
-FIRST_LINE = "first line"
-"""What a placed row that wraps keeps: how many of its children its first line has."""
 LONGEST = 1e9
 """Px that a side comes to by its proportion at most: one of 1e−300 would make it infinite, and
 what is infinite makes all beside it no number."""
@@ -167,11 +165,8 @@ def _own_baseline(node: LayoutNode, at: Placed) -> float:
         return at.text.lines[0].baseline
     if node.kind != "box" or node.style.flow == "free" or not in_flow(node):
         return at.height
-    if node.style.flow == "grid":
-        index = at.kept.get(FIRST_LINE, 0)
-        assert isinstance(index, int)
-    else:
-        index = _first_with_baseline(node, at)
+    is_grid = node.style.flow == "grid"
+    index = at.first_line or 0 if is_grid else _first_with_baseline(node, at)
     child = node.children[index]
     moved = child.style.offset_y if child.asks & MOVED else 0.0
     return at.ys[index] - moved + baseline(child, at.children[index])
@@ -181,8 +176,7 @@ def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
     """The child whose baseline a box takes: of its first line the first that is aligned by it,
     else the first. Source: CSS Flexbox 1, section 8.5."""
     children = [(n, child) for n, child in enumerate(node.children) if not child.style.floating]
-    count = at.kept.get(FIRST_LINE)
-    line = children[: count if isinstance(count, int) else None]
+    line = children[: at.first_line]
     if node.style.flow == "row":
         for n, child in line:
             if in_row(child.style, node.style) == "baseline":

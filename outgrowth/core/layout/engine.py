@@ -9,14 +9,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from itertools import accumulate, repeat
+from itertools import repeat
 from typing import NamedTuple
-
-import numpy as np
 
 from outgrowth.core.layout import grid
 from outgrowth.core.layout.across import (
-    FIRST_LINE,
     LONGEST,
     baseline,
     follows_width,
@@ -30,8 +27,10 @@ from outgrowth.core.layout.across import (
     scrolls,
     shared_edge,
 )
+from outgrowth.core.layout.deltas import column_stack, free_box_as_before, stacked_column
 from outgrowth.core.layout.directions import Spot, pushes_x, pushes_y, turned
 from outgrowth.core.layout.flexible import Item, aligned, broken, justified, pushed, resolve, spread
+from outgrowth.core.layout.memory import MOST_SIZES, StackedChild, memory_of
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.relative import UNSTRETCHED, settled
@@ -54,7 +53,6 @@ from outgrowth.core.layout.sizes import (
 from outgrowth.core.resolve.scene import (
     FOLLOWS,
     LONG,
-    MOVED,
     PUSHES,
     RELATIVE,
     STICKS,
@@ -63,12 +61,6 @@ from outgrowth.core.resolve.scene import (
 )
 from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import Typesetter
-
-_INTRINSIC = "intrinsic"
-_STACKED = "stacked"
-_PILE = "pile"
-_SIZES_KEPT = 64
-"""Under how many constraints a node keeps its layout; a long drag of a width asks for more."""
 
 
 class Layout:
@@ -96,17 +88,17 @@ class Layout:
     ) -> Placed:
         """The node in a border box of this width and (if known) height. A height that came of
         what is inside is not `definite`: per cent of it are none (CSS Sizing 3, section 5.2)."""
-        key = (width, height) if definite or not asks_height(node) else (width, height, "found")
-        found = node.kept.get(key)
-        if found is None:
-            if len(node.kept) >= _SIZES_KEPT:
-                node.kept.clear()
-            found = self._computed(node, width, height, definite)
+        definite = definite or not asks_height(node)  # what makes no difference is laid out once
+        memory = memory_of(node)
+        placed = memory.sizes.get((width, height, definite))
+        if placed is None:
+            if len(memory.sizes) >= MOST_SIZES:
+                memory.forget()
+            placed = self._computed(node, width, height, definite)
             if node.deep & STICKS and scrolls(node):
-                found = scrolled(node, found, (0.0, 0.0))
-            node.kept[key] = found
-        assert isinstance(found, Placed)
-        return found
+                placed = scrolled(node, placed, (0.0, 0.0))
+            memory.sizes[width, height, definite] = placed
+        return placed
 
     def _natural(self, node: LayoutNode, width: float) -> Placed:
         """The node at this width, as high as its content within its limits."""
@@ -147,13 +139,12 @@ class Layout:
     def intrinsic(self, node: LayoutNode, tall: float | None = None) -> tuple[float, float]:
         """Min-content and max-content width of the node's border box, own limits apart; of one
         whose height is known to be `tall` px."""
-        known = tall is not None and node.deep & (RELATIVE | FOLLOWS)
-        key = (_INTRINSIC, tall) if known else _INTRINSIC
-        found = node.kept.get(key)
+        if not node.deep & (RELATIVE | FOLLOWS):
+            tall = None
+        widths = memory_of(node).intrinsic
+        found = widths.get(tall)
         if found is None:
-            found = self._intrinsic(node, tall)
-            node.kept[key] = found
-        assert isinstance(found, tuple)
+            found = widths[tall] = self._intrinsic(node, tall)
         return found
 
     def _intrinsic(self, node: LayoutNode, tall: float | None) -> tuple[float, float]:
@@ -307,7 +298,7 @@ class Layout:
         assert height is not None
         placed = self._assembled(node, width, height, spots)
         if len(lines) > 1:
-            placed.kept[FIRST_LINE] = lines[0][1]
+            placed.first_line = lines[0][1]
         return placed
 
     def _row_line(
@@ -410,10 +401,11 @@ class Layout:
         down = max(height - inset, 0.0) if height is not None and definite else None
         children = self._inside(node, across, down)
         if height is None and not s.wrap:
-            pile = self._pile(node, children, across)
-            stacked = None if pile is None else self._stack(node, width, pile)
-            if stacked is not None:
-                return stacked
+            stack = column_stack(node, children, across, lambda c: self._stacked(c, s, across))
+            if stack is not None:
+                stacked = stacked_column(node, width, stack, self._assembled)
+                if stacked is not None:
+                    return stacked
         natural = [self._column_child(child, s, across) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
         most = math.inf if height is None or not s.wrap else max(height - inset, 0.0)
@@ -436,110 +428,32 @@ class Layout:
             left += wide + s.cross_gap + between
         return self._assembled(node, width, height, spots)
 
-    def _pile(
-        self, node: LayoutNode, children: tuple[LayoutNode, ...], across: float
-    ) -> _Pile | None:
-        """The children of a column as they stand by themselves; None where one of them is
-        aligned by its neighbours. A long one is made after the one before it."""
-        before = _before(node)
-        was = before.kept.get((_PILE, across)) if before is not None else None
-        if isinstance(was, _Pile) and before is not None and node.like is not None:
-            parts = list(was.parts)
-            changed = node.like.changed
-        else:
-            parts = [_NO_PART] * len(children)
-            changed = tuple(range(len(children)))
-        for n in changed:
-            part = self._stacked(children[n], node.style, across)
-            if part is None:
-                return None
-            parts[n] = part
-        if len(children) < LONG:
-            return _Pile(parts, np.empty(0))
-        if isinstance(was, _Pile):
-            reaches = was.reaches.copy()
-            reaches[list(changed)] = [parts[n].reach for n in changed]
-        else:
-            reaches = np.array([part.reach for part in parts])
-        made = _Pile(parts, reaches)
-        if len(node.kept) < _SIZES_KEPT:
-            node.kept[_PILE, across] = made
-        return made
-
-    def _stack(self, node: LayoutNode, width: float, pile: _Pile) -> Placed | None:
-        """A column as high as its children: none of them has to flex, so each stands below
-        the others' sum. None where margins make that sum less than nothing: then there is
-        room to grow into."""
-        s = node.style
-        again = self._stacked_as_before(node, width, pile)
-        if again is not None:
-            return again
-        parts = pile.parts
-        if len(pile.reaches):
-            rooms = np.concatenate(([s.padding_top], pile.reaches + s.gap))
-            tops = np.cumsum(rooms).tolist()
-        else:
-            steps = accumulate([part.reach + s.gap for part in parts], initial=s.padding_top)
-            tops = list(steps)
-        end = tops[-1] - s.gap if parts else s.padding_top
-        if end < s.padding_top:
-            return None
-        height = max(end - s.padding_top, 0.0) + s.padding_top + s.padding_bottom
-        if node.floats or s.mirrored or s.reversed or node.holds & MOVED:
-            spots = [
-                (p.at, p.x + s.padding_left, top + p.drop)
-                for p, top in zip(parts, tops, strict=False)
-            ]
-            return self._assembled(node, width, height, spots)
-        return Placed(
-            width,
-            height,
-            tuple([part.at for part in parts]),
-            tuple([part.x + s.padding_left for part in parts]),
-            tuple([top + part.drop for part, top in zip(parts, tops, strict=False)]),
-        )
-
-    def _stacked_as_before(self, node: LayoutNode, width: float, pile: _Pile) -> Placed | None:
-        """The column in which nothing moved, though some of its children are others."""
-        before, like = _before(node), node.like
-        if before is None or like is None or node.floats or node.holds & MOVED:
-            return None
-        if node.style.mirrored or node.style.reversed:
-            return None
-        was = before.kept.get((width, None))
-        across = max(width - node.style.padding_left - node.style.padding_right, 0.0)
-        old = before.kept.get((_PILE, across))
-        if not isinstance(was, Placed) or not isinstance(old, _Pile):
-            return None
-        if any(old.parts[n][1:] != pile.parts[n][1:] for n in like.changed):
-            return None
-        children = list(was.children)
-        for n in like.changed:
-            children[n] = pile.parts[n].at
-        return Placed(was.width, was.height, tuple(children), was.xs, was.ys)
-
-    def _stacked(self, child: LayoutNode, parent: LayoutStyle, across: float) -> _Stacked | None:
+    def _stacked(
+        self, child: LayoutNode, parent: LayoutStyle, across: float
+    ) -> StackedChild | None:
         """A child of such a column, kept on the child: in a long list, what did not change
         costs one look. None for one that is aligned by its baseline, hence by its neighbours.
         """
-        key = _STACKED, across, parent.align, parent.mirrored
-        found = child.kept.get(key)
-        if found is None:
+        key = across, parent.align, parent.mirrored
+        kept = memory_of(child).stacked
+        stacked = kept.get(key)
+        if stacked is None:
             c = child.style
             how = in_column(c, parent)
             if how == "baseline":
                 return None
-            at = self._column_child(child, parent, across)
-            tall = self._column_item(child, at).hypothetical
-            if at.height != tall or (has_basis(child) and asks_height(child)):
+            placed = self._column_child(child, parent, across)
+            tall = self._column_item(child, placed).hypothetical
+            if placed.height != tall or (has_basis(child) and asks_height(child)):
                 known = has_basis(child)
-                at = self._at(child, width_at(child, how, at.width, tall), tall, known)
-            spare = across - c.margin_left - c.margin_right - at.width
+                placed = self._at(child, width_at(child, how, placed.width, tall), tall, known)
+            spare = across - c.margin_left - c.margin_right - placed.width
             x = c.margin_left + aligned(how, spare)
             reach = c.margin_top + tall + c.margin_bottom
-            found = child.kept[key] = _Stacked(at, x, c.margin_top, reach)
-        assert isinstance(found, _Stacked)
-        return found
+            # Laid out in too many ways, the child may have forgotten: so not into `kept`.
+            stacked = StackedChild(placed, x, c.margin_top, reach)
+            memory_of(child).stacked[key] = stacked
+        return stacked
 
     def _column_item(self, node: LayoutNode, natural: Placed) -> Item:
         """The item on the vertical main axis. Its automatic minimum is its content's height, if
@@ -629,8 +543,8 @@ class Layout:
         found = grid.arranged(node, width, height, definite, self)
         tall = found.height if height is None else height
         made = self._assembled(node, width, tall, found.spots)
-        made.kept[FIRST_LINE] = _in_all(node, found.first)
-        made.kept[grid.TRACKS] = found.lines
+        made.first_line = _in_all(node, found.first)
+        made.tracks = found.lines
         return made
 
     def settled_in(self, node: LayoutNode, across: float | None, down: float | None) -> LayoutNode:
@@ -689,29 +603,18 @@ class Layout:
             at = self._at(node, wide, within(tall, *node.down))
         return at, place(across, width, at.width), place(down, height or 0.0, at.height)
 
-    def _pinned_before(self, node: LayoutNode, width: float, height: float) -> Placed | None:
-        """A long free box, taken over from the one that it is like but for the children that
-        changed."""
-        before, like = _before(node), node.like
-        was = before.kept.get(("pinned", width, height)) if before is not None else None
-        if like is None or not isinstance(was, Placed) or len(was.children) != len(node.children):
-            return None
-        children, xs, ys = list(was.children), list(was.xs), list(was.ys)
-        for n in like.changed:
-            children[n], xs[n], ys[n] = self._pinned(node.children[n], width, height)
-        found = Placed(width, height, tuple(children), tuple(xs), tuple(ys))
-        node.kept["pinned", width, height] = found
-        return found
-
     def _assembled(self, node: LayoutNode, width: float, height: float, flow: list[Spot]) -> Placed:
         """The node with its children in their order, those that float among them."""
         flow = turned(node, width, height, flow)
         if node.floats or node.style.flow == "free":
             rest = iter(flow)
             free = node.style.flow == "free"
-            before = self._pinned_before(node, width, height) if free else None
-            if before is not None:
-                return before
+            if free:
+                again = free_box_as_before(
+                    node, width, height, lambda child: self._pinned(child, width, height)
+                )
+                if again is not None:
+                    return again
             flow = [
                 self._pinned(child, width, height) if free or child.style.floating else next(rest)
                 for child in node.children
@@ -724,38 +627,8 @@ class Layout:
             tuple([y for _, _, y in flow]),
         )
         if node.style.flow == "free" and len(flow) >= LONG:
-            node.kept["pinned", width, height] = found
+            memory_of(node).pinned[width, height] = found
         return found
-
-
-class _Stacked(NamedTuple):
-    """A child of a column that fits its children: where it stands across, how far below the
-    end of what comes before it, and how much room it takes, margins included."""
-
-    at: Placed
-    x: float
-    drop: float
-    reach: float
-
-
-_NO_PART = _Stacked(Placed(0.0, 0.0), 0.0, 0.0, 0.0)
-
-
-class _Pile(NamedTuple):
-    """The children of such a column; of a long one, also how much room each takes (px)."""
-
-    parts: list[_Stacked]
-    reaches: np.ndarray[tuple[int], np.dtype[np.float64]]
-
-
-def _before(node: LayoutNode) -> LayoutNode | None:
-    """The node that this one is like, if it is arranged the same and still there."""
-    before = node.like.before() if node.like is not None else None
-    sticks = node.deep & STICKS and scrolls(node)
-    same = isinstance(before, LayoutNode) and before.style is node.style
-    if isinstance(before, LayoutNode) and same and not node.floats and not sticks:
-        return before
-    return None
 
 
 def _in_all(node: LayoutNode, n: int) -> int:
@@ -779,10 +652,11 @@ def content_size(node: LayoutNode, placed: Placed) -> tuple[float, float]:
     """What a free box takes where it fits, as it was laid out: the width is known where it was
     asked for, and else of no account, and so is the height."""
     width, height = placed.width, placed.height
-    for known in (node, *[n for n in node.kept.values() if isinstance(n, LayoutNode)]):
-        found, natural = known.kept.get(_INTRINSIC), known.kept.get((placed.width, None))
-        width = found[1] if isinstance(found, tuple) else width
-        height = natural.height if isinstance(natural, Placed) else height
+    for known in (node, *memory_of(node).relative.values()):
+        memory = memory_of(known)
+        width = memory.intrinsic.get(None, (0.0, width))[1]
+        natural = memory.sizes.get((placed.width, None, True))
+        height = natural.height if natural is not None else height
     return width, height
 
 

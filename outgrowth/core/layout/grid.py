@@ -46,7 +46,6 @@ class _Item(NamedTuple):
 
 
 Lines = tuple[tuple[float, float], ...]
-TRACKS = "tracks"
 """What a placed grid keeps: where its columns and its rows begin and end (px from its corner), as
 if it was not mirrored."""
 

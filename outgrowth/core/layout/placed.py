@@ -4,15 +4,36 @@ from __future__ import annotations
 
 from outgrowth.core.text import Paragraph
 
+Lines = tuple[tuple[float, float], ...]
+"""Where each column, or row, begins and ends, in px."""
+
 
 class Placed:
     """A node's border box in CSS px. `xs` and `ys` are the left-top corners of the
     children, from this node's left-top corner. Texts carry their set lines.
 
+    first_line  how many children stand in the first line of a row that wraps; of a grid, which
+                child its baseline comes from; None for all others
+    tracks      where a grid's columns and rows begin and end, in px from the left-top corner
+    unscrolled  the same before it was scrolled
+    unstuck     the same with nothing in it stuck to an edge
+
     Equal subtrees under equal constraints are the same object.
     """
 
-    __slots__ = ("__weakref__", "children", "height", "kept", "text", "width", "xs", "ys")
+    __slots__ = (
+        "__weakref__",
+        "children",
+        "first_line",
+        "height",
+        "text",
+        "tracks",
+        "unscrolled",
+        "unstuck",
+        "width",
+        "xs",
+        "ys",
+    )
 
     def __init__(
         self,
@@ -29,4 +50,13 @@ class Placed:
         self.xs = xs
         self.ys = ys
         self.text = text
-        self.kept: dict[object, object] = {}
+        self.first_line: int | None = None
+        self.tracks: tuple[Lines, Lines] | None = None
+        self.unscrolled: Placed | None = None
+        self.unstuck: Placed | None = None
+
+    def taking_over(self, other: Placed) -> Placed:
+        """This one, with what is known of another that is arranged the same."""
+        self.first_line, self.tracks = other.first_line, other.tracks
+        self.unscrolled, self.unstuck = other.unscrolled, other.unstuck
+        return self

@@ -14,6 +14,7 @@ from collections.abc import Callable
 import msgspec
 
 from outgrowth.core.document.values import Limit, Size, fixed
+from outgrowth.core.layout.memory import MOST_SIZES, memory_of
 from outgrowth.core.resolve.scene import RELATIVE, YIELDS, LayoutNode
 
 UNSTRETCHED = Size("fit", 1.0)
@@ -29,13 +30,12 @@ def settled(node: LayoutNode, across: float | None, down: float | None, zero: Ze
     that are not known: per cent of them are as if nothing was said."""
     if not node.asks & RELATIVE:
         return node
-    key = "settled", across, down
-    found = node.kept.get(key)
+    memory = memory_of(node)
+    found = memory.relative.get((across, down))
     if found is None:
-        if len(node.kept) >= _SIZES_KEPT:
-            node.kept.clear()
-        found = node.kept[key] = _settled(node, across, down, zero)
-    assert isinstance(found, LayoutNode)
+        if len(memory.relative) >= MOST_SIZES:
+            memory.forget()
+        found = memory.relative[across, down] = _settled(node, across, down, zero)
     return found
 
 
@@ -59,8 +59,6 @@ def _settled(node: LayoutNode, across: float | None, down: float | None, zero: Z
     return made
 
 
-_SIZES_KEPT = 64
-"""In how many rooms a node keeps its px; a long drag of its holder asks for more."""
 _LEAST = 1e-9
 """Px: a limit of 0 is none, but 50 % of nothing is one; and a least size that is said, whatever
 it comes to, stands in the place of the content's own (CSS Flexbox 1, section 4.5)."""

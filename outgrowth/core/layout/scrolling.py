@@ -14,7 +14,6 @@ from outgrowth.core.layout.placed import Placed
 from outgrowth.core.resolve.scene import STICKS, LayoutNode, SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle
 
-_UNSCROLLED = "unscrolled"
 Point = tuple[float, float]
 Laid = LayoutNode | SceneNode
 """What was laid out: of a moving picture, the scene has what fades as well."""
@@ -65,17 +64,14 @@ def scrolled(node: Laid, placed: Placed, to: Point) -> Placed:
         tuple([x - left for x in base.xs]),
         tuple([y - top for y in base.ys]),
     )
-    moved.kept.update(base.kept)
+    moved.taking_over(base)
     if about.deep & STICKS:
         wide, high = _reach(node, base)
         before = _room(about.style, (wide, high), (-left, -top))
         port = _room(about.style, (base.width, base.height), (0.0, 0.0))
         moved = _stuck(node, moved, (0.0, 0.0), before, port)
-    moved.kept[_UNSCROLLED] = base
+    moved.unscrolled = base
     return moved
-
-
-_UNSTUCK = "unstuck"
 
 
 def unstuck(node: LayoutNode, placed: Placed) -> Placed:
@@ -83,21 +79,18 @@ def unstuck(node: LayoutNode, placed: Placed) -> Placed:
     sticks in each of their frames by itself."""
     if not node.deep & STICKS:
         return placed
-    found = placed.kept.get(_UNSTUCK)
+    found = placed.unstuck
     if found is None:
         base = _unscrolled(placed) if scrolls(node) else placed
         parts = zip(node.children, base.children, strict=True)
         children = tuple([unstuck(child, at) for child, at in parts])
         found = Placed(base.width, base.height, children, base.xs, base.ys, base.text)
-        placed.kept[_UNSTUCK] = found
-    assert isinstance(found, Placed)
+        placed.unstuck = found
     return found
 
 
 def _unscrolled(placed: Placed) -> Placed:
-    base = placed.kept.get(_UNSCROLLED, placed)
-    assert isinstance(base, Placed)
-    return base
+    return placed.unscrolled or placed
 
 
 _Edges = tuple[float, float, float, float]
@@ -120,8 +113,7 @@ def _stuck(node: Laid, at: Placed, corner: Point, room: _Edges, port: _Edges) ->
             inner = _room(about.style, (children[n].width, children[n].height), spot)
             children[n] = _stuck(child, children[n], spot, inner, port)
     made = Placed(at.width, at.height, tuple(children), tuple(xs), tuple(ys), at.text)
-    made.kept.update(at.kept)
-    return made
+    return made.taking_over(at)
 
 
 def _room(s: LayoutStyle, size: Point, corner: Point) -> _Edges:

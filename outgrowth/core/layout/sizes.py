@@ -6,12 +6,12 @@ Source: CSS Sizing 3 and 4; CSS Flexbox 1, section 9.8 (definite sizes).
 from __future__ import annotations
 
 from outgrowth.core.layout.across import LONGEST, follows_height
+from outgrowth.core.layout.memory import memory_of
 from outgrowth.core.resolve.scene import FOLLOWS, RELATIVE, LayoutNode
 from outgrowth.core.text import TextStyle
 
 GLYPH_BOX = 24.0
 """Width and height of a shape that fits: the square that icons are drawn in."""
-_TEXT_STYLE = "text style"
 
 
 def within(value: float, least: float, most: float) -> float:
@@ -119,10 +119,10 @@ def asks_height(node: LayoutNode) -> bool:
 
 
 def text_style(node: LayoutNode) -> TextStyle:
-    found = node.kept.get(_TEXT_STYLE)
-    if found is None:
+    memory = memory_of(node)
+    if memory.text_style is None:
         s = node.style
-        found = TextStyle(
+        memory.text_style = TextStyle(
             s.font_family,
             s.font_size,
             s.font_weight,
@@ -135,6 +135,4 @@ def text_style(node: LayoutNode) -> TextStyle:
             s.break_words,
             s.trim == "letters",
         )
-        node.kept[_TEXT_STYLE] = found
-    assert isinstance(found, TextStyle)
-    return found
+    return memory.text_style

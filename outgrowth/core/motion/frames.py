@@ -20,7 +20,7 @@ from outgrowth.core.layout import Placed
 from outgrowth.core.motion.mixing import CHANNELS, Floats, unpremultiplied
 from outgrowth.core.motion.sums import Block, Columns, Sums
 from outgrowth.core.motion.view import View
-from outgrowth.core.resolve.scene import LONG, Like, PaintStyle, SceneNode, SceneParts
+from outgrowth.core.resolve.scene import LONG, ChildDelta, PaintStyle, SceneNode, SceneParts
 from outgrowth.core.resolve.scene_paths import positions_of
 from outgrowth.core.text import Paragraph
 
@@ -286,7 +286,7 @@ def _made(node: _Node, values: Values) -> View:
     if node.paint:
         paint = msgspec.structs.replace(paint, **{f: values.value(b) for f, b in node.paint})
     ids, names = scene.ids, scene.names
-    like = None
+    delta = None
     if node.ghosts:
         found = list(zip(ids, names, scenes, sizes, xs, ys, strict=True))
         for place, ghost, presence, beside in reversed(node.ghosts):
@@ -295,8 +295,8 @@ def _made(node: _Node, values: Values) -> View:
             found.insert(place, (ghost.path[-1], ghost.name, shade, ghost.view.placed, *at))
         ids, names, scenes, sizes, xs, ys = map(list, zip(*found, strict=True))  # type: ignore[assignment]  # six columns
     elif len(scenes) >= LONG and node.before is not None:
-        like = Like(ref(node.before), tuple(changed))
-    made = copied(scene, paint, tuple(scenes), (tuple(ids), tuple(names)), like)
+        delta = ChildDelta(ref(node.before), tuple(changed))
+    made = copied(scene, paint, tuple(scenes), (tuple(ids), tuple(names)), delta)
     node.before = made
     text = placed.text
     if node.lines is not None:
@@ -321,7 +321,7 @@ def copied(
     paint: PaintStyle,
     children: tuple[SceneNode, ...],
     called: tuple[tuple[str, ...], tuple[str, ...]],
-    after: Like | None = None,
+    after: ChildDelta | None = None,
     click_through: bool | None = None,
 ) -> SceneNode:
     """A node as another one, with other paint and children."""

@@ -15,7 +15,7 @@ from outgrowth.core.layout import Placed
 from outgrowth.core.memo import differing, flagged
 from outgrowth.core.paint.fragment import Extents, Fragment, Group
 from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Mark, Outline, Ring, Shade
-from outgrowth.core.resolve.scene import LONG, PaintStyle, SceneNode
+from outgrowth.core.resolve.scene import LONG, Memory, PaintStyle, SceneNode
 from outgrowth.core.text import GlyphRun
 
 _KEPT_SIZES = 8
@@ -24,16 +24,35 @@ _KEPT_SIZES = 8
 
 def draw(scene: SceneNode, placed: Placed) -> Fragment:
     """The display list of the scene as placed, kept on the scene node."""
-    found = scene.kept.get(id(placed))
-    if isinstance(found, tuple):
-        fragment = found[1]
-        assert isinstance(fragment, Fragment)
-        return fragment
-    if len(scene.kept) >= _KEPT_SIZES:
-        scene.kept.clear()
+    memory = _memory_of(scene)
+    kept = memory.fragments.get(id(placed))
+    if kept is not None:
+        return kept[1]
+    if len(memory.fragments) >= _KEPT_SIZES:
+        memory.fragments.clear()
     fragment = _drawn(scene, placed)
-    scene.kept[id(placed)] = (placed, fragment)
+    memory.fragments[id(placed)] = placed, fragment
     return fragment
+
+
+class _PaintMemory(Memory):
+    """The pictures of one scene node.
+
+    Invariant: keyed by the id of a layout that stands beside the picture, so that the id is
+    never one of something gone.
+    """
+
+    __slots__ = ("fragments",)
+
+    def __init__(self) -> None:
+        self.fragments: dict[int, tuple[Placed, Fragment]] = {}
+
+
+def _memory_of(scene: SceneNode) -> _PaintMemory:
+    memory = scene.memory
+    if memory is None:
+        memory = scene.memory = _PaintMemory()
+    return memory  # type: ignore[return-value]  # set here alone
 
 
 def _drawn(scene: SceneNode, placed: Placed) -> Fragment:
@@ -54,12 +73,13 @@ def _drawn(scene: SceneNode, placed: Placed) -> Fragment:
 
 def _before(scene: SceneNode, placed: Placed) -> tuple[Placed, Fragment] | None:
     """The picture of the node that this one is like, as it was last placed."""
-    was = scene.like.before() if scene.like is not None else None
-    for kept in was.kept.values() if was is not None else ():
-        if isinstance(kept, tuple) and len(kept[0].children) == len(placed.children):
-            at, fragment = kept
-            if at.ys is placed.ys or at.width == placed.width:
-                return at, fragment
+    before = scene.delta.before() if scene.delta is not None else None
+    if not isinstance(before, SceneNode):
+        return None
+    for at, fragment in _memory_of(before).fragments.values():
+        alike = len(at.children) == len(placed.children)
+        if alike and (at.ys is placed.ys or at.width == placed.width):
+            return at, fragment
     return None
 
 
@@ -67,7 +87,7 @@ def _after(
     scene: SceneNode, placed: Placed, was: Placed, fragment: Fragment
 ) -> tuple[tuple[float, float, Fragment], ...]:
     """The children's pictures, taken over from before but for those that changed."""
-    changed = set(scene.like.changed) if scene.like is not None else set()
+    changed = set(scene.delta.changed) if scene.delta is not None else set()
     changed |= set(differing(was.children, placed.children))
     if was.xs is placed.xs and was.ys is placed.ys:
         children = list(fragment.children)

@@ -30,8 +30,8 @@ from outgrowth.core.resolve.cascade import (
 from outgrowth.core.resolve.scene import (
     LONG,
     PLAIN,
+    ChildDelta,
     Interner,
-    Like,
     PaintStyle,
     SceneNode,
     SceneParts,
@@ -438,7 +438,7 @@ class Resolver:
             scenes[n], layouts[n] = scene, scene.layout
         places = tuple(changed)
         layout = self._intern.layout(
-            node.kind, own.style, tuple(layouts), Like(ref(was.layout), places)
+            node.kind, own.style, tuple(layouts), ChildDelta(ref(was.layout), places)
         )
         parts = SceneParts(
             node.kind,
@@ -453,7 +453,7 @@ class Resolver:
             order=own.order,
             interaction=own.interaction,
         )
-        return _showable(self._intern.scene(parts, Like(ref(was), places)))
+        return _showable(self._intern.scene(parts, ChildDelta(ref(was), places)))
 
     def _whole(
         self, scope: Scope, node: Node, touched: frozenset[str] | None, own: _Own

@@ -62,7 +62,14 @@ LONG = 64
 """Children from which on a node is made after the one before it where few of them changed."""
 
 
-class Like(NamedTuple):
+class Memory:
+    """What a later room keeps with a node: it lives and dies with it. The room that writes it
+    has a class of its own for it."""
+
+    __slots__ = ()
+
+
+class ChildDelta(NamedTuple):
     """That a node is as another one was, but for the children at these places: what was made
     of the other (as long as it is there) need not be made anew."""
 
@@ -98,8 +105,7 @@ def _limits(low: Limit, high: Limit, least: float) -> tuple[float, float]:
 
 
 class LayoutNode:
-    """The half of a scene node that layout reads. `kept` is layout's own memory: results
-    live and die with the node they belong to.
+    """The half of a scene node that layout reads; `memory` is layout's own.
 
     asks          what it asks for (RELATIVE …)
     holds, deep   what any of its children asks for, and any part beneath it
@@ -113,12 +119,12 @@ class LayoutNode:
         "asks",
         "children",
         "deep",
+        "delta",
         "down",
         "floats",
         "holds",
-        "kept",
         "kind",
-        "like",
+        "memory",
         "style",
     )
 
@@ -127,12 +133,12 @@ class LayoutNode:
         kind: Kind,
         style: LayoutStyle,
         children: tuple[LayoutNode, ...],
-        like: Like | None = None,
+        delta: ChildDelta | None = None,
     ) -> None:
         self.kind = kind
         self.style = style
         self.children = children
-        self.like = like
+        self.delta = delta
         self.asks = _asks(style)
         padded = kind == "box" and style.flow != "free"
         least = style.padding_left + style.padding_right if padded else 0.0
@@ -141,17 +147,17 @@ class LayoutNode:
         self.down = _limits(style.min_height, style.max_height, least)
         if kind == "image" and style.aspect and style.height.mode == "grow":
             self.asks |= FOLLOWS
-        before = like.before() if like is not None else None
+        before = delta.before() if delta is not None else None
         others: Iterable[LayoutNode] = children
         self.floats, self.holds, self.deep = False, 0, 0
-        if like is not None and isinstance(before, LayoutNode) and not before.floats:
-            others = [children[n] for n in like.changed]
+        if delta is not None and isinstance(before, LayoutNode) and not before.floats:
+            others = [children[n] for n in delta.changed]
             self.holds, self.deep = before.holds, before.deep
         for child in others:
             self.floats = self.floats or child.style.floating
             self.holds |= child.asks
             self.deep |= child.asks | child.deep
-        self.kept: dict[object, object] = {}
+        self.memory: Memory | None = None
 
 
 class SceneNode:
@@ -164,24 +170,25 @@ class SceneNode:
         "children",
         "click_through",
         "component",
+        "delta",
         "ids",
         "interaction",
-        "kept",
         "kind",
         "layout",
         "levels",
-        "like",
+        "memory",
         "names",
         "order",
         "paint",
         "parts",
+        "positions",
         "problem",
         "variant",
     )
     parts: int
     levels: int
 
-    def __init__(self, parts: SceneParts, like: Like | None = None) -> None:
+    def __init__(self, parts: SceneParts, delta: ChildDelta | None = None) -> None:
         self.kind = parts.kind
         self.layout = parts.layout
         self.paint = parts.paint
@@ -194,12 +201,13 @@ class SceneNode:
         self.problem = parts.problem
         self.order = parts.order
         self.interaction = parts.interaction
-        self.like = like
-        self.kept: dict[object, object] = {}
-        before = like.before() if like is not None else None
-        if like is not None and isinstance(before, SceneNode):
-            new = [parts.children[n] for n in like.changed]
-            old = [before.children[n] for n in like.changed]
+        self.delta = delta
+        self.memory: Memory | None = None
+        self.positions: dict[str, tuple[int, ...]] | None = None
+        before = delta.before() if delta is not None else None
+        if delta is not None and isinstance(before, SceneNode):
+            new = [parts.children[n] for n in delta.changed]
+            old = [before.children[n] for n in delta.changed]
             self.parts = before.parts + sum(c.parts for c in new) - sum(c.parts for c in old)
             # Never less than it is: a list that was deep once may count as deep as it was.
             self.levels = max(before.levels, *[c.levels + 1 for c in new]) if new else before.levels
@@ -280,14 +288,14 @@ class Interner:
         kind: Kind,
         said: LayoutStyle | dict[str, Literals],
         children: tuple[LayoutNode, ...],
-        like: Like | None = None,
+        delta: ChildDelta | None = None,
     ) -> LayoutNode:
         """The node of a style, which must be one that `style` gave (or is made of values)."""
         style = self.style(said) if isinstance(said, dict) else said
         key = (kind, id(style), tuple(map(id, children)))
         found = self._layouts.get(key)
         if found is None:
-            found = self._layouts[key] = LayoutNode(kind, style, children, like)
+            found = self._layouts[key] = LayoutNode(kind, style, children, delta)
         return found
 
     def paint(self, values: dict[str, Literals]) -> PaintStyle:
@@ -304,7 +312,7 @@ class Interner:
             self._paints[key] = found
         return found
 
-    def scene(self, parts: SceneParts, like: Like | None = None) -> SceneNode:
+    def scene(self, parts: SceneParts, delta: ChildDelta | None = None) -> SceneNode:
         key = (
             id(parts.layout),
             id(parts.paint),
@@ -320,5 +328,5 @@ class Interner:
         )
         found = self._scenes.get(key)
         if found is None:
-            found = self._scenes[key] = SceneNode(parts, like)
+            found = self._scenes[key] = SceneNode(parts, delta)
         return found

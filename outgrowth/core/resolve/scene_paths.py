@@ -15,8 +15,6 @@ from outgrowth.core.resolve.scene import SceneNode
 Positions = tuple[int, ...]
 """The way down to a node: which child of each node on it."""
 
-_KEPT = "positions"
-
 
 def scene_at(scene: SceneNode, path: Path) -> SceneNode | None:
     """The shown node that a path of ids leads to."""
@@ -60,9 +58,8 @@ def positions_of(scene: SceneNode, path: Path) -> Positions | None:
 def own_positions(scene: SceneNode) -> dict[str, Positions]:
     """The ways to all nodes of an instance's own tree, by id; not into other instances.
     Kept on the node, which never changes."""
-    kept = scene.kept.get(_KEPT)
-    if isinstance(kept, dict):
-        return kept
+    if scene.positions is not None:
+        return scene.positions
     found: dict[str, Positions] = {}
     waiting: list[tuple[SceneNode, Positions]] = [(scene, ())]
     for node, way in waiting:
@@ -70,7 +67,7 @@ def own_positions(scene: SceneNode) -> dict[str, Positions]:
             found.setdefault(node_id, (*way, n))
             if child.children and not child.component:
                 waiting.append((child, (*way, n)))
-    scene.kept[_KEPT] = found
+    scene.positions = found
     return found
 
 

@@ -134,7 +134,7 @@ def _replaced(scene: SceneNode, placed: Placed, way: Positions, to: Point) -> Pl
     if children[n] is placed.children[n]:
         return placed
     made = Placed(placed.width, placed.height, tuple(children), placed.xs, placed.ys, placed.text)
-    made.kept.update(placed.kept)
+    made.taking_over(placed)
     return made
 
 

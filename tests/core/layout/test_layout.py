@@ -316,7 +316,7 @@ def test_a_long_drag_of_a_width_does_not_pile_up_layouts(layout):
     text = intern.layout("text", {"content": words("The sea is calm today")}, ())
     for width in range(400):
         layout.place(box(text, width=fixed(40.0 + width / 7)))
-    assert len(text.kept) <= 66
+    assert len(text.memory.sizes) <= 65
 
 
 def test_the_baseline_of_a_row_that_wraps_is_that_of_its_first_line(layout):
