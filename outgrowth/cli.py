@@ -71,16 +71,16 @@ def _parser() -> argparse.ArgumentParser:
     window.add_argument("--shot", type=Path, help="save a picture of the window and end")
     window.set_defaults(act=_open)
     measure = commands.add_parser("measure", help="print every node's rectangle")
-    _what(measure)
+    _add_owner_argument(measure)
     measure.add_argument("--json", action="store_true", help="as JSON instead of a table")
     measure.set_defaults(act=_measure)
     shot = commands.add_parser("shot", help="draw without a window")
-    _what(shot)
+    _add_owner_argument(shot)
     shot.add_argument("-o", "--out", type=Path, required=True, metavar="PNG")
     shot.add_argument("--scale", type=number, default=1.0)
     shot.set_defaults(act=_shot)
     play = commands.add_parser("play", help="play a recorded script without a window")
-    _what(play)
+    _add_owner_argument(play)
     play.add_argument("--script", type=Path, required=True, metavar="JSON")
     play.add_argument("--times", help="when to look, in ms: 0,100,300 (else as the script says)")
     play.add_argument("--touch", action="store_true", help="by a finger, which does not hover")
@@ -98,7 +98,7 @@ def number(text: str) -> float:
     return number
 
 
-def _what(parser: argparse.ArgumentParser) -> None:
+def _add_owner_argument(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", type=Path)
     which = parser.add_mutually_exclusive_group(required=True)
     which.add_argument("--screen", metavar="NAME")

@@ -27,7 +27,7 @@ VAGUE = frozenset(
     listed put say says tell tells keep keeps take takes give gives get gets do does act acts
     way ways like likes spot spots stand stands behind besides aside apart papers keeper
     deeds making alike outside tokened driven hand looks desk pile around shade shelf
-    data info obj tmp temp misc util utils helper helpers manager handler stuff_ res ret val vals
+    info obj tmp temp misc util utils helper helpers manager handler stuff_ res ret val vals
     """.split()
 )
 """Words that could mean anything, as whole names. Plain terms of a field that happen to be
@@ -116,7 +116,7 @@ def house(root: Path) -> House:
     names: list[Name] = []
     functions: list[Function] = []
     classes: Counter[str] = Counter()
-    imports: dict[str, set[str]] = {}
+    imports: dict[str, list[tuple[str, str]]] = {}
     code = comments = 0
     for path in sorted((root / "outgrowth").rglob("*.py")):
         text, relative = path.read_text(), path.relative_to(root)
@@ -133,7 +133,7 @@ def house(root: Path) -> House:
                 methods = sum(isinstance(m, ast.FunctionDef) for m in node.body)
                 classes[f"{relative}:{node.name}"] = methods
         imports[_module(relative)] = _imports(tree)
-    return House(files, code, comments, names, functions, classes, _circles(imports))
+    return House(files, code, comments, names, functions, classes, _circles(_resolved(imports)))
 
 
 def _lines(text: str) -> tuple[int, int]:
@@ -151,10 +151,10 @@ def _lines(text: str) -> tuple[int, int]:
 
 
 def _names(tree: ast.Module, file: Path) -> Iterator[Name]:
-    yield from _given(tree, file, "", set())
+    yield from _given(tree, file)
 
 
-def _given(scope: ast.AST, file: Path, room: str, loops: set[str]) -> Iterator[Name]:
+def _given(scope: ast.AST, file: Path) -> Iterator[Name]:
     """The names that are given in a scope, each once, and those of the scopes in it."""
     seen: set[str] = set()
     inner: list[ast.AST] = []
@@ -192,12 +192,12 @@ def _given(scope: ast.AST, file: Path, room: str, loops: set[str]) -> Iterator[N
         for argument in (*every, arguments.vararg, arguments.kwarg):
             if argument is not None and argument.arg not in ("self", "cls"):
                 line = argument.lineno
-                yield from note(argument.arg, line, isinstance(scope, ast.Lambda))
+                yield from note(argument.arg, line)
     body = scope.body if isinstance(scope.body, list) else [scope.body]  # type: ignore[attr-defined]
     for statement in body:
         yield from visit(statement, False)
     for node in inner:
-        yield from _given(node, file, room, loops)
+        yield from _given(node, file)
 
 
 def _functions(tree: ast.Module) -> Iterator[Function]:
@@ -232,16 +232,23 @@ def _module(path: Path) -> str:
     return ".".join(path.with_suffix("").parts).removesuffix(".__init__")
 
 
-def _imports(tree: ast.Module) -> set[str]:
-    """The modules that a module imports, wherever in it."""
-    wanted: set[str] = set()
+def _imports(tree: ast.Module) -> list[tuple[str, str]]:
+    """What a module imports, wherever in it: modules, and names of them ("" for none)."""
+    asked: list[tuple[str, str]] = []
     for node in ast.walk(tree):
         if isinstance(node, ast.ImportFrom) and node.module:
-            wanted.add(node.module)
-            wanted |= {f"{node.module}.{alias.name}" for alias in node.names}
+            asked += [(node.module, alias.name) for alias in node.names]
         elif isinstance(node, ast.Import):
-            wanted |= {alias.name for alias in node.names}
-    return wanted
+            asked += [(alias.name, "") for alias in node.names]
+    return asked
+
+
+def _resolved(imports: dict[str, list[tuple[str, str]]]) -> dict[str, set[str]]:
+    """The modules that are asked: a package only for what is not a module in it."""
+    return {
+        module: {whole if (whole := f"{a}.{b}") in imports else a for a, b in asked}
+        for module, asked in imports.items()
+    }
 
 
 def _circles(imports: dict[str, set[str]]) -> list[list[str]]:

@@ -70,7 +70,7 @@ def _nested(w: MainWindow) -> None:
 
 def _gather(w: MainWindow) -> None:
     w.workspace.open("before-gathering")
-    w.do("gather")
+    w.run_action("gather")
     QTest.qWait(9000)
 
 
@@ -78,7 +78,7 @@ def _find(w: MainWindow) -> None:
     w.workspace.open("boarding")
     w.workspace.select(("wait",))
     QTest.qWait(_FONTS_MS)
-    w.do("find")
+    w.run_action("find")
     QTest.keyClicks(w.finder.field, "button")
 
 
@@ -145,7 +145,7 @@ def _tokens(w: MainWindow) -> None:
     s.edit("add", lambda d: tokens.add_mode(d, "dark"))
     for path, color in (("color.paper", "#12242C"), ("color.ink", "#EDF4F5")):
         w.tokens._set(path, "dark", parse(color))
-    w.do("tokens")
+    w.run_action("tokens")
 
 
 def _begin(w: MainWindow) -> None:
@@ -173,7 +173,7 @@ def _drawing(w: MainWindow) -> None:
     none = Qt.KeyboardModifier.NoModifier
     QTest.mousePress(w.canvas, Qt.MouseButton.LeftButton, none, at.center().toPoint())
     for by in (QPointF(20, -20), QPointF(62, -46)):
-        w.canvas.hand.at = at.center() + by
+        w.canvas.hand.pointer = at.center() + by
         w.canvas.hand.go_on(at.center() + by)
 
 
@@ -213,7 +213,7 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
 def _step(number: int) -> Scene:
     def show(w: MainWindow) -> None:
         QTest.qWait(_FONTS_MS)
-        STEPS[number].act(w.workspace, w)
+        STEPS[number].run(w.workspace, w)
         w.workspace.refresh_panels()
         if number == 2:
             w.ledger.row("fill")._unfold()
@@ -222,7 +222,7 @@ def _step(number: int) -> Scene:
         if number == 7:
             w.cue_board.choose("toggle-cue-1")
         if number == 9:
-            w.do("tokens")
+            w.run_action("tokens")
 
     return show
 
@@ -256,7 +256,7 @@ def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> N
     window.workspace._saved = window.workspace.document
     window.live.stage.stop()
     window.close()
-    desk.typefaces.stop()
+    desk.system_fonts.stop()
 
 
 def main(wanted: list[str]) -> None:

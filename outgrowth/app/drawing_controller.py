@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from outgrowth.app.bench_view import BenchView
 from outgrowth.app.dialogs.chooser import IconChooser, ScreenChooser
 from outgrowth.app.window_frame import WindowFrame
-from outgrowth.core.edits.tree.drawing import Thing
+from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.workspace.commands import create_commands, imports, library_commands
 from outgrowth.workspace.icon_set import Icon
 
@@ -29,11 +29,11 @@ class DrawingController:
             lambda device: library_commands.new_screen(self._workspace, device)
         )
 
-    def draw(self, thing: Thing) -> None:
+    def draw(self, drawn_kind: DrawnKind) -> None:
         """Draws something where the selection is; words are typed at once."""
-        if create_commands.draw(self._workspace, thing):
+        if create_commands.draw(self._workspace, drawn_kind):
             self._view.surface.setFocus()
-            if thing == "text":
+            if drawn_kind == "text":
                 self._view.edit_words()
 
     def ask_icon(self) -> None:

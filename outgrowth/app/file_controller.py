@@ -174,13 +174,13 @@ class FileController(QObject):
         if path is None:
             return
         if found is Change.TAKEN_IN:
-            self._notice.say(
+            self._notice.show_message(
                 f"“{called(path)}” was changed by another program and is shown as it is "
                 "now. Undo brings back what was here.",
                 ("Good", lambda: None),
             )
         elif found is Change.CLASH:
-            self._notice.say(
+            self._notice.show_message(
                 f"“{called(path)}” was changed by another program, and there are changes here "
                 "that are not saved.",
                 ("Write mine over it", self.save_over),
@@ -191,7 +191,7 @@ class FileController(QObject):
             self._ask_over(path)
 
     def _ask_over(self, path: FilePath) -> None:
-        self._notice.say(
+        self._notice.show_message(
             f"“{called(path)}” was damaged by another program, so it was not written over unasked.",
             ("Write mine over it", self.save_over),
             ("Later", lambda: None),
@@ -209,11 +209,11 @@ class FileController(QObject):
         """The window shows what a journal led to: says so, and lets it be given up. The old
         journal goes once the work is in one of this window's."""
         self.autosave.write()
-        if self.autosave.keeps:
+        if self.autosave.is_current:
             remove_journal(journal)
         workspace = self._workspace
         saved = workspace.saved
-        self._notice.say(
+        self._notice.show_message(
             recovered_text(workspace.document.name, held.steps),
             ("Keep them", lambda: None),
             (

@@ -14,7 +14,7 @@ from PyQt6.QtGui import QStyleHints
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.mishaps import Mishaps
-from outgrowth.app.system_fonts import Typefaces
+from outgrowth.app.system_fonts import SystemFonts
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
@@ -40,8 +40,8 @@ class WindowManager:
         self.theme = theme
         self._windows: list[MainWindow] = []
         self.mishaps = Mishaps(self._worked_in)
-        self.typefaces = Typefaces()
-        self.typefaces.found.connect(self._install)
+        self.system_fonts = SystemFonts()
+        self.system_fonts.fonts_found.connect(self._install)
 
     @property
     def windows(self) -> list[MainWindow]:
@@ -96,7 +96,7 @@ class WindowManager:
         window.restore_layout()
         self._windows = [*self.windows, window]
         window.show()
-        self.typefaces.look_later()
+        self.system_fonts.look_later()
         return window
 
     def _forget(self, window: MainWindow) -> None:
@@ -184,7 +184,7 @@ def run(
     try:
         return app.exec()
     finally:
-        desk.typefaces.stop()
+        desk.system_fonts.stop()
 
 
 def _theme(dark: bool | None, kept: object, hints: QStyleHints | None) -> Theme:

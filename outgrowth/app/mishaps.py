@@ -50,7 +50,7 @@ class Mishaps(QObject):
         self._window = window
         self._telling = False
         self._last = ""
-        self._elsewhere.connect(self._tell)  # from another thread: told in the window's own
+        self._elsewhere.connect(self._report)  # from another thread: told in the window's own
 
     def watch(self) -> None:
         """From now on."""
@@ -71,9 +71,9 @@ class Mishaps(QObject):
             window.workspace.cancel_drag()
             window.workspace.failed.emit(str(problem))
             return
-        self._tell(report(problem))
+        self._report(report(problem))
 
-    def _tell(self, text: str) -> None:
+    def _report(self, text: str) -> None:
         logging.getLogger("outgrowth").error("%s", text)
         window = self._window()
         if window is None or self._telling:
@@ -85,7 +85,7 @@ class Mishaps(QObject):
         try:
             window.workspace.cancel_drag()
             window.files.autosave.write()
-            window.notice.say(
+            window.notice.show_message(
                 _SENTENCE, ("Go on", lambda: None), ("Copy the report", lambda: _copy(text))
             )
         except Exception:

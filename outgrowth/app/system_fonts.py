@@ -1,4 +1,4 @@
-"""The machine's own typefaces: found beside the window after it is open, and again when
+"""The machine's own typefaces: fonts_found beside the window after it is open, and again when
 fonts are installed or taken away."""
 
 from __future__ import annotations
@@ -22,10 +22,10 @@ def font_folders() -> list[Path]:
     return [folder for folder in [*folders, Path.home() / ".fonts"] if folder.is_dir()]
 
 
-class Typefaces(QObject):
-    """found(list) carries all font sources of the machine."""
+class SystemFonts(QObject):
+    """fonts_found(list) carries all font sources of the machine."""
 
-    found = pyqtSignal(list)
+    fonts_found = pyqtSignal(list)
 
     def __init__(self, folders: list[Path] | None = None) -> None:
         super().__init__()
@@ -57,5 +57,5 @@ class Typefaces(QObject):
             self._watcher.addPaths(below)
         # Reading a thousand files takes a second; the result comes by signal, to the
         # window's thread.
-        self._thread = Thread(target=lambda: self.found.emit(installed(self._folders)))
+        self._thread = Thread(target=lambda: self.fonts_found.emit(installed(self._folders)))
         self._thread.start()

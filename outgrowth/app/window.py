@@ -65,7 +65,7 @@ class MainWindow(WindowFrame):
         self.files = FileController(workspace, self, self.notice, self.user_state, windows)
         self.view = BenchView(self)
         self.drawing = DrawingController(self, self.view)
-        self.tour = Tour(workspace, self.do)
+        self.tour = Tour(workspace, self.run_action)
         self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
         clipboard = SystemClipboard(workspace)
@@ -90,10 +90,10 @@ class MainWindow(WindowFrame):
         self.gathering.left.connect(self.view.show_bench)
         self.tokens.left.connect(self.view.show_bench)
         self.tokens.visited.connect(self._visit)
-        self.start.asked.connect(self.do)
+        self.start.requested.connect(self.run_action)
         self.start.opened.connect(lambda path: self.files.open(FilePath(path)))
-        self.library.made.connect(self.do)
-        self.draw_strip.asked.connect(self.do)
+        self.library.new_requested.connect(self.run_action)
+        self.draw_strip.requested.connect(self.run_action)
         self.rules.edited.connect(self.edit_value)
         self.uses.visited.connect(self._visit)
         self.ledger.attended.connect(self.reach_bar.attend)
@@ -136,16 +136,16 @@ class MainWindow(WindowFrame):
             made = QAction(action.title, self)
             if action.shortcut:
                 made.setShortcut(QKeySequence(action.shortcut))
-            made.triggered.connect(lambda _=False, a=action: self.do(a.id))
+            made.triggered.connect(lambda _=False, a=action: self.run_action(a.id))
             self.addAction(made)
 
-    def do(self, action_id: str) -> None:
+    def run_action(self, action_id: str) -> None:
         """Does an action by its id, if it can be done now."""
         action = next(a for a in self.actions_list if a.id == action_id)
         if not action.enabled():
             return
         try:
-            action.act()
+            action.run()
         except Refusal as problem:
             self.workspace.cancel_drag()
             self.workspace.failed.emit(str(problem))
@@ -210,7 +210,7 @@ class MainWindow(WindowFrame):
                 shown = menu.addAction(action.title)
                 if shown is not None:
                     shown.setShortcut(QKeySequence(action.shortcut))
-                    shown.triggered.connect(partial(self.do, action.id))
+                    shown.triggered.connect(partial(self.run_action, action.id))
         if not menu.isEmpty():
             menu.exec(spot)
 
@@ -227,7 +227,7 @@ class MainWindow(WindowFrame):
                 shown = menu.addAction(action.title)
                 if shown is not None:
                     shown.setShortcut(QKeySequence(action.shortcut))
-                    shown.triggered.connect(lambda _=False, a=action: self.do(a.id))
+                    shown.triggered.connect(lambda _=False, a=action: self.run_action(a.id))
         recent = [path for path in self.user_state.recent if path != self.workspace.path]
         if recent:
             menu.addSeparator()

@@ -62,15 +62,15 @@ class ByIdentity(Generic[Subject, Result]):
 
     def __init__(self, compute: Callable[[Subject], Result], capacity: int = 4096) -> None:
         self._compute = compute
-        self._kept: Generations[int, tuple[Subject, Result]] = Generations(capacity)
+        self._results: Generations[int, tuple[Subject, Result]] = Generations(capacity)
 
     def knows(self, subject: Subject) -> bool:
         """Whether the result for this subject is there already."""
-        return self._kept.get(id(subject)) is not None
+        return self._results.get(id(subject)) is not None
 
     def __call__(self, subject: Subject) -> Result:
-        kept = self._kept.get(id(subject))
+        kept = self._results.get(id(subject))
         if kept is None:
             kept = (subject, self._compute(subject))
-            self._kept.put(id(subject), kept)
+            self._results.put(id(subject), kept)
         return kept[1]

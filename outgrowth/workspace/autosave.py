@@ -13,6 +13,7 @@ import fcntl
 import os
 import shutil
 import time
+from functools import partial
 from pathlib import Path as FilePath
 from typing import IO
 from uuid import uuid4
@@ -41,7 +42,7 @@ class Autosave:
         self._file: IO[bytes] | None = None
         self._length = 0
         self._written: object = None
-        self._told = False
+        self._warned = False
 
     def write(self) -> None:
         """Brings the journal to the document as it is; without unsaved work there is none."""
@@ -56,10 +57,10 @@ class Autosave:
                 self._close()  # its folder went: a new one is begun
             self._append(self._folder)
         except OSError as problem:  # a full disk must not stop the work
-            self._tell(problem)
+            self._warn(problem)
 
     @property
-    def keeps(self) -> bool:
+    def is_current(self) -> bool:
         """Whether the document as it is stands in the journal."""
         return self._written is self._workspace.document
 
@@ -77,12 +78,12 @@ class Autosave:
         journal.wrote()
         self._length = file.tell()
         self._written = self._workspace.document
-        self._told = False
+        self._warned = False
 
-    def _tell(self, problem: OSError) -> None:
+    def _warn(self, problem: OSError) -> None:
         """Says once that steps are not kept; they are as soon as it is possible again."""
-        if not self._told:
-            self._told = True
+        if not self._warned:
+            self._warned = True
             why = problem.strerror or str(problem)
             self._workspace.failed.emit(
                 f"Your steps cannot be kept for the case of a crash: {why}. Save your work."
@@ -164,7 +165,8 @@ def left_behind(folder: FilePath | None) -> list[tuple[FilePath, Recovered]]:
             if not data:
                 remove_journal(path)
                 continue
-            found.append((path, recovered(data, path.name, lambda about: _held(path, about))))  # noqa: B023  # used at once
+            base = partial(_base_document, path)
+            found.append((path, recovered(data, path.name, base)))
         except (FileProblem, OSError):
             with contextlib.suppress(OSError):
                 path.rename(path.with_suffix(_DAMAGED))
@@ -176,7 +178,7 @@ def base_of(journal: FilePath) -> FilePath:
     return journal.with_suffix(_BASE)
 
 
-def _held(journal: FilePath, about: About) -> Document | None:
+def _base_document(journal: FilePath, about: About) -> Document | None:
     """What the base of a journal's lines holds."""
     if about.base != base_of(journal).name:
         return None

@@ -19,35 +19,35 @@ class History(Generic[State]):
     """States that can be gone back to. Documents share structure, so many are cheap."""
 
     def __init__(self) -> None:
-        self._done: list[_Step[State]] = []
+        self._steps: list[_Step[State]] = []
         self._undone: list[_Step[State]] = []
 
     def add(self, name: str, before: State, after: State) -> None:
         """Notes a step; what had been undone can no longer be redone."""
-        self._done.append(_Step(name, before, after))
-        del self._done[:-MOST_STEPS]
+        self._steps.append(_Step(name, before, after))
+        del self._steps[:-MOST_STEPS]
         self._undone.clear()
 
     def merge(self, name: str, after: State) -> bool:
         """Lets the last step end at `after` if it has this name and nothing was undone."""
-        if not self._done or self._undone or self._done[-1].name != name:
+        if not self._steps or self._undone or self._steps[-1].name != name:
             return False
-        self._done[-1] = self._done[-1]._replace(after=after)
+        self._steps[-1] = self._steps[-1]._replace(after=after)
         return True
 
     @property
     def undo_name(self) -> str:
         """What undo would take back; "" for nothing."""
-        return self._done[-1].name if self._done else ""
+        return self._steps[-1].name if self._steps else ""
 
     @property
     def redo_name(self) -> str:
         return self._undone[-1].name if self._undone else ""
 
     def undo(self) -> State | None:
-        if not self._done:
+        if not self._steps:
             return None
-        step = self._done.pop()
+        step = self._steps.pop()
         self._undone.append(step)
         return step.before
 
@@ -55,5 +55,5 @@ class History(Generic[State]):
         if not self._undone:
             return None
         step = self._undone.pop()
-        self._done.append(step)
+        self._steps.append(step)
         return step.after

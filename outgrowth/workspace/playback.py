@@ -29,16 +29,16 @@ class Playback:
 
     clock     gives the present time in ms
     advanced  what is shown is another, or another amount of time is wanted
-    told      what is told beside it may be another: a problem, a recording, the room
+    beside_changed  what is told beside it may be another: a problem, a recording, the room
     """
 
     def __init__(self, workspace: Workspace, clock: Callable[[], float]) -> None:
         self._workspace = workspace
         self.clock = clock
         self.advanced = PlainNotice()
-        self.told = PlainNotice()
+        self.beside_changed = PlainNotice()
         self.speed = 1.0
-        self.held = False
+        self.paused = False
         self.place = ""
         self.room: tuple[float | None, float | None] = (None, None)
         self.runtime: Runtime | None = None
@@ -89,7 +89,7 @@ class Playback:
         """The room that what runs is given in px; None for its own size."""
         self.room = width, height
         self.follow()
-        self.told.emit()
+        self.beside_changed.emit()
 
     def restart(self) -> None:
         """Starts again at rest."""
@@ -97,7 +97,7 @@ class Playback:
             self.runtime.restart()
         self._played = []
         self.advanced.emit()
-        self.told.emit()
+        self.beside_changed.emit()
 
     # --- time -----------------------------------------------------------------------------
 
@@ -119,7 +119,7 @@ class Playback:
         """Lets the time since the last tick pass; none while it is held."""
         now = self.clock()
         passed, self._ticked = (now - self._ticked) * self.speed, now
-        if not self.held:
+        if not self.paused:
             self.pass_time(passed)
         self.advanced.emit()
 
@@ -131,17 +131,17 @@ class Playback:
     def hold(self, held: bool) -> None:
         """Lets time stand still, or go on; what is done meanwhile is done at once."""
         self.tick()
-        self.held = held
+        self.paused = held
         self.advanced.emit()
-        self.told.emit()
+        self.beside_changed.emit()
 
     def step(self) -> None:
         """Holds the time, and lets one frame of it pass."""
-        if not self.held:
+        if not self.paused:
             self.hold(True)
         self.pass_time(STEP_MS)
         self.advanced.emit()
-        self.told.emit()
+        self.beside_changed.emit()
 
     def pass_time(self, ms: float) -> None:
         """Lets time pass, with what a played script does on the way."""
@@ -158,23 +158,23 @@ class Playback:
                 self._played = []
                 self._workspace.failed.emit(str(problem))
             if not self._played:
-                self.told.emit()
+                self.beside_changed.emit()
         runtime.advance(until - runtime.now)
 
     # --- what is done -----------------------------------------------------------------------
 
-    def do(self, do: Do, x: float = 0.0, y: float = 0.0) -> None:
+    def perform(self, do: Do, x: float = 0.0, y: float = 0.0) -> None:
         """Does one thing now, at a point of the subject in px, and writes it down."""
         placed = do in PLACED
-        self._perform(Event(0.0, do, *((round(x, 2), round(y, 2)) if placed else ())))
+        self._perform_event(Event(0.0, do, *((round(x, 2), round(y, 2)) if placed else ())))
 
     def press_key(self, key: str, shift: bool) -> None:
         """Presses a key, by its name in UI Events."""
-        self._perform(Event(0.0, "key", key=key, shift=shift))
+        self._perform_event(Event(0.0, "key", key=key, shift=shift))
 
     def set_touch(self, touch: bool) -> None:
         """A finger from now on, or a mouse."""
-        self.do("touch" if touch else "mouse")
+        self.perform("touch" if touch else "mouse")
 
     def set_reduced_motion(self, reduced: bool) -> None:
         """Whether every change is a cut."""
@@ -193,7 +193,7 @@ class Playback:
         self.advanced.emit()
         return True
 
-    def _perform(self, event: Event) -> None:
+    def _perform_event(self, event: Event) -> None:
         if self.runtime is None:
             return
         self.tick()
@@ -204,7 +204,7 @@ class Playback:
         act(self.runtime, event)
         self.advanced.emit()
         if len(self.runtime.problems) != problems:
-            self.told.emit()
+            self.beside_changed.emit()
 
     def _adds_nothing(self, move: Event) -> bool:
         """Whether a move adds nothing to the one before it, in the same moment."""
@@ -225,7 +225,7 @@ class Playback:
         """Starts again at rest and writes down what is done from now on."""
         self.restart()
         self._recorded = []
-        self.told.emit()
+        self.beside_changed.emit()
 
     def end_recording(self) -> Script:
         """Ends the recording; what was done, and when to look: at every event, and in quarters
@@ -233,7 +233,7 @@ class Playback:
         events, self._recorded = self._recorded or [], None
         last = events[-1].at if events else 0.0
         looks = {last + n * _LOOK_MS for n in range(1, _LOOKS + 1)}
-        self.told.emit()
+        self.beside_changed.emit()
         return Script(tuple(events), tuple(sorted({event.at for event in events} | looks)))
 
     def play(self, script: Script) -> None:
@@ -245,4 +245,4 @@ class Playback:
             self.runtime.touch = script.touch
             self.runtime.reduced_motion = script.reduced_motion
         self.advanced.emit()
-        self.told.emit()
+        self.beside_changed.emit()

@@ -20,11 +20,11 @@ class UserState:
     def __init__(self, folder: FilePath | None) -> None:
         """`folder` None keeps nothing."""
         self._folder = folder
-        self._held: JsonObject = {}
+        self._values: JsonObject = {}
         if folder is not None:
             with contextlib.suppress(OSError, ValueError, RecursionError):
                 held = json.loads((folder / "state.json").read_bytes())
-                self._held = held if isinstance(held, dict) else {}
+                self._values = held if isinstance(held, dict) else {}
 
     @property
     def journals(self) -> FilePath | None:
@@ -39,26 +39,26 @@ class UserState:
         return folder
 
     def get(self, key: str) -> Json:
-        return self._held.get(key)
+        return self._values.get(key)
 
     def put(self, key: str, value: Json) -> None:
         """Keeps a value from now on."""
-        if self._held.get(key) == value:
+        if self._values.get(key) == value:
             return
-        self._held[key] = value
+        self._values[key] = value
         if self._folder is not None:
             with contextlib.suppress(OSError):
                 self._folder.mkdir(parents=True, exist_ok=True)
-                text = json.dumps(self._held, indent=1, sort_keys=True)
+                text = json.dumps(self._values, indent=1, sort_keys=True)
                 write_file(self._folder / "state.json", text.encode())
 
     @property
     def recent(self) -> list[FilePath]:
         """Files that were open, the last one first; those that are gone are left out."""
-        held = self._held.get("recent")
+        held = self._values.get("recent")
         names = held if isinstance(held, list) else []
         paths = [FilePath(name) for name in names if isinstance(name, str)]
-        return [path for path in paths if _there(path)]
+        return [path for path in paths if _exists(path)]
 
     def opened(self, path: FilePath) -> None:
         """Notes that a file was opened or saved."""
@@ -67,12 +67,12 @@ class UserState:
             whole.encode()
         except UnicodeEncodeError:
             return  # a name that is no text cannot be kept in a file of text
-        held = self._held.get("recent")
+        held = self._values.get("recent")
         others = [p for p in held if p != whole] if isinstance(held, list) else []
         self.put("recent", [whole, *others][:_MOST_RECENT])
 
 
-def _there(path: FilePath) -> bool:
+def _exists(path: FilePath) -> bool:
     """Whether a file is there, as far as can be seen from here."""
     try:
         return path.exists()

@@ -25,9 +25,9 @@ VIEWS = {
     "a component": lambda w: w.workspace.open("button"),
     "a part of it": lambda w: (w.workspace.open("button"), w.workspace.select(_text(w))),
     "a screen": lambda w: (w.workspace.open("boarding"), w.workspace.select(("wait",))),
-    "the cue board": lambda w: (w.workspace.open("notice"), w.do("cues")),
-    "tokens": lambda w: w.do("tokens"),
-    "gather": lambda w: (w.workspace.open("before-gathering"), w.do("gather")),
+    "the cue board": lambda w: (w.workspace.open("notice"), w.run_action("cues")),
+    "tokens": lambda w: w.run_action("tokens"),
+    "gather": lambda w: (w.workspace.open("before-gathering"), w.run_action("gather")),
     "the start": lambda w: _emptied(w),
     "the tour": lambda w: w.tour.begin(),
 }
@@ -141,11 +141,11 @@ def test_a_variant_that_is_not_offered_can_be_offered_again_by_name(window, work
     workspace.open("button")
     variant = workspace.selection.variant.set("kind", "quiet")
     workspace.select((), variant)
-    window.do("not-offered")
+    window.run_action("not-offered")
     workspace.refresh_panels()
     found = [c for c in window.candidates() if c.title.startswith("Offer the variant ")]
     assert len(found) == 1 and "Quiet" in found[0].title
-    found[0].act()
+    found[0].run()
     assert not workspace.component.not_offered and workspace.selection.variant == variant
 
 
@@ -162,7 +162,7 @@ def test_popups_have_names_too(window, workspace):
 def test_labels_are_no_dead_ends(window, workspace):
     """A label that is pressed by the mouse takes the focus and Enter too."""
     workspace.open("notice")
-    window.do("cues")
+    window.run_action("cues")
     workspace.refresh_panels()
     for label in window.findChildren(QLabel):
         if label.isVisible() and label.cursor().shape() == Qt.CursorShape.PointingHandCursor:

@@ -26,7 +26,7 @@ def typed(field, text):
 def test_a_unit_that_is_typed_is_kept_until_another_is(qtbot):
     field, heard = LengthField("Least width"), []
     qtbot.addWidget(field)
-    field.said.connect(heard.append)
+    field.size_edited.connect(heard.append)
     field.show_length(fixed(20.0))
     for text in ("50 %", "60", "+5", "40ch", "12*2 px"):
         typed(field, text)
@@ -100,7 +100,7 @@ def test_a_part_is_pushed_to_the_end_by_a_key_and_comes_back(window, workspace):
     QTest.keyClick(window.canvas, Qt.Key.Key_X, Qt.KeyboardModifier.AltModifier)
     assert value_at(workspace.document, place, "push-left") is False
     workspace.select(("sea",))
-    window.do("push")
+    window.run_action("push")
     assert value_at(workspace.document, Place("boarding", ("sea",)), "push-top") is True
 
 
@@ -113,7 +113,7 @@ def test_a_spacer_goes_behind_by_a_key_and_is_one_step(window, workspace):
     assert names[:2] == ["date", "Spacer"]
     assert crossing.children[1].style["height"] == GROW
     assert workspace.undo_name == "put a spacer"
-    window.do("undo")
+    window.run_action("undo")
     assert find(workspace.document.screens["boarding"].root, "crossing").children[1].id == "sea"
 
 

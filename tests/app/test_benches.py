@@ -31,9 +31,9 @@ def wheel(canvas, point, turn, held=Qt.KeyboardModifier.NoModifier):
 
 def test_zooming_keeps_the_place_under_the_pointer(canvas):
     point = QPointF(200, 150)
-    before = canvas.spot(point)
+    before = canvas.to_owner(point)
     wheel(canvas, point, 240, Qt.KeyboardModifier.ControlModifier)
-    after = canvas.spot(point)
+    after = canvas.to_owner(point)
     assert canvas.zoom > 0.4
     # The picture lies on whole px of the display, the view itself does not drift.
     assert (after.x(), after.y()) == pytest.approx((before.x(), before.y()), abs=1 / canvas.zoom)
@@ -51,9 +51,9 @@ def test_the_wheel_scrolls_and_fit_returns(window, canvas):
     where = canvas._offset
     wheel(canvas, QPointF(50, 50), -120)
     assert canvas._offset.y() < where.y()
-    window.do("fit")
+    window.run_action("fit")
     assert canvas._offset == where
-    window.do("larger")
+    window.run_action("larger")
     assert window.status.zoom.text() == f"{canvas.zoom * 100:.0f} %"
 
 

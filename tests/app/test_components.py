@@ -28,7 +28,7 @@ def pressed(widget, text):
 
 def found(window, hand, text):
     """Does something by its name."""
-    window.do("find")
+    window.run_action("find")
     hand.type(window.finder.field, text)
 
 
@@ -76,13 +76,13 @@ def test_axes_are_renamed_added_and_removed(window, workspace, hand, sheet):
     hand.click(pressed(axes, "remove, 9 change"))
     assert [a.name for a in workspace.component.axes] == ["State", "Kind"]
     while workspace.undo_name:
-        window.do("undo")
+        window.run_action("undo")
     assert workspace.component.axes[0].name == "Kind"
 
 
 def test_a_variant_is_no_longer_offered_and_offered_again_by_a_click(window, workspace, hand):
     hand.part(kind="quiet", state="press")
-    window.do("not-offered")
+    window.run_action("not-offered")
     gone = Map(kind="quiet", state="press")
     button = workspace.component
     assert [v for v in variants(button) if not offered(button, v)] == [gone]
@@ -97,7 +97,7 @@ def test_a_variant_is_no_longer_offered_and_offered_again_by_a_click(window, wor
 def test_no_variant_of_a_whole_reach_is_offered(window, workspace, hand):
     hand.part(kind="quiet", state="press")
     workspace.set_reach(Map(kind="quiet"))
-    window.do("offer-none")
+    window.run_action("offer-none")
     assert workspace.component.not_offered == (Map(kind="quiet"),)
     cell = next(c for c in window.grid.cells if c.variant == Map(kind="quiet", state="hover"))
     hand.click(window.grid, QPointF(*cell.rect.center))
@@ -181,19 +181,19 @@ def test_to_the_component_and_back_to_the_very_place(window, workspace, hand):
 
 def test_a_variant_is_taken_out(window, workspace, hand):
     hand.part(kind="quiet", state="hover")
-    window.do("take-out")
+    window.run_action("take-out")
     assert workspace.component.name == "Controls/Button Quiet"
     assert len(window.grid.cells) == 4
 
 
 def test_84_drawings_are_gathered_in_the_window(window, workspace, hand, ferry, qtbot):
     workspace.open("before-gathering")
-    window.do("gather")
+    window.run_action("gather")
     bench = window.gathering
     assert bench.stop.isVisible(), "long work can be stopped"
     qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
-    assert "84</b> drawings" in bench.said.text()
-    assert "0 differences" in bench.said.text()
+    assert "84</b> drawings" in bench.summary.text()
+    assert "0 differences" in bench.summary.text()
     assert len(bench.report.missing) == 12
     assert len(bench.preview.grid.cells) == 96
     hand.type(bench._names[1], "Reach")
@@ -203,7 +203,7 @@ def test_84_drawings_are_gathered_in_the_window(window, workspace, hand, ferry, 
     assert len(workspace.component.axes) == 4
     assert workspace.undo_name == "gather 84 parts"
     assert workspace.uses_of(workspace.component.id) == 84
-    window.do("undo")
+    window.run_action("undo")
     assert workspace.document == ferry
 
 
@@ -234,10 +234,10 @@ def test_a_value_is_opened_to_instances_in_one_click(window, workspace, hand):
 
 def test_gathering_is_stopped_and_left_and_changes_nothing(window, workspace, hand, ferry):
     workspace.open("before-gathering")
-    window.do("gather")
+    window.run_action("gather")
     bench = window.gathering
     hand.click(bench.stop)
-    assert "Stopped" in bench.said.text()
+    assert "Stopped" in bench.summary.text()
     assert bench.report is None
     hand.click(bench.leave)
     assert window.bench_stack.currentWidget() is window.canvas
@@ -251,10 +251,10 @@ def test_drawings_left_out_and_conflicts_are_seen_before_anything_is_done(
     root = workspace.screen.root
     (first, second) = [n for n in walk(root) if "/" in n.name][:2]
     workspace.edit("rename", lambda d: rename_node(d, "before-gathering", second.id, first.name))
-    window.do("gather")
+    window.run_action("gather")
     bench = window.gathering
     qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
-    assert "2 drawings are called" in bench.said.text()
+    assert "2 drawings are called" in bench.summary.text()
     assert not bench.apply.isEnabled()
     for n in range(bench.drawings.count()):
         bench.drawings.blockSignals(True)
@@ -263,7 +263,7 @@ def test_drawings_left_out_and_conflicts_are_seen_before_anything_is_done(
         bench.drawings.blockSignals(False)
     bench.drawings.item(1).setCheckState(Qt.CheckState.Unchecked)
     qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
-    assert "6</b> drawings" in bench.said.text()
+    assert "6</b> drawings" in bench.summary.text()
     assert bench.apply.isEnabled()
     hand.click(bench.leave)
 
@@ -372,7 +372,7 @@ def test_a_relative_value_is_set_at_a_reach_and_shows_on_an_override(window, wor
     row = window.ledger.row("opacity")
     hand.click(row.tag)
     (relative,) = row.findChildren(RelativeField)
-    relative.way.edited.emit("times")
+    relative.direction.edited.emit("times")
     hand.type(relative.amount, "0.5")
     hand.click(relative.set)
     (rule,) = [
@@ -422,7 +422,7 @@ def test_axes_are_laid_along_rows_columns_and_chips(window, workspace, hand, she
     assert chips.isVisible()
     hand.click(chips.button("quiet"))
     assert {c.variant["kind"] for c in window.grid.cells} == {"quiet"}
-    window.do("undo")
+    window.run_action("undo")
     assert len(window.grid.cells) == 8
     assert not window.grid_bench.strip.isVisible()
 

@@ -21,7 +21,7 @@ LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 @pytest.fixture
 def board(window, workspace):
     workspace.open("notice")
-    window.do("cues")
+    window.run_action("cues")
     QApplication.processEvents()
     return window.cue_board
 
@@ -44,9 +44,9 @@ def test_a_cue_is_drawn_from_one_state_to_another(window, workspace, board):
     workspace.refresh_panels()
     made = cues_of(workspace)[-1]
     assert dict(made.when) == {"open": "no"}
-    assert (made.changes[0].act, made.changes[0].value) == ("set", "yes")
+    assert (made.changes[0].run, made.changes[0].value) == ("set", "yes")
     assert board.cue == made, "and is looked at"
-    window.do("undo")
+    window.run_action("undo")
     assert len(cues_of(workspace)) == 1
 
 
@@ -69,7 +69,7 @@ def test_a_state_is_moved_and_a_click_shows_its_variant(window, workspace, board
     QTest.mouseRelease(graph, LEFT, NONE, end)
     assert "open/yes" in workspace.document.components["notice"].behaviour.places
     assert workspace.undo_name == "place a state"
-    window.do("arrange-cues")
+    window.run_action("arrange-cues")
     assert not workspace.document.components["notice"].behaviour.places
 
 
@@ -91,7 +91,7 @@ def test_a_cue_is_read_and_edited_by_its_fields(window, workspace, hand, board):
 
 def test_a_cue_is_added_at_the_selected_part_by_name(window, workspace, board):
     workspace.select(("answer",))
-    window.do("add-cue")
+    window.run_action("add-cue")
     workspace.refresh_panels()
     assert cues_of(workspace)[-1].node == ("answer",)
 
@@ -106,7 +106,7 @@ def test_the_curve_is_pulled_and_the_whole_is_one_step(window, workspace, board)
     workspace.refresh_panels()
     motion = workspace.document.components["notice"].axis("open").motion
     assert motion.easing.startswith("cubic-bezier(")
-    window.do("undo")
+    window.run_action("undo")
     assert workspace.document.components["notice"].axis("open").motion.easing == "ease-out"
 
 
@@ -178,7 +178,7 @@ def test_live_shows_a_part_on_a_screen_that_uses_it_and_in_other_rooms(window, w
     workspace.open("notice")
     live = window.live
     live.places.edited.emit("help")
-    assert live.stage.playback.runtime.shown == "help"
+    assert live.stage.playback.runtime.shown_owner == "help"
     live.places.edited.emit("")
     workspace.open("search-form")
     live.stage.playback.set_room(240.0, None)
@@ -192,27 +192,27 @@ def test_live_shows_a_part_on_a_screen_that_uses_it_and_in_other_rooms(window, w
 def test_what_is_done_in_live_is_recorded_and_played(window, workspace, tmp_path, monkeypatch):
     workspace.open("help")
     stage, file = window.live.stage, tmp_path / "open.json"
-    window.do("record")
+    window.run_action("record")
     QTest.mouseClick(stage, LEFT, NONE, spot(stage, "notice-2", "head"))
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(file), ""))
-    window.do("record")
+    window.run_action("record")
     held = json.loads(file.read_text())
     assert [event["do"] for event in held["events"]][-2:] == ["press", "release"]
     assert not stage.playback.recording
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(file), ""))
-    window.do("play")
+    window.run_action("play")
     assert not stage.playback.runtime.states.get((("notice-2",), "open"))
     stage.playback.pass_time(60_000.0)
     assert stage.playback.runtime.states[("notice-2",), "open"] == "yes"
 
 
 def test_live_opens_in_a_window_of_its_own(window, workspace, qtbot):
-    window.do("live-window")
-    assert window.live.apart is not None
-    assert window.live.apart.isWindow()
-    window.live.apart.stage.stop()
-    window.live.apart.close()
-    qtbot.waitUntil(lambda: window.live.apart is None)
+    window.run_action("live-window")
+    assert window.live.other_window is not None
+    assert window.live.other_window.isWindow()
+    window.live.other_window.stage.stop()
+    window.live.other_window.close()
+    qtbot.waitUntil(lambda: window.live.other_window is None)
 
 
 def test_ways_between_screens_are_seen_and_drawn(window, workspace, board):
@@ -222,7 +222,7 @@ def test_ways_between_screens_are_seen_and_drawn(window, workspace, board):
     board.graph.drawn.emit("", "help", "fares")
     workspace.refresh_panels()
     made = workspace.document.screens["help"].behaviour.cues[-1]
-    assert (made.node, made.changes[0].act, made.changes[0].name) == (("title",), "go", "fares")
+    assert (made.node, made.changes[0].run, made.changes[0].name) == (("title",), "go", "fares")
     where = board.graph.box_of("", "booking").center().toPoint()
     QTest.mouseClick(board.graph, LEFT, NONE, where)
     assert workspace.selection.owner == "booking"
@@ -267,7 +267,7 @@ def test_an_end_of_a_cue_is_carried_to_another_part(window, workspace, board):
     data = QMimeData()
     data.setData(CUE_MIME, b"node")
     bench = window.grid
-    view = bench.here()
+    view = bench.current_view()
     rect = next(a.rect for a in locate(*view, "") if a.path == ("answer",) or a.path == ("head",))
     point = bench.mapped(rect).center()
     left, link = Qt.MouseButton.LeftButton, Qt.DropAction.LinkAction
@@ -291,15 +291,15 @@ def test_live_is_held_and_goes_on_by_single_frames(window, workspace):
     stage = window.live.stage
     stage.playback.runtime.press(*_center(stage, "notice-0", "head"))
     stage.playback.runtime.release(*_center(stage, "notice-0", "head"))
-    window.do("hold-time")
+    window.run_action("hold-time")
     assert window.live.holder.isChecked()
     now = stage.playback.runtime.now
     stage.playback.tick()
     assert stage.playback.runtime.now == now
-    window.do("step-time")
+    window.run_action("step-time")
     assert stage.playback.runtime.now == pytest.approx(now + 1000 / 60, abs=1e-5)
     window.live.holder.setChecked(False)
-    assert not stage.playback.held
+    assert not stage.playback.paused
 
 
 def _center(stage, *path):

@@ -59,25 +59,25 @@ def middle(window, node_id):
 def test_a_drag_draws_at_its_own_size_and_place(window, workspace, user, sheet):
     canvas = window.canvas
     corner = canvas.rect_of(()).topLeft()
-    window.pen.take("box")
+    window.pen.take_up("box")
     assert window.draw_strip.buttons["box"].isChecked()
     user.pull(canvas, corner + QPointF(30, 200), corner + QPointF(110, 250))
     new = find(workspace.owner.root, workspace.selection.path[0])
     assert (new.style["x"], new.style["y"]) == (30.0, 200.0)
     assert (new.style["width"], new.style["height"]) == (fixed(80.0), fixed(50.0))
-    assert window.pen.thing is None and workspace.undo_name == "draw a box"
+    assert window.pen.drawn_kind is None and workspace.undo_name == "draw a box"
 
 
 @pytest.mark.parametrize("thing", ["box", "ellipse", "ring", "line", "text"])
-def test_a_key_draws_where_the_selection_is(window, workspace, user, thing):
+def test_a_key_draws_where_the_selection_is(window, workspace, user, drawn_kind):
     workspace.open("boarding")
     workspace.select(("actions",))
     before = len(find(workspace.owner.root, "actions").children)
-    window.do(f"draw-{thing}")
+    window.run_action(f"draw-{drawn_kind}")
     new = find(workspace.owner.root, "actions").children[-1]
     assert len(find(workspace.owner.root, "actions").children) == before + 1
     assert workspace.selection.path == (new.id,)
-    if thing == "text":
+    if drawn_kind == "text":
         QTest.keyClicks(QApplication.focusWidget(), "Tide table")
         QTest.keyClick(QApplication.focusWidget(), K.Key_Return)
         new = find(workspace.owner.root, new.id)
@@ -85,9 +85,9 @@ def test_a_key_draws_where_the_selection_is(window, workspace, user, thing):
 
 
 def test_escape_lays_the_pen_down(window, user, sheet):
-    window.pen.take("ring")
+    window.pen.take_up("ring")
     QTest.keyClick(window.canvas, K.Key_Escape)
-    assert window.pen.thing is None
+    assert window.pen.drawn_kind is None
 
 
 def test_a_frame_catches_what_it_touches(window, workspace, user, sheet):
@@ -105,7 +105,7 @@ def test_arrows_nudge_all_that_is_selected_as_one_step(window, workspace, user, 
     for key, held in ((K.Key_Right, NONE), (K.Key_Right, NONE), (K.Key_Down, SHIFT)):
         QTest.keyClick(canvas, key, held)
     assert at(workspace, sheet[0]) == (22.0, 28.0) and at(workspace, sheet[1]) == (122.0, 68.0)
-    window.do("undo")
+    window.run_action("undo")
     assert at(workspace, sheet[0]) == (20.0, 20.0)
 
 
@@ -126,12 +126,12 @@ def test_a_moved_part_catches_and_says_where_it_is(window, workspace, user, shee
 
 def test_parts_line_up_and_spread_by_name(window, workspace, user, sheet):
     workspace.select_all(tuple((i,) for i in sheet))
-    window.do("align-top")
+    window.run_action("align-top")
     assert [at(workspace, i)[1] for i in sheet] == [20.0] * 3
-    window.do("spread-across")
+    window.run_action("spread-across")
     assert at(workspace, sheet[1])[0] == 130.0
     workspace.select((sheet[0],))
-    window.do("align-right")
+    window.run_action("align-right")
     assert at(workspace, sheet[0])[0] == 340.0
 
 
@@ -140,7 +140,7 @@ def test_what_a_flow_decides_is_said(window, workspace, user):
     workspace.failed.connect(said.append)
     workspace.open("boarding")
     workspace.select(("wait",))
-    window.do("align-left")
+    window.run_action("align-left")
     assert "justify" in said[0]
 
 
@@ -170,7 +170,7 @@ def test_alt_picks_the_deepest_and_so_does_a_key(window, workspace, user):
     assert deepest[0] == "wait" and len(deepest) > 1
     workspace.select(None)
     user.hover(window.canvas, point)
-    window.do("deepest")
+    window.run_action("deepest")
     assert workspace.selection.path == deepest
 
 
@@ -179,12 +179,12 @@ def test_select_what_is_alike(window, workspace, user):
     owner = workspace.owner
     lead = next(n for n in walk(owner.root) if n.style.get("component") == "notice")
     workspace.select((lead.id,))
-    window.do("same-component")
+    window.run_action("same-component")
     count = sum(n.style.get("component") == "notice" for n in walk(owner.root))
     assert len(workspace.selection.paths) == count > 2
-    window.do("same-kind")
+    window.run_action("same-kind")
     assert len(workspace.selection.paths) >= count
-    window.do("same-fill")
+    window.run_action("same-fill")
     assert lead.id == workspace.selection.path[0]
 
 
@@ -193,7 +193,7 @@ def test_earlier_and_later(window, workspace):
     workspace.select(("wait",))
     box = find(workspace.owner.root, "actions")
     at_first = [child.id for child in box.children]
-    window.do("earlier" if at_first.index("wait") else "later")
+    window.run_action("earlier" if at_first.index("wait") else "later")
     now = [child.id for child in find(workspace.owner.root, "actions").children]
     assert now != at_first and sorted(now) == sorted(at_first)
 
@@ -207,17 +207,17 @@ def board():
 
 def test_copies_go_right_behind_and_a_little_off(window, workspace, user, sheet):
     workspace.select((sheet[0],))
-    window.do("duplicate")
+    window.run_action("duplicate")
     copy = workspace.selection.path[0]
     assert at(workspace, copy) == (36.0, 36.0)
     order = [child.id for child in workspace.owner.root.children]
     assert order.index(copy) == order.index(sheet[0]) + 1
     workspace.select((sheet[1],))
-    window.do("copy")
-    window.do("paste")
+    window.run_action("copy")
+    window.run_action("paste")
     pasted = workspace.selection.path[0]
     assert at(workspace, pasted) == (136.0, 76.0)
-    window.do("cut")
+    window.run_action("cut")
     assert find(workspace.owner.root, pasted) is None
 
 
@@ -226,7 +226,7 @@ def test_a_duplicate_in_a_component_keeps_its_rules(window, workspace):
     label = workspace.component.root.children[0]
     workspace.select((label.id,))
     rules = [r for r in workspace.component.rules if r.node == (label.id,)]
-    window.do("duplicate")
+    window.run_action("duplicate")
     copy = workspace.selection.path
     assert len([r for r in workspace.component.rules if r.node == copy]) == len(rules)
 
@@ -235,7 +235,7 @@ def test_parts_go_from_window_to_window(window, workspace, fonts, look, qtbot):
 
     workspace.open("boarding")
     workspace.select(("wait",))
-    window.do("copy")
+    window.run_action("copy")
     data = board().mimeData()
     held = loads(bytes(data.data(PARTS).data()), "copied")
     assert "button" in held.components and data.hasFormat("image/png")
@@ -245,7 +245,7 @@ def test_parts_go_from_window_to_window(window, workspace, fonts, look, qtbot):
     )
     qtbot.addWidget(other, before_close_func=_forget)
     library_commands.new_screen(other.workspace, Device("Phone", 390, 844))
-    other.do("paste")
+    other.run_action("paste")
     assert "button" in other.workspace.document.components
     assert other.workspace.screen.root.children[0].style["component"] == "button"
     other.live.stage.stop()
@@ -258,10 +258,10 @@ def _forget(window):
 def test_only_the_look_is_pasted(window, workspace):
     workspace.open("boarding")
     workspace.select(())
-    window.do("copy")
+    window.run_action("copy")
     workspace.select(("actions",))
     before = find(workspace.owner.root, "actions")
-    window.do("paste-look")
+    window.run_action("paste-look")
     after = find(workspace.owner.root, "actions")
     assert after.style["fill"] == workspace.owner.root.style["fill"]
     assert after.style.get("width") == before.style.get("width")
@@ -286,7 +286,7 @@ def test_anything_that_can_be_a_part_is_pasted(window, workspace, user, sheet, h
         path.write_text(drawing)
         data.setUrls([QUrl.fromLocalFile(str(path))])
     board().setMimeData(data)
-    window.do("paste")
+    window.run_action("paste")
     new = find(workspace.owner.root, workspace.selection.path[0])
     kinds = {"words": "text", "image": "image"}
     assert new.kind == kinds.get(how, "box")
@@ -306,7 +306,7 @@ def test_what_a_drawing_lost_is_told_and_a_hostile_one_refused(window, workspace
         data = QMimeData()
         data.setText(text)
         board().setMimeData(data)
-        window.do("paste")
+        window.run_action("paste")
     assert "Left out: the filter of “fog”." in said[0]
     assert "carries a script" in said[1]
     assert workspace.undo_name == "place Pasted drawing"
@@ -318,8 +318,8 @@ def test_a_damaged_clipboard_says_so(window, workspace, sheet):
     data = QMimeData()
     data.setData(PARTS, b"{")
     board().setMimeData(data)
-    window.do("paste")
-    window.do("paste-look")
+    window.run_action("paste")
+    window.run_action("paste-look")
     assert len(said) == 2 and all("damaged" in sentence for sentence in said)
 
 
@@ -341,11 +341,11 @@ def test_icons_are_found_and_take_each_others_place(window, workspace, user):
 
 def test_hover_and_press_follow_whatever_the_fill_is(window, workspace):
     library_commands.new_component(workspace)
-    window.do("add-states")
+    window.run_action("add-states")
     assert [r.value.how for r in workspace.component.rules] == ["darken", "darken"]
     assert not next(a for a in window.actions_list if a.id == "add-states").enabled()
-    window.do("add-axis")
-    window.do("add-axis")
+    window.run_action("add-axis")
+    window.run_action("add-axis")
     assert [a.name for a in workspace.component.axes] == ["State", "Kind", "Size"]
     assert (
         workspace.selection.variant[workspace.component.axes[2].id]
@@ -357,11 +357,11 @@ def test_a_component_in_use_stays_and_says_why(window, workspace):
     said = []
     workspace.failed.connect(said.append)
     workspace.open("button")
-    window.do("remove-owner")
+    window.run_action("remove-owner")
     assert "is used" in said[0] and workspace.component.id == "button"
-    window.do("copy-owner")
+    window.run_action("copy-owner")
     assert workspace.component.name == "Controls/Button copy"
-    window.do("remove-owner")
+    window.run_action("remove-owner")
     assert workspace.owner is not None and workspace.owner.name != "Controls/Button copy"
 
 
@@ -375,11 +375,11 @@ def test_without_anything_the_start_is_there(window, workspace, user):
     user.wait()
     assert window.bench_stack.currentWidget() is window.start and workspace.owner is None
     assert not window.side.isVisible()
-    window.do("paste")
+    window.run_action("paste")
     user.press(window.start.starters["Button"])
     assert workspace.component.name == "Button"
     assert window.bench_stack.currentWidget() is window.grid_bench
-    window.do("undo")
+    window.run_action("undo")
 
 
 def test_every_starter_is_there_and_works(window, workspace):
@@ -394,14 +394,14 @@ def test_every_starter_is_there_and_works(window, workspace):
 def test_zoom_to_the_selection_and_life_size(window, workspace, user):
     workspace.open("boarding")
     workspace.select(("wait",))
-    window.do("look-at-selection")
+    window.run_action("look-at-selection")
     rect = window.canvas.rect_of(("wait",))
     assert QPointF(window.canvas.rect().center()).toPoint() == rect.center().toPoint()
     assert window.canvas.zoom > 1.0
-    window.do("life-size")
+    window.run_action("life-size")
     assert window.canvas.zoom == 1.0
     workspace.open("button")
-    window.do("look-at-selection")
+    window.run_action("look-at-selection")
     assert window.grid.zoom > 1.0
 
 

@@ -57,9 +57,9 @@ def test_every_action_does_its_work_or_says_a_sentence(bench, chosen):
             workspace.open(owner)
         workspace.select_all(paths)
         if action.id in ("paste", "paste-look"):
-            window.do("copy")
+            window.run_action("copy")
         said.clear()
-        window.do(action.id)
+        window.run_action(action.id)
         workspace.refresh_panels()
         QApplication.processEvents()
         for sentence in said:

@@ -15,7 +15,7 @@ from outgrowth.workspace.user_state import UserState
 def desk(look, tmp_path):
     made = WindowManager(LIGHT, tmp_path / "state")
     yield made
-    made.typefaces.stop()
+    made.system_fonts.stop()
     for window in made.windows:
         window.workspace._saved = window.workspace.document
         window.live.stage.stop()
@@ -43,8 +43,8 @@ def test_files_of_odd_names_are_opened_worked_on_and_saved(desk, ferry, tmp_path
     window.workspace.failed.connect(said.append)
     begin(window.workspace, "one")
     window.files.autosave.write()
-    assert window.files.autosave.keeps
-    window.do("save")
+    assert window.files.autosave.is_current
+    window.run_action("save")
     assert not said and not window.workspace.unsaved
     assert "c-one" in load(path).components
     with pytest.raises(FileProblem) as problem:
@@ -59,7 +59,7 @@ def test_a_link_stays_a_link(desk, ferry, tmp_path):
     link.symlink_to(real)
     window = desk.open(link)
     begin(window.workspace, "one")
-    window.do("save")
+    window.run_action("save")
     assert link.is_symlink() and "c-one" in load(real).components
 
 
@@ -71,7 +71,7 @@ def test_a_protected_file_is_left_alone_and_told(desk, ferry, tmp_path):
     said = []
     window.workspace.failed.connect(said.append)
     begin(window.workspace, "one")
-    window.do("save")
+    window.run_action("save")
     assert "write-protected" in said[0] and window.workspace.unsaved
     assert load(path) == ferry
 
@@ -84,7 +84,7 @@ def test_what_others_wrote_a_moment_before_is_never_written_over(desk, ferry, tm
     begin(window.workspace, "mine")
     theirs = rename_owner(ferry, "button", "Controls/Theirs")
     save(theirs, path)
-    window.do("save")  # at once, before any notice of the change could come
+    window.run_action("save")  # at once, before any notice of the change could come
     assert load(path) == theirs
     assert window.workspace.unsaved and window.notice.isVisible()
     window.notice.choices[0].click()
@@ -99,12 +99,12 @@ def test_the_other_can_be_taken_in_instead(desk, ferry, tmp_path):
     begin(window.workspace, "mine")
     theirs = rename_owner(ferry, "button", "Controls/Theirs")
     save(theirs, path)
-    window.do("save")
+    window.run_action("save")
     window.notice.choices[1].click()
     assert window.workspace.document == theirs and not window.workspace.unsaved
-    window.do("undo")
+    window.run_action("undo")
     assert "c-mine" in window.workspace.document.components
-    window.do("save")
+    window.run_action("save")
     assert "c-mine" in load(path).components
 
 
@@ -140,7 +140,7 @@ def test_a_save_of_ours_is_no_change_by_others(desk, ferry, tmp_path, qtbot):
     window = desk.open(path)
     for name in ("one", "two"):
         begin(window.workspace, name)
-        window.do("save")
+        window.run_action("save")
         qtbot.wait(250)
         assert not window.notice.isVisible() and not window.workspace.unsaved
 
@@ -185,7 +185,7 @@ def test_two_programs_on_one_file_keep_their_work_apart(look, ferry, tmp_path):
             window.live.stage.stop()
             window.close()
             window.deleteLater()
-            desk.typefaces.stop()
+            desk.system_fonts.stop()
 
 
 @pytest.mark.parametrize("form", ["file.outgrowth.json", "folder.outgrowth"])
@@ -202,11 +202,11 @@ def test_recovered_work_does_not_write_over_what_others_wrote_since(desk, ferry,
     (found,) = again.recover()
     try:
         assert "c-mine" in found.workspace.document.components
-        found.do("save")
+        found.run_action("save")
         assert load(path) == theirs and found.workspace.unsaved and found.notice.isVisible()
         assert found.notice.choices[0].text() == "Write mine over it"
     finally:
-        again.typefaces.stop()
+        again.system_fonts.stop()
         found.workspace._saved = found.workspace.document
         found.live.stage.stop()
         found.close()
@@ -230,4 +230,4 @@ def test_odd_things_kept_from_before_do_not_stop_the_start(look, ferry, tmp_path
     window = desk.show(ferry, None)
     window.live.stage.stop()
     window.close()
-    desk.typefaces.stop()
+    desk.system_fonts.stop()

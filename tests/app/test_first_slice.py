@@ -136,29 +136,29 @@ def test_undo_to_the_start_is_the_document_as_it_was(window, workspace, hand, fe
     assert steps == 5
     assert workspace.document == ferry
     while workspace.redo_name:
-        window.do("redo")
+        window.run_action("redo")
     assert value_at(workspace.document, Place("button"), "gap") == 12.0
 
 
 def test_the_reach_is_suggested_said_widened_and_narrowed(window, workspace, hand):
     hand.part(kind="quiet", state="hover")
     assert workspace.reach == Map(kind="quiet", state="hover")
-    assert "<b>1 of 8</b>" in window.reach_bar.said.text()
+    assert "<b>1 of 8</b>" in window.reach_bar.reach_label.text()
     assert window.reach_bar.chips["state"].text() == "State: hover"
     hand.key(window.grid, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
     assert workspace.reach == Map(kind="quiet")
-    assert "<b>4 of 8</b>" in window.reach_bar.said.text()
+    assert "<b>4 of 8</b>" in window.reach_bar.reach_label.text()
     assert len(window.grid._within) == 4
     window.reach_bar.set_axis("kind", None)
     assert workspace.reach == Map()
-    assert "16 instances · 4 screens" in window.reach_bar.said.text()
-    window.do("narrow")
+    assert "16 instances · 4 screens" in window.reach_bar.reach_label.text()
+    window.run_action("narrow")
     assert workspace.reach == Map(kind="quiet")
 
 
 def test_an_edit_lands_on_the_reach_and_nowhere_else(window, workspace, hand):
     hand.part(kind="quiet", state="hover")
-    window.do("widen")
+    window.run_action("widen")
     hand.type(hand.row("gap"), "20")
     gaps = {
         cell.variant: window.grid.view(cell.variant).scene.layout.style.gap
@@ -223,14 +223,14 @@ def test_selecting_in_layers_and_on_the_bench_is_the_same(window, workspace, han
 
 
 def test_find_or_do_goes_and_does(window, workspace, hand):
-    window.do("find")
+    window.run_action("find")
     finder = window.finder
     hand.type(finder.field, "harbour")
     assert workspace.screen is not None
-    window.do("find")
+    window.run_action("find")
     hand.type(finder.field, "light or")
     assert window.theme.name == "dark"
-    window.do("theme")
+    window.run_action("theme")
 
 
 def test_a_bad_file_is_a_sentence_and_the_work_stays(window, workspace, hand, tmp_path):

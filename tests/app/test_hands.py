@@ -49,7 +49,7 @@ def test_a_side_is_pulled_and_the_tree_answers(window, workspace, hand, pull):
     place = Place("boarding", ("wait",))
     assert value_at(workspace.document, place, "width") == fixed(round(wide + 40))
     assert workspace.undo_name == "width of button"
-    window.do("undo")
+    window.run_action("undo")
     pull(handle.zone.center(), QPointF(40 * zoom, 0), escape=True)
     assert value_at(workspace.document, place, "width").mode == "fit", "Esc lets go"
 
@@ -129,8 +129,8 @@ def test_words_are_edited_in_their_place(window, workspace, hand):
     QTest.keyClick(editor, Qt.Key.Key_Return)
     workspace.refresh_panels()
     assert workspace.undo_name == "words of title"
-    window.do("undo")
-    window.do("words")
+    window.run_action("undo")
+    window.run_action("words")
     QTest.keyClicks(window.canvas.words, "Nothing")
     QTest.keyClick(window.canvas.words, Qt.Key.Key_Escape)
     assert plain(value_at(workspace.document, workspace.place, "content")) == "Holm to Skerry"
@@ -139,7 +139,7 @@ def test_words_are_edited_in_their_place(window, workspace, hand):
 def test_words_that_an_instance_sets_are_set_there(window, workspace, hand):
     workspace.open("boarding")
     workspace.select(("board", "label"))
-    window.do("words")
+    window.run_action("words")
     QTest.keyClicks(window.canvas.words, "All aboard")
     QTest.keyClick(window.canvas.words, Qt.Key.Key_Return)
     workspace.refresh_panels()
@@ -147,7 +147,7 @@ def test_words_that_an_instance_sets_are_set_there(window, workspace, hand):
     assert plain(value_at(workspace.document, board, "choice:label")) == "All aboard"
     workspace.open("button")
     workspace.select(("label",))
-    window.do("words")
+    window.run_action("words")
     QTest.keyClicks(window.grid.words, "Go")
     QTest.keyClick(window.grid.words, Qt.Key.Key_Return)
     workspace.refresh_panels()

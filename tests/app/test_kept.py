@@ -28,7 +28,7 @@ KILLS = int(os.environ.get("OUTGROWTH_KILLS", "4"))
 def desk(look, tmp_path):
     made = WindowManager(LIGHT, tmp_path / "state")
     yield made
-    made.typefaces.stop()
+    made.system_fonts.stop()
     for window in made.windows:
         window.workspace._saved = window.workspace.document
         window.live.stage.stop()
@@ -52,11 +52,11 @@ def test_a_journal_is_there_exactly_while_work_is_not_saved(desk, file, qtbot, t
     begin(window.workspace, "one")
     qtbot.waitUntil(lambda: any(journals.iterdir()))
     assert left_behind(journals) == [], "it is in use"
-    window.do("save")
+    window.run_action("save")
     qtbot.waitUntil(lambda: not any(journals.iterdir()))
     begin(window.workspace, "two")
     qtbot.waitUntil(lambda: any(journals.iterdir()))
-    window.do("undo")
+    window.run_action("undo")
     qtbot.waitUntil(lambda: not any(journals.iterdir()))
 
 
@@ -71,14 +71,14 @@ def test_what_a_crash_left_comes_back_and_can_be_given_up(desk, file, qtbot, tmp
     try:
         assert dumps(found.workspace.document) == dumps(window.workspace.document)
         assert found.workspace.unsaved and found.workspace.path == file
-        assert found.notice.isVisible() and "2 steps" in found.notice.said.text()
+        assert found.notice.isVisible() and "2 steps" in found.notice.message.text()
         found.notice.choices[1].click()
         assert dumps(found.workspace.document) == dumps(load(file))
         assert not found.notice.isVisible() and not found.workspace.unsaved
-        found.do("undo")
+        found.run_action("undo")
         assert "c-two" in found.workspace.document.components
     finally:
-        again.typefaces.stop()
+        again.system_fonts.stop()
         found.workspace._saved = found.workspace.document
         found.live.stage.stop()
         found.close()
@@ -90,7 +90,7 @@ def test_a_file_that_others_change_is_taken_in(desk, file, qtbot):
     save(others, file)
     qtbot.waitUntil(lambda: window.notice.isVisible())
     assert "desk" not in window.workspace.document.screens and not window.workspace.unsaved
-    window.do("undo")
+    window.run_action("undo")
     assert "desk" in window.workspace.document.screens
 
 
@@ -103,14 +103,14 @@ def test_with_work_at_stake_it_is_asked_about(desk, file, qtbot):
     assert "desk" in window.workspace.document.screens
     window.notice.choices[1].click()
     assert "desk" not in window.workspace.document.screens
-    window.do("undo")
+    window.run_action("undo")
     assert "c-mine" in window.workspace.document.components
 
 
 def test_our_own_saving_is_no_change_by_others(desk, file, qtbot):
     window = desk.open(file)
     begin(window.workspace, "mine")
-    window.do("save")
+    window.run_action("save")
     qtbot.wait(400)
     assert not window.notice.isVisible()
 
@@ -128,7 +128,7 @@ def test_recent_files_and_the_layout_are_kept(desk, file, tmp_path):
     assert other.size().width() == 1300
     assert other._splits["work"].sizes() == sizes
     other.close()
-    again.typefaces.stop()
+    again.system_fonts.stop()
     file.unlink()
     assert UserState(tmp_path / "state").recent == []
 
@@ -154,10 +154,10 @@ def test_the_folder_form_is_saved_to_and_opened(desk, file, tmp_path, monkeypatc
     window = desk.open(file)
     target = tmp_path / "team.outgrowth"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(target), ""))
-    window.do("save-folder")
+    window.run_action("save-folder")
     assert window.workspace.path == target and not window.workspace.unsaved
     begin(window.workspace, "mine")
-    window.do("save")
+    window.run_action("save")
     assert (target / "components" / "c-mine.json").is_file()
     assert dumps(load(target)) == dumps(window.workspace.document)
 
@@ -180,7 +180,7 @@ RUN = """
             window.workspace.undo()
             window.workspace.redo()
         if n % 11 == 10:
-            window.do("save")
+            window.run_action("save")
         for _ in range(3):
             app.processEvents()
         out.write(f"{n}\\n")
@@ -223,11 +223,11 @@ def test_killed_at_any_moment_it_loses_at_most_the_step_under_way(ferry, tmp_pat
 
 def test_all_windows_have_one_look_and_it_is_kept(desk, file, tmp_path):
     first, second = desk.open(file), desk.new()
-    first.do("theme")
+    first.run_action("theme")
     assert first.theme is second.theme is desk.theme is DARK
     assert desk.new().theme is DARK
     assert UserState(tmp_path / "state").get("theme") == "dark"
     desk.follow(LIGHT)
     assert first.theme is DARK, "what was chosen goes before the desktop's"
-    first.do("theme")
+    first.run_action("theme")
     assert second.theme is LIGHT

@@ -19,7 +19,7 @@ from outgrowth.core.exchange.native import load, save
 def desk(look, tmp_path):
     made = WindowManager(LIGHT, tmp_path / "state")
     yield made
-    made.typefaces.stop()
+    made.system_fonts.stop()
     for window in made.windows:
         window.workspace._saved = window.workspace.document
         window.live.stage.stop()
@@ -50,8 +50,8 @@ def test_a_mishap_is_told_and_the_document_is_the_one_before(desk, window, caplo
     assert workspace.document is not before
     happen(desk, ZeroDivisionError("a secret of ours"))
     assert workspace.document is before and not workspace.dragging
-    assert window.files.autosave.keeps, "the journal has all that was done"
-    assert window.notice.isVisible() and "nothing is lost" in window.notice.said.text()
+    assert window.files.autosave.is_current, "the journal has all that was done"
+    assert window.notice.isVisible() and "nothing is lost" in window.notice.message.text()
     window.notice.choices[1].click()
     held = QApplication.clipboard().text()
     assert "ZeroDivisionError: a secret of ours" in held and "test_mishaps" in held

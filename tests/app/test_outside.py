@@ -6,7 +6,7 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
-from outgrowth.app.system_fonts import Typefaces
+from outgrowth.app.system_fonts import SystemFonts
 from outgrowth.core.document.records import find
 from outgrowth.core.document.values import words
 from outgrowth.core.edits.tree.nodes import add_node, new_node
@@ -60,7 +60,7 @@ def test_a_picture_on_the_clipboard_is_pasted(window, workspace, hand):
     image = QImage(12, 8, QImage.Format.Format_RGB32)
     image.fill(Qt.GlobalColor.darkCyan)
     QApplication.clipboard().setImage(image)
-    window.do("paste")
+    window.run_action("paste")
     assert workspace.located().rect.width == 12
     QApplication.clipboard().clear()
 
@@ -91,11 +91,11 @@ def test_a_missing_typeface_is_reported_and_comes_back(window, workspace, hand, 
     assert "Noto Sans Hebrew" in window.status.warning.text()
     window.live.still.click()
     shutil.copy(FONTS / "NotoSansHebrew_400Regular.ttf", tmp_path)
-    typefaces = Typefaces([tmp_path])
-    typefaces.found.connect(workspace.install_fonts)
+    system_fonts = SystemFonts([tmp_path])
+    system_fonts.fonts_found.connect(workspace.install_fonts)
     with qtbot.waitSignal(workspace.panels_due, timeout=8000):
-        typefaces.look_later()
-    typefaces.stop()
+        system_fonts.look_later()
+    system_fonts.stop()
     assert window.status.warning.text() == ""
     assert not engine.fonts.missing("Noto Sans Hebrew")
     assert window.live.stage.playback.runtime.layout is engine.layout
@@ -105,7 +105,7 @@ def test_a_missing_typeface_is_reported_and_comes_back(window, workspace, hand, 
 def test_a_font_goes_into_the_file(window, workspace, hand, monkeypatch):
     chosen = str(FONTS / "NotoSansHebrew_400Regular.ttf"), ""
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: chosen)
-    window.do("carry-font")
+    window.run_action("carry-font")
     assert workspace.undo_name == "carry the font Noto Sans Hebrew"
     assert [a.media for a in workspace.document.assets.values()].count("font/ttf") == 1
 
@@ -118,9 +118,9 @@ def test_a_font_that_leaves_the_file_sets_its_words_no_more(window, workspace, m
     before = engine.layout
     chosen = str(FONTS / "NotoSansHebrew_400Regular.ttf"), ""
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: chosen)
-    window.do("carry-font")
+    window.run_action("carry-font")
     assert not engine.fonts.missing("Noto Sans Hebrew")
     assert engine.layout is before, "nothing asked for it: only more to choose from"
-    window.do("undo")
+    window.run_action("undo")
     assert engine.fonts.missing("Noto Sans Hebrew")
     assert engine.layout is not before, "what was set in it is set anew"

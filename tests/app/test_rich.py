@@ -70,7 +70,7 @@ def test_ways_to_be_relative_depend_on_the_type(qtbot, look):
     said = []
     made.edited.connect(said.append)
     made.set.click()
-    made.way.edited.emit("lighter")
+    made.direction.edited.emit("lighter")
     made.amount.show_value(0.2)
     made.amount._value = 0.2
     made.set.click()

@@ -25,7 +25,7 @@ SEA = parse("#17495A")
 def desk(look, tmp_path):
     made = WindowManager(LIGHT, tmp_path / "state")
     yield made
-    made.typefaces.stop()
+    made.system_fonts.stop()
     for window in made.windows:
         _forget(window)
         window.live.stage.stop()
@@ -347,7 +347,7 @@ def test_by_keyboard_alone(user, tmp_path):
     user.find("phone screen")
     while QApplication.focusWidget() is not window.live.stage:
         user.key(K.Key_F6)
-    assert window.live.stage.playback.runtime.shown == workspace.screen.id
+    assert window.live.stage.playback.runtime.shown_owner == workspace.screen.id
 
     # 10. Save and copy.
     while QApplication.focusWidget() is not window.canvas:

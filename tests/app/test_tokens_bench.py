@@ -35,7 +35,7 @@ def user(window):
 
 @pytest.fixture
 def bench(window, user):
-    window.do("tokens")
+    window.run_action("tokens")
     user.wait()
     return window.tokens
 
@@ -126,7 +126,7 @@ def test_a_value_becomes_a_token_and_others_take_it(window, workspace, user):
     assert workspace.component.root.style["gap"] == Token(path)
     assert token_commands.choices(workspace, "gap") == []
     workspace.open("button")
-    token_commands.take(workspace, "gap", path)
+    token_commands.refer_to(workspace, "gap", path)
     assert workspace.component.root.style["gap"] == Token(path)
     assert token_commands.choices(workspace, "flow") == []
 
@@ -283,7 +283,7 @@ def test_a_layer_is_hidden_and_let_through_by_its_marks(window, workspace, user)
 def test_layers_are_found_by_name(window, workspace, user):
     workspace.open("boarding")
     workspace.refresh_panels()
-    window.do("find-layer")
+    window.run_action("find-layer")
     assert window.layers.search.hasFocus()
     name = find(workspace.owner.root, "wait").name
     user.type(name)
@@ -361,7 +361,7 @@ def test_the_tour_goes_through_the_ten_steps_and_each_can_be_done(look, qtbot, t
         assert not window.tour.isVisible() and said == []
         assert window.workspace.path is None
     finally:
-        desk.typefaces.stop()
+        desk.system_fonts.stop()
         window.workspace._saved = window.workspace.document
         window.live.stage.stop()
         window.close()

@@ -65,7 +65,7 @@ def test_unsaved_work_is_seen_and_asked_about(window, workspace, hand, monkeypat
 def test_saving_under_another_name(window, workspace, tmp_path, monkeypatch):
     target = tmp_path / "copy"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(target), ""))
-    window.do("save-as")
+    window.run_action("save-as")
     assert workspace.path.name == "copy.outgrowth.json"
     assert load(workspace.path) == workspace.document
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: ("", ""))
@@ -93,10 +93,10 @@ def test_another_file_opens_in_a_window_of_its_own(qtbot, look, ferry, tmp_path)
 
 
 def test_both_looks_and_back(window, workspace):
-    window.do("theme")
+    window.run_action("theme")
     assert window.theme.name == "dark"
     window.repaint()
-    window.do("theme")
+    window.run_action("theme")
     assert window.theme.name == "light"
 
 

@@ -327,7 +327,9 @@ class Behaviour:
                     runtime._look_again()
                     if runtime.moving or runtime.problems or runtime.states != rests:
                         return  # it flees from a still pointer for ever, or a circle was cut
-            ends.append((dict(runtime.states), runtime.focus, runtime.shown, runtime.problems))
+            ends.append(
+                (dict(runtime.states), runtime.focus, runtime.shown_owner, runtime.problems)
+            )
         if ends[0] != ends[1]:
             yield self._failed("without motion other states are reached")
 

@@ -212,14 +212,14 @@ class World:
             return
         self.done += 1
         self.trail.append(name)
-        broken = False
+        collect_lines = False
         for failure in (
             *self.changed_is_writable(before, after, name),
             *self.checked(after, number),
         ):
-            broken = True
+            collect_lines = True
             yield failure
-        if not broken:
+        if not collect_lines:
             self.document = after
 
     def failure(self, kind: str, what: str, example: str) -> Failure:

@@ -226,7 +226,7 @@ def _focus(run: Run) -> QWidget:
 
 def _action(run: Run):
     action = run.rng.choice([a for a in run.window.actions_list if a.id not in NOT_PRESSED])
-    run.window.do(action.id)
+    run.window.run_action(action.id)
     return action.id
 
 

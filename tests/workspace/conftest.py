@@ -53,7 +53,7 @@ class Desk:
         """Does an action if it can be done now; whether it could."""
         action = next(a for a in self.actions if a.id == action_id)
         if action.enabled():
-            action.act()
+            action.run()
             return True
         return False
 

@@ -58,8 +58,8 @@ def test_what_is_damaged_is_told_and_nothing_is_lost(opened):
     opened.failed.connect(said.append)
     changes = FileChanges(opened)
     document = opened.document
-    broken = opened.path if opened.path.is_file() else next(opened.path.glob("*.json"))
-    broken.write_text("{")
+    collect_lines = opened.path if opened.path.is_file() else next(opened.path.glob("*.json"))
+    collect_lines.write_text("{")
     assert changes.look(asked=True) is Change.DAMAGED
     assert said and opened.document is document
 
@@ -69,7 +69,7 @@ def test_work_that_was_not_saved_comes_back_with_its_file(opened, tmp_path):
     autosave = Autosave(opened, journals)
     opened.edit("begin", lambda d: begun(d, "mine"))
     autosave.write()
-    assert autosave.keeps
+    assert autosave.is_current
     autosave._file.close()  # as the system does when a program ends
     (work,) = left_work(journals)
     assert work.file == opened.path and work.recovered.steps == 1

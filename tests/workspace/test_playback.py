@@ -26,7 +26,7 @@ def states(playback):
 def tap(playback):
     width, height = playback.runtime.target_placed.width, playback.runtime.target_placed.height
     for do in ("move", "press", "release"):
-        playback.do(do, width / 2, height / 2)
+        playback.perform(do, width / 2, height / 2)
 
 
 def test_time_passes_by_the_clock_and_the_speed(playback, time):
@@ -82,10 +82,10 @@ def test_it_follows_the_bench_and_keeps_how_it_is_touched(workspace, playback):
     playback.set_touch(True)
     workspace.open("boarding")
     playback.follow()
-    assert playback.runtime.shown == "boarding"
+    assert playback.runtime.shown_owner == "boarding"
     workspace.open("")
     playback.follow()
     assert playback.runtime is None
-    playback.do("press", 1.0, 1.0)
+    playback.perform("press", 1.0, 1.0)
     playback.step()
     assert not playback.moving and not playback.waiting

@@ -131,12 +131,12 @@ def test_all_that_can_be_found_leads_somewhere(desk, workspace):
     visited = []
     every = candidates(workspace, desk.actions, [("gap", lambda: None)], visited.append)
     assert {"component", "screen", "token", "part here", "value of the selection"} <= {
-        candidate.what for candidate in every
+        candidate.kind for candidate in every
     }
     first = ranked(every, "harb")[0]
-    first.act()
+    first.run()
     assert workspace.screen.name == "Harbour desk"
-    next(c for c in every if c.what == "token").act()
+    next(c for c in every if c.kind == "token").run()
     assert len(visited) == 1
 
 

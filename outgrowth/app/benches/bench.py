@@ -92,7 +92,9 @@ class Bench(QWidget):
         self.hand = Hand(workspace, self.update)
         self._exchanging: Path | None = None
         self._zone = QRectF()
-        self._kept: tuple[tuple[object, object, frozenset[Path]], dict[Path, Rect]] | None = None
+        self._remembered: tuple[tuple[object, object, frozenset[Path]], dict[Path, Rect]] | None = (
+            None
+        )
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -104,7 +106,7 @@ class Bench(QWidget):
 
     # --- what a bench has to say ------------------------------------------------------------
 
-    def here(self) -> View | None:
+    def current_view(self) -> View | None:
         """What is being worked at: the screen, or the selected variant."""
         raise NotImplementedError
 
@@ -112,7 +114,7 @@ class Bench(QWidget):
         """A rectangle of the owner, in the widget."""
         raise NotImplementedError
 
-    def spot(self, point: QPointF) -> QPointF:
+    def to_owner(self, point: QPointF) -> QPointF:
         """A point of the widget, in the owner's px."""
         raise NotImplementedError
 
@@ -127,29 +129,29 @@ class Bench(QWidget):
 
     def rects_of_paths(self, paths: Iterable[Path]) -> dict[Path, QRectF]:
         """Where nodes lie in the widget, those that are shown."""
-        view, wanted = self.here(), frozenset(paths)
+        view, wanted = self.current_view(), frozenset(paths)
         if view is None or not wanted:
             return {}
-        return {path: self.mapped(rect) for path, rect in self._spots(view, wanted).items()}
+        return {path: self.mapped(rect) for path, rect in self._node_rects(view, wanted).items()}
 
-    def _spots(self, view: View, wanted: frozenset[Path]) -> dict[Path, Rect]:
+    def _node_rects(self, view: View, wanted: frozenset[Path]) -> dict[Path, Rect]:
         """The same in the owner's px; as long as only the view moves, not worked out anew."""
         made_for = view.scene, view.placed, wanted
         if (
-            self._kept is None
-            or any(a is not b for a, b in zip(self._kept[0][:2], made_for[:2], strict=True))
-            or self._kept[0][2] != wanted
+            self._remembered is None
+            or any(a is not b for a, b in zip(self._remembered[0][:2], made_for[:2], strict=True))
+            or self._remembered[0][2] != wanted
         ):
             found = {at.path: at.rect for at in locate_some(*view, "", wanted)}
-            self._kept = made_for, found
-        return self._kept[1]
+            self._remembered = made_for, found
+        return self._remembered[1]
 
     def path_under(self, point: QPointF) -> Path | None:
         """The full path of the topmost node under a point of the widget."""
-        view = self.here()
+        view = self.current_view()
         if view is None:
             return None
-        at = self.spot(point)
+        at = self.to_owner(point)
         found = hit(*view, at.x(), at.y())
         return None if found is None else found.path
 
@@ -160,8 +162,8 @@ class Bench(QWidget):
 
     # --- what gestures ask for --------------------------------------------------------------
 
-    def say(self, text: str) -> None:
-        self.hand.say(text)
+    def show_hint(self, text: str) -> None:
+        self.hand.show_hint(text)
 
     def landing_at(self, point: QPointF, moving: Node | None) -> Landing | None:
         return self.hand.show_landing(self._landing_for(point, moving))
@@ -172,10 +174,10 @@ class Bench(QWidget):
     def _landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None:
         """The landing at a point, and the line that shows it; what is being moved itself is
         not in the way."""
-        owner, view, under = self._workspace.owner, self.here(), self.path_under(point)
+        owner, view, under = self._workspace.owner, self.current_view(), self.path_under(point)
         if owner is None or view is None or under is None:
             return None
-        at = self.spot(point)
+        at = self.to_owner(point)
         return landing_in(view, owner.root, under, (at.x(), at.y()), moving)
 
     def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
@@ -184,11 +186,11 @@ class Bench(QWidget):
         rect = self.rect_of_path(path) or QRectF()
         return (point.x() - rect.x()) / self.zoom, (point.y() - rect.y()) / self.zoom
 
-    def around(self, ids: tuple[str, ...]) -> SnapContext | None:
-        owner, view = self._workspace.owner, self.here()
+    def snap_context(self, ids: tuple[str, ...]) -> SnapContext | None:
+        owner, view = self._workspace.owner, self.current_view()
         if owner is None or view is None:
             return None
-        corner, end = (self.spot(QPointF(p)) for p in (QPointF(), self._far_corner()))
+        corner, end = (self.to_owner(QPointF(p)) for p in (QPointF(), self._far_corner()))
         sight = Rect(corner.x(), corner.y(), end.x() - corner.x(), end.y() - corner.y())
         return snap_context(view, owner.root, ids, sight)
 
@@ -249,21 +251,21 @@ class Bench(QWidget):
     # --- the hand ---------------------------------------------------------------------------
 
     def _pen_changed(self) -> None:
-        drawn = self.pen.thing is not None
+        drawn = self.pen.drawn_kind is not None
         self.setCursor(Qt.CursorShape.CrossCursor if drawn else Qt.CursorShape.ArrowCursor)
 
     def show_cursor(self, point: QPointF) -> None:
         """The cursor for what a press would do here."""
-        drawn = self.pen.thing is not None
+        drawn = self.pen.drawn_kind is not None
         self.setCursor(Qt.CursorShape.CrossCursor if drawn else self.hand.cursor_at(point))
 
     def begin_drawing(self, point: QPointF) -> bool:
         """Starts to draw what the pen holds; whether it holds something."""
-        thing = self.pen.thing
-        if thing is None:
+        drawn_kind = self.pen.drawn_kind
+        if drawn_kind is None:
             return False
         self.pen.lay_down()
-        self.hand.begin(drawing(self._workspace, self, thing, point))
+        self.hand.begin(drawing(self._workspace, self, drawn_kind, point))
         return True
 
     def begin_pulling(self, point: QPointF) -> bool:
@@ -342,7 +344,7 @@ class Bench(QWidget):
     def _show_drop(self, component: str, point: QPointF) -> None:
         """Shows what a drop would do: the line where it goes, or the very result of an
         exchange, in place and size."""
-        self.hand.at = point
+        self.hand.pointer = point
         target = self._target(component, point)
         if target is not None and self._exchanging is None:
             self._exchanging, self._zone = target, self.rect_of_path(target) or QRectF()
@@ -351,10 +353,10 @@ class Bench(QWidget):
             )
         if target is None:
             self.hand.show_landing(self._landing_for(point, None))
-            self.say("")
+            self.show_hint("")
         else:
             self.hand.show_landing(None)
-            self.say(instance_commands.exchange_step(self._workspace, target, component))
+            self.show_hint(instance_commands.exchange_step(self._workspace, target, component))
 
     def _target(self, component: str, point: QPointF) -> Path | None:
         """What a component dropped there would take the place of. While a result is shown,
@@ -370,7 +372,7 @@ class Bench(QWidget):
         self._exchanging = None
         self._workspace.cancel_drag()
         self.hand.show_landing(None)
-        self.say("")
+        self.show_hint("")
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         if (event is not None and _cue_end(event.mimeData())) or (
@@ -382,9 +384,9 @@ class Bench(QWidget):
         if event is not None and _cue_end(event.mimeData()):
             self.aim(event.position())
             path, owner = self.path_under(event.position()), self._workspace.owner
-            self.hand.at = event.position()
+            self.hand.pointer = event.position()
             if owner is not None and path is not None:
-                self.say(node_named(self._workspace.document, owner, path))
+                self.show_hint(node_named(self._workspace.document, owner, path))
             event.acceptProposedAction()
         elif event is not None:
             if self._exchanging is None:
@@ -407,7 +409,7 @@ class Bench(QWidget):
         end = _cue_end(event.mimeData())
         if end:
             self.aim(event.position())
-            self.say("")
+            self.show_hint("")
             self.cue_dropped.emit(end, self.path_under(event.position()))
             event.acceptProposedAction()
             return

@@ -55,7 +55,7 @@ class Canvas(Bench):
         workspace = self._workspace
         return workspace.engine.view(workspace.document, workspace.selection.owner)
 
-    def here(self) -> View | None:
+    def current_view(self) -> View | None:
         return self.view() if self._workspace.screen is not None else None
 
     def display_list(self) -> Fragment:
@@ -118,7 +118,7 @@ class Canvas(Bench):
         z, o = self.zoom, self._offset
         return QRectF(o.x() + r.x * z, o.y() + r.y * z, r.width * z, r.height * z)
 
-    def spot(self, point: QPointF) -> QPointF:
+    def to_owner(self, point: QPointF) -> QPointF:
         return (point - self._offset) / self.zoom
 
     # --- drawing ------------------------------------------------------------------------
@@ -174,7 +174,7 @@ class Canvas(Bench):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        self.hand.at = event.position()
+        self.hand.pointer = event.position()
         if self._pan is not None:
             self.pan_by(event.position() - self._pan)
             self._pan = event.position()
@@ -225,7 +225,7 @@ class Canvas(Bench):
 
     def pick_deepest(self) -> None:
         """Selects the innermost part under the pointer."""
-        under = self.path_under(self.hand.at)
+        under = self.path_under(self.hand.pointer)
         if under is not None:
             self._workspace.select(under)
 
@@ -280,7 +280,7 @@ class Canvas(Bench):
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
             self._grabbed = False
-            self.show_cursor(self.hand.at)
+            self.show_cursor(self.hand.pointer)
         super().keyReleaseEvent(event)
 
     def look_at_selection(self) -> None:
@@ -294,7 +294,7 @@ class Canvas(Bench):
         room = self.width() - 2 * _MARGIN, self.height() - 2 * _MARGIN
         wide, high = whole.width() / self.zoom, whole.height() / self.zoom
         zoom = min(room[0] / max(wide, 1.0), room[1] / max(high, 1.0), 4.0)
-        middle = self.spot(whole.center())
+        middle = self.to_owner(whole.center())
         self._fitted = False
         self._look(zoom, QPointF(self.rect().center()) - middle * zoom)
 

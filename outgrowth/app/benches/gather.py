@@ -57,10 +57,10 @@ class Work(QThread):
 
     def __init__(self, asked: GatherRequest, parent: QObject) -> None:
         super().__init__(parent)
-        self._asked = asked
+        self._request = asked
 
     def run(self) -> None:
-        document, drawings, names, drivers = self._asked
+        document, drawings, names, drivers = self._request
         try:
             new_id = fresh_id("component")
             report = gather(document, drawings, new_id, names, drivers, self._watch)
@@ -148,10 +148,10 @@ class GatherBench(QWidget):
         rows = QVBoxLayout(foot)
         rows.setContentsMargins(14, 10, 14, 12)
         rows.setSpacing(8)
-        self.said = QLabel()
-        self.said.setWordWrap(True)
-        self.said.setAccessibleName("What was found")
-        rows.addWidget(self.said)
+        self.summary = QLabel()
+        self.summary.setWordWrap(True)
+        self.summary.setAccessibleName("What was found")
+        rows.addWidget(self.summary)
         line = QHBoxLayout()
         self.progress = QProgressBar()
         self.progress.setAccessibleName("Gathering")
@@ -163,7 +163,7 @@ class GatherBench(QWidget):
         self.stop.clicked.connect(self.halt)
         self.leave = QPushButton("Leave")
         self.leave.setProperty("look", "firm")
-        self.leave.clicked.connect(self.done)
+        self.leave.clicked.connect(self.leave_bench)
         self.apply = QPushButton("Gather them")
         self.apply.setProperty("look", "firm")
         self.apply.clicked.connect(self._apply)
@@ -199,7 +199,7 @@ class GatherBench(QWidget):
         self.report = None
         self.drawings.clear()
         self._clear()
-        self.said.setText(
+        self.summary.setText(
             "Nothing in this file is named by path. Rename drawn parts like "
             "Button/Primary/Large first (F2 in Layers)."
         )
@@ -246,7 +246,7 @@ class GatherBench(QWidget):
         self._working(True)
         self._work = Work(asked, self)
         self._work.progressed.connect(lambda share: self.progress.setValue(int(share * 1000)))
-        self._work.found.connect(self._found)
+        self._work.found.connect(self._report_came)
         self._work.start()
 
     def halt(self) -> None:
@@ -258,7 +258,7 @@ class GatherBench(QWidget):
             work.requestInterruption()
             self._ending.append(work)  # it ends by itself, soon; the window does not wait
             work.finished.connect(lambda: self._ended(work))
-            self.said.setText("Stopped; nothing was changed. Tick or untick to look again.")
+            self.summary.setText("Stopped; nothing was changed. Tick or untick to look again.")
         self._working(False)
 
     def _ended(self, work: Work) -> None:
@@ -272,7 +272,7 @@ class GatherBench(QWidget):
         for work in self._ending:
             work.wait()
 
-    def _found(self, report: Report) -> None:
+    def _report_came(self, report: Report) -> None:
         self._working(False)
         if self._work is not None:
             self._work.wait()
@@ -286,7 +286,7 @@ class GatherBench(QWidget):
         self.stop.setVisible(on)
         if on:
             self.progress.setValue(0)
-            self.said.setText("Working out axes and rules …")
+            self.summary.setText("Working out axes and rules …")
 
     # --- showing --------------------------------------------------------------------------
 
@@ -294,7 +294,7 @@ class GatherBench(QWidget):
         self._clear()
         component = report.component
         if component is None:
-            self.said.setText(self._proof(report))
+            self.summary.setText(self._proof(report))
             self.apply.setEnabled(False)
             return
         for n, axis in enumerate(component.axes):
@@ -312,7 +312,7 @@ class GatherBench(QWidget):
         if layout is not None:
             layout.activate()
         self.preview.fit()
-        self.said.setText(self._proof(report))
+        self.summary.setText(self._proof(report))
         self.apply.setEnabled(not report.differences)
 
     def _axis(self, axis: Axis, n: int) -> None:
@@ -357,7 +357,7 @@ class GatherBench(QWidget):
 
     # --- the end --------------------------------------------------------------------------
 
-    def done(self) -> None:
+    def leave_bench(self) -> None:
         """Leaves the bench as if nothing had been asked."""
         self.halt()
         self._clear()
@@ -365,4 +365,4 @@ class GatherBench(QWidget):
 
     def _apply(self) -> None:
         if self.report is not None and apply(self._workspace, self.report):
-            self.done()
+            self.leave_bench()

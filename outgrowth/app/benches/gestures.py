@@ -14,7 +14,7 @@ from outgrowth.app.benches.handles import Handle
 from outgrowth.core.document.records import Document, Node, Path
 from outgrowth.core.edits.style import places
 from outgrowth.core.edits.tree import nodes
-from outgrowth.core.edits.tree.drawing import Thing
+from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.core.geometry.snapping import Guide, snapped
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace import Workspace
@@ -34,7 +34,7 @@ class Surface(Protocol):
 
     zoom: float
 
-    def say(self, text: str) -> None:
+    def show_hint(self, text: str) -> None:
         """Shows a number or a word beside the pointer; empty for none."""
 
     def landing_at(self, point: QPointF, moving: Node | None) -> Landing | None:
@@ -45,7 +45,7 @@ class Surface(Protocol):
     def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
         """Where a point of the widget lies in a box of the owner's own tree, in its px."""
 
-    def around(self, ids: tuple[str, ...]) -> SnapContext | None:
+    def snap_context(self, ids: tuple[str, ...]) -> SnapContext | None:
         """What parts of one box, moved together, can catch on."""
 
     def show_guides(self, guides: tuple[Guide, ...]) -> None: ...
@@ -68,12 +68,12 @@ def pulling(workspace: Workspace, surface: Surface, handle: Handle, start: QPoin
             moved = (point - start) / surface.zoom
             values = handle.values(moved.x(), moved.y())
             workspace.drag_style(values)
-            surface.say(handle.said(values))
+            surface.show_hint(handle.label_for(values))
             point = yield
         workspace.drop(workspace.style_step(values))
     finally:
         workspace.cancel_drag()  # nothing, if it was dropped
-        surface.say("")
+        surface.show_hint("")
 
 
 def moving(
@@ -101,10 +101,12 @@ def moving(
         workspace.cancel_drag()
         surface.forget_landing()
         surface.show_guides(())
-        surface.say("")
+        surface.show_hint("")
 
 
-def drawing(workspace: Workspace, surface: Surface, thing: Thing, start: QPointF) -> Gesture:
+def drawing(
+    workspace: Workspace, surface: Surface, drawn_kind: DrawnKind, start: QPointF
+) -> Gesture:
     """Draws something new: a click at its usual size, a drag at the size of the drag."""
     landing, end = surface.landing_at(start, None), start
     try:
@@ -114,7 +116,9 @@ def drawing(workspace: Workspace, surface: Surface, thing: Thing, start: QPointF
             frame = QRectF(start, end).normalized()
             size = frame.width() / surface.zoom, frame.height() / surface.zoom
             surface.show_frame_of(frame)
-            surface.say(f"{size[0]:.0f} × {size[1]:.0f}" if create_commands.is_size(size) else "")
+            surface.show_hint(
+                f"{size[0]:.0f} × {size[1]:.0f}" if create_commands.is_size(size) else ""
+            )
             point = yield
         if landing is None:
             workspace.failed.emit("Nothing was drawn: press inside a box of the part.")
@@ -127,12 +131,12 @@ def drawing(workspace: Workspace, surface: Surface, thing: Thing, start: QPointF
         drawn = size if create_commands.is_size(size) else None
         at = surface.spot_in(landing.parent, frame.topLeft())
         into = landing.parent, landing.before
-        if create_commands.draw(workspace, thing, into, drawn, at) and thing == "text":
+        if create_commands.draw(workspace, drawn_kind, into, drawn, at) and drawn_kind == "text":
             surface.edit_words()
     finally:
         surface.show_frame_of(None)
         surface.forget_landing()
-        surface.say("")
+        surface.show_hint("")
 
 
 def catching(workspace: Workspace, surface: Surface, start: QPointF) -> Gesture:
@@ -177,7 +181,7 @@ def _shifting(
     ]
     parts = chosen if node in chosen else [node]
     reach = workspace.reach if workspace.component is not None else Map()
-    around = surface.around(tuple(part.id for part in parts))
+    around = surface.snap_context(tuple(part.id for part in parts))
     at: QPointF | None = point
     while at is not None:
         moved = (at - start) / surface.zoom
@@ -185,7 +189,7 @@ def _shifting(
         if around is not None:
             by = _caught(surface, around, by)
         workspace.drag(partial(_moved, [_place(workspace, p) for p in parts], by, reach))
-        surface.say(_where(around, by))
+        surface.show_hint(_position_text(around, by))
         at = yield
     workspace.drop(f"move {selection_commands.named(parts)}")
 
@@ -205,7 +209,7 @@ def _caught(surface: Surface, around: SnapContext, by: tuple[float, float]) -> t
     return by[0] + found.dx, by[1] + found.dy
 
 
-def _where(around: SnapContext | None, by: tuple[float, float]) -> str:
+def _position_text(around: SnapContext | None, by: tuple[float, float]) -> str:
     if around is None:
         return f"{by[0]:+g}, {by[1]:+g}"
     at = around.rect.moved(*by)

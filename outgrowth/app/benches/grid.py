@@ -110,7 +110,7 @@ class VariantGrid(Bench):
             return self._frame[1]
         return workspace.engine.view(workspace.document, workspace.selection.owner, variant)
 
-    def here(self) -> View | None:
+    def current_view(self) -> View | None:
         cell = self.selected_cell()
         return self.view(cell.variant) if cell is not None else None
 
@@ -118,7 +118,7 @@ class VariantGrid(Bench):
         cell = self.selected_cell()
         return qrect(self.laid.mapped(cell, rect)) if cell is not None else QRectF()
 
-    def spot(self, point: QPointF) -> QPointF:
+    def to_owner(self, point: QPointF) -> QPointF:
         cell = self.selected_cell()
         return (point - self.corner_of(cell)) / self.zoom if cell is not None else QPointF()
 
@@ -262,7 +262,7 @@ class VariantGrid(Bench):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        self.hand.at = event.position()
+        self.hand.pointer = event.position()
         if self.hand.busy:
             self.hand.go_on(event.position())
             return
@@ -282,7 +282,7 @@ class VariantGrid(Bench):
             return
         point = event.position()
         found = self._under(point)
-        if self.pen.thing is not None and found is not None:
+        if self.pen.drawn_kind is not None and found is not None:
             self._workspace.select(self._workspace.selection.path, found[0])
         if self.begin_drawing(point) or self.begin_pulling(point):
             return
@@ -332,7 +332,7 @@ class VariantGrid(Bench):
 
     def pick_deepest(self) -> None:
         """Selects the innermost part under the pointer."""
-        found = self._under(self.hand.at)
+        found = self._under(self.hand.pointer)
         if found is not None:
             self._workspace.select(found[1], found[0])
 

@@ -53,8 +53,8 @@ class GridBench(QWidget):
         column.addWidget(self.strip)
         column.addWidget(self.frame, 1)
         self._workspace = workspace
-        self._shown = ""
-        self._held: list[Axis] = []
+        self._shown_owner = ""
+        self._chip_axes: list[Axis] = []
         self.strip.hide()
         workspace.selection_changed.connect(self._opened)
         workspace.selection_changed.connect(self._show_chips)
@@ -63,15 +63,15 @@ class GridBench(QWidget):
     def _opened(self) -> None:
         """Another component begins at a zoom at which its variants are in sight."""
         owner = self._workspace.selection.owner
-        if owner != self._shown and self._workspace.component is not None:
-            self._shown = owner
+        if owner != self._shown_owner and self._workspace.component is not None:
+            self._shown_owner = owner
             self.fit()
 
     def _show_chips(self) -> None:
         component = self._workspace.component
         held = laid(component)[2] if component is not None else []
-        if held != self._held:
-            self._held = held
+        if held != self._chip_axes:
+            self._chip_axes = held
             self._make_chips(held)
         for axis in held:
             self.chips[axis.id].show_value(self._workspace.selection.variant.get(axis.id))

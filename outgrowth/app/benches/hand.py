@@ -37,7 +37,7 @@ class Hand:
         self._gesture: Gesture | None = None
         self.handles: list[Handle] = []
         self.beside = ""
-        self.at = QPointF()
+        self.pointer = QPointF()
         self.landing: tuple[Landing, Rect] | None = None
         self.frame: QRectF | None = None
         self.guides: tuple[Guide, ...] = ()
@@ -70,7 +70,7 @@ class Hand:
         gesture.close()
         return True
 
-    def say(self, text: str) -> None:
+    def show_hint(self, text: str) -> None:
         self.beside = text
         self._repaint()
 
@@ -131,4 +131,4 @@ class Hand:
         if self.frame is not None:
             marks.framed(painter, self.frame, theme)
         if self.beside:
-            draw_number(painter, self.at, self.beside, theme)
+            draw_number(painter, self.pointer, self.beside, theme)

@@ -62,7 +62,7 @@ class Handle(NamedTuple):
                 found[name] = number
         return found
 
-    def said(self, values: dict[str, Value]) -> str:
+    def label_for(self, values: dict[str, Value]) -> str:
         if self.track is not None:
             tracks, n = next(iter(values.values())), self.track[1]
             return f"{self.label} {length_text(tracks[n])}" if is_tracks(tracks) else self.label

@@ -35,7 +35,7 @@ class InPlace(RichText):
         self._workspace = workspace
         self._edit = text_commands.words_edit(workspace, found)
         self._step = f"words of {found.node.name}"
-        self._done = False
+        self._finished = False
         held = found.value("content")
         self.set_content(words(held) if isinstance(held, str) else held)  # type: ignore[arg-type]  # runs
         self.textChanged.connect(self._typed)
@@ -71,18 +71,18 @@ class InPlace(RichText):
 
     def _typed(self) -> None:
         document = self.document()
-        if not self._done and document is not None and document.isModified():
+        if not self._finished and document is not None and document.isModified():
             self._workspace.drag(self._edit(self.content))
 
     def _commit(self) -> None:
-        if not self._done:
-            self._done = True
+        if not self._finished:
+            self._finished = True
             self._workspace.drop(self._step)
             self._end()
 
     def _cancel(self) -> None:
-        if not self._done:
-            self._done = True
+        if not self._finished:
+            self._finished = True
             self._workspace.cancel_drag()
             self._end()
 

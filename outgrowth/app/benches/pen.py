@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from outgrowth.core.edits.tree.drawing import Thing
+from outgrowth.core.edits.tree.drawing import DrawnKind
 
 
 class Pen(QObject):
@@ -14,16 +14,16 @@ class Pen(QObject):
 
     def __init__(self) -> None:
         super().__init__()
-        self.thing: Thing | None = None
+        self.drawn_kind: DrawnKind | None = None
 
-    def take(self, thing: Thing | None) -> None:
+    def take_up(self, drawn_kind: DrawnKind | None) -> None:
         """Takes up something to draw; the same thing again lays it down."""
-        self.thing = None if thing == self.thing else thing
+        self.drawn_kind = None if drawn_kind == self.drawn_kind else drawn_kind
         self.changed.emit()
 
     def lay_down(self) -> bool:
         """Whether there was something to lay down."""
-        if self.thing is None:
+        if self.drawn_kind is None:
             return False
-        self.take(None)
+        self.take_up(None)
         return True

@@ -42,7 +42,7 @@ class StartBench(QScrollArea):
     opened(str)  a file to be opened
     """
 
-    asked = pyqtSignal(str)
+    requested = pyqtSignal(str)
     opened = pyqtSignal(str)
 
     def __init__(
@@ -81,7 +81,7 @@ class StartBench(QScrollArea):
             ("New screen …", "new-screen"),
             ("Take the tour", "tour"),
         ):
-            row.addWidget(self._button(name, partial(self.asked.emit, action)))
+            row.addWidget(self._button(name, partial(self.requested.emit, action)))
         row.addStretch()
         page.addLayout(row)
         page.addSpacing(16)

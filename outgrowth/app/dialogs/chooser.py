@@ -28,17 +28,17 @@ _SIDE = 28
 
 
 class Choice(NamedTuple):
-    """One thing to choose: its name, its picture, and what is handed over."""
+    """One thing to choose: its name, its picture, and value is handed over."""
 
     name: str
     picture: QIcon
-    what: object
+    value: object
 
 
 class Chooser(QFrame):
     """A frame with a field and a grid of pictures.
 
-    chosen(object)  what was taken; the second argument of `ask` gets it
+    chosen(object)  value was taken; the second argument of `ask` gets it
     """
 
     chosen = pyqtSignal(object)
@@ -68,7 +68,7 @@ class Chooser(QFrame):
         self.list.setUniformItemSizes(True)
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.list.itemClicked.connect(lambda item: self._take(self.list.row(item)))
+        self.list.itemClicked.connect(lambda item: self._choose(self.list.row(item)))
         self.note = QLabel()
         self.note.setProperty("tone", "muted")
         layout = QVBoxLayout(self)
@@ -78,7 +78,7 @@ class Chooser(QFrame):
         self.setFixedSize(columns * _grid(side) + 40, 360)
 
     def ask(self, find: Callable[[str], list[Choice]], at: QPoint, note: str) -> None:
-        """Opens with what `find` gives for what is typed; its top middle at a point of the
+        """Opens with value `find` gives for value is typed; its top middle at a point of the
         screen."""
         self._find = find
         self.note.setText(note)
@@ -94,11 +94,11 @@ class Chooser(QFrame):
             item = QListWidgetItem(choice.picture, choice.name)
             item.setToolTip(choice.name)
             item.setSizeHint(self._cell)
-            item.setData(Qt.ItemDataRole.UserRole, choice.what)
+            item.setData(Qt.ItemDataRole.UserRole, choice.value)
             self.list.addItem(item)
         self.list.setCurrentRow(0)
 
-    def _take(self, row: int) -> None:
+    def _choose(self, row: int) -> None:
         item = self.list.item(row)
         if item is not None:
             self.hide()
@@ -117,7 +117,7 @@ class Chooser(QFrame):
                 self.list.setCurrentRow(min(max(row, 0), self.list.count() - 1))
                 return True
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-                self._take(self.list.currentRow())
+                self._choose(self.list.currentRow())
                 return True
         return super().eventFilter(watched, event)
 

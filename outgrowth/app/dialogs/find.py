@@ -27,7 +27,7 @@ class Finder(QFrame):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self._candidates: list[Candidate] = []
-        self._shown: list[Candidate] = []
+        self._matches: list[Candidate] = []
         self.setObjectName("finder")
         self.setFixedWidth(_WIDTH)
         self.field = QLineEdit()
@@ -38,7 +38,7 @@ class Finder(QFrame):
         self.list = QListWidget()
         self.list.setAccessibleName("Found")
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.list.itemClicked.connect(lambda item: self._do(self.list.row(item)))
+        self.list.itemClicked.connect(lambda item: self._run(self.list.row(item)))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(8, 8, 8, 8)
@@ -56,32 +56,32 @@ class Finder(QFrame):
         self.field.setFocus()
 
     def _fill(self, text: str) -> None:
-        self._shown = ranked(self._candidates, text)[:_MOST]
+        self._matches = ranked(self._candidates, text)[:_MOST]
         self.list.clear()
-        for candidate in self._shown:
+        for candidate in self._matches:
             item = QListWidgetItem()
             line = _line(candidate)
             item.setSizeHint(line.sizeHint())
             self.list.addItem(item)
             self.list.setItemWidget(item, line)
-        if self._shown:
+        if self._matches:
             self.list.setCurrentRow(0)
 
-    def _do(self, row: int) -> None:
-        if 0 <= row < len(self._shown) and self._shown[row].enabled:
-            candidate = self._shown[row]
+    def _run(self, row: int) -> None:
+        if 0 <= row < len(self._matches) and self._matches[row].enabled:
+            candidate = self._matches[row]
             self.hide()
-            candidate.act()
+            candidate.run()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))
-            if step is not None and self._shown:
-                row = (self.list.currentRow() + step) % len(self._shown)
+            if step is not None and self._matches:
+                row = (self.list.currentRow() + step) % len(self._matches)
                 self.list.setCurrentRow(row)
                 return True
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-                self._do(self.list.currentRow())
+                self._run(self.list.currentRow())
                 return True
         return super().eventFilter(watched, event)
 
@@ -91,7 +91,7 @@ def _line(candidate: Candidate) -> QWidget:
     row = QHBoxLayout(line)
     row.setContentsMargins(8, 3, 8, 3)
     title = QLabel(candidate.title)
-    what = QLabel(candidate.what)
+    what = QLabel(candidate.kind)
     what.setProperty("tone", "muted")
     if not candidate.enabled:
         title.setProperty("tone", "muted")

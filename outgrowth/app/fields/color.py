@@ -49,9 +49,9 @@ class ColorField(QWidget):
         super().__init__()
         self._tokens = tokens
         self._gradients = gradients
-        self._behind = behind
+        self._backdrop = behind
         self._color: Fill = Color(0, 0, 0, 0)
-        self._shown = ""
+        self._shown_text = ""
         self.swatch = QToolButton()
         self.swatch.setProperty("look", "icon")
         self.swatch.setAccessibleName(f"{name}: pick a token or a colour")
@@ -70,15 +70,15 @@ class ColorField(QWidget):
         """Shows the settled colour (or gradient), and the token it comes from if it does."""
         self._color = color or Color(0, 0, 0, 0)
         self.swatch.setIcon(swatch_icon(self._color, self.devicePixelRatioF()))
-        self._shown = _written(color, source)
+        self._shown_text = _written(color, source)
         if not (self.text.hasFocus() and self.text.isModified()):
-            self.text.setText(self._shown)
+            self.text.setText(self._shown_text)
             self.text.setCursorPosition(0)
 
     def _typed(self) -> None:
         said = self.text.text().strip()
         self.text.setModified(False)
-        if said == self._shown:
+        if said == self._shown_text:
             return
         name = said[1:-1] if is_reference(said) else said
         if name in self._tokens():
@@ -88,14 +88,14 @@ class ColorField(QWidget):
             read = parse_fill if self._gradients else parse
             self.edited.emit(Color(0, 0, 0, 0) if said.lower() == "none" else read(said))
         except ColorError as problem:
-            self.text.setText(self._shown)
+            self.text.setText(self._shown_text)
             self.failed.emit(str(problem))
 
     def open_palette(self) -> Palette:
         """The colour editor, below the swatch."""
         now = self._color
         first = now.stops[0].color if isinstance(now, Gradient) else now
-        palette = Palette(self, self._tokens(), first, self._behind())
+        palette = Palette(self, self._tokens(), first, self._backdrop())
         kinds: tuple[Literal["linear", "radial"], ...] = ("linear", "radial")
         for kind in kinds if self._gradients else ():
             palette.offer(kind.capitalize(), self._begun(kind))

@@ -25,7 +25,7 @@ class LengthField(NumberField):
     tried(object)  one to try while the handle is pulled
     """
 
-    said = pyqtSignal(object)
+    size_edited = pyqtSignal(object)
     tried = pyqtSignal(object)
 
     def __init__(self, name: str) -> None:
@@ -54,7 +54,7 @@ class LengthField(NumberField):
         self.setText(self._written(value))
         if changed:
             self.edited.emit(value)
-            self.said.emit(Size(_BY_UNIT[self.unit], value))  # type: ignore[arg-type]  # a mode
+            self.size_edited.emit(Size(_BY_UNIT[self.unit], value))  # type: ignore[arg-type]  # a mode
 
 
 class TracksField(QWidget):

@@ -64,9 +64,9 @@ class NumberField(QLineEdit):
         percent = self.kind.unit == "" and self.kind.maximum == 1.0
         before = self._value * 100 if percent else self._value
         value = evaluate(text, before)
-        return self._held(value / 100 if percent else value)
+        return self._clamped(value / 100 if percent else value)
 
-    def _held(self, value: float) -> float:
+    def _clamped(self, value: float) -> float:
         return min(max(value, self.kind.minimum), self.kind.maximum)
 
     def _commit(self) -> None:
@@ -117,7 +117,7 @@ class NumberField(QLineEdit):
         if steps is not None:
             big = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             unit = 0.01 if self.kind.maximum == 1.0 else 1.0
-            self._set(self._held(round(self._value + steps * (8 if big else 1) * unit, 6)))
+            self._set(self._clamped(round(self._value + steps * (8 if big else 1) * unit, 6)))
         elif event.key() == Qt.Key.Key_Escape and self.isModified():
             self.setText(self._written(self._value))
             self.setModified(False)

@@ -45,7 +45,7 @@ class Track(QWidget):
     step, with Shift farther."""
 
     tried = pyqtSignal(float)
-    done = pyqtSignal()
+    released = pyqtSignal()
 
     def __init__(self, name: str, most: float) -> None:
         super().__init__()
@@ -87,7 +87,7 @@ class Track(QWidget):
         self._to(event)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self.done.emit()
+        self.released.emit()
 
     def _to(self, event: QMouseEvent | None) -> None:
         if event is not None:
@@ -109,7 +109,7 @@ class Track(QWidget):
         far = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         value = self._value + step * far * self._most / 100
         self.tried.emit(min(max(value, 0.0), self._most))
-        self.done.emit()
+        self.released.emit()
 
 
 class Palette(QFrame):
@@ -137,7 +137,7 @@ class Palette(QFrame):
         self.setFixedWidth(_WIDE + 24)
         self._tokens = tokens
         self._color, self._turn = now, polar(now)
-        self._behind = behind
+        self._backdrop = behind
         page = QVBoxLayout(self)
         page.setContentsMargins(12, 10, 12, 10)
         page.setSpacing(6)
@@ -159,7 +159,7 @@ class Palette(QFrame):
         self.pipette = QPushButton("Take from the window")
         self.pipette.setProperty("look", "firm")
         self.pipette.setToolTip("Then press anywhere in the window to take the colour there")
-        self.pipette.clicked.connect(self._take)
+        self.pipette.clicked.connect(self._pick_from_window)
         row.addWidget(self.pipette)
         page.addLayout(row)
         self.contrast = QLabel()
@@ -179,7 +179,7 @@ class Palette(QFrame):
         self._row.insertWidget(max(self._row.count() - 1, 0), button)
 
     def _named(self) -> QWidget:
-        """The file's colour tokens, to be taken by name."""
+        """The file's colour tokens, to be picked by name."""
         body = QWidget()
         grid = QGridLayout(body)
         grid.setContentsMargins(0, 0, 0, 0)
@@ -212,7 +212,7 @@ class Palette(QFrame):
         said.setFixedWidth(66)
         track = Track(label, most)
         track.tried.connect(partial(self._turned, name))
-        track.done.connect(self._settled)
+        track.released.connect(self._commit)
         self.tracks[name] = track
         row.addWidget(said)
         row.addWidget(track, 1)
@@ -231,7 +231,7 @@ class Palette(QFrame):
         self.tracks["alpha"].show_value(alpha, lambda s: self._color.with_alpha(s))
         if not self.text.hasFocus():
             self.text.setText(self._color.hex)
-        behind = self._behind
+        behind = self._backdrop
         self.contrast.setText(contrast_text(self._color, behind) if behind is not None else "")
 
     # --- turning and setting ----------------------------------------------------------------
@@ -247,7 +247,7 @@ class Palette(QFrame):
         self._show()
         self.tried.emit(self._color)
 
-    def _settled(self) -> None:
+    def _commit(self) -> None:
         self.edited.emit(self._color)
 
     def _typed(self) -> None:
@@ -264,9 +264,9 @@ class Palette(QFrame):
         self.edited.emit(value)
         self.close()
 
-    def _take(self) -> None:
+    def _pick_from_window(self) -> None:
         pipette = Pipette(self.parentWidget())
-        pipette.taken.connect(self.edited)
+        pipette.picked.connect(self.edited)
         self.close()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
@@ -277,7 +277,7 @@ class Palette(QFrame):
 class Pipette(QObject):
     """Takes the colour at the next press anywhere in the window; Esc leaves it."""
 
-    taken = pyqtSignal(object)
+    picked = pyqtSignal(object)
 
     def __init__(self, owner: QWidget | None) -> None:
         super().__init__(owner)
@@ -302,7 +302,7 @@ class Pipette(QObject):
             return False
         if event.type() == QEvent.Type.MouseButtonPress:
             self._end()
-            self.taken.emit(color_at(watched, event.position()))
+            self.picked.emit(color_at(watched, event.position()))
             return True
         return False
 

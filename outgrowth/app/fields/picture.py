@@ -17,19 +17,19 @@ _SMALL = QSize(44, 28)
 class PictureField(QWidget):
     """`asked` when another picture is wanted."""
 
-    asked = pyqtSignal()
+    requested = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self._theme = theme
-        self._shown = ""
+        self._shown_digest = ""
         self.button = QToolButton()
         self.button.setProperty("look", "firm")
         self.button.setIconSize(_SMALL)
         self.button.setFixedSize(_SMALL.width() + 8, _SMALL.height() + 6)
         self.button.setAccessibleName("Choose another picture")
         self.button.setToolTip("Choose another picture")
-        self.button.clicked.connect(self.asked)
+        self.button.clicked.connect(self.requested)
         self.about = QLabel()
         self.about.setProperty("tone", "muted")
         layout = QHBoxLayout(self)
@@ -48,8 +48,8 @@ class PictureField(QWidget):
             self.about.setText(f"{picture.width:g} × {picture.height:g}")
             self.about.setToolTip(asset.name)
         digest = picture.asset if picture is not None and asset is not None else ""
-        if digest != self._shown or not digest:
-            self._shown = digest
+        if digest != self._shown_digest or not digest:
+            self._shown_digest = digest
             found = _small(asset) if digest and asset is not None else None
             self.button.setIcon(found or icon("image", self._theme.color("muted").name()))
 

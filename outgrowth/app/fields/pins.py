@@ -85,7 +85,7 @@ class PinsField(QWidget):
             "middle": i,
         }[side]
 
-    def held(self, side: str) -> bool:
+    def is_pinned(self, side: str) -> bool:
         """Whether the part is tied to an edge."""
         pin = self._pins.across if side in ("left", "right") else self._pins.down
         wanted = "start" if side in ("left", "top") else "end"
@@ -109,7 +109,7 @@ class PinsField(QWidget):
         painter.end()
 
     def _tie(self, painter: QPainter, side: str) -> None:
-        zone, on = self.zone(side), self.held(side)
+        zone, on = self.zone(side), self.is_pinned(side)
         color = self._theme.color("ink" if on else "hairline")
         painter.setPen(QPen(color, 3 if on else 1.5, cap=Qt.PenCapStyle.FlatCap))
         c = zone.center()

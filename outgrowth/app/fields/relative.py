@@ -42,13 +42,13 @@ class RelativeField(QWidget):
     def __init__(self, ways: tuple[str, ...], name: str) -> None:
         super().__init__()
         self._name = name
-        self._way = ways[0]
-        self.way = DropDown(tuple((way, way) for way in ways), f"{name}: how it differs")
-        self.way.edited.connect(self._turned)
+        self._direction = ways[0]
+        self.direction = DropDown(tuple((way, way) for way in ways), f"{name}: how it differs")
+        self.direction.edited.connect(self._turned)
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(0, 0, 0, 0)
         self._row.setSpacing(4)
-        self._row.addWidget(self.way, 1)
+        self._row.addWidget(self.direction, 1)
         self.amount = self._made_amount()
         self._row.addWidget(self.amount, 1)
         self.set = QPushButton("set")
@@ -57,18 +57,18 @@ class RelativeField(QWidget):
         self._row.addWidget(self.set)
 
     def _made_amount(self) -> NumberField:
-        _, kind, _, first = _WAYS[self._way]
+        _, kind, _, first = _WAYS[self._direction]
         field = NumberField(kind, f"{self._name}: by how much")
         field.show_value(first)
         return field
 
     def _turned(self, way: str) -> None:
-        self._way = way
+        self._direction = way
         old, self.amount = self.amount, self._made_amount()
         self._row.replaceWidget(old, self.amount)
         old.hide()
         old.deleteLater()
 
     def _set(self) -> None:
-        how, _, sign, _ = _WAYS[self._way]
+        how, _, sign, _ = _WAYS[self._direction]
         self.edited.emit(Shift(how, sign * self.amount.value))  # type: ignore[arg-type]  # a way of the table

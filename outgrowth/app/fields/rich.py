@@ -31,7 +31,7 @@ def runs_of(document: QTextDocument) -> Content:
     block = document.begin()
     while block.isValid():
         if block != document.begin():
-            runs.append(like("\n", runs[-1] if runs else Run("")))
+            runs.append(styled_as("\n", runs[-1] if runs else Run("")))
         parts = block.begin()
         while not parts.atEnd():
             fragment = parts.fragment()
@@ -43,7 +43,7 @@ def runs_of(document: QTextDocument) -> Content:
     return joined(runs)
 
 
-def like(text: str, of: Run) -> Run:
+def styled_as(text: str, of: Run) -> Run:
     """A run that looks like another."""
     return Run(text, of.bold, of.italic)
 
@@ -53,7 +53,7 @@ def joined(runs: list[Run]) -> Content:
     found: list[Run] = []
     for run in runs:
         if found and (found[-1].bold, found[-1].italic) == (run.bold, run.italic):
-            found[-1] = like(found[-1].text + run.text, run)
+            found[-1] = styled_as(found[-1].text + run.text, run)
         elif run.text:
             found.append(run)
     return tuple(found)
@@ -183,16 +183,16 @@ class RichWordsField(QWidget):
 
     def __init__(self, name: str) -> None:
         super().__init__()
-        self._shown: Content = ()
+        self._shown_content: Content = ()
         self.words = RichText(name)
         self.words.textChanged.connect(self._typed)
         self.words.confirmed.connect(self._commit)
         self.words.left.connect(self._left)
         self.words.cancelled.connect(self._cancel)
-        self.words.entered.connect(lambda: self._looks.show())
+        self.words.entered.connect(lambda: self._format_bar.show())
         self.setFocusProxy(self.words)
-        self._looks = QWidget()
-        row = QHBoxLayout(self._looks)
+        self._format_bar = QWidget()
+        row = QHBoxLayout(self._format_bar)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         for look in ("bold", "italic"):
@@ -204,18 +204,21 @@ class RichWordsField(QWidget):
             button.clicked.connect(lambda _=False, kind=look: self.words.toggle(kind))
             row.addWidget(button)
         row.addStretch()
-        self._looks.hide()
+        self._format_bar.hide()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.words)
-        column.addWidget(self._looks)
+        column.addWidget(self._format_bar)
 
     def show_value(self, content: Content | None) -> None:
-        self._shown = content or ()
+        self._shown_content = content or ()
         self.words.setPlaceholderText("mixed" if content is None else "")
-        if not (self.words.hasFocus() and self._modified) and self.words.content != self._shown:
-            self.words.set_content(self._shown)
+        if (
+            not (self.words.hasFocus() and self._modified)
+            and self.words.content != self._shown_content
+        ):
+            self.words.set_content(self._shown_content)
 
     @property
     def _modified(self) -> bool:
@@ -233,7 +236,7 @@ class RichWordsField(QWidget):
             self.typed.emit(self.words.content)
 
     def _left(self) -> None:
-        self._looks.hide()
+        self._format_bar.hide()
         self._commit()
 
     def _commit(self) -> None:
@@ -247,4 +250,4 @@ class RichWordsField(QWidget):
         if document is not None and document.isModified():
             document.setModified(False)
             self.cancelled.emit()
-            self.words.set_content(self._shown)
+            self.words.set_content(self._shown_content)

@@ -39,7 +39,7 @@ class SizeField(QWidget):
         layout.addWidget(self.modes, 1)
         layout.addWidget(self.number)
         self.modes.edited.connect(self._mode)
-        self.number.said.connect(self.edited)
+        self.number.size_edited.connect(self.edited)
         self.number.tried.connect(self.dragged)
         self.number.dropped.connect(self.dropped)
         self.number.cancelled.connect(self.cancelled)

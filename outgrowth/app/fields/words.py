@@ -18,18 +18,18 @@ class WordsField(QLineEdit):
 
     def __init__(self, name: str) -> None:
         super().__init__()
-        self._shown = ""
+        self._shown_text = ""
         self.setAccessibleName(name)
         self.setMinimumWidth(60)
         self.textEdited.connect(self.typed)
         self.returnPressed.connect(self._commit)
 
     def show_value(self, words: str | None) -> None:
-        self._shown = words or ""
+        self._shown_text = words or ""
         self.setPlaceholderText("mixed" if words is None else "")
-        if not (self.hasFocus() and self.isModified()) and self.text() != self._shown:
-            self.setText(self._shown)
-            if len(self._shown) > _LONG and not self.hasFocus():
+        if not (self.hasFocus() and self.isModified()) and self.text() != self._shown_text:
+            self.setText(self._shown_text)
+            if len(self._shown_text) > _LONG and not self.hasFocus():
                 self.setCursorPosition(0)  # the beginning says more than the end
 
     def _commit(self) -> None:
@@ -45,6 +45,6 @@ class WordsField(QLineEdit):
         if event is not None and event.key() == Qt.Key.Key_Escape and self.isModified():
             self.setModified(False)
             self.cancelled.emit()
-            self.setText(self._shown)
+            self.setText(self._shown_text)
             return
         super().keyPressEvent(event)

@@ -55,7 +55,7 @@ class QtPainter:
         self._rasters = rasters
         self._scale = scale
         self._sight = sight
-        self._spots: list[tuple[float, float]] = [(0.0, 0.0)]
+        self._origins: list[tuple[float, float]] = [(0.0, 0.0)]
         self._twisted = 0
         self._unscaled = painter.transform()
         self._scaled = self._unscaled
@@ -84,17 +84,17 @@ class QtPainter:
         sight, extents = self._sight, fragment.extents
         if sight is None or extents is None or self._twisted:
             return None
-        x, y = self._spots[-1]
+        x, y = self._origins[-1]
         left, top, right, bottom = extents.T
         seen = (left < sight.right - x) & (right > sight.x - x)
         seen &= (top < sight.bottom - y) & (bottom > sight.y - y)
         return np.flatnonzero(seen).tolist()
 
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
-        ox, oy = self._spots[-1]
+        ox, oy = self._origins[-1]
         x, y = ox + x, oy + y
         if not self._twisted:
-            if self._sight is not None and not self._seen(x, y, fragment.bounds, self._sight):
+            if self._sight is not None and not self._in_sight(x, y, fragment.bounds, self._sight):
                 return False
             if fragment.whole:
                 if self._laid_down(x, y, fragment):
@@ -104,14 +104,14 @@ class QtPainter:
                 x, y = round(x * self._scale) / self._scale, round(y * self._scale) / self._scale
             self._lay(False)
         self._p.save()
-        self._spots.append((x, y))
+        self._origins.append((x, y))
         if fragment.group is not None and self._opened(fragment, fragment.group, x, y):
             self.leave(fragment)
             return False
         return True
 
     @staticmethod
-    def _seen(x: float, y: float, bounds: Rect, sight: Rect) -> bool:
+    def _in_sight(x: float, y: float, bounds: Rect, sight: Rect) -> bool:
         left, top, width, height = bounds
         left, top = left + x, top + y
         sx, sy, sw, sh = sight
@@ -121,7 +121,7 @@ class QtPainter:
         if fragment.group is None or fragment.group.clip is None:
             return
         width, height, radii = fragment.group.clip
-        x, y = self._spots[-1]
+        x, y = self._origins[-1]
         shape = Rounded(self._snapped(x, y, width, height), even(radii))
         path = rounded_path(shape)
         self._p.setClipPath(path, Qt.ClipOperation.IntersectClip)
@@ -129,13 +129,13 @@ class QtPainter:
     def leave(self, fragment: Fragment) -> None:
         if not self._twisted:
             self._lay(False)
-        self._spots.pop()
+        self._origins.pop()
         if fragment.group is not None and fragment.group.transform is not None:
             self._twisted -= 1
         self._p.restore()
 
     def mark(self, mark: Mark) -> None:
-        x, y = self._spots[-1]
+        x, y = self._origins[-1]
         if isinstance(mark, Box):
             self._box(mark, x, y)
         elif isinstance(mark, Glyphs):
@@ -147,7 +147,7 @@ class QtPainter:
         elif isinstance(mark, Ring):
             self._ring(mark, x, y)
         elif isinstance(mark, Shade):
-            self._shade(mark, x, y)
+            self._shadow(mark, x, y)
         elif isinstance(mark, Image):
             self._image(mark, x, y)
         else:
@@ -246,14 +246,14 @@ class QtPainter:
         self._p.setPen(qcolor(mark.color))
         self._p.drawGlyphRun(at, self._rasters.glyphs(mark.run))
 
-    def _shade(self, mark: Shade, x: float, y: float) -> None:
+    def _shadow(self, mark: Shade, x: float, y: float) -> None:
         shapes = shadow_shapes(mark)
         box, caster = rounded_path(shapes.box), rounded_path(shapes.caster)
         if mark.shadow.inner:
             around = QPainterPath()
-            around.addRect(qrect(shapes.around))
+            around.addRect(qrect(shapes.reach_rect))
             caster = around.subtracted(caster)
-        image, bounds = self._rasters.shade(mark, caster, self._scale)
+        image, bounds = self._rasters.shadow_image(mark, caster, self._scale)
         clip = QPainterPath(box)
         if not mark.shadow.inner:
             around = QPainterPath()

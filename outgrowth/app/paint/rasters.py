@@ -46,15 +46,15 @@ class Raster:
 def raster_of(fragment: Fragment, scale: float) -> tuple[Raster, bool] | None:
     """The raster kept with a fragment, and whether the fragment was seen before; None for
     one that is too large to be kept."""
-    kept = fragment.kept.get(scale)
+    kept = fragment.memory.get(scale)
     if isinstance(kept, Raster):
         return kept, True
     if fragment.bounds.width * fragment.bounds.height * scale * scale > LARGEST_KEPT:
         return None
-    if len(fragment.kept) >= _SCALES_KEPT:
-        fragment.kept.clear()
+    if len(fragment.memory) >= _SCALES_KEPT:
+        fragment.memory.clear()
     made = Raster()
-    fragment.kept[scale] = made
+    fragment.memory[scale] = made
     return made, False
 
 
@@ -142,7 +142,7 @@ class Rasters:
             self._paths.put(key, found)
         return found
 
-    def shade(self, shade: Shade, path: QPainterPath, scale: float) -> tuple[QImage, QRectF]:
+    def shadow_image(self, shade: Shade, path: QPainterPath, scale: float) -> tuple[QImage, QRectF]:
         """A shadow's image and where it lies, from the box's corner."""
         key = shade, scale
         found = self._shades.get(key)

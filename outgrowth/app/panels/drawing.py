@@ -12,9 +12,9 @@ from outgrowth.app.benches.pen import Pen
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.edits.tree.drawing import Thing
+from outgrowth.core.edits.tree.drawing import DrawnKind
 
-_MARKS: dict[Thing, tuple[str, str]] = {
+_MARKS: dict[DrawnKind, tuple[str, str]] = {
     "box": ("square", "Draw a box (Alt+B)"),
     "text": ("text-t", "Draw some words (Alt+T)"),
     "ellipse": ("circle", "Draw an ellipse (Alt+E)"),
@@ -29,7 +29,7 @@ class DrawStrip(QWidget):
     asked(str)  an action of the window that places something, by its id
     """
 
-    asked = pyqtSignal(str)
+    requested = pyqtSignal(str)
 
     def __init__(self, pen: Pen, theme: Theme) -> None:
         super().__init__()
@@ -40,17 +40,17 @@ class DrawStrip(QWidget):
         row.setContentsMargins(8, 3, 4, 3)
         row.setSpacing(0)
         self.buttons: dict[str, QToolButton] = {}
-        for thing, (_, said) in _MARKS.items():
-            button = self._button(thing, said)
+        for drawn_kind, (_, said) in _MARKS.items():
+            button = self._button(drawn_kind, said)
             button.setCheckable(True)
-            button.clicked.connect(partial(pen.take, thing))
+            button.clicked.connect(partial(pen.take_up, drawn_kind))
             row.addWidget(button)
         for name, said, action in (
             ("icon", "Place an icon (Alt+I)", "draw-icon"),
             ("picture", "Place a picture or a drawing (Alt+P)", "place-picture"),
         ):
             button = self._button(name, said)
-            button.clicked.connect(partial(self.asked.emit, action))
+            button.clicked.connect(partial(self.requested.emit, action))
             row.addWidget(button)
         row.addStretch()
         pen.changed.connect(self._show)
@@ -66,11 +66,11 @@ class DrawStrip(QWidget):
         return button
 
     def set_theme(self, theme: Theme) -> None:
-        for thing, (mark, _) in _MARKS.items():
-            self.buttons[thing].setIcon(icon(mark, theme.ink))
+        for drawn_kind, (mark, _) in _MARKS.items():
+            self.buttons[drawn_kind].setIcon(icon(mark, theme.ink))
         self.buttons["icon"].setIcon(icon("boat", theme.ink))
         self.buttons["picture"].setIcon(icon("image", theme.ink))
 
     def _show(self) -> None:
-        for thing in _MARKS:
-            self.buttons[thing].setChecked(self._pen.thing == thing)
+        for drawn_kind in _MARKS:
+            self.buttons[drawn_kind].setChecked(self._pen.drawn_kind == drawn_kind)

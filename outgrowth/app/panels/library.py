@@ -277,17 +277,17 @@ class Library(QWidget):
     """The panel at the left.
 
     opened(str)  an owner to put on the bench
-    made(str)    an action that makes something new, by its id
+    new_requested(str)    an action that makes something new, by its id
     """
 
     opened = pyqtSignal(str)
-    made = pyqtSignal(str)
+    new_requested = pyqtSignal(str)
 
     def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
         self._workspace = workspace
         self._rasters = rasters
-        self._shown = ""
+        self._shown_owner = ""
         dress(self, "panel")
         self.model = LibraryModel(workspace)
         self._delegate = LibraryDelegate(workspace, rasters, theme)
@@ -349,7 +349,7 @@ class Library(QWidget):
         for title, action in (("New component", "new-component"), ("New screen …", "new-screen")):
             shown = menu.addAction(title)
             if shown is not None:
-                shown.triggered.connect(partial(self.made.emit, action))
+                shown.triggered.connect(partial(self.new_requested.emit, action))
         menu.addSeparator()
         for starter in STARTERS:
             shown = menu.addAction(f"{starter.name}: {starter.about}")
@@ -420,8 +420,8 @@ class Library(QWidget):
         """Turns to the component that came on the bench. For a screen the parts stay in sight:
         what one does there next is to place some."""
         owner = self._workspace.selection.owner
-        if owner != self._shown:
-            self._shown = owner
+        if owner != self._shown_owner:
+            self._shown_owner = owner
             if self._workspace.component is not None:
                 self.tabs.choose("Parts")
             self._scroll_to(owner)

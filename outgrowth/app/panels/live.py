@@ -57,7 +57,7 @@ class Live(QWidget):
     """The stage with its name, speeds and restart above, and below it what it runs in, how it
     is touched, outlines, and the recorder.
 
-    apart   the other one, in a window of its own, while it is open
+    other_window   the other one, in a window of its own, while it is open
     """
 
     def __init__(
@@ -67,7 +67,7 @@ class Live(QWidget):
         self._workspace = workspace
         self._rasters = rasters
         self._theme = theme
-        self.apart: Live | None = None
+        self.other_window: Live | None = None
         self.stage = Stage(workspace, rasters, theme)
         self.playback = self.stage.playback
         dress(self, "panel")
@@ -77,12 +77,12 @@ class Live(QWidget):
         layout.addWidget(self._head())
         layout.addWidget(self.stage, 1)
         layout.addWidget(self._foot(own_window))
-        self.playback.told.connect(self._tell)
+        self.playback.beside_changed.connect(self._show_told)
         workspace.selection_changed.connect(self._rename)
         workspace.panels_due.connect(self._rename)
         self._paint_icons()
         self._rename()
-        self._tell()
+        self._show_told()
 
     def _head(self) -> QWidget:
         strip = QWidget()
@@ -160,7 +160,7 @@ class Live(QWidget):
         self.again.setIcon(icon("arrow-counter-clockwise", ink))
         recording = self.playback.recording
         self.recorder.setIcon(icon("stop" if recording else "record", clay if recording else ink))
-        self.holder.setIcon(icon("play" if self.playback.held else "pause", ink))
+        self.holder.setIcon(icon("play" if self.playback.paused else "pause", ink))
         self.stepper.setIcon(icon("skip-forward", ink))
         self.outline.setIcon(icon("frame-corners", ink))
         self.player.setIcon(icon("play", ink))
@@ -170,8 +170,8 @@ class Live(QWidget):
         self._theme = theme
         self._paint_icons()
         self.stage.set_theme(theme)
-        if self.apart is not None:
-            self.apart.set_theme(theme)
+        if self.other_window is not None:
+            self.other_window.set_theme(theme)
 
     # --- what is said beside the stage ----------------------------------------------------
 
@@ -190,12 +190,12 @@ class Live(QWidget):
         self.places.show_value(self.playback.place)
         self.places.setEnabled(len(options) > 1)
 
-    def _tell(self) -> None:
+    def _show_told(self) -> None:
         problems = self.playback.runtime.problems if self.playback.runtime is not None else []
         self.problem.setText("\n".join(f"!  {said}" for said in problems[-2:]))
         self.problem.setVisible(bool(problems))
-        self.holder.setChecked(self.playback.held)
-        self.holder.setToolTip("Let time go on" if self.playback.held else "Hold the time")
+        self.holder.setChecked(self.playback.paused)
+        self.holder.setToolTip("Let time go on" if self.playback.paused else "Hold the time")
         self.holder.setAccessibleName(self.holder.toolTip())
         runtime = self.playback.runtime
         if runtime is not None:
@@ -218,7 +218,7 @@ class Live(QWidget):
 
     def hold_or_go_on(self) -> None:
         """Lets time stand still, or go on."""
-        self.playback.hold(not self.playback.held)
+        self.playback.hold(not self.playback.paused)
 
     def step(self) -> None:
         """Holds the time, and lets one frame of it pass."""
@@ -232,11 +232,11 @@ class Live(QWidget):
         apart.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         apart.destroyed.connect(lambda: self._forget_apart())
         apart.resize(*_APART)
-        self.apart = apart
+        self.other_window = apart
         apart.show()
 
     def _forget_apart(self) -> None:
-        self.apart = None
+        self.other_window = None
 
     # --- the recorder ---------------------------------------------------------------------
 

@@ -21,19 +21,19 @@ class NoticeStrip(QWidget):
         self.setAccessibleName("Notice")
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(12, 6, 12, 6)
-        self.said = QLabel()
-        self.said.setWordWrap(True)
-        self._row.addWidget(self.said, 1)
+        self.message = QLabel()
+        self.message.setWordWrap(True)
+        self._row.addWidget(self.message, 1)
         self.choices: list[QPushButton] = []
         self.hide()
 
-    def say(self, sentence: str, *choices: Choice) -> None:
+    def show_message(self, sentence: str, *choices: Choice) -> None:
         """Shows a sentence and what can be done; the first choice is what Enter does."""
         for old in self.choices:
             old.hide()
             old.deleteLater()
         self.choices = []
-        self.said.setText(sentence)
+        self.message.setText(sentence)
         for name, act in choices:
             button = QPushButton(name)
             button.setProperty("look", "firm")

@@ -34,9 +34,9 @@ class ReachBar(QWidget):
         self._chip_row.setSpacing(6)
         self._row.addWidget(self._chips)
         self._row.addStretch()
-        self.said = QLabel()
-        self.said.setAccessibleName("What an edit will touch")
-        self._row.addWidget(self.said)
+        self.reach_label = QLabel()
+        self.reach_label.setAccessibleName("What an edit will touch")
+        self._row.addWidget(self.reach_label)
         self.chips: dict[str, QToolButton] = {}
         self._axes: tuple[Axis, ...] | None = None
         self._waiting = QTimer(self)
@@ -118,4 +118,4 @@ class ReachBar(QWidget):
         self._waiting.start()
 
     def _count(self) -> None:
-        self.said.setText(reach_text(self._workspace, self._names))
+        self.reach_label.setText(reach_text(self._workspace, self._names))

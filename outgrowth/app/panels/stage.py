@@ -76,7 +76,7 @@ class Stage(QWidget):
         self.playback = Playback(workspace, clock or (lambda: timer.nsecsElapsed() / 1e6))
         self.outlined = False
         self._pulled = ""
-        self._at = QPointF()
+        self._pointer = QPointF()
         self._scrolled = 0.0
         self._ticking = QTimer(self)
         self._ticking.setTimerType(Qt.TimerType.PreciseTimer)
@@ -107,7 +107,7 @@ class Stage(QWidget):
     def _follow_time(self) -> None:
         """Repaints, and looks at the clock as long as something moves or waits."""
         playback = self.playback
-        if (playback.moving or playback.waiting) and not playback.held:
+        if (playback.moving or playback.waiting) and not playback.paused:
             if not self._ticking.isActive():
                 playback.begin_time()
             interval = _FRAME_MS if playback.moving else _WAIT_MS
@@ -117,9 +117,9 @@ class Stage(QWidget):
             self._ticking.stop()
         self.update()
 
-    def _do(self, do: Do, x: float = 0.0, y: float = 0.0) -> None:
+    def _perform(self, do: Do, x: float = 0.0, y: float = 0.0) -> None:
         """Does one thing at a point of the subject; the pointer looks as what is under it asks."""
-        self.playback.do(do, x, y)
+        self.playback.perform(do, x, y)
         if self.playback.runtime is not None:
             cursor = self.playback.runtime.cursor
             self.setCursor(_CURSORS.get(cursor, Qt.CursorShape.ArrowCursor))
@@ -144,7 +144,7 @@ class Stage(QWidget):
         """Scrolls the box under the pointer; where none goes further, the whole."""
         if event is None or self.playback.runtime is None:
             return
-        x, y = self._spot(event.position())
+        x, y = self._to_subject(event.position())
         turn = event.angleDelta()
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and not turn.x():
             turn = turn.transposed()
@@ -152,7 +152,7 @@ class Stage(QWidget):
         if self.playback.scroll(x, y, dx, dy):
             return
         self._scrolled += dy
-        self._do("move", *self._spot(event.position()))
+        self._perform("move", *self._to_subject(event.position()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -177,7 +177,10 @@ class Stage(QWidget):
             return
         size = runtime.target_placed
         whole = QRectF(corner.x(), corner.y(), size.width * zoom, size.height * zoom)
-        if runtime.shown in self._workspace.document.screens or self.playback.room != (None, None):
+        if runtime.shown_owner in self._workspace.document.screens or self.playback.room != (
+            None,
+            None,
+        ):
             painter.setPen(QPen(self._theme.color("hairline"), 1))
             painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
         wanted = runtime.focus if self.hasFocus() else None
@@ -229,7 +232,9 @@ class Stage(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         if self._pulled and self.playback.runtime is not None:
             size = self.playback.runtime.target_placed
-            draw_number(painter, self._at, f"{size.width:.0f} × {size.height:.0f}", self._theme)
+            draw_number(
+                painter, self._pointer, f"{size.width:.0f} × {size.height:.0f}", self._theme
+            )
 
     @staticmethod
     def _grip_rects(whole: QRectF) -> tuple[QRectF, QRectF]:
@@ -239,7 +244,7 @@ class Stage(QWidget):
 
     # --- the pointer ----------------------------------------------------------------------
 
-    def _spot(self, point: QPointF) -> tuple[float, float]:
+    def _to_subject(self, point: QPointF) -> tuple[float, float]:
         zoom, corner = self.frame_of()
         return (point.x() - corner.x()) / zoom, (point.y() - corner.y()) / zoom
 
@@ -268,7 +273,7 @@ class Stage(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        self._at = event.position()
+        self._pointer = event.position()
         if self._pulled:
             self._pull(event.position())
             return
@@ -277,14 +282,14 @@ class Stage(QWidget):
             shape = Qt.CursorShape
             self.setCursor(shape.SizeHorCursor if grip == "width" else shape.SizeVerCursor)
             return
-        self._do("move", *self._spot(event.position()))
+        self._perform("move", *self._to_subject(event.position()))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
         self._pulled = self._grip_at(event.position())
         if not self._pulled:
-            self._do("press", *self._spot(event.position()))
+            self._perform("press", *self._to_subject(event.position()))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
@@ -293,7 +298,7 @@ class Stage(QWidget):
             self._pulled = ""
             self.update()
             return
-        self._do("release", *self._spot(event.position()))
+        self._perform("release", *self._to_subject(event.position()))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """The second press of a double click; on a grip, its own size again."""
@@ -310,7 +315,7 @@ class Stage(QWidget):
 
     def leaveEvent(self, event: QEvent | None) -> None:
         if not self._pulled:
-            self._do("leave")
+            self._perform("leave")
 
     # --- the keys -------------------------------------------------------------------------
 

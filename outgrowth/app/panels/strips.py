@@ -62,9 +62,9 @@ class TopStrip(QWidget):
         self.file = _tool("", "The file: new, open, save")
         self.file.setProperty("weight", "bold")
         self.file.clicked.connect(self.menu_asked)
-        self.where = QLabel()
-        self.where.setProperty("tone", "muted")
-        for widget in (self.mark, self.file, self.where):
+        self.location_label = QLabel()
+        self.location_label.setProperty("tone", "muted")
+        for widget in (self.mark, self.file, self.location_label):
             self._left.addWidget(widget)
         self._left.addStretch()
         self.find_field = _tool("Find or do …", "Find or do anything by name")
@@ -104,7 +104,7 @@ class TopStrip(QWidget):
     def refresh(self) -> None:
         workspace = self._workspace
         self.file.setText(f"{workspace.document.name.replace('&', '&&')}  ▾")
-        self.where.setText(location_text(workspace))
+        self.location_label.setText(location_text(workspace))
         self.saved.setText("Not saved" if workspace.unsaved else "Saved")
         self.saved.setProperty("tone", "" if workspace.unsaved else "muted")
         self.undo.setEnabled(bool(workspace.undo_name))
@@ -161,19 +161,19 @@ class StatusLine(QWidget):
         row.addWidget(self.zoom)
         workspace.selection_changed.connect(self.refresh)
         workspace.panels_due.connect(self.refresh)
-        workspace.failed.connect(self.say)
-        workspace.document_changed.connect(self._done)
-        workspace.selection_changed.connect(self._done)
+        workspace.failed.connect(self.show_message)
+        workspace.document_changed.connect(self._clear_message)
+        workspace.selection_changed.connect(self._clear_message)
         self.refresh()
 
-    def say(self, sentence: str) -> None:
+    def show_message(self, sentence: str) -> None:
         """Shows a sentence until something else is done."""
         self.message.setText(f"!  {sentence}")
 
     def show_zoom(self, zoom: float) -> None:
         self.zoom.setText(f"{zoom * 100:.0f} %")
 
-    def _done(self) -> None:
+    def _clear_message(self) -> None:
         """Something else was done: what was said is past."""
         self.message.setText("")
 

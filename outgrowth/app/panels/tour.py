@@ -19,7 +19,7 @@ class Tour(QWidget):
         super().__init__()
         self._workspace = workspace
         self._do_action = do
-        self.at = 0
+        self.step_number = 0
         dress(self, "field", "bottom")
         self.setAccessibleName("Tour")
         row = QHBoxLayout(self)
@@ -35,9 +35,9 @@ class Tour(QWidget):
         row.addLayout(said, 1)
         self.buttons: dict[str, QPushButton] = {}
         for name, act in (
-            ("Do it", self.do),
-            ("Back", lambda: self.go(self.at - 1)),
-            ("Next", lambda: self.go(self.at + 1)),
+            ("Do it", self.do_step),
+            ("Back", lambda: self.go(self.step_number - 1)),
+            ("Next", lambda: self.go(self.step_number + 1)),
             ("End", self.hide),
         ):
             button = QPushButton(name)
@@ -58,16 +58,16 @@ class Tour(QWidget):
         if step >= len(STEPS):
             self.hide()
             return
-        self.at = max(step, 0)
-        shown = STEPS[self.at]
-        self.title.setText(f"{self.at + 1} of {len(STEPS)} · {shown.title}")
+        self.step_number = max(step, 0)
+        shown = STEPS[self.step_number]
+        self.title.setText(f"{self.step_number + 1} of {len(STEPS)} · {shown.title}")
         self.about.setText(shown.about)
-        self.buttons["Back"].setEnabled(self.at > 0)
-        self.buttons["Next"].setText("Next" if self.at + 1 < len(STEPS) else "Done")
+        self.buttons["Back"].setEnabled(self.step_number > 0)
+        self.buttons["Next"].setText("Next" if self.step_number + 1 < len(STEPS) else "Done")
 
-    def do(self) -> None:
+    def do_step(self) -> None:
         """Does what the step is about."""
-        STEPS[self.at].act(self._workspace, self._do_action)
+        STEPS[self.step_number].run(self._workspace, self._do_action)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:

@@ -19,15 +19,15 @@ _HALVINGS = 16
 def chroma_share(light: float, chroma: NDArray[np.float64]) -> float:
     """The largest share (0 to 1) of a chroma (a and b of OKLab, shape (2,)) that sRGB can show
     at a lightness."""
-    if _shown(light, chroma):
+    if _in_gamut(light, chroma):
         return 1.0
     low, high = 0.0, 1.0
     for _ in range(_HALVINGS):
         middle = (low + high) / 2
-        low, high = (middle, high) if _shown(light, chroma * middle) else (low, middle)
+        low, high = (middle, high) if _in_gamut(light, chroma * middle) else (low, middle)
     return low
 
 
-def _shown(light: float, chroma: NDArray[np.float64]) -> bool:
+def _in_gamut(light: float, chroma: NDArray[np.float64]) -> bool:
     linear = linear_of_oklab(np.array([light, *chroma]))
     return bool(np.all((linear >= -_SLACK) & (linear <= 1 + _SLACK)))

@@ -56,7 +56,7 @@ def _extent_of(node: Node) -> Extent:
     levels, parts = (2 if node.children else 1), 1
     for child in node.children:
         if child.children:
-            below = _known(child)
+            below = _extents(child)
             levels = max(levels, below.levels + 1)
             parts += below.parts
             for (component, level), times in below.held.items():
@@ -80,7 +80,7 @@ def _followed(node: Node) -> list[str]:
     return [component for component in said if isinstance(component, str) and component]
 
 
-_known: ByIdentity[Node, Extent] = ByIdentity(_extent_of, 65536)
+_extents: ByIdentity[Node, Extent] = ByIdentity(_extent_of, 65536)
 
 
 def extent(root: Node) -> Extent:
@@ -94,12 +94,12 @@ def extent(root: Node) -> Extent:
         if len(levels) > DEEPEST:
             raise Refusal(_TOO_DEEP)
         levels.append(
-            [c for n in levels[-1] for c in n.children if c.children and not _known.knows(c)]
+            [c for n in levels[-1] for c in n.children if c.children and not _extents.knows(c)]
         )
     for level in reversed(levels):
         for node in level:
-            _known(node)
-    found = _known(root)
+            _extents(node)
+    found = _extents(root)
     if found.levels > DEEPEST:
         raise Refusal(_TOO_DEEP)
     if found.parts > MOST_NODES:
@@ -202,10 +202,10 @@ def _sum(document: Document, start: Owner, sums: dict[str, Shown]) -> None:
             continue
         way.pop()
         inside.discard(owner.id)
-        sums[owner.id] = _shown(owner, sums)
+        sums[owner.id] = _shown_sums(owner, sums)
 
 
-def _shown(owner: Owner, sums: dict[str, Shown]) -> Shown:
+def _shown_sums(owner: Owner, sums: dict[str, Shown]) -> Shown:
     """What an owner stands for, where that of all that it holds is known."""
     own = extent(owner.root)
     levels, parts = own.levels, own.parts

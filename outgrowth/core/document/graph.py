@@ -24,7 +24,7 @@ class Edge(NamedTuple):
 
 def edges(component: Component) -> list[Edge]:
     """Every change of the component's own axes, driven ones first."""
-    found = [edge for axis in component.axes for edge in _driven(axis)]
+    found = [edge for axis in component.axes for edge in _driven_edges(axis)]
     for cue in component.behaviour.cues:
         for change in cue.changes:
             axis = component.axis(change.name) if not change.at else None
@@ -34,7 +34,7 @@ def edges(component: Component) -> list[Edge]:
     return found
 
 
-def _driven(axis: Axis) -> list[Edge]:
+def _driven_edges(axis: Axis) -> list[Edge]:
     """Rest, hover and press lead to each other; so do rest and focus."""
     ids = [value.id for value in axis.values]
     line: list[str]

@@ -121,7 +121,7 @@ def replace_equal(document: Document, path: str) -> Document:
         raise EditError("Only a token that has a value of its own can stand for equal ones.")
     value = token.value
     return _revalued(
-        document, lambda name, v: Token(path) if v == value and _takes(name, token.kind) else v
+        document, lambda name, v: Token(path) if v == value and _accepts(name, token.kind) else v
     )
 
 
@@ -130,8 +130,8 @@ def equal_values(document: Document, path: str) -> int:
     token = document.tokens.get(path)
     if token is None or isinstance(token.value, Token):
         return 0
-    said = (triple for owner in document.owners() for triple in _said(owner))
-    return sum(v == token.value and _takes(name, token.kind) for _, name, v in said)
+    said = (triple for owner in document.owners() for triple in _stated_values(owner))
+    return sum(v == token.value and _accepts(name, token.kind) for _, name, v in said)
 
 
 _UNITS: dict[TokenKind, tuple[str, ...]] = {
@@ -142,7 +142,7 @@ _UNITS: dict[TokenKind, tuple[str, ...]] = {
 """Units of the numbers that a token of this kind may stand for."""
 
 
-def _takes(name: str, kind: TokenKind) -> bool:
+def _accepts(name: str, kind: TokenKind) -> bool:
     """Whether a property's value may be a token of this kind."""
     row = row_of(name)
     unit = getattr(row.type, "unit", None)
@@ -158,7 +158,7 @@ def _takes(name: str, kind: TokenKind) -> bool:
 def kind_for(name: str) -> TokenKind | None:
     """The kind of token that a property's value would become; None where there is none."""
     kinds: tuple[TokenKind, ...] = ("color", "dimension", "number", "family", "shadow")
-    return next((kind for kind in kinds if _takes(name, kind)), None)
+    return next((kind for kind in kinds if _accepts(name, kind)), None)
 
 
 def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
@@ -167,7 +167,7 @@ def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
     return tuple(
         TokenUse(owner.id, node, name)
         for owner in document.owners()
-        for node, name, value in _said(owner)
+        for node, name, value in _stated_values(owner)
         if value == wanted
     )
 
@@ -188,7 +188,7 @@ def beyond(document: Document, path: str) -> tuple[TokenUse, ...]:
 
 def tokens_named(owner: Owner) -> frozenset[str]:
     """The tokens that an owner's values refer to."""
-    return frozenset(v.path for _, _, v in _said(owner) if isinstance(v, Token))
+    return frozenset(v.path for _, _, v in _stated_values(owner) if isinstance(v, Token))
 
 
 def add_mode(document: Document, name: str) -> Document:
@@ -286,7 +286,7 @@ def _rule(rule: Rule, change: Change) -> Rule:
     return rule if value == rule.value else msgspec.structs.replace(rule, value=value)
 
 
-def _said(owner: Owner) -> Iterator[tuple[Path, str, Value]]:
+def _stated_values(owner: Owner) -> Iterator[tuple[Path, str, Value]]:
     for node in walk(owner.root):
         for name, value in node.style.items():
             yield (node.id,), name, value

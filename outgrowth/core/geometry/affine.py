@@ -29,12 +29,12 @@ class Affine(NamedTuple):
             outer.b * self.e + outer.d * self.f + outer.f,
         )
 
-    def at(self, x: float, y: float) -> tuple[float, float]:
+    def apply(self, x: float, y: float) -> tuple[float, float]:
         return self.a * x + self.c * y + self.e, self.b * x + self.d * y + self.f
 
     def bounds(self, rect: Rect) -> Rect:
         """The smallest upright rectangle around where a rectangle goes."""
-        corners = [self.at(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.bottom)]
+        corners = [self.apply(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.bottom)]
         xs, ys = [x for x, _ in corners], [y for _, y in corners]
         return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
 

@@ -29,11 +29,19 @@ from outgrowth.core.layout.across import (
 )
 from outgrowth.core.layout.deltas import column_stack, free_box_as_before, stacked_column
 from outgrowth.core.layout.directions import Spot, pushes_x, pushes_y, turned
-from outgrowth.core.layout.flexible import Item, aligned, broken, justified, pushed, resolve, spread
+from outgrowth.core.layout.flexible import (
+    Item,
+    aligned,
+    collect_lines,
+    justified,
+    pushed,
+    resolve,
+    spread,
+)
 from outgrowth.core.layout.memory import MOST_SIZES, StackedChild, memory_of
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.relative import UNSTRETCHED, settled
+from outgrowth.core.layout.relative import UNSTRETCHED, resolved_relative
 from outgrowth.core.layout.scrolling import scrolled
 from outgrowth.core.layout.sizes import (
     asks_height,
@@ -76,14 +84,14 @@ class Layout:
                         root with no given room fits
         """
         across, down = [room if room < math.inf else None for room in (room_x, room_y)]
-        node = settled(node, across, down, self._zero)
+        node = resolved_relative(node, across, down, self._zero)
         s = node.style
         width = self._cross_width(node, room_x, stretched=s.width.mode == "grow")
         if s.height.mode == "grow" and room_y < math.inf:
-            return self._at(node, width, within(room_y, *node.down))
+            return self._sized(node, width, within(room_y, *node.down))
         return self._row_child(node, width)
 
-    def _at(
+    def _sized(
         self, node: LayoutNode, width: float, height: float | None, definite: bool = True
     ) -> Placed:
         """The node in a border box of this width and (if known) height. A height that came of
@@ -102,9 +110,9 @@ class Layout:
 
     def _natural(self, node: LayoutNode, width: float) -> Placed:
         """The node at this width, as high as its content within its limits."""
-        placed = self._at(node, width, None)
+        placed = self._sized(node, width, None)
         height = within(placed.height, *node.down)
-        return placed if height == placed.height else self._at(node, width, height, False)
+        return placed if height == placed.height else self._sized(node, width, height, False)
 
     def _zero(self, node: LayoutNode) -> float:
         return self.typesetter.zero(text_style(node))
@@ -116,7 +124,7 @@ class Layout:
         children = in_flow(node)
         if not node.holds & RELATIVE:
             return children
-        return tuple([settled(child, across, down, self._zero) for child in children])
+        return tuple([resolved_relative(child, across, down, self._zero) for child in children])
 
     def _computed(
         self, node: LayoutNode, width: float, height: float | None, definite: bool
@@ -191,7 +199,7 @@ class Layout:
         children = self._inside(node, None, down)
         natural = [self._column_child(child, s, math.inf) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
-        lines = broken(items, max(room, 0.0), s.gap)
+        lines = collect_lines(items, max(room, 0.0), s.gap)
         widths = [line_width(s, children[a:b], natural[a:b]) for a, b in lines]
         return sum(widths) + s.cross_gap * (len(widths) - 1)
 
@@ -200,7 +208,7 @@ class Layout:
         edges = [0.0]
         for child in node.children:
             if child.style.pin_x == "start":
-                known = settled(child, None, None, self._zero)
+                known = resolved_relative(child, None, None, self._zero)
                 edges.append(child.style.x + self.contribution(known)[1])
         return max(edges)
 
@@ -279,7 +287,7 @@ class Layout:
         inner = down if definite and not s.wrap else None
         hows = [in_row(child.style, s) for child in children]
         items = [self._row_item(c, inner, how) for c, how in zip(children, hows, strict=True)]
-        lines = broken(items, across if s.wrap else math.inf, s.gap)
+        lines = collect_lines(items, across if s.wrap else math.inf, s.gap)
         measured = [
             self._row_line(s, children[a:b], items[a:b], hows[a:b], across) for a, b in lines
         ]
@@ -337,7 +345,7 @@ class Layout:
             c = child.style
             free = inner - c.margin_top - c.margin_bottom
             if how == "stretch" and c.height.mode != "fixed":
-                at = self._at(child, at.width, within(max(free, 0.0), *child.down))
+                at = self._sized(child, at.width, within(max(free, 0.0), *child.down))
             if how == "baseline":
                 y = top + line.rise - baseline(child, at)
             else:
@@ -387,9 +395,9 @@ class Layout:
         """The child at its resolved width and, before any stretching, its own height."""
         s = node.style
         if s.height.mode == "fixed":
-            return self._at(node, width, within(s.height.amount, *node.down))
+            return self._sized(node, width, within(s.height.amount, *node.down))
         if follows_width(s):
-            return self._at(node, width, within(min(width / s.aspect, LONGEST), *node.down))
+            return self._sized(node, width, within(min(width / s.aspect, LONGEST), *node.down))
         return self._natural(node, width)
 
     def _column(
@@ -409,7 +417,7 @@ class Layout:
         natural = [self._column_child(child, s, across) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
         most = math.inf if height is None or not s.wrap else max(height - inset, 0.0)
-        lines = broken(items, most, s.gap)
+        lines = collect_lines(items, most, s.gap)
         if height is None:
             gaps = s.gap * max(len(children) - 1, 0)
             content = sum(i.hypothetical + i.margins for i in items) + gaps
@@ -446,7 +454,7 @@ class Layout:
             tall = self._column_item(child, placed).hypothetical
             if placed.height != tall or (has_basis(child) and asks_height(child)):
                 known = has_basis(child)
-                placed = self._at(child, width_at(child, how, placed.width, tall), tall, known)
+                placed = self._sized(child, width_at(child, how, placed.width, tall), tall, known)
             spare = across - c.margin_left - c.margin_right - placed.width
             x = c.margin_left + aligned(how, spare)
             reach = c.margin_top + tall + c.margin_bottom
@@ -469,14 +477,14 @@ class Layout:
             if not s.gives_way:
                 return Item(s.height.amount, low, high, 0.0, 0.0, margins)
             if free:
-                content = self._at(node, natural.width, None).height
+                content = self._sized(node, natural.width, None).height
                 low = max(low, min(content, s.height.amount, high))
             return Item(s.height.amount, low, high, 0.0, 1.0, margins, inset)
         if follows_width(s):
             return Item(natural.height, low, high, 0.0, 0.0, margins)
         content = natural.height
         if content in (low, high) and node.kind in ("box", "text"):
-            content = self._at(node, natural.width, None).height
+            content = self._sized(node, natural.width, None).height
         if free:
             low = max(low, min(content, high))
         if s.height.mode == "grow":
@@ -518,7 +526,7 @@ class Layout:
             if at.height != tall or at.width != wide or (known and asks_height(child)):
                 # What flexed is known to a grid's rows (browsers).
                 sure = known or c.height.mode == "fixed" or c.flow == "grid"
-                at = self._at(child, wide, tall, sure)
+                at = self._sized(child, wide, tall, sure)
             spare = across - c.margin_left - c.margin_right - at.width
             x = c.margin_left + aligned(how, spare)
             if how == "baseline":
@@ -547,9 +555,9 @@ class Layout:
         made.tracks = found.lines
         return made
 
-    def settled_in(self, node: LayoutNode, across: float | None, down: float | None) -> LayoutNode:
+    def resolved_in(self, node: LayoutNode, across: float | None, down: float | None) -> LayoutNode:
         """A grid's child in an area of this size, as far as it is known."""
-        return settled(node, across, down, self._zero)
+        return resolved_relative(node, across, down, self._zero)
 
     def in_cell(
         self, node: LayoutNode, wide: float, tall: float | None, hows: tuple[str, str]
@@ -562,7 +570,7 @@ class Layout:
         if tall is None or hows[1] != "stretch" or s.height.mode == "fixed":
             return self._row_child(node, width)
         free = max(tall - s.margin_top - s.margin_bottom, 0.0)
-        return self._at(node, width, within(free, *node.down))
+        return self._sized(node, width, within(free, *node.down))
 
     # --- what its pins place --------------------------------------------------------------
 
@@ -572,12 +580,12 @@ class Layout:
         if height is None:
             parts = [(c, *self._pinned(c, width, None)) for c in node.children]
             ends = [y + at.height for c, at, _, y in parts if c.style.pin_y == "start"]
-            return self._at(node, width, max([0.0, *ends]))
+            return self._sized(node, width, max([0.0, *ends]))
         return self._assembled(node, width, height, [])
 
     def _pinned(self, node: LayoutNode, width: float, height: float | None) -> Spot:
         """A child that takes no room in the flow of a box of this size."""
-        node = settled(node, width, height, self._zero)
+        node = resolved_relative(node, width, height, self._zero)
         s = node.style
         across, down = tie_x(s), tie_y(s)
         wide = stretched(across, width)
@@ -600,7 +608,7 @@ class Layout:
         if tall is None:
             at = self._row_child(node, wide)
         else:
-            at = self._at(node, wide, within(tall, *node.down))
+            at = self._sized(node, wide, within(tall, *node.down))
         return at, place(across, width, at.width), place(down, height or 0.0, at.height)
 
     def _assembled(self, node: LayoutNode, width: float, height: float, flow: list[Spot]) -> Placed:

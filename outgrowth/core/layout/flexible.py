@@ -103,7 +103,7 @@ def _shared(
     return [items[n].base + free * items[n].giving / total for n in open_items]
 
 
-def broken(items: Sequence[Item], room: float, gap: float) -> list[tuple[int, int]]:
+def collect_lines(items: Sequence[Item], room: float, gap: float) -> list[tuple[int, int]]:
     """The lines that items fall into, as ranges: a new one where the next item does not fit
     into `room`; one line for an endless room, and for no items.
 

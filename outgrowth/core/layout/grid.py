@@ -30,7 +30,7 @@ from outgrowth.core.resolve.styles import LayoutStyle
 class Children(Protocol):
     """What a grid asks of the engine about a child of it."""
 
-    def settled_in(
+    def resolved_in(
         self, node: LayoutNode, across: float | None, down: float | None
     ) -> LayoutNode: ...
     def contribution(self, node: LayoutNode) -> tuple[float, float]: ...
@@ -129,7 +129,8 @@ def arranged(
         tall = _stretched(tall, rows, s.cross_gap, down_room)
     down = _axis(tall, s.align_content, s.cross_gap, down_room)
     spots = [
-        _spot(item, s, across, down, rise, engine) for item, rise in zip(items, rises, strict=True)
+        _placed_item(item, s, across, down, rise, engine)
+        for item, rise in zip(items, rises, strict=True)
     ]
     lines = _lines(across, s.padding_left), _lines(down, s.padding_top)
     return Arranged(down_room + inset, spots, _first(items, s), lines)
@@ -159,7 +160,7 @@ def _axis(sizes: list[float], how: str, gap: float, room: float) -> _Axis:
 def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> list[Share]:
     shares = []
     for item in items:
-        node = engine.settled_in(item.node, None, None)
+        node = engine.resolved_in(item.node, None, None)
         small, large = engine.contribution(node)
         least = small
         margins = node.style.margin_left + node.style.margin_right
@@ -184,7 +185,7 @@ def _automatic(node: LayoutNode, cells: Cells, tracks: Sequence[Size]) -> bool:
 def _measured(item: _Item, s: LayoutStyle, across: _Axis, engine: Children) -> Placed:
     """A child in its column, as high as it is by itself."""
     _, wide = across.span(item.across)
-    node = engine.settled_in(item.node, wide, None)
+    node = engine.resolved_in(item.node, wide, None)
     return engine.in_cell(node, wide, None, (in_cell(node.style, s), "start"))
 
 
@@ -215,12 +216,12 @@ def _rises(items: Sequence[_Item], made: Sequence[Placed], s: LayoutStyle) -> li
     return found
 
 
-def _spot(
+def _placed_item(
     item: _Item, s: LayoutStyle, across: _Axis, down: _Axis, rise: float, engine: Children
 ) -> Spot:
     x, wide = across.span(item.across)
     y, tall = down.span(item.down)
-    node = engine.settled_in(item.node, wide, tall)
+    node = engine.resolved_in(item.node, wide, tall)
     c = node.style
     hows = in_cell(c, s), in_row(c, s)
     at = engine.in_cell(node, wide, tall, hows)

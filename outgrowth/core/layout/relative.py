@@ -25,7 +25,9 @@ Zero = Callable[[LayoutNode], float]
 """How wide a "0" is in a node's letters (px)."""
 
 
-def settled(node: LayoutNode, across: float | None, down: float | None, zero: Zero) -> LayoutNode:
+def resolved_relative(
+    node: LayoutNode, across: float | None, down: float | None, zero: Zero
+) -> LayoutNode:
     """The node with px for what depends on the holder's inner width and height; None for those
     that are not known: per cent of them are as if nothing was said."""
     if not node.asks & RELATIVE:
@@ -35,11 +37,11 @@ def settled(node: LayoutNode, across: float | None, down: float | None, zero: Ze
     if found is None:
         if len(memory.relative) >= MOST_SIZES:
             memory.forget()
-        found = memory.relative[across, down] = _settled(node, across, down, zero)
+        found = memory.relative[across, down] = _resolved(node, across, down, zero)
     return found
 
 
-def _settled(node: LayoutNode, across: float | None, down: float | None, zero: Zero) -> LayoutNode:
+def _resolved(node: LayoutNode, across: float | None, down: float | None, zero: Zero) -> LayoutNode:
     s = node.style
     style = msgspec.structs.replace(
         s,

@@ -38,8 +38,8 @@ class Changed(NamedTuple):
 
     path: Path
     holder: Path
-    spot: tuple[float, float]
-    behind: str
+    origin: tuple[float, float]
+    after_id: str
     before: View
     after: View
 
@@ -99,9 +99,9 @@ def _node(found: Differences, path: Path, instance: Path, before: View, after: V
 
 
 def _changed(holder: Path, inside: Path, view: View, n: int) -> Changed:
-    spot, child = (view.placed.xs[n], view.placed.ys[n]), _view(view, n)
-    behind = view.scene.ids[n - 1] if n else ""
-    return Changed((*inside, view.scene.ids[n]), holder, spot, behind, child, child)
+    origin, child = (view.placed.xs[n], view.placed.ys[n]), _view(view, n)
+    after_id = view.scene.ids[n - 1] if n else ""
+    return Changed((*inside, view.scene.ids[n]), holder, origin, after_id, child, child)
 
 
 def _places_that_differ(before: View, after: View) -> list[int]:

@@ -76,39 +76,39 @@ class GradientForm(NamedTuple):
     """Stop by stop; a colour counts as a gradient of that colour alone. Of another kind or
     number of stops it is another form. Source: CSS Images 4, section 8 (interpolation)."""
 
-    like: Gradient
+    model: Gradient
 
     @property
     def size(self) -> int:
-        return (CHANNELS + 1) * len(self.like.stops) + 1
+        return (CHANNELS + 1) * len(self.model.stops) + 1
 
     @property
     def colors(self) -> tuple[int, ...]:
-        return tuple(range(0, CHANNELS * len(self.like.stops), CHANNELS))
+        return tuple(range(0, CHANNELS * len(self.model.stops), CHANNELS))
 
     def numbers(self, value: object) -> list[float] | None:
         if isinstance(value, Color):
-            value = _spread_over(value, self.like)
-        if not isinstance(value, Gradient) or value.kind != self.like.kind:
+            value = _spread_over(value, self.model)
+        if not isinstance(value, Gradient) or value.kind != self.model.kind:
             return None
-        if len(value.stops) != len(self.like.stops):
+        if len(value.stops) != len(self.model.stops):
             return None
         colors = _of_colors([stop.color for stop in value.stops])
         return [*colors, *[stop.at for stop in value.stops], value.angle]
 
     def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
-        count = len(self.like.stops)
+        count = len(self.model.stops)
         places = numbers[CHANNELS * count : -1]
         stops = [
             Stop(color, min(max(at, 0.0), 1.0)) for color, at in zip(colors, places, strict=True)
         ]
-        return Gradient(self.like.kind, tuple(stops), numbers[-1])
+        return Gradient(self.model.kind, tuple(stops), numbers[-1])
 
 
-def _spread_over(color: Color, like: Gradient) -> Gradient:
+def _spread_over(color: Color, model: Gradient) -> Gradient:
     clear = color.alpha == 0
-    stops = [Stop(s.color.with_alpha(0.0) if clear else color, s.at) for s in like.stops]
-    return Gradient(like.kind, tuple(stops), like.angle)
+    stops = [Stop(s.color.with_alpha(0.0) if clear else color, s.at) for s in model.stops]
+    return Gradient(model.kind, tuple(stops), model.angle)
 
 
 class ShadowsForm(NamedTuple):
@@ -116,21 +116,21 @@ class ShadowsForm(NamedTuple):
     would meet an inner one it is another form. Source: CSS Backgrounds 3, section 6.1
     (interpolation)."""
 
-    like: Shadows
+    model: Shadows
 
     @property
     def size(self) -> int:
-        return (CHANNELS + len(_LENGTHS)) * len(self.like)
+        return (CHANNELS + len(_LENGTHS)) * len(self.model)
 
     @property
     def colors(self) -> tuple[int, ...]:
         return tuple(range(0, self.size, CHANNELS + len(_LENGTHS)))
 
     def numbers(self, value: object) -> list[float] | None:
-        if not isinstance(value, tuple) or len(value) > len(self.like):
+        if not isinstance(value, tuple) or len(value) > len(self.model):
             return None
-        padded: Shadows = value + tuple([_faint(s) for s in self.like[len(value) :]])
-        if [s.inner for s in padded] != [s.inner for s in self.like]:
+        padded: Shadows = value + tuple([_faint(s) for s in self.model[len(value) :]])
+        if [s.inner for s in padded] != [s.inner for s in self.model]:
             return None
         found: list[float] = []
         for shadow in padded:
@@ -141,9 +141,9 @@ class ShadowsForm(NamedTuple):
     def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
         step = CHANNELS + len(_LENGTHS)
         made = []
-        for n, (color, like) in enumerate(zip(colors, self.like, strict=True)):
+        for n, (color, model) in enumerate(zip(colors, self.model, strict=True)):
             x, y, blur, spread = numbers[n * step + CHANNELS : (n + 1) * step]
-            made.append(Shadow(color, x, y, max(blur, 0.0), spread, like.inner))
+            made.append(Shadow(color, x, y, max(blur, 0.0), spread, model.inner))
         return tuple(made)
 
 
@@ -158,31 +158,31 @@ def _of_colors(colors: list[Color]) -> list[float]:
 class LinesForm(NamedTuple):
     """Where the same words stand in a text: left edge and baseline of every run of letters."""
 
-    like: Paragraph
+    model: Paragraph
 
     @property
     def size(self) -> int:
-        return 2 * sum(len(line.runs) for line in self.like.lines)
+        return 2 * sum(len(line.runs) for line in self.model.lines)
 
     @property
     def colors(self) -> tuple[int, ...]:
         return ()
 
     def numbers(self, value: object) -> list[float] | None:
-        if not isinstance(value, Paragraph) or not same_letters(self.like, value):
+        if not isinstance(value, Paragraph) or not same_letters(self.model, value):
             return None
         return [n for line in value.lines for x, _ in line.runs for n in (x, line.baseline)]
 
     def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
         left = iter(numbers)
         lines = []
-        for line in self.like.lines:
+        for line in self.model.lines:
             runs, baseline = [], line.baseline
             for _, run in line.runs:
                 x, baseline = next(left), next(left)
                 runs.append((x, run))
             lines.append(line._replace(baseline=baseline, runs=tuple(runs)))
-        return self.like._replace(lines=tuple(lines))
+        return self.model._replace(lines=tuple(lines))
 
 
 def same_letters(one: Paragraph, other: Paragraph) -> bool:
@@ -218,8 +218,8 @@ def widened(form: Form, after: object) -> tuple[Form, list[int]] | None:
         wide = GradientForm(after)
         channels = list(range(CHANNELS)) * len(after.stops)
         return wide, channels + [-1] * (len(after.stops) + 1)
-    if isinstance(form, ShadowsForm) and isinstance(after, tuple) and len(after) > len(form.like):
-        more = ShadowsForm(form.like + tuple(after[len(form.like) :]))
+    if isinstance(form, ShadowsForm) and isinstance(after, tuple) and len(after) > len(form.model):
+        more = ShadowsForm(form.model + tuple(after[len(form.model) :]))
         if more.numbers(after) is not None:
             return more, [*range(form.size), *[-1] * (more.size - form.size)]
     return None

@@ -41,7 +41,7 @@ class Ghost(NamedTuple):
     view: View
     x: float
     y: float
-    behind: str
+    after_id: str
     beside: str = ""
 
 
@@ -130,12 +130,12 @@ class Frames:
         _finish(self._root)
         _Alike(sums).share(self._root)
 
-    def at(self, now: float) -> View:
+    def at_time(self, now: float) -> View:
         """The frame of a time in ms."""
         return _built(self._root, self.values(now))
 
     def values(self, now: float) -> Values:
-        return self._mixed(self._base + self._sums.at(now))
+        return self._mixed(self._base + self._sums.at_time(now))
 
     def end(self) -> Values:
         """Where everything goes."""
@@ -191,7 +191,7 @@ class Frames:
         if way is not None:
             ids = holder.end.scene.ids
             beside = ids.index(ghost.beside) if ghost.beside in ids else -1
-            after = ids.index(ghost.behind) + 1 if ghost.behind in ids else 0
+            after = ids.index(ghost.after_id) + 1 if ghost.after_id in ids else 0
             place = beside if beside >= 0 else after
             holder.ghosts.append((place, ghost, presence, beside))
 
@@ -213,7 +213,7 @@ class _Alike:
 
     def __init__(self, sums: Sums) -> None:
         self._sums = sums
-        self._ways: Callable[[Block], bytes] | None = None
+        self._bytes_of: Callable[[Block], bytes] | None = None
 
     def share(self, node: _Node) -> None:
         nodes = [child.node for child in node.children if child.node is not None]
@@ -230,38 +230,38 @@ class _Alike:
     def _look(self, node: _Node) -> object:
         """What decides all frames of a node."""
         end = id(node.end.scene), id(node.end.placed), len(node.ghosts)
-        paint = tuple([(field, self._way(block)) for field, block in node.paint])
+        paint = tuple([(field, self._row_bytes(block)) for field, block in node.paint])
         inside = tuple(
             [
                 (
                     c.place,
-                    self._way(c.x),
-                    self._way(c.y),
-                    self._way(c.presence),
+                    self._row_bytes(c.x),
+                    self._row_bytes(c.y),
+                    self._row_bytes(c.presence),
                     # With ghosts in it, a node is like no other.
                     id(c.node) if c.node and c.node.ghosts else c.node and self._look(c.node),
                 )
                 for c in node.children
             ]
         )
-        return end, *map(self._way, (node.width, node.height, node.lines)), paint, inside
+        return end, *map(self._row_bytes, (node.width, node.height, node.lines)), paint, inside
 
-    def _way(self, block: Block | None) -> object:
+    def _row_bytes(self, block: Block | None) -> object:
         if block is None:
             return None
-        if self._ways is None:
-            self._ways = self._sums.ways()
-        return self._ways(block)
+        if self._bytes_of is None:
+            self._bytes_of = self._sums.row_bytes()
+        return self._bytes_of(block)
 
 
 def _built(node: _Node, values: Values) -> View:
     """The node's frame; one for all that look and move like it."""
     if node.frame is None or node.frame[0] is not values:
-        node.frame = values, _made(node, values)
+        node.frame = values, _view_of(node, values)
     return node.frame[1]
 
 
-def _made(node: _Node, values: Values) -> View:
+def _view_of(node: _Node, values: Values) -> View:
     scene, placed = node.end
     scenes, sizes = list(scene.children), list(placed.children)
     xs, ys = list(placed.xs), list(placed.ys)

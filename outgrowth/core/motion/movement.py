@@ -81,12 +81,12 @@ class Movement:
         """When the next of the differences has run out; infinite at rest."""
         return self._sums.next_end
 
-    def at(self, now: float) -> View:
+    def at_time(self, now: float) -> View:
         """What is shown at a time; asked again for the same, the very same picture."""
         if not self.moving:
             return self.target
         if self._built is None or self._built[0] != now:
-            self._built = now, self._planned().at(now)
+            self._built = now, self._planned().at_time(now)
         return self._built[1]
 
     def cut(self, target: View) -> None:
@@ -138,12 +138,12 @@ class Movement:
 
     def replace(self, target: View, now: float, motion: Motion) -> None:
         """Another picture altogether (a screen): the one that is shown fades away over it."""
-        shown = self.at(now)
+        shown = self.at_time(now)
         self.cut(target)
         if length(motion) > 0:
             path = (f"{GHOST}screen",)
-            behind = target.scene.ids[-1] if target.scene.ids else ""
-            self._ghosts[path] = Ghost(path, (), "", _untouchable(shown, 1.0), 0.0, 0.0, behind)
+            after_id = target.scene.ids[-1] if target.scene.ids else ""
+            self._ghosts[path] = Ghost(path, (), "", _untouchable(shown, 1.0), 0.0, 0.0, after_id)
             deltas = _Deltas(self._sums, motion, None)
             deltas.presence(path, path, 1.0, 0.0)
             self._sums.change(path, motion, deltas.found, now)
@@ -175,10 +175,10 @@ class Movement:
                 touched = set(row.columns.tolist())
                 for (path, name), block in self._sums.blocks.items():
                     if not touched.isdisjoint(block.columns):
-                        found.append(self._told(path, name, block, (start, end), row.begun))
+                        found.append(self._moved_of(path, name, block, (start, end), row.begun))
         return [moved for _, moved in sorted(found, key=lambda pair: pair[0])]
 
-    def _told(
+    def _moved_of(
         self, path: Path, name: str, block: Block, ends: tuple[Values, Values], begun: Begun
     ) -> tuple[tuple[int, ...], Moved]:
         ghost = self._ghosts.get(path)
@@ -227,7 +227,7 @@ class Movement:
         return ghost.path if ghost is not None else None
 
     def _turn(self, found: Differences, deltas: _Deltas, now: float) -> None:
-        shown = self.at(now) if found.goes or found.exchanged else self.target
+        shown = self.at_time(now) if found.goes or found.exchanged else self.target
         shares: dict[Path, float] = {}
         if self.moving and shown is not self.target:
             values = self._planned().values(now)
@@ -291,8 +291,8 @@ class Movement:
             self._sums.rename((ghost.path, PRESENCE), (path, PRESENCE))
             inner = differences_at(path, path[:-1], ghost.view, changed.after)
             for name, was, now in (
-                ("x", ghost.x, changed.spot[0]),
-                ("y", ghost.y, changed.spot[1]),
+                ("x", ghost.x, changed.origin[0]),
+                ("y", ghost.y, changed.origin[1]),
             ):
                 if was != now:
                     inner.values.append(Differing(path, name, None, was, now, False))
@@ -331,7 +331,7 @@ class Movement:
         while path in self._ghosts:
             path = (*path[:-1], GHOST + path[-1])
         x, y, name = placed.xs[n], placed.ys[n], scene.names[n]
-        return Ghost(path, changed.holder, name, view, x, y, changed.behind, beside)
+        return Ghost(path, changed.holder, name, view, x, y, changed.after_id, beside)
 
     def _forget_below(self, gone: list[Changed], shown: View) -> None:
         """Nothing in nodes that are gone moves any more; other ghosts beside them stay where

@@ -32,7 +32,7 @@ class Spring(NamedTuple):
     damping: float
     mass: float = 1.0
 
-    def at(self, seconds: float) -> Motions:
+    def at_time(self, seconds: float) -> Motions:
         """Under, over and critically damped, each in its closed form."""
         decay = self.damping / (2 * self.mass)
         square = self.stiffness / self.mass
@@ -44,9 +44,9 @@ class Spring(NamedTuple):
             return _swinging(decay, math.sqrt(inner), square, t)
         return _creeping(decay, math.sqrt(-inner), t)
 
-    def settle(self) -> float:
+    def settling_time(self) -> float:
         """Seconds until a spring that starts at rest stays within SETTLED of its end."""
-        return _settle(self)
+        return _settling_time(self)
 
 
 def _swinging(decay: float, turn: float, square: float, t: float) -> Motions:
@@ -80,7 +80,7 @@ def _creeping(decay: float, spread: float, t: float) -> Motions:
 
 
 @lru_cache(maxsize=256)
-def _settle(spring: Spring) -> float:
+def _settling_time(spring: Spring) -> float:
     """By the envelope of the swings, or by halving for springs that do not swing."""
     decay = spring.damping / (2 * spring.mass)
     inner = spring.stiffness / spring.mass - decay * decay
@@ -88,11 +88,11 @@ def _settle(spring: Spring) -> float:
         height = math.sqrt(1 + decay * decay / inner)
         return math.log(height / SETTLED) / decay
     low, high = 0.0, 1.0
-    while spring.at(high).rest > SETTLED and high < 1e4:
+    while spring.at_time(high).rest > SETTLED and high < 1e4:
         high *= 2
     for _ in range(50):
         middle = (low + high) / 2
-        low, high = (middle, high) if spring.at(middle).rest > SETTLED else (low, middle)
+        low, high = (middle, high) if spring.at_time(middle).rest > SETTLED else (low, middle)
     return high
 
 

@@ -153,7 +153,7 @@ class Sums:
             differences, speeds = np.zeros(self.size), np.zeros(self.size)
             row = held.get(part)
             if row is not None:
-                left = row.begun.at(now)
+                left = row.begun.at_time(now)
                 differences[row.columns] = row.differences * left.rest + row.speeds * left.kick
                 if begun.keeps_speed:
                     rates = row.differences * left.rest_rate + row.speeds * left.kick_rate
@@ -244,16 +244,16 @@ class Sums:
                 rows[part] = row._replace(columns=moved[row.columns])
         self._flat = None
 
-    def at(self, now: float) -> Floats:
+    def at_time(self, now: float) -> Floats:
         """(size,) what all origins together add to each column."""
         flat = self._flattened()
-        left = [row.begun.at(now) for row in flat.rows]
+        left = [row.begun.at_time(now) for row in flat.rows]
         rest = np.repeat([motions.rest for motions in left], flat.counts)
         kick = np.repeat([motions.kick for motions in left], flat.counts)
         added = flat.differences * rest + flat.speeds * kick
         return np.asarray(np.bincount(flat.columns, added, self.size), dtype=np.float64)
 
-    def ways(self) -> Callable[[Block], bytes]:
+    def row_bytes(self) -> Callable[[Block], bytes]:
         """Tells of a block what is added to it: where two blocks of one form have the same way,
         they get the same at any time."""
         flat = self._flattened()
@@ -266,12 +266,12 @@ class Sums:
         entries[:, 3] = flat.speeds[order]
         begins = np.searchsorted(columns, np.arange(self.size + 1))
 
-        def way(block: Block) -> bytes:
+        def bytes_of(block: Block) -> bytes:
             own = entries[begins[block.start] : begins[block.columns.stop]].copy()
             own[:, 0] -= block.start
             return own.tobytes()
 
-        return way
+        return bytes_of
 
     def _flattened(self) -> _Flat:
         if self._flat is None:

@@ -36,7 +36,7 @@ class Begun(NamedTuple):
         that waits first stands still meanwhile, and so has none."""
         return self.motion.delay <= 0 and _spring(self.motion) is not None
 
-    def at(self, now: float) -> Motions:
+    def at_time(self, now: float) -> Motions:
         """What is left of the way at a time (ms); rates are per second."""
         if now >= self.end:
             return _DONE
@@ -45,7 +45,7 @@ class Begun(NamedTuple):
             return _WAITING
         spring = _spring(self.motion)
         if spring is not None:
-            return spring.at(passed / 1000)
+            return spring.at_time(passed / 1000)
         return _eased(self.motion, passed)
 
 
@@ -61,7 +61,7 @@ def _spring(motion: Motion) -> Spring | None:
 def length(motion: Motion) -> float:
     """How long a motion takes in ms, its delay included."""
     spring = _spring(motion)
-    moving = motion.duration if spring is None else spring.settle() * 1000 * _SPRING_MARGIN
+    moving = motion.duration if spring is None else spring.settling_time() * 1000 * _SPRING_MARGIN
     return motion.delay + moving
 
 

@@ -42,7 +42,16 @@ class Fragment:
     kept      what a backend keeps for it; lives and dies with the fragment
     """
 
-    __slots__ = ("__weakref__", "bounds", "children", "extents", "group", "kept", "marks", "whole")
+    __slots__ = (
+        "__weakref__",
+        "bounds",
+        "children",
+        "extents",
+        "group",
+        "marks",
+        "memory",
+        "whole",
+    )
 
     def __init__(
         self,
@@ -59,7 +68,7 @@ class Fragment:
         self.bounds = bounds
         self.whole = whole
         self.extents = extents
-        self.kept: dict[float, object] = {}
+        self.memory: dict[float, object] = {}
 
 
 class Painter(Protocol):

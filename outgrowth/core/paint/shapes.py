@@ -34,7 +34,7 @@ class ShadowShapes(NamedTuple):
 
     caster: Rounded
     box: Rounded
-    around: Rect
+    reach_rect: Rect
 
 
 def even(radii: Radii) -> Bends:
@@ -86,9 +86,9 @@ def shadow_shapes(mark: Shade) -> ShadowShapes:
     bends = even(tuple(max(r + spread, 0.0) if r else 0.0 for r in mark.radii))  # type: ignore[arg-type]  # four of four
     # Two px more than can be seen: edges are smoothed.
     reach = shadow.blur * 2 + abs(shadow.x) + abs(shadow.y) + abs(spread) + 2
-    around = Rect(-reach, -reach, mark.width + 2 * reach, mark.height + 2 * reach)
+    reach_rect = Rect(-reach, -reach, mark.width + 2 * reach, mark.height + 2 * reach)
     return ShadowShapes(
-        Rounded(caster, bends), box_shape(mark.width, mark.height, mark.radii), around
+        Rounded(caster, bends), box_shape(mark.width, mark.height, mark.radii), reach_rect
     )
 
 

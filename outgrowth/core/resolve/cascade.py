@@ -175,7 +175,7 @@ def _substituted(value: Value, values: Map[str, Literals]) -> Value:
     return value
 
 
-def steps_of(scope: Scope, node: Node) -> dict[str, list[Step]]:
+def cascaded_values(scope: Scope, node: Node) -> dict[str, list[Step]]:
     """For each property that anyone sets on this node: every step, in cascade order."""
     steps: dict[str, list[Step]] = {}
     kind: Literal["tree", "instance"] = "tree"
@@ -198,10 +198,10 @@ def input_of(
     component = ""
     for name in sorted(steps):
         if name == "component":
-            held = settle(name, steps[name], lookup)
+            held = computed_value(name, steps[name], lookup)
             component = held if isinstance(held, str) else ""
         elif name.startswith(CHOICE):
-            choices.append((name.removeprefix(CHOICE), settle(name, steps[name], lookup)))
+            choices.append((name.removeprefix(CHOICE), computed_value(name, steps[name], lookup)))
         else:
             entries += [Entry((), name, value, Always, source) for value, source in steps[name]]
     for rule in sorted(node.overrides, key=lambda r: len(r.when)):
@@ -215,7 +215,7 @@ def input_of(
     return InstanceInput(component, tuple(choices), tuple(entries), live, scope.running)
 
 
-def settle(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals:
+def computed_value(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals:
     """The value at the end of the steps: the last plain one, with all shifts on top."""
     plain: Value = row_of(name).default
     shifts = []

@@ -29,11 +29,11 @@ from outgrowth.core.resolve.cascade import (
     Scope,
     Source,
     Step,
+    cascaded_values,
     component_scope,
+    computed_value,
     input_of,
     screen_scope,
-    settle,
-    steps_of,
 )
 
 
@@ -89,8 +89,10 @@ class Inspection:
         self.instance = instance
         self.scope = scope
         self._lookup = PlainLookup(document)
-        self._steps = steps_of(scope, node)
-        outer = steps_of(holder, instance) if holder is not None and instance is not None else {}
+        self._steps = cascaded_values(scope, node)
+        outer = (
+            cascaded_values(holder, instance) if holder is not None and instance is not None else {}
+        )
         self._choices = {name: steps for name, steps in outer.items() if _about_instance(name)}
 
     def value(self, name: str) -> Literals | None:
@@ -100,7 +102,7 @@ class Inspection:
             if key in self.scope.variant:
                 return self.scope.variant[key]
             return self.scope.values.get(key, "")
-        return settle(name, self._said(name), self._lookup)
+        return computed_value(name, self._stated(name), self._lookup)
 
     def has(self, name: str) -> bool:
         """Whether the property means something for the node."""
@@ -111,7 +113,7 @@ class Inspection:
         """Every step from the table's default up to the last word. Shifts win beside the
         plain value that they change."""
         default = Step(self._start(name), DEFAULT)
-        steps = [default, *self._said(name)]
+        steps = [default, *self._stated(name)]
         plain = max(n for n, step in enumerate(steps) if not isinstance(step.value, Shift))
         return tuple(
             Rung(step.value, step.source, n == plain or isinstance(step.value, Shift))
@@ -130,7 +132,7 @@ class Inspection:
             return prop.default if prop is not None else ""
         return row_of(name).default
 
-    def _said(self, name: str) -> list[Step]:
+    def _stated(self, name: str) -> list[Step]:
         if _about_instance(name):
             return self._choices.get(name, [])
         return self._steps.get(name, [])
@@ -222,6 +224,6 @@ def _first_scope(owner: Owner, variant: Variant, live: Live) -> Scope:
 def _inner_scope(document: Document, scope: Scope, node: Node) -> Scope | None:
     if node.kind != "instance":
         return None
-    given = input_of(scope, node, steps_of(scope, node), PlainLookup(document))
+    given = input_of(scope, node, cascaded_values(scope, node), PlainLookup(document))
     component = document.components.get(given.component)
     return None if component is None else component_scope(component, given)

@@ -21,11 +21,11 @@ from outgrowth.core.resolve.cascade import (
     InstanceInput,
     Live,
     Scope,
+    cascaded_values,
     component_scope,
+    computed_value,
     input_of,
     screen_scope,
-    settle,
-    steps_of,
 )
 from outgrowth.core.resolve.scene import (
     LONG,
@@ -98,11 +98,11 @@ class _Shared:
     """An instance's input, once for all instances that give the same, with its result.
     `turn` says for which document the result was last found to be good."""
 
-    __slots__ = ("given", "kept", "turn")
+    __slots__ = ("given", "result", "turn")
 
     def __init__(self, given: InstanceInput) -> None:
         self.given = given
-        self.kept: _Kept | None = None
+        self.result: _Kept | None = None
         self.turn = 0
 
 
@@ -113,17 +113,17 @@ class _Recorder:
         self.document = document
         self.made_from: _Made = {}
         self._added: dict[int, _Kept | _Own] = {}
-        self.asked = 0
+        self.lookups = 0
 
     def component(self, component_id: str) -> Component | None:
         found = self.document.components.get(component_id)
-        self.asked += 1
+        self.lookups += 1
         self.made_from["component", component_id] = found
         return found
 
     def token(self, path: str) -> DesignToken | None:
         found = self.document.token(path)
-        self.asked += 1
+        self.lookups += 1
         self.made_from["token", path] = found
         return found
 
@@ -143,7 +143,7 @@ class _Recorder:
             self._added[id(kept)] = kept
             self.made_from |= kept.made_from
 
-    def apart(self, make: Callable[[], SceneNode | None]) -> _Kept:
+    def recorded(self, make: Callable[[], SceneNode | None]) -> _Kept:
         """The result of `make` with what it looked up."""
         return _Kept(*self.noted(make))
 
@@ -193,20 +193,20 @@ class Resolver:
         self._begin(document)
         scope = screen_scope(owner, live, running)
         touched = self._touched(owner, live)
-        scene = self._shown(lambda: self._node(scope, owner.root, touched))
+        scene = self._shown_scene(lambda: self._node(scope, owner.root, touched))
         return scene if scene is not None else self._missing("This screen is hidden as a whole.")
 
     def instance(self, document: Document, given: InstanceInput) -> SceneNode:
         """The scene of one instance of a component."""
         self._begin(document)
-        scene = self._shown(lambda: self._result(self._common(given)).scene)
+        scene = self._shown_scene(lambda: self._result(self._common(given)).scene)
         return scene if scene is not None else self._missing("This component is hidden as a whole.")
 
     def variant(self, document: Document, component_id: str, variant: Map[str, str]) -> SceneNode:
         """The scene of one variant of a component with its properties at their defaults."""
         return self.instance(document, InstanceInput(component_id, tuple(sorted(variant.items()))))
 
-    def _shown(self, make: Callable[[], SceneNode | None]) -> SceneNode | None:
+    def _shown_scene(self, make: Callable[[], SceneNode | None]) -> SceneNode | None:
         """What `make` gives, or a box that says why it cannot be shown."""
         try:
             return make()
@@ -248,11 +248,11 @@ class Resolver:
 
     def _result(self, shared: _Shared) -> _Kept:
         """The result for an input, looked at once for each document."""
-        kept = shared.kept
+        kept = shared.result
         if kept is None or shared.turn != self._turn:
             if kept is None or not self._record.still(kept.made_from):
-                kept = self._record.apart(lambda: self._component(shared))
-                shared.kept = kept
+                kept = self._record.recorded(lambda: self._component(shared))
+                shared.result = kept
             shared.turn = self._turn
         return kept
 
@@ -264,10 +264,10 @@ class Resolver:
         if known is not None:
             shared = known[1]
         else:
-            asked = self._record.asked
-            given = input_of(scope, node, steps_of(scope, node), self._record)
+            lookups = self._record.lookups
+            given = input_of(scope, node, cascaded_values(scope, node), self._record)
             shared = self._common(given)
-            if plain and asked == self._record.asked:
+            if plain and lookups == self._record.lookups:
                 self._inputs.put(key, (node, shared))
         if not shared.given.component:
             return None
@@ -308,7 +308,7 @@ class Resolver:
         key = id(node), scope.running, scope.owner.id if node.id == scope.owner.root.id else ""
         known = self._nodes.get(key)
         if known is None or not self._record.still(known[1].made_from):
-            known = node, self._record.apart(lambda: self._resolved(scope, node, touched))
+            known = node, self._record.recorded(lambda: self._resolved(scope, node, touched))
             self._nodes.put(key, known)
         self._record.add(known[1])
         return known[1].scene
@@ -329,7 +329,7 @@ class Resolver:
         key = id(node), said, given
         known = self._leaves.get(key)
         if known is None or not self._record.still(known[1].made_from):
-            known = node, self._record.apart(lambda: self._resolved(scope, node, None))
+            known = node, self._record.recorded(lambda: self._resolved(scope, node, None))
             self._leaves.put(key, known)
         self._record.add(known[1])
         return known[1].scene
@@ -344,15 +344,15 @@ class Resolver:
         key = id(node), said, given
         known = self._owns.get(key)
         if known is None or not self._record.still(known[1].made_from):
-            made_from, values = self._record.noted(lambda: self._settled(scope, node))
+            made_from, values = self._record.noted(lambda: self._computed(scope, node))
             known = node, self._owned(made_from, values)
             self._owns.put(key, known)
         self._record.add(known[1])
         return known[1]
 
-    def _settled(self, scope: Scope, node: Node) -> dict[str, Literals]:
-        steps = steps_of(scope, node)
-        values = {name: settle(name, steps[name], self._record) for name in steps}
+    def _computed(self, scope: Scope, node: Node) -> dict[str, Literals]:
+        steps = cascaded_values(scope, node)
+        values = {name: computed_value(name, steps[name], self._record) for name in steps}
         if node.kind == "image":
             _keep_proportion(values)
         return values
@@ -377,7 +377,7 @@ class Resolver:
             return None
         if touched is not None and len(node.children) >= LONG:
             return self._list(scope, node, touched, own)
-        return self._whole(scope, node, touched, own)
+        return self._whole_list(scope, node, touched, own)
 
     def _list(self, scope: Scope, node: Node, touched: frozenset[str], own: _Own) -> SceneNode:
         """A node of many children: made after the one before it, if few of them changed."""
@@ -390,7 +390,9 @@ class Resolver:
             )
             made_from |= before.made_from
         if after is None:
-            made_from, found = self._record.noted(lambda: self._whole(scope, node, touched, own))
+            made_from, found = self._record.noted(
+                lambda: self._whole_list(scope, node, touched, own)
+            )
         else:
             found = after
         self._record.made_from |= made_from
@@ -455,7 +457,7 @@ class Resolver:
         )
         return _showable(self._intern.scene(parts, ChildDelta(ref(was), places)))
 
-    def _whole(
+    def _whole_list(
         self, scope: Scope, node: Node, touched: frozenset[str] | None, own: _Own
     ) -> SceneNode:
         shown = []

@@ -243,7 +243,7 @@ _LAYOUT_PLACES: _Places = {name: (n, default) for n, (name, default) in enumerat
 _PAINT_PLACES: _Places = {name: (n, default) for n, (name, default) in enumerate(PAINT_ROWS)}
 
 
-def _said(values: dict[str, Literals], places: _Places) -> tuple[tuple[int, Literals], ...]:
+def _stated(values: dict[str, Literals], places: _Places) -> tuple[tuple[int, Literals], ...]:
     """What of these rows is not at its default, by their places: few of many."""
     found = []
     for name, value in values.items():
@@ -271,7 +271,7 @@ class Interner:
         self._scenes: WeakValueDictionary[object, SceneNode] = WeakValueDictionary()
 
     def style(self, values: dict[str, Literals]) -> LayoutStyle:
-        key = _said(values, _LAYOUT_PLACES)
+        key = _stated(values, _LAYOUT_PLACES)
         found = self._styles.get(key)
         if found is None:
             fields = [values.get(name, default) for name, default in LAYOUT_ROWS]
@@ -299,7 +299,7 @@ class Interner:
         return found
 
     def paint(self, values: dict[str, Literals]) -> PaintStyle:
-        key: object = _said(values, _PAINT_PLACES)
+        key: object = _stated(values, _PAINT_PLACES)
         clipped = values.get("scrolls", "none") != "none"  # what is scrolled is not seen outside
         if clipped:
             key = key, clipped

@@ -47,19 +47,19 @@ class Timers:
 
     def __init__(self, situation: Situation) -> None:
         self._situation = situation
-        self._held: dict[Path, dict[str, Timer]] = {}
+        self._timers: dict[Path, dict[str, Timer]] = {}
         self._next: float | None = None
 
     @property
     def next_due(self) -> float:
         return min(
-            (t.due for timers in self._held.values() for t in timers.values()), default=NEVER
+            (t.due for timers in self._timers.values() for t in timers.values()), default=NEVER
         )
 
     def due(self, now: float) -> list[Timer]:
         """What is due, in the order in which it acts: the earlier, the innermost, then in the
         order of the tree and of the cues."""
-        found = [t for timers in self._held.values() for t in timers.values() if t.due <= now]
+        found = [t for timers in self._timers.values() for t in timers.values() if t.due <= now]
         return sorted(found, key=lambda t: (t.due, -len(t.heard.owner)))
 
     def ring(self, now: float) -> list[Heard]:
@@ -71,7 +71,7 @@ class Timers:
             heard = timer.heard
             if not _waits_on(heard).isdisjoint(set_by_others):
                 break
-            self._held[heard.owner][heard.cue.id] = timer._replace(due=NEVER)
+            self._timers[heard.owner][heard.cue.id] = timer._replace(due=NEVER)
             found.append(heard)
             set_by_others |= _sets(heard)
         self._next = None
@@ -79,18 +79,18 @@ class Timers:
 
     def stop(self, path: Path) -> None:
         """Forgets the timers of one owner."""
-        self._held.pop(path, None)
+        self._timers.pop(path, None)
         self._next = None
 
     def keep(self, paths: set[Path]) -> None:
         """Forgets the timers of all owners but these."""
-        self._held = {path: held for path, held in self._held.items() if path in paths}
+        self._timers = {path: held for path, held in self._timers.items() if path in paths}
         self._next = None
 
     def refresh(self, ready: Sequence[Heard], path: Path, now: float) -> None:
         """The timers of one owner, of those of its cues whose conditions hold: those that run
         in the same state go on, the others start; what is not ready any more is gone."""
-        before = self._held.pop(path, {})
+        before = self._timers.pop(path, {})
         if not (before or ready):
             return
         self._next = None
@@ -103,7 +103,7 @@ class Timers:
                 timer = Timer(due, waits_for, heard)
             found[heard.cue.id] = timer._replace(heard=heard) if timer.heard != heard else timer
         if found:
-            self._held[path] = found
+            self._timers[path] = found
 
     def waits_for(self, heard: Heard) -> tuple[object, ...]:
         """The values that a timer's state consists of: of its conditions, and of what it is

@@ -84,7 +84,7 @@ class Consequences:
                 continue
             was: Mapping[str, str] = before.variant or {}
             now: Mapping[str, str] = after.variant or {}
-            for heard in self._situation.listening.at(path, "became"):
+            for heard in self._situation.listening.cues_at(path, "became"):
                 trigger = heard.cue.trigger
                 value = now.get(trigger.axis)
                 if value != was.get(trigger.axis) and trigger.value in ("", value):

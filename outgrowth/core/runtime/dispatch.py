@@ -35,7 +35,7 @@ class Dispatch:
         self._travel = travel
         self.problems = problems
         self._waiting: deque[list[Heard]] = deque()
-        self._asked: tuple[Change, Motion | None] | None = None
+        self._requested: tuple[Change, Motion | None] | None = None
         self._counts: dict[tuple[Path, str], int] = {}
         self._trail: list[Heard] = []
 
@@ -46,7 +46,7 @@ class Dispatch:
     def forget(self) -> None:
         """Nothing waits any more."""
         self._waiting.clear()
-        self._asked = None
+        self._requested = None
 
     def send(self, heard: Iterable[Heard]) -> None:
         """Lets cues act together, after all that was sent before."""
@@ -57,13 +57,13 @@ class Dispatch:
     def fire(self, kind: str, chain: tuple[Path, ...]) -> bool:
         """Brings an event to the innermost node that listens for it and may act; whether there
         was one."""
-        return any(self.tell(kind, path) for path in reversed(chain))
+        return any(self.announce(kind, path) for path in reversed(chain))
 
-    def tell(self, kind: str, path: Path, key: str = "") -> bool:
+    def announce(self, kind: str, path: Path, key: str = "") -> bool:
         """Brings an event to one node alone; whether one of its cues acts."""
         heard = [
             h
-            for h in self._situation.listening.at(path, kind)
+            for h in self._situation.listening.cues_at(path, kind)
             if (kind != "key" or h.cue.trigger.key == key) and self._situation.may(h)
         ]
         self.send(heard)
@@ -71,9 +71,9 @@ class Dispatch:
 
     def run(self) -> None:
         """Until nothing is left to be done."""
-        while self._waiting or self._asked is not None:
-            if not self._waiting and self._asked is not None:
-                asked, self._asked = self._asked, None
+        while self._waiting or self._requested is not None:
+            if not self._waiting and self._requested is not None:
+                asked, self._requested = self._requested, None
                 self._travel(*asked)
                 continue
             self.perform(self._waiting.popleft())
@@ -83,8 +83,8 @@ class Dispatch:
         acting = Round(self._situation)
         for heard in batch:
             if self._situation.may(heard) and self._counted(heard):
-                acting.take(heard)
-        self._asked = self._asked or acting.travel
+                acting.collect(heard)
+        self._requested = self._requested or acting.travel
         self._performed(acting)
 
     def _counted(self, heard: Heard) -> bool:
@@ -94,10 +94,10 @@ class Dispatch:
             self._trail.append(heard)
             return True
         if count == MOST_ROUNDS + 1:
-            self._tell(heard)
+            self._announce(heard)
         return False
 
-    def _tell(self, heard: Heard) -> None:
+    def _announce(self, heard: Heard) -> None:
         """Says which cues follow each other in the circle, in names."""
         last = max((n for n, h in enumerate(self._trail) if h.key == heard.key), default=0)
         circle = dict.fromkeys(h.key for h in self._trail[last:])

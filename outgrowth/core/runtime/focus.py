@@ -119,7 +119,7 @@ class Focus:
         if not is_enabled(component, node):
             return
         inner = self._inside(node, path, instance, group)
-        if self._takes(path, node, component, lambda: bool(inner)):
+        if self._is_stop(path, node, component, lambda: bool(inner)):
             member = group is not None and node.interaction.role == group[1]
             yield _Stop(path, node, group[0] if group is not None and member else None)
         yield from inner
@@ -136,7 +136,7 @@ class Focus:
             found += self._below(child, (*inside, child_id), inside, inner_group)
         return found
 
-    def _takes(
+    def _is_stop(
         self,
         path: Path,
         node: SceneNode,
@@ -152,9 +152,9 @@ class Focus:
         if any(axis.driver == "focus" for axis in component.axes):
             return True
         listening = self._situation.listening
-        if any(listening.at(path, kind) for kind in _STOPS):
+        if any(listening.cues_at(path, kind) for kind in _STOPS):
             return True
-        keys = {heard.cue.trigger.key for heard in listening.at(path, "key")}
+        keys = {heard.cue.trigger.key for heard in listening.cues_at(path, "key")}
         return bool(keys - {"Escape"}) and not holds_stops()
 
     def can_have(self, path: Path) -> bool:
@@ -163,7 +163,7 @@ class Focus:
             return False
         node = line_to(self._situation.target, path)[-1][1]
         component = self._situation.document.components.get(node.component)
-        return self._takes(
+        return self._is_stop(
             path, node, component, lambda: bool(self._inside(node, path, path[:-1], None))
         )
 

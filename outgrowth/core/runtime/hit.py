@@ -39,7 +39,7 @@ def _hit(scene: SceneNode, placed: Placed, x: float, y: float, at: Hit) -> Hit |
         back = transform.inverse()
         if back is None:
             return None
-        x, y = back.at(x, y)
+        x, y = back.apply(x, y)
     inside = in_rounded(x, y, placed.width, placed.height, scene.paint.radii)
     if scene.paint.clip and not inside:
         return None

@@ -64,7 +64,7 @@ class Listening:
         self._silences = any(owner.behaviour.silenced for owner in owners)
         self._spoken_of = _parts_spoken_of(owners)
 
-    def at(self, node: Path, kind: str) -> list[Heard]:
+    def cues_at(self, node: Path, kind: str) -> list[Heard]:
         """The cues of a kind that listen at a node, the innermost owner's first."""
         if kind not in self._kinds:
             return []

@@ -72,7 +72,7 @@ class Pointer:
 
     def press(self, x: float, y: float, now: float) -> None:
         self.point = x, y
-        self.look(self._situation.at(now))
+        self.look(self._situation.at_time(now))
         self.pressed = self.chain
         self.was_long = False
         self.long_due = now + LONG_PRESS_MS
@@ -82,7 +82,7 @@ class Pointer:
         self.point = x, y
         pressed, self.pressed = self.pressed or (), None
         self.long_due = NEVER
-        self.look(self._situation.at(now))
+        self.look(self._situation.at_time(now))
         both = self.shared(pressed)
         if self.touch:
             self.point, self.chain = None, ()

@@ -27,7 +27,7 @@ class Round:
         self.restarted: set[Path] = set()
         self.travel: tuple[Change, Motion | None] | None = None
 
-    def take(self, heard: Heard) -> None:
+    def collect(self, heard: Heard) -> None:
         """Adds what a cue does."""
         for change in heard.cue.changes:
             if change.act in ("go", "back"):

@@ -72,7 +72,7 @@ class Runtime:
         self._dispatch = Dispatch(situation, self.problems, self._performed, self._travel)
         self._consequences = Consequences(situation, self._timers, self._dispatch)
         self._over: Chain = ()
-        self._seen: View | None = situation.movement.target
+        self._looked_at: View | None = situation.movement.target
         self._consequences.arrive(self._now)
         self._dispatch.run()
         self._finish()
@@ -112,7 +112,7 @@ class Runtime:
         return self._focus.path
 
     @property
-    def shown(self) -> str:
+    def shown_owner(self) -> str:
         """The id of the screen (or component) that is shown now."""
         return self._situation.subject.owner
 
@@ -151,7 +151,7 @@ class Runtime:
 
     def view(self) -> View:
         """What is on the screen now."""
-        return self._situation.at(self._now)
+        return self._situation.at_time(self._now)
 
     def moved(self) -> list[Moved]:
         """All values under way."""
@@ -180,7 +180,7 @@ class Runtime:
         self._situation.reduced_motion = reduced
         if reduced and self.moving:
             self._situation.cut()
-            self._seen = None
+            self._looked_at = None
             self._react()
 
     def update(self, document: Document, subject: Subject | None = None) -> None:
@@ -199,7 +199,7 @@ class Runtime:
         here = situation.subject
         situation.update(document, asked if here.owner == asked.owner else here)
         self._consequences.go_on(self._now)
-        self._seen = None
+        self._looked_at = None
         self._react()
 
     def restart(self) -> None:
@@ -258,7 +258,9 @@ class Runtime:
 
     def scroll_bars(self) -> list[Rect]:
         """Where the bars are of boxes that were scrolled (px)."""
-        return self._situation.scrolls.bars(self._situation.movement.at(self._now), self.view())
+        return self._situation.scrolls.bars(
+            self._situation.movement.at_time(self._now), self.view()
+        )
 
     # --- keys ---------------------------------------------------------------------------
 
@@ -269,7 +271,7 @@ class Runtime:
         self._dispatch.begin()
         focus = self._focus.path
         line = [path for path, _ in line_to(self._situation.target, focus or ())]
-        if not any(self._dispatch.tell("key", path, name) for path in reversed(line)):
+        if not any(self._dispatch.announce("key", path, name) for path in reversed(line)):
             if name == "Tab":
                 self._tab(-1 if shift else 1)
             elif focus is not None:
@@ -330,7 +332,7 @@ class Runtime:
 
     def _tell_one(self, kind: str, path: Path | None) -> None:
         if path is not None:
-            self._dispatch.tell(kind, path)
+            self._dispatch.announce(kind, path)
 
     # --- time ---------------------------------------------------------------------------
 
@@ -385,14 +387,14 @@ class Runtime:
         """A still pointer is asked again as soon as nothing moves: it may be over something
         else now."""
         for _ in range(_MOST_LOOKS):
-            if self.moving or self._seen is self.target:
+            if self.moving or self._looked_at is self.target:
                 return
             self._look_again()
-        self._seen = self.target
+        self._looked_at = self.target
 
     def _look_again(self) -> None:
         """Sees what the pointer will be over when all is at rest."""
-        self._seen = self.target
+        self._looked_at = self.target
         self._pointer.look(self._situation.rest)
         self._drive()
         self._dispatch.run()
@@ -400,7 +402,9 @@ class Runtime:
     def _performed(self, acting: Round) -> None:
         """Sets what a round of cues sets."""
         situation = self._situation
-        turn = situation.apply(tuple(acting.assignments.values()), situation.driven, self._now)
+        turn = situation.apply(
+            tuple(acting.assignments.values()), situation.driven_states, self._now
+        )
         for path in acting.restarted:
             self._timers.stop(path)
         if turn is not None:
@@ -425,10 +429,10 @@ class Runtime:
         if before != self._over:
             for path in reversed(before):
                 if path not in self._over:
-                    self._dispatch.tell("leave", path)
+                    self._dispatch.announce("leave", path)
             for path in self._over:
                 if path not in before:
-                    self._dispatch.tell("enter", path)
+                    self._dispatch.announce("enter", path)
 
     def _travel(self, change: Change, motion: Motion | None) -> None:
         """Shows another screen, or the one before; what was set there is as it was left."""

@@ -240,7 +240,7 @@ def seen(runtime: Runtime) -> JsonObject:
     }
     return {
         "at": round(runtime.now, _DIGITS),
-        "shown": runtime.shown,
+        "shown": runtime.shown_owner,
         "values": values,
         "named": named,
         "focus": None if runtime.focus is None else "/".join(runtime.focus),

@@ -22,15 +22,15 @@ class Scrolls:
 
     def __init__(self) -> None:
         self._to: dict[Path, Point] = {}
-        self._made: tuple[View, View] | None = None
+        self._last: tuple[View, View] | None = None
 
     def seen(self, view: View) -> View:
         """A picture with its boxes scrolled."""
         if not self._to and not view.scene.layout.deep & STICKS:
             return view
-        if self._made is None or self._made[0] is not view:
-            self._made = view, self._scrolled(view)
-        return self._made[1]
+        if self._last is None or self._last[0] is not view:
+            self._last = view, self._scrolled(view)
+        return self._last[1]
 
     def by(self, view: View, chain: Iterable[Path], dx: float, dy: float) -> bool:
         """Scrolls the innermost of these nodes that can go there; whether one could. `view` is
@@ -45,7 +45,7 @@ class Scrolls:
         """Scrolls all boxes around a node just so far that it is in sight."""
         way = positions_of(view.scene, path) or ()
         for depth in range(len(way) - 1, -1, -1):
-            holder, placed = _at(view, way[:depth])
+            holder, placed = _node_at(view, way[:depth])
             if holder.layout.style.scrolls == "none" or holder.kind != "box":
                 continue
             x = y = 0.0
@@ -68,7 +68,7 @@ class Scrolls:
             way = positions_of(view.scene, path)
             if way is None:
                 continue
-            scene, placed = _at(view, way)
+            scene, placed = _node_at(view, way)
             wide, high = reach(scene, placed)
             x, y, at = 0.0, 0.0, seen.placed
             for n in way:
@@ -86,11 +86,11 @@ class Scrolls:
         if way is None:
             return False
         before = self._to.get(path, (0.0, 0.0))
-        after = _within(*_at(view, way), to)
+        after = _within(*_node_at(view, way), to)
         if after == before:
             return False
         self._to[path] = after
-        self._made = None
+        self._last = None
         return True
 
     def _scrolled(self, view: View) -> View:
@@ -138,7 +138,7 @@ def _replaced(scene: SceneNode, placed: Placed, way: Positions, to: Point) -> Pl
     return made
 
 
-def _at(view: View, way: Positions) -> tuple[SceneNode, Placed]:
+def _node_at(view: View, way: Positions) -> tuple[SceneNode, Placed]:
     scene, placed = view
     for n in way:
         scene, placed = scene.children[n], placed.children[n]

@@ -62,15 +62,15 @@ class Situation:
         self.subject = subject
         self.reduced_motion = False
         self.chosen: States = {}
-        self.driven: States = {}
+        self.driven_states: States = {}
         self._everything: SceneNode | None = None
         self.listening = Listening(document, self.owner, self.owner_at)
         self.movement = Movement(self.lay_out({}))
         self.scrolls = Scrolls()
 
-    def at(self, now: float) -> View:
+    def at_time(self, now: float) -> View:
         """What is seen at a time in ms."""
-        return self.scrolls.seen(self.movement.at(now))
+        return self.scrolls.seen(self.movement.at_time(now))
 
     @property
     def rest(self) -> View:
@@ -90,7 +90,7 @@ class Situation:
     @property
     def states(self) -> States:
         """All that differs from rest."""
-        return self.chosen | self.driven
+        return self.chosen | self.driven_states
 
     @property
     def target(self) -> SceneNode:
@@ -191,8 +191,8 @@ class Situation:
                 chosen[key] = value
         # What pointer or focus set comes before what was chosen, as long as they do.
         steps = [step for step in assignments if step.key not in driven]
-        for key in sorted({*self.driven, *driven}):
-            if self.driven.get(key) != driven.get(key):
+        for key in sorted({*self.driven_states, *driven}):
+            if self.driven_states.get(key) != driven.get(key):
                 value = driven.get(key, chosen.get(key))
                 steps.append(Assignment(key, value, self.motion(*key, value)))
         steps = [step for step in steps if before.get(step.key) != step.value]
@@ -200,7 +200,7 @@ class Situation:
         watching = listening.becoming or (listening.timed and listening.hides)
         all_before = self.everything if watching and steps else None
         was = self.target
-        self.chosen, self.driven = chosen, driven
+        self.chosen, self.driven_states = chosen, driven
         if not steps:
             return None
         self._everything = None
@@ -223,14 +223,14 @@ class Situation:
                     self.movement.change(target, now, step.key, motion, part_motion)
             else:
                 origins = [
-                    (step.key, partial(self._around, before, steps, done + n))
+                    (step.key, partial(self._cycle, before, steps, done + n))
                     for n, step in enumerate(many)
                 ]
                 done += len(many)
                 target = self.lay_out(_after(before, steps[:done]))
                 self.movement.change_many(target, now, origins, motion, part_motion)
 
-    def _around(self, before: States, steps: list[Assignment], n: int) -> tuple[View, View]:
+    def _cycle(self, before: States, steps: list[Assignment], n: int) -> tuple[View, View]:
         """The layouts before and after one of several steps."""
         without = _after(before, steps[:n])
         return self.lay_out(without), self.lay_out(_after(without, steps[n : n + 1]))
@@ -242,7 +242,7 @@ class Situation:
 
     def turn_to(self, subject: Subject, chosen: States, now: float, motion: Motion | None) -> None:
         """Runs something else of the document, which fades in over what was shown."""
-        self.subject, self.chosen, self.driven = subject, chosen, {}
+        self.subject, self.chosen, self.driven_states = subject, chosen, {}
         self.scrolls = Scrolls()
         self._everything = None
         self.listening = Listening(self.document, self.owner, self.owner_at)
@@ -259,9 +259,9 @@ class Situation:
         self.listening = Listening(document, self.owner, self.owner_at)
         self.movement.cut(self.lay_out(self.states))
         chosen = {k: v for k, v in self.chosen.items() if self.exists(k, v)}
-        driven = {k: v for k, v in self.driven.items() if self.exists(k, v)}
-        if (len(chosen), len(driven)) != (len(self.chosen), len(self.driven)):
-            self.chosen, self.driven = chosen, driven
+        driven = {k: v for k, v in self.driven_states.items() if self.exists(k, v)}
+        if (len(chosen), len(driven)) != (len(self.chosen), len(self.driven_states)):
+            self.chosen, self.driven_states = chosen, driven
             self.cut()
 
     # --- pictures -----------------------------------------------------------------------

@@ -77,16 +77,16 @@ def breaks(text: str) -> list[int]:
         if decided[place] is None:
             decided[place] = _breaks_between(
                 _Seen(
-                    _at(shown, n - 2),
+                    _kind_at(shown, n - 2),
                     shown[n - 1],
                     shown[n],
-                    _at(shown, n + 1),
-                    _at(shown, n + 2),
-                    _at(shown, before_spaces[n]),
-                    _at(shown, before_spaces[n] - 1) if before_spaces[n] > 0 else _EDGE,
+                    _kind_at(shown, n + 1),
+                    _kind_at(shown, n + 2),
+                    _kind_at(shown, before_spaces[n]),
+                    _kind_at(shown, before_spaces[n] - 1) if before_spaces[n] > 0 else _EDGE,
                     before_spaces[n] == 0,
-                    _at(shown, before_separators[n]),
-                    _at(shown, before_separators[n - 1]),
+                    _kind_at(shown, before_separators[n]),
+                    _kind_at(shown, before_separators[n - 1]),
                     places[n - 1] == 0,
                     place == last,
                     flags % 2 == 1,
@@ -137,7 +137,7 @@ def _before(kinds: list[Kind], those: tuple[str, ...]) -> list[int]:
     return found
 
 
-def _at(kinds: list[Kind], n: int) -> Kind:
+def _kind_at(kinds: list[Kind], n: int) -> Kind:
     return kinds[n] if 0 <= n < len(kinds) else _EDGE
 
 

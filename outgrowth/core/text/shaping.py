@@ -41,15 +41,15 @@ class Shaper:
     """Shapes text, remembering what it did."""
 
     def __init__(self) -> None:
-        self._kept: Generations[tuple[str, int, bool], Shaped] = Generations(16384)
+        self._shaped_texts: Generations[tuple[str, int, bool], Shaped] = Generations(16384)
 
     def shape(self, text: str, face: Face, leftward: bool = False) -> Shaped:
         """The glyphs from left to right, of letters that are read leftward if asked."""
         key = text, id(face), leftward
-        found = self._kept.get(key)
+        found = self._shaped_texts.get(key)
         if found is None:
             found = _shaped(text, face, leftward)
-            self._kept.put(key, found)
+            self._shaped_texts.put(key, found)
         return found
 
 

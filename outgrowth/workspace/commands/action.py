@@ -13,7 +13,7 @@ class Action(NamedTuple):
     id        for tests and menus; never shown
     title     what it does, as a person would say it
     group     where the list of shortcuts puts it
-    act       does it
+    run       does it
     enabled   whether it can be done now
     shortcut  in Qt's portable notation; "" for none
     """
@@ -21,7 +21,7 @@ class Action(NamedTuple):
     id: str
     title: str
     group: str
-    act: Callable[[], object]
+    run: Callable[[], object]
     enabled: Callable[[], bool] = lambda: True
     shortcut: str = ""
 

@@ -7,7 +7,7 @@ from typing import NamedTuple, Protocol
 
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.edits.style.places import Edge
-from outgrowth.core.edits.tree.drawing import Thing
+from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     arrange_commands,
@@ -37,7 +37,7 @@ class FileHands(Protocol):
 class DrawingHands(Protocol):
     """What asks for something new on the bench."""
 
-    def draw(self, thing: Thing) -> object: ...
+    def draw(self, drawn_kind: DrawnKind) -> object: ...
     def ask_screen(self) -> object: ...
     def ask_icon(self) -> object: ...
     def ask_picture(self) -> object: ...
@@ -213,14 +213,16 @@ def _new(s: Workspace, hands: Hands) -> list[Action]:
 
     drawn = [
         Action(
-            f"draw-{thing}",
-            f"Draw {'some words' if thing == 'text' else f'a {thing}'}".replace("a el", "an el"),
+            f"draw-{drawn_kind}",
+            f"Draw {'some words' if drawn_kind == 'text' else f'a {drawn_kind}'}".replace(
+                "a el", "an el"
+            ),
             "New",
-            partial(hands.drawing.draw, thing),
+            partial(hands.drawing.draw, drawn_kind),
             room,
             key,
         )
-        for thing, key in _DRAWN.items()
+        for drawn_kind, key in _DRAWN.items()
     ]
     return [
         Action(
@@ -259,7 +261,7 @@ def _new(s: Workspace, hands: Hands) -> list[Action]:
     ]
 
 
-_DRAWN: dict[Thing, str] = {
+_DRAWN: dict[DrawnKind, str] = {
     "box": "Alt+B",
     "text": "Alt+T",
     "ellipse": "Alt+E",

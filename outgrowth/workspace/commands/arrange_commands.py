@@ -39,7 +39,7 @@ def align(workspace: Workspace, edge: places.Edge) -> None:
     if box is None:
         workspace.failed.emit("Pick parts that stand in one box to line them up.")
         return
-    spots, reach = stands(workspace)(workspace.document), _reach(workspace)
+    spots, reach = layout_of(workspace)(workspace.document), _reach(workspace)
     flow = str(box.style.get("flow", "row"))
     room = spots.get(box.id)
     if room is None:
@@ -53,7 +53,7 @@ def align(workspace: Workspace, edge: places.Edge) -> None:
 def distribute(workspace: Workspace, across: bool) -> None:
     """Spreads the selected parts evenly between the outer two."""
     chosen, box = parts_in_one_box(workspace)
-    spots, reach = stands(workspace)(workspace.document), _reach(workspace)
+    spots, reach = layout_of(workspace)(workspace.document), _reach(workspace)
     flow = str(box.style.get("flow", "row")) if box is not None else ""
     workspace.edit(
         "spread evenly",
@@ -97,7 +97,7 @@ def reorder(workspace: Workspace, by: int) -> None:
         )
 
 
-def stands(workspace: Workspace) -> arrange.Where:
+def layout_of(workspace: Workspace) -> arrange.Where:
     """Where the own nodes of what is on the bench stand, in the variant at hand."""
     owner_id, variant = workspace.selection.owner, workspace.selection.variant
 
@@ -117,7 +117,7 @@ def wrap(workspace: Workspace) -> None:
     """Puts the selected parts into a box of their own; nothing moves."""
     parts, owner, new_id = own_parts(workspace), workspace.selection.owner, fresh_id("box")
     ids = tuple(part.id for part in parts)
-    where = stands(workspace)
+    where = layout_of(workspace)
     if parts and workspace.edit(
         f"put {named(parts)} into a box", lambda d: arrange.wrap(d, owner, ids, new_id, where)
     ):
@@ -126,7 +126,7 @@ def wrap(workspace: Workspace) -> None:
 
 def unwrap(workspace: Workspace) -> None:
     """Takes the selected box away from around its children, and selects these."""
-    part, owner, where = own_part(workspace), workspace.selection.owner, stands(workspace)
+    part, owner, where = own_part(workspace), workspace.selection.owner, layout_of(workspace)
     if part is not None and workspace.edit(
         f"take {part.name} apart", lambda d: arrange.unwrap(d, owner, part.id, where)
     ):

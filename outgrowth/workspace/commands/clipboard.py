@@ -133,10 +133,12 @@ def paste_parts(workspace: Workspace, data: bytes) -> None:
     if held is None or owner is None:
         return
     parts = source_of(held).root.children
-    spot = _behind(workspace, parts) or selection_commands.spot(workspace)
-    if spot is None:
+    insertion_point = _after_originals(workspace, parts) or selection_commands.insertion_point(
+        workspace
+    )
+    if insertion_point is None:
         return
-    parent_id, index = spot
+    parent_id, index = insertion_point
     made: list[str] = []
 
     def change(document: Document) -> Document:
@@ -202,7 +204,7 @@ def paste_look(workspace: Workspace, clip: Clip) -> None:
         workspace.edit("paste the look", change)
 
 
-def _behind(workspace: Workspace, parts: tuple[Node, ...]) -> tuple[str, int] | None:
+def _after_originals(workspace: Workspace, parts: tuple[Node, ...]) -> tuple[str, int] | None:
     """Behind the last of the originals, where they are what is selected."""
     owner = workspace.owner
     ids = {path[0] for path in workspace.selection.paths if len(path) == 1}
@@ -222,9 +224,9 @@ def _set_off(document: Document, owner_id: str, parent_id: str, ids: tuple[str, 
         return document
     for node_id in ids:
         node = find(parent, node_id)
-        spot = (node.style.get("x"), node.style.get("y")) if node is not None else None
+        insertion_point = (node.style.get("x"), node.style.get("y")) if node is not None else None
         beside = [c for c in parent.children if c.id not in ids]
-        if any((c.style.get("x"), c.style.get("y")) == spot for c in beside):
+        if any((c.style.get("x"), c.style.get("y")) == insertion_point for c in beside):
             place = Place(owner_id, (node_id,), Map())
             document = places.move_by(document, place, (_OFFSET, _OFFSET))
     return document

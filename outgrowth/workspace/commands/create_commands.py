@@ -10,7 +10,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import nodes
-from outgrowth.core.edits.tree.drawing import LEAST, Thing, drawn_node, icon_node
+from outgrowth.core.edits.tree.drawing import LEAST, DrawnKind, drawn_node, icon_node
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace.commands import selection_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
@@ -23,15 +23,15 @@ Into = tuple[str, int | None]
 
 def draw(
     workspace: Workspace,
-    thing: Thing,
+    drawn_kind: DrawnKind,
     into: Into | None = None,
     size: tuple[float, float] | None = None,
     at: tuple[float, float] | None = None,
 ) -> bool:
     """Draws something in a box (`into`, else where the selection is); `at` is its place in
     px of that box, which counts where the box is free."""
-    node = drawn_node(thing, fresh_id(thing), size)
-    return put(workspace, node, f"draw a {thing}", into, at)
+    node = drawn_node(drawn_kind, fresh_id(drawn_kind), size)
+    return put(workspace, node, f"draw a {drawn_kind}", into, at)
 
 
 def place_icon(workspace: Workspace, icon: Icon, solid: bool = False) -> bool:
@@ -53,7 +53,7 @@ def put(
     at: tuple[float, float] | None = None,
 ) -> bool:
     """A new node in a box, selected."""
-    owner, place = workspace.owner, into or selection_commands.spot(workspace)
+    owner, place = workspace.owner, into or selection_commands.insertion_point(workspace)
     if owner is None or place is None:
         return False
     parent_id, index = place
@@ -64,8 +64,8 @@ def put(
         document = nodes.add_node(document, owner.id, parent_id, node, index)
         if free and at is not None:
             place = Place(owner.id, (node.id,), workspace.selection.variant)
-            spot: dict[str, Value] = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
-            document = set_properties(document, place, spot)
+            insertion_point: dict[str, Value] = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
+            document = set_properties(document, place, insertion_point)
         return document
 
     if not workspace.edit(step, change):

@@ -75,10 +75,10 @@ def place(
         reach = workspace.reach if workspace.component is not None else Map()
         workspace.edit(f"show {name}", lambda d: show_picture(d, at, held, reach))
         return
-    spot = into or selection_commands.spot(workspace)
-    if spot is None:
+    insertion_point = into or selection_commands.insertion_point(workspace)
+    if insertion_point is None:
         return
-    parent, index = spot
+    parent, index = insertion_point
     new_id = selection_commands.fresh_id("image")
 
     def change(document: Document) -> Document:
@@ -105,10 +105,10 @@ def place_drawing(
     except SvgProblem as problem:
         workspace.failed.emit(str(problem))
         return
-    spot = into or selection_commands.spot(workspace)
-    if spot is None:
+    insertion_point = into or selection_commands.insertion_point(workspace)
+    if insertion_point is None:
         return
-    parent, index = spot
+    parent, index = insertion_point
 
     def change(document: Document) -> Document:
         for asset in found.assets:

@@ -20,20 +20,20 @@ from outgrowth.workspace.commands.selection_commands import (
     component_here,
     each,
     fresh_id,
+    insertion_point,
     named,
     own_instance,
     own_instances,
     own_parts,
     place_of,
     short,
-    spot,
 )
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
 def place(workspace: Workspace, component_id: str) -> None:
     """An instance in the selected box, or beside the selected part."""
-    into = spot(workspace)
+    into = insertion_point(workspace)
     if into is not None:
         place_into(workspace, component_id, *into)
 
@@ -57,8 +57,8 @@ def place_into(
         parent = find(held.root, parent_id) if held is not None else None
         if at is None or parent is None or parent.style.get("flow") != "free":
             return placed
-        spot = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
-        return set_properties(placed, place_of(workspace, (new_id,)), spot)
+        insertion_point = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
+        return set_properties(placed, place_of(workspace, (new_id,)), insertion_point)
 
     if workspace.edit(f"place {name}", change):
         workspace.select((new_id,))

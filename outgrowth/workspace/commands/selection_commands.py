@@ -109,7 +109,7 @@ def neighbours(workspace: Workspace) -> None:
     workspace.select_all(tuple((child.id,) for child in holder.children))
 
 
-def spot(workspace: Workspace) -> tuple[str, int | None] | None:
+def insertion_point(workspace: Workspace) -> tuple[str, int | None] | None:
     """Where something new goes: last in the selected box, or behind the selected part; None,
     and it is told why, where nothing can be put."""
     owner = workspace.owner

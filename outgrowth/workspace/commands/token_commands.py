@@ -41,7 +41,9 @@ def choices(workspace: Workspace, name: str) -> list[tuple[str, Act]]:
     )
     others = sorted(p for p, t in workspace.document.tokens.items() if t.kind == kind)
     listed = fitting or (others if kind != "color" else [])
-    acts += [(f"take {path}", partial(take, workspace, name, path)) for path in listed[:_MOST]]
+    acts += [
+        (f"refer_to {path}", partial(refer_to, workspace, name, path)) for path in listed[:_MOST]
+    ]
     return acts
 
 
@@ -70,7 +72,7 @@ def make(workspace: Workspace, name: str) -> None:
     workspace.edit(f"make the token {path}", change)
 
 
-def take(workspace: Workspace, name: str, path: str) -> None:
+def refer_to(workspace: Workspace, name: str, path: str) -> None:
     """The property refers to a token."""
     workspace.set_style({name: Token(path)})
 

@@ -32,7 +32,7 @@ def candidates(
     """Everything that can be found by name. `values` are the rows of the ledger, each with what
     leads to it; `show_token` leads to a token."""
     document = workspace.document
-    found = [Candidate(a.title, a.shortcut or "action", a.act, a.enabled()) for a in actions]
+    found = [Candidate(a.title, a.shortcut or "action", a.run, a.enabled()) for a in actions]
     for owner in document.owners():
         what = "component" if owner.id in document.components else "screen"
         found.append(Candidate(owner.name, what, partial(workspace.open, owner.id)))
@@ -85,13 +85,13 @@ class Candidate(NamedTuple):
     """Something that can be found: what it is called, what it is, and what picking it does."""
 
     title: str
-    what: str
-    act: Callable[[], object]
+    kind: str
+    run: Callable[[], object]
     enabled: bool = True
 
 
 def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
     """Those whose title or kind has all the typed words, titles that begin with it first."""
-    found = [c for c in candidates if has_words(f"{c.title} {c.what}", text)]
+    found = [c for c in candidates if has_words(f"{c.title} {c.kind}", text)]
     first = next(iter(text.lower().split()), "")
     return sorted(found, key=lambda c: (not c.title.lower().startswith(first), not c.enabled))

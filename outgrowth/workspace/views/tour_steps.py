@@ -28,7 +28,7 @@ class Step(NamedTuple):
 
     title: str
     about: str
-    act: Callable[[Workspace, Do], object]
+    run: Callable[[Workspace, Do], object]
 
 
 def _draw(workspace: Workspace, do: Do) -> None:

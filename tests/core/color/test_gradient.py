@@ -76,7 +76,7 @@ def test_a_tween_mixes_gradients_and_a_colour_with_one():
     half = Tween(view(one), view(two)).at(0.5).scene.paint.fill
     assert half.angle == 45.0
     assert half.stops[0].at == pytest.approx(0.1)
-    from_plain = Tween(view(RED), view(one)).at(0.0).scene.paint.fill
+    from_plain = Tween(view(RED), view(one)).at_time(0.0).scene.paint.fill
     assert all(_near(stop.color, RED) for stop in from_plain.stops)
     other = Gradient("radial", one.stops)
     assert Tween(view(one), view(other)).at(0.3).scene.paint.fill == other, "cut in"

@@ -84,7 +84,7 @@ def played(document, fonts, screen, seed_taps):
         runtime.press(x, y)
         runtime.release(x, y)
         runtime.advance(500.0)
-        found.append((runtime.shown, dict(runtime.states)))
+        found.append((runtime.shown_owner, dict(runtime.states)))
     return found
 
 

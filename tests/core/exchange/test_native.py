@@ -55,7 +55,7 @@ def test_keys_of_a_later_version_survive(ferry):
     assert dumps(loads(text.encode(), "a")) == text
 
 
-def broken(change):
+def collect_lines(change):
     data = json.loads(dumps(ferry_line()))
     change(data)
     return json.dumps(data).encode()
@@ -69,18 +69,18 @@ def broken(change):
         (b"\xff\xfe\x00", "damaged or cut off"),
         (b'{"name": "not ours"}', "not an Outgrowth file"),
         (b"[1, 2]", "not an Outgrowth file"),
-        (broken(lambda d: d.update(version=7)), "newer Outgrowth"),
-        (broken(lambda d: d.update(components=3)), "not a list"),
+        (collect_lines(lambda d: d.update(version=7)), "newer Outgrowth"),
+        (collect_lines(lambda d: d.update(components=3)), "not a list"),
         (
-            broken(lambda d: d["components"][0]["root"]["style"].update(width=-4)),
+            collect_lines(lambda d: d["components"][0]["root"]["style"].update(width=-4)),
             "“Icon/Anchor” › root › style › width: ",
         ),
         (
-            broken(lambda d: d["screens"][0]["root"].update(kind="sphere")),
+            collect_lines(lambda d: d["screens"][0]["root"].update(kind="sphere")),
             "“Boarding” › root › kind: “sphere” is none of",
         ),
-        (broken(lambda d: d["components"].append(d["components"][0])), "share the id"),
-        (broken(lambda d: d["components"][0].pop("root")), "“root” is missing"),
+        (collect_lines(lambda d: d["components"].append(d["components"][0])), "share the id"),
+        (collect_lines(lambda d: d["components"][0].pop("root")), "“root” is missing"),
     ],
 )
 def test_a_bad_file_is_refused_with_one_sentence(data, said):

@@ -95,7 +95,7 @@ def test_one_shape_is_an_icon(read):
 )
 def test_transforms(text, point):
     """Source: CSS Transforms 1, section 8 (worked by hand for the point 1, 1)."""
-    assert transform(text).at(1.0, 1.0) == pytest.approx(point)
+    assert transform(text).apply(1.0, 1.0) == pytest.approx(point)
 
 
 def test_styles_come_from_attributes_sheets_and_heirs(read):

@@ -50,21 +50,21 @@ def test_rectangles_join_and_meet():
 @given(st.floats(-360, 360), st.floats(0.1, 5), st.floats(-50, 50), st.floats(-50, 50))
 def test_a_map_about_a_point_keeps_it_and_can_be_undone(turn, scale, x, y):
     there = about((x, y), (0.0, 0.0), scale, turn)
-    assert there.at(x, y) == pytest.approx((x, y), abs=1e-6)
+    assert there.apply(x, y) == pytest.approx((x, y), abs=1e-6)
     back = there.inverse()
-    assert back.at(*there.at(3.0, -7.0)) == pytest.approx((3.0, -7.0), abs=1e-6)
+    assert back.apply(*there.apply(3.0, -7.0)) == pytest.approx((3.0, -7.0), abs=1e-6)
 
 
 def test_turning_is_clockwise_as_in_css():
     # Source: CSS Transforms 1, section 11: positive angles turn clockwise, y pointing down.
-    x, y = about((0.0, 0.0), (0.0, 0.0), 1.0, 90.0).at(1.0, 0.0)
+    x, y = about((0.0, 0.0), (0.0, 0.0), 1.0, 90.0).apply(1.0, 0.0)
     assert (round(x, 9), round(y, 9)) == (0.0, 1.0)
 
 
 def test_maps_follow_one_another():
     shift, grow = Affine(e=10.0), Affine(a=2.0, d=2.0)
-    assert shift.then(grow).at(1, 1) == (22, 2)
-    assert grow.then(shift).at(1, 1) == (12, 2)
+    assert shift.then(grow).apply(1, 1) == (22, 2)
+    assert grow.then(shift).apply(1, 1) == (12, 2)
 
 
 # Source: SVG 2, section 9.3, its examples of the path grammar.

@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from outgrowth.core.layout.flexible import Item, aligned, broken, justified, resolve
+from outgrowth.core.layout.flexible import Item, aligned, collect_lines, justified, resolve
 
 
 def item(base=0.0, least=0.0, most=math.inf, grow=0.0, shrink=1.0, margins=0.0, inset=0.0):
@@ -67,7 +67,7 @@ def test_flexible_lengths(section, items, room, sizes):
     ],
 )
 def test_lines(section, bases, room, gap, lines):
-    assert broken([item(base) for base in bases], float(room), float(gap)) == lines, section
+    assert collect_lines([item(base) for base in bases], float(room), float(gap)) == lines, section
 
 
 @pytest.mark.parametrize(

@@ -139,10 +139,10 @@ def test_a_box_that_scrolls_is_as_small_as_it_must_be(layout):
 def test_words_break_anywhere_where_that_is_said(layout):
     narrow = {"content": words("Departure"), "width": fixed(30.0)}
     (spilled,) = laid(layout, {}, narrow).children
-    (broken,) = laid(layout, {}, narrow | {"break-words": True}).children
+    (collect_lines,) = laid(layout, {}, narrow | {"break-words": True}).children
     assert len(spilled.text.lines) == 1
-    assert len(broken.text.lines) > 1
-    assert max(line.width for line in broken.text.lines) <= 30.0
+    assert len(collect_lines.text.lines) > 1
+    assert max(line.width for line in collect_lines.text.lines) <= 30.0
 
 
 def test_a_soft_hyphen_is_seen_only_where_the_word_is_divided(layout):

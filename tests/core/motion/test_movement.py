@@ -70,14 +70,14 @@ turns = st.lists(
 def test_another_target_at_any_instant_makes_no_jump(views, close, turns):
     movement, now = Movement(views[0]), 0.0
     for target, motion, wait, origin in turns:
-        before = record(draw(*movement.at(now)))
+        before = record(draw(*movement.at_time(now)))
         movement.change(views[target], now, origin, motion)
-        after = [drawn for drawn in record(draw(*movement.at(now))) if drawn.opacity > 1e-9]
+        after = [drawn for drawn in record(draw(*movement.at_time(now))) if drawn.opacity > 1e-9]
         assert sorted(map(str, after)) == sorted(map(str, close_to(before, after)))
         now += wait
     movement.prune(now + 10_000)
     assert not movement.moving
-    assert record(draw(*movement.at(now))) == record(draw(*views[turns[-1][0]]))
+    assert record(draw(*movement.at_time(now))) == record(draw(*views[turns[-1][0]]))
 
 
 def close_to(before, after):
@@ -114,7 +114,7 @@ def test_a_spring_that_is_interrupted_keeps_its_speed(views, instant, other):
 
     def speed(at):
         step = 0.01
-        width = [movement.at(t).placed.children[0].width for t in (at, at + step)]
+        width = [movement.at_time(t).placed.children[0].width for t in (at, at + step)]
         return (width[1] - width[0]) / step
 
     before = speed(instant - 0.01)
@@ -125,9 +125,9 @@ def test_a_spring_that_is_interrupted_keeps_its_speed(views, instant, other):
 def test_what_has_no_new_target_goes_on_as_it_was(views):
     movement = Movement(views[0])
     movement.change(views[1], 0.0, "tween", Motion(400.0, "linear"))
-    there = movement.at(200.0).placed.children[0].width
+    there = movement.at_time(200.0).placed.children[0].width
     movement.change(views[1], 100.0, "other", Motion(1000.0, "linear"))
-    assert movement.at(200.0).placed.children[0].width == there == 30.0
+    assert movement.at_time(200.0).placed.children[0].width == there == 30.0
 
 
 def test_each_property_moves_in_its_own_way(views, close):
@@ -136,7 +136,7 @@ def test_each_property_moves_in_its_own_way(views, close):
 
     movement = Movement(views[0])
     movement.change(views[1], 0.0, "tween", Motion(100.0, "linear"), late_fill)
-    half = movement.at(50.0)
+    half = movement.at_time(50.0)
     assert half.placed.children[0].width == 30.0
     assert half.scene.children[0].paint.fill == close(RED)
     assert {m.property for m in movement.moved()} == {"x", "width", "fill", "rotate"}

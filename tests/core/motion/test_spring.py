@@ -34,7 +34,7 @@ def test_the_closed_form_agrees_with_a_solver(spring, start):
         change, (0.0, 2.0), start, method="DOP853", t_eval=TIMES, rtol=1e-11, atol=1e-12
     )
     for n, time in enumerate(TIMES):
-        at = spring.at(time)
+        at = spring.at_time(time)
         ours = (at.rest, at.rest_rate) if start[0] else (at.kick, at.kick_rate)
         assert ours[0] == pytest.approx(found.y[0][n], abs=1e-6)
         assert ours[1] == pytest.approx(found.y[1][n], abs=1e-5)
@@ -43,10 +43,10 @@ def test_the_closed_form_agrees_with_a_solver(spring, start):
 @given(st.floats(1.0, 2000.0), st.floats(0.5, 200.0), st.floats(0.1, 10.0), st.floats(1.0, 3.0))
 def test_a_settled_spring_stays_settled(stiffness, damping, mass, later):
     spring = Spring(stiffness, damping, mass)
-    rest = spring.settle()
-    assert abs(spring.at(rest * later).rest) <= SETTLED * 1.001
+    rest = spring.settling_time()
+    assert abs(spring.at_time(rest * later).rest) <= SETTLED * 1.001
 
 
 def test_bounce_is_critical_at_none_and_swings_over_with_some():
-    assert min(bouncing(300.0, 0.0).at(t).rest for t in TIMES) >= 0.0
-    assert min(bouncing(300.0, 0.4).at(t).rest for t in TIMES) < -0.05
+    assert min(bouncing(300.0, 0.0).at_time(t).rest for t in TIMES) >= 0.0
+    assert min(bouncing(300.0, 0.4).at_time(t).rest for t in TIMES) < -0.05

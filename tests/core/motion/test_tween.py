@@ -41,7 +41,7 @@ def block(width, **style):
 def test_neighbours_move_with_what_grows(view):
     start = view(box(("a", block(10.0)), ("b", block(20.0))))
     end = view(box(("a", block(50.0)), ("b", block(20.0))))
-    half = Tween(start, end).at(0.5)
+    half = Tween(start, end).at_time(0.5)
     assert half.placed.xs == (0.0, 30.0)
     assert half.placed.children[0].width == 30.0
     assert half.placed.width == 50.0
@@ -51,13 +51,13 @@ def test_neighbours_move_with_what_grows(view):
 def test_the_ends_are_the_views_themselves(view, close):
     start, end = view(block(10.0, fill=RED)), view(block(30.0, fill=BLUE))
     tween = Tween(start, end)
-    assert record(draw(*tween.at(1.0))) == close(record(draw(*end)))
-    assert record(draw(*tween.at(0.0))) == close(record(draw(*start)))
+    assert record(draw(*tween.at_time(1.0))) == close(record(draw(*end)))
+    assert record(draw(*tween.at_time(0.0))) == close(record(draw(*start)))
 
 
 def test_colours_mix_in_oklab_and_from_nothing_without_turning_grey(view, close):
     start, end = view(block(10.0, fill=TRANSPARENT)), view(block(10.0, fill=RED))
-    half = Tween(start, end).at(0.5).scene.paint.fill
+    half = Tween(start, end).at_time(0.5).scene.paint.fill
     assert half == close(mix(TRANSPARENT, RED, 0.5))
     assert half == close(RED.with_alpha(0.5))
 
@@ -65,7 +65,7 @@ def test_colours_mix_in_oklab_and_from_nothing_without_turning_grey(view, close)
 def test_what_appears_fades_in_and_what_goes_fades_where_it_was(view):
     start = view(box(("old", block(10.0)), ("stays", block(20.0))))
     end = view(box(("stays", block(20.0)), ("new", block(30.0, opacity=0.8))))
-    half = Tween(start, end).at(0.25)
+    half = Tween(start, end).at_time(0.25)
     found = dict(zip(half.scene.ids, half.scene.children, strict=True))
     assert found["new"].paint.opacity == pytest.approx(0.2)
     assert found[GHOST + "old"].paint.opacity == 0.75
@@ -73,7 +73,7 @@ def test_what_appears_fades_in_and_what_goes_fades_where_it_was(view):
     assert half.placed.xs[half.scene.ids.index("stays")] == 7.5
     movement = Tween(start, end).movement
     movement.change(start, 250.0, "tween", Motion(1000.0, "linear"))
-    turned = movement.at(750.0)
+    turned = movement.at_time(750.0)
     found = dict(zip(turned.scene.ids, turned.scene.children, strict=True))
     assert found["old"].paint.opacity == 0.875, "and turns around where it is"
     assert found[GHOST + "new"].paint.opacity == pytest.approx(0.1)
@@ -84,24 +84,24 @@ def test_new_words_fade_into_the_old(view):
         return node("text", (), {"content": words(said)})
 
     start, end = view(box(("t", text("Wait")))), view(box(("t", text("Board now"))))
-    half = Tween(start, end).at(0.5)
+    half = Tween(start, end).at_time(0.5)
     assert half.scene.ids == (GHOST + "t", "t")
     assert [child.paint.opacity for child in half.scene.children] == [0.5, 0.5]
 
 
 def test_a_turn_goes_the_way_it_was_written(view):
     start, end = view(block(10.0)), view(block(10.0, rotate=540.0))
-    assert Tween(start, end).at(0.5).scene.paint.rotate == 270.0
+    assert Tween(start, end).at_time(0.5).scene.paint.rotate == 270.0
 
 
 def test_shadows_are_mixed_in_pairs_and_come_from_nothing(view):
     soft = Shadow(RED, 0.0, 8.0, 20.0)
     start, end = view(block(10.0)), view(block(10.0, shadow=(soft,)))
-    (half,) = Tween(start, end).at(0.5).scene.paint.shadow
+    (half,) = Tween(start, end).at_time(0.5).scene.paint.shadow
     assert (half.y, half.blur) == (8.0, 20.0)
     assert half.color.alpha == pytest.approx(0.5)
     inner = view(block(10.0, shadow=(Shadow(RED, inner=True),)))
-    assert Tween(end, inner).at(0.1).scene.paint.shadow[0].inner, "outer to inner is a cut"
+    assert Tween(end, inner).at_time(0.1).scene.paint.shadow[0].inner, "outer to inner is a cut"
 
 
 @given(st.floats(0, 1), st.floats(0, 1))
@@ -114,8 +114,8 @@ def test_turning_around_at_any_instant_starts_where_the_picture_is(fonts, close,
     start = view(box(("a", block(10.0, fill=RED)), ("b", block(20.0))))
     end = view(box(("a", block(50.0, fill=BLUE, scale=2.0)), ("b", block(5.0, rotate=30.0))))
     movement = Tween(start, end).movement
-    shown = movement.at(first * 1000)
+    shown = movement.at_time(first * 1000)
     movement.change(start, first * 1000, "tween", Motion(1000.0, "linear"))
-    assert record(draw(*movement.at(first * 1000))) == close(record(draw(*shown)))
-    width = movement.at((first + second) * 1000).placed.width
+    assert record(draw(*movement.at_time(first * 1000))) == close(record(draw(*shown)))
+    width = movement.at_time((first + second) * 1000).placed.width
     assert min(30.0, shown.placed.width) - 1e-9 <= width <= max(30.0, shown.placed.width) + 1e-9

@@ -11,5 +11,5 @@ class Tween:
         self.movement = Movement(start)
         self.movement.change(end, 0.0, "tween", motion or Motion(1000.0, "linear"))
 
-    def at(self, share):
-        return self.movement.at(share * 1000)
+    def at_time(self, share):
+        return self.movement.at_time(share * 1000)

@@ -39,7 +39,7 @@ def test_scale_is_about_the_middle_and_leaves_the_layout(ferry, layout):
     at_rest = drawn(ferry, layout, state="rest")[0]
     w, h = at_rest.mark.width, at_rest.mark.height
     assert (pressed.mark.width, pressed.mark.height) == (w, h)
-    assert pressed.to_root.at(w / 2, h / 2) == (w / 2, h / 2)
+    assert pressed.to_root.apply(w / 2, h / 2) == (w / 2, h / 2)
     assert pressed.to_root.a == 0.97
 
 
@@ -58,8 +58,8 @@ def test_inner_shadows_lie_over_the_fill_and_the_first_on_top(ferry, layout):
 
 def test_a_broken_path_draws_nothing(ferry, layout):
     assert isinstance(drawn(ferry, layout, "icon-anchor")[0].mark, Outline)
-    broken = set_properties(ferry, Place("icon-anchor"), {"path": "M 0 zero L"})
-    assert drawn(broken, layout, "icon-anchor") == []
+    collect_lines = set_properties(ferry, Place("icon-anchor"), {"path": "M 0 zero L"})
+    assert drawn(collect_lines, layout, "icon-anchor") == []
 
 
 def test_a_pills_radius_is_half_its_height(ferry, layout):
@@ -90,6 +90,6 @@ def test_equal_instances_share_one_fragment_and_a_repaint_keeps_the_rest(ferry, 
 def test_affine_maps_undo_themselves():
     there = Affine(2.0, 1.0, -1.0, 0.5, 7.0, 9.0)
     back = there.inverse()
-    x, y = back.at(*there.at(3.0, 4.0))
+    x, y = back.apply(*there.apply(3.0, 4.0))
     assert (round(x, 9), round(y, 9)) == (3.0, 4.0)
     assert Affine(a=0.0, d=0.0).inverse() is None

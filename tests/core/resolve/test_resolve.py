@@ -150,8 +150,8 @@ def test_tokens_and_properties_become_literals_and_bad_ones_defaults(ferry):
     rest = resolver.variant(ferry, "button", Map())
     assert rest.paint.fill == parse("#17495A")
     assert rest.names == ("label",), "the icon is switched off by the property's default"
-    broken = set_properties(ferry, Place("button"), {"fill": Token("color.gone")})
-    assert resolver.variant(broken, "button", Map()).paint.fill.alpha == 0
+    collect_lines = set_properties(ferry, Place("button"), {"fill": Token("color.gone")})
+    assert resolver.variant(collect_lines, "button", Map()).paint.fill.alpha == 0
     lost = set_properties(ferry, Place("button"), {"gap": FromProperty("label")})
     assert resolver.variant(lost, "button", Map()).layout.style.gap == 0.0
 

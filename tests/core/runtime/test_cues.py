@@ -251,15 +251,15 @@ def test_screens_are_left_and_come_back_as_they_were(run, ferry):
     runtime.tap("quiet")
     was = runtime.value("on", "quiet")
     runtime.tap("fare-0", "buy")
-    assert runtime.shown == "booking"
+    assert runtime.shown_owner == "booking"
     assert "~screen" in runtime.view().scene.ids, "the old screen fades away"
     runtime.advance(1000)
     assert "~screen" not in runtime.view().scene.ids
     runtime.tap("header", "back")
-    assert runtime.shown == "fares"
+    assert runtime.shown_owner == "fares"
     assert runtime.value("on", "quiet") == was
     runtime.tap("header", "back")
-    assert runtime.shown == "fares", "there is nothing before the first"
+    assert runtime.shown_owner == "fares", "there is nothing before the first"
 
 
 def test_on_touch_nothing_hovers(run, ferry):

@@ -27,7 +27,7 @@ def test_button(run, ferry, key, shown):
         if runtime.focus == ("done",):
             break
     runtime.key(key)
-    assert runtime.shown == shown
+    assert runtime.shown_owner == shown
 
 
 # Pattern: Checkbox. Space changes the state; Enter does not. Mixed becomes on.

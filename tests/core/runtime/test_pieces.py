@@ -46,7 +46,7 @@ def heard(owner, *changes, ms=0.0, when=None):
 def assigned(situation, owner, *changes):
     """What one cue of these changes sets."""
     acting = Round(situation)
-    acting.take(heard(owner, *changes))
+    acting.collect(heard(owner, *changes))
     return {key: each.value for key, each in acting.assignments.items()}
 
 
@@ -238,15 +238,15 @@ def test_the_last_of_the_steps_is_what_is_shown(booking):
 
 def test_who_listens_at_a_node(booking):
     listening = booking.listening
-    listens = listening.at(("days", "tab-weekend"), "tap")
+    listens = listening.cues_at(("days", "tab-weekend"), "tap")
     found = [(h.owner, h.cue.changes[0].value) for h in listens]
     inner = ("days", "tab-weekend"), "start"
     assert found == [inner, (("days",), "weekend")], "the innermost owner's first"
-    assert listening.at(("done",), "tap")[0].owner == ()
-    assert listening.at(("done",), "enter") == []
+    assert listening.cues_at(("done",), "tap")[0].owner == ()
+    assert listening.cues_at(("done",), "enter") == []
     assert [h.owner for h in listening.own(("days",), "delay")] == [("days",)]
     assert listening.own(("days", "tab-today"), "appear")
-    assert listening.at(("days", "tab-today"), "became")
+    assert listening.cues_at(("days", "tab-today"), "became")
 
 
 def test_enabled_is_read_from_the_axes(ferry):

@@ -60,7 +60,7 @@ def test_what_is_no_font_is_refused_with_a_sentence(name):
 
 def test_damaged_fonts_in_a_file_are_left_out(latin):
     _, asset = read_font(HEBREW.read_bytes(), HEBREW.name)
-    broken = type(asset)("broken.ttf", "font/ttf", b"no font")
-    assert [s.described.family for s in carried(Map({"a": broken, "b": asset}))] == [
+    collect_lines = type(asset)("broken.ttf", "font/ttf", b"no font")
+    assert [s.described.family for s in carried(Map({"a": collect_lines, "b": asset}))] == [
         "Noto Sans Hebrew"
     ]

@@ -209,7 +209,7 @@ class CueBoard(QWidget):
         share = step / _STEPS
         self.time.setText(f"{whole * share:.0f} ms")
         self.motion.curve.show_share(share)
-        self.framed.emit(self._variant, movement.at(whole * share))
+        self.framed.emit(self._variant, movement.at_time(whole * share))
 
     def release(self) -> None:
         """The variant at rest again."""

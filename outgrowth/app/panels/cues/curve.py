@@ -30,7 +30,7 @@ class Curve(QWidget):
         self._theme = theme
         self._motion = Motion(300.0)
         self._points: Points | None = None
-        self._held: int | None = None
+        self._dragged_point: int | None = None
         self._chosen = 0
         self._share: float | None = None
         self.setMinimumSize(120, 84)
@@ -59,14 +59,14 @@ class Curve(QWidget):
     def _area(self) -> QRectF:
         return QRectF(self.rect()).adjusted(_INSET, _INSET + 6, -_INSET, -_INSET - 2)
 
-    def _spot(self, x: float, y: float) -> QPointF:
+    def _to_widget(self, x: float, y: float) -> QPointF:
         area = self._area()
         return QPointF(area.left() + x * area.width(), area.bottom() - y * area.height())
 
     def handle(self, n: int) -> QPointF:
         """Where a handle lies in the widget."""
         x1, y1, x2, y2 = self._points or (0.0, 0.0, 1.0, 1.0)
-        return self._spot(x1, y1) if n == 0 else self._spot(x2, y2)
+        return self._to_widget(x1, y1) if n == 0 else self._to_widget(x2, y2)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -79,7 +79,7 @@ class Curve(QWidget):
         whole = length(self._motion)
         begun = Begun(self._motion, 0.0)
         line = [
-            self._spot(n / _SAMPLES, 1.0 - begun.at(whole * n / _SAMPLES * 0.9999).rest)
+            self._to_widget(n / _SAMPLES, 1.0 - begun.at_time(whole * n / _SAMPLES * 0.9999).rest)
             for n in range(_SAMPLES + 1)
         ]
         painter.setPen(QPen(self._theme.color("clay"), 2))
@@ -99,7 +99,7 @@ class Curve(QWidget):
     def _draw_handles(self, painter: QPainter) -> None:
         if self._points is None:
             return
-        ends = (self._spot(0, 0), self._spot(1, 1))
+        ends = (self._to_widget(0, 0), self._to_widget(1, 1))
         for n in (0, 1):
             at = self.handle(n)
             painter.setPen(QPen(self._theme.color("slate"), 1))
@@ -117,18 +117,18 @@ class Curve(QWidget):
             return
         near = [n for n in (0, 1) if (self.handle(n) - event.position()).manhattanLength() < 18]
         if near:
-            self._held = self._chosen = near[-1]
+            self._dragged_point = self._chosen = near[-1]
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self._held is not None:
+        if event is not None and self._dragged_point is not None:
             area = self._area()
             x = (event.position().x() - area.left()) / area.width()
             y = (area.bottom() - event.position().y()) / area.height()
-            self._put(self._held, x, y, False)
+            self._put(self._dragged_point, x, y, False)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        if self._held is not None and self._points is not None:
-            self._held = None
+        if self._dragged_point is not None and self._points is not None:
+            self._dragged_point = None
             self.pulled.emit(self._points, True)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -80,7 +80,7 @@ class CueEditor(QWidget):
         self._grid.setColumnStretch(1, 1)
         self._add("When", self._trigger())
         self._add("at", self._node(), carries="node")
-        for place in self._asked():
+        for place in self._condition_axes():
             if place.at:
                 above = muted(f"if {place.label}")
                 self._grid.addWidget(above, self._grid.rowCount(), 0, 1, 2)
@@ -149,10 +149,10 @@ class CueEditor(QWidget):
         ]
         field = DropDown(options, "Which value")
         field.show_value(f"{trigger.axis}={trigger.value}")
-        field.edited.connect(self._came)
+        field.edited.connect(self._value_chosen)
         return field
 
-    def _came(self, said: str) -> None:
+    def _value_chosen(self, said: str) -> None:
         axis, _, value = said.partition("=")
         changed = msgspec.structs.replace(self._cue.trigger, axis=axis, value=value)
         self._put_trigger(changed)
@@ -175,7 +175,7 @@ class CueEditor(QWidget):
 
     # --- if -------------------------------------------------------------------------------
 
-    def _asked(self) -> list[ConditionAxis]:
+    def _condition_axes(self) -> list[ConditionAxis]:
         """The axes whose values a cue can ask for and that stand in the sheet: the owner's own,
         and those of parts that it asks for already."""
         asked = {(c.at, c.axis) for c in self._cue.conditions}
@@ -196,7 +196,7 @@ class CueEditor(QWidget):
 
     def _left(self) -> list[ConditionAxis]:
         """What a cue can ask for and does not yet."""
-        asked = self._asked()
+        asked = self._condition_axes()
         places = condition_axes(self._workspace.document, self._owner)
         return [place for place in places if place not in asked]
 

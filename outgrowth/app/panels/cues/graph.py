@@ -41,7 +41,7 @@ class Graph(QWidget):
         self._chosen = ""
         self._pull: tuple[str, str] | None = None
         self._carried: tuple[tuple[str, str], QPointF] | None = None
-        self._at = QPointF()
+        self._pointer = QPointF()
         self._moved = False
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -108,7 +108,7 @@ class Graph(QWidget):
             self._draw_screens(painter)
         if self._pull is not None:
             painter.setPen(QPen(self._theme.color("clay"), 2, Qt.PenStyle.DashLine))
-            painter.drawLine(_knob(self._boxes[self._pull]), self._at)
+            painter.drawLine(_knob(self._boxes[self._pull]), self._pointer)
         painter.end()
 
     def _draw_screens(self, painter: QPainter) -> None:
@@ -173,7 +173,7 @@ class Graph(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
-        point = self._at = event.position()
+        point = self._pointer = event.position()
         self._moved = False
         for key, box in self._boxes.items():
             if (_knob(box) - point).manhattanLength() <= _KNOB + 4:
@@ -197,18 +197,18 @@ class Graph(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        self._at = event.position()
+        self._pointer = event.position()
         if self._pull is not None:
             self.update()
         elif self._carried is not None and self._carried[0][0]:
             (axis, value), offset = self._carried
             self._moved = True
-            place = self._at - offset
+            place = self._pointer - offset
             place = QPointF(max(round(place.x()), 4), max(round(place.y()), 22))
             self.moved.emit(state_key(axis, value), place, False)
         else:
             over = any(
-                (_knob(box) - self._at).manhattanLength() <= _KNOB + 4
+                (_knob(box) - self._pointer).manhattanLength() <= _KNOB + 4
                 for box in self._boxes.values()
             )
             shape = Qt.CursorShape.CrossCursor if over else Qt.CursorShape.ArrowCursor

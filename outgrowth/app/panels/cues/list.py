@@ -46,7 +46,7 @@ class CueList(Sheet):
         self.editor = None
         if owner is None:
             return
-        add = button(f"Add a cue at {self._here(owner)}", self.add, "firm")
+        add = button(f"Add a cue at {self._location_text(owner)}", self.add, "firm")
         add.setEnabled(bool(possible_changes(self._workspace.document, owner)))
         layout.addWidget(add)
         if not owner.behaviour.cues:
@@ -63,7 +63,7 @@ class CueList(Sheet):
             layout.addWidget(line(muted(text), ("take away", put)))
         self._inherited(layout, owner)
 
-    def _here(self, owner: Owner) -> str:
+    def _location_text(self, owner: Owner) -> str:
         path = self._workspace.selection.path
         name = node_named(self._workspace.document, owner, path or ())
         return "the whole" if name == "it" else name

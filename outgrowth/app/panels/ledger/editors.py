@@ -189,7 +189,7 @@ class Editors:
         behind = partial(behind_selection, self._workspace)
         field = ColorField(row.label, self.color_tokens, gradients, behind)
         field.tried.connect(lambda value: self._try({row.name: value}))
-        field.edited.connect(lambda value: self._settle({row.name: value}))
+        field.edited.connect(lambda value: self._commit({row.name: value}))
         field.left.connect(self._workspace.cancel_drag)
         field.failed.connect(self._workspace.failed.emit)
 
@@ -222,7 +222,7 @@ class Editors:
         field = LengthField(f"{row.label}: px, or % of what holds it")
         field.names = lambda: fitting(self._workspace.document, row.name)
         field.named.connect(lambda path: self._set({row.name: Token(path)}))
-        field.said.connect(lambda size: self._set({row.name: _limit_of(size)}))
+        field.size_edited.connect(lambda size: self._set({row.name: _limit_of(size)}))
         self._draggable(field, lambda value: {row.name: _limit_of(value)}, field.tried)
 
         def show(found: Inspection) -> None:
@@ -292,7 +292,7 @@ class Editors:
 
     def _picture(self, row: StyleProperty) -> Editor:
         field = PictureField(self._theme)
-        field.asked.connect(self._picture_asked)
+        field.requested.connect(self._picture_asked)
 
         def show(found: Inspection) -> None:
             held = found.value(row.name)
@@ -432,7 +432,7 @@ class Editors:
     def _set(self, values: dict[str, Value]) -> None:
         self._workspace.set_style(values)
 
-    def _settle(self, values: dict[str, Value]) -> None:
+    def _commit(self, values: dict[str, Value]) -> None:
         """What was tried before is one step with what is set at last."""
         if self._workspace.dragging:
             self._workspace.drag_style(values)

@@ -47,7 +47,7 @@ class Ledger(QScrollArea):
         self._made_for: object = None
         self._more: set[str] = set()
         self._kinds: set[Kind] = set()
-        self._alike = True
+        self._same_kind = True
         self.rows: dict[str, LedgerRow] = {}
         self._revealed: LedgerRow | None = None
         self._later = QTimer(self)
@@ -101,7 +101,7 @@ class Ledger(QScrollArea):
         several = [f for p in self._workspace.places if (f := inspect(document, p)) is not None]
         found = several[0] if several else None
         self._kinds = {f.node.kind for f in several}
-        self._alike = len({(f.instance is not None, f.scope.owner.id) for f in several}) == 1
+        self._same_kind = len({(f.instance is not None, f.scope.owner.id) for f in several}) == 1
         if len(several) > 1:
             found = Together(several)
         signature = self._signature(found)
@@ -119,7 +119,7 @@ class Ledger(QScrollArea):
             return self._workspace.selection.owner
         component = found.scope.owner if found.instance is not None else None
         about = (component.axes, component.properties) if isinstance(component, Component) else ()
-        kinds = frozenset(self._kinds), self._alike
+        kinds = frozenset(self._kinds), self._same_kind
         return kinds, found.instance is not None, about, component and component.id
 
     def _measured(self) -> tuple[float, float, float, float] | None:
@@ -138,7 +138,7 @@ class Ledger(QScrollArea):
         if found is None:
             self._nothing()
         else:
-            if self._alike:
+            if self._same_kind:
                 self._instance_rows(found)
             self._style_rows()
         self._layout.addStretch()

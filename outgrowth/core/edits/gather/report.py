@@ -176,7 +176,7 @@ def _component(
 
 def _work(merged: Merged) -> int:
     """How many properties the drawings speak of."""
-    return len(_said(merged)) + sum(_work(child) for child in merged.children)
+    return len(_stated(merged)) + sum(_work(child) for child in merged.children)
 
 
 _PROOF = 0.2
@@ -188,11 +188,11 @@ class _Writer:
 
     def __init__(self, axes: tuple[Axis, ...], work: int, watch: Watch) -> None:
         self._work = max(work, 1)
-        self._done = 0
+        self._finished_count = 0
         self._watch = watch
         self._axes = axes
         self._sizes = tuple(len(axis.values) for axis in axes)
-        self._known: dict[tuple[tuple[Combination, int], ...], Found] = {}
+        self._solved: dict[tuple[tuple[Combination, int], ...], Found] = {}
         self.rules: list[Rule] = []
 
     def node(self, merged: Merged, combinations: tuple[Combination, ...]) -> Node:
@@ -200,9 +200,9 @@ class _Writer:
         its parent."""
         style: dict[str, Value] = {}
         overrides = []
-        for path, name in _said(merged):
-            self._watch((1 - _PROOF) * self._done / self._work)
-            self._done += 1
+        for path, name in _stated(merged):
+            self._watch((1 - _PROOF) * self._finished_count / self._work)
+            self._finished_count += 1
             values = {c: _value(node, path, name) for c, node in merged.drawn.items()}
             base = self._ruled((merged.id, *path), name, values)
             if path:
@@ -210,7 +210,7 @@ class _Writer:
             elif base != row_of(name).default:
                 style[name] = base
         if len(merged.drawn) < len(combinations):
-            shown = {c: c in merged.drawn and _shown(merged.drawn[c]) for c in combinations}
+            shown = {c: c in merged.drawn and _is_shown(merged.drawn[c]) for c in combinations}
             base = self._ruled((merged.id,), "shown", dict(shown))
             style = {k: v for k, v in style.items() if k != "shown"}
             if base is False:
@@ -222,16 +222,16 @@ class _Writer:
         """Writes the rules of one property; its base value."""
         distinct = list(dict.fromkeys(values.values()))
         table = tuple(sorted((c, distinct.index(v)) for c, v in values.items()))
-        found = self._known.get(table)
+        found = self._solved.get(table)
         if found is None:
-            found = self._known[table] = fewest_rules(self._sizes, dict(table))
+            found = self._solved[table] = fewest_rules(self._sizes, dict(table))
         for when, value in found.rules:
             conditions = {self._axes[a].id: self._axes[a].values[v].id for a, v in when}
             self.rules.append(Rule(Map(conditions), path, name, distinct[value]))
         return distinct[found.base]
 
 
-def _said(merged: Merged) -> list[tuple[Path, str]]:
+def _stated(merged: Merged) -> list[tuple[Path, str]]:
     """Every property that any of the drawings sets on the node, or inside its instance."""
     found: set[tuple[Path, str]] = set()
     for node in merged.drawn.values():
@@ -250,7 +250,7 @@ def _value(node: Node, path: Path, name: str) -> Value:
     return row_of(name).default
 
 
-def _shown(node: Node) -> bool:
+def _is_shown(node: Node) -> bool:
     return node.style.get("shown", True) is not False
 
 

@@ -21,7 +21,7 @@ from outgrowth.core.edits.tree.trees import (
     with_node,
     with_owner,
 )
-from outgrowth.core.resolve.cascade import Scope, Step, input_of, settle, steps_of
+from outgrowth.core.resolve.cascade import Scope, Step, cascaded_values, computed_value, input_of
 from outgrowth.core.resolve.ladder import Place, PlainLookup, inspect
 
 
@@ -45,18 +45,18 @@ class _Detacher:
         self._lookup = PlainLookup(document)
         self._scope = scope
         self._prefix = prefix
-        self._taken = taken
+        self._used_ids = taken
 
     def _free_id(self, inner: str) -> str:
         """The instance's id with the inner one behind, another where that is taken."""
         usual = f"{self._prefix}.{inner}"[-LONGEST_NAME // 2 :]
-        tried = (usual, *(f"{usual}.{n}" for n in range(2, len(self._taken) + 3)))
-        found = next(one for one in tried if one not in self._taken)
-        self._taken.add(found)
+        tried = (usual, *(f"{usual}.{n}" for n in range(2, len(self._used_ids) + 3)))
+        found = next(one for one in tried if one not in self._used_ids)
+        self._used_ids.add(found)
         return found
 
     def plain(self, node: Node) -> Node:
-        steps = steps_of(self._scope, node)
+        steps = cascaded_values(self._scope, node)
         node_id = self._free_id(node.id)
         if node.kind == "instance":
             return self._nested(node, node_id, steps)
@@ -69,7 +69,7 @@ class _Detacher:
         last = steps[-1].value
         if isinstance(last, Token) and not any(isinstance(s.value, Shift) for s in steps):
             return last
-        return settle(name, steps, self._lookup)
+        return computed_value(name, steps, self._lookup)
 
     def _nested(self, node: Node, node_id: str, steps: dict[str, list[Step]]) -> Node:
         given = input_of(self._scope, node, steps, self._lookup)

@@ -156,7 +156,7 @@ def _candidates(parent: Node, picked: list[Node], box_id: str, spots: Spots) -> 
         place["floating"] = True
     size: dict[str, Value] = {"width": fixed(whole.width), "height": fixed(whole.height)}
     if not free:
-        yield _box(box_id, picked, _like(parent, picked), {})
+        yield _box(box_id, picked, _common_style(parent, picked), {})
     guessed = guess(here)
     order = sorted(picked, key=lambda child: list(guessed.children).index(child.id))
     held = {child.id: _freed(child, here[child.id]) for child in picked}
@@ -169,7 +169,7 @@ def _candidates(parent: Node, picked: list[Node], box_id: str, spots: Spots) -> 
     yield _box(box_id, picked, place | {"flow": "free"} | size, spread)
 
 
-def _like(parent: Node, picked: list[Node]) -> dict[str, Value]:
+def _common_style(parent: Node, picked: list[Node]) -> dict[str, Value]:
     """A box that goes on doing what its parent did for these children."""
     kept = {k: v for k, v in parent.style.items() if k in ("flow", "gap", "align", "cross-gap")}
     for side in ("width", "height"):

@@ -11,12 +11,12 @@ from outgrowth.core.document.values import Value, fixed, words
 from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.edits.tree.owners import GROUND
 
-Thing = Literal["box", "text", "ellipse", "ring", "line"]
-THINGS: tuple[Thing, ...] = get_args(Thing)
+DrawnKind = Literal["box", "text", "ellipse", "ring", "line"]
+THINGS: tuple[DrawnKind, ...] = get_args(DrawnKind)
 MID = Color(0x8F / 255, 0xA3 / 255, 0xAB / 255)
 """The fill of a shape that is new: seen on white and on the ground of a new box."""
 
-_SIZES: dict[Thing, tuple[float, float]] = {
+_SIZES: dict[DrawnKind, tuple[float, float]] = {
     "ellipse": (40.0, 40.0),
     "ring": (40.0, 40.0),
     "line": (96.0, 2.0),
@@ -25,34 +25,36 @@ LEAST = 3.0
 """Px below which a drag is no size."""
 
 
-def kind_of(thing: Thing) -> Kind:
+def kind_of(drawn_kind: DrawnKind) -> Kind:
     """The node kind that it is drawn as."""
-    return thing if thing in ("box", "text") else "shape"
+    return drawn_kind if drawn_kind in ("box", "text") else "shape"
 
 
-def drawn_node(thing: Thing, node_id: str, size: tuple[float, float] | None = None) -> Node:
+def drawn_node(
+    drawn_kind: DrawnKind, node_id: str, size: tuple[float, float] | None = None
+) -> Node:
     """A new node: of this size in px where one was drawn, else of a usual one."""
     style: dict[str, Value]
-    if thing == "text":
+    if drawn_kind == "text":
         style = {"content": words("Words"), "color": INK}
         if size is not None and size[0] >= LEAST:
             style["width"] = fixed(size[0])
-    elif thing == "box":
+    elif drawn_kind == "box":
         style = {"flow": "row", "gap": 8.0, "align": "center", "fill": GROUND}
         style |= dict.fromkeys(SIDES["radius"], 6.0)
         style |= dict.fromkeys(SIDES["padding"], 12.0)
-    elif thing == "line":
+    elif drawn_kind == "line":
         style = {"form": "line", "stroke": INK, "line-width": 2.0}
     else:
         style = {"form": "ellipse", "fill": MID}
-        if thing == "ring":
+        if drawn_kind == "ring":
             style["thickness"] = 6.0
     drawn = size is not None and max(size) >= LEAST
-    if thing != "text" and (drawn or thing in _SIZES):
-        wide, high = size if drawn and size is not None else _SIZES.get(thing, (0.0, 0.0))
-        least = 2.0 if thing == "line" else 1.0
+    if drawn_kind != "text" and (drawn or drawn_kind in _SIZES):
+        wide, high = size if drawn and size is not None else _SIZES.get(drawn_kind, (0.0, 0.0))
+        least = 2.0 if drawn_kind == "line" else 1.0
         style |= {"width": fixed(max(wide, 1.0)), "height": fixed(max(high, least))}
-    return new_node(node_id, thing, kind_of(thing), style)
+    return new_node(node_id, drawn_kind, kind_of(drawn_kind), style)
 
 
 def icon_node(node_id: str, name: str, path: str, side: float = 24.0) -> Node:

@@ -95,14 +95,14 @@ def duplicate_owner(document: Document, owner_id: str, new_id: str) -> Document:
     copy = msgspec.structs.replace(owner, id=new_id, name=name)
     if isinstance(copy, Screen):
         after = add_screen(document, copy)
-        order = _behind(document.screen_order, owner_id, new_id)
+        order = _inserted_after(document.screen_order, owner_id, new_id)
         return msgspec.structs.replace(after, screen_order=order)
     after = add_component(document, copy)
-    order = _behind(document.component_order, owner_id, new_id)
+    order = _inserted_after(document.component_order, owner_id, new_id)
     return msgspec.structs.replace(after, component_order=order)
 
 
-def _behind(order: tuple[str, ...], there: str, new: str) -> tuple[str, ...]:
+def _inserted_after(order: tuple[str, ...], there: str, new: str) -> tuple[str, ...]:
     at = order.index(there) + 1
     return (*order[:at], new, *order[at:])
 

@@ -115,9 +115,9 @@ class Many(Generic[Item]):
             raise Misfit(f"{shown(data)} is not a list.")
         if self._length is not None and len(data) != self._length:
             raise Misfit(f"it holds {len(data)} values, not {self._length}.")
-        return tuple([self._one(n, item) for n, item in enumerate(data)])
+        return tuple([self._read_item(n, item) for n, item in enumerate(data)])
 
-    def _one(self, number: int, item: Json) -> Item:
+    def _read_item(self, number: int, item: Json) -> Item:
         try:
             return self._item.read(item)
         except Misfit as problem:
@@ -144,9 +144,9 @@ class ByKey(Generic[Item]):
     def read(self, data: Json) -> Map[str, Item]:
         if not isinstance(data, dict):
             raise Misfit(f"{shown(data)} is not an object.")
-        return Map({key: self._one(key, item) for key, item in data.items()})
+        return Map({key: self._read_item(key, item) for key, item in data.items()})
 
-    def _one(self, key: str, item: Json) -> Item:
+    def _read_item(self, key: str, item: Json) -> Item:
         try:
             return self._item.read(item)
         except Misfit as problem:

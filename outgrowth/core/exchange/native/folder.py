@@ -73,7 +73,7 @@ def _object(folder: FilePath, name: str) -> JsonObject:
     return held
 
 
-def _listed(head: JsonObject) -> dict[str, list[str]]:
+def _listed_files(head: JsonObject) -> dict[str, list[str]]:
     """The folder's own files by what they hold, as its list names them.
 
     Raises FileProblem for a list that is none.
@@ -99,7 +99,7 @@ def own_files(folder: FilePath) -> list[str]:
         head = _object(folder, HEAD)
     except FileNotFoundError:
         return []
-    return [HEAD, *(name for names in _listed(head).values() for name in names)]
+    return [HEAD, *(name for names in _listed_files(head).values() for name in names)]
 
 
 # --- reading --------------------------------------------------------------------------------
@@ -126,7 +126,7 @@ def contents(folder: FilePath) -> dict[str, bytes]:
 def joined(files: Mapping[str, bytes], name: str) -> Document:
     """The document that a folder's files say together. Raises FileProblem."""
     whole = cast(JsonObject, from_text(files[HEAD], HEAD))
-    listed = _listed(whole)
+    listed = _listed_files(whole)
     for key in _PARTS:
         whole[key] = [from_text(files[part], part) for part in listed[key]]
     assets = cast(dict[str, JsonObject], whole.get("assets", {}))

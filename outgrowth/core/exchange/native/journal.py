@@ -54,7 +54,7 @@ class Journal:
             frozenset(assets_in_use(self._last)) if self._last is not None else frozenset()
         )
         self._begun = False
-        self._said = self._last, self._assets
+        self._written = self._last, self._assets
 
     def line(self, document: Document) -> bytes:
         """The line that brings a reader from what was written last to this document. It counts
@@ -63,12 +63,12 @@ class Journal:
         assets = self._assets | frozenset(cast(JsonObject, held.get("assets", {})))
         if not self._begun:
             held["about"] = cast(Json, msgspec.structs.asdict(self.about))
-        self._said = document, assets
+        self._written = document, assets
         return msgspec.json.encode(held) + b"\n"
 
     def wrote(self) -> None:
         """The last line is on the disk, whole."""
-        self._last, self._assets = self._said
+        self._last, self._assets = self._written
         self._begun = True
 
 

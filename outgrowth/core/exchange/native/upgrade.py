@@ -15,7 +15,7 @@ _ONCE = "one-at-a-time"
 
 def upgraded(held: JsonObject) -> JsonObject:
     """A file's JSON with older spellings replaced; the very same object where it has none."""
-    holders = [(place, key) for place, key in _said(held) if _in_words(place[key])]
+    holders = [(place, key) for place, key in _stated_values(held) if _in_words(place[key])]
     if not holders:
         return held
     named = _values_by_words(held)
@@ -31,7 +31,7 @@ def _in_words(said: Json) -> bool:
     return isinstance(said, str) and not is_reference(said)
 
 
-def _said(held: JsonObject) -> Iterator[tuple[JsonObject, str]]:
+def _stated_values(held: JsonObject) -> Iterator[tuple[JsonObject, str]]:
     """Every place where “one at a time” is said: a style, or a rule's value."""
     waiting: list[Json] = [held.get("components"), held.get("screens")]
     while waiting:

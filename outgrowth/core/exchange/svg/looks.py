@@ -238,7 +238,7 @@ def _linear(
     if steep < 1e-12:
         return stops[-1].color
     cx, cy = around.center
-    mx, my = back.at(cx, cy)
+    mx, my = back.apply(cx, cy)
     middle = ((mx - x1) * dx + (my - y1) * dy) / long
     ux, uy = a / steep, b / steep
     line = abs(around.width * ux) + abs(around.height * uy) or 1.0
@@ -253,7 +253,7 @@ def _radial(
     whole = 1.0 if boxed else 100.0
     cx, cy = length(said.get("cx"), whole / 2, whole), length(said.get("cy"), whole / 2, whole)
     radius = length(said.get("r"), whole / 2, whole)
-    x, y = place.at(cx, cy)
+    x, y = place.apply(cx, cy)
     across = math.hypot(place.a, place.b) * radius
     down = math.hypot(place.c, place.d) * radius
     wide, high = around.width / math.sqrt(2) or 1.0, around.height / math.sqrt(2) or 1.0
@@ -269,10 +269,10 @@ def _radial(
 def within(stops: list[Stop]) -> tuple[Stop, ...]:
     """Stops cut to 0 … 1, with the colours that hold at the cuts."""
     inside = [s for s in stops if 0.0 < s.at < 1.0]
-    return (Stop(_at(stops, 0.0), 0.0), *inside, Stop(_at(stops, 1.0), 1.0))
+    return (Stop(_color_at(stops, 0.0), 0.0), *inside, Stop(_color_at(stops, 1.0), 1.0))
 
 
-def _at(stops: list[Stop], where: float) -> Color:
+def _color_at(stops: list[Stop], where: float) -> Color:
     """The colour at a place, mixed as browsers mix it: with its alpha multiplied in."""
     before = [s for s in stops if s.at <= where]
     after = [s for s in stops if s.at > where]

@@ -224,7 +224,7 @@ class _Reader:
             raise SvgProblem(f"“{self._name}” has more than {_DEEPEST_USE} parts using each other.")
         look = look_of(element, outer, self._sheet)
         here = transform(element.get("transform")).then(to_root)
-        made = self._made(element, look, here, via)
+        made = self._node_of(element, look, here, via)
         if made is None:
             return None
         for name, what in _UNDONE.items():
@@ -241,7 +241,7 @@ class _Reader:
             style["shown"] = False
         return _Part(_restyled(part.node, style), part.rect)
 
-    def _made(
+    def _node_of(
         self, element: Element, look: Look, here: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
         if element.tag in _GROUPS:
@@ -450,7 +450,7 @@ class _Reader:
         wide = self._typesetter.widest(runs, style)
         baseline = self._typesetter.set(runs, style, math.inf).lines[0].baseline
         anchor = {"middle": wide / 2, "end": wide}.get(look.get("text-anchor", "start"), 0.0)
-        x, y = here.at(chunk.x, chunk.y)
+        x, y = here.apply(chunk.x, chunk.y)
         height = size * _LINE_HEIGHT
         values: dict[str, Value] = {
             "content": runs,

@@ -152,7 +152,7 @@ class _Writer:
         elif isinstance(mark, Ring):
             self._ring(mark)
         elif isinstance(mark, Shade):
-            self._shade(mark)
+            self._shadow(mark)
         elif isinstance(mark, Image):
             self._image(mark)
         else:
@@ -174,22 +174,22 @@ class _Writer:
         path = _rounded(outer) + (_rounded(inner) if inner is not None else "")
         self.out.append(f'<path d="{path}" fill-rule="evenodd" {_paint("fill", mark.color)}/>')
 
-    def _shade(self, mark: Shade) -> None:
+    def _shadow(self, mark: Shade) -> None:
         """A blurred shape, kept outside of the box, or inside of it for an inner shadow.
         Source: CSS Backgrounds 3, section 7 (the deviation is half the blur)."""
         shadow = mark.shadow
         shapes = shadow_shapes(mark)
         shape, box = _rounded(shapes.caster), _rounded(shapes.box)
-        around = shapes.around
-        whole = _rounded(Rounded(around))
+        reach_rect = shapes.reach_rect
+        whole = _rounded(Rounded(reach_rect))
         cast, seen = (whole + shape, box) if shadow.inner else (shape, whole + box)
         clip = self._defined(
             "c", f'<clipPath id="%s"><path d="{seen}" clip-rule="evenodd"/></clipPath>'
         )
         blur = ""
         if shadow.blur > 0:
-            area = f'x="{around.x:.6g}" y="{around.y:.6g}" width="{around.width:.6g}" '
-            area += f'height="{around.height:.6g}" filterUnits="userSpaceOnUse"'
+            area = f'x="{reach_rect.x:.6g}" y="{reach_rect.y:.6g}" width="{reach_rect.width:.6g}" '
+            area += f'height="{reach_rect.height:.6g}" filterUnits="userSpaceOnUse"'
             inside = f'<feGaussianBlur stdDeviation="{shadow.blur / 2:.6g}"/>'
             name = self._defined("b", f'<filter id="%s" {area}>{inside}</filter>')
             blur = f' filter="url(#{name})"'
