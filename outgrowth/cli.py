@@ -100,9 +100,9 @@ def number(text: str) -> float:
 
 def _add_owner_argument(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", type=Path)
-    which = parser.add_mutually_exclusive_group(required=True)
-    which.add_argument("--screen", metavar="NAME")
-    which.add_argument("--component", metavar="NAME")
+    choice = parser.add_mutually_exclusive_group(required=True)
+    choice.add_argument("--screen", metavar="NAME")
+    choice.add_argument("--component", metavar="NAME")
     parser.add_argument(
         "--set",
         action="append",
@@ -126,20 +126,20 @@ def _open(arguments: argparse.Namespace) -> int:
 
 def _measure(arguments: argparse.Namespace) -> int:
     scene, placed, name = _laid_out(load(arguments.file), arguments)
-    found = [
+    results = [
         {
-            "path": "/".join(at.names),
-            "x": round(at.rect.x, 4),
-            "y": round(at.rect.y, 4),
-            "width": round(at.rect.width, 4),
-            "height": round(at.rect.height, 4),
+            "path": "/".join(located.names),
+            "x": round(located.rect.x, 4),
+            "y": round(located.rect.y, 4),
+            "width": round(located.rect.width, 4),
+            "height": round(located.rect.height, 4),
         }
-        for at in locate(scene, placed, name)
+        for located in locate(scene, placed, name)
     ]
     if arguments.json:
-        print(json.dumps(found, indent=1, ensure_ascii=False))
+        print(json.dumps(results, indent=1, ensure_ascii=False))
         return 0
-    for node in found:
+    for node in results:
         numbers = "".join(f"{node[key]:>10g}" for key in ("x", "y", "width", "height"))
         print(f"{numbers}  {quoted(str(node['path']), _LONGEST_LINE)}")
     return 0
@@ -181,11 +181,11 @@ def _play(arguments: argparse.Namespace) -> int:
     subject = Subject(owner.id, component, Map(chosen), arguments.width)
     runtime = Runtime(Resolver(), layout, document, subject)
     runtime.touch, runtime.reduced_motion = arguments.touch, arguments.reduced_motion
-    found = play(runtime, script)
+    result = play(runtime, script)
     if arguments.json:
-        print(json.dumps(found, indent=1, ensure_ascii=False))
+        print(json.dumps(result, indent=1, ensure_ascii=False))
         return 0
-    for frame in found:
+    for frame in result:
         values = ", ".join(f"{k} = {v}" for k, v in dict(frame["named"]).items())  # type: ignore[arg-type]  # an object
         print(f"{frame['at']:>8} ms  {quoted(values, _LONGEST_LINE) or 'at rest'}")
     for problem in runtime.problems:
@@ -216,8 +216,8 @@ def _laid_out(document: Document, arguments: argparse.Namespace) -> tuple[SceneN
     resolver, layout = Resolver(), _layout(document)
     if isinstance(owner, Component):
         variant = _chosen(owner, arguments.set)
-        given = InstanceInput(owner.id, tuple(sorted(variant.items())))
-        scene = resolver.instance(document, given)
+        instance_input = InstanceInput(owner.id, tuple(sorted(variant.items())))
+        scene = resolver.instance(document, instance_input)
     else:
         for setting in arguments.set:
             document = _with_choice(document, owner, setting)
@@ -235,8 +235,8 @@ def _named(document: Document, name: str) -> Owner:
     for owner in document.owners():
         if name in (owner.name, owner.name.rpartition("/")[2], owner.id):
             return owner
-    known = ", ".join(owner.name for owner in document.owners())
-    raise UsageProblem(f"There is no “{name}” in this file. It has: {known}.")
+    names = ", ".join(owner.name for owner in document.owners())
+    raise UsageProblem(f"There is no “{name}” in this file. It has: {names}.")
 
 
 def _chosen(component: Component, settings: list[str]) -> dict[str, Literals]:
@@ -252,16 +252,16 @@ def _choice(component: Component, name: str, value: str) -> dict[str, Literals]:
     """An axis value or a property value by names, as ids."""
     for axis in component.axes:
         if axis.name == name:
-            found = axis.named(value)
-            if found is None:
-                known = ", ".join(v.name for v in axis.values)
-                raise UsageProblem(f"{name} cannot be “{value}”; it can be: {known}.")
-            return {axis.id: found.id}
+            result = axis.named(value)
+            if result is None:
+                names = ", ".join(v.name for v in axis.values)
+                raise UsageProblem(f"{name} cannot be “{value}”; it can be: {names}.")
+            return {axis.id: result.id}
     for prop in component.properties:
         if prop.name == name:
             return {prop.id: _read(prop, value)}
-    known = ", ".join([a.name for a in component.axes] + [p.name for p in component.properties])
-    raise UsageProblem(f"“{component.name}” has no “{name}”. It has: {known or 'nothing to set'}.")
+    names = ", ".join([a.name for a in component.axes] + [p.name for p in component.properties])
+    raise UsageProblem(f"“{component.name}” has no “{name}”. It has: {names or 'nothing to set'}.")
 
 
 def _read(prop: ComponentProperty, text: str) -> Literals:
@@ -278,16 +278,16 @@ def _read(prop: ComponentProperty, text: str) -> Literals:
 
 def _with_choice(document: Document, owner: Owner, setting: str) -> Document:
     """The document with an instance on a screen set, found by its path of names."""
-    where, _, rest = setting.partition(":")
+    owner_name, _, rest = setting.partition(":")
     name, _, value = rest.partition("=")
     scene = Resolver().screen(document, owner)
     placed = _layout(document).place(scene.layout)
-    for at in locate(scene, placed, owner.name):
-        if "/".join(at.names[1:]) == where and at.scene.component:
-            choice = _choice(document.components[at.scene.component], name, value)
+    for located in locate(scene, placed, owner.name):
+        if "/".join(located.names[1:]) == owner_name and located.scene.component:
+            choice = _choice(document.components[located.scene.component], name, value)
             values = {CHOICE + key: held for key, held in choice.items()}
-            return set_properties(document, Place(owner.id, at.path), dict(values))
-    raise UsageProblem(f"There is no instance at “{where}” on “{owner.name}”.")
+            return set_properties(document, Place(owner.id, located.path), dict(values))
+    raise UsageProblem(f"There is no instance at “{owner_name}” on “{owner.name}”.")
 
 
 if __name__ == "__main__":

@@ -71,16 +71,18 @@ class BenchView:
             self._frame.live.stage,
             self._frame.ledger.first_field() or self._frame.sheet_tabs.tabs["Ledger"],
         )
-        seen = [panel for panel in panels if panel.isVisible()]
-        now = QApplication.focusWidget()
+        visible = [panel for panel in panels if panel.isVisible()]
+        after = QApplication.focusWidget()
         inside = [
             n
-            for n, panel in enumerate(seen)
-            if now is not None and (panel is now or panel.isAncestorOf(now))
+            for n, panel in enumerate(visible)
+            if after is not None and (panel is after or panel.isAncestorOf(after))
         ]
-        last = len(seen) - 1 if now is not None and self._frame.ledger.isAncestorOf(now) else -1
-        at = inside[0] if inside else last
-        seen[(at + by) % len(seen)].setFocus(Qt.FocusReason.TabFocusReason)
+        last = (
+            len(visible) - 1 if after is not None and self._frame.ledger.isAncestorOf(after) else -1
+        )
+        index = inside[0] if inside else last
+        visible[(index + by) % len(visible)].setFocus(Qt.FocusReason.TabFocusReason)
 
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""

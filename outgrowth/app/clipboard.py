@@ -30,8 +30,8 @@ class SystemClipboard:
         data = _mime_data()
         if data is None:
             return False
-        known = data.hasFormat(PARTS) or data.hasFormat(SVG) or data.hasImage()
-        return known or bool(files_of(data) or data.text().strip())
+        is_known = data.hasFormat(PARTS) or data.hasFormat(SVG) or data.hasImage()
+        return is_known or bool(files_of(data) or data.text().strip())
 
     def read(self) -> Clip:
         """What is on the clipboard now."""

@@ -63,7 +63,7 @@ class FileController(QObject):
         self._later.setSingleShot(True)
         self._later.setInterval(_QUIET_MS)
         self._later.timeout.connect(self.look)
-        workspace.overtaken.connect(lambda: self.look(asked=True))
+        workspace.overtaken.connect(lambda: self.look(asked_by_save=True))
         self._watch()
 
     # --- opening ----------------------------------------------------------------------------
@@ -166,20 +166,20 @@ class FileController(QObject):
         if paths:
             self._watcher.addPaths(paths)
 
-    def look(self, asked: bool = False) -> None:
+    def look(self, asked_by_save: bool = False) -> None:
         """Another program may have written the file: takes it in, or asks where there is work
-        at stake. `asked` says that saving found it so."""
+        at stake. `asked_by_save` says that saving found it so."""
         self._watch()
-        path, found = self._workspace.path, self._changes.look(asked)
+        path, result = self._workspace.path, self._changes.look(asked_by_save)
         if path is None:
             return
-        if found is Change.TAKEN_IN:
+        if result is Change.TAKEN_IN:
             self._notice.show_message(
                 f"“{called(path)}” was changed by another program and is shown as it is "
                 "now. Undo brings back what was here.",
                 ("Good", lambda: None),
             )
-        elif found is Change.CLASH:
+        elif result is Change.CLASH:
             self._notice.show_message(
                 f"“{called(path)}” was changed by another program, and there are changes here "
                 "that are not saved.",
@@ -187,7 +187,7 @@ class FileController(QObject):
                 ("Take in the other (can be undone)", self._changes.take_in),
                 ("Later", lambda: None),
             )
-        elif found is Change.DAMAGED:
+        elif result is Change.DAMAGED:
             self._ask_over(path)
 
     def _ask_over(self, path: FilePath) -> None:
@@ -205,7 +205,7 @@ class FileController(QObject):
 
     # --- after a crash ----------------------------------------------------------------------
 
-    def tell_recovered(self, journal: FilePath, held: Recovered) -> None:
+    def tell_recovered(self, journal: FilePath, recovered: Recovered) -> None:
         """The window shows what a journal led to: says so, and lets it be given up. The old
         journal goes once the work is in one of this window's."""
         self.autosave.write()
@@ -214,7 +214,7 @@ class FileController(QObject):
         workspace = self._workspace
         saved = workspace.saved
         self._notice.show_message(
-            recovered_text(workspace.document.name, held.steps),
+            recovered_text(workspace.document.name, recovered.steps),
             ("Keep them", lambda: None),
             (
                 "Go back to what was saved (can be undone)",

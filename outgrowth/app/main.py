@@ -20,7 +20,7 @@ from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import Seen, load, load_seen
+from outgrowth.core.exchange.native import DiskState, load, load_with_state
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.resources import DEMO
 from outgrowth.workspace import Workspace
@@ -54,8 +54,8 @@ class WindowManager:
 
     def open(self, path: FilePath) -> MainWindow:
         """Shows a file in a new window. Raises FileProblem."""
-        document, seen = load_seen(path)
-        window = self.show(document, path, seen=seen)
+        document, disk_state = load_with_state(path)
+        window = self.show(document, path, disk_state=disk_state)
         self.user_state.opened(path)
         return window
 
@@ -86,10 +86,10 @@ class WindowManager:
         document: Document,
         path: FilePath | None,
         saved: Document | None = None,
-        seen: Seen | None = None,
+        disk_state: DiskState | None = None,
     ) -> MainWindow:
         workspace = Workspace(
-            shipped_engine(), document, path, saved, seen, notices=WorkspaceSignals()
+            shipped_engine(), document, path, saved, disk_state, notices=WorkspaceSignals()
         )
         window = MainWindow(workspace, self.theme, self, self.user_state)
         window.closed.connect(partial(self._forget, window))
@@ -109,7 +109,7 @@ class WindowManager:
         """A window for each work that a crash left unsaved."""
         windows = []
         for work in left_work(self.user_state.journals):
-            window = self.show(work.recovered.document, work.file, work.saved, work.seen)
+            window = self.show(work.recovered.document, work.file, work.saved, work.disk_state)
             window.files.tell_recovered(work.journal, work.recovered)
             windows.append(window)
         return windows
@@ -187,10 +187,10 @@ def run(
         desk.system_fonts.stop()
 
 
-def _theme(dark: bool | None, kept: object, hints: QStyleHints | None) -> Theme:
+def _theme(dark: bool | None, stored: object, hints: QStyleHints | None) -> Theme:
     """What was asked for, else what was chosen before, else the desktop's."""
-    if dark is None and kept in ("light", "dark"):
-        dark = kept == "dark"
+    if dark is None and stored in ("light", "dark"):
+        dark = stored == "dark"
     if dark is None:
         dark = hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
     return DARK if dark else LIGHT

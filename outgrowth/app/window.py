@@ -112,7 +112,7 @@ class MainWindow(WindowFrame):
         for part in (self.canvas, self.grid, self.layers.list):
             part.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
             part.customContextMenuRequested.connect(
-                lambda spot, widget=part: self.context_menu(widget.mapToGlobal(spot))
+                lambda point, widget=part: self.context_menu(widget.mapToGlobal(point))
             )
 
     def edit_value(self, name: str) -> None:
@@ -133,11 +133,11 @@ class MainWindow(WindowFrame):
 
     def _install_actions(self) -> None:
         for action in self.actions_list:
-            made = QAction(action.title, self)
+            qt_action = QAction(action.title, self)
             if action.shortcut:
-                made.setShortcut(QKeySequence(action.shortcut))
-            made.triggered.connect(lambda _=False, a=action: self.run_action(a.id))
-            self.addAction(made)
+                qt_action.setShortcut(QKeySequence(action.shortcut))
+            qt_action.triggered.connect(lambda _=False, a=action: self.run_action(a.id))
+            self.addAction(qt_action)
 
     def run_action(self, action_id: str) -> None:
         """Does an action by its id, if it can be done now."""
@@ -198,7 +198,7 @@ class MainWindow(WindowFrame):
         self.view.show_tokens()
         self.tokens.attend_to(path)
 
-    def context_menu(self, spot: QPoint) -> None:
+    def context_menu(self, point: QPoint) -> None:
         """What can be done with the selection, at a point of the screen."""
         menu = QMenu(self)
         group = ""
@@ -207,12 +207,12 @@ class MainWindow(WindowFrame):
                 if action.group != group and not menu.isEmpty():
                     menu.addSeparator()
                 group = action.group
-                shown = menu.addAction(action.title)
-                if shown is not None:
-                    shown.setShortcut(QKeySequence(action.shortcut))
-                    shown.triggered.connect(partial(self.run_action, action.id))
+                entry = menu.addAction(action.title)
+                if entry is not None:
+                    entry.setShortcut(QKeySequence(action.shortcut))
+                    entry.triggered.connect(partial(self.run_action, action.id))
         if not menu.isEmpty():
-            menu.exec(spot)
+            menu.exec(point)
 
     def show_keys(self) -> None:
         """Lists all actions with their keys."""
@@ -224,18 +224,18 @@ class MainWindow(WindowFrame):
         menu = QMenu(self)
         for action in self.actions_list:
             if action.group == "File":
-                shown = menu.addAction(action.title)
-                if shown is not None:
-                    shown.setShortcut(QKeySequence(action.shortcut))
-                    shown.triggered.connect(lambda _=False, a=action: self.run_action(a.id))
+                entry = menu.addAction(action.title)
+                if entry is not None:
+                    entry.setShortcut(QKeySequence(action.shortcut))
+                    entry.triggered.connect(lambda _=False, a=action: self.run_action(a.id))
         recent = [path for path in self.user_state.recent if path != self.workspace.path]
         if recent:
             menu.addSeparator()
         for path in recent:
-            shown = menu.addAction(called(path))
-            if shown is not None:
-                shown.setToolTip(str(path))
-                shown.triggered.connect(partial(self.files.open, path))
+            entry = menu.addAction(called(path))
+            if entry is not None:
+                entry.setToolTip(str(path))
+                entry.triggered.connect(partial(self.files.open, path))
         button = self.strip.file
         menu.exec(button.mapToGlobal(button.rect().bottomLeft()))
 

@@ -134,13 +134,13 @@ class WindowFrame(QMainWindow):
         work.setSizes([168, 568])
         across.setSizes([940, 340])
         right.setSizes([310, 420])
-        whole = QWidget()
-        stack = QVBoxLayout(whole)
+        container = QWidget()
+        stack = QVBoxLayout(container)
         stack.setContentsMargins(0, 0, 0, 0)
         stack.setSpacing(0)
         for widget, stretch in ((self.strip, 0), (across, 1), (self.status, 0)):
             stack.addWidget(widget, stretch)
-        self.setCentralWidget(whole)
+        self.setCentralWidget(container)
 
     def _side(self) -> QWidget:
         """What can be drawn, above the layers."""
@@ -203,9 +203,9 @@ class WindowFrame(QMainWindow):
 
     def restore_layout(self) -> None:
         """Lays the window out as the last one was."""
-        held = self.user_state.get("geometry")
-        if isinstance(held, str) and held.isascii():
-            self.restoreGeometry(QByteArray.fromBase64(held.encode()))
+        geometry = self.user_state.get("geometry")
+        if isinstance(geometry, str) and geometry.isascii():
+            self.restoreGeometry(QByteArray.fromBase64(geometry.encode()))
         for name, split in self._splits.items():
             sizes = self.user_state.get(f"split {name}")
             if isinstance(sizes, list) and len(sizes) == split.count() and all(map(_is_px, sizes)):

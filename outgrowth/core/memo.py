@@ -24,12 +24,12 @@ def differing(before: Sequence[object], after: Sequence[object]) -> list[int]:
 
 def flagged(flags: Iterable[bool]) -> list[int]:
     """The places of what is true."""
-    held, found = bytes(flags), []
-    at = held.find(1)
-    while at >= 0:
-        found.append(at)
-        at = held.find(1, at + 1)
-    return found
+    bits, indexes = bytes(flags), []
+    index = bits.find(1)
+    while index >= 0:
+        indexes.append(index)
+        index = bits.find(1, index + 1)
+    return indexes
 
 
 class Generations(Generic[Key, Result]):
@@ -41,12 +41,12 @@ class Generations(Generic[Key, Result]):
         self._old: dict[Key, Result] = {}
 
     def get(self, key: Key) -> Result | None:
-        found = self._young.get(key)
-        if found is None:
-            found = self._old.pop(key, None)
-            if found is not None:
-                self.put(key, found)
-        return found
+        cached = self._young.get(key)
+        if cached is None:
+            cached = self._old.pop(key, None)
+            if cached is not None:
+                self.put(key, cached)
+        return cached
 
     def put(self, key: Key, result: Result) -> None:
         if len(self._young) >= self._capacity:
@@ -69,8 +69,8 @@ class ByIdentity(Generic[Subject, Result]):
         return self._results.get(id(subject)) is not None
 
     def __call__(self, subject: Subject) -> Result:
-        kept = self._results.get(id(subject))
-        if kept is None:
-            kept = (subject, self._compute(subject))
-            self._results.put(id(subject), kept)
-        return kept[1]
+        cached = self._results.get(id(subject))
+        if cached is None:
+            cached = (subject, self._compute(subject))
+            self._results.put(id(subject), cached)
+        return cached[1]

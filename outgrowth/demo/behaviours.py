@@ -44,20 +44,20 @@ def with_cue(
     motion: Motion | None = None,
 ) -> Document:
     """The document with one cue more, called by its number."""
-    held = document.owner(owner)
-    number = len(held.behaviour.cues) + 1 if held is not None else 1
-    said = trigger if isinstance(trigger, Trigger) else Trigger(trigger)
-    cue = Cue(f"{owner}-cue-{number}", node, said, changes, Map(when or {}), motion)
+    owner_record = document.owner(owner)
+    number = len(owner_record.behaviour.cues) + 1 if owner_record is not None else 1
+    listened = trigger if isinstance(trigger, Trigger) else Trigger(trigger)
+    cue = Cue(f"{owner}-cue-{number}", node, listened, changes, Map(when or {}), motion)
     return add_cue(document, owner, cue)
 
 
-def turned(axis: str, at: Path = ()) -> Change:
+def turned(axis: str, path: Path = ()) -> Change:
     """The axis goes to its next value."""
-    return Change("next", axis, at=at)
+    return Change("next", axis, at=path)
 
 
-def put(axis: str, value: str, at: Path = ()) -> Change:
-    return Change("set", axis, value, at)
+def put(axis: str, value: str, path: Path = ()) -> Change:
+    return Change("set", axis, value, path)
 
 
 def with_roles(document: Document) -> Document:
@@ -197,10 +197,10 @@ def _with_tab(document: Document) -> Document:
     document = with_cue(document, "day-tab", restarted, put("quarter", "first"), when=on)
     left = Trigger("became", axis="selected", value="no")
     document = with_cue(document, "day-tab", left, put("quarter", "start"))
-    for now, then in pairwise(names[1:]):
+    for after, following in pairwise(names[1:]):
         wait = Trigger("delay", ms=QUARTER)
-        going = on | {"quarter": now}
-        document = with_cue(document, "day-tab", wait, put("quarter", then), when=going)
+        going = on | {"quarter": after}
+        document = with_cue(document, "day-tab", wait, put("quarter", following), when=going)
     return document
 
 

@@ -32,8 +32,10 @@ def box(node_id: str, *children: Node, name: str = "", **style: Given) -> Node:
 
 
 def text(node_id: str, content: str | FromProperty, name: str = "", **style: Given) -> Node:
-    said = words(content) if isinstance(content, str) else content
-    return new_node(node_id, name or spoken(node_id), "text", styled(style) | {"content": said})
+    content_words = words(content) if isinstance(content, str) else content
+    return new_node(
+        node_id, name or spoken(node_id), "text", styled(style) | {"content": content_words}
+    )
 
 
 def shape(node_id: str, path: str, name: str = "", **style: Given) -> Node:
@@ -52,8 +54,8 @@ def instance(
     **style: Given,
 ) -> Node:
     chosen: dict[str, Value] = {CHOICE + key: v for key, v in (choices or {}).items()}
-    held: Value = component
-    values = styled(style) | chosen | {"component": held}
+    value: Value = component
+    values = styled(style) | chosen | {"component": value}
     return new_node(node_id, name or spoken(node_id), "instance", values)
 
 
@@ -77,9 +79,9 @@ def styled(given: Mapping[str, Given]) -> dict[str, Value]:
 def _of_pair(value: Given, side: int) -> Value | int:
     """(vertical, horizontal) by the side it is for: top, right, bottom, left."""
     if isinstance(value, tuple) and len(value) == 2:
-        one = value[side % 2]
-        if isinstance(one, int):
-            return one
+        value_there = value[side % 2]
+        if isinstance(value_there, int):
+            return value_there
     return value  # type: ignore[return-value]  # pairs of numbers are taken apart above
 
 

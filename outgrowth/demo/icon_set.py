@@ -30,21 +30,21 @@ def main(package: Path) -> None:
     """Writes the file anew."""
     typesetter = Typesetter(shipped(FONTS))
     numbers = count()
-    listed = []
+    icons = []
     for name, kinds, tags in _ENTRY.findall((package / "dist/icons.d.ts").read_text()):
         if name.endswith("-logo") or "BRAND" in kinds:
             continue
         paths = []
         for form, file in (("regular", name), ("fill", f"{name}-fill")):
             data = (package / "assets" / form / f"{file}.svg").read_bytes()
-            found = drawn(data, file, lambda kind: f"{kind}-{next(numbers)}", typesetter)
-            paths.append(found.node.style.get("path", ""))
+            result = drawn(data, file, lambda kind: f"{kind}-{next(numbers)}", typesetter)
+            paths.append(result.node.style.get("path", ""))
         words = [word for word in re.findall(r'"([^"]+)"', tags) if not word.startswith("*")]
         if all(paths):
-            listed.append([name, " ".join(words), *paths])
-    text = "\n".join(json.dumps(icon, separators=(",", ":")) for icon in sorted(listed))
+            icons.append([name, " ".join(words), *paths])
+    text = "\n".join(json.dumps(icon, separators=(",", ":")) for icon in sorted(icons))
     ICON_SET.write_bytes(gzip.compress(text.encode(), 9, mtime=0))
-    sys.stdout.write(f"{len(listed)} icons\n")
+    sys.stdout.write(f"{len(icons)} icons\n")
 
 
 if __name__ == "__main__":

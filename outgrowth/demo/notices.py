@@ -108,17 +108,17 @@ def with_notice(document: Document) -> Document:
 
 def with_help(document: Document) -> Document:
     """A search form over three notices, the first of them open."""
-    listed = []
+    instances = []
     for n, (question, answer) in enumerate(NOTICES):
         choices: dict[str, Value] = {"question": question, "answer": answer}
         if n == 0:
             choices["open"] = "yes"
-        listed.append(instance(f"notice-{n}", "notice", question, choices, width=grow))
+        instances.append(instance(f"notice-{n}", "notice", question, choices, width=grow))
     root = box(
         "help",
         text("title", "Good to know", font_size=24, font_weight=700),
         instance("find", "search-form", width=grow),
-        box("notices", *listed, flow="column", width=grow, radius=12, clip=True),
+        box("notices", *instances, flow="column", width=grow, radius=12, clip=True),
         flow="column",
         gap=20,
         padding=(28, 16),

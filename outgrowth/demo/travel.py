@@ -198,7 +198,7 @@ def _with_entry(document: Document) -> Document:
     document = add_property(document, "nav-entry", slot)
     document = add_axis(document, "nav-entry", yes_no("current", "Current", "selected"))
     document = add_axis(document, "nav-entry", state_axis())
-    here = {"current": "yes"}
-    document = ruled(document, "nav-entry", "label", here, color="{color.sea}")
-    document = ruled(document, "nav-entry", "icon", here, stroke="{color.sea}")
+    chosen = {"current": "yes"}
+    document = ruled(document, "nav-entry", "label", chosen, color="{color.sea}")
+    document = ruled(document, "nav-entry", "icon", chosen, stroke="{color.sea}")
     return ruled(document, "nav-entry", "entry", {"state": "hover"}, fill="{color.foam}")

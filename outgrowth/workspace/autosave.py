@@ -20,7 +20,7 @@ from uuid import uuid4
 
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.refusal import clean
-from outgrowth.core.exchange.native import FileProblem, folder, load, seen
+from outgrowth.core.exchange.native import FileProblem, disk_state, folder, load
 from outgrowth.core.exchange.native.journal import About, Journal, Recovered, recovered
 from outgrowth.workspace.workspace import Workspace
 
@@ -108,7 +108,7 @@ class Autosave:
     def _base(self, copy: FilePath) -> str:
         """Copies the file as it was opened; the copy's name, "" where there is none to be had:
         the journal then holds the whole document."""
-        path, expected = self._workspace.path, self._workspace.seen
+        path, expected = self._workspace.path, self._workspace.disk_state
         if path is None or expected is None:
             return ""
         try:
@@ -118,7 +118,7 @@ class Autosave:
                     shutil.copyfile(path / name, copy / name)
             else:
                 shutil.copyfile(path, copy)
-            if seen(copy) == expected:
+            if disk_state(copy) == expected:
                 return copy.name
         except (OSError, FileProblem):
             pass
@@ -156,7 +156,7 @@ def _remove(path: FilePath) -> None:
 def left_behind(folder: FilePath | None) -> list[tuple[FilePath, Recovered]]:
     """The journals that a crash left, and what they lead to. One that cannot be read is put
     aside, not removed: what is in it may still be of use to somebody."""
-    found = []
+    results = []
     for path in sorted(folder.glob(f"*{SUFFIX}")) if folder is not None else ():
         if _in_use(path):
             continue
@@ -166,11 +166,11 @@ def left_behind(folder: FilePath | None) -> list[tuple[FilePath, Recovered]]:
                 remove_journal(path)
                 continue
             base = partial(_base_document, path)
-            found.append((path, recovered(data, path.name, base)))
+            results.append((path, recovered(data, path.name, base)))
         except (FileProblem, OSError):
             with contextlib.suppress(OSError):
                 path.rename(path.with_suffix(_DAMAGED))
-    return found
+    return results
 
 
 def base_of(journal: FilePath) -> FilePath:

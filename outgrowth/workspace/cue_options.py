@@ -26,10 +26,12 @@ class ConditionAxis(NamedTuple):
 def condition_axes(document: Document, owner: Owner) -> list[ConditionAxis]:
     """All axes that a cue's conditions can ask for, the owner's own first."""
     own = owner.axes if isinstance(owner, Component) else ()
-    found = [ConditionAxis((), axis, axis.name) for axis in own]
+    results = [ConditionAxis((), axis, axis.name) for axis in own]
     for node, component in _instances(document, owner):
-        found += [ConditionAxis((node.id,), a, f"{a.name} of {node.name}") for a in component.axes]
-    return found
+        results += [
+            ConditionAxis((node.id,), a, f"{a.name} of {node.name}") for a in component.axes
+        ]
+    return results
 
 
 def asks_for(condition: Condition, place: ConditionAxis) -> bool:
@@ -38,8 +40,8 @@ def asks_for(condition: Condition, place: ConditionAxis) -> bool:
 
 def _instances(document: Document, owner: Owner) -> Iterator[tuple[Node, Component]]:
     for node in own_nodes(owner):
-        held = node.style.get("component")
-        component = document.components.get(held) if isinstance(held, str) else None
+        component_id = node.style.get("component")
+        component = document.components.get(component_id) if isinstance(component_id, str) else None
         if component is not None:
             yield node, component
 
@@ -51,50 +53,50 @@ def own_nodes(owner: Owner) -> list[Node]:
 def possible_changes(document: Document, owner: Owner) -> list[tuple[Change, str]]:
     """All that a cue of an owner can do, with its name: its own axes, those of the instances
     in its tree, timers, screens, and going back."""
-    found = _axes_of(owner, (), "") if isinstance(owner, Component) else []
+    result = _axes_of(owner, (), "") if isinstance(owner, Component) else []
     waits = [Change("restart")] if _waits(owner) else []
     label = [(change, "start its waiting again") for change in waits]
     for node, inner in _instances(document, owner):
-        found += _axes_of(inner, (node.id,), f" of {node.name}")
+        result += _axes_of(inner, (node.id,), f" of {node.name}")
         if _waits(inner):
             change = Change("restart", at=(node.id,))
             label.append((change, f"start the waiting of {node.name} again"))
     screens = document.screens_in_order()
-    found += [*label, *((Change("go", s.id), f"show {s.name}") for s in screens)]
-    return [*found, (Change("back"), "go back")]
+    result += [*label, *((Change("go", s.id), f"show {s.name}") for s in screens)]
+    return [*result, (Change("back"), "go back")]
 
 
 def _waits(owner: Owner) -> bool:
     return any(cue.trigger.kind == "delay" for cue in owner.behaviour.cues)
 
 
-def _axes_of(component: Component, at: Path, where: str) -> list[tuple[Change, str]]:
-    found = []
+def _axes_of(component: Component, path: Path, suffix: str) -> list[tuple[Change, str]]:
+    results = []
     for axis in component.axes:
         if axis.driver != "none":
             continue
-        found.append((Change("next", axis.id, at=at), f"{axis.name}{where}: next value"))
+        results.append((Change("next", axis.id, at=path), f"{axis.name}{suffix}: next value"))
         for value in axis.values:
-            change = Change("set", axis.id, value.id, at)
-            found.append((change, f"{axis.name}{where}: {value.name}"))
-    return found
+            change = Change("set", axis.id, value.id, path)
+            results.append((change, f"{axis.name}{suffix}: {value.name}"))
+    return results
 
 
 def driven_by_itself_text(axis: Axis) -> str:
-    what = "pointer" if axis.driver == "pointer" else "focus"
-    return f"The {what} sets {axis.name} by itself, both ways; it needs no cue."
+    driver = "pointer" if axis.driver == "pointer" else "focus"
+    return f"The {driver} sets {axis.name} by itself, both ways; it needs no cue."
 
 
-def movement_text(component: Component | None, edge: Edge | None, found: list[Moved]) -> str:
+def movement_text(component: Component | None, edge: Edge | None, tracks: list[Moved]) -> str:
     if component is None:
         return "A cue from screen to screen fades one into the other."
     axis = component.axis(edge.axis) if edge is not None else None
     if edge is None or axis is None:
         return "Nothing leads from one state to another yet."
     start, end = axis.value(edge.start), axis.value(edge.end)
-    way = f"{axis.name}: {start.name if start else ''} → {end.name if end else ''}"
-    count = "1 track" if len(found) == 1 else f"{len(found)} tracks"
-    return f"{way} moves {count}" if found else f"{way} moves nothing"
+    route = f"{axis.name}: {start.name if start else ''} → {end.name if end else ''}"
+    count = "1 track" if len(tracks) == 1 else f"{len(tracks)} tracks"
+    return f"{route} moves {count}" if tracks else f"{route} moves nothing"
 
 
 def short_value_text(value: object) -> str:

@@ -45,10 +45,10 @@ class Engine:
         if assets is self._assets:
             return False
         self._assets = assets
-        found = {source.key: source for source in carried(assets)}
-        if found.keys() == self._carried.keys():
+        results = {source.key: source for source in carried(assets)}
+        if results.keys() == self._carried.keys():
             return False
-        self._carried = found
+        self._carried = results
         return self._refresh()
 
     def install(self, sources: Iterable[FontSource]) -> bool:
@@ -61,9 +61,9 @@ class Engine:
         book = self._shipped.also(self._carried.values()).also(self._installed)
         if book.families == before:
             return False
-        gone = any(book.missing(family) for family in before)
-        come = any(not book.missing(family) for family in self.fonts.replaced)
-        if not gone and not come:
+        font_gone = any(book.missing(family) for family in before)
+        font_came = any(not book.missing(family) for family in self.fonts.replaced)
+        if not font_gone and not font_came:
             # Nothing that is set would be set otherwise: it is only more to choose from.
             book.replaced |= self.fonts.replaced
             self.fonts = self.layout.typesetter.fonts = book

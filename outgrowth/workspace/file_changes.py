@@ -30,7 +30,7 @@ class FileChanges:
     def __init__(self, workspace: Workspace) -> None:
         self._workspace = workspace
         self._stamps: list[tuple[int, int, int]] = []
-        self._theirs: tuple[Document, native.Seen] | None = None
+        self._theirs: tuple[Document, native.DiskState] | None = None
 
     def paths(self) -> list[FilePath]:
         """What is to be watched. The folder around the file too: a file that is removed and made
@@ -40,28 +40,28 @@ class FileChanges:
             return []
         return [p for p in {path, path.parent, *_parts(path)} if p.exists()]
 
-    def look(self, asked: bool = False) -> Change:
-        """What another program wrote, if it did. `asked` says that saving found it so: then
+    def look(self, asked_by_save: bool = False) -> Change:
+        """What another program wrote, if it did. `requested` says that saving found it so: then
         nothing is taken in unasked."""
         workspace = self._workspace
         path = workspace.path
         if path is None or not path.exists():
             return Change.NONE  # what is gone is written anew by saving
         stamps = _stamps(path)
-        if stamps == self._stamps and not asked:
+        if stamps == self._stamps and not asked_by_save:
             return Change.NONE  # something else in the folder around it
         self._stamps = stamps
         try:
-            if native.seen(path) == workspace.seen:
+            if native.disk_state(path) == workspace.disk_state:
                 return Change.NONE
-            document, seen = native.load_seen(path)
+            document, disk_state = native.load_with_state(path)
         except FileProblem as problem:
             workspace.failed.emit(f"The file was changed by another program. {problem}")
-            return Change.DAMAGED if asked else Change.NONE
-        if document == workspace.saved and not asked:
-            workspace.seen = seen
+            return Change.DAMAGED if asked_by_save else Change.NONE
+        if document == workspace.saved and not asked_by_save:
+            workspace.disk_state = disk_state
             return Change.NONE
-        self._theirs = document, seen
+        self._theirs = document, disk_state
         if workspace.unsaved:
             return Change.CLASH
         self.take_in()
@@ -70,8 +70,8 @@ class FileChanges:
     def take_in(self) -> None:
         """What the other program wrote becomes the document, as a step that can be undone."""
         if self._theirs is not None:
-            document, seen = self._theirs
-            self._workspace.take_in(document, STEP, seen)
+            document, disk_state = self._theirs
+            self._workspace.take_in(document, STEP, disk_state)
 
 
 def _stamps(path: FilePath) -> list[tuple[int, int, int]]:

@@ -22,19 +22,19 @@ def drawing_families(document: Document, first: str = "") -> dict[str, list[Draw
     """The drawn parts of the screens, and the components of the file, whose names are paths,
     by the first part of the path; those alone in theirs are left out. Those of the owner
     `first` come first."""
-    found: dict[str, list[Drawing]] = {}
+    families: dict[str, list[Drawing]] = {}
     screens = sorted(document.screens_in_order(), key=lambda screen: screen.id != first)
     for screen in screens:
         for node in walk(screen.root):
             if "/" in node.name and node.kind != "instance":
                 family = f"{node.name.split('/')[0].strip()}, on {screen.name}"
-                found.setdefault(family, []).append(Drawing(node.name, node, screen.id))
+                families.setdefault(family, []).append(Drawing(node.name, node, screen.id))
     for component in document.in_order():
         if "/" in component.name and not component.axes:
             family = f"{component.name.split('/')[0].strip()}, components"
             drawing = Drawing(component.name, component.root, component.id)
-            found.setdefault(family, []).append(drawing)
-    return {family: drawings for family, drawings in found.items() if len(drawings) > 1}
+            families.setdefault(family, []).append(drawing)
+    return {family: drawings for family, drawings in families.items() if len(drawings) > 1}
 
 
 class GatherRequest(NamedTuple):
@@ -68,8 +68,8 @@ def proof_lines(report: Report, colors: tuple[str, str]) -> list[str]:
     that holds and of one that does not."""
     component = report.component
     if component is None:
-        listed = [f"! {conflict}" for conflict in report.conflicts[:_SHOWN_PROBLEMS]]
-        return ["Nothing can be gathered before this is mended:", *listed]
+        problems = [f"! {conflict}" for conflict in report.conflicts[:_SHOWN_PROBLEMS]]
+        return ["Nothing can be gathered before this is mended:", *problems]
     mark, color = ("!", colors[1]) if report.differences else ("✓", colors[0])
     gaps = len(report.missing)
     never = f"{gaps} combinations were never drawn and will not be offered."

@@ -13,7 +13,7 @@ import msgspec
 from outgrowth.core.document.graph import edges
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptProblem, act
+from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptProblem, perform
 from outgrowth.workspace.notices import PlainNotice
 from outgrowth.workspace.workspace import Workspace
 
@@ -117,8 +117,8 @@ class Playback:
 
     def tick(self) -> None:
         """Lets the time since the last tick pass; none while it is held."""
-        now = self.clock()
-        passed, self._ticked = (now - self._ticked) * self.speed, now
+        after = self.clock()
+        passed, self._ticked = (after - self._ticked) * self.speed, after
         if not self.paused:
             self.pass_time(passed)
         self.advanced.emit()
@@ -128,10 +128,10 @@ class Playback:
         self.tick()
         self.speed = speed
 
-    def hold(self, held: bool) -> None:
+    def hold(self, paused: bool) -> None:
         """Lets time stand still, or go on; what is done meanwhile is done at once."""
         self.tick()
-        self.paused = held
+        self.paused = paused
         self.advanced.emit()
         self.beside_changed.emit()
 
@@ -153,7 +153,7 @@ class Playback:
             event = self._played.pop(0)
             runtime.advance(event.at - runtime.now)
             try:
-                act(runtime, event)
+                perform(runtime, event)
             except ScriptProblem as problem:
                 self._played = []
                 self._workspace.failed.emit(str(problem))
@@ -163,10 +163,10 @@ class Playback:
 
     # --- what is done -----------------------------------------------------------------------
 
-    def perform(self, do: Do, x: float = 0.0, y: float = 0.0) -> None:
+    def perform(self, verb: Do, x: float = 0.0, y: float = 0.0) -> None:
         """Does one thing now, at a point of the subject in px, and writes it down."""
-        placed = do in PLACED
-        self._perform_event(Event(0.0, do, *((round(x, 2), round(y, 2)) if placed else ())))
+        placed = verb in PLACED
+        self._perform_event(Event(0.0, verb, *((round(x, 2), round(y, 2)) if placed else ())))
 
     def press_key(self, key: str, shift: bool) -> None:
         """Presses a key, by its name in UI Events."""
@@ -188,8 +188,8 @@ class Playback:
         if self.runtime is None or not self.runtime.scroll(x, y, dx, dy):
             return False
         if self._recorded is not None:
-            at = round(self.runtime.now, 1)
-            self._recorded.append(Event(at, "scroll", x, y, dx=dx, dy=dy))
+            time = round(self.runtime.now, 1)
+            self._recorded.append(Event(time, "scroll", x, y, dx=dx, dy=dy))
         self.advanced.emit()
         return True
 
@@ -201,7 +201,7 @@ class Playback:
         event = msgspec.structs.replace(event, at=round(self.runtime.now, 1))
         if self._recorded is not None and not (event.do == "move" and self._adds_nothing(event)):
             self._recorded.append(event)
-        act(self.runtime, event)
+        perform(self.runtime, event)
         self.advanced.emit()
         if len(self.runtime.problems) != problems:
             self.beside_changed.emit()
@@ -232,9 +232,9 @@ class Playback:
         of a second after the last."""
         events, self._recorded = self._recorded or [], None
         last = events[-1].at if events else 0.0
-        looks = {last + n * _LOOK_MS for n in range(1, _LOOKS + 1)}
+        styles = {last + n * _LOOK_MS for n in range(1, _LOOKS + 1)}
         self.beside_changed.emit()
-        return Script(tuple(events), tuple(sorted({event.at for event in events} | looks)))
+        return Script(tuple(events), tuple(sorted({event.at for event in events} | styles)))
 
     def play(self, script: Script) -> None:
         """Starts again at rest and does what a script says, at the present speed."""

@@ -6,7 +6,7 @@ from pathlib import Path as FilePath
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import FileProblem, Seen, load_seen
+from outgrowth.core.exchange.native import DiskState, FileProblem, load_with_state
 from outgrowth.core.exchange.native.journal import Recovered
 from outgrowth.workspace.autosave import base_of, left_behind
 from outgrowth.workspace.workspace import Workspace
@@ -20,7 +20,7 @@ class LeftWork(NamedTuple):
     recovered: Recovered
     file: FilePath | None
     saved: Document
-    seen: Seen | None
+    disk_state: DiskState | None
 
 
 def left_work(journals: FilePath | None) -> list[LeftWork]:
@@ -37,8 +37,8 @@ def _left(journal: FilePath, recovered: Recovered) -> LeftWork:
         base = base_of(journal)
         file = FilePath(about.path)
         try:
-            saved, seen = load_seen(base if about.base and base.exists() else file)
-            return LeftWork(journal, recovered, file, saved, seen)
+            saved, disk_state = load_with_state(base if about.base and base.exists() else file)
+            return LeftWork(journal, recovered, file, saved, disk_state)
         except FileProblem:
             pass  # gone, or damaged: the work stands for itself
     return LeftWork(journal, recovered, None, nothing, None)
@@ -51,9 +51,9 @@ def give_up(workspace: Workspace, saved: Document) -> None:
 
 def recovered_text(name: str, steps: int) -> str:
     """What is said of work that came back."""
-    many = steps != 1
-    count = f"{steps} steps" if many else "One step"
+    plural = steps != 1
+    count = f"{steps} steps" if plural else "One step"
     return (
-        f"Outgrowth ended without saving “{name}”. {count} that {'were' if many else 'was'} not "
-        f"saved {'are' if many else 'is'} here again."
+        f"Outgrowth ended without saving “{name}”. {count} that {'were' if plural else 'was'} not "
+        f"saved {'are' if plural else 'is'} here again."
     )

@@ -23,8 +23,8 @@ class UserState:
         self._values: JsonObject = {}
         if folder is not None:
             with contextlib.suppress(OSError, ValueError, RecursionError):
-                held = json.loads((folder / "state.json").read_bytes())
-                self._values = held if isinstance(held, dict) else {}
+                record = json.loads((folder / "state.json").read_bytes())
+                self._values = record if isinstance(record, dict) else {}
 
     @property
     def journals(self) -> FilePath | None:
@@ -55,21 +55,21 @@ class UserState:
     @property
     def recent(self) -> list[FilePath]:
         """Files that were open, the last one first; those that are gone are left out."""
-        held = self._values.get("recent")
-        names = held if isinstance(held, list) else []
+        stored = self._values.get("recent")
+        names = stored if isinstance(stored, list) else []
         paths = [FilePath(name) for name in names if isinstance(name, str)]
         return [path for path in paths if _exists(path)]
 
     def opened(self, path: FilePath) -> None:
         """Notes that a file was opened or saved."""
-        whole = str(path.resolve())
+        full_path = str(path.resolve())
         try:
-            whole.encode()
+            full_path.encode()
         except UnicodeEncodeError:
             return  # a name that is no text cannot be kept in a file of text
-        held = self._values.get("recent")
-        others = [p for p in held if p != whole] if isinstance(held, list) else []
-        self.put("recent", [whole, *others][:_MOST_RECENT])
+        stored = self._values.get("recent")
+        others = [p for p in stored if p != full_path] if isinstance(stored, list) else []
+        self.put("recent", [full_path, *others][:_MOST_RECENT])
 
 
 def _exists(path: FilePath) -> bool:

@@ -13,7 +13,7 @@ from outgrowth.core.document.records import Component, Document, Owner, Path, Sc
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Literals, Value
-from outgrowth.core.document.variants import Variant, said
+from outgrowth.core.document.variants import Variant, condition_text
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.style.styles import put_back, put_back_instance, set_properties
 from outgrowth.core.edits.variants.reach import Reached, landing
@@ -47,10 +47,10 @@ class Workspace:
         document: Document,
         path: FilePath | None = None,
         saved: Document | None = None,
-        seen: native.Seen | None = None,
+        disk_state: native.DiskState | None = None,
         notices: Notices | None = None,
     ) -> None:
-        """`saved` is what the file holds, if that is not the document; `seen` what was on the
+        """`saved` is what the file holds, if that is not the document; `disk_state` what was on the
         disk when it was read."""
         self.notices = notices if notices is not None else PlainNotices()
         self.document_changed = self.notices.document_changed
@@ -59,7 +59,7 @@ class Workspace:
         self.history_changed = self.notices.history_changed
         self.failed = self.notices.failed
         self.overtaken = self.notices.overtaken
-        self.seen = seen if seen is not None or path is None else _seen_now(path)
+        self.disk_state = disk_state if disk_state is not None or path is None else _seen_now(path)
         self.engine = engine
         self.engine.carry(document.assets)
         self.path = path
@@ -144,8 +144,8 @@ class Workspace:
         component = self.component
         if component is None:
             return Reached((), 0, 0, 0)
-        found = self.reached_variants(names)
-        return self.engine.census.reached(self._document, component, found)
+        result = self.reached_variants(names)
+        return self.engine.census.reached(self._document, component, result)
 
     def uses_of(self, component_id: str) -> int:
         """How many instances of a component stand in the trees of this file."""
@@ -163,23 +163,23 @@ class Workspace:
     def measured(self) -> tuple[float, float, float, float] | None:
         """The laid-out width and height of the selected node in px, and those of the room inside
         of what holds it (0 for one that nothing holds)."""
-        at, owner = self.located(), self.owner
-        if at is None or owner is None:
+        located, owner = self.located(), self.owner
+        if located is None or owner is None:
             return None
         view = self.engine.view(self._document, owner.id, self._selection.variant)
         room = room_around(*view, self._selection.path or ())
-        return at.rect.width, at.rect.height, *room
+        return located.rect.width, located.rect.height, *room
 
     def grid_lines(self) -> tuple[Lines, Lines] | None:
         """Where the columns and the rows of the selected grid begin and end, in px of it."""
-        at = self.located()
-        return at.placed.tracks if at is not None else None
+        located = self.located()
+        return located.placed.tracks if located is not None else None
 
     def value_of(self, name: str) -> Literals | None:
         """What a property of the selected node is now; None where parts differ."""
         place = self.place
-        found = inspect(self._document, place) if place is not None else None
-        return found.value(name) if found is not None else None
+        inspection = inspect(self._document, place) if place is not None else None
+        return inspection.value(name) if inspection is not None else None
 
     # --- selecting ----------------------------------------------------------------------
 
@@ -236,9 +236,9 @@ class Workspace:
     def widen(self) -> None:
         """Drops the last condition."""
         component = self.component
-        held = [a.id for a in component.axes if a.id in self._reach] if component else []
-        if held:
-            self.set_reach(self._reach.delete(held[-1]))
+        axis_ids = [a.id for a in component.axes if a.id in self._reach] if component else []
+        if axis_ids:
+            self.set_reach(self._reach.delete(axis_ids[-1]))
 
     def narrow(self) -> None:
         """Adds the variant's value on the first axis that is still free."""
@@ -313,21 +313,24 @@ class Workspace:
         if not places:
             raise EditError("Nothing is selected, so nothing was changed.")
         reach = Map() if self.component is None else self._reach
-        many = fitting or len(places) > 1
+        plural = fitting or len(places) > 1
 
         def change(document: Document) -> Document:
             for place in places:
-                given = self._fitting(place, values) if many else values
-                document = set_properties(document, place, given, reach)
+                inputs = self._fitting(place, values) if plural else values
+                document = set_properties(document, place, inputs, reach)
             return document
 
         return change
 
     def _fitting(self, place: Place, values: Mapping[str, Value]) -> Mapping[str, Value]:
-        found = inspect(self._document, place)
-        if found is None:
+        inspection = inspect(self._document, place)
+        if inspection is None:
             return {}
-        kinds = {found.node.kind, "instance" if found.instance is not None else found.node.kind}
+        kinds = {
+            inspection.node.kind,
+            "instance" if inspection.instance is not None else inspection.node.kind,
+        }
         return {n: v for n, v in values.items() if any(applies(n, kind) for kind in kinds)}
 
     def drag_style(self, values: Mapping[str, Value]) -> None:
@@ -349,11 +352,15 @@ class Workspace:
         labels = dict.fromkeys(_label(name) for name in values)
         place = self.place
         node = node_at(self._document, place) if place else None
-        what = node.name if node else "nothing"
+        subject = node.name if node else "nothing"
         if self._selection.others:
-            what = f"{len(self._selection.paths)} parts"
-        where = f", {said(self.component, self._reach)}" if self.component and self._reach else ""
-        return f"{' and '.join(labels)} of {what}{where}"
+            subject = f"{len(self._selection.paths)} parts"
+        suffix = (
+            f", {condition_text(self.component, self._reach)}"
+            if self.component and self._reach
+            else ""
+        )
+        return f"{' and '.join(labels)} of {subject}{suffix}"
 
     def put_back(self, name: str, source: Source) -> None:
         """Takes one step of a ladder out."""
@@ -445,7 +452,7 @@ class Workspace:
             return False
         mine = target == self.path and not over
         try:
-            self.seen = native.save(self._document, target, self.seen if mine else None)
+            self.disk_state = native.save(self._document, target, self.disk_state if mine else None)
         except native.ChangedMeanwhile:
             self.overtaken.emit()
             return False
@@ -457,27 +464,29 @@ class Workspace:
         self.history_changed.emit()
         return True
 
-    def take_in(self, document: Document, name: str, seen: native.Seen | None = None) -> None:
-        """What the file now holds becomes the document, as a step that can be undone; `seen`
+    def take_in(
+        self, document: Document, name: str, disk_state: native.DiskState | None = None
+    ) -> None:
+        """What the file now holds becomes the document, as a step that can be undone; `disk_state`
         is what was on the disk then."""
         self.edit(name, lambda _: document)
         self._saved = self._document
-        self.seen = seen or self.seen
+        self.disk_state = disk_state or self.disk_state
         self.history_changed.emit()
         if self.owner is None:
             owners = list(document.owners())
             self._select(opened(owners[0]) if owners else Selection(), Map())
 
 
-def _seen_now(path: FilePath) -> native.Seen | None:
+def _seen_now(path: FilePath) -> native.DiskState | None:
     try:
-        return native.seen(path)
+        return native.disk_state(path)
     except native.FileProblem:
         return None
 
 
-def _many(count: int, what: str) -> str:
-    return f"the {what}" if count == 1 else f"{count} {what}s"
+def _many(count: int, description: str) -> str:
+    return f"the {description}" if count == 1 else f"{count} {description}s"
 
 
 def _label(name: str) -> str:

@@ -8,7 +8,7 @@ from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import act
+from outgrowth.core.runtime.script import perform
 from outgrowth.core.text import Typesetter
 from tests.browser.test_rectangles import _READ, rectangles
 from tests.core.runtime.test_scripts import SCRIPTS, recorded
@@ -27,7 +27,7 @@ def test_a_state_that_was_reached_is_laid_out_as_in_chromium(
     runtime = Runtime(*stages, ferry, Subject(screen))
     for event in script.events:
         runtime.advance(event.at - runtime.now)
-        act(runtime, event)
+        perform(runtime, event)
     runtime.advance(400)
     file = tmp_path / "state.html"
     file.write_text(page(*runtime.target, name, ferry.assets))

@@ -18,7 +18,7 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.movement import Movement
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import act
+from outgrowth.core.runtime.script import perform
 from outgrowth.core.text import Typesetter
 from outgrowth.demo.drawing import instance
 from tests.core.runtime.parts import door, screen
@@ -103,7 +103,7 @@ def played(runtime, script, look):
         while waiting and waiting[0].at <= time:
             event = waiting.pop(0)
             runtime.advance(event.at - runtime.now)
-            act(runtime, event)
+            perform(runtime, event)
         runtime.advance(time - runtime.now)
         look(time)
 

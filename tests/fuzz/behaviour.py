@@ -31,7 +31,7 @@ from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import seen
+from outgrowth.core.runtime.script import snapshot
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
 from outgrowth.demo.drawing import box, instance, text
@@ -300,7 +300,7 @@ class Behaviour:
             if checked and not runtime.problems:
                 faults += jumps(before, numbers(runtime))
                 faults += parted(runtime)
-            shots.append(json.dumps(seen(runtime)))
+            shots.append(json.dumps(snapshot(runtime)))
         if checked and not self.timed:
             # A pointer over what moves away when it is hovered would never let it rest.
             runtime.pointer_leave()

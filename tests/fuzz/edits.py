@@ -715,7 +715,7 @@ def _rule(edit):
 
 def _make_one(w: World, d: Document):
     owner = w.owner(True)
-    groups = rules.alike(owner) if owner is not None else ()
+    groups = rules.equal_rules(owner) if owner is not None else ()
     return rules.make_one(d, owner.id, w.rng.choice(groups)) if groups else None
 
 

@@ -119,13 +119,13 @@ def _run(path: Path, state: Path, way: str) -> None:
     if way == "read-only" and os.getuid() == 0:
         os.setgid(_NOBODY)
         os.setuid(_NOBODY)
-    from outgrowth.core.exchange.native import load_seen
+    from outgrowth.core.exchange.native import load_with_state
     from outgrowth.workspace import Workspace
     from outgrowth.workspace.autosave import Autosave
     from outgrowth.workspace.engine import shipped_engine
 
-    document, seen = load_seen(path)
-    workspace = Workspace(shipped_engine(), document, path, seen=seen)
+    document, seen = load_with_state(path)
+    workspace = Workspace(shipped_engine(), document, path, disk_state=seen)
     autosave = Autosave(workspace, state)
     workspace.failed.connect(lambda text: print("failed", text, flush=True))
     for n in range(1, 100_000):

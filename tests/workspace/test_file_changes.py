@@ -3,7 +3,7 @@
 import pytest
 
 from outgrowth.core.edits.tree.owners import new_component
-from outgrowth.core.exchange.native import load_seen, save
+from outgrowth.core.exchange.native import load_with_state, save
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave
 from outgrowth.workspace.engine import Engine
@@ -19,8 +19,8 @@ def begun(document, name):
 def opened(request, fonts, ferry, tmp_path):
     path = tmp_path / request.param
     save(ferry, path)
-    document, seen = load_seen(path)
-    return Workspace(Engine(fonts), document, path, seen=seen)
+    document, seen = load_with_state(path)
+    return Workspace(Engine(fonts), document, path, disk_state=seen)
 
 
 def test_what_others_wrote_is_taken_in_where_nothing_is_at_stake(opened):
@@ -60,7 +60,7 @@ def test_what_is_damaged_is_told_and_nothing_is_lost(opened):
     document = opened.document
     collect_lines = opened.path if opened.path.is_file() else next(opened.path.glob("*.json"))
     collect_lines.write_text("{")
-    assert changes.look(asked=True) is Change.DAMAGED
+    assert changes.look(asked_by_save=True) is Change.DAMAGED
     assert said and opened.document is document
 
 

@@ -23,7 +23,7 @@ STEPS = {
     "remove": lambda s, n: selection_commands.remove(s),
     "detach": lambda s, n: instance_commands.detach(s),
     "component": lambda s, n: instance_commands.make_component(s),
-    "push up": lambda s, n: instance_commands.push_up(s, whole=n % 2 == 0),
+    "push up": lambda s, n: instance_commands.push_up(s, everywhere=n % 2 == 0),
     "exchange": lambda s, n: instance_commands.exchange(s, "icon-button"),
     "place": lambda s, n: instance_commands.place(s, "toggle"),
     "open": lambda s, n: s.open(("button", "boarding", "desk", "fares")[n % 4]),

@@ -129,21 +129,21 @@ class Bench(QWidget):
 
     def rects_of_paths(self, paths: Iterable[Path]) -> dict[Path, QRectF]:
         """Where nodes lie in the widget, those that are shown."""
-        view, wanted = self.current_view(), frozenset(paths)
-        if view is None or not wanted:
+        view, target = self.current_view(), frozenset(paths)
+        if view is None or not target:
             return {}
-        return {path: self.mapped(rect) for path, rect in self._node_rects(view, wanted).items()}
+        return {path: self.mapped(rect) for path, rect in self._node_rects(view, target).items()}
 
-    def _node_rects(self, view: View, wanted: frozenset[Path]) -> dict[Path, Rect]:
+    def _node_rects(self, view: View, target: frozenset[Path]) -> dict[Path, Rect]:
         """The same in the owner's px; as long as only the view moves, not worked out anew."""
-        made_for = view.scene, view.placed, wanted
+        made_for = view.scene, view.placed, target
         if (
             self._remembered is None
             or any(a is not b for a, b in zip(self._remembered[0][:2], made_for[:2], strict=True))
-            or self._remembered[0][2] != wanted
+            or self._remembered[0][2] != target
         ):
-            found = {at.path: at.rect for at in locate_some(*view, "", wanted)}
-            self._remembered = made_for, found
+            results = {located.path: located.rect for located in locate_some(*view, "", target)}
+            self._remembered = made_for, results
         return self._remembered[1]
 
     def path_under(self, point: QPointF) -> Path | None:
@@ -151,9 +151,9 @@ class Bench(QWidget):
         view = self.current_view()
         if view is None:
             return None
-        at = self.to_owner(point)
-        found = hit(*view, at.x(), at.y())
-        return None if found is None else found.path
+        own_point = self.to_owner(point)
+        result = hit(*view, own_point.x(), own_point.y())
+        return None if result is None else result.path
 
     def depth(self) -> int:
         """How deep a click goes: as deep as what is selected."""
@@ -177,8 +177,8 @@ class Bench(QWidget):
         owner, view, under = self._workspace.owner, self.current_view(), self.path_under(point)
         if owner is None or view is None or under is None:
             return None
-        at = self.to_owner(point)
-        return landing_in(view, owner.root, under, (at.x(), at.y()), moving)
+        own_point = self.to_owner(point)
+        return landing_in(view, owner.root, under, (own_point.x(), own_point.y()), moving)
 
     def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
         owner = self._workspace.owner
@@ -213,14 +213,14 @@ class Bench(QWidget):
     def edit_words(self) -> None:
         """Lays an editor over the selected text."""
         place = self._workspace.place
-        found = inspect(self._workspace.document, place) if place is not None else None
-        if place is None or found is None or found.node.kind != "text":
+        inspection = inspect(self._workspace.document, place) if place is not None else None
+        if place is None or inspection is None or inspection.node.kind != "text":
             return
         self.reveal(place.path)
         rect = self.rect_of_path(place.path)
         if rect is None:
             return
-        self.words = InPlace(self, self._workspace, self._theme, found)
+        self.words = InPlace(self, self._workspace, self._theme, inspection)
         self.words.finished.connect(self.setFocus)
         self.words.show_at(rect, self.zoom)
 
@@ -233,7 +233,7 @@ class Bench(QWidget):
             line = self.mapped(self.hand.landing[1])
             painter.fillRect(line.adjusted(-1, -1, 1, 1), theme.color("clay"))
         paths = self._workspace.selection.paths
-        found, children = self.hand.pulled()
+        result, children = self.hand.pulled()
         exchanged = () if self._exchanging is None else (self._exchanging,)
         rects = self.rects_of_paths((*paths, *children, *exchanged))
         for path in exchanged or paths:
@@ -241,8 +241,8 @@ class Bench(QWidget):
                 marks.selected(painter, rects[path], theme)
         lead = paths[:1]
         drawn = [rects[path] for path in (*lead, *children) if path in rects]
-        shown = bool(lead) and lead[0] in rects and not exchanged
-        self.hand.draw(painter, theme, found if shown else None, drawn, self.zoom)
+        visible = bool(lead) and lead[0] in rects and not exchanged
+        self.hand.draw(painter, theme, result if visible else None, drawn, self.zoom)
         for guide in self.hand.guides:
             ends = self.mapped(Rect(guide.x1, guide.y1, 0.0, 0.0)).topLeft()
             to = self.mapped(Rect(guide.x2, guide.y2, 0.0, 0.0)).topLeft()
@@ -289,7 +289,7 @@ class Bench(QWidget):
         if event is None or not self.key(Qt.Key(event.key()), event.modifiers()):
             super().keyPressEvent(event)
 
-    def key(self, key: Qt.Key, held: Qt.KeyboardModifier) -> bool:
+    def key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
         """Esc lets go, lays the pen down, or goes out; Enter goes in; page keys go from
         neighbour to neighbour; arrows nudge what stands free."""
         if key == Qt.Key.Key_Escape:
@@ -299,9 +299,9 @@ class Bench(QWidget):
         if key in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
             number = 1 if key == Qt.Key.Key_PageDown else -1
             return navigate_commands.step_beside(self._workspace, number)
-        if key in ARROWS and not held & Qt.KeyboardModifier.ControlModifier:
+        if key in ARROWS and not modifiers & Qt.KeyboardModifier.ControlModifier:
             dx, dy = ARROWS[key]
-            by = _LEAP if held & Qt.KeyboardModifier.ShiftModifier else _STEP
+            by = _LEAP if modifiers & Qt.KeyboardModifier.ShiftModifier else _STEP
             return arrange_commands.nudge(self._workspace, dx * by, dy * by)
         return False
 
@@ -312,8 +312,8 @@ class Bench(QWidget):
     def step_in(self) -> bool:
         """From a box to its first child, into an instance, or into the words of a text."""
         place = self._workspace.place
-        found = inspect(self._workspace.document, place) if place is not None else None
-        if found is not None and found.node.kind == "text":
+        inspection = inspect(self._workspace.document, place) if place is not None else None
+        if inspection is not None and inspection.node.kind == "text":
             self.edit_words()
             return True
         return navigate_commands.step_in(self._workspace)
@@ -322,8 +322,8 @@ class Bench(QWidget):
 
     def landing(self, point: QPointF) -> Landing | None:
         """Where a component dropped at a point of the widget would go beside others."""
-        found = self._landing_for(point, None)
-        return None if found is None else found[0]
+        result = self._landing_for(point, None)
+        return None if result is None else result[0]
 
     def exchanged_at(self, point: QPointF) -> Path | None:
         """The instance whose place a component dropped there would take: one that the pointer
@@ -332,11 +332,11 @@ class Bench(QWidget):
         if not under or owner is None:
             return None
         path = under[: self.depth()]
-        found = inspect(
+        inspection = inspect(
             self._workspace.document, selection_commands.place_of(self._workspace, path)
         )
         rect = self.rect_of_path(path)
-        if found is None or found.instance is None or rect is None:
+        if inspection is None or inspection.instance is None or rect is None:
             return None
         rim = _RIM * min(rect.width(), rect.height())
         return path if rect.adjusted(rim, rim, -rim, -rim).contains(point) else None
@@ -426,9 +426,9 @@ class Bench(QWidget):
             )
             self._workspace.select(target)
         elif landing is not None and component in self._workspace.document.components:
-            at = self.spot_in(landing.parent, event.position())
+            point = self.spot_in(landing.parent, event.position())
             instance_commands.place_into(
-                self._workspace, component, landing.parent, landing.before, at
+                self._workspace, component, landing.parent, landing.before, point
             )
         into = None if landing is None else (landing.parent, landing.before)
         for path in files_of(event.mimeData()):

@@ -213,12 +213,12 @@ class Canvas(Bench):
         if under is not None and marks.adding(event):
             self._workspace.toggle(under[: self.depth()])
             return
-        now = selection_commands.own_part(self._workspace)
-        rect = self.rect_of_path((now.id,)) if now is not None else None
-        if now is not None and rect is not None and rect.contains(point):
+        after = selection_commands.own_part(self._workspace)
+        rect = self.rect_of_path((after.id,)) if after is not None else None
+        if after is not None and rect is not None and rect.contains(point):
             # What is selected is what is moved; a click picks what lies under the pointer.
             pick = partial(self._pick, under)
-            self.hand.begin(moving(self._workspace, self, now, point, pick))
+            self.hand.begin(moving(self._workspace, self, after, point, pick))
             return
         self._pick(under)
         self.begin_moving(point)
@@ -232,12 +232,12 @@ class Canvas(Bench):
     def _pick(self, under: Path | None) -> None:
         """Selects at the depth of the present selection if that is beside it, else the part
         of the screen's own tree."""
-        now = self._workspace.selection.path or ()
+        after = self._workspace.selection.path or ()
         if under is None:
             self._workspace.select(None)
             return
-        shared = len(now) > 1 and under[: len(now) - 1] == now[:-1]
-        self._workspace.select(under[: len(now)] if shared else under[:1])
+        shared = len(after) > 1 and under[: len(after) - 1] == after[:-1]
+        self._workspace.select(under[: len(after)] if shared else under[:1])
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -268,14 +268,14 @@ class Canvas(Bench):
         else:
             self.pan_by(QPointF(turn.x() / 2, turn.y() / 2))
 
-    def key(self, key: Qt.Key, held: Qt.KeyboardModifier) -> bool:
+    def key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
         """Space holds the view, to be dragged; Shift with an arrow key looks elsewhere where
         there is nothing to nudge."""
-        if key == Qt.Key.Key_Space and not held:
+        if key == Qt.Key.Key_Space and not modifiers:
             self._grabbed = True
             self.setCursor(Qt.CursorShape.OpenHandCursor)
             return True
-        return super().key(key, held)
+        return super().key(key, modifiers)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
@@ -288,13 +288,13 @@ class Canvas(Bench):
         rects = list(self.rects_of_paths(self._workspace.selection.paths).values())
         if not rects:
             return
-        whole = rects[0]
+        bounds = rects[0]
         for rect in rects[1:]:
-            whole = whole.united(rect)
+            bounds = bounds.united(rect)
         room = self.width() - 2 * _MARGIN, self.height() - 2 * _MARGIN
-        wide, high = whole.width() / self.zoom, whole.height() / self.zoom
+        wide, high = bounds.width() / self.zoom, bounds.height() / self.zoom
         zoom = min(room[0] / max(wide, 1.0), room[1] / max(high, 1.0), 4.0)
-        middle = self.to_owner(whole.center())
+        middle = self.to_owner(bounds.center())
         self._fitted = False
         self._look(zoom, QPointF(self.rect().center()) - middle * zoom)
 

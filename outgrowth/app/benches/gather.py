@@ -55,9 +55,9 @@ class Work(QThread):
     progressed = pyqtSignal(float)
     found = pyqtSignal(object)
 
-    def __init__(self, asked: GatherRequest, parent: QObject) -> None:
+    def __init__(self, requested: GatherRequest, parent: QObject) -> None:
         super().__init__(parent)
-        self._request = asked
+        self._request = requested
 
     def run(self) -> None:
         document, drawings, names, drivers = self._request
@@ -223,12 +223,12 @@ class GatherBench(QWidget):
 
     def picked(self) -> list[Drawing]:
         """The drawings that are ticked."""
-        found = []
+        results = []
         for n, drawing in enumerate(self._families.get(self.family.value, ())):
             item = self.drawings.item(n)
             if item is not None and item.checkState() == Qt.CheckState.Checked:
-                found.append(drawing)
-        return found
+                results.append(drawing)
+        return results
 
     # --- working it out -------------------------------------------------------------------
 
@@ -240,11 +240,11 @@ class GatherBench(QWidget):
             driver.value  # type: ignore[misc]  # one of _DRIVERS
             for driver in self._drivers
         )
-        asked = GatherRequest(self._workspace.document, self.picked(), names, drivers)
+        requested = GatherRequest(self._workspace.document, self.picked(), names, drivers)
         self.report = None
         self.apply.setEnabled(False)
         self._working(True)
-        self._work = Work(asked, self)
+        self._work = Work(requested, self)
         self._work.progressed.connect(lambda share: self.progress.setValue(int(share * 1000)))
         self._work.found.connect(self._report_came)
         self._work.start()

@@ -129,9 +129,12 @@ def drawing(
             float(round(frame.height() / surface.zoom)),
         )
         drawn = size if create_commands.is_size(size) else None
-        at = surface.spot_in(landing.parent, frame.topLeft())
+        corner = surface.spot_in(landing.parent, frame.topLeft())
         into = landing.parent, landing.before
-        if create_commands.draw(workspace, drawn_kind, into, drawn, at) and drawn_kind == "text":
+        if (
+            create_commands.draw(workspace, drawn_kind, into, drawn, corner)
+            and drawn_kind == "text"
+        ):
             surface.edit_words()
     finally:
         surface.show_frame_of(None)
@@ -142,7 +145,7 @@ def drawing(
 def catching(workspace: Workspace, surface: Surface, start: QPointF) -> Gesture:
     """Draws a frame; the parts that it touches are selected meanwhile."""
     before = workspace.selection.paths
-    done = False
+    finished = False
     try:
         point = yield
         while point is not None and (point - start).manhattanLength() < _STILL:
@@ -152,9 +155,9 @@ def catching(workspace: Workspace, surface: Surface, start: QPointF) -> Gesture:
             surface.show_frame_of(frame)
             workspace.select_all(surface.within(frame))
             point = yield
-        done = True
+        finished = True
     finally:
-        if not done:
+        if not finished:
             workspace.select_all(before)
         surface.show_frame_of(None)
 
@@ -181,47 +184,47 @@ def _shifting(
     ]
     parts = chosen if node in chosen else [node]
     reach = workspace.reach if workspace.component is not None else Map()
-    around = surface.snap_context(tuple(part.id for part in parts))
-    at: QPointF | None = point
-    while at is not None:
-        moved = (at - start) / surface.zoom
+    context = surface.snap_context(tuple(part.id for part in parts))
+    pointer: QPointF | None = point
+    while pointer is not None:
+        moved = (pointer - start) / surface.zoom
         by = round(moved.x()) + 0.0, round(moved.y()) + 0.0
-        if around is not None:
-            by = _caught(surface, around, by)
+        if context is not None:
+            by = _caught(surface, context, by)
         workspace.drag(partial(_moved, [_place(workspace, p) for p in parts], by, reach))
-        surface.show_hint(_position_text(around, by))
-        at = yield
+        surface.show_hint(_position_text(context, by))
+        pointer = yield
     workspace.drop(f"move {selection_commands.named(parts)}")
 
 
 def _moved(
-    those: list[Place], by: tuple[float, float], reach: Map[str, str], document: Document
+    places_moved: list[Place], by: tuple[float, float], reach: Map[str, str], document: Document
 ) -> Document:
-    for place in those:
+    for place in places_moved:
         document = places.move_by(document, place, by, reach)
     return document
 
 
-def _caught(surface: Surface, around: SnapContext, by: tuple[float, float]) -> tuple[float, float]:
+def _caught(surface: Surface, context: SnapContext, by: tuple[float, float]) -> tuple[float, float]:
     """The move, caught on a neighbour's edge or at an even distance if it is near one."""
-    found = snapped(around.rect.moved(*by), around.others, around.room, _NEAR / surface.zoom)
-    surface.show_guides(found.guides)
-    return by[0] + found.dx, by[1] + found.dy
+    result = snapped(context.rect.moved(*by), context.others, context.room, _NEAR / surface.zoom)
+    surface.show_guides(result.guides)
+    return by[0] + result.dx, by[1] + result.dy
 
 
-def _position_text(around: SnapContext | None, by: tuple[float, float]) -> str:
-    if around is None:
+def _position_text(context: SnapContext | None, by: tuple[float, float]) -> str:
+    if context is None:
         return f"{by[0]:+g}, {by[1]:+g}"
-    at = around.rect.moved(*by)
-    return f"x {at.x - around.room.x:g}, y {at.y - around.room.y:g}"
+    rect = context.rect.moved(*by)
+    return f"x {rect.x - context.room.x:g}, y {rect.y - context.room.y:g}"
 
 
 def _reordering(workspace: Workspace, surface: Surface, node: Node, point: QPointF) -> Gesture:
     landing = surface.landing_at(point, node)
-    at: QPointF | None = point
-    while at is not None:
-        landing = surface.landing_at(at, node)
-        at = yield
+    pointer: QPointF | None = point
+    while pointer is not None:
+        landing = surface.landing_at(pointer, node)
+        pointer = yield
     if landing is None:
         return
     owner = workspace.selection.owner

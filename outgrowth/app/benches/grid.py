@@ -171,9 +171,9 @@ class VariantGrid(Bench):
         cell = self.laid.cell_of(variant)
         if cell is None:
             return {}
-        wanted = set(paths)
+        target = set(paths)
         placed = locate(*self.view(variant), "")
-        return {n.path: qrect(self.laid.mapped(cell, n.rect)) for n in placed if n.path in wanted}
+        return {n.path: qrect(self.laid.mapped(cell, n.rect)) for n in placed if n.path in target}
 
     # --- drawing ------------------------------------------------------------------------
 
@@ -198,23 +198,21 @@ class VariantGrid(Bench):
             name = painter.fontMetrics().elidedText(
                 " · ".join(names), Qt.TextElideMode.ElideRight, int(width)
             )
-            where = QRectF(x + 2, MARGIN - 4, width, HEAD)
-            painter.drawText(
-                where, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, name
-            )
+            rect = QRectF(x + 2, MARGIN - 4, width, HEAD)
+            painter.drawText(rect, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, name)
         for names, y, height in self.laid.rows:
             if y > area.bottom() or y + height < area.top():
                 continue
-            where = QRectF(MARGIN, y, self.laid.label_width, height)
-            painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, "\n".join(names))
+            rect = QRectF(MARGIN, y, self.laid.label_width, height)
+            painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, "\n".join(names))
 
     def _draw_cell(self, painter: QPainter, cell: Cell) -> None:
         theme, rect = self._theme, qrect(cell.rect)
         if not cell.offered:
             painter.setPen(QPen(theme.color("muted"), 1, Qt.PenStyle.DashLine))
             painter.drawRect(rect.adjusted(0.5, 0.5, -0.5, -0.5))
-            said = "never drawn" if self._only_shown else "not offered\nclick to offer"
-            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, said)
+            text = "never drawn" if self._only_shown else "not offered\nclick to offer"
+            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
             return
         painter.fillRect(rect, theme.color("paper"))
         scene, placed = self.view(cell.variant)
@@ -223,8 +221,8 @@ class VariantGrid(Bench):
         painter.setClipRect(rect)
         painter.scale(1 / ratio, 1 / ratio)
         scale = self.zoom * ratio
-        spot = self.corner_of(cell)
-        x, y = spot.x() / self.zoom, spot.y() / self.zoom
+        point = self.corner_of(cell)
+        x, y = point.x() / self.zoom, point.y() / self.zoom
         QtPainter(painter, self._rasters, scale).draw(draw(scene, placed), x, y)
         painter.restore()
         if cell.variant in self._within and not self._only_shown:
@@ -255,9 +253,9 @@ class VariantGrid(Bench):
         if cell is None or not cell.offered:
             return None
         scene, placed = self.view(cell.variant)
-        at = (point - self.corner_of(cell)) / self.zoom
-        found = hit(scene, placed, at.x(), at.y())
-        return cell.variant, (found.path if found is not None else ())
+        own_point = (point - self.corner_of(cell)) / self.zoom
+        result = hit(scene, placed, own_point.x(), own_point.y())
+        return cell.variant, (result.path if result is not None else ())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -267,8 +265,8 @@ class VariantGrid(Bench):
             self.hand.go_on(event.position())
             return
         self.show_cursor(event.position())
-        found = self._under(event.position())
-        pointed = (found[0], found[1][: self.depth()]) if found is not None else None
+        result = self._under(event.position())
+        pointed = (result[0], result[1][: self.depth()]) if result is not None else None
         if pointed != self._pointed:
             self._pointed = pointed
             self.update()
@@ -281,13 +279,13 @@ class VariantGrid(Bench):
         if event is None or event.button() != Qt.MouseButton.LeftButton:
             return
         point = event.position()
-        found = self._under(point)
-        if self.pen.drawn_kind is not None and found is not None:
-            self._workspace.select(self._workspace.selection.path, found[0])
+        result = self._under(point)
+        if self.pen.drawn_kind is not None and result is not None:
+            self._workspace.select(self._workspace.selection.path, result[0])
         if self.begin_drawing(point) or self.begin_pulling(point):
             return
-        if found is not None:
-            variant, under = found
+        if result is not None:
+            variant, under = result
             if event.modifiers() & Qt.KeyboardModifier.AltModifier:
                 self._workspace.select(under, variant)
                 return
@@ -304,9 +302,9 @@ class VariantGrid(Bench):
     def _pick(self, variant: Variant, under: Path) -> None:
         """Selects at the depth of the present selection if that is beside it; several that
         are selected stay so, to be moved."""
-        now = self._workspace.selection.path or ()
-        shared = len(now) > 1 and under[: len(now) - 1] == now[:-1]
-        path = under[: len(now)] if shared else under[:1]
+        after = self._workspace.selection.path or ()
+        shared = len(after) > 1 and under[: len(after) - 1] == after[:-1]
+        path = under[: len(after)] if shared else under[:1]
         same = variant == self._workspace.selection.variant
         several = len(self._workspace.selection.paths) > 1 and same
         if not (several and path in self._workspace.selection.paths):
@@ -320,26 +318,26 @@ class VariantGrid(Bench):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Goes in, to the words of a text at last."""
-        found = self._under(event.position()) if event is not None else None
+        result = self._under(event.position()) if event is not None else None
         self.hand.let_go()
-        if found is None:
+        if result is None:
             return
         depth = len(self._workspace.selection.path or ())
-        if len(found[1]) > depth and found[1][:depth] == (self._workspace.selection.path or ()):
-            self._workspace.select(found[1][: depth + 1])
+        if len(result[1]) > depth and result[1][:depth] == (self._workspace.selection.path or ()):
+            self._workspace.select(result[1][: depth + 1])
         else:
             self.edit_words()
 
     def pick_deepest(self) -> None:
         """Selects the innermost part under the pointer."""
-        found = self._under(self.hand.pointer)
-        if found is not None:
-            self._workspace.select(found[1], found[0])
+        result = self._under(self.hand.pointer)
+        if result is not None:
+            self._workspace.select(result[1], result[0])
 
-    def key(self, key: Qt.Key, held: Qt.KeyboardModifier) -> bool:
+    def key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
         """Arrow keys go from variant to variant where there is nothing to nudge; with Ctrl, always
         (the part that is selected stays so)."""
-        if super().key(key, held):
+        if super().key(key, modifiers):
             return True
         return key in ARROWS and self._variant_beside(*ARROWS[key])
 

@@ -69,11 +69,11 @@ class GridBench(QWidget):
 
     def _show_chips(self) -> None:
         component = self._workspace.component
-        held = laid(component)[2] if component is not None else []
-        if held != self._chip_axes:
-            self._chip_axes = held
-            self._make_chips(held)
-        for axis in held:
+        axes = laid(component)[2] if component is not None else []
+        if axes != self._chip_axes:
+            self._chip_axes = axes
+            self._make_chips(axes)
+        for axis in axes:
             self.chips[axis.id].show_value(self._workspace.selection.variant.get(axis.id))
 
     def _make_chips(self, axes: list[Axis]) -> None:
@@ -113,9 +113,9 @@ class GridBench(QWidget):
         room = viewport.width() - 80, viewport.height() - 120
         zoom = min(room[0] / max(placed.width, 1.0), room[1] / max(placed.height, 1.0), 8.0)
         self.grid.set_zoom(max(zoom, 0.25))
-        found = self.grid.selected_cell()
-        if found is not None:
-            x, y = found.rect.center
+        result = self.grid.selected_cell()
+        if result is not None:
+            x, y = result.rect.center
             half = viewport.width() // 2, viewport.height() // 2
             self.frame.ensureVisible(round(x), round(y), *half)
         self.zoomed.emit()

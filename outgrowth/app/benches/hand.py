@@ -101,28 +101,30 @@ class Hand:
         root_of_screen = place is not None and not place.path and self._workspace.component is None
         if place is None or root_of_screen or len(self._workspace.selection.paths) != 1:
             return None, []
-        found = inspect(self._workspace.document, place)
-        if found is None:
+        inspection = inspect(self._workspace.document, place)
+        if inspection is None:
             return None, []
-        inside = place.path if found.instance is not None else place.path[:-1]
-        return found, [(*inside, child.id) for child in found.node.children]
+        inside = place.path if inspection.instance is not None else place.path[:-1]
+        return inspection, [(*inside, child.id) for child in inspection.node.children]
 
     def draw(
         self,
         painter: QPainter,
         theme: Theme,
-        found: Inspection | None,
+        inspection: Inspection | None,
         rects: list[QRectF],
         zoom: float,
     ) -> None:
         """The handles of the part that lies at the first of `rects`, its children at the
         others, and the number beside the pointer."""
-        self.handles = handles(found, rects[0], rects[1:], zoom) if found and rects else []
-        is_grid = found is not None and rects and found.value("flow") == "grid"
+        self.handles = (
+            handles(inspection, rects[0], rects[1:], zoom) if inspection and rects else []
+        )
+        is_grid = inspection is not None and rects and inspection.value("flow") == "grid"
         lines = self._workspace.grid_lines() if is_grid else None
-        if lines is not None and found is not None:
+        if lines is not None and inspection is not None:
             draw_tracks(painter, rects[0], lines, zoom, theme)
-            self.handles += track_handles(found, rects[0], lines, zoom)
+            self.handles += track_handles(inspection, rects[0], lines, zoom)
         draw_handles(painter, self.handles, theme)
         self.draw_gesture(painter, theme)
 

@@ -71,22 +71,24 @@ class Handle(NamedTuple):
         return f"{self.label} {' × '.join(distinct)}"
 
 
-def handles(found: Inspection, rect: QRectF, children: list[QRectF], zoom: float) -> list[Handle]:
+def handles(
+    inspection: Inspection, rect: QRectF, children: list[QRectF], zoom: float
+) -> list[Handle]:
     """The handles of a part that lies at `rect` in the widget; `children` likewise."""
-    made = _sides(found, rect, zoom)
+    all_handles = _sides(inspection, rect, zoom)
     roomy = min(rect.width(), rect.height()) >= _LEAST
-    if found.node.kind == "box" and roomy:
-        made += _paddings(found, rect, zoom)
-        made += _radius(found, rect, zoom)
-        made += _gap(found, children, zoom)
-    return made
+    if inspection.node.kind == "box" and roomy:
+        all_handles += _paddings(inspection, rect, zoom)
+        all_handles += _radius(inspection, rect, zoom)
+        all_handles += _gap(inspection, children, zoom)
+    return all_handles
 
 
-def _sides(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
+def _sides(inspection: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
     """The right and the lower side, and their corner; a share of the holder stays one."""
     starts, turns, shares = [], [], []
     for name, px in (("width", rect.width() / zoom), ("height", rect.height() / zoom)):
-        size = found.value(name)
+        size = inspection.value(name)
         share = isinstance(size, Size) and size.mode == "percent" and size.amount > 0 and px > 0
         starts.append(size.amount if share and isinstance(size, Size) else px)
         turns.append(starts[-1] / px if share else 1.0)
@@ -120,14 +122,14 @@ def _sides(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
     ]
 
 
-def _number(found: Inspection, name: str) -> float:
-    value = found.value(name)
+def _number(inspection: Inspection, name: str) -> float:
+    value = inspection.value(name)
     return value if isinstance(value, float) else 0.0
 
 
-def _paddings(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
+def _paddings(inspection: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
     """A short bar in the middle of each side's padding, clear of the edge and the content."""
-    made = []
+    results = []
     middle = rect.center()
     for side, (x, y), turn in (
         ("left", (0, 0.5), (1, 0)),
@@ -136,42 +138,42 @@ def _paddings(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
         ("bottom", (0.5, 1), (0, -1)),
     ):
         name = f"padding-{side}"
-        amount = _number(found, name)
+        amount = _number(inspection, name)
         inset = max(amount * zoom / 2, 4.0)
         flat = turn[0] == 0
         if flat:
-            at = QPointF(middle.x(), rect.top() + inset if y == 0 else rect.bottom() - inset)
-            mark = QRectF(at.x() - 7, at.y() - 1.5, 14, 3)
+            point = QPointF(middle.x(), rect.top() + inset if y == 0 else rect.bottom() - inset)
+            mark = QRectF(point.x() - 7, point.y() - 1.5, 14, 3)
             cursor = Qt.CursorShape.SizeVerCursor
         else:
-            at = QPointF(rect.left() + inset if x == 0 else rect.right() - inset, middle.y())
-            mark = QRectF(at.x() - 1.5, at.y() - 7, 3, 14)
+            point = QPointF(rect.left() + inset if x == 0 else rect.right() - inset, middle.y())
+            mark = QRectF(point.x() - 1.5, point.y() - 7, 3, 14)
             cursor = Qt.CursorShape.SizeHorCursor
         zone = mark.adjusted(-3, -3, 3, 3)
-        made.append(Handle(zone, mark, (name,), (amount,), (turn,), False, "padding", cursor))
-    return made
+        results.append(Handle(zone, mark, (name,), (amount,), (turn,), False, "padding", cursor))
+    return results
 
 
-def _radius(found: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
+def _radius(inspection: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
     """A dot on the diagonal of the first corner: it rounds all four."""
     names = SIDES["radius"]
-    amount = _number(found, names[0])
+    amount = _number(inspection, names[0])
     away = max(amount * zoom, 9.0)
-    at = QPointF(rect.left() + away, rect.top() + away)
-    mark = QRectF(at.x() - 3, at.y() - 3, 6, 6)
+    point = QPointF(rect.left() + away, rect.top() + away)
+    mark = QRectF(point.x() - 3, point.y() - 3, 6, 6)
     turn = ((0.5, 0.5),) * 4
     cursor = Qt.CursorShape.SizeFDiagCursor
     zone = mark.adjusted(-2, -2, 2, 2)
     return [Handle(zone, mark, names, (amount,) * 4, turn, False, "radius", cursor)]
 
 
-def _gap(found: Inspection, children: list[QRectF], zoom: float) -> list[Handle]:
+def _gap(inspection: Inspection, children: list[QRectF], zoom: float) -> list[Handle]:
     """A bar between the first two children of a flowing box."""
-    flow = found.value("flow")
+    flow = inspection.value("flow")
     if flow not in ("row", "column") or len(children) < 2:
         return []
     first, second = children[0], children[1]
-    amount = _number(found, "gap")
+    amount = _number(inspection, "gap")
     if flow == "row":
         x = (first.right() + second.left()) / 2
         mark = QRectF(x - 1.5, first.center().y() - 7, 3, 14)
@@ -185,14 +187,14 @@ def _gap(found: Inspection, children: list[QRectF], zoom: float) -> list[Handle]
 
 
 def track_handles(
-    found: Inspection, rect: QRectF, lines: tuple[Lines, Lines], zoom: float
+    inspection: Inspection, rect: QRectF, lines: tuple[Lines, Lines], zoom: float
 ) -> list[Handle]:
     """A bar at the end of each column and row that is listed, on the grid's own edge: pulled, it
     gives that one so many px."""
-    made = []
+    results = []
     for name, ends, across in (("columns", lines[0], True), ("rows", lines[1], False)):
-        tracks = found.value(name)
-        if not is_tracks(tracks) or found.value("mirrored") is True:
+        tracks = inspection.value(name)
+        if not is_tracks(tracks) or inspection.value("mirrored") is True:
             continue
         for n, (start, end) in enumerate(ends[: len(tracks)]):
             if across:
@@ -203,10 +205,10 @@ def track_handles(
                 turn, cursor = (0.0, 1.0), Qt.CursorShape.SizeVerCursor
             zone, label = mark.adjusted(-3, -3, 3, 3), f"{name.removesuffix('s')} {n + 1}:"
             size = (end - start,)
-            made.append(
+            results.append(
                 Handle(zone, mark, (name,), size, (turn,), True, label, cursor, (), (tracks, n))
             )
-    return made
+    return results
 
 
 def draw_tracks(
@@ -229,10 +231,10 @@ def draw_tracks(
     painter.restore()
 
 
-def draw_handles(painter: QPainter, made: list[Handle], theme: Theme) -> None:
+def draw_handles(painter: QPainter, shown_handles: list[Handle], theme: Theme) -> None:
     """Their marks: ink on paper, so that they stand off any fill."""
     painter.save()
-    for handle in made:
+    for handle in shown_handles:
         if handle.mark.isEmpty():
             continue
         painter.setPen(QPen(theme.color("panel"), 1))
@@ -244,10 +246,10 @@ def draw_handles(painter: QPainter, made: list[Handle], theme: Theme) -> None:
     painter.restore()
 
 
-def draw_number(painter: QPainter, at: QPointF, text: str, theme: Theme) -> None:
+def draw_number(painter: QPainter, point: QPointF, text: str, theme: Theme) -> None:
     """A number beside the pointer."""
     room = painter.fontMetrics().horizontalAdvance(text) + 12
-    box = QRectF(at.x() + 14, at.y() + 12, room, 20)
+    box = QRectF(point.x() + 14, point.y() + 12, room, 20)
     painter.save()
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.color("ink"))

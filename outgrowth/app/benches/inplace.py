@@ -28,28 +28,28 @@ class InPlace(RichText):
     finished = pyqtSignal()
 
     def __init__(
-        self, parent: QWidget, workspace: Workspace, theme: Theme, found: Inspection
+        self, parent: QWidget, workspace: Workspace, theme: Theme, inspection: Inspection
     ) -> None:
         super().__init__("The words, in their place")
         self.setParent(parent)
         self._workspace = workspace
-        self._edit = text_commands.words_edit(workspace, found)
-        self._step = f"words of {found.node.name}"
+        self._edit = text_commands.words_edit(workspace, inspection)
+        self._step = f"words of {inspection.node.name}"
         self._finished = False
-        held = found.value("content")
-        self.set_content(words(held) if isinstance(held, str) else held)  # type: ignore[arg-type]  # runs
+        content = inspection.value("content")
+        self.set_content(words(content) if isinstance(content, str) else content)  # type: ignore[arg-type]  # runs
         self.textChanged.connect(self._typed)
         self.confirmed.connect(self._commit)
         self.left.connect(self._commit)
         self.cancelled.connect(self._cancel)
-        self._look(found, theme)
+        self._look(inspection, theme)
 
-    def _look(self, found: Inspection, theme: Theme) -> None:
+    def _look(self, inspection: Inspection, theme: Theme) -> None:
         load_fonts()
-        self._family = str(found.value("font-family"))
-        self._size = found.value("font-size")
-        self._weight = found.value("font-weight")
-        color = found.value("color")
+        self._family = str(inspection.value("font-family"))
+        self._size = inspection.value("font-size")
+        self._weight = inspection.value("font-weight")
+        color = inspection.value("color")
         ink = qcolor(color) if isinstance(color, Color) else QColor("black")
         paper = LIGHT.paper if ink.lightnessF() < 0.7 else LIGHT.ink  # a product's own ground
         edge = theme.slate

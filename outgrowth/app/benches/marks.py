@@ -13,14 +13,14 @@ _TICK = 3.0
 
 def adding(event: QMouseEvent) -> bool:
     """Whether a press selects besides what is selected."""
-    held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
-    return bool(event.modifiers() & held)
+    modifiers = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    return bool(event.modifiers() & modifiers)
 
 
 def selected(painter: QPainter, rect: QRectF, theme: Theme) -> None:
     """Corner brackets, and square ticks in the middle of the sides."""
-    around = rect.adjusted(-4.5, -4.5, 4.5, 4.5).toAlignedRect()
-    r = QRectF(around).adjusted(0.5, 0.5, -0.5, -0.5)
+    outline = rect.adjusted(-4.5, -4.5, 4.5, 4.5).toAlignedRect()
+    r = QRectF(outline).adjusted(0.5, 0.5, -0.5, -0.5)
     painter.save()
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     for color, width in ((theme.color("panel"), 4.0), (theme.color("ink"), 2.0)):

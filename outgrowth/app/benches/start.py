@@ -102,10 +102,10 @@ class StartBench(QScrollArea):
         page.addStretch()
         self.setWidget(body)
 
-    def _button(self, name: str, act: Callable[[], object]) -> QPushButton:
+    def _button(self, name: str, command: Callable[[], object]) -> QPushButton:
         button = QPushButton(name)
         button.setProperty("look", "firm")
-        button.clicked.connect(lambda: act())
+        button.clicked.connect(lambda: command())
         return button
 
     def _cards(self) -> QGridLayout:
@@ -142,10 +142,10 @@ class StartBench(QScrollArea):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.color("paper"))
-        whole = QRectF(0, 0, _PICTURE.width(), _PICTURE.height())
-        painter.drawRoundedRect(whole, 3, 3)
+        bounds = QRectF(0, 0, _PICTURE.width(), _PICTURE.height())
+        painter.drawRoundedRect(bounds, 3, 3)
         view = self._engine.view(starters(), starter.component)
-        draw_thumbnail(painter, view, whole, rasters, ratio, 8)
+        draw_thumbnail(painter, view, bounds, rasters, ratio, 8)
         painter.end()
         return pixmap
 

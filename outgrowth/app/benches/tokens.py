@@ -133,14 +133,14 @@ class TokensBench(QWidget):
             grid.addWidget(_nothing(), 0, 0)
         grid.setColumnStretch(2 + len(document.modes), 1)
         grid.setRowStretch(line + 1, 1)
-        at = self.area.verticalScrollBar()
-        where = at.value() if at is not None else 0
+        scroll_bar = self.area.verticalScrollBar()
+        scrolled_to = scroll_bar.value() if scroll_bar is not None else 0
         old = self.area.takeWidget()
         if old is not None:
             old.deleteLater()  # not now: one of its fields may be saying what was typed
         self.area.setWidget(body)
-        if at is not None:
-            at.setValue(where)
+        if scroll_bar is not None:
+            scroll_bar.setValue(scrolled_to)
 
     def _show_modes(self, document: Document) -> None:
         while (item := self._modes.takeAt(0)) is not None:
@@ -149,10 +149,10 @@ class TokensBench(QWidget):
                 widget.hide()
                 widget.deleteLater()
         if document.modes:
-            shown = Segments([("", "usual"), *((m, m) for m in document.modes)], "Shown mode")
-            shown.show_value(document.mode)
-            shown.edited.connect(partial(token_commands.show_mode, self._workspace))
-            self._modes.addWidget(shown)
+            segments = Segments([("", "usual"), *((m, m) for m in document.modes)], "Shown mode")
+            segments.show_value(document.mode)
+            segments.edited.connect(partial(token_commands.show_mode, self._workspace))
+            self._modes.addWidget(segments)
         more = QToolButton()
         more.setText("Add a mode" if not document.modes else "Modes ▾")
         more.setProperty("look", "firm")
@@ -268,8 +268,8 @@ class TokensBench(QWidget):
         return field
 
     def _colors(self, but: str) -> dict[str, Color]:
-        listed = self._workspace.document.tokens.items()
-        return {p: t.value for p, t in listed if isinstance(t.value, Color) and p != but}
+        pairs = self._workspace.document.tokens.items()
+        return {p: t.value for p, t in pairs if isinstance(t.value, Color) and p != but}
 
     # --- edits ------------------------------------------------------------------------------
 
@@ -355,9 +355,9 @@ class TokensBench(QWidget):
             dark.triggered.connect(lambda: self.add_mode("dark"))
             other.triggered.connect(self._ask_mode)
         for mode in document.modes:
-            gone = menu.addAction(f"Remove “{mode}”")
-            if gone is not None:
-                gone.triggered.connect(
+            removal = menu.addAction(f"Remove “{mode}”")
+            if removal is not None:
+                removal.triggered.connect(
                     lambda _=False, m=mode: token_commands.remove_mode(self._workspace, m)
                 )
         menu.exec(beside.mapToGlobal(beside.rect().bottomLeft()))
@@ -366,8 +366,8 @@ class TokensBench(QWidget):
         token_commands.add_mode(self._workspace, name)
 
     def _ask_mode(self) -> None:
-        name, given = QInputDialog.getText(self, "A mode", "What the mode is called")
-        if given:
+        name, accepted = QInputDialog.getText(self, "A mode", "What the mode is called")
+        if accepted:
             self.add_mode(name)
 
 

@@ -77,14 +77,14 @@ class Chooser(QFrame):
             layout.addWidget(widget)
         self.setFixedSize(columns * _grid(side) + 40, 360)
 
-    def ask(self, find: Callable[[str], list[Choice]], at: QPoint, note: str) -> None:
+    def ask(self, find: Callable[[str], list[Choice]], point: QPoint, note: str) -> None:
         """Opens with value `find` gives for value is typed; its top middle at a point of the
         screen."""
         self._find = find
         self.note.setText(note)
         self.field.clear()
         self._fill("")
-        self.move(at.x() - self.width() // 2, at.y())
+        self.move(point.x() - self.width() // 2, point.y())
         self.show()
         self.field.setFocus()
 
@@ -133,13 +133,13 @@ class IconChooser(Chooser):
         super().__init__(parent, "Icons", "Search icons: anchor, ticket, ferry …", _SIDE, 6)
         self.theme = theme
 
-    def begin(self, at: QPoint) -> None:
-        self.ask(self._icons, at, "An open set, shipped with its licence. Enter places one.")
+    def begin(self, point: QPoint) -> None:
+        self.ask(self._icons, point, "An open set, shipped with its licence. Enter places one.")
 
     def _icons(self, text: str) -> list[Choice]:
-        found = icons_for(text) if text.strip() else _first()
+        result = icons_for(text) if text.strip() else _first()
         return [
-            Choice(i.name, drawn_icon(i, self.theme, self.devicePixelRatioF()), i) for i in found
+            Choice(i.name, drawn_icon(i, self.theme, self.devicePixelRatioF()), i) for i in result
         ]
 
 
@@ -171,18 +171,18 @@ class ScreenChooser(Chooser):
         super().__init__(parent, "Size of the screen", "Phone, kiosk, or 640 x 480", 64, 4, 2)
         self.theme = theme
 
-    def begin(self, at: QPoint) -> None:
-        self.ask(self._devices, at, "A screen is where instances live as in the product.")
+    def begin(self, point: QPoint) -> None:
+        self.ask(self._devices, point, "A screen is where instances live as in the product.")
 
     def _devices(self, text: str) -> list[Choice]:
         typed = [part for part in text.lower().replace("×", "x").split("x") if part.strip()]
-        listed = [d for d in DEVICES if text.lower() in d.name.lower()]
+        devices = [d for d in DEVICES if text.lower() in d.name.lower()]
         if len(typed) == 2 and all(part.strip().isdigit() for part in typed):
-            listed = [Device("Screen", float(typed[0]), float(typed[1]))]
+            devices = [Device("Screen", float(typed[0]), float(typed[1]))]
         ratio = self.devicePixelRatioF()
         return [
             Choice(f"{d.name}\n{d.width:g} × {d.height:g}", sheet_icon(d, self.theme, ratio), d)
-            for d in listed
+            for d in devices
         ]
 
 

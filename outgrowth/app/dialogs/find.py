@@ -46,12 +46,12 @@ class Finder(QFrame):
         layout.addWidget(self.list)
         self.setFixedHeight(360)
 
-    def ask(self, candidates: list[Candidate], at: QPoint) -> None:
+    def ask(self, candidates: list[Candidate], point: QPoint) -> None:
         """Opens with these candidates, its top middle at a point of the screen."""
         self._candidates = candidates
         self.field.clear()
         self._fill("")
-        self.move(at.x() - _WIDTH // 2, at.y())
+        self.move(point.x() - _WIDTH // 2, point.y())
         self.show()
         self.field.setFocus()
 
@@ -91,10 +91,10 @@ def _line(candidate: Candidate) -> QWidget:
     row = QHBoxLayout(line)
     row.setContentsMargins(8, 3, 8, 3)
     title = QLabel(candidate.title)
-    what = QLabel(candidate.kind)
-    what.setProperty("tone", "muted")
+    subject = QLabel(candidate.kind)
+    subject.setProperty("tone", "muted")
     if not candidate.enabled:
         title.setProperty("tone", "muted")
     row.addWidget(title, 1)
-    row.addWidget(what)
+    row.addWidget(subject)
     return line

@@ -24,17 +24,17 @@ class Shortcuts(QDialog):
         grid.setContentsMargins(20, 16, 20, 16)
         grid.setHorizontalSpacing(24)
         line = 0
-        for group, listed in groupby(actions, lambda action: action.group):
+        for group, group_actions in groupby(actions, lambda action: action.group):
             grid.addWidget(_head(group), line, 0, 1, 2)
             line += 1
-            for action in listed:
+            for action in group_actions:
                 keys = QKeySequence(action.shortcut).toString(
                     QKeySequence.SequenceFormat.NativeText
                 )
                 grid.addWidget(QLabel(action.title), line, 0)
-                shown = QLabel(keys or "by name")
-                shown.setProperty("tone", "" if keys else "muted")
-                grid.addWidget(shown, line, 1)
+                keys_label = QLabel(keys or "by name")
+                keys_label.setProperty("tone", "" if keys else "muted")
+                grid.addWidget(keys_label, line, 1)
                 line += 1
         grid.addWidget(_head("On the bench"), line, 0, 1, 2)
         for n, (title, pressed) in enumerate(BENCH_KEYS, line + 1):

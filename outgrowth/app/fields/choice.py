@@ -61,9 +61,9 @@ class Segments(QWidget):
 
     def button(self, value: str) -> QAbstractButton:
         """The button of an option."""
-        found = self._group.button(self._options.index(value))
-        assert found is not None
-        return found
+        result = self._group.button(self._options.index(value))
+        assert result is not None
+        return result
 
 
 class DropDown(QComboBox):

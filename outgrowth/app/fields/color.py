@@ -44,12 +44,12 @@ class ColorField(QWidget):
         name: str,
         tokens: Callable[[], dict[str, Color]],
         gradients: bool = False,
-        behind: Callable[[], Color | None] = lambda: None,
+        backdrop: Callable[[], Color | None] = lambda: None,
     ) -> None:
         super().__init__()
         self._tokens = tokens
         self._gradients = gradients
-        self._backdrop = behind
+        self._backdrop = backdrop
         self._color: Fill = Color(0, 0, 0, 0)
         self._shown_text = ""
         self.swatch = QToolButton()
@@ -76,25 +76,25 @@ class ColorField(QWidget):
             self.text.setCursorPosition(0)
 
     def _typed(self) -> None:
-        said = self.text.text().strip()
+        text = self.text.text().strip()
         self.text.setModified(False)
-        if said == self._shown_text:
+        if text == self._shown_text:
             return
-        name = said[1:-1] if is_reference(said) else said
+        name = text[1:-1] if is_reference(text) else text
         if name in self._tokens():
             self.edited.emit(Token(name))
             return
         try:
             read = parse_fill if self._gradients else parse
-            self.edited.emit(Color(0, 0, 0, 0) if said.lower() == "none" else read(said))
+            self.edited.emit(Color(0, 0, 0, 0) if text.lower() == "none" else read(text))
         except ColorError as problem:
             self.text.setText(self._shown_text)
             self.failed.emit(str(problem))
 
     def open_palette(self) -> Palette:
         """The colour editor, below the swatch."""
-        now = self._color
-        first = now.stops[0].color if isinstance(now, Gradient) else now
+        after = self._color
+        first = after.stops[0].color if isinstance(after, Gradient) else after
         palette = Palette(self, self._tokens(), first, self._backdrop())
         kinds: tuple[Literal["linear", "radial"], ...] = ("linear", "radial")
         for kind in kinds if self._gradients else ():
@@ -104,8 +104,8 @@ class ColorField(QWidget):
         palette.closed.connect(self.left)
         palette.adjustSize()
         corner = self.swatch.mapToGlobal(self.swatch.rect().bottomLeft())
-        whole = self.window()
-        room = whole.geometry() if whole is not None else self.geometry()
+        window = self.window()
+        room = window.geometry() if window is not None else self.geometry()
         corner.setX(max(min(corner.x(), room.right() - palette.width()), room.left()))
         corner.setY(max(min(corner.y(), room.bottom() - palette.height()), room.top()))
         palette.move(corner)
@@ -114,10 +114,10 @@ class ColorField(QWidget):
 
     def _begun(self, kind: Literal["linear", "radial"]) -> Gradient:
         """A gradient to start from: the colour that is there, and the same much lighter."""
-        now = self._color
-        if isinstance(now, Gradient):
-            return Gradient(kind, now.stops, now.angle)
-        first = now if now.alpha else Color(0.5, 0.5, 0.5)
+        after = self._color
+        if isinstance(after, Gradient):
+            return Gradient(kind, after.stops, after.angle)
+        first = after if after.alpha else Color(0.5, 0.5, 0.5)
         return Gradient(kind, (Stop(first, 0.0), Stop(darkened(first, -0.5), 1.0)))
 
 

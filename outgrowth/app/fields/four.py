@@ -55,5 +55,5 @@ class FourField(QWidget):
     def show_values(self, values: Mapping[str, float | None]) -> None:
         for name, field in self.fields.items():
             field.show_value(values[name])
-        known = [value for value in values.values() if value is not None]
-        self.all.show_value(max(known, default=0.0))
+        stated = [value for value in values.values() if value is not None]
+        self.all.show_value(max(stated, default=0.0))

@@ -72,11 +72,11 @@ class NumberField(QLineEdit):
     def _commit(self) -> None:
         if not self.isModified():
             return
-        said = self.text().strip().strip("{}")
-        if said in self.names():
+        text = self.text().strip().strip("{}")
+        if text in self.names():
             self.setModified(False)
             self._mark(False)
-            self.named.emit(said)
+            self.named.emit(text)
             return
         try:
             value = self._read(self.text())
@@ -157,8 +157,8 @@ class DragLabel(QLabel):
         if steps or self._moved:
             self._moved = True
             kind = self._field.kind
-            held = min(max(value + steps * unit, kind.minimum), kind.maximum)
-            self._field.dragged.emit(held)
+            clamped = min(max(value + steps * unit, kind.minimum), kind.maximum)
+            self._field.dragged.emit(clamped)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._end(cancelled=False)

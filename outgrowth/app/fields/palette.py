@@ -129,7 +129,7 @@ class Palette(QFrame):
         parent: QWidget,
         tokens: dict[str, Color],
         now: Color,
-        behind: Color | None,
+        color: Color | None,
     ) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("finder")
@@ -137,7 +137,7 @@ class Palette(QFrame):
         self.setFixedWidth(_WIDE + 24)
         self._tokens = tokens
         self._color, self._turn = now, polar(now)
-        self._backdrop = behind
+        self._backdrop = color
         page = QVBoxLayout(self)
         page.setContentsMargins(12, 10, 12, 10)
         page.setSpacing(6)
@@ -207,14 +207,14 @@ class Palette(QFrame):
 
     def _track(self, name: str, label: str, most: float) -> QHBoxLayout:
         row = QHBoxLayout()
-        said = QLabel(label)
-        said.setProperty("tone", "muted")
-        said.setFixedWidth(66)
+        name_label = QLabel(label)
+        name_label.setProperty("tone", "muted")
+        name_label.setFixedWidth(66)
         track = Track(label, most)
         track.tried.connect(partial(self._turned, name))
         track.released.connect(self._commit)
         self.tracks[name] = track
-        row.addWidget(said)
+        row.addWidget(name_label)
         row.addWidget(track, 1)
         return row
 
@@ -226,13 +226,13 @@ class Palette(QFrame):
         self.tracks["chroma"].show_value(
             turn.chroma, lambda s: color_of(turn._replace(chroma=s * MOST_CHROMA))
         )
-        around = Oklch(max(min(turn.light, 0.75), 0.5), 0.13, 0.0)
-        self.tracks["hue"].show_value(turn.hue, lambda s: color_of(around._replace(hue=s * 360)))
+        mid_tone = Oklch(max(min(turn.light, 0.75), 0.5), 0.13, 0.0)
+        self.tracks["hue"].show_value(turn.hue, lambda s: color_of(mid_tone._replace(hue=s * 360)))
         self.tracks["alpha"].show_value(alpha, lambda s: self._color.with_alpha(s))
         if not self.text.hasFocus():
             self.text.setText(self._color.hex)
-        behind = self._backdrop
-        self.contrast.setText(contrast_text(self._color, behind) if behind is not None else "")
+        backdrop = self._backdrop
+        self.contrast.setText(contrast_text(self._color, backdrop) if backdrop is not None else "")
 
     # --- turning and setting ----------------------------------------------------------------
 
@@ -309,7 +309,9 @@ class Pipette(QObject):
 
 def color_at(widget: QWidget, point: QPointF) -> Color:
     """The colour that a widget shows at a point."""
-    whole = widget.window()
-    spot: QPoint = widget.mapTo(whole, point.toPoint()) if whole is not None else point.toPoint()
-    shown = (whole or widget).grab(QRect(spot.x(), spot.y(), 1, 1)).toImage().pixelColor(0, 0)
-    return Color(shown.redF(), shown.greenF(), shown.blueF())
+    window = widget.window()
+    corner: QPoint = (
+        widget.mapTo(window, point.toPoint()) if window is not None else point.toPoint()
+    )
+    pixel = (window or widget).grab(QRect(corner.x(), corner.y(), 1, 1)).toImage().pixelColor(0, 0)
+    return Color(pixel.redF(), pixel.greenF(), pixel.blueF())

@@ -88,8 +88,8 @@ class PinsField(QWidget):
     def is_pinned(self, side: str) -> bool:
         """Whether the part is tied to an edge."""
         pin = self._pins.across if side in ("left", "right") else self._pins.down
-        wanted = "start" if side in ("left", "top") else "end"
-        return pin in (wanted, "both")
+        target = "start" if side in ("left", "top") else "end"
+        return pin in (target, "both")
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -127,10 +127,10 @@ class PinsField(QWidget):
             offset = QPointF(-6, 0) if across else QPointF(0, -6)
             painter.drawEllipse(c + offset, 2, 2)
         elif pin == "scale":
-            way = QPointF(7, 0) if across else QPointF(0, 7)
+            route = QPointF(7, 0) if across else QPointF(0, 7)
             side = QPointF(0, 2) if across else QPointF(2, 0)
-            painter.drawLine(c - way + side, c + way + side)
-            painter.drawLine(c - way - side, c + way - side)
+            painter.drawLine(c - route + side, c + route + side)
+            painter.drawLine(c - route - side, c + route - side)
 
     # --- the hand -------------------------------------------------------------------------
 
@@ -147,10 +147,10 @@ class PinsField(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        held = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        with_shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         for side in (*_SIDES, "middle"):
             if self.zone(side).contains(event.position()):
-                self.turn(side, held)
+                self.turn(side, with_shift)
                 return
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -39,11 +39,13 @@ class RelativeField(QWidget):
 
     edited = pyqtSignal(object)
 
-    def __init__(self, ways: tuple[str, ...], name: str) -> None:
+    def __init__(self, directions: tuple[str, ...], name: str) -> None:
         super().__init__()
         self._name = name
-        self._direction = ways[0]
-        self.direction = DropDown(tuple((way, way) for way in ways), f"{name}: how it differs")
+        self._direction = directions[0]
+        self.direction = DropDown(
+            tuple((route, route) for route in directions), f"{name}: how it differs"
+        )
         self.direction.edited.connect(self._turned)
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(0, 0, 0, 0)
@@ -62,8 +64,8 @@ class RelativeField(QWidget):
         field.show_value(first)
         return field
 
-    def _turned(self, way: str) -> None:
-        self._direction = way
+    def _turned(self, route: str) -> None:
+        self._direction = route
         old, self.amount = self.amount, self._made_amount()
         self._row.replaceWidget(old, self.amount)
         old.hide()

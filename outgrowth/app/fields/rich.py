@@ -50,13 +50,13 @@ def styled_as(text: str, of: Run) -> Run:
 
 def joined(runs: list[Run]) -> Content:
     """Neighbouring runs of one look made one; empty ones left out."""
-    found: list[Run] = []
+    results: list[Run] = []
     for run in runs:
-        if found and (found[-1].bold, found[-1].italic) == (run.bold, run.italic):
-            found[-1] = styled_as(found[-1].text + run.text, run)
+        if results and (results[-1].bold, results[-1].italic) == (run.bold, run.italic):
+            results[-1] = styled_as(results[-1].text + run.text, run)
         elif run.text:
-            found.append(run)
-    return tuple(found)
+            results.append(run)
+    return tuple(results)
 
 
 def format_of(run: Run) -> QTextCharFormat:
@@ -113,13 +113,13 @@ class RichText(QTextEdit):
         cursor = self.textCursor()
         if not cursor.hasSelection():
             cursor.select(QTextCursor.SelectionType.Document)
-        now = cursor.charFormat()
+        after = cursor.charFormat()
         change = QTextCharFormat()
         if look == "bold":
-            heavy = now.fontWeight() > QFont.Weight.Medium
+            heavy = after.fontWeight() > QFont.Weight.Medium
             change.setFontWeight(QFont.Weight.Normal if heavy else QFont.Weight.Bold)
         else:
-            change.setFontItalic(not now.fontItalic())
+            change.setFontItalic(not after.fontItalic())
         cursor.mergeCharFormat(change)
         document = self.document()
         if document is not None:
@@ -145,17 +145,17 @@ class RichText(QTextEdit):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
-        held = event.modifiers()
+        modifiers = event.modifiers()
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            if held & Qt.KeyboardModifier.ShiftModifier:
+            if modifiers & Qt.KeyboardModifier.ShiftModifier:
                 self.textCursor().insertText("\u2028")
             else:
                 self.confirmed.emit()
         elif event.key() == Qt.Key.Key_Escape:
             self.cancelled.emit()
-        elif held & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_B:
+        elif modifiers & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_B:
             self.toggle("bold")
-        elif held & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_I:
+        elif modifiers & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_I:
             self.toggle("italic")
         else:
             super().keyPressEvent(event)

@@ -24,8 +24,8 @@ def swatch_icon(color: Fill, ratio: float) -> QIcon:
         for n in range(4):
             for m in range(n % 2, 4, 2):
                 painter.fillRect(n * 4, m * 4, 4, 4, Qt.GlobalColor.lightGray)
-    whole = Rect(0.0, 0.0, _SWATCH, _SWATCH)
-    painter.fillRect(qrect(whole), brush(color, whole))
+    bounds = Rect(0.0, 0.0, _SWATCH, _SWATCH)
+    painter.fillRect(qrect(bounds), brush(color, bounds))
     painter.setPen(QPen(Qt.GlobalColor.gray, 1))
     painter.drawRect(QRectF(0.5, 0.5, _SWATCH - 1, _SWATCH - 1))
     painter.end()

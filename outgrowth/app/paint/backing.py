@@ -62,23 +62,25 @@ class Backing:
         painter.drawImage(0, 0, self._image)
 
     def _refresh(self, fragment: Fragment, shot: Shot, ground: QColor) -> None:
-        was, image = self._shot, self._image
-        fresh = image is None or was is None or was.size != shot.size or ground != self._ground
-        if fresh or was is None or image is None or self._fragment is None:
+        before, image = self._shot, self._image
+        fresh = (
+            image is None or before is None or before.size != shot.size or ground != self._ground
+        )
+        if fresh or before is None or image is None or self._fragment is None:
             self._begin(fragment, shot, ground, None)
             return
-        if was.scale != shot.scale:
-            old = self._old if self._waiting and self._old is not None else (image, was)
+        if before.scale != shot.scale:
+            old = self._old if self._waiting and self._old is not None else (image, before)
             slow = self._later is not None and self._took > _QUICK
             self._begin(fragment, shot, ground, old if slow else None)
             return
         if self._waiting:
             # Something else changed before a zoom was drawn: that goes on from the start.
-            moved = shot != was or fragment is not self._fragment
+            moved = shot != before or fragment is not self._fragment
             if moved:
                 self._begin(fragment, shot, ground, self._old)
             return
-        dirty = self._scrolled(was, shot)
+        dirty = self._scrolled(before, shot)
         if dirty is None:
             self._begin(fragment, shot, ground, None)
             return
@@ -96,16 +98,16 @@ class Backing:
         self._fragment, self._shot, self._ground, self._old = fragment, shot, ground, old
         self._image = QImage(shot.size, QImage.Format.Format_ARGB32_Premultiplied)
         self._image.fill(0)
-        whole = QRect(QPoint(), shot.size)
+        bounds = QRect(QPoint(), shot.size)
         if old is None:
             self._waiting = []
             start = time.perf_counter()
-            self._paint(whole)
+            self._paint(bounds)
             self._took = time.perf_counter() - start
             return
-        step = math.ceil(whole.height() / _BANDS)
-        tops = range(0, whole.height(), step)
-        self._waiting = [QRect(0, top, whole.width(), step) & whole for top in tops]
+        step = math.ceil(bounds.height() / _BANDS)
+        tops = range(0, bounds.height(), step)
+        self._waiting = [QRect(0, top, bounds.width(), step) & bounds for top in tops]
         if self._later is not None:
             self._later()
 
@@ -119,10 +121,10 @@ class Backing:
         else:
             self._old = None
 
-    def _scrolled(self, was: Shot, shot: Shot) -> list[QRect] | None:
+    def _scrolled(self, before: Shot, shot: Shot) -> list[QRect] | None:
         """Moves the picture with the view; what came into sight is given back, None where
         nothing of it stays."""
-        by = shot.corner - was.corner
+        by = shot.corner - before.corner
         width, height = shot.size.width(), shot.size.height()
         if by.isNull() or self._image is None:
             return []
@@ -152,7 +154,7 @@ class Backing:
         if part.isEmpty():
             return
         scale, corner = shot.scale, shot.corner
-        seen = Rect(
+        in_sight = Rect(
             (part.x() - corner.x()) / scale,
             (part.y() - corner.y()) / scale,
             part.width() / scale,
@@ -164,17 +166,17 @@ class Backing:
         painter.fillRect(part, self._ground)
         painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
         painter.translate(corner)
-        QtPainter(painter, self._rasters, scale, seen).draw(fragment, 0.0, 0.0)
+        QtPainter(painter, self._rasters, scale, in_sight).draw(fragment, 0.0, 0.0)
         painter.end()
 
     def _lay_old(self, painter: QPainter, shot: Shot) -> None:
         """The picture from before the zoom, enlarged to where it now is."""
         assert self._old is not None
-        image, was = self._old
+        image, before = self._old
         painter.fillRect(QRect(QPoint(), shot.size), self._ground)
-        by = shot.scale / was.scale
-        x = shot.corner.x() - was.corner.x() * by
-        y = shot.corner.y() - was.corner.y() * by
+        by = shot.scale / before.scale
+        x = shot.corner.x() - before.corner.x() * by
+        y = shot.corner.y() - before.corner.y() * by
         painter.drawImage(QRectF(x, y, image.width() * by, image.height() * by), image)
 
 

@@ -86,9 +86,9 @@ class QtPainter:
             return None
         x, y = self._origins[-1]
         left, top, right, bottom = extents.T
-        seen = (left < sight.right - x) & (right > sight.x - x)
-        seen &= (top < sight.bottom - y) & (bottom > sight.y - y)
-        return np.flatnonzero(seen).tolist()
+        in_sight = (left < sight.right - x) & (right > sight.x - x)
+        in_sight &= (top < sight.bottom - y) & (bottom > sight.y - y)
+        return np.flatnonzero(in_sight).tolist()
 
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
         ox, oy = self._origins[-1]
@@ -176,15 +176,15 @@ class QtPainter:
         inside does not shine through. Source: CSS Color 4, section 3.2 (opacity)."""
         image, left, top = self._rastered(_copy(fragment, Group(None, 1.0, group.clip)))
         s = self._scale
-        at = QRectF(x + left / s, y + top / s, image.width() / s, image.height() / s)
-        self._p.drawImage(at, image)
+        rect = QRectF(x + left / s, y + top / s, image.width() / s, image.height() / s)
+        self._p.drawImage(rect, image)
 
     def _laid_down(self, x: float, y: float, fragment: Fragment) -> bool:
         """Copies the kept raster of a fragment, if it came before and is worth one."""
-        found = raster_of(fragment, self._scale)
-        if found is None or not found[1]:
+        result = raster_of(fragment, self._scale)
+        if result is None or not result[1]:
             return False
-        raster = found[0]
+        raster = result[0]
         if raster.image is None:
             bare = _copy(fragment, fragment.group)
             raster.image, raster.left, raster.top = self._rastered(bare)
@@ -239,26 +239,26 @@ class QtPainter:
         baseline = y + mark.y
         if not self._twisted:
             baseline = round(baseline * self._scale) / self._scale
-        at = QPointF(x + mark.x, baseline)
+        point = QPointF(x + mark.x, baseline)
         if mark.run.size * self._scale >= _LARGE_LETTERS:
-            self._p.fillPath(self._rasters.letters(mark.run).translated(at), qcolor(mark.color))
+            self._p.fillPath(self._rasters.letters(mark.run).translated(point), qcolor(mark.color))
             return
         self._p.setPen(qcolor(mark.color))
-        self._p.drawGlyphRun(at, self._rasters.glyphs(mark.run))
+        self._p.drawGlyphRun(point, self._rasters.glyphs(mark.run))
 
     def _shadow(self, mark: Shade, x: float, y: float) -> None:
         shapes = shadow_shapes(mark)
         box, caster = rounded_path(shapes.box), rounded_path(shapes.caster)
         if mark.shadow.inner:
-            around = QPainterPath()
-            around.addRect(qrect(shapes.reach_rect))
-            caster = around.subtracted(caster)
+            outside_path = QPainterPath()
+            outside_path.addRect(qrect(shapes.reach_rect))
+            caster = outside_path.subtracted(caster)
         image, bounds = self._rasters.shadow_image(mark, caster, self._scale)
         clip = QPainterPath(box)
         if not mark.shadow.inner:
-            around = QPainterPath()
-            around.addRect(bounds)
-            clip = around.subtracted(box)
+            outside_path = QPainterPath()
+            outside_path.addRect(bounds)
+            clip = outside_path.subtracted(box)
         self._p.save()
         self._p.translate(x, y)
         self._p.setClipPath(clip, Qt.ClipOperation.IntersectClip)
@@ -269,23 +269,23 @@ class QtPainter:
 
     def _image(self, mark: Image, x: float, y: float) -> None:
         room = self._snapped(x, y, mark.width, mark.height)
-        whole = self._rasters.picture(mark.picture.asset)
+        image = self._rasters.picture(mark.picture.asset)
         self._p.save()
         clip = rounded_path(Rounded(room, even(mark.radii)))
         self._p.setClipPath(clip, Qt.ClipOperation.IntersectClip)
-        if whole is None:
+        if image is None:
             self._nothing(qrect(room))
         elif mark.fit == "tile":
             self._p.translate(room.x, room.y)
-            tiles = QBrush(whole)
-            by = mark.picture.width / whole.width(), mark.picture.height / whole.height()
+            tiles = QBrush(image)
+            by = mark.picture.width / image.width(), mark.picture.height / image.height()
             tiles.setTransform(QTransform.fromScale(*by))
             self._p.fillRect(QRectF(0.0, 0.0, room.width, room.height), tiles)
         else:
             place = image_rect(mark, room)
             size = round(place.width * self._scale), round(place.height * self._scale)
             sized = self._rasters.scaled(mark.picture.asset, *size) if max(size) < 4096 else None
-            self._p.drawImage(qrect(place), sized or whole)
+            self._p.drawImage(qrect(place), sized or image)
         self._p.restore()
 
     def _nothing(self, room: QRectF) -> None:
@@ -329,7 +329,9 @@ _NOTHING = QColor(120, 120, 120)
 
 def _copy(fragment: Fragment, group: Group | None) -> Fragment:
     """The fragment as one that is drawn and not looked up."""
-    return Fragment(fragment.marks, fragment.children, group, fragment.bounds, whole=False)
+    return Fragment(
+        fragment.marks, fragment.children, group, fragment.bounds, is_instance_root=False
+    )
 
 
 def _first_pixel(bounds: Rect, scale: float) -> tuple[int, int]:
@@ -341,20 +343,20 @@ def brush(fill: Fill, rect: Rect) -> QBrush:
     """A colour, or a gradient over a rectangle, as Qt paints with it."""
     if isinstance(fill, Color):
         return QBrush(qcolor(fill))
-    made: QLinearGradient | QRadialGradient
+    gradient: QLinearGradient | QRadialGradient
     if fill.kind == "linear":
-        made = QLinearGradient(*fill.line(rect.width, rect.height))
+        gradient = QLinearGradient(*fill.line(rect.width, rect.height))
     else:
-        made = QRadialGradient(0.0, 0.0, 1.0)
+        gradient = QRadialGradient(0.0, 0.0, 1.0)
     for stop in fill.stops:
-        made.setColorAt(stop.at, qcolor(stop.color))
-    found = QBrush(made)
+        gradient.setColorAt(stop.at, qcolor(stop.color))
+    result = QBrush(gradient)
     place = QTransform.fromTranslate(rect.x, rect.y)
     if fill.kind == "radial":
         place.translate(rect.width / 2, rect.height / 2)
         place.scale(*radial_radii(rect.width, rect.height))
-    found.setTransform(place)
-    return found
+    result.setTransform(place)
+    return result
 
 
 def qcolor(color: Color) -> QColor:

@@ -46,16 +46,16 @@ class Raster:
 def raster_of(fragment: Fragment, scale: float) -> tuple[Raster, bool] | None:
     """The raster kept with a fragment, and whether the fragment was seen before; None for
     one that is too large to be kept."""
-    kept = fragment.memory.get(scale)
-    if isinstance(kept, Raster):
-        return kept, True
+    cached = fragment.memory.get(scale)
+    if isinstance(cached, Raster):
+        return cached, True
     if fragment.bounds.width * fragment.bounds.height * scale * scale > LARGEST_KEPT:
         return None
     if len(fragment.memory) >= _SCALES_KEPT:
         fragment.memory.clear()
-    made = Raster()
-    fragment.memory[scale] = made
-    return made, False
+    raster = Raster()
+    fragment.memory[scale] = raster
+    return raster, False
 
 
 class Rasters:
@@ -77,88 +77,90 @@ class Rasters:
     def picture(self, digest: str) -> QImage | None:
         """A picture at its own size; None for one that the document does not hold, or that
         cannot be unpacked."""
-        found = self._pictures.get(digest)
-        if found is None:
+        cached = self._pictures.get(digest)
+        if cached is None:
             asset = self._assets().get(digest)
-            found = QImage() if asset is None else _unpacked(asset.data)
+            cached = QImage() if asset is None else _unpacked(asset.data)
             if asset is not None:
-                self._pictures.put(digest, found)
-        return None if found.isNull() else found
+                self._pictures.put(digest, cached)
+        return None if cached.isNull() else cached
 
     def scaled(self, digest: str, width: int, height: int) -> QImage | None:
         """A picture at a size in device pixels."""
         key = digest, width, height
-        found = self._scaled.get(key)
-        if found is None:
-            whole = self.picture(digest)
-            if whole is None:
+        cached = self._scaled.get(key)
+        if cached is None:
+            image = self.picture(digest)
+            if image is None:
                 return None
             smooth = Qt.TransformationMode.SmoothTransformation
             ratio = Qt.AspectRatioMode.IgnoreAspectRatio
-            found = whole.scaled(max(width, 1), max(height, 1), ratio, smooth)
-            self._scaled.put(key, found)
-        return found
+            cached = image.scaled(max(width, 1), max(height, 1), ratio, smooth)
+            self._scaled.put(key, cached)
+        return cached
 
     def glyphs(self, run: GlyphRun) -> QGlyphRun:
         """The very glyph ids and places that were measured, as Qt draws them."""
-        kept = self._runs.get(id(run))
-        if kept is None:
-            made = QGlyphRun()
-            made.setRawFont(self._font(run.face, run.size))
-            made.setGlyphIndexes(run.glyphs)
-            made.setPositions([QPointF(x, y) for x, y in run.positions])
-            kept = run, made
-            self._runs.put(id(run), kept)
-        return kept[1]
+        cached = self._runs.get(id(run))
+        if cached is None:
+            glyph_run = QGlyphRun()
+            glyph_run.setRawFont(self._font(run.face, run.size))
+            glyph_run.setGlyphIndexes(run.glyphs)
+            glyph_run.setPositions([QPointF(x, y) for x, y in run.positions])
+            cached = run, glyph_run
+            self._runs.put(id(run), cached)
+        return cached[1]
 
     def letters(self, run: GlyphRun) -> QPainterPath:
         """The outlines of a run's letters, from its start on the baseline."""
-        kept = self._letters.get(id(run))
-        if kept is None:
+        cached = self._letters.get(id(run))
+        if cached is None:
             font, path = self._font(run.face, run.size), QPainterPath()
             path.setFillRule(Qt.FillRule.WindingFill)
             for glyph, (x, y) in zip(run.glyphs, run.positions, strict=True):
                 path.addPath(font.pathForGlyph(glyph).translated(x, y))
-            kept = run, path
-            self._letters.put(id(run), kept)
-        return kept[1]
+            cached = run, path
+            self._letters.put(id(run), cached)
+        return cached[1]
 
     def _font(self, face: Face, size: float) -> QRawFont:
         key = id(face), size
-        kept = self._fonts.get(key)
-        if kept is None:
+        cached = self._fonts.get(key)
+        if cached is None:
             data = QByteArray(face.data)
-            kept = face, QRawFont(data, size, QFont.HintingPreference.PreferNoHinting)
-            self._fonts.put(key, kept)
-        return kept[1]
+            cached = face, QRawFont(data, size, QFont.HintingPreference.PreferNoHinting)
+            self._fonts.put(key, cached)
+        return cached[1]
 
     def path(self, mark: Outline) -> QPainterPath:
         key = mark.data, mark.rule
-        found = self._paths.get(key)
-        if found is None:
-            found = outline_path(mark.data)
-            whole = mark.rule == "nonzero"
-            found.setFillRule(Qt.FillRule.WindingFill if whole else Qt.FillRule.OddEvenFill)
-            self._paths.put(key, found)
-        return found
+        cached = self._paths.get(key)
+        if cached is None:
+            cached = outline_path(mark.data)
+            winding = mark.rule == "nonzero"
+            cached.setFillRule(Qt.FillRule.WindingFill if winding else Qt.FillRule.OddEvenFill)
+            self._paths.put(key, cached)
+        return cached
 
-    def shadow_image(self, shade: Shade, path: QPainterPath, scale: float) -> tuple[QImage, QRectF]:
+    def shadow_image(
+        self, shadow: Shade, path: QPainterPath, scale: float
+    ) -> tuple[QImage, QRectF]:
         """A shadow's image and where it lies, from the box's corner."""
-        key = shade, scale
-        found = self._shades.get(key)
-        if found is None:
-            reach = math.ceil(shade.shadow.blur * 1.5) + 1
+        key = shadow, scale
+        cached = self._shades.get(key)
+        if cached is None:
+            reach = math.ceil(shadow.shadow.blur * 1.5) + 1
             bounds = path.boundingRect().adjusted(-reach, -reach, reach, reach)
-            found = soft(path, bounds, shade.shadow.blur, shade.shadow.color, scale), bounds
-            self._shades.put(key, found)
-        return found
+            cached = soft(path, bounds, shadow.shadow.blur, shadow.shadow.color, scale), bounds
+            self._shades.put(key, cached)
+        return cached
 
 
 def _unpacked(data: bytes) -> QImage:
     """The picture in a file's bytes, turned as a camera says; a null one if it is damaged."""
-    held = QBuffer()
-    held.setData(data)
-    reader = QImageReader(held)
+    buffer = QBuffer()
+    buffer.setData(data)
+    reader = QImageReader(buffer)
     reader.setAutoTransform(True)
     size = reader.size()
     if size.width() * size.height() > MOST_PIXELS:

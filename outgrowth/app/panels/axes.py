@@ -70,7 +70,7 @@ class Axes(Sheet):
         name = WordsField(f"Name of the value {value.name} of {axis.name}")
         name.show_value(value.name)
         name.edited.connect(partial(axis_commands.rename_value, workspace, component, axis, value))
-        whole = line(
+        container = line(
             name,
             ("copy", partial(self._add_value, component, axis, value)),
             (
@@ -78,13 +78,15 @@ class Axes(Sheet):
                 partial(axis_commands.remove, workspace, component, axis, value.id),
             ),
         )
-        whole.setToolTip(axis_commands.fallback_text(workspace, component, axis, value.id))
-        whole.setContentsMargins(18, 0, 0, 0)
-        return whole
+        container.setToolTip(axis_commands.fallback_text(workspace, component, axis, value.id))
+        container.setContentsMargins(18, 0, 0, 0)
+        return container
 
-    def _add_value(self, component: Component, axis: Axis, like: AxisValue | None = None) -> None:
-        start = f"{like.name} copy" if like is not None else "Value 1"
-        variant_commands.add_value(self._workspace, component, axis, start, like)
+    def _add_value(
+        self, component: Component, axis: Axis, template: AxisValue | None = None
+    ) -> None:
+        start = f"{template.name} copy" if template is not None else "Value 1"
+        variant_commands.add_value(self._workspace, component, axis, start, template)
 
 
 _LAID = {"rows": "in rows", "columns": "in columns", "chips": "one at a time"}

@@ -56,11 +56,11 @@ class DrawStrip(QWidget):
         pen.changed.connect(self._show)
         self.set_theme(theme)
 
-    def _button(self, name: str, said: str) -> QToolButton:
+    def _button(self, name: str, text: str) -> QToolButton:
         button = QToolButton()
         button.setProperty("look", "draw")
-        button.setToolTip(said)
-        button.setAccessibleName(said)
+        button.setToolTip(text)
+        button.setAccessibleName(text)
         button.setIconSize(QSize(16, 16))
         self.buttons[name] = button
         return button

@@ -214,36 +214,36 @@ class LayersDelegate(QStyledItemDelegate):
             return 0
         pointed = bool(option.state & QStyle.StateFlag.State_MouseOver)
         if pointed or not line.shown:
-            where = switch_rect(rect, "shown").toRect()
-            icon("eye" if line.shown else "eye-slash", ink.name()).paint(painter, where)
+            mark_rect = switch_rect(rect, "shown").toRect()
+            icon("eye" if line.shown else "eye-slash", ink.name()).paint(painter, mark_rect)
         if pointed or line.through:
-            where = switch_rect(rect, "through").toRect()
+            mark_rect = switch_rect(rect, "through").toRect()
             name = "cursor-click" if not line.through else "cursor"
-            icon(name, ink.name()).paint(painter, where)
+            icon(name, ink.name()).paint(painter, mark_rect)
         return 40 if pointed or line.through else 20 if not line.shown else 0
 
-    def _mark(self, painter: QPainter, where: QRectF, line: LayerRow, selected: bool) -> None:
+    def _mark(self, painter: QPainter, rect: QRectF, line: LayerRow, selected: bool) -> None:
         if line.depth == 0 and self._workspace.component is not None:
             color = self.theme.color("panel" if selected else "clay")
-            draw_leaf(painter, where.adjusted(1, 1, -1, -1), color, "solid")
+            draw_leaf(painter, rect.adjusted(1, 1, -1, -1), color, "solid")
         elif line.kind == "instance":
             color = self.theme.color("panel" if selected else "slate")
             draw_leaf(
-                painter, where.adjusted(1, 1, -1, -1), color, "broken" if line.slot else "outline"
+                painter, rect.adjusted(1, 1, -1, -1), color, "broken" if line.slot else "outline"
             )
         else:
             ink = self.theme.color("panel" if selected else "ink" if line.shown else "muted")
             mark = icon(NODE_ICONS.get(line.kind, "square"), ink.name())
-            mark.paint(painter, where.toRect())
+            mark.paint(painter, rect.toRect())
 
 
 def _left(line: LayerRow) -> int:
     return 12 + _INDENT * line.depth
 
 
-def switch_rect(rect: QRectF, which: str) -> QRectF:
+def switch_rect(rect: QRectF, choice: str) -> QRectF:
     """Where the mark for showing, or for click-through, lies in a line."""
-    away = 20 if which == "shown" else 38
+    away = 20 if choice == "shown" else 38
     return QRectF(rect.right() - away, rect.y() + 6, 14, 14)
 
 
@@ -285,9 +285,9 @@ class LayersList(QListView):
                     return
             if line is not None and line.path and event.button() == Qt.MouseButton.LeftButton:
                 rect = QRectF(self.visualRect(index))
-                for which in ("shown", "through"):
-                    if switch_rect(rect, which).adjusted(-2, -6, 2, 6).contains(event.position()):
-                        self.switched.emit(line.path, which)
+                for choice in ("shown", "through"):
+                    if switch_rect(rect, choice).adjusted(-2, -6, 2, 6).contains(event.position()):
+                        self.switched.emit(line.path, choice)
                         return
             if line is not None and adding(event):
                 self.added.emit(line.path)
@@ -327,17 +327,17 @@ class Layers(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 6, 1, 0)
         layout.setSpacing(4)
-        held = QHBoxLayout()
-        held.setContentsMargins(8, 0, 8, 0)
-        held.addWidget(self.search)
-        layout.addLayout(held)
+        search_row = QHBoxLayout()
+        search_row.setContentsMargins(8, 0, 8, 0)
+        search_row.addWidget(self.search)
+        layout.addLayout(search_row)
         layout.addWidget(self.list)
         self.list.switched.connect(self.model.switch)
         self.list.clicked.connect(self._picked)
         self.list.added.connect(workspace.toggle)
         selection = self.list.selectionModel()
         if selection is not None:
-            selection.currentChanged.connect(lambda now, was: self._picked(now))
+            selection.currentChanged.connect(lambda now, before: self._picked(now))
         workspace.panels_due.connect(self.refresh)
         workspace.selection_changed.connect(self.refresh)
 

@@ -218,20 +218,20 @@ class LibraryDelegate(QStyledItemDelegate):
         draw_thumbnail(painter, view, picture.adjusted(1, 1, -1, -1), self._rasters, ratio, 4)
         self._words(painter, words, entry)
 
-    def _words(self, painter: QPainter, where: QRectF, entry: LibraryRow) -> None:
+    def _words(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
         count = self.counts.get(entry.owner, 0)
         plain = painter.font()
         if entry.owner == self._workspace.selection.owner:
             painter.setFont(_bold(plain))
         painter.setPen(self.theme.color("ink"))
-        room = int(where.width()) - (0 if entry.screen else 12 + 7 * len(str(count)))
+        room = int(rect.width()) - (0 if entry.screen else 12 + 7 * len(str(count)))
         name = painter.fontMetrics().elidedText(entry.name, Qt.TextElideMode.ElideRight, room)
-        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, name)
+        painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, name)
         painter.setFont(plain)
         painter.setPen(self.theme.color("muted"))
         right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
         if not entry.screen:
-            painter.drawText(where, right, f"{count}")
+            painter.drawText(rect, right, f"{count}")
 
 
 def _bold(font: QFont) -> QFont:
@@ -255,8 +255,8 @@ class LibraryList(QListView):
             return
         painter = QPainter(viewport)
         painter.setPen(self.palette().placeholderText().color())
-        where = QRectF(viewport.rect()).adjusted(12, 12, -12, -12)
-        painter.drawText(where, Qt.TextFlag.TextWordWrap, self._hint())
+        rect = QRectF(viewport.rect()).adjusted(12, 12, -12, -12)
+        painter.drawText(rect, Qt.TextFlag.TextWordWrap, self._hint())
         painter.end()
 
     def startDrag(self, actions: Qt.DropAction) -> None:
@@ -347,14 +347,14 @@ class Library(QWidget):
         """What can be begun: an empty component, a screen, or a starter."""
         menu = QMenu(self)
         for title, action in (("New component", "new-component"), ("New screen …", "new-screen")):
-            shown = menu.addAction(title)
-            if shown is not None:
-                shown.triggered.connect(partial(self.new_requested.emit, action))
+            entry = menu.addAction(title)
+            if entry is not None:
+                entry.triggered.connect(partial(self.new_requested.emit, action))
         menu.addSeparator()
         for starter in STARTERS:
-            shown = menu.addAction(f"{starter.name}: {starter.about}")
-            if shown is not None:
-                shown.triggered.connect(partial(self._begin, starter))
+            entry = menu.addAction(f"{starter.name}: {starter.about}")
+            if entry is not None:
+                entry.triggered.connect(partial(self._begin, starter))
         return menu
 
     def _ask_new(self) -> None:
@@ -396,25 +396,27 @@ class Library(QWidget):
         """What can be done with an entry."""
         workspace = self._workspace
         menu = QMenu(self)
-        acts: list[tuple[str, Callable[[], object]]] = [
+        commands: list[tuple[str, Callable[[], object]]] = [
             ("Open", partial(self.opened.emit, owner_id)),
             ("Rename", lambda: self.list.edit(self.list.currentIndex())),
             ("Copy whole", partial(library_commands.duplicate_owner, workspace, owner_id)),
             ("Remove", partial(library_commands.remove_owner, workspace, owner_id)),
         ]
         if owner_id in workspace.document.components and workspace.owner is not None:
-            acts.insert(1, ("Place here", partial(instance_commands.place, workspace, owner_id)))
-        for title, act in acts:
-            shown = menu.addAction(title)
-            if shown is not None:
-                shown.triggered.connect(lambda _=False, a=act: a())
+            commands.insert(
+                1, ("Place here", partial(instance_commands.place, workspace, owner_id))
+            )
+        for title, command in commands:
+            entry = menu.addAction(title)
+            if entry is not None:
+                entry.triggered.connect(lambda _=False, a=command: a())
         return menu
 
-    def _ask(self, spot: QPoint) -> None:
-        index = self.list.indexAt(spot)
+    def _ask(self, point: QPoint) -> None:
+        index = self.list.indexAt(point)
         entry: LibraryRow | None = index.data(ENTRY) if index.isValid() else None
         if entry is not None and entry.owner:
-            self.menu_for(entry.owner).exec(self.list.mapToGlobal(spot))
+            self.menu_for(entry.owner).exec(self.list.mapToGlobal(point))
 
     def _follow(self) -> None:
         """Turns to the component that came on the bench. For a screen the parts stay in sight:

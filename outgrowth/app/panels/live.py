@@ -137,7 +137,7 @@ class Live(QWidget):
         row.addWidget(self.places, 1)
         self.pointers = Segments(_POINTERS, "Pointer")
         self.pointers.show_value("mouse")
-        self.pointers.edited.connect(lambda which: self.playback.set_touch(which == "touch"))
+        self.pointers.edited.connect(lambda choice: self.playback.set_touch(choice == "touch"))
         row.addWidget(self.pointers)
         self.outline = _button("Show the edge of every part")
         self.outline.setCheckable(True)
@@ -181,8 +181,8 @@ class Live(QWidget):
         self._subject.setText(owner.name.rpartition("/")[2] if owner is not None else "nothing")
         component = workspace.component
         document = workspace.document
-        held = uses(document, component.id) if component is not None else ()
-        screens = dict.fromkeys(use.owner for use in held if use.owner in document.screens)
+        places = uses(document, component.id) if component is not None else ()
+        screens = dict.fromkeys(use.owner for use in places if use.owner in document.screens)
         options = [("", "alone"), *((i, f"on {document.screens[i].name}") for i in screens)]
         if self.playback.place not in dict(options):
             self.playback.show_in("")
@@ -192,7 +192,7 @@ class Live(QWidget):
 
     def _show_told(self) -> None:
         problems = self.playback.runtime.problems if self.playback.runtime is not None else []
-        self.problem.setText("\n".join(f"!  {said}" for said in problems[-2:]))
+        self.problem.setText("\n".join(f"!  {problem}" for problem in problems[-2:]))
         self.problem.setVisible(bool(problems))
         self.holder.setChecked(self.playback.paused)
         self.holder.setToolTip("Let time go on" if self.playback.paused else "Hold the time")
@@ -226,14 +226,14 @@ class Live(QWidget):
 
     def open_apart(self) -> None:
         """Opens Live in a window of its own beside this one."""
-        apart = Live(self._workspace, self._rasters, self._theme, own_window=True)
-        apart.setParent(self.window(), Qt.WindowType.Window)
-        apart.setWindowTitle(f"Live · {self._workspace.document.name}")
-        apart.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        apart.destroyed.connect(lambda: self._forget_apart())
-        apart.resize(*_APART)
-        self.other_window = apart
-        apart.show()
+        separate = Live(self._workspace, self._rasters, self._theme, own_window=True)
+        separate.setParent(self.window(), Qt.WindowType.Window)
+        separate.setWindowTitle(f"Live · {self._workspace.document.name}")
+        separate.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        separate.destroyed.connect(lambda: self._forget_apart())
+        separate.resize(*_APART)
+        self.other_window = separate
+        separate.show()
 
     def _forget_apart(self) -> None:
         self.other_window = None
@@ -269,17 +269,17 @@ class Live(QWidget):
 
 
 def _toggle(text: str, about: str) -> QToolButton:
-    made = QToolButton()
-    made.setText(text)
-    made.setCheckable(True)
-    made.setProperty("look", "segment")
-    made.setToolTip(about)
-    return made
+    button = QToolButton()
+    button.setText(text)
+    button.setCheckable(True)
+    button.setProperty("look", "segment")
+    button.setToolTip(about)
+    return button
 
 
 def _button(about: str) -> QToolButton:
-    made = QToolButton()
-    made.setProperty("look", "icon")
-    made.setToolTip(about)
-    made.setAccessibleName(about)
-    return made
+    button = QToolButton()
+    button.setProperty("look", "icon")
+    button.setToolTip(about)
+    button.setAccessibleName(about)
+    return button

@@ -34,16 +34,16 @@ class NoticeStrip(QWidget):
             old.deleteLater()
         self.choices = []
         self.message.setText(sentence)
-        for name, act in choices:
+        for name, command in choices:
             button = QPushButton(name)
             button.setProperty("look", "firm")
-            button.clicked.connect(partial(self._chosen, act))
+            button.clicked.connect(partial(self._chosen, command))
             self._row.addWidget(button)
             self.choices.append(button)
         self.show()
         if self.choices:
             self.choices[0].setFocus()
 
-    def _chosen(self, act: Callable[[], object], _: bool = False) -> None:
+    def _chosen(self, command: Callable[[], object], _: bool = False) -> None:
         self.hide()
-        act()
+        command()

@@ -115,12 +115,12 @@ class Properties(Sheet):
             return switch
         if prop.kind == "color":
             tokens = self._workspace.document.tokens
-            known: dict[str, Color] = {
+            colors: dict[str, Color] = {
                 p: t.value for p, t in tokens.items() if isinstance(t.value, Color)
             }
-            color = ColorField(name, lambda: known)
-            shown = value if isinstance(value, Color) else None
-            color.show_value(shown, None)
+            color = ColorField(name, lambda: colors)
+            visible = value if isinstance(value, Color) else None
+            color.show_value(visible, None)
             color.edited.connect(set_it)
             color.failed.connect(self._workspace.failed.emit)
             return color
@@ -138,8 +138,8 @@ class Properties(Sheet):
         return text
 
     def _slot(self, component: Component, prop: ComponentProperty, name: str) -> QWidget:
-        whole = QWidget()
-        row = QHBoxLayout(whole)
+        container = QWidget()
+        row = QHBoxLayout(container)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         fitting = fitting_components(self._workspace.document, component)
@@ -150,15 +150,15 @@ class Properties(Sheet):
             partial(property_commands.set_default, self._workspace, component.id, prop)
         )
         row.addWidget(field, 1)
-        listed = QPushButton(f"shortlist, {len(prop.shortlist)}")
-        listed.setProperty("look", "tag")
-        listed.setToolTip("The components that instances are offered first")
-        listed.clicked.connect(lambda: self._offer(listed, component, prop))
-        row.addWidget(listed)
-        return whole
+        shortlist = QPushButton(f"shortlist, {len(prop.shortlist)}")
+        shortlist.setProperty("look", "tag")
+        shortlist.setToolTip("The components that instances are offered first")
+        shortlist.clicked.connect(lambda: self._offer(shortlist, component, prop))
+        row.addWidget(shortlist)
+        return container
 
-    def _offer(self, at: QWidget, component: Component, prop: ComponentProperty) -> None:
-        self.shortlist_menu(component, prop).exec(at.mapToGlobal(at.rect().bottomLeft()))
+    def _offer(self, button: QWidget, component: Component, prop: ComponentProperty) -> None:
+        self.shortlist_menu(component, prop).exec(button.mapToGlobal(button.rect().bottomLeft()))
 
     def shortlist_menu(self, component: Component, prop: ComponentProperty) -> QMenu:
         """Every component that the slot can hold, those of the shortlist ticked."""

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.panels.sheet import Sheet, line, muted
 from outgrowth.core.document.records import Component, Rule
-from outgrowth.core.document.variants import said
+from outgrowth.core.document.variants import condition_text
 from outgrowth.core.edits.variants import rules
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import rule_commands
@@ -47,8 +47,9 @@ class Rules(Sheet):
             self._fill(layout, component)
 
     def _fill(self, layout: QVBoxLayout, component: Component) -> None:
-        for group in rules.alike(component):
-            text = f"{len(group.rules)} rules say the same at {said(component, group.one.when)}"
+        for group in rules.equal_rules(component):
+            reach = condition_text(component, group.one.when)
+            text = f"{len(group.rules)} rules say the same at {reach}"
             layout.addWidget(
                 line(muted(text), ("make one", partial(rule_commands.join, self._workspace, group)))
             )
@@ -56,12 +57,12 @@ class Rules(Sheet):
         order.show_value(self._order)
         order.edited.connect(self._sort)
         layout.addWidget(order)
-        for title, listed in rule_rows(self._workspace.document, component, self._order).items():
+        for title, rows in rule_rows(self._workspace.document, component, self._order).items():
             head = QLabel(title)
             head.setProperty("weight", "bold")
             head.setContentsMargins(0, 8, 0, 2)
             layout.addWidget(head)
-            for row in listed:
+            for row in rows:
                 layout.addWidget(self._rule(component, row))
 
     def _sort(self, order: str) -> None:
@@ -72,12 +73,12 @@ class Rules(Sheet):
         first, second = row.texts
         text = QLabel(f"{first}<br>{second} · <b>{row.value}</b>")
         text.setWordWrap(True)
-        given = self._workspace, component, row.rule
+        arguments = self._workspace, component, row.rule
         return line(
             text,
             ("edit", partial(self._edit, component, row.rule)),
-            ("to this reach", partial(rule_commands.aim, *given)),
-            ("delete", partial(rule_commands.delete, *given)),
+            ("to this reach", partial(rule_commands.aim, *arguments)),
+            ("delete", partial(rule_commands.delete, *arguments)),
         )
 
     def _edit(self, component: Component, rule: Rule) -> None:

@@ -72,29 +72,29 @@ def muted(text: str) -> QLabel:
     return label
 
 
-def line(first: QWidget, *acts: Act) -> QWidget:
+def line(first: QWidget, *commands: Act) -> QWidget:
     """A widget with what can be done about it behind it."""
-    whole = QWidget()
-    row = QHBoxLayout(whole)
+    container = QWidget()
+    row = QHBoxLayout(container)
     row.setContentsMargins(0, 1, 0, 1)
     row.setSpacing(2)
     row.addWidget(first, 1)
-    for name, act in acts:
-        row.addWidget(button(name, act, "tag"), 0, Qt.AlignmentFlag.AlignTop)
-    return whole
+    for name, command in commands:
+        row.addWidget(button(name, command, "tag"), 0, Qt.AlignmentFlag.AlignTop)
+    return container
 
 
 def indented(widget: QWidget) -> QWidget:
     """A widget that belongs to the line above it."""
-    whole = QWidget()
-    row = QHBoxLayout(whole)
+    container = QWidget()
+    row = QHBoxLayout(container)
     row.setContentsMargins(18, 1, 0, 1)
     row.addWidget(widget)
-    return whole
+    return container
 
 
-def button(name: str, act: Callable[[], object], look: str) -> QPushButton:
-    made = QPushButton(name)
-    made.setProperty("look", look)
-    made.clicked.connect(lambda: act())
-    return made
+def button(name: str, command: Callable[[], object], look: str) -> QPushButton:
+    push_button = QPushButton(name)
+    push_button.setProperty("look", look)
+    push_button.clicked.connect(lambda: command())
+    return push_button

@@ -117,9 +117,9 @@ class Stage(QWidget):
             self._ticking.stop()
         self.update()
 
-    def _perform(self, do: Do, x: float = 0.0, y: float = 0.0) -> None:
+    def _perform(self, verb: Do, x: float = 0.0, y: float = 0.0) -> None:
         """Does one thing at a point of the subject; the pointer looks as what is under it asks."""
-        self.playback.perform(do, x, y)
+        self.playback.perform(verb, x, y)
         if self.playback.runtime is not None:
             cursor = self.playback.runtime.cursor
             self.setCursor(_CURSORS.get(cursor, Qt.CursorShape.ArrowCursor))
@@ -176,35 +176,35 @@ class Stage(QWidget):
         if runtime is None:
             return
         size = runtime.target_placed
-        whole = QRectF(corner.x(), corner.y(), size.width * zoom, size.height * zoom)
+        bounds = QRectF(corner.x(), corner.y(), size.width * zoom, size.height * zoom)
         if runtime.shown_owner in self._workspace.document.screens or self.playback.room != (
             None,
             None,
         ):
             painter.setPen(QPen(self._theme.color("hairline"), 1))
-            painter.drawRect(whole.adjusted(-0.5, -0.5, 0.5, 0.5))
-        wanted = runtime.focus if self.hasFocus() else None
-        if self.outlined or wanted is not None:
-            for at in locate(*runtime.view(), ""):
-                r = at.rect
-                spot = QPointF(r.x, r.y) * zoom + corner
-                rect = QRectF(spot.x(), spot.y(), r.width * zoom, r.height * zoom)
+            painter.drawRect(bounds.adjusted(-0.5, -0.5, 0.5, 0.5))
+        focused = runtime.focus if self.hasFocus() else None
+        if self.outlined or focused is not None:
+            for located in locate(*runtime.view(), ""):
+                r = located.rect
+                point = QPointF(r.x, r.y) * zoom + corner
+                rect = QRectF(point.x(), point.y(), r.width * zoom, r.height * zoom)
                 if self.outlined:
                     painter.setPen(QPen(self._theme.color("slate"), 1, Qt.PenStyle.DotLine))
                     painter.drawRect(rect)
-                if at.path == wanted:
+                if located.path == focused:
                     painter.setPen(QPen(self._theme.color("slate"), 2))
                     painter.drawRoundedRect(rect.adjusted(-3, -3, 3, 3), 4, 4)
-        self._grips(painter, whole)
-        self._scroll_mark(painter, whole)
+        self._grips(painter, bounds)
+        self._scroll_mark(painter, bounds)
         self._scroll_bars(painter, zoom, corner)
 
-    def _scroll_mark(self, painter: QPainter, whole: QRectF) -> None:
+    def _scroll_mark(self, painter: QPainter, rect: QRectF) -> None:
         """How far one has scrolled, where what runs is higher than the room."""
         room = self.height() - 2 * _MARGIN
-        if whole.height() <= room + 1:
+        if rect.height() <= room + 1:
             return
-        share = room / whole.height()
+        share = room / rect.height()
         top = _MARGIN + self._scrolled * share
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.color("hairline"))
@@ -216,17 +216,17 @@ class Stage(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.color("hairline"))
         for bar in self.playback.runtime.scroll_bars() if self.playback.runtime is not None else ():
-            at = QPointF(corner.x() + bar.x * zoom, corner.y() + bar.y * zoom)
+            point = QPointF(corner.x() + bar.x * zoom, corner.y() + bar.y * zoom)
             painter.drawRoundedRect(
-                QRectF(at.x(), at.y(), bar.width * zoom, bar.height * zoom), 2, 2
+                QRectF(point.x(), point.y(), bar.width * zoom, bar.height * zoom), 2, 2
             )
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
-    def _grips(self, painter: QPainter, whole: QRectF) -> None:
+    def _grips(self, painter: QPainter, rect: QRectF) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.color("muted"))
         if not self.playback.place:
-            across, down = self._grip_rects(whole)
+            across, down = self._grip_rects(rect)
             painter.drawRoundedRect(across, 1.5, 1.5)
             painter.drawRoundedRect(down, 1.5, 1.5)
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -237,10 +237,10 @@ class Stage(QWidget):
             )
 
     @staticmethod
-    def _grip_rects(whole: QRectF) -> tuple[QRectF, QRectF]:
-        middle = whole.center()
-        across = QRectF(whole.right() + 5, middle.y() - 12, 3, 24)
-        return across, QRectF(middle.x() - 12, whole.bottom() + 5, 24, 3)
+    def _grip_rects(rect: QRectF) -> tuple[QRectF, QRectF]:
+        middle = rect.center()
+        across = QRectF(rect.right() + 5, middle.y() - 12, 3, 24)
+        return across, QRectF(middle.x() - 12, rect.bottom() + 5, 24, 3)
 
     # --- the pointer ----------------------------------------------------------------------
 
@@ -253,8 +253,8 @@ class Stage(QWidget):
             return ""
         zoom, corner = self.frame_of()
         size = self.playback.runtime.target_placed
-        whole = QRectF(corner.x(), corner.y(), size.width * zoom, size.height * zoom)
-        for name, rect in zip(("width", "height"), self._grip_rects(whole), strict=True):
+        bounds = QRectF(corner.x(), corner.y(), size.width * zoom, size.height * zoom)
+        for name, rect in zip(("width", "height"), self._grip_rects(bounds), strict=True):
             if rect.adjusted(-_GRIP, -_GRIP, _GRIP, _GRIP).contains(point):
                 return name
         return ""
@@ -334,8 +334,8 @@ class Stage(QWidget):
         if event is None:
             return
         name = _KEYS.get(Qt.Key(event.key()), event.text())
-        held = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-        if not name or held:
+        with_control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        if not name or with_control:
             super().keyPressEvent(event)
             return
         self.playback.press_key(name, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))

@@ -15,26 +15,26 @@ from outgrowth.workspace.views.tour_steps import STEPS, Do
 class Tour(QWidget):
     """A strip above the bench; out of sight until the tour is taken."""
 
-    def __init__(self, workspace: Workspace, do: Do) -> None:
+    def __init__(self, workspace: Workspace, run_action: Do) -> None:
         super().__init__()
         self._workspace = workspace
-        self._do_action = do
+        self._do_action = run_action
         self.step_number = 0
         dress(self, "field", "bottom")
         self.setAccessibleName("Tour")
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 8, 12, 8)
         row.setSpacing(6)
-        said = QVBoxLayout()
-        said.setSpacing(2)
+        texts = QVBoxLayout()
+        texts.setSpacing(2)
         self.title, self.about = QLabel(), QLabel()
         self.title.setProperty("weight", "bold")
         self.about.setWordWrap(True)
         for label in (self.title, self.about):
-            said.addWidget(label)
-        row.addLayout(said, 1)
+            texts.addWidget(label)
+        row.addLayout(texts, 1)
         self.buttons: dict[str, QPushButton] = {}
-        for name, act in (
+        for name, command in (
             ("Do it", self.do_step),
             ("Back", lambda: self.go(self.step_number - 1)),
             ("Next", lambda: self.go(self.step_number + 1)),
@@ -42,7 +42,7 @@ class Tour(QWidget):
         ):
             button = QPushButton(name)
             button.setProperty("look", "firm")
-            button.clicked.connect(lambda _=False, a=act: a())
+            button.clicked.connect(lambda _=False, a=command: a())
             self.buttons[name] = button
             row.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
         self.hide()
@@ -59,9 +59,9 @@ class Tour(QWidget):
             self.hide()
             return
         self.step_number = max(step, 0)
-        shown = STEPS[self.step_number]
-        self.title.setText(f"{self.step_number + 1} of {len(STEPS)} · {shown.title}")
-        self.about.setText(shown.about)
+        step_shown = STEPS[self.step_number]
+        self.title.setText(f"{self.step_number + 1} of {len(STEPS)} · {step_shown.title}")
+        self.about.setText(step_shown.about)
         self.buttons["Back"].setEnabled(self.step_number > 0)
         self.buttons["Next"].setText("Next" if self.step_number + 1 < len(STEPS) else "Done")
 

@@ -33,27 +33,27 @@ class Uses(Sheet):
         if component is None:
             layout.addWidget(muted("A screen is not used by anything; open a component."))
             return
-        found = uses(self._workspace.document, component.id)
-        if not found:
+        result = uses(self._workspace.document, component.id)
+        if not result:
             layout.addWidget(
                 muted("Not used yet. Drag it from the Library onto a screen, or into a part.")
             )
-        for owner_id, those in groupby(found, lambda use: use.owner):
-            self._owner(layout, owner_id, list(those))
+        for owner_id, group in groupby(result, lambda use: use.owner):
+            self._owner(layout, owner_id, list(group))
 
-    def _owner(self, layout: QVBoxLayout, owner_id: str, those: list[Use]) -> None:
+    def _owner(self, layout: QVBoxLayout, owner_id: str, group: list[Use]) -> None:
         document = self._workspace.document
         owner = document.owner(owner_id)
         if owner is None:
             return
         kind = "component" if isinstance(owner, Component) else "screen"
-        head = QLabel(f"<b>{owner.name}</b> · {kind} · {len(those)}")
+        head = QLabel(f"<b>{owner.name}</b> · {kind} · {len(group)}")
         layout.addWidget(line(head, ("go there", partial(self.visited.emit, owner_id, ()))))
-        for use in those[:_MOST]:
+        for use in group[:_MOST]:
             node = find(owner.root, use.node)
             name = QLabel(node.name if node is not None else "")
             name.setContentsMargins(18, 0, 0, 0)
-            act = partial(self.visited.emit, owner_id, (use.node,))
-            layout.addWidget(line(name, ("go there", act)))
-        if len(those) > _MOST:
-            layout.addWidget(muted(f"and {len(those) - _MOST} more"))
+            command = partial(self.visited.emit, owner_id, (use.node,))
+            layout.addWidget(line(name, ("go there", command)))
+        if len(group) > _MOST:
+            layout.addWidget(muted(f"and {len(group) - _MOST} more"))

@@ -72,10 +72,10 @@ def parse_fill(text: str) -> Fill:
     """A gradient, or a colour, from CSS notation. Raises ColorError."""
     if len(text) > _LONGEST:
         raise ColorError(f"“{text[:40]}…” is not a colour: it has {len(text):,} letters.")
-    found = _FORM.fullmatch(text.strip())
-    if found is None:
+    match = _FORM.fullmatch(text.strip())
+    if match is None:
         return parse(text)
-    kind, parts = found.group(1).lower(), _parts(found.group(2))
+    kind, parts = match.group(1).lower(), _parts(match.group(2))
     angle = 180.0
     if kind == "linear" and parts:
         said = _angle(parts[0])
@@ -89,13 +89,13 @@ def parse_fill(text: str) -> Fill:
 
 def _parts(text: str) -> list[str]:
     """What stands between the commas that are in no bracket."""
-    found, depth, start = [], 0, 0
+    results, depth, start = [], 0, 0
     for n, letter in enumerate(text):
         depth += (letter == "(") - (letter == ")")
         if letter == "," and not depth:
-            found.append(text[start:n].strip())
+            results.append(text[start:n].strip())
             start = n + 1
-    return [part for part in (*found, text[start:].strip()) if part]
+    return [part for part in (*results, text[start:].strip()) if part]
 
 
 def _angle(part: str) -> float | None:
@@ -120,16 +120,16 @@ def _stop(part: str) -> tuple[Color, float | None]:
 def _placed(stops: list[tuple[Color, float | None]]) -> tuple[Stop, ...]:
     """Stops without a place spread evenly between their neighbours; none before the one
     ahead of it (section 3.5.3)."""
-    places = [at for _, at in stops]
+    places = [position for _, position in stops]
     if places and places[0] is None:
         places[0] = 0.0
     if places and places[-1] is None:
         places[-1] = 1.0
-    found: list[float] = []
-    for n, at in enumerate(places):
-        if at is None:
+    numbers: list[float] = []
+    for n, position in enumerate(places):
+        if position is None:
             end = next(m for m in range(n, len(places)) if places[m] is not None)
-            before, after = found[n - 1], places[end] or 0.0
-            at = before + (after - before) / (end - n + 1)
-        found.append(max(at, found[-1]) if found else at)
-    return tuple(Stop(color, at) for (color, _), at in zip(stops, found, strict=True))
+            before, after = numbers[n - 1], places[end] or 0.0
+            position = before + (after - before) / (end - n + 1)
+        numbers.append(max(position, numbers[-1]) if numbers else position)
+    return tuple(Stop(color, position) for (color, _), position in zip(stops, numbers, strict=True))

@@ -58,9 +58,9 @@ def parse(text: str) -> Color:
     Raises ColorError. Source: CSS Color 4, section 4.
     """
     text = text.strip()
-    found = _HEX.fullmatch(text)
-    if found:
-        return _from_hex(found.group(1))
+    match = _HEX.fullmatch(text)
+    if match:
+        return _from_hex(match.group(1))
     if len(text) > _LONGEST:
         raise ColorError(f"“{text[:40]}…” is not a colour: it has {len(text):,} letters.")
     # Here and not above: coloraide takes 0.3 s to import, and a file holds hex only.

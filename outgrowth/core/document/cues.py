@@ -13,7 +13,7 @@ from typing import Literal, NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.refusal import ValueProblem, shown
+from outgrowth.core.document.refusal import ValueProblem, shown_value
 from outgrowth.core.document.types import ChosenType, NumberType, checked_name
 from outgrowth.core.document.values import Literals
 
@@ -105,11 +105,11 @@ LONG_PRESS_MS = 500.0
 """How long a press is a long one. Common practice, no source."""
 
 
-def _time(what: str, ms: float) -> float:
+def _time(name: str, ms: float) -> float:
     try:
         return TIME.check(ms)
     except ValueProblem as problem:
-        raise ValueProblem(f"The {what} must lie from 0 to {TIME.maximum / 1000:g} s.") from problem
+        raise ValueProblem(f"The {name} must lie from 0 to {TIME.maximum / 1000:g} s.") from problem
 
 
 def checked_path(path: Path) -> Path:
@@ -166,7 +166,7 @@ class Trigger(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if self.kind not in TRIGGERS:
-            raise ValueProblem(f"{shown(self.kind)} is no trigger.")
+            raise ValueProblem(f"{shown_value(self.kind)} is no trigger.")
         _set(self, ms=_time("delay", self.ms), key=checked_name(self.key, "key"))
         _set(self, axis=checked_name(self.axis, "id"), value=checked_name(self.value, "id"))
 
@@ -190,7 +190,7 @@ class Change(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if self.act not in ACTS:
-            raise ValueProblem(f"{shown(self.act)} is nothing that a cue does.")
+            raise ValueProblem(f"{shown_value(self.act)} is nothing that a cue does.")
         _set(self, name=checked_name(self.name), value=CHOSEN.check(self.value))
         _set(self, at=checked_path(self.at))
 
@@ -281,26 +281,26 @@ class Behaviour(msgspec.Struct, frozen=True):
     def __post_init__(self) -> None:
         places = self.places
         for state, (x, y) in places.items():
-            at = PLACE.check(x), PLACE.check(y)
+            place = PLACE.check(x), PLACE.check(y)
             if checked_name(state) is not state:
                 places = places.delete(state)
-            places = places.set(checked_name(state), at)
+            places = places.set(checked_name(state), place)
         if places != self.places:
             _set(self, places=places)
 
-    def without(self, gone: set[str]) -> Behaviour:
+    def without(self, removed: set[str]) -> Behaviour:
         """What is left when nodes of the owner's tree are gone."""
         cues = []
         for cue in self.cues:
-            changes = tuple([c for c in cue.changes if not (c.at and c.at[0] in gone)])
+            changes = tuple([c for c in cue.changes if not (c.at and c.at[0] in removed)])
             needs = [cue.node, *[condition.at for condition in cue.conditions]]
-            if changes and not any(path and path[0] in gone for path in needs):
+            if changes and not any(path and path[0] in removed for path in needs):
                 same = len(changes) == len(cue.changes)
                 cues.append(cue if same else msgspec.structs.replace(cue, changes=changes))
         return Behaviour(
             tuple(cues),
-            tuple([s for s in self.silenced if s.path[0] not in gone]),
-            tuple([p for p in self.motions if not (p.node and p.node[0] in gone)]),
+            tuple([s for s in self.silenced if s.path[0] not in removed]),
+            tuple([p for p in self.motions if not (p.node and p.node[0] in removed)]),
             self.places,
         )
 

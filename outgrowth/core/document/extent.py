@@ -52,7 +52,7 @@ _NOTHING: Mapping[tuple[str, int], int] = {}
 
 def _extent_of(node: Node) -> Extent:
     """From the extents of its children, which `extent` has put into the memory before."""
-    held: dict[tuple[str, int], int] = {}
+    counts: dict[tuple[str, int], int] = {}
     levels, parts = (2 if node.children else 1), 1
     for child in node.children:
         if child.children:
@@ -60,24 +60,24 @@ def _extent_of(node: Node) -> Extent:
             levels = max(levels, below.levels + 1)
             parts += below.parts
             for (component, level), times in below.held.items():
-                held[component, level + 1] = held.get((component, level + 1), 0) + times
+                counts[component, level + 1] = counts.get((component, level + 1), 0) + times
             continue
         parts += 1
         for component in _followed(child):
-            held[component, 2] = held.get((component, 2), 0) + 1
+            counts[component, 2] = counts.get((component, 2), 0) + 1
     for component in _followed(node):
-        held[component, 1] = held.get((component, 1), 0) + 1
-    return Extent(levels, parts, held or _NOTHING)
+        counts[component, 1] = counts.get((component, 1), 0) + 1
+    return Extent(levels, parts, counts or _NOTHING)
 
 
 def _followed(node: Node) -> list[str]:
     """The components that an instance may follow, by itself and by its own overrides."""
     if node.kind != "instance":
         return []
-    said = [node.style.get("component")]
+    values = [node.style.get("component")]
     if node.overrides:
-        said += [rule.value for rule in _exchanging(node.overrides)]
-    return [component for component in said if isinstance(component, str) and component]
+        values += [rule.value for rule in _exchanging(node.overrides)]
+    return [component for component in values if isinstance(component, str) and component]
 
 
 _extents: ByIdentity[Node, Extent] = ByIdentity(_extent_of, 65536)
@@ -99,12 +99,12 @@ def extent(root: Node) -> Extent:
     for level in reversed(levels):
         for node in level:
             _extents(node)
-    found = _extents(root)
-    if found.levels > DEEPEST:
+    result = _extents(root)
+    if result.levels > DEEPEST:
         raise Refusal(_TOO_DEEP)
-    if found.parts > MOST_NODES:
+    if result.parts > MOST_NODES:
         raise Refusal(f"One tree may have {MOST_NODES:,} parts, and this would have more.")
-    return found
+    return result
 
 
 _TOO_DEEP = f"Parts can be nested {DEEPEST} levels deep, and this would be deeper."
@@ -120,9 +120,9 @@ def _exchanging(rules: Iterable[Rule]) -> Iterable[Rule]:
 def _offered(component: Component) -> frozenset[str]:
     """The components that a component may show besides those in its tree: by its rules, and
     as defaults of its slots."""
-    said = [rule.value for rule in _exchanging(component.rules)]
-    said += [prop.default for prop in component.properties if prop.kind == "slot"]
-    return frozenset(value for value in said if isinstance(value, str) and value)
+    values = [rule.value for rule in _exchanging(component.rules)]
+    values += [prop.default for prop in component.properties if prop.kind == "slot"]
+    return frozenset(value for value in values if isinstance(value, str) and value)
 
 
 _offers = ByIdentity(_offered, 4096)
@@ -130,21 +130,21 @@ _offers = ByIdentity(_offered, 4096)
 
 def held_by(owner: Owner) -> frozenset[str]:
     """Ids of the components that an owner may show by itself."""
-    held = frozenset(component for component, _ in extent(owner.root).held)
-    return held | _offers(owner) if isinstance(owner, Component) else held
+    components = frozenset(component for component, _ in extent(owner.root).held)
+    return components | _offers(owner) if isinstance(owner, Component) else components
 
 
 def filling(document: Document, owner: Owner) -> frozenset[str]:
     """Ids of the components that an owner puts into slots of what it holds."""
-    slots, found = _slots_of(document.components), set()
+    slots, results = _slots_of(document.components), set()
     for node in _instances(owner.root):
-        said = [(name.removeprefix(CHOICE), v) for name, v in node.style.items()]
-        said += [(r.property.removeprefix(CHOICE), r.value) for r in node.overrides]
-        found |= {v for key, v in said if key in slots and isinstance(v, str) and v}
+        values = [(name.removeprefix(CHOICE), v) for name, v in node.style.items()]
+        values += [(r.property.removeprefix(CHOICE), r.value) for r in node.overrides]
+        results |= {v for key, v in values if key in slots and isinstance(v, str) and v}
     for rule in owner.rules if isinstance(owner, Component) else ():
         if rule.property.removeprefix(CHOICE) in slots and isinstance(rule.value, str):
-            found.add(rule.value)
-    return frozenset(found - {""})
+            results.add(rule.value)
+    return frozenset(results - {""})
 
 
 def _instances_of(root: Node) -> tuple[Node, ...]:
@@ -177,30 +177,30 @@ def refuse_endless(document: Document, owners: Iterable[Owner]) -> None:
 def _sum(document: Document, start: Owner, sums: dict[str, Shown]) -> None:
     """Puts what an owner stands for, and all that it holds, into `sums`; the innermost first,
     by a list of what waits rather than by recursion."""
-    way: list[tuple[Owner, list[Component]]] = []
+    owners: list[tuple[Owner, list[Component]]] = []
 
     def enter(owner: Owner) -> None:
-        held = sorted(held_by(owner) | filling(document, owner))
-        inner = [document.components[i] for i in held if i in document.components]
-        way.append((owner, inner))
+        components = sorted(held_by(owner) | filling(document, owner))
+        inner = [document.components[i] for i in components if i in document.components]
+        owners.append((owner, inner))
 
     enter(start)
     inside = {start.id}
-    while way:
-        owner, waiting = way[-1]
+    while owners:
+        owner, waiting = owners[-1]
         while waiting and waiting[-1].id in sums:
             waiting.pop()
         if waiting:
             inner = waiting.pop()
             if inner.id in inside:
-                names = [o.name for o, _ in way]
-                first = next(n for n, (o, _) in enumerate(way) if o.id == inner.id)
+                names = [o.name for o, _ in owners]
+                first = next(n for n, (o, _) in enumerate(owners) if o.id == inner.id)
                 line = " › ".join(quoted(name) for name in [*names[first:], inner.name])
                 raise Refusal(f"A component cannot contain itself: {line}.")
             enter(inner)
             inside.add(inner.id)
             continue
-        way.pop()
+        owners.pop()
         inside.discard(owner.id)
         sums[owner.id] = _shown_sums(owner, sums)
 
@@ -209,10 +209,10 @@ def _shown_sums(owner: Owner, sums: dict[str, Shown]) -> Shown:
     """What an owner stands for, where that of all that it holds is known."""
     own = extent(owner.root)
     levels, parts = own.levels, own.parts
-    held = dict(own.held)
+    counts = dict(own.held)
     if isinstance(owner, Component):
-        held |= {(component, own.levels): 1 for component in _offers(owner)}
-    for (component, level), times in held.items():
+        counts |= {(component, own.levels): 1 for component in _offers(owner)}
+    for (component, level), times in counts.items():
         inner = sums.get(component)
         if inner is not None:
             levels = max(levels, level - 1 + inner.levels)

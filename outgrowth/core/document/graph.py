@@ -24,14 +24,14 @@ class Edge(NamedTuple):
 
 def edges(component: Component) -> list[Edge]:
     """Every change of the component's own axes, driven ones first."""
-    found = [edge for axis in component.axes for edge in _driven_edges(axis)]
+    results = [edge for axis in component.axes for edge in _driven_edges(axis)]
     for cue in component.behaviour.cues:
         for change in cue.changes:
             axis = component.axis(change.name) if not change.at else None
             if axis is None or change.act not in ("set", "next"):
                 continue
-            found += _by(cue, axis, str(change.value) if change.act == "set" else "")
-    return found
+            results += _by(cue, axis, str(change.value) if change.act == "set" else "")
+    return results
 
 
 def _driven_edges(axis: Axis) -> list[Edge]:
@@ -53,14 +53,14 @@ def _by(cue: Cue, axis: Axis, value: str) -> list[Edge]:
     `value` "" is the next one."""
     ids = [v.id for v in axis.values]
     starts = [cue.when[axis.id]] if axis.id in cue.when else ids
-    found = []
+    results = []
     for start in starts:
         if start not in ids:
             continue
         end = value or ids[(ids.index(start) + 1) % len(ids)]
         if end != start:
-            found.append(Edge(axis.id, start, end, cue))
-    return found
+            results.append(Edge(axis.id, start, end, cue))
+    return results
 
 
 def state_key(axis_id: str, value_id: str) -> str:
@@ -68,7 +68,7 @@ def state_key(axis_id: str, value_id: str) -> str:
     return f"{axis_id}/{value_id}"
 
 
-def ways(document: Document) -> list[Edge]:
+def screen_edges(document: Document) -> list[Edge]:
     """What leads from screen to screen: by a screen's own cues, or (no cue) by those of the
     components that stand on it."""
     found: dict[tuple[str, str, str], Edge] = {}
@@ -86,11 +86,11 @@ def ways(document: Document) -> list[Edge]:
 def _cues_on(document: Document, screen: Screen) -> Iterator[tuple[Cue, bool]]:
     """The cues of a screen, and of all components that it shows, through others too."""
     yield from ((cue, True) for cue in screen.behaviour.cues)
-    waiting = [held for _, held in holds_directly(screen)]
-    seen: set[str] = set()
+    waiting = [component_id for _, component_id in holds_directly(screen)]
+    visited: set[str] = set()
     while waiting:
         component = document.components.get(waiting.pop())
-        if component is not None and component.id not in seen:
-            seen.add(component.id)
-            waiting += [held for _, held in holds_directly(component)]
+        if component is not None and component.id not in visited:
+            visited.add(component.id)
+            waiting += [component_id for _, component_id in holds_directly(component)]
             yield from ((cue, False) for cue in component.behaviour.cues)

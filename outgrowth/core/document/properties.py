@@ -12,7 +12,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import TRANSPARENT, Color
-from outgrowth.core.document.refusal import ValueProblem, shown
+from outgrowth.core.document.refusal import ValueProblem, shown_value
 from outgrowth.core.document.types import (
     ChoiceType,
     ChosenType,
@@ -492,7 +492,7 @@ def checked(name: str, value: Value) -> Value:
     try:
         row = row_of(name)
     except KeyError as problem:
-        raise ValueProblem(f"There is no property called {shown(name)}.") from problem
+        raise ValueProblem(f"There is no property called {shown_value(name)}.") from problem
     try:
         return check_value(row.type, value)
     except ValueProblem as problem:
@@ -533,7 +533,7 @@ def checked_token(kind: str, value: Value) -> Value:
     """A design token's value as documents hold it: a literal of its kind, or a reference to
     another token. Raises ValueProblem."""
     if kind not in TOKEN_TYPES:
-        raise ValueProblem(f"{shown(kind)} is no kind of token.")
+        raise ValueProblem(f"{shown_value(kind)} is no kind of token.")
     return value if isinstance(value, Token) else TOKEN_TYPES[kind].check(value)
 
 

@@ -35,7 +35,7 @@ from outgrowth.core.document.properties import (
     checked_style,
     checked_token,
 )
-from outgrowth.core.document.refusal import ValueProblem, clean, quoted, shown
+from outgrowth.core.document.refusal import ValueProblem, clean, quoted, shown_value
 from outgrowth.core.document.types import NAME, Json, checked_name
 from outgrowth.core.document.values import Literals, Value
 from outgrowth.core.memo import ByIdentity
@@ -109,7 +109,7 @@ class Node(msgspec.Struct, frozen=True, weakref=True):
 
     def __post_init__(self) -> None:
         if self.kind not in ANY:
-            raise ValueProblem(f"{shown(self.kind)} is no kind of part.")
+            raise ValueProblem(f"{shown_value(self.kind)} is no kind of part.")
         if self.children and self.kind != "box":
             raise ValueProblem(f"A {self.kind} holds no other parts; only a box does.")
         _named(self)
@@ -148,7 +148,9 @@ class Axis(msgspec.Struct, frozen=True):
             name = quoted(self.name)
             raise ValueProblem(f"the axis “{name}” has no value that is its default.")
         if self.driver not in get_args(Driver) or self.meaning not in get_args(Meaning):
-            raise ValueProblem(f"{shown(self.driver)} or {shown(self.meaning)} is not known.")
+            raise ValueProblem(
+                f"{shown_value(self.driver)} or {shown_value(self.meaning)} is not known."
+            )
 
     def value(self, value_id: str) -> AxisValue | None:
         return next((v for v in self.values if v.id == value_id), None)
@@ -171,7 +173,7 @@ class ComponentProperty(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if self.kind not in PROPERTY_TYPES:
-            raise ValueProblem(f"{shown(self.kind)} is no kind of property.")
+            raise ValueProblem(f"{shown_value(self.kind)} is no kind of property.")
         _named(self)
         _set(self, "default", PROPERTY_TYPES[self.kind].check(self.default))
         _set(self, "description", checked_text(self.description))
@@ -278,7 +280,7 @@ class Asset(msgspec.Struct, frozen=True, weakref=True):
     def __post_init__(self) -> None:
         _set(self, "name", checked_name(self.name))
         if not isinstance(self.media, str) or not _MEDIA.fullmatch(self.media):
-            raise ValueProblem(f"{shown(self.media)} is no kind of data.")
+            raise ValueProblem(f"{shown_value(self.media)} is no kind of data.")
 
     @property
     def digest(self) -> str:
@@ -316,14 +318,14 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
         _refuse_twice(self.modes, "Two modes share the name")
         _set(self, "tokens", _cleanly_named(self.tokens))
         if self.mode and self.mode not in self.modes:
-            raise ValueProblem(f"There is no mode called {shown(self.mode)}.")
+            raise ValueProblem(f"There is no mode called {shown_value(self.mode)}.")
 
     def token(self, path: str) -> DesignToken | None:
         """A token as it is in the mode that is shown: the same object each time."""
-        found = self.tokens.get(path)
-        if found is None or self.mode not in found.modes:
-            return found
-        return _in_modes(found)[self.mode]
+        cached = self.tokens.get(path)
+        if cached is None or self.mode not in cached.modes:
+            return cached
+        return _in_modes(cached)[self.mode]
 
     def in_order(self) -> Iterator[Component]:
         return (self.components[i] for i in self.component_order)
@@ -380,8 +382,8 @@ def _cleanly_named(tokens: Map[str, DesignToken]) -> Map[str, DesignToken]:
 
 def _refuse_twice(ids: Sequence[str], complaint: str) -> None:
     if len(set(ids)) != len(ids):
-        twice = next(one for n, one in enumerate(ids) if one in ids[:n])
-        raise ValueProblem(f"{complaint} {shown(twice)}.")
+        twice = next(name for n, name in enumerate(ids) if name in ids[:n])
+        raise ValueProblem(f"{complaint} {shown_value(twice)}.")
 
 
 def _refuse_unplaced(rules: tuple[Rule, ...]) -> None:
@@ -389,7 +391,7 @@ def _refuse_unplaced(rules: tuple[Rule, ...]) -> None:
     the instance that it stands on."""
     for rule in rules:
         if not rule.node:
-            raise ValueProblem(f"A rule about {shown(rule.property)} names no part.")
+            raise ValueProblem(f"A rule about {shown_value(rule.property)} names no part.")
 
 
 def walk(node: Node) -> Iterator[Node]:
@@ -430,9 +432,9 @@ def lineage(root: Node, node_id: str) -> tuple[Node, ...]:
     at all children of a node before it looks into any of them: lists are long, not deep."""
     if root.id == node_id:
         return (root,)
-    at = place_among(root.children, node_id)
-    if at is not None:
-        return root, root.children[at]
+    index = place_among(root.children, node_id)
+    if index is not None:
+        return root, root.children[index]
     for child in root.children:
         if child.children:
             below = lineage(child, node_id)

@@ -24,7 +24,7 @@ class ValueProblem(Refusal):
     """A value does not fit what it is for."""
 
 
-def shown(value: object) -> str:
+def shown_value(value: object) -> str:
     """What does not fit, as a sentence quotes it: one line, no control characters, short."""
     try:
         text = str(value)

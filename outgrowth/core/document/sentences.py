@@ -16,7 +16,7 @@ from outgrowth.core.document.records import Component, Document, Node, Owner, fi
 from outgrowth.core.document.values import Run
 
 
-def cue_said(document: Document, owner: Owner, cue: Cue) -> str:
+def cue_sentence(document: Document, owner: Owner, cue: Cue) -> str:
     """“When head is tapped, if Open is no: Open becomes yes, 300 ms ease-out”."""
     parts = [_when(document, owner, cue)]
     if isinstance(owner, Component):
@@ -24,24 +24,24 @@ def cue_said(document: Document, owner: Owner, cue: Cue) -> str:
             value = axis.value(cue.when.get(axis.id, ""))
             if value is not None:
                 parts.append(f"if {axis.name} is {value.name}")
-    parts += [f"if {condition_said(document, owner, c)}" for c in cue.conditions]
-    does = " and ".join(change_said(document, owner, change) for change in cue.changes)
-    moves = f", {motion_said(cue.motion)}" if cue.motion is not None else ""
-    return f"{', '.join(parts)}: {does}{moves}"
+    parts += [f"if {condition_sentence(document, owner, c)}" for c in cue.conditions]
+    effects = " and ".join(change_text(document, owner, change) for change in cue.changes)
+    moves = f", {motion_text(cue.motion)}" if cue.motion is not None else ""
+    return f"{', '.join(parts)}: {effects}{moves}"
 
 
-def condition_said(document: Document, owner: Owner, condition: Condition) -> str:
+def condition_sentence(document: Document, owner: Owner, condition: Condition) -> str:
     """“Open of help is yes or half”."""
     if condition.at == (HOLDER,):
         return f"{condition.axis} of what holds it is {' or '.join(condition.values)}"
     component = component_of(document, owner, condition.at)
     axis = component.axis(condition.axis) if component is not None else None
-    where = f" of {node_named(document, owner, condition.at)}" if condition.at else ""
+    suffix = f" of {node_named(document, owner, condition.at)}" if condition.at else ""
     if axis is None:
-        return f"a value that is gone{where} holds"
+        return f"a value that is gone{suffix} holds"
     values = [axis.value(value) for value in condition.values]
     names = [value.name for value in values if value is not None]
-    return f"{axis.name}{where} is {' or '.join(names) or 'a value that is gone'}"
+    return f"{axis.name}{suffix} is {' or '.join(names) or 'a value that is gone'}"
 
 
 def _when(document: Document, owner: Owner, cue: Cue) -> str:
@@ -61,37 +61,43 @@ def _became(document: Document, owner: Owner, node: Path, trigger: Trigger) -> s
     component = component_of(document, owner, node)
     axis = component.axis(trigger.axis) if component is not None else None
     value = axis.value(trigger.value) if axis is not None else None
-    where = f" of {node_named(document, owner, node)}" if node else ""
+    suffix = f" of {node_named(document, owner, node)}" if node else ""
     if axis is None:
-        return f"a value that is gone{where} comes"
-    return f"{axis.name}{where} becomes {value.name if value is not None else 'another'}"
+        return f"a value that is gone{suffix} comes"
+    return f"{axis.name}{suffix} becomes {value.name if value is not None else 'another'}"
 
 
-def change_said(document: Document, owner: Owner, change: Change) -> str:
+def change_text(document: Document, owner: Owner, change: Change) -> str:
     """“Open becomes yes”, “goes back” …"""
     if change.act == "back":
         return "go back"
     if change.act == "restart":
-        what = "what holds it" if change.at == (HOLDER,) else node_named(document, owner, change.at)
-        return f"the waiting of {what} starts again" if change.at else "its waiting starts again"
+        description = (
+            "what holds it" if change.at == (HOLDER,) else node_named(document, owner, change.at)
+        )
+        return (
+            f"the waiting of {description} starts again"
+            if change.at
+            else "its waiting starts again"
+        )
     if change.act == "go":
         screen = document.screens.get(change.name)
         return f"show {screen.name if screen is not None else 'a screen that is gone'}"
     if change.at == (HOLDER,):
         return f"{change.name} of what holds it becomes {change.value}"
     component = component_of(document, owner, change.at)
-    where = f" of {node_named(document, owner, change.at)}" if change.at else ""
+    suffix = f" of {node_named(document, owner, change.at)}" if change.at else ""
     if change.act == "give":
         prop = component.property(change.name) if component is not None else None
         said = _plain(change.value)
-        return f"{prop.name if prop is not None else change.name}{where} becomes “{said}”"
+        return f"{prop.name if prop is not None else change.name}{suffix} becomes “{said}”"
     axis = component.axis(change.name) if component is not None else None
     if axis is None:
-        return f"an axis that is gone{where} changes"
+        return f"an axis that is gone{suffix} changes"
     if change.act == "next":
-        return f"{axis.name}{where} goes on to its next value"
+        return f"{axis.name}{suffix} goes on to its next value"
     value = axis.value(str(change.value))
-    return f"{axis.name}{where} becomes {value.name if value is not None else change.value}"
+    return f"{axis.name}{suffix} becomes {value.name if value is not None else change.value}"
 
 
 def _plain(value: object) -> str:
@@ -100,13 +106,13 @@ def _plain(value: object) -> str:
     return str(value)
 
 
-def motion_said(motion: Motion) -> str:
+def motion_text(motion: Motion) -> str:
     """“300 ms ease-out after 80 ms”."""
     spring = motion.easing.startswith("spring")
-    said = motion.easing if spring else f"{motion.duration:g} ms {motion.easing}"
+    easing = motion.easing if spring else f"{motion.duration:g} ms {motion.easing}"
     if motion.duration <= 0 and not spring:
-        said = "at once"
-    return f"{said} after {motion.delay:g} ms" if motion.delay else said
+        easing = "at once"
+    return f"{easing} after {motion.delay:g} ms" if motion.delay else easing
 
 
 def seconds(ms: float) -> str:
@@ -126,13 +132,13 @@ def node_named(document: Document, owner: Owner, path: Path) -> str:
 
 def node_in(document: Document, owner: Owner, path: Path) -> Node | None:
     """The node at a path from an owner, through instances by their own components."""
-    here: Owner | None = owner
-    found: Node | None = owner.root
+    holder: Owner | None = owner
+    node: Node | None = owner.root
     for node_id in path:
-        found = find(here.root, node_id) if here is not None else None
-        held = found.style.get("component") if found is not None else None
-        here = document.components.get(held) if isinstance(held, str) else None
-    return found
+        node = find(holder.root, node_id) if holder is not None else None
+        component_id = node.style.get("component") if node is not None else None
+        holder = document.components.get(component_id) if isinstance(component_id, str) else None
+    return node
 
 
 def component_of(document: Document, owner: Owner, path: Path) -> Component | None:
@@ -140,5 +146,5 @@ def component_of(document: Document, owner: Owner, path: Path) -> Component | No
     if not path or path == (owner.root.id,):
         return owner if isinstance(owner, Component) else None
     node = node_in(document, owner, path)
-    held = node.style.get("component") if node is not None else None
-    return document.components.get(held) if isinstance(held, str) else None
+    component_id = node.style.get("component") if node is not None else None
+    return document.components.get(component_id) if isinstance(component_id, str) else None

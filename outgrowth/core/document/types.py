@@ -14,7 +14,7 @@ from typing import Literal, Protocol, TypeVar
 import msgspec
 
 from outgrowth.core.color import Color, ColorError, Gradient, parse, parse_fill
-from outgrowth.core.document.refusal import ValueProblem, clean, shown
+from outgrowth.core.document.refusal import ValueProblem, clean, shown_value
 from outgrowth.core.document.values import (
     FIT,
     LARGEST_NUMBER,
@@ -75,7 +75,7 @@ class NumberType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float):
-            raise ValueProblem(f"{shown(value)} is not a number.")
+            raise ValueProblem(f"{shown_value(value)} is not a number.")
         if value != value or value in (math.inf, -math.inf):
             raise ValueProblem("The number must be finite.")
         if not self.minimum <= value <= self.maximum:
@@ -87,12 +87,12 @@ class NumberType(msgspec.Struct, frozen=True):
 
     def fit(self, value: Value) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float) or value != value:
-            raise ValueProblem(f"{shown(value)} is not a number.")
+            raise ValueProblem(f"{shown_value(value)} is not a number.")
         return float(min(max(value, self.minimum), self.maximum)) + 0.0
 
     def read(self, data: Json) -> float:
         if isinstance(data, bool) or not isinstance(data, int | float):
-            raise ValueProblem(f"{shown(data)} is not a number.")
+            raise ValueProblem(f"{shown_value(data)} is not a number.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -108,7 +108,7 @@ class FlagType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> bool:
         if not isinstance(value, bool):
-            raise ValueProblem(f"{shown(value)} is neither true nor false.")
+            raise ValueProblem(f"{shown_value(value)} is neither true nor false.")
         return value
 
     def fit(self, value: Value) -> bool:
@@ -116,7 +116,7 @@ class FlagType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> bool:
         if not isinstance(data, bool):
-            raise ValueProblem(f"{shown(data)} is neither true nor false.")
+            raise ValueProblem(f"{shown_value(data)} is neither true nor false.")
         return data
 
     def write(self, value: Literals) -> Json:
@@ -134,7 +134,7 @@ class ChoiceType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> str:
         if not isinstance(value, str) or value not in self.options:
-            raise ValueProblem(f"{shown(value)} is none of: {', '.join(self.options)}.")
+            raise ValueProblem(f"{shown_value(value)} is none of: {', '.join(self.options)}.")
         return value
 
     def fit(self, value: Value) -> str:
@@ -142,7 +142,7 @@ class ChoiceType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> str:
         if not isinstance(data, str):
-            raise ValueProblem(f"{shown(data)} is none of: {', '.join(self.options)}.")
+            raise ValueProblem(f"{shown_value(data)} is none of: {', '.join(self.options)}.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -158,7 +158,7 @@ class NameType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> str:
         if not isinstance(value, str):
-            raise ValueProblem(f"{shown(value)} is not text.")
+            raise ValueProblem(f"{shown_value(value)} is not text.")
         if len(value) > LONGEST_TEXT:
             raise ValueProblem(f"The text is longer than {LONGEST_TEXT:,} characters.")
         return clean(value)
@@ -168,7 +168,7 @@ class NameType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> str:
         if not isinstance(data, str):
-            raise ValueProblem(f"{shown(data)} is not text.")
+            raise ValueProblem(f"{shown_value(data)} is not text.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -211,7 +211,7 @@ NAME = NameType()
 def _read_as(read: Callable[[str], _Paint], data: Json) -> _Paint:
     """What `read` makes of CSS notation, its complaint as a ValueProblem."""
     if not isinstance(data, str):
-        raise ValueProblem(f"{shown(data)} is not a colour.")
+        raise ValueProblem(f"{shown_value(data)} is not a colour.")
     try:
         return read(data)
     except ColorError as problem:
@@ -223,7 +223,7 @@ class ColorType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> Color:
         if not isinstance(value, Color):
-            raise ValueProblem(f"{shown(value)} is not a colour.")
+            raise ValueProblem(f"{shown_value(value)} is not a colour.")
         return _in_bits(value)
 
     def fit(self, value: Value) -> Color:
@@ -268,17 +268,17 @@ class SizeType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> Size:
         if not isinstance(value, Size):
-            raise ValueProblem(f"{shown(value)} is not a size.")
+            raise ValueProblem(f"{shown_value(value)} is not a size.")
         amount = NumberType(0.0).check(value.amount)
         if value.mode not in self.modes:
-            raise ValueProblem(f"{shown(value.mode)} is not a way to get a size here.")
+            raise ValueProblem(f"{shown_value(value.mode)} is not a way to get a size here.")
         if value.mode == "fit":
             return FIT
         return value if amount is value.amount else Size(value.mode, amount)
 
     def fit(self, value: Value) -> Size:
         if not isinstance(value, Size):
-            raise ValueProblem(f"{shown(value)} is not a size.")
+            raise ValueProblem(f"{shown_value(value)} is not a size.")
         return self.check(Size(value.mode, NumberType(0.0).fit(value.amount)))
 
     def read(self, data: Json) -> Size:
@@ -339,19 +339,19 @@ class TracksType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Size, ...]:
         if not isinstance(value, tuple) or not all(isinstance(track, Size) for track in value):
-            raise ValueProblem(f"{shown(value)} is not a list of columns or rows.")
+            raise ValueProblem(f"{shown_value(value)} is not a list of columns or rows.")
         if len(value) > MOST_TRACKS:
             raise ValueProblem(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
         return tuple([_TRACK.check(t) for t in value if isinstance(t, Size)])
 
     def fit(self, value: Value) -> tuple[Size, ...]:
         if not isinstance(value, tuple) or not all(isinstance(track, Size) for track in value):
-            raise ValueProblem(f"{shown(value)} is not a list of columns or rows.")
+            raise ValueProblem(f"{shown_value(value)} is not a list of columns or rows.")
         return tuple([_TRACK.fit(t) for t in value[:MOST_TRACKS] if isinstance(t, Size)])
 
     def read(self, data: Json) -> tuple[Size, ...]:
         if not isinstance(data, list):
-            raise ValueProblem(f"{shown(data)} is not a list of columns or rows.")
+            raise ValueProblem(f"{shown_value(data)} is not a list of columns or rows.")
         return self.check(tuple([_TRACK.read(item) for item in data]))
 
     def write(self, value: Literals) -> Json:
@@ -369,7 +369,7 @@ class ContentType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Run, ...]:
         if not isinstance(value, tuple) or not all(isinstance(r, Run) for r in value):
-            raise ValueProblem(f"{shown(value)} is not text.")
+            raise ValueProblem(f"{shown_value(value)} is not text.")
         runs = tuple(_checked_run(r) for r in value if isinstance(r, Run) and r.text)
         if sum(len(r.text) for r in runs) > LONGEST_TEXT:
             raise ValueProblem(f"The text is longer than {LONGEST_TEXT:,} characters.")
@@ -408,7 +408,7 @@ class ContentType(msgspec.Struct, frozen=True):
 def _checked_run(run: Run) -> Run:
     flags = isinstance(run.bold, bool) and isinstance(run.italic, bool)
     if not isinstance(run.text, str) or not flags:
-        raise ValueProblem(f"{shown(run)} is not a run of text.")
+        raise ValueProblem(f"{shown_value(run)} is not a run of text.")
     text = clean(run.text)
     return run if text is run.text else msgspec.structs.replace(run, text=text)
 
@@ -418,14 +418,14 @@ class ShadowsType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Shadow, ...]:
         if not isinstance(value, tuple) or not all(isinstance(s, Shadow) for s in value):
-            raise ValueProblem(f"{shown(value)} is not a list of shadows.")
+            raise ValueProblem(f"{shown_value(value)} is not a list of shadows.")
         if len(value) > MOST_SHADOWS:
             raise ValueProblem(f"At most {MOST_SHADOWS} shadows can lie on one part.")
         return tuple(_checked_shadow(s) for s in value if isinstance(s, Shadow))
 
     def fit(self, value: Value) -> tuple[Shadow, ...]:
         if not isinstance(value, tuple) or not all(isinstance(s, Shadow) for s in value):
-            raise ValueProblem(f"{shown(value)} is not a list of shadows.")
+            raise ValueProblem(f"{shown_value(value)} is not a list of shadows.")
         fitted = []
         for shadow in value[:MOST_SHADOWS]:
             assert isinstance(shadow, Shadow)
@@ -435,15 +435,15 @@ class ShadowsType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> tuple[Shadow, ...]:
         if not isinstance(data, list):
-            raise ValueProblem(f"{shown(data)} is not a list of shadows.")
-        found = []
+            raise ValueProblem(f"{shown_value(data)} is not a list of shadows.")
+        results = []
         for item in data:
             if not isinstance(item, dict):
-                raise ValueProblem(f"{shown(item)} is not a shadow.")
+                raise ValueProblem(f"{shown_value(item)} is not a shadow.")
             color = ColorType().read(item.get("color"))
             rest = {k: v for k, v in item.items() if k != "color"}
-            found.append(_record(rest, _ShadowLengths).on(color))
-        return self.check(tuple(found))
+            results.append(_record(rest, _ShadowLengths).on(color))
+        return self.check(tuple(results))
 
     def write(self, value: Literals) -> Json:
         written: list[Json] = []
@@ -476,7 +476,7 @@ class PictureType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> Picture:
         if not isinstance(value, Picture):
-            raise ValueProblem(f"{shown(value)} is not a picture.")
+            raise ValueProblem(f"{shown_value(value)} is not a picture.")
         width, height = (_PICTURE_SIDE.check(side) for side in (value.width, value.height))
         return Picture(checked_name(value.asset, "picture's name"), width, height)
 
@@ -509,7 +509,7 @@ class OnceType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Once, ...]:
         if not isinstance(value, tuple) or not all(isinstance(o, Once) for o in value):
-            raise ValueProblem(f"{shown(value)} is not a list of axes and values.")
+            raise ValueProblem(f"{shown_value(value)} is not a list of axes and values.")
         pairs = [o for o in value if isinstance(o, Once)]
         if len(pairs) > MOST_ONCES:
             raise ValueProblem(f"At most {MOST_ONCES} axes can be held so.")
@@ -610,14 +610,14 @@ def read_value(kind: ValueType, data: Json) -> Value:
     if isinstance(data, str) and is_reference(data):
         return Token(data[1:-1])
     if isinstance(data, dict) and len(data) == 1:
-        key, held = next(iter(data.items()))
-        if key == "property" and isinstance(held, str):
-            return FromProperty(held)
+        key, content = next(iter(data.items()))
+        if key == "property" and isinstance(content, str):
+            return FromProperty(content)
         if key == _LITERAL:
-            return kind.read(held)
+            return kind.read(content)
         for how in _SHIFTS:
             if key == how:
-                return Shift(how, NumberType().read(held))
+                return Shift(how, NumberType().read(content))
     return kind.read(data)
 
 
@@ -678,12 +678,14 @@ def _short(number: float) -> str:
         return "A number so large"
 
 
-def checked_name(text: object, what: str = "name") -> str:
+def checked_name(text: object, description: str = "name") -> str:
     """An id, or what something is called, as documents hold it. Raises ValueProblem."""
     if not isinstance(text, str):
-        raise ValueProblem(f"A {what} must be text; {shown(text)} is none.")
+        raise ValueProblem(f"A {description} must be text; {shown_value(text)} is none.")
     if len(text) > LONGEST_NAME:
-        raise ValueProblem(f"A {what} may have {LONGEST_NAME:,} letters; this has {len(text):,}.")
+        raise ValueProblem(
+            f"A {description} may have {LONGEST_NAME:,} letters; this has {len(text):,}."
+        )
     return clean(text)
 
 
@@ -691,12 +693,12 @@ def _record(data: Json, record: type[_Record]) -> _Record:
     try:
         return msgspec.convert(data, record, strict=True)
     except msgspec.ValidationError as problem:
-        raise ValueProblem(f"{shown(data)} does not fit: {problem}.") from problem
+        raise ValueProblem(f"{shown_value(data)} does not fit: {problem}.") from problem
 
 
 def _records(data: Json, record: type[_Record]) -> tuple[_Record, ...]:
     if not isinstance(data, list):
-        raise ValueProblem(f"{shown(data)} is not a list.")
+        raise ValueProblem(f"{shown_value(data)} is not a list.")
     return tuple(_record(item, record) for item in data)
 
 

@@ -84,8 +84,8 @@ _NO = {"no", "off", "false"}
 
 def reads_yes(axis: Axis, value: str) -> bool:
     """Whether a value of an axis reads as yes, on or true."""
-    found = axis.value(value)
-    return found is not None and found.name.lower() in _YES
+    result = axis.value(value)
+    return result is not None and result.name.lower() in _YES
 
 
 def is_switch(axis: Axis) -> bool:
@@ -94,7 +94,7 @@ def is_switch(axis: Axis) -> bool:
     return len(axis.values) == 2 and bool(names & _YES) and bool(names & _NO)
 
 
-def said(component: Component, when: Mapping[str, str]) -> str:
+def condition_text(component: Component, when: Mapping[str, str]) -> str:
     """The conditions in words: "Kind: Primary, State: hover"; "all variants" for none."""
     parts = []
     for axis in component.axes:

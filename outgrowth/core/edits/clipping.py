@@ -54,10 +54,10 @@ def clipping(
     if not parts:
         raise EditError("Nothing is selected that could be copied.")
     root = Node("clipping", "clipping", "box", children=parts)
-    held: Owner
+    holder: Owner
     if isinstance(owner, Component):
         inside = {node.id for part in parts for node in walk(part)}
-        held = msgspec.structs.replace(
+        holder = msgspec.structs.replace(
             owner,
             root=root,
             rules=tuple(rule for rule in owner.rules if rule.node[0] in inside),
@@ -67,78 +67,78 @@ def clipping(
             behaviour=STILL,
         )
     else:
-        held = Screen(owner.id, owner.name, root)
-    return _with_needs(document, held)
+        holder = Screen(owner.id, owner.name, root)
+    return _with_needs(document, holder)
 
 
-def _with_needs(document: Document, held: Owner) -> Document:
+def _with_needs(document: Document, owner: Owner) -> Document:
     """A document of this owner and all that it needs of another one."""
-    needed = needs(document, held)
-    tokens = _tokens(document, [held, *needed])
-    found = Document(
+    needed = needs(document, owner)
+    tokens = _tokens(document, [owner, *needed])
+    result = Document(
         "clipping",
         components=Map({c.id: c for c in needed}),
         component_order=tuple(c.id for c in needed),
         tokens=tokens,
         assets=document.assets,
     )
-    if isinstance(held, Screen):
-        found = msgspec.structs.replace(
-            found, screens=Map({held.id: held}), screen_order=(held.id,)
+    if isinstance(owner, Screen):
+        result = msgspec.structs.replace(
+            result, screens=Map({owner.id: owner}), screen_order=(owner.id,)
         )
     else:
-        found = msgspec.structs.replace(
-            found,
-            components=found.components.set(held.id, held),
-            component_order=(*found.component_order, held.id),
+        result = msgspec.structs.replace(
+            result,
+            components=result.components.set(owner.id, owner),
+            component_order=(*result.component_order, owner.id),
         )
-    return msgspec.structs.replace(found, assets=Map(assets_in_use(found)))
+    return msgspec.structs.replace(result, assets=Map(assets_in_use(result)))
 
 
 def needs(document: Document, owner: Owner) -> list[Component]:
     """The components that an owner holds, over any depth, inner ones first."""
-    first = frozenset(held for _, held in holds_directly(owner)) | _filling(owner)
+    first = frozenset(component_id for _, component_id in holds_directly(owner)) | _filling(owner)
     if isinstance(owner, Component):
         first |= may_hold(owner)
-    found: dict[str, Component] = {}
+    components: dict[str, Component] = {}
     entered = {owner.id}
-    waiting = [(held, False) for held in sorted(first, reverse=True)]
+    waiting = [(component_id, False) for component_id in sorted(first, reverse=True)]
     while waiting:
-        held, after = waiting.pop()
-        component = document.components.get(held)
+        component_id, after = waiting.pop()
+        component = document.components.get(component_id)
         if component is None:
             continue
         if after:
-            found[held] = component
-        elif held not in entered:  # a shortlist may lead around in a circle
-            entered.add(held)
+            components[component_id] = component
+        elif component_id not in entered:  # a shortlist may lead around in a circle
+            entered.add(component_id)
             below = may_hold(component) | filling(document, component)
-            waiting.append((held, True))
+            waiting.append((component_id, True))
             waiting += [(inner, False) for inner in sorted(below, reverse=True)]
-    return list(found.values())
+    return list(components.values())
 
 
 def _filling(owner: Owner) -> frozenset[str]:
     """Whatever an owner's instances give that may be a component: slots are among it."""
-    said: list[object] = []
+    values: list[object] = []
     for node in walk(owner.root):
         if node.kind == "instance":
-            said += node.style.values()
-            said += [rule.value for rule in node.overrides]
-    return frozenset(value for value in said if isinstance(value, str) and value)
+            values += node.style.values()
+            values += [rule.value for rule in node.overrides]
+    return frozenset(value for value in values if isinstance(value, str) and value)
 
 
 def _tokens(document: Document, owners: list[Owner]) -> Map[str, DesignToken]:
-    wanted = [path for owner in owners for path in sorted(tokens_named(owner))]
-    found: dict[str, DesignToken] = {}
-    while wanted:
-        path = wanted.pop()
+    target = [path for owner in owners for path in sorted(tokens_named(owner))]
+    needed: dict[str, DesignToken] = {}
+    while target:
+        path = target.pop()
         token = document.tokens.get(path)
-        if token is not None and path not in found:
-            found[path] = token
-            said = (token.value, *token.modes.values())
-            wanted += [value.path for value in said if isinstance(value, Token)]
-    return Map(found)
+        if token is not None and path not in needed:
+            needed[path] = token
+            values = (token.value, *token.modes.values())
+            target += [value.path for value in values if isinstance(value, Token)]
+    return Map(needed)
 
 
 def source_of(clip: Document) -> Owner:
@@ -165,16 +165,16 @@ def put_down(
     if isinstance(source, Component) and not at_home:
         source = _plain(source)
     document = with_needs(document, clip, source.id)
-    made: list[str] = []
+    new_ids: list[str] = []
     for part in source.root.children:
         ids = {node.id: new_id(node.kind) for node in walk(part)}
         copy = rebuilt_tree(part, lambda n: msgspec.structs.replace(n, id=ids[n.id]))  # noqa: B023  # used at once
         document = add_node(document, owner_id, parent_id, copy, index)
         if at_home and isinstance(source, Component):
             document = _with_rules(document, owner_id, source.rules, ids)
-        made.append(copy.id)
+        new_ids.append(copy.id)
         index = None if index is None else index + 1
-    return without_unseen(document), tuple(made)
+    return without_unseen(document), tuple(new_ids)
 
 
 def with_needs(document: Document, clip: Document, but: str = "") -> Document:
@@ -213,8 +213,8 @@ def _plain(source: Component) -> Component:
         return None if default is None else fitting(name, default)
 
     def change(node: Node) -> Node:
-        said = {name: literal(name, value) for name, value in node.style.items()}
-        style = Map({name: value for name, value in said.items() if value is not None})
+        literals = {name: literal(name, value) for name, value in node.style.items()}
+        style = Map({name: value for name, value in literals.items() if value is not None})
         overrides = tuple(
             msgspec.structs.replace(rule, value=value)
             for rule in node.overrides

@@ -37,8 +37,8 @@ def add_cue(document: Document, owner_id: str, cue: Cue, index: int | None = Non
     if any(other.id == cue.id for other in cues):
         raise EditError("That cue is there already.")
     _check(document, owner, cue)
-    at = len(cues) if index is None else index
-    return _with_cues(document, owner, (*cues[:at], cue, *cues[at:]))
+    place = len(cues) if index is None else index
+    return _with_cues(document, owner, (*cues[:place], cue, *cues[place:]))
 
 
 def set_cue(document: Document, owner_id: str, cue: Cue) -> Document:
@@ -86,15 +86,15 @@ def silence(document: Document, owner_id: str, path: Path, cue_id: str, silent: 
     """The document in which an instance does not have a cue of its component, or has it
     again. Raises EditError where there is no such cue."""
     owner = owner_of(document, owner_id)
-    held = Silence(path, cue_id)
+    silenced = Silence(path, cue_id)
     if silent:
-        stand = _stands_at(document, owner, path, "that should be without a cue")
-        cues = stand.component.behaviour.cues if stand.component is not None else ()
-        if stand.known and not any(cue.id == cue_id for cue in cues):
+        standing = _stands_at(document, owner, path, "that should be without a cue")
+        cues = standing.component.behaviour.cues if standing.component is not None else ()
+        if standing.known and not any(cue.id == cue_id for cue in cues):
             raise EditError(f"The part has no cue “{cue_id}” that it could be without.")
-    others = tuple(s for s in owner.behaviour.silenced if s != held)
+    others = tuple(s for s in owner.behaviour.silenced if s != silenced)
     behaviour = msgspec.structs.replace(
-        owner.behaviour, silenced=(*others, held) if silent else others
+        owner.behaviour, silenced=(*others, silenced) if silent else others
     )
     return _with(document, owner, behaviour)
 
@@ -143,10 +143,12 @@ def set_document_motion(document: Document, motion: Motion) -> Document:
     return msgspec.structs.replace(document, motion=checked(motion))
 
 
-def place_state(document: Document, owner_id: str, state: str, at: tuple[float, float]) -> Document:
+def place_state(
+    document: Document, owner_id: str, state: str, point: tuple[float, float]
+) -> Document:
     """The document with a state at a place of the cue board, put there by hand."""
     owner = owner_of(document, owner_id)
-    places = owner.behaviour.places.set(state, at)
+    places = owner.behaviour.places.set(state, point)
     return _with(document, owner, msgspec.structs.replace(owner.behaviour, places=places))
 
 
@@ -181,9 +183,9 @@ def _check(document: Document, owner: Owner, cue: Cue) -> None:
     for condition in cue.conditions:
         if condition.at == (HOLDER,):
             continue  # what holds it is known only where it stands
-        stand = _stands_at(document, owner, condition.at, "whose value is asked for")
-        if stand.known:
-            _check_value(_with_axes(owner, stand), condition.axis, condition.values)
+        standing = _stands_at(document, owner, condition.at, "whose value is asked for")
+        if standing.known:
+            _check_value(_with_axes(owner, standing), condition.axis, condition.values)
     for change in cue.changes:
         _check_change(document, owner, change)
 
@@ -196,10 +198,10 @@ def _check_change(document: Document, owner: Owner, change: Change) -> None:
         return
     if change.act == "back" or change.at == (HOLDER,):
         return
-    stand = _stands_at(document, owner, change.at, "that the cue changes")
-    if not means or not stand.known:
+    standing = _stands_at(document, owner, change.at, "that the cue changes")
+    if not means or not standing.known:
         return
-    component = _with_axes(owner, stand)
+    component = _with_axes(owner, standing)
     if means == "property":
         if component.property(change.name) is None:
             raise EditError(f"“{component.name}” offers no such property: “{change.name}”.")
@@ -229,8 +231,8 @@ def _stands_at(document: Document, owner: Owner, path: Path, role: str) -> _Stan
             raise EditError(
                 f"The part {role} is no longer in “{holder.name}”: there is no “{node_id}”."
             )
-        held = node.style.get("component")
-        component = document.components.get(held) if isinstance(held, str) else None
+        component_id = node.style.get("component")
+        component = document.components.get(component_id) if isinstance(component_id, str) else None
         if component is None:
             if node.kind == "instance":
                 return _Stand(None, known=False)
@@ -241,11 +243,11 @@ def _stands_at(document: Document, owner: Owner, path: Path, role: str) -> _Stan
     return _Stand(component)
 
 
-def _with_axes(owner: Owner, stand: _Stand) -> Component:
-    if stand.component is None:
-        what = "is a screen" if _own(owner) is None else "has parts without values"
-        raise EditError(f"“{owner.name}” {what}; say which part of it is meant.")
-    return stand.component
+def _with_axes(owner: Owner, standing: _Stand) -> Component:
+    if standing.component is None:
+        description = "is a screen" if _own(owner) is None else "has parts without values"
+        raise EditError(f"“{owner.name}” {description}; say which part of it is meant.")
+    return standing.component
 
 
 def _check_value(component: Component, axis_id: str, values: Iterable[str]) -> None:
@@ -258,10 +260,10 @@ def _check_value(component: Component, axis_id: str, values: Iterable[str]) -> N
 
 
 def _cue_of(owner: Owner, cue_id: str) -> Cue:
-    found = next((cue for cue in owner.behaviour.cues if cue.id == cue_id), None)
-    if found is None:
+    first = next((cue for cue in owner.behaviour.cues if cue.id == cue_id), None)
+    if first is None:
         raise EditError(f"“{owner.name}” no longer has that cue.")
-    return found
+    return first
 
 
 def _with_cues(document: Document, owner: Owner, cues: tuple[Cue, ...]) -> Document:

@@ -50,13 +50,15 @@ def set_token(document: Document, path: str, token: DesignToken) -> Document:
     _refuse_path(document, path)
     after = msgspec.structs.replace(document, tokens=document.tokens.set(path, token))
     for value in (token.value, *token.modes.values()):
-        way = [path]
+        route = [path]
         while isinstance(value, Token):
-            if value.path in way:
-                raise EditError(f"A token cannot refer to itself: {' › '.join([*way, value.path])}")
-            way.append(value.path)
-            found = after.tokens.get(value.path)
-            value = found.value if found is not None else ""
+            if value.path in route:
+                raise EditError(
+                    f"A token cannot refer to itself: {' › '.join([*route, value.path])}"
+                )
+            route.append(value.path)
+            cached = after.tokens.get(value.path)
+            value = cached.value if cached is not None else ""
     return after
 
 
@@ -80,11 +82,11 @@ def rename_token(document: Document, old: str, new: str) -> Document:
         return document
     if new in document.tokens:
         raise EditError(f"There is a token called “{new}” already.")
-    gone = msgspec.structs.replace(document, tokens=document.tokens.delete(old))
-    _refuse_path(gone, new)
-    tokens = gone.tokens.set(new, token)
+    removed = msgspec.structs.replace(document, tokens=document.tokens.delete(old))
+    _refuse_path(removed, new)
+    tokens = removed.tokens.set(new, token)
     return referring(
-        msgspec.structs.replace(gone, tokens=tokens),
+        msgspec.structs.replace(removed, tokens=tokens),
         lambda _, value: Token(new) if value == Token(old) else value,
     )
 
@@ -101,7 +103,7 @@ def remove_token(document: Document, path: str) -> Document:
                 f"“{other}” is a {held.kind} that refers to “{path}”, a {token.kind}: give it a "
                 "value of its own first."
             )
-    gone = msgspec.structs.replace(document, tokens=document.tokens.delete(path))
+    removed = msgspec.structs.replace(document, tokens=document.tokens.delete(path))
 
     def own(name: str, value: Value) -> Value:
         if value != meant:
@@ -110,7 +112,7 @@ def remove_token(document: Document, path: str) -> Document:
         literal = not name or isinstance(token.value, Token)
         return token.value if literal else fitting(name, token.value)
 
-    return referring(gone, own)
+    return referring(removed, own)
 
 
 def replace_equal(document: Document, path: str) -> Document:
@@ -130,8 +132,8 @@ def equal_values(document: Document, path: str) -> int:
     token = document.tokens.get(path)
     if token is None or isinstance(token.value, Token):
         return 0
-    said = (triple for owner in document.owners() for triple in _stated_values(owner))
-    return sum(v == token.value and _accepts(name, token.kind) for _, name, v in said)
+    triples = (triple for owner in document.owners() for triple in _stated_values(owner))
+    return sum(v == token.value and _accepts(name, token.kind) for _, name, v in triples)
 
 
 _UNITS: dict[TokenKind, tuple[str, ...]] = {
@@ -163,12 +165,12 @@ def kind_for(name: str) -> TokenKind | None:
 
 def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
     """Every value in components and screens that refers to a token."""
-    wanted = Token(path)
+    target = Token(path)
     return tuple(
         TokenUse(owner.id, node, name)
         for owner in document.owners()
         for node, name, value in _stated_values(owner)
-        if value == wanted
+        if value == target
     )
 
 
@@ -193,10 +195,10 @@ def tokens_named(owner: Owner) -> frozenset[str]:
 
 def add_mode(document: Document, name: str) -> Document:
     """The document with one more mode in which tokens can differ; none differs yet."""
-    said = name.strip()
-    if not said or said in document.modes:
+    new_name = name.strip()
+    if not new_name or new_name in document.modes:
         raise EditError("A mode needs a name of its own.")
-    return msgspec.structs.replace(document, modes=(*document.modes, said))
+    return msgspec.structs.replace(document, modes=(*document.modes, new_name))
 
 
 def remove_mode(document: Document, name: str) -> Document:
@@ -207,8 +209,8 @@ def remove_mode(document: Document, name: str) -> Document:
             less = msgspec.structs.replace(token, modes=token.modes.delete(name))
             tokens = tokens.set(path, less)
     modes = tuple(mode for mode in document.modes if mode != name)
-    shown = "" if document.mode == name else document.mode
-    return msgspec.structs.replace(document, tokens=tokens, modes=modes, mode=shown)
+    mode_shown = "" if document.mode == name else document.mode
+    return msgspec.structs.replace(document, tokens=tokens, modes=modes, mode=mode_shown)
 
 
 def show_mode(document: Document, name: str) -> Document:

@@ -23,12 +23,12 @@ def read_font(data: bytes, name: str) -> tuple[FontFile, Asset]:
 
 def carried(assets: Map[str, Asset]) -> list[FontSource]:
     """The fonts among a document's assets; damaged ones are left out."""
-    found = []
+    results = []
     for digest, asset in sorted(assets.items()):
         if asset.media.startswith("font/"):
             try:
                 described = describe(asset.data, asset.name)
             except FontError:
                 continue
-            found.append(FontSource(digest, described, lambda data=asset.data: data))  # type: ignore[misc]  # bound now
-    return found
+            results.append(FontSource(digest, described, lambda data=asset.data: data))  # type: ignore[misc]  # bound now
+    return results

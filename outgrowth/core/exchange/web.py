@@ -82,13 +82,13 @@ def _source(asset: Asset) -> str:
 
 
 def _element(
-    scene: SceneNode, placed: Placed, around: _Around, at: str, sources: dict[str, str]
+    scene: SceneNode, placed: Placed, holder: _Around, indent: str, sources: dict[str, str]
 ) -> Iterator[str]:
-    css = _css(scene, placed, around)
+    css = _css(scene, placed, holder)
     style = "; ".join(f"{name}: {value}" for name, value in css.items())
     s, inside = scene.layout.style, ""
     if _is_replaced(scene.layout):
-        yield _image(scene, css, at, sources)
+        yield _image(scene, css, indent, sources)
         return
     if scene.kind == "text":
         inside = _words(scene.layout.style)
@@ -99,12 +99,12 @@ def _element(
     elif s.flow == "free":
         wide, high = content_size(scene.layout, placed)
         inside = _strut(s, wide + 1 / 32, high)  # words are rounded up, each run by itself
-    yield f'<div data-at="{at}" style="{escape(style)}">{inside}'
-    scrolled = around.scrolled or (scene.kind == "box" and s.scrolls != "none")
+    yield f'<div data-at="{indent}" style="{escape(style)}">{inside}'
+    scrolled = holder.scrolled or (scene.kind == "box" and s.scrolls != "none")
     mirrored = s.mirrored and s.flow != "free"
     here = _Around(s.flow, s.align, mirrored, s.justify_items, scrolled)
-    for n, (child, spot) in enumerate(zip(scene.children, placed.children, strict=True)):
-        yield from _element(child, spot, here, f"{at}/{n}" if at else str(n), sources)
+    for n, (child, point) in enumerate(zip(scene.children, placed.children, strict=True)):
+        yield from _element(child, point, here, f"{indent}/{n}" if indent else str(n), sources)
     edge = scene.kind == "box" and scene.paint.stroked and not _even(scene.paint)
     yield f"{_edge(scene.paint)}</div>" if edge else "</div>"
 
@@ -112,16 +112,16 @@ def _element(
 _FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
 
 
-def _image(scene: SceneNode, css: Css, at: str, sources: dict[str, str]) -> str:
+def _image(scene: SceneNode, css: Css, indent: str, sources: dict[str, str]) -> str:
     """A picture as an `img`. One that is laid side by side shows its own once, out of sight,
     for its size, and is its own background."""
-    held = scene.layout.style.picture
-    source = sources.get(held.asset, _EMPTY)
+    picture = scene.layout.style.picture
+    source = sources.get(picture.asset, _EMPTY)
     css = css | {"object-fit": _FITS[scene.paint.fit]}
     if scene.paint.fit == "tile":
         css |= {"object-position": "-99999px 0", "background-image": f"url({source})"}
     style = "; ".join(f"{name}: {value}" for name, value in css.items())
-    return f'<img alt="" data-at="{at}" src="{source}" style="{escape(style)}">'
+    return f'<img alt="" data-at="{indent}" src="{source}" style="{escape(style)}">'
 
 
 _EMPTY = "data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='24' height='24'/%3E"
@@ -138,14 +138,14 @@ def _strut(s: LayoutStyle, width: float, height: float) -> str:
     return f'<u style="display: block; width: {sides[0]}; height: {sides[1]}"></u>'
 
 
-def _css(scene: SceneNode, placed: Placed, around: _Around) -> Css:
+def _css(scene: SceneNode, placed: Placed, holder: _Around) -> Css:
     s, p = scene.layout.style, scene.paint
     css: Css = {}
     if scene.kind == "box":
         css |= _box(s)
     elif scene.kind == "text":
         css |= _text(s, p, placed)
-    css |= _size(scene.layout, around) | _place(s, around) | _limits(scene.layout, around)
+    css |= _size(scene.layout, holder) | _place(s, holder) | _limits(scene.layout, holder)
     css |= _paint(scene.kind in ("box", "image"), p, s.scrolls)
     if scene.click_through:
         css["pointer-events"] = "none"
@@ -189,8 +189,8 @@ def _scrolls(s: LayoutStyle) -> Css:
     """Scroll bars take no room; keys, wheels and fingers scroll without them."""
     if s.scrolls == "none":
         return {}
-    ways = {side: "auto" if s.scrolls in (side, "both") else "hidden" for side in ("x", "y")}
-    return {"overflow": f"{ways['x']} {ways['y']}", "scrollbar-width": "none"}
+    routes = {side: "auto" if s.scrolls in (side, "both") else "hidden" for side in ("x", "y")}
+    return {"overflow": f"{routes['x']} {routes['y']}", "scrollbar-width": "none"}
 
 
 def _length(size: Size | float, kind: str) -> str:
@@ -235,18 +235,18 @@ def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
     return css
 
 
-def _size(node: LayoutNode, around: _Around) -> Css:
+def _size(node: LayoutNode, holder: _Around) -> Css:
     s, kind = node.style, node.kind
-    if _placed_apart(s, around):
+    if _placed_apart(s, holder):
         across = _tied(tie_x(s), ("left", "right", "width"), kind)
-        if around.mirrored and "right" in across and across["width"] == "auto":
+        if holder.mirrored and "right" in across and across["width"] == "auto":
             across = _from_left(tie_x(s), across) | _carried(node)
         css = across | _tied(tie_y(s), ("top", "bottom", "height"), kind)
         if _is_replaced(node):
             css |= _replaced(s, css)
     else:
-        css = _side(node, "width", around) | _side(node, "height", around)
-    return css | _proportion(node, around, css)
+        css = _side(node, "width", holder) | _side(node, "height", holder)
+    return css | _proportion(node, holder, css)
 
 
 _CONTENT = ("auto", "max-content")
@@ -258,14 +258,14 @@ def _is_replaced(node: LayoutNode) -> bool:
     return node.kind == "image" and bool(node.style.picture.asset)
 
 
-def _proportion(node: LayoutNode, around: _Around, said: Css) -> Css:
+def _proportion(node: LayoutNode, holder: _Around, said: Css) -> Css:
     """A fitting side that follows the other: it neither gives way nor is stretched, and no
     content makes it longer."""
     s = node.style
-    main, cross = ("height", "width") if around.flow == "column" else ("width", "height")
-    tied = _placed_apart(s, around) and _between_insets(said)
+    main, cross = ("height", "width") if holder.flow == "column" else ("width", "height")
+    tied = _placed_apart(s, holder) and _between_insets(said)
     follows = {"width": s.height.mode in _SAID or tied, "height": s.height.mode == "fit"}
-    stretched = _placed_apart(s, around) and {"left", "right"} <= set(said)
+    stretched = _placed_apart(s, holder) and {"left", "right"} <= set(said)
     stretched = stretched and "justify-self" not in said
     follows["width"] &= s.width.mode == "fit" and not stretched
     follows["height"] &= not tied
@@ -276,39 +276,39 @@ def _proportion(node: LayoutNode, around: _Around, said: Css) -> Css:
         if follows[side] and said.get(side) in _CONTENT:
             css[side] = "auto"
         share = size.mode == "percent" and (side == "height" or s.height.mode in _SAID)
-        free = follows[side] or _placed_apart(s, around) or share
+        free = follows[side] or _placed_apart(s, holder) or share
         if free and not _is_replaced(node):
             css[f"min-{side}"] = "0"
-    if around.flow in ("row", "column", "grid") and not s.floating:
-        if around.flow != "grid":
+    if holder.flow in ("row", "column", "grid") and not s.floating:
+        if holder.flow != "grid":
             css |= {"flex": "0 0 auto"} if follows[main] else {}
-        elif follows["width"] and around.across == "stretch":
+        elif follows["width"] and holder.across == "stretch":
             css["justify-self"] = "start"
-        how = around.align if s.align_self == "auto" else s.align_self
+        how = holder.align if s.align_self == "auto" else s.align_self
         css |= {"align-self": "flex-start"} if follows[cross] and how == "stretch" else {}
     return css
 
 
-def _between_insets(said: Css) -> bool:
+def _between_insets(css: Css) -> bool:
     """Whether what is said of a part that is placed absolutely gives its height."""
-    insets = {"top", "bottom"} <= set(said) and "align-self" not in said
-    return insets and said["height"] == "auto"
+    insets = {"top", "bottom"} <= set(css) and "align-self" not in css
+    return insets and css["height"] == "auto"
 
 
-def _side(node: LayoutNode, side: str, around: _Around) -> Css:
+def _side(node: LayoutNode, side: str, holder: _Around) -> Css:
     """One side of the size: on the main axis it is the flex shorthand that says it."""
     s = node.style
     size = s.width if side == "width" else s.height
-    main = around.flow == ("row" if side == "width" else "column")
-    if size.mode in _SAID and not (around is _ALONE and size.mode == "percent"):
+    main = holder.flow == ("row" if side == "width" else "column")
+    if size.mode in _SAID and not (holder is _ALONE and size.mode == "percent"):
         said = {side: _length(size, node.kind)}
         return said | {"flex": f"0 {int(s.gives_way)} auto"} if main else said
-    if around is _ALONE:
+    if holder is _ALONE:
         return {side: "max-content" if side == "width" else "auto"}
     if size.mode != "grow":
         return {side: "auto"} | ({"flex": "0 1 auto"} if main else {})
     if not main:
-        about = "justify-self" if around.flow == "grid" and side == "width" else "align-self"
+        about = "justify-self" if holder.flow == "grid" and side == "width" else "align-self"
         return {side: "auto", about: "stretch"}
     if s.grow_from == "content":
         return {side: "auto", "flex": f"{size.amount:g} 1 auto"}
@@ -336,34 +336,34 @@ def _tied(tie: Tie, names: tuple[str, str, str], kind: str) -> Css:
     return css | {near: _px(tie.start)}
 
 
-def _replaced(s: LayoutStyle, said: Css) -> Css:
+def _replaced(s: LayoutStyle, css: Css) -> Css:
     """A picture's sides between two insets, which for a replaced element must be said: its
     `auto` is its own size. Source: CSS 2.2, sections 10.3.8 and 10.6.5."""
-    found: Css = {}
+    results: Css = {}
     for near, far, side, margins, centred in (
         ("left", "right", "width", s.margin_left + s.margin_right, "justify-self"),
         ("top", "bottom", "height", s.margin_top + s.margin_bottom, "align-self"),
     ):
-        if centred in said:
-            found[side] = "auto" if said[side] in _CONTENT else said[side]
-        elif said[side] == "auto" and near in said and far in said:
-            found[side] = f"calc(max(0px, 100% - {said[near]} - {said[far]}) - {_px(margins)})"
-        elif said[side] == "max-content":
-            found[side] = "auto"
-    return found
+        if centred in css:
+            results[side] = "auto" if css[side] in _CONTENT else css[side]
+        elif css[side] == "auto" and near in css and far in css:
+            results[side] = f"calc(max(0px, 100% - {css[near]} - {css[far]}) - {_px(margins)})"
+        elif css[side] == "max-content":
+            results[side] = "auto"
+    return results
 
 
-def _from_left(tie: Tie, said: Css) -> Css:
+def _from_left(tie: Tie, css: Css) -> Css:
     """Two insets as one and a width: where limits leave less room than both ask for, a
     browser gives up the left one in a mirrored box, and we never do."""
     shares = scaling(tie) or (0.0, 0.0)
     rest = tie.near + tie.far if shares == (0.0, 0.0) else tie.near - tie.start + tie.far - tie.end
     share = (1 - sum(shares)) * 100
     if shares != (0.0, 0.0):
-        return {"left": said["left"], "width": f"calc({share:.10g}% - {_px(rest)})"}
+        return {"left": css["left"], "width": f"calc({share:.10g}% - {_px(rest)})"}
     margins, insets = tie.near - tie.start + tie.far - tie.end, tie.start + tie.end
     return {
-        "left": said["left"],
+        "left": css["left"],
         "width": f"calc(max(0px, 100% - {_px(insets)}) - {_px(margins)})",
     }
 
@@ -379,37 +379,37 @@ def _carried(node: LayoutNode) -> Css:
     return {name: _px(n) for name, n in carried.items()}
 
 
-def _placed_apart(s: LayoutStyle, around: _Around) -> bool:
+def _placed_apart(s: LayoutStyle, holder: _Around) -> bool:
     """Whether a node stands by its insets. What stands alone has nothing around it: it lies at
     the page's corner, whatever it would do in a holder."""
-    return around is not _ALONE and (s.floating or around.flow == "free")
+    return holder is not _ALONE and (s.floating or holder.flow == "free")
 
 
-def _place(s: LayoutStyle, around: _Around) -> Css:
-    if around is _ALONE:
+def _place(s: LayoutStyle, holder: _Around) -> Css:
+    if holder is _ALONE:
         return {}
     css: Css = {}
-    apart = _placed_apart(s, around)
+    separate = _placed_apart(s, holder)
     for side in ("top", "right", "bottom", "left"):
         length = getattr(s, f"margin_{side}")
-        if getattr(s, f"push_{side}") and not apart:
+        if getattr(s, f"push_{side}") and not separate:
             css[f"margin-{side}"] = "auto"
         elif length:
             css[f"margin-{side}"] = _px(length)
-    if apart:
+    if separate:
         return css | {"position": "absolute"}
-    css |= _beside(s, around)
-    if around.flow == "grid":
+    css |= _beside(s, holder)
+    if holder.flow == "grid":
         css["grid-column"] = f"{int(s.column_start) or 'auto'} / span {int(s.column_span)}"
         css["grid-row"] = f"{int(s.row_start) or 'auto'} / span {int(s.row_span)}"
     follows = s.aspect and (
         s.width.mode == "fit" and s.height.mode in _SAID
-        if around.flow == "column"
+        if holder.flow == "column"
         else s.height.mode == "fit"
     )
-    cross = s.width if around.flow == "column" else s.height
-    said = s.align_self != "auto" and cross.mode != "grow"
-    if said and not (follows and s.align_self == "stretch"):
+    cross = s.width if holder.flow == "column" else s.height
+    is_aligned = s.align_self != "auto" and cross.mode != "grow"
+    if is_aligned and not (follows and s.align_self == "stretch"):
         css["align-self"] = _JUSTIFY.get(s.align_self, s.align_self)
     return css
 
@@ -417,16 +417,16 @@ def _place(s: LayoutStyle, around: _Around) -> Css:
 _INSETS = {"top": "y", "right": "right", "bottom": "bottom", "left": "x"}
 
 
-def _beside(s: LayoutStyle, around: _Around) -> Css:
+def _beside(s: LayoutStyle, holder: _Around) -> Css:
     """What does not stand at its place in the flow: moved, or in sight while its box scrolls."""
     if s.sticks != "none":
         inset = getattr(s, _INSETS[s.sticks])
-        return {"position": "sticky", s.sticks: _px(inset)} if around.scrolled else {}
+        return {"position": "sticky", s.sticks: _px(inset)} if holder.scrolled else {}
     moved = {"left": s.offset_x, "top": s.offset_y}
     return {side: _px(n) for side, n in moved.items() if n}
 
 
-def _limits(node: LayoutNode, around: _Around) -> Css:
+def _limits(node: LayoutNode, holder: _Around) -> Css:
     s = node.style
     limits = {
         "min-width": s.min_width,
@@ -434,9 +434,9 @@ def _limits(node: LayoutNode, around: _Around) -> Css:
         "min-height": s.min_height,
         "max-height": s.max_height,
     }
-    unknown = [name for name, n in limits.items() if around is _ALONE and isinstance(n, Size)]
-    said = {name: n for name, n in limits.items() if n and name not in unknown}
-    return {name: _length(n, node.kind) for name, n in said.items()}
+    unknown = [name for name, n in limits.items() if holder is _ALONE and isinstance(n, Size)]
+    stated = {name: n for name, n in limits.items() if n and name not in unknown}
+    return {name: _length(n, node.kind) for name, n in stated.items()}
 
 
 def _paint(is_box: bool, p: PaintStyle, scrolls: str) -> Css:

@@ -34,10 +34,10 @@ def outline(data: str) -> tuple[Segment, ...]:
         parse_path(data, pen)
     except (ValueError, IndexError, AssertionError, TypeError, ArithmeticError) as problem:
         raise PathError("The path cannot be read: its data breaks SVG's path grammar.") from problem
-    found = tuple((name, tuple(points)) for name, points in pen.value)
-    if not all(abs(n) <= FARTHEST for _, points in found for point in points for n in point or ()):
+    result = tuple((name, tuple(points)) for name, points in pen.value)
+    if not all(abs(n) <= FARTHEST for _, points in result for point in points for n in point or ()):
         raise PathError("The path reaches too far to be drawn.")
-    return found
+    return result
 
 
 def ellipse(width: float, height: float, arc: tuple[float, float], thickness: float) -> str:

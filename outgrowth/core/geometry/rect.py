@@ -48,12 +48,14 @@ class Rect(NamedTuple):
 
 def union(rects: Iterable[Rect]) -> Rect:
     """The smallest rectangle around all of `rects`; an empty one at 0, 0 for none."""
-    found = list(rects)
-    if not found:
+    results = list(rects)
+    if not results:
         return Rect(0.0, 0.0, 0.0, 0.0)
-    left = min(r.x for r in found)
-    top = min(r.y for r in found)
-    return Rect(left, top, max(r.right for r in found) - left, max(r.bottom for r in found) - top)
+    left = min(r.x for r in results)
+    top = min(r.y for r in results)
+    return Rect(
+        left, top, max(r.right for r in results) - left, max(r.bottom for r in results) - top
+    )
 
 
 def corner_radii(

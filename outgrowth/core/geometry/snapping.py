@@ -49,12 +49,12 @@ def snapped(rect: Rect, others: Iterable[Rect], room: Rect, within: float) -> Sn
     down = _nearest(_spans(rect, near, room, down=True), within)
     dx = across.by if across is not None else 0.0
     dy = down.by if down is not None else 0.0
-    at = rect.moved(dx, dy)
+    moved = rect.moved(dx, dy)
     guides: list[Guide] = []
     if across is not None:
-        guides += _guides(at, across)
+        guides += _guides(moved, across)
     if down is not None:
-        guides += [_turned(guide) for guide in _guides(_flipped(at), down)]
+        guides += [_turned(guide) for guide in _guides(_flipped(moved), down)]
     return Snapped(dx, dy, tuple(guides))
 
 
@@ -70,21 +70,21 @@ def _spans(rect: Rect, others: list[Rect], room: Rect, down: bool) -> list[_Catc
     if down:
         rect, room = _flipped(rect), _flipped(room)
         others = [_flipped(other) for other in others]
-    found = []
+    results = []
     mine = (rect.x, rect.center[0], rect.right)
     for other in [*others, room]:
         edges = (other.x, other.center[0], other.right)
         for n, edge in enumerate(mine):
             for m, there in enumerate(edges):
                 if (n == 1) == (m == 1):
-                    found.append(_Catch(there - edge, there, other))
-    return found + _even(rect, others)
+                    results.append(_Catch(there - edge, there, other))
+    return results + _even(rect, others)
 
 
 def _even(rect: Rect, others: list[Rect]) -> list[_Catch]:
     """Places at which the gaps to two neighbours in the same line are alike."""
     line = sorted((o for o in others if o.y < rect.bottom and rect.y < o.bottom), key=lambda o: o.x)
-    found = []
+    results = []
     for first, second in pairwise(line):
         gap = second.x - first.right
         if gap <= 0:
@@ -94,8 +94,8 @@ def _even(rect: Rect, others: list[Rect]) -> list[_Catch]:
             first.x - gap - rect.width,
             first.right + (gap - rect.width) / 2,
         ):
-            found.append(_Catch(start - rect.x, start, None, (first, second)))
-    return found
+            results.append(_Catch(start - rect.x, start, None, (first, second)))
+    return results
 
 
 def _nearest(catches: list[_Catch], within: float) -> _Catch | None:
@@ -115,10 +115,10 @@ def _guides(rect: Rect, catch: _Catch) -> list[Guide]:
         ]
     other = catch.other or rect
     top, bottom = min(rect.y, other.y), max(rect.bottom, other.bottom)
-    found = [Guide(catch.edge, top, catch.edge, bottom)]
+    results = [Guide(catch.edge, top, catch.edge, bottom)]
     gap = max(other.y - rect.bottom, rect.y - other.bottom)
     if gap > 0:
         start = rect.bottom if other.y > rect.y else other.bottom
         middle = rect.center[0]
-        found.append(Guide(middle, start, middle, start + gap, round(gap, 2)))
-    return found
+        results.append(Guide(middle, start, middle, start + gap, round(gap, 2)))
+    return results

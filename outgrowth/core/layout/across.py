@@ -92,10 +92,10 @@ def line_height(
     """The height of a line: its highest child, or what its baselines need above and below.
     Source: CSS Flexbox 1, section 9.4, step 8."""
     tallest = 0.0
-    for child, at, how in zip(line, natural, hows, strict=True):
-        outer = child.style.margin_top + at.height + child.style.margin_bottom
+    for child, placed, how in zip(line, natural, hows, strict=True):
+        outer = child.style.margin_top + placed.height + child.style.margin_bottom
         if how == "baseline":
-            outer += rise - child.style.margin_top - baseline(child, at)
+            outer += rise - child.style.margin_top - baseline(child, placed)
         tallest = max(tallest, outer)
     return tallest
 
@@ -104,8 +104,8 @@ def rise_of(line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str]
     """How far below the line's edge its shared baseline lies."""
     return max(
         (
-            child.style.margin_top + baseline(child, at)
-            for child, at, how in zip(line, natural, hows, strict=True)
+            child.style.margin_top + baseline(child, placed)
+            for child, placed, how in zip(line, natural, hows, strict=True)
             if how == "baseline"
         ),
         default=0.0,
@@ -115,9 +115,9 @@ def rise_of(line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str]
 def line_width(parent: LayoutStyle, line: tuple[LayoutNode, ...], natural: list[Placed]) -> float:
     edge = shared_edge(parent, line, natural)
     outer = []
-    for child, at in zip(line, natural, strict=True):
+    for child, placed in zip(line, natural, strict=True):
         c = child.style
-        before, after = c.margin_left, at.width + c.margin_right
+        before, after = c.margin_left, placed.width + c.margin_right
         if _by_edge(child, parent):
             before, after = (before, edge) if parent.mirrored else (edge, after)
         outer.append(before + after)
@@ -131,8 +131,8 @@ def shared_edge(
     who are aligned by their baseline: words run across a column, so the baseline along it is
     each child's left edge. Source: CSS Flexbox 1, section 9.4, step 8."""
     edges = [
-        at.width + child.style.margin_right if parent.mirrored else child.style.margin_left
-        for child, at in zip(line, natural, strict=True)
+        placed.width + child.style.margin_right if parent.mirrored else child.style.margin_left
+        for child, placed in zip(line, natural, strict=True)
         if _by_edge(child, parent)
     ]
     return max(edges, default=0.0)
@@ -152,31 +152,31 @@ def scrolls(node: LayoutNode) -> bool:
     return node.kind == "box" and node.style.scrolls != "none"
 
 
-def baseline(node: LayoutNode, at: Placed) -> float:
+def baseline(node: LayoutNode, placed: Placed) -> float:
     """The first baseline of a laid-out node, from its top edge; its lower edge if it has
     none. Source: CSS Flexbox 1, section 8.5."""
-    found = _own_baseline(node, at)
+    result = _own_baseline(node, placed)
     # What hides its overflow has its baseline within its border box (CSS Align 3, 9.1).
-    return min(max(found, 0.0), at.height) if hides_overflow(node) else found
+    return min(max(result, 0.0), placed.height) if hides_overflow(node) else result
 
 
-def _own_baseline(node: LayoutNode, at: Placed) -> float:
-    if at.text is not None and at.text.lines:
-        return at.text.lines[0].baseline
+def _own_baseline(node: LayoutNode, placed: Placed) -> float:
+    if placed.text is not None and placed.text.lines:
+        return placed.text.lines[0].baseline
     if node.kind != "box" or node.style.flow == "free" or not in_flow(node):
-        return at.height
+        return placed.height
     is_grid = node.style.flow == "grid"
-    index = at.first_line or 0 if is_grid else _first_with_baseline(node, at)
+    index = placed.first_line or 0 if is_grid else _first_with_baseline(node, placed)
     child = node.children[index]
     moved = child.style.offset_y if child.asks & MOVED else 0.0
-    return at.ys[index] - moved + baseline(child, at.children[index])
+    return placed.ys[index] - moved + baseline(child, placed.children[index])
 
 
-def _first_with_baseline(node: LayoutNode, at: Placed) -> int:
+def _first_with_baseline(node: LayoutNode, placed: Placed) -> int:
     """The child whose baseline a box takes: of its first line the first that is aligned by it,
     else the first. Source: CSS Flexbox 1, section 8.5."""
     children = [(n, child) for n, child in enumerate(node.children) if not child.style.floating]
-    line = children[: at.first_line]
+    line = children[: placed.first_line]
     if node.style.flow == "row":
         for n, child in line:
             if in_row(child.style, node.style) == "baseline":

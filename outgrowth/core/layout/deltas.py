@@ -85,8 +85,8 @@ def stacked_column(
     height = max(end - s.padding_top, 0.0) + s.padding_top + s.padding_bottom
     if node.floats or s.mirrored or s.reversed or node.holds & MOVED:
         standing = zip(parts, tops, strict=False)
-        spots = [(p.placed, p.x + s.padding_left, top + p.drop) for p, top in standing]
-        return assembling(node, width, height, spots)
+        placements = [(p.placed, p.x + s.padding_left, top + p.drop) for p, top in standing]
+        return assembling(node, width, height, placements)
     return Placed(
         width,
         height,

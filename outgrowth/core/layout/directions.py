@@ -34,23 +34,31 @@ def turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> l
     if s.flow == "free":
         return flow
     if turned_x(s):
-        around = width + s.padding_left - s.padding_right
+        axis_sum = width + s.padding_left - s.padding_right
         flow = [
-            (at, around - x - at.width + child.style.margin_left - child.style.margin_right, y)
-            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+            (
+                placed,
+                axis_sum - x - placed.width + child.style.margin_left - child.style.margin_right,
+                y,
+            )
+            for child, (placed, x, y) in zip(in_flow(node), flow, strict=True)
         ]
     if turned_y(s):
-        around = height + s.padding_top - s.padding_bottom
+        axis_sum = height + s.padding_top - s.padding_bottom
         flow = [
-            (at, x, around - y - at.height + child.style.margin_top - child.style.margin_bottom)
-            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+            (
+                placed,
+                x,
+                axis_sum - y - placed.height + child.style.margin_top - child.style.margin_bottom,
+            )
+            for child, (placed, x, y) in zip(in_flow(node), flow, strict=True)
         ]
     if node.holds & MOVED:
         flow = [
-            (at, x + child.style.offset_x, y + child.style.offset_y)
+            (placed, x + child.style.offset_x, y + child.style.offset_y)
             if child.asks & MOVED
-            else (at, x, y)
-            for child, (at, x, y) in zip(in_flow(node), flow, strict=True)
+            else (placed, x, y)
+            for child, (placed, x, y) in zip(in_flow(node), flow, strict=True)
         ]
     return flow
 

@@ -150,10 +150,10 @@ class Layout:
         if not node.deep & (RELATIVE | FOLLOWS):
             tall = None
         widths = memory_of(node).intrinsic
-        found = widths.get(tall)
-        if found is None:
-            found = widths[tall] = self._intrinsic(node, tall)
-        return found
+        cached = widths.get(tall)
+        if cached is None:
+            cached = widths[tall] = self._intrinsic(node, tall)
+        return cached
 
     def _intrinsic(self, node: LayoutNode, tall: float | None) -> tuple[float, float]:
         s = node.style
@@ -208,8 +208,8 @@ class Layout:
         edges = [0.0]
         for child in node.children:
             if child.style.pin_x == "start":
-                known = resolved_relative(child, None, None, self._zero)
-                edges.append(child.style.x + self.contribution(known)[1])
+                resolved = resolved_relative(child, None, None, self._zero)
+                edges.append(child.style.x + self.contribution(resolved)[1])
         return max(edges)
 
     def contribution(
@@ -220,9 +220,13 @@ class Layout:
         s = node.style
         margins = s.margin_left + s.margin_right
         low, high = node.across
-        said = said_width(node)
-        said = pictured_width(node) if said is None else said
-        least, most = (said, said) if said is not None else self._content_width(node, True, tall)
+        stated_width = said_width(node)
+        stated_width = pictured_width(node) if stated_width is None else stated_width
+        least, most = (
+            (stated_width, stated_width)
+            if stated_width is not None
+            else self._content_width(node, True, tall)
+        )
         inert = s.width.mode == "grow" and not s.width.amount and s.grow_from == "nothing"
         if along and inert:
             # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most.
@@ -243,22 +247,22 @@ class Layout:
             return self.contribution(node, True, free if stretched else None)
         tall = within(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
         width = within(min(tall * s.aspect, LONGEST), *node.across)
-        whole = width + s.margin_left + s.margin_right
-        return (0.0 if node.asks & YIELDS else whole), whole
+        outer = width + s.margin_left + s.margin_right
+        return (0.0 if node.asks & YIELDS else outer), outer
 
     def _cross_width(
         self, node: LayoutNode, room: float, stretched: bool, tall: float | None = None
     ) -> float:
         """The width of a node whose width is not the main axis, `room` px being there; `tall`
         where its height is known before."""
-        said = said_width(node)
-        if said is None and not stretched and node.kind == "image":
-            said = pictured_width(node)
-        if said is None and stretched and room < math.inf:
+        stated_width = said_width(node)
+        if stated_width is None and not stretched and node.kind == "image":
+            stated_width = pictured_width(node)
+        if stated_width is None and stretched and room < math.inf:
             return within(room, *node.across)
         low, high = node.across
-        if said is not None:
-            return within(said, low, high)
+        if stated_width is not None:
+            return within(stated_width, low, high)
         least, most = self._content_width(node, tall=tall)
         return within(min(most, max(least, room)), low, high)
 
@@ -298,13 +302,13 @@ class Layout:
             heights, top, between = spread(s.align_content, heights, s.cross_gap, down)
         else:
             heights = [down]
-        spots: list[Spot] = []
+        placements: list[Spot] = []
         top += s.padding_top
         for line, tall in zip(measured, heights, strict=True):
-            spots += self._in_line(node, line, tall, (across, top))
+            placements += self._in_line(node, line, tall, (across, top))
             top += tall + s.cross_gap + between
         assert height is not None
-        placed = self._assembled(node, width, height, spots)
+        placed = self._assembled(node, width, height, placements)
         if len(lines) > 1:
             placed.first_line = lines[0][1]
         return placed
@@ -330,7 +334,7 @@ class Layout:
         """The children of a row's line that is `inner` px high; `room` is how wide it may be, and
         where it begins from the row's top."""
         s, (across, top) = node.style, room
-        outer = _outer_sum(line.children, [at.width for at in line.natural])
+        outer = _outer_sum(line.children, [index.width for index in line.natural])
         free = across - s.gap * max(len(line.children) - 1, 0) - outer
         margins: Iterable[tuple[float, float]] = repeat((0.0, 0.0))
         if node.holds & PUSHES:
@@ -338,22 +342,22 @@ class Layout:
             pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
         else:
             pen, between = justified(s.justify, free, len(line.children), s.reversed)
-        spots: list[Spot] = []
+        placements: list[Spot] = []
         pen += s.padding_left
         parts = zip(line.children, line.natural, line.hows, margins, strict=False)
-        for child, at, how, (before, after) in parts:
+        for child, index, how, (before, after) in parts:
             c = child.style
             free = inner - c.margin_top - c.margin_bottom
             if how == "stretch" and c.height.mode != "fixed":
-                at = self._sized(child, at.width, within(max(free, 0.0), *child.down))
+                index = self._sized(child, index.width, within(max(free, 0.0), *child.down))
             if how == "baseline":
-                y = top + line.rise - baseline(child, at)
+                y = top + line.rise - baseline(child, index)
             else:
-                y = top + c.margin_top + aligned(how, free - at.height)
-            spots.append((at, pen + before + c.margin_left, y))
-            outer = c.margin_left + at.width + c.margin_right
+                y = top + c.margin_top + aligned(how, free - index.height)
+            placements.append((index, pen + before + c.margin_left, y))
+            outer = c.margin_left + index.width + c.margin_right
             pen += before + outer + after + s.gap + between
-        return spots
+        return placements
 
     def _row_item(self, node: LayoutNode, inner: float | None, how: str) -> Item:
         """The item on the horizontal main axis; `inner` is the row's height, if it is known, and
@@ -361,10 +365,10 @@ class Layout:
         s = node.style
         low, high = node.across
         margins = s.margin_left + s.margin_right
-        said = said_width(node)
-        if said is not None:
+        stated_width = said_width(node)
+        if stated_width is not None:
             if not s.gives_way or s.width.mode != "fixed":
-                return Item(said, low, high, 0.0, 0.0, margins)
+                return Item(stated_width, low, high, 0.0, 0.0, margins)
             if not s.min_width and not hides_overflow(node):
                 content = self.intrinsic(node)[0]
                 if s.aspect and (node.kind == "image" or follows_width(s)):
@@ -372,8 +376,8 @@ class Layout:
                     own = s.height.amount if s.height.mode == "fixed" else math.inf
                     content = max(content, node.down[0] * s.aspect)
                     content = min(content, max(node.down) * s.aspect, own * s.aspect)
-                low = max(low, min(content, said, high))
-            return Item(said, low, high, 0.0, 1.0, margins, inset_x(node))
+                low = max(low, min(content, stated_width, high))
+            return Item(stated_width, low, high, 0.0, 1.0, margins, inset_x(node))
         if s.width.mode == "grow" and s.grow_from == "nothing":
             return Item(inset_x(node), low, high, s.width.amount, 1.0, margins)
         stretched = how == "stretch" and s.height.mode != "fixed"
@@ -423,7 +427,7 @@ class Layout:
             content = sum(i.hypothetical + i.margins for i in items) + gaps
             height = max(content, 0.0) + inset
         inner = max(height - inset, 0.0)
-        spots: list[Spot] = []
+        placements: list[Spot] = []
         widths, left, between = [across], 0.0, 0.0
         if s.wrap:
             widths = [line_width(s, children[a:b], natural[a:b]) for a, b in lines]
@@ -431,10 +435,12 @@ class Layout:
         left += s.padding_left
         for (start, end), wide in zip(lines, widths, strict=True):
             line = [*zip(children[start:end], natural[start:end], items[start:end], strict=True)]
-            made = self._column_line(s, line, (wide, inner), down is not None)
-            spots += [(at, x + left, y + s.padding_top) for at, x, y in made]
+            placements_in_line = self._column_line(s, line, (wide, inner), down is not None)
+            placements += [
+                (placed, x + left, y + s.padding_top) for placed, x, y in placements_in_line
+            ]
             left += wide + s.cross_gap + between
-        return self._assembled(node, width, height, spots)
+        return self._assembled(node, width, height, placements)
 
     def _stacked(
         self, child: LayoutNode, parent: LayoutStyle, across: float
@@ -443,8 +449,8 @@ class Layout:
         costs one look. None for one that is aligned by its baseline, hence by its neighbours.
         """
         key = across, parent.align, parent.mirrored
-        kept = memory_of(child).stacked
-        stacked = kept.get(key)
+        remembered = memory_of(child).stacked
+        stacked = remembered.get(key)
         if stacked is None:
             c = child.style
             how = in_column(c, parent)
@@ -453,8 +459,10 @@ class Layout:
             placed = self._column_child(child, parent, across)
             tall = self._column_item(child, placed).hypothetical
             if placed.height != tall or (has_basis(child) and asks_height(child)):
-                known = has_basis(child)
-                placed = self._sized(child, width_at(child, how, placed.width, tall), tall, known)
+                definite_height = has_basis(child)
+                placed = self._sized(
+                    child, width_at(child, how, placed.width, tall), tall, definite_height
+                )
             spare = across - c.margin_left - c.margin_right - placed.width
             x = c.margin_left + aligned(how, spare)
             reach = c.margin_top + tall + c.margin_bottom
@@ -509,33 +517,37 @@ class Layout:
         free = space - sum(heights) - sum(item.margins for item in items)
         pushes = [pushes_y(child, s) for child, _, _ in line]
         pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
-        edge = shared_edge(s, [child for child, _, _ in line], [at for _, at, _ in line])
-        spots: list[Spot] = []
-        for (child, at, _), tall, (above, below) in zip(line, heights, margins, strict=True):
+        edge = shared_edge(s, [child for child, _, _ in line], [placed for _, placed, _ in line])
+        placements: list[Spot] = []
+        for (child, placed, _), tall, (above, below) in zip(line, heights, margins, strict=True):
             c = child.style
             how = in_column(c, s)
-            wide = width_at(child, how, at.width, tall)
-            known = definite or has_basis(child)
+            wide = width_at(child, how, placed.width, tall)
+            definite_height = definite or has_basis(child)
             fits = c.width.mode == "fit" and not c.aspect
-            if known and fits and child.deep & (RELATIVE | FOLLOWS):
+            if definite_height and fits and child.deep & (RELATIVE | FOLLOWS):
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
                 wide = self._cross_width(child, spare, how == "stretch", tall)
             if s.wrap and how == "stretch" and c.width.mode != "fixed":
                 spare = max(across - c.margin_left - c.margin_right, 0.0)
                 wide = within(spare, *child.across)
-            if at.height != tall or at.width != wide or (known and asks_height(child)):
+            if (
+                placed.height != tall
+                or placed.width != wide
+                or (definite_height and asks_height(child))
+            ):
                 # What flexed is known to a grid's rows (browsers).
-                sure = known or c.height.mode == "fixed" or c.flow == "grid"
-                at = self._sized(child, wide, tall, sure)
-            spare = across - c.margin_left - c.margin_right - at.width
+                sure = definite_height or c.height.mode == "fixed" or c.flow == "grid"
+                placed = self._sized(child, wide, tall, sure)
+            spare = across - c.margin_left - c.margin_right - placed.width
             x = c.margin_left + aligned(how, spare)
             if how == "baseline":
                 # Words run across a column, so the line that they share is their left edge.
-                x = x + edge - c.margin_right - at.width if s.mirrored else edge
-            spots.append((at, x, pen + above + c.margin_top))
+                x = x + edge - c.margin_right - placed.width if s.mirrored else edge
+            placements.append((placed, x, pen + above + c.margin_top))
             outer = c.margin_top + tall + c.margin_bottom
             pen += above + outer + below + s.gap + between
-        return spots
+        return placements
 
     def _column_child(self, node: LayoutNode, parent: LayoutStyle, across: float) -> Placed:
         s = node.style
@@ -548,12 +560,12 @@ class Layout:
     # --- grids ---------------------------------------------------------------------------
 
     def _grid(self, node: LayoutNode, width: float, height: float | None, definite: bool) -> Placed:
-        found = grid.arranged(node, width, height, definite, self)
-        tall = found.height if height is None else height
-        made = self._assembled(node, width, tall, found.spots)
-        made.first_line = _in_all(node, found.first)
-        made.tracks = found.lines
-        return made
+        arranged = grid.arranged(node, width, height, definite, self)
+        tall = arranged.height if height is None else height
+        placed = self._assembled(node, width, tall, arranged.spots)
+        placed.first_line = _in_all(node, arranged.first)
+        placed.tracks = arranged.lines
+        return placed
 
     def resolved_in(self, node: LayoutNode, across: float | None, down: float | None) -> LayoutNode:
         """A grid's child in an area of this size, as far as it is known."""
@@ -579,7 +591,7 @@ class Layout:
         its top edge."""
         if height is None:
             parts = [(c, *self._pinned(c, width, None)) for c in node.children]
-            ends = [y + at.height for c, at, _, y in parts if c.style.pin_y == "start"]
+            ends = [y + placed.height for c, placed, _, y in parts if c.style.pin_y == "start"]
             return self._sized(node, width, max([0.0, *ends]))
         return self._assembled(node, width, height, [])
 
@@ -603,13 +615,13 @@ class Layout:
             by_height = min(within(tall, *node.down) * s.aspect, LONGEST)
             wide = within(by_height, *node.across)
         else:
-            held = None if tall is None else within(tall, *node.down)
-            wide = self._cross_width(node, math.inf, stretched=False, tall=held)
+            limited = None if tall is None else within(tall, *node.down)
+            wide = self._cross_width(node, math.inf, stretched=False, tall=limited)
         if tall is None:
-            at = self._row_child(node, wide)
+            placed = self._row_child(node, wide)
         else:
-            at = self._sized(node, wide, within(tall, *node.down))
-        return at, place(across, width, at.width), place(down, height or 0.0, at.height)
+            placed = self._sized(node, wide, within(tall, *node.down))
+        return placed, place(across, width, placed.width), place(down, height or 0.0, placed.height)
 
     def _assembled(self, node: LayoutNode, width: float, height: float, flow: list[Spot]) -> Placed:
         """The node with its children in their order, those that float among them."""
@@ -627,21 +639,21 @@ class Layout:
                 self._pinned(child, width, height) if free or child.style.floating else next(rest)
                 for child in node.children
             ]
-        found = Placed(
+        assembled = Placed(
             width,
             height,
-            tuple([at for at, _, _ in flow]),
+            tuple([placed for placed, _, _ in flow]),
             tuple([x for _, x, _ in flow]),
             tuple([y for _, _, y in flow]),
         )
         if node.style.flow == "free" and len(flow) >= LONG:
-            memory_of(node).pinned[width, height] = found
-        return found
+            memory_of(node).pinned[width, height] = assembled
+        return assembled
 
 
 def _in_all(node: LayoutNode, n: int) -> int:
     """The place among all children of the nth of those that do not float."""
-    flowing = [at for at, child in enumerate(node.children) if not child.style.floating]
+    flowing = [index for index, child in enumerate(node.children) if not child.style.floating]
     return flowing[n] if flowing else 0
 
 
@@ -660,8 +672,8 @@ def content_size(node: LayoutNode, placed: Placed) -> tuple[float, float]:
     """What a free box takes where it fits, as it was laid out: the width is known where it was
     asked for, and else of no account, and so is the height."""
     width, height = placed.width, placed.height
-    for known in (node, *memory_of(node).relative.values()):
-        memory = memory_of(known)
+    for version in (node, *memory_of(node).relative.values()):
+        memory = memory_of(version)
         width = memory.intrinsic.get(None, (0.0, width))[1]
         natural = memory.sizes.get((placed.width, None, True))
         height = natural.height if natural is not None else height

@@ -137,8 +137,8 @@ def justified(how: str, free: float, count: int, reverse: bool = False) -> tuple
     if how == "end":
         return free, 0.0
     if free <= 0 or count == 0:
-        around = how in ("space-around", "space-evenly")
-        return (free if around and reverse else 0.0), 0.0
+        outside_too = how in ("space-around", "space-evenly")
+        return (free if outside_too and reverse else 0.0), 0.0
     if how == "space-between":
         return 0.0, free / (count - 1) if count > 1 else 0.0
     if how == "space-around":

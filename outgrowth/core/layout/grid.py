@@ -84,10 +84,10 @@ def _items(node: LayoutNode) -> tuple[list[_Item], list[Size], list[Size]]:
         )
         for c in children
     ]
-    spots = placed(wishes, len(s.columns))
-    columns = [*s.columns, *[FIT] * (max([a.end for a, _ in spots], default=0) - len(s.columns))]
-    rows = [*s.rows, *[FIT] * (max([d.end for _, d in spots], default=0) - len(s.rows))]
-    parts = zip(children, spots, strict=True)
+    cells = placed(wishes, len(s.columns))
+    columns = [*s.columns, *[FIT] * (max([a.end for a, _ in cells], default=0) - len(s.columns))]
+    rows = [*s.rows, *[FIT] * (max([d.end for _, d in cells], default=0) - len(s.rows))]
+    parts = zip(children, cells, strict=True)
     return [_Item(child, across, down) for child, (across, down) in parts], columns, rows
 
 
@@ -96,9 +96,9 @@ def intrinsic(node: LayoutNode, engine: Children) -> tuple[float, float]:
     items, columns, _ = _items(node)
     shares = _widths(items, columns, engine)
     gap = node.style.gap
-    whole = [sum(sized(columns, shares, gap, None, how)) for how in (True, False)]
+    sums = [sum(sized(columns, shares, gap, None, how)) for how in (True, False)]
     gaps = gap * max(len(columns) - 1, 0)
-    return whole[0] + gaps, whole[1] + gaps
+    return sums[0] + gaps, sums[1] + gaps
 
 
 def arranged(
@@ -113,27 +113,27 @@ def arranged(
     )
     inset = s.padding_top + s.padding_bottom
     down_room = None if height is None else max(height - inset, 0.0)
-    known = down_room if definite else None
-    made = [_measured(item, s, across, engine) for item in items]
-    rises = _rises(items, made, s)
+    definite_height = down_room if definite else None
+    measured = [_measured(item, s, across, engine) for item in items]
+    rises = _rises(items, measured, s)
     shares = [
-        _tall(item, at, rise, rows) for item, at, rise in zip(items, made, rises, strict=True)
+        _tall(item, at, rise, rows) for item, at, rise in zip(items, measured, rises, strict=True)
     ]
-    tall = sized(rows, shares, s.cross_gap, known)
+    tall = sized(rows, shares, s.cross_gap, definite_height)
     if down_room is None:
         down_room = sum(tall) + s.cross_gap * max(len(tall) - 1, 0)
-    if known is None and any(row.mode in ("percent", "grow") for row in rows):
+    if definite_height is None and any(row.mode in ("percent", "grow") for row in rows):
         # What is a share of the height is known now (section 7.2.1).
         tall = sized(rows, shares, s.cross_gap, down_room)
     if s.align_content == "stretch":
         tall = _stretched(tall, rows, s.cross_gap, down_room)
     down = _axis(tall, s.align_content, s.cross_gap, down_room)
-    spots = [
+    placements = [
         _placed_item(item, s, across, down, rise, engine)
         for item, rise in zip(items, rises, strict=True)
     ]
     lines = _lines(across, s.padding_left), _lines(down, s.padding_top)
-    return Arranged(down_room + inset, spots, _first(items, s), lines)
+    return Arranged(down_room + inset, placements, _first(items, s), lines)
 
 
 def _lines(axis: _Axis, inset: float) -> Lines:
@@ -200,20 +200,20 @@ def _tall(item: _Item, at: Placed, rise: float, rows: list[Size]) -> Share:
     return Share(item.down, least, outer, outer)
 
 
-def _rises(items: Sequence[_Item], made: Sequence[Placed], s: LayoutStyle) -> list[float]:
+def _rises(items: Sequence[_Item], measured: Sequence[Placed], s: LayoutStyle) -> list[float]:
     """How far each child stands below its area's edge, so that the baselines of a row's children
     that are aligned by them meet. Source: step 11.5.1 (shim baseline-aligned items)."""
-    found = [0.0] * len(items)
+    results = [0.0] * len(items)
     below: dict[int, list[tuple[int, float]]] = {}
-    for n, (item, at) in enumerate(zip(items, made, strict=True)):
+    for n, (item, at) in enumerate(zip(items, measured, strict=True)):
         if in_row(item.node.style, s) == "baseline":
             line = item.node.style.margin_top + baseline(item.node, at)
             below.setdefault(item.down.start, []).append((n, line))
     for row in below.values():
         lowest = max(line for _, line in row)
         for n, line in row:
-            found[n] = lowest - line
-    return found
+            results[n] = lowest - line
+    return results
 
 
 def _placed_item(

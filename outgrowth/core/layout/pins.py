@@ -48,8 +48,8 @@ def scaling(tie: Tie) -> tuple[float, float] | None:
     does not. The three lengths that it was drawn with make up the whole."""
     if tie.pin != "scale" or tie.size.mode != "fixed":
         return None
-    whole = tie.start + tie.size.amount + tie.end
-    return (tie.start / whole, tie.end / whole) if whole > 0 else None
+    full_size = tie.start + tie.size.amount + tie.end
+    return (tie.start / full_size, tie.end / full_size) if full_size > 0 else None
 
 
 def stretched(tie: Tie, room: float) -> float | None:

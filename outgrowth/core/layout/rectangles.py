@@ -31,8 +31,8 @@ class Located(NamedTuple):
 
 def locate(scene: SceneNode, placed: Placed, root_name: str) -> Iterator[Located]:
     """Every shown node of a laid-out scene, parents before children."""
-    whole = Rect(0.0, 0.0, placed.width, placed.height)
-    yield from _below(Located((), (root_name,), whole, scene, placed), ())
+    bounds = Rect(0.0, 0.0, placed.width, placed.height)
+    yield from _below(Located((), (root_name,), bounds, scene, placed), ())
 
 
 def locate_some(
@@ -40,21 +40,21 @@ def locate_some(
 ) -> Iterator[Located]:
     """The shown nodes at these paths, in no order. Instances that none of them leads into,
     and parts that hold nothing, are passed by."""
-    wanted = set(paths)
-    whole = Located((), (root_name,), Rect(0.0, 0.0, placed.width, placed.height), scene, placed)
-    if () in wanted:
-        wanted.discard(())
-        yield whole
-    if wanted:
-        yield from _among(whole, (), {path for path in wanted if path})
+    target = set(paths)
+    bounds = Located((), (root_name,), Rect(0.0, 0.0, placed.width, placed.height), scene, placed)
+    if () in target:
+        target.discard(())
+        yield bounds
+    if target:
+        yield from _among(bounds, (), {path for path in target if path})
 
 
 def room_around(scene: SceneNode, placed: Placed, path: Path) -> tuple[float, float]:
     """Width and height inside of what holds the node at a path (px); 0 if nothing does."""
-    way = positions_of(scene, path)
-    if not way:
+    route = positions_of(scene, path)
+    if not route:
         return 0.0, 0.0
-    for n in way[:-1]:
+    for n in route[:-1]:
         scene, placed = scene.children[n], placed.children[n]
     s = scene.layout.style
     if s.flow == "free":
@@ -63,14 +63,14 @@ def room_around(scene: SceneNode, placed: Placed, path: Path) -> tuple[float, fl
     return max(across, 0.0), max(placed.height - s.padding_top - s.padding_bottom, 0.0)
 
 
-def _among(at: Located, instance: Path, wanted: set[Path]) -> Iterator[Located]:
+def _among(located: Located, instance: Path, target: set[Path]) -> Iterator[Located]:
     """Those of the wanted that lie below a node whose own tree is `instance`'s."""
     depth = len(instance)
-    ids = {path[depth] for path in wanted}
-    left = set(wanted)
+    ids = {path[depth] for path in target}
+    left = set(target)
     for node_id in ids:
-        for n in _places(at.scene.ids, node_id):
-            child, path = _child(at, n, instance), (*instance, node_id)
+        for n in _places(located.scene.ids, node_id):
+            child, path = _child(located, n, instance), (*instance, node_id)
             if path in left:
                 left.discard(path)
                 yield child
@@ -80,11 +80,11 @@ def _among(at: Located, instance: Path, wanted: set[Path]) -> Iterator[Located]:
                 yield from _among(child, path, deeper)
     if not left:
         return
-    for n, scene in enumerate(at.scene.children):
+    for n, scene in enumerate(located.scene.children):
         if scene.children and not scene.component and _may_hold(scene, ids):
-            found = list(_among(_child(at, n, instance), instance, left))
-            left -= {child.path for child in found}
-            yield from found
+            results = list(_among(_child(located, n, instance), instance, left))
+            left -= {child.path for child in results}
+            yield from results
             if not left:
                 return
 
@@ -98,27 +98,30 @@ def _places(ids: tuple[str, ...], node_id: str) -> tuple[int, ...]:
     return (ids.index(node_id),) if node_id in ids else ()
 
 
-def _child(at: Located, n: int, instance: Path) -> Located:
-    placed = at.placed.children[n]
+def _child(located: Located, n: int, instance: Path) -> Located:
+    placed = located.placed.children[n]
     rect = Rect(
-        at.rect.x + at.placed.xs[n], at.rect.y + at.placed.ys[n], placed.width, placed.height
+        located.rect.x + located.placed.xs[n],
+        located.rect.y + located.placed.ys[n],
+        placed.width,
+        placed.height,
     )
-    scene, names = at.scene.children[n], (*at.names, at.scene.names[n])
-    return Located((*instance, at.scene.ids[n]), names, rect, scene, placed)
+    scene, names = located.scene.children[n], (*located.names, located.scene.names[n])
+    return Located((*instance, located.scene.ids[n]), names, rect, scene, placed)
 
 
-def _below(at: Located, instance: Path) -> Iterator[Located]:
-    yield at
-    for child, inside in _children(at, instance):
+def _below(located: Located, instance: Path) -> Iterator[Located]:
+    yield located
+    for child, inside in _children(located, instance):
         yield from _below(child, inside)
 
 
-def _children(at: Located, instance: Path) -> Iterator[tuple[Located, Path]]:
+def _children(located: Located, instance: Path) -> Iterator[tuple[Located, Path]]:
     """The shown children, each with the path of the instance that its own are inside of."""
-    children = zip(at.scene.ids, at.scene.names, at.scene.children, strict=True)
-    spots = zip(at.placed.children, at.placed.xs, at.placed.ys, strict=True)
-    for (node_id, name, scene), (placed, x, y) in zip(children, spots, strict=True):
+    children = zip(located.scene.ids, located.scene.names, located.scene.children, strict=True)
+    parts = zip(located.placed.children, located.placed.xs, located.placed.ys, strict=True)
+    for (node_id, name, scene), (placed, x, y) in zip(children, parts, strict=True):
         path = (*instance, node_id)
-        rect = Rect(at.rect.x + x, at.rect.y + y, placed.width, placed.height)
+        rect = Rect(located.rect.x + x, located.rect.y + y, placed.width, placed.height)
         inside = path if scene.component else instance
-        yield Located(path, (*at.names, name), rect, scene, placed), inside
+        yield Located(path, (*located.names, name), rect, scene, placed), inside

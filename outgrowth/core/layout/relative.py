@@ -33,12 +33,12 @@ def resolved_relative(
     if not node.asks & RELATIVE:
         return node
     memory = memory_of(node)
-    found = memory.relative.get((across, down))
-    if found is None:
+    cached = memory.relative.get((across, down))
+    if cached is None:
         if len(memory.relative) >= MOST_SIZES:
             memory.forget()
-        found = memory.relative[across, down] = _resolved(node, across, down, zero)
-    return found
+        cached = memory.relative[across, down] = _resolved(node, across, down, zero)
+    return cached
 
 
 def _resolved(node: LayoutNode, across: float | None, down: float | None, zero: Zero) -> LayoutNode:
@@ -54,11 +54,11 @@ def _resolved(node: LayoutNode, across: float | None, down: float | None, zero: 
         min_height=_limit(s.min_height, node, down, zero, _LEAST),
         max_height=_limit(s.max_height, node, down, zero, 0.0),
     )
-    made = LayoutNode(node.kind, style, node.children)
+    layout_node = LayoutNode(node.kind, style, node.children)
     limited = isinstance(s.max_width, Size) and s.max_width.mode == "percent"
     if node.kind == "image" and (s.width.mode == "percent" or limited):
-        made.asks |= YIELDS
-    return made
+        layout_node.asks |= YIELDS
+    return layout_node
 
 
 _LEAST = 1e-9

@@ -34,18 +34,18 @@ def reach(node: Laid, placed: Placed) -> Point:
     return _reach(node, base)
 
 
-def _reach(node: Laid, at: Placed) -> Point:
+def _reach(node: Laid, placed: Placed) -> Point:
     s = _about(node).style
-    wide, high = at.width, at.height
-    for child, spot, x, y in zip(_parts(node), at.children, at.xs, at.ys, strict=True):
+    wide, high = placed.width, placed.height
+    for child, point, x, y in zip(_parts(node), placed.children, placed.xs, placed.ys, strict=True):
         c = _about(child).style
         flows = s.flow != "free" and not c.floating
         after = max(c.margin_right + s.padding_right, 0.0) if flows else 0.0
         below = max(c.margin_bottom + s.padding_bottom, 0.0) if flows else 0.0
-        wide = max(wide, x + spot.width + after)
-        high = max(high, y + spot.height + below)
-        if not scrolls(_about(child)) and spot.children:
-            inner = _reach(child, spot)
+        wide = max(wide, x + point.width + after)
+        high = max(high, y + point.height + below)
+        if not scrolls(_about(child)) and point.children:
+            inner = _reach(child, point)
             wide, high = max(wide, x + inner[0]), max(high, y + inner[1])
     return wide, high
 
@@ -79,14 +79,14 @@ def unstuck(node: LayoutNode, placed: Placed) -> Placed:
     sticks in each of their frames by itself."""
     if not node.deep & STICKS:
         return placed
-    found = placed.unstuck
-    if found is None:
+    result = placed.unstuck
+    if result is None:
         base = _unscrolled(placed) if scrolls(node) else placed
         parts = zip(node.children, base.children, strict=True)
-        children = tuple([unstuck(child, at) for child, at in parts])
-        found = Placed(base.width, base.height, children, base.xs, base.ys, base.text)
-        placed.unstuck = found
-    return found
+        children = tuple([unstuck(child, placed_child) for child, placed_child in parts])
+        result = Placed(base.width, base.height, children, base.xs, base.ys, base.text)
+        placed.unstuck = result
+    return result
 
 
 def _unscrolled(placed: Placed) -> Placed:
@@ -96,24 +96,24 @@ def _unscrolled(placed: Placed) -> Placed:
 _Edges = tuple[float, float, float, float]
 
 
-def _stuck(node: Laid, at: Placed, corner: Point, room: _Edges, port: _Edges) -> Placed:
+def _stuck(node: Laid, placed: Placed, corner: Point, room: _Edges, port: _Edges) -> Placed:
     """The node with its parts kept in sight. `corner` is where it stands in the box that
     scrolls, `room` the left, top, right and bottom edge there within which its parts stay, and
     `port` those of what is seen: the box without its padding, as browsers have it."""
-    children, xs, ys = list(at.children), list(at.xs), list(at.ys)
+    children, xs, ys = list(placed.children), list(placed.xs), list(placed.ys)
     for n, child in enumerate(_parts(node)):
         about = _about(child)
         flows = not about.style.floating and _about(node).style.flow != "free"
         if about.asks & STICKS and flows:
-            spot = corner[0] + xs[n], corner[1] + ys[n]
-            dx, dy = _kept_in_sight(about.style, spot, children[n], room, port)
+            point = corner[0] + xs[n], corner[1] + ys[n]
+            dx, dy = _kept_in_sight(about.style, point, children[n], room, port)
             xs[n], ys[n] = xs[n] + dx, ys[n] + dy
         if about.deep & STICKS and not scrolls(about):
-            spot = corner[0] + xs[n], corner[1] + ys[n]
-            inner = _room(about.style, (children[n].width, children[n].height), spot)
-            children[n] = _stuck(child, children[n], spot, inner, port)
-    made = Placed(at.width, at.height, tuple(children), tuple(xs), tuple(ys), at.text)
-    return made.taking_over(at)
+            point = corner[0] + xs[n], corner[1] + ys[n]
+            inner = _room(about.style, (children[n].width, children[n].height), point)
+            children[n] = _stuck(child, children[n], point, inner, port)
+    stuck = Placed(placed.width, placed.height, tuple(children), tuple(xs), tuple(ys), placed.text)
+    return stuck.taking_over(placed)
 
 
 def _room(s: LayoutStyle, size: Point, corner: Point) -> _Edges:
@@ -125,18 +125,20 @@ def _room(s: LayoutStyle, size: Point, corner: Point) -> _Edges:
     return x + s.padding_left, y + s.padding_top, right, bottom
 
 
-def _kept_in_sight(s: LayoutStyle, spot: Point, at: Placed, room: _Edges, port: _Edges) -> Point:
+def _kept_in_sight(
+    s: LayoutStyle, point: Point, placed: Placed, room: _Edges, port: _Edges
+) -> Point:
     """How far a part is moved so that it stays in sight, within what holds it."""
-    x, y = spot
+    x, y = point
     left, top, right, bottom = room
     if s.sticks == "top":
-        most = bottom - (y + at.height + s.margin_bottom)
+        most = bottom - (y + placed.height + s.margin_bottom)
         return 0.0, max(min(port[1] + s.y - y, most), 0.0)
     if s.sticks == "bottom":
         most = y - s.margin_top - top
-        return 0.0, -max(min(y + at.height - (port[3] - s.bottom), most), 0.0)
+        return 0.0, -max(min(y + placed.height - (port[3] - s.bottom), most), 0.0)
     if s.sticks == "left":
-        most = right - (x + at.width + s.margin_right)
+        most = right - (x + placed.width + s.margin_right)
         return max(min(port[0] + s.x - x, most), 0.0), 0.0
     most = x - s.margin_left - left
-    return -max(min(x + at.width - (port[2] - s.right), most), 0.0), 0.0
+    return -max(min(x + placed.width - (port[2] - s.right), most), 0.0), 0.0

@@ -35,8 +35,8 @@ def fixed_room(node: LayoutNode) -> float | None:
 
 def own_size(node: LayoutNode) -> tuple[float, float]:
     """Width and height of what has a size by itself: a picture, or a shape."""
-    held = node.style.picture
-    return (held.width, held.height) if held.asset else (GLYPH_BOX, GLYPH_BOX)
+    picture = node.style.picture
+    return (picture.width, picture.height) if picture.asset else (GLYPH_BOX, GLYPH_BOX)
 
 
 def own_height(node: LayoutNode, width: float) -> float:

@@ -45,20 +45,20 @@ class Share(NamedTuple):
 def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cells, Cells]]:
     """The columns and the rows of every item, for each its wishes across and down, in a grid of
     so many columns. Source: section 8.5, steps 1 to 4."""
-    found: dict[int, tuple[Cells, Cells]] = {}
-    taken: dict[int, int] = {}  # the columns that are taken of each row, a bit for each
+    cells: dict[int, tuple[Cells, Cells]] = {}
+    used: dict[int, int] = {}  # the columns that are taken of each row, a bit for each
 
     def take(n: int, column: int, row: int) -> None:
         across, down = wishes[n]
-        found[n] = Cells(column, across.span), Cells(row, down.span)
+        cells[n] = Cells(column, across.span), Cells(row, down.span)
         columns_taken = ((1 << across.span) - 1) << column
-        for at in range(row, row + down.span):
-            taken[at] = taken.get(at, 0) | columns_taken
+        for line in range(row, row + down.span):
+            used[line] = used.get(line, 0) | columns_taken
 
     def free(n: int, column: int, row: int) -> bool:
         across, down = wishes[n]
-        wanted = ((1 << across.span) - 1) << column
-        return not any(taken.get(at, 0) & wanted for at in range(row, row + down.span))
+        bits = ((1 << across.span) - 1) << column
+        return not any(used.get(line, 0) & bits for line in range(row, row + down.span))
 
     for n, (across, down) in enumerate(wishes):
         if across.start and down.start:
@@ -71,10 +71,10 @@ def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cell
             take(n, column, row)
             ends[row] = column + across.span
     wide = [a.start - 1 + a.span if a.start else a.span for a, _ in wishes]
-    columns = max([columns, 1, *wide, *(a.end for a, _ in found.values())])
+    columns = max([columns, 1, *wide, *(a.end for a, _ in cells.values())])
     column = row = 0
     for n, (across, _) in enumerate(wishes):
-        if n in found:
+        if n in cells:
             continue
         if across.start:
             row += across.start - 1 < column
@@ -86,7 +86,7 @@ def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cell
                 if column + across.span > columns:
                     column, row = 0, row + 1
         take(n, column, row)
-    return [found[n] for n in range(len(wishes))]
+    return [cells[n] for n in range(len(wishes))]
 
 
 class _Track:
@@ -202,9 +202,9 @@ def _span_flexible(tracks: list[_Track], shares: Sequence[Share], gap: float) ->
         spanned = range(share.cells.start, share.cells.end)
         mine = [n for n in spanned if tracks[n].flexible]
         extra = share.least - _gaps(gap, len(spanned)) - sum(tracks[n].base for n in spanned)
-        whole = sum(tracks[n].flex for n in mine)
+        flex_sum = sum(tracks[n].flex for n in mine)
         for n in mine:
-            part = tracks[n].flex / whole if whole else 1 / len(mine)
+            part = tracks[n].flex / flex_sum if flex_sum else 1 / len(mine)
             planned[n] = max(planned[n], extra * part)
     for track, more in zip(tracks, planned, strict=True):
         track.base += more
@@ -212,35 +212,35 @@ def _span_flexible(tracks: list[_Track], shares: Sequence[Share], gap: float) ->
 
 def _distributed(tracks: list[_Track], mine: list[int], extra: float) -> dict[int, float]:
     """Step 11.5.1: extra px among tracks' base sizes, up to their limits and then beyond."""
-    found = dict.fromkeys(mine, 0.0)
+    sizes = dict.fromkeys(mine, 0.0)
     if extra <= 0 or not mine:
-        return found
-    left = _filled(found, {n: tracks[n].limit - tracks[n].base for n in mine}, extra)
+        return sizes
+    left = _filled(sizes, {n: tracks[n].limit - tracks[n].base for n in mine}, extra)
     for n in mine:
-        found[n] += left / len(mine)
-    return found
+        sizes[n] += left / len(mine)
+    return sizes
 
 
 def _raised(tracks: list[_Track], mine: list[int], extra: float) -> dict[int, float]:
     """The same for growth limits: those that have none yet, or may grow on, take it."""
-    found = dict.fromkeys(mine, 0.0)
+    sizes = dict.fromkeys(mine, 0.0)
     if extra <= 0:
-        return found
+        return sizes
     growing = [n for n in mine if tracks[n].limit == math.inf or tracks[n].endless]
     for n in growing or mine:
-        found[n] = extra / len(growing or mine)
-    return found
+        sizes[n] = extra / len(growing or mine)
+    return sizes
 
 
-def _filled(found: dict[int, float], rooms: dict[int, float], extra: float) -> float:
+def _filled(sizes: dict[int, float], rooms: dict[int, float], extra: float) -> float:
     """Shares px equally, nobody getting more than there is room for; what is left over."""
     open_ones = [n for n, room in rooms.items() if room > 0]
     while open_ones and extra > 1e-9:
         each = extra / len(open_ones)
-        full = [n for n in open_ones if rooms[n] - found[n] <= each]
+        full = [n for n in open_ones if rooms[n] - sizes[n] <= each]
         for n in full or open_ones:
-            more = rooms[n] - found[n] if full else each
-            found[n] += more
+            more = rooms[n] - sizes[n] if full else each
+            sizes[n] += more
             extra -= more
         open_ones = [n for n in open_ones if n not in full] if full else []
     return max(extra, 0.0)
@@ -249,9 +249,9 @@ def _filled(found: dict[int, float], rooms: dict[int, float], extra: float) -> f
 def _maximize(tracks: list[_Track], free: float | None) -> None:
     """Step 11.6: maximize tracks; None is free space without an end."""
     rooms = {n: max(t.limit - t.base, 0.0) for n, t in enumerate(tracks) if not t.flexible}
-    found = dict.fromkeys(rooms, 0.0)
-    _filled(found, rooms, sum(rooms.values()) if free is None else free)
-    for n, more in found.items():
+    sizes = dict.fromkeys(rooms, 0.0)
+    _filled(sizes, rooms, sum(rooms.values()) if free is None else free)
+    for n, more in sizes.items():
         tracks[n].base += more
 
 

@@ -60,9 +60,9 @@ def differences(before: View, after: View) -> Differences:
 
 def differences_at(path: Path, instance: Path, before: View, after: View) -> Differences:
     """The same for two pictures of one node, itself in `instance`'s tree."""
-    found = Differences([], [], [], [])
-    _node(found, path, instance, before, after)
-    return found
+    result = Differences([], [], [], [])
+    _node(result, path, instance, before, after)
+    return result
 
 
 def is_other(before: View, after: View) -> bool:
@@ -72,30 +72,30 @@ def is_other(before: View, after: View) -> bool:
         return True
     if kind == "image":
         return before.scene.layout.style.picture != after.scene.layout.style.picture
-    one, other = before.placed.text, after.placed.text
-    if kind != "text" or one is other or one is None or other is None:
+    text, other = before.placed.text, after.placed.text
+    if kind != "text" or text is other or text is None or other is None:
         return False
-    return not same_letters(one, other)
+    return not same_letters(text, other)
 
 
-def _node(found: Differences, path: Path, instance: Path, before: View, after: View) -> None:
+def _node(result: Differences, path: Path, instance: Path, before: View, after: View) -> None:
     if before.scene is after.scene and before.placed is after.placed:
         return
-    _own(found, path, before, after)
+    _own(result, path, before, after)
     inside = path if after.scene.component else instance
     if before.scene.ids == after.scene.ids:
         for n in _places_that_differ(before, after):
-            _child(found, path, inside, (before, n), (after, n))
+            _child(result, path, inside, (before, n), (after, n))
         return
-    held = {node_id: n for n, node_id in enumerate(before.scene.ids)}
+    old_indexes = {node_id: n for n, node_id in enumerate(before.scene.ids)}
     for n, node_id in enumerate(after.scene.ids):
-        at = held.pop(node_id, None)
-        if at is None:
-            found.comes.append(_changed(path, inside, after, n))
+        old_index = old_indexes.pop(node_id, None)
+        if old_index is None:
+            result.comes.append(_changed(path, inside, after, n))
         else:
-            _child(found, path, inside, (before, at), (after, n))
-    for n in held.values():
-        found.goes.append(_changed(path, inside, before, n))
+            _child(result, path, inside, (before, old_index), (after, n))
+    for n in old_indexes.values():
+        result.goes.append(_changed(path, inside, before, n))
 
 
 def _changed(holder: Path, inside: Path, view: View, n: int) -> Changed:
@@ -106,14 +106,14 @@ def _changed(holder: Path, inside: Path, view: View, n: int) -> Changed:
 
 def _places_that_differ(before: View, after: View) -> list[int]:
     """Which of the children, the same on both sides by id, are not quite the same."""
-    was, now = before.placed, after.placed
+    old, new = before.placed, after.placed
     places = set(differing(before.scene.children, after.scene.children))
-    if was is not now:
-        places.update(differing(was.children, now.children))
-        if was.xs is not now.xs:
-            places.update(flagged(map(ne, was.xs, now.xs)))
-        if was.ys is not now.ys:
-            places.update(flagged(map(ne, was.ys, now.ys)))
+    if old is not new:
+        places.update(differing(old.children, new.children))
+        if old.xs is not new.xs:
+            places.update(flagged(map(ne, old.xs, new.xs)))
+        if old.ys is not new.ys:
+            places.update(flagged(map(ne, old.ys, new.ys)))
     return sorted(places)
 
 
@@ -122,7 +122,7 @@ def _view(holder: View, n: int) -> View:
 
 
 def _child(
-    found: Differences, holder: Path, inside: Path, old: tuple[View, int], new: tuple[View, int]
+    result: Differences, holder: Path, inside: Path, old: tuple[View, int], new: tuple[View, int]
 ) -> None:
     (before, m), (after, n) = old, new
     path = (*inside, after.scene.ids[n])
@@ -130,34 +130,36 @@ def _child(
     alone = _floats(was.scene) and _floats(now.scene)
     x, y = before.placed.xs[m], before.placed.ys[m]
     if x != after.placed.xs[n]:
-        found.values.append(Differing(path, "x", None, x, after.placed.xs[n], alone))
+        result.values.append(Differing(path, "x", None, x, after.placed.xs[n], alone))
     if y != after.placed.ys[n]:
-        found.values.append(Differing(path, "y", None, y, after.placed.ys[n], alone))
+        result.values.append(Differing(path, "y", None, y, after.placed.ys[n], alone))
     if is_other(was, now):
-        _own(found, path, was, now)
-        found.exchanged.append(_changed(holder, inside, after, n)._replace(before=was))
+        _own(result, path, was, now)
+        result.exchanged.append(_changed(holder, inside, after, n)._replace(before=was))
     else:
         if was.placed.text is not now.placed.text and was.placed.text != now.placed.text:
             lines = was.placed.text, now.placed.text
-            found.values.append(Differing(path, "lines", None, *lines, True))
-        _node(found, path, inside, was, now)
+            result.values.append(Differing(path, "lines", None, *lines, True))
+        _node(result, path, inside, was, now)
 
 
-def _own(found: Differences, path: Path, before: View, after: View) -> None:
+def _own(result: Differences, path: Path, before: View, after: View) -> None:
     """The node's own size and paint."""
-    was, now = before.placed, after.placed
-    scene, then = after.scene, before.scene
-    if was.width != now.width or was.height != now.height:
-        alone = _floats(scene) and _floats(then) and not scene.children and not then.children
-        for name, a, b in (("width", was.width, now.width), ("height", was.height, now.height)):
+    old, new = before.placed, after.placed
+    scene, following = after.scene, before.scene
+    if old.width != new.width or old.height != new.height:
+        alone = (
+            _floats(scene) and _floats(following) and not scene.children and not following.children
+        )
+        for name, a, b in (("width", old.width, new.width), ("height", old.height, new.height)):
             if a != b:
-                found.values.append(Differing(path, name, None, a, b, alone))
-    if then.paint is scene.paint:
+                result.values.append(Differing(path, name, None, a, b, alone))
+    if following.paint is scene.paint:
         return
     for row in _PAINT:
-        a, b = getattr(then.paint, row.field), getattr(scene.paint, row.field)
+        a, b = getattr(following.paint, row.field), getattr(scene.paint, row.field)
         if a is not b and a != b:
-            found.values.append(Differing(path, row.name, row, a, b, True))
+            result.values.append(Differing(path, row.name, row, a, b, True))
 
 
 def _floats(scene: SceneNode) -> bool:

@@ -48,10 +48,10 @@ def easing(text: str) -> Easing:
         return _steps(f"1, jump-{text.removeprefix('step-')}")
     if text in KEYWORDS:
         return cubic_bezier(*KEYWORDS[text])
-    for pattern, made in _FORMS:
-        found = pattern.fullmatch(text)
-        if found is not None:
-            return made(found.group(1))
+    for pattern, make_curve in _FORMS:
+        match = pattern.fullmatch(text)
+        if match is not None:
+            return make_curve(match.group(1))
     raise EasingError(
         f"“{text}” is not an easing. Write linear, ease-out, cubic-bezier(0.2, 0, 0, 1), "
         "steps(4), linear(0, 0.5 20%, 1) or spring(170, 26)."
@@ -68,13 +68,13 @@ def spring_of(text: str, duration: float) -> Spring | None:
         if len(share) != 1 or not 0 <= share[0] <= 1:
             raise EasingError("bounce takes one number from 0 to 1.")
         return bouncing(duration, share[0])
-    found = _SPRING.fullmatch(text)
-    if found is None:
+    match = _SPRING.fullmatch(text)
+    if match is None:
         return None
-    said = "spring takes stiffness, damping and, if it is not 1, mass; all above zero."
-    parts = _numbers(found.group(1), said)
+    sentence = "spring takes stiffness, damping and, if it is not 1, mass; all above zero."
+    parts = _numbers(match.group(1), sentence)
     if len(parts) not in (2, 3) or not all(0 < n < 1e6 for n in parts):
-        raise EasingError(said)
+        raise EasingError(sentence)
     return Spring(*parts)
 
 
@@ -87,25 +87,25 @@ def check_easing(text: str) -> str:
 
 def _numbers(inside: str, complaint: str) -> list[float]:
     try:
-        found = [float(part) for part in inside.split(",")]
+        results = [float(part) for part in inside.split(",")]
     except ValueError as problem:
         raise EasingError(complaint) from problem
-    if not all(math.isfinite(n) for n in found):
+    if not all(math.isfinite(n) for n in results):
         raise EasingError(complaint)
-    return found
+    return results
 
 
 def _steps(inside: str) -> Easing:
     """Source: CSS Easing Functions 2, section 2.4."""
-    said = "steps takes a count and jump-start, jump-end, jump-both or jump-none."
+    text = "steps takes a count and jump-start, jump-end, jump-both or jump-none."
     parts = [part.strip() for part in inside.split(",")]
     kind = {"start": "jump-start", "end": "jump-end"}.get(parts[-1], parts[-1])
     if len(parts) == 1:
         kind = "jump-end"
     least = 2 if kind == "jump-none" else 1
-    known = kind in ("jump-start", "jump-end", "jump-both", "jump-none")
-    if len(parts) > 2 or not known or not parts[0].isdigit() or int(parts[0]) < least:
-        raise EasingError(said)
+    is_jump = kind in ("jump-start", "jump-end", "jump-both", "jump-none")
+    if len(parts) > 2 or not is_jump or not parts[0].isdigit() or int(parts[0]) < least:
+        raise EasingError(text)
     count = int(parts[0])
     jumps = count + {"jump-both": 1, "jump-none": -1}.get(kind, 0)
     first = 1 if kind in ("jump-start", "jump-both") else 0
@@ -121,55 +121,55 @@ def _steps(inside: str) -> Easing:
 
 def _pieces(inside: str) -> Easing:
     """Source: CSS Easing Functions 2, section 2.2 (linear())."""
-    said = "linear() takes at least two numbers, each with none, one or two percentages."
+    text = "linear() takes at least two numbers, each with none, one or two percentages."
     stops: list[tuple[float, float | None]] = []
     for part in inside.split(","):
         words = part.split()
         places = [w for w in words if w.endswith("%")]
         values = [w for w in words if not w.endswith("%")]
         if len(values) != 1 or len(places) > 2:
-            raise EasingError(said)
-        value = _numbers(values[0], said)[0]
-        shares = [_numbers(place[:-1], said)[0] / 100 for place in places]
+            raise EasingError(text)
+        value = _numbers(values[0], text)[0]
+        shares = [_numbers(place[:-1], text)[0] / 100 for place in places]
         stops += [(value, share) for share in shares] or [(value, None)]
     if len(stops) < 2:
-        raise EasingError(said)
+        raise EasingError(text)
     outputs, inputs = [value for value, _ in stops], _spread([share for _, share in stops])
 
     def along(progress: float) -> float:
-        at = max(n for n in range(len(inputs)) if n == 0 or inputs[n] <= progress)
-        at = min(at, len(inputs) - 2)
-        width = inputs[at + 1] - inputs[at]
+        piece = max(n for n in range(len(inputs)) if n == 0 or inputs[n] <= progress)
+        piece = min(piece, len(inputs) - 2)
+        width = inputs[piece + 1] - inputs[piece]
         if width <= 0:
-            return outputs[at + 1]
-        share = (progress - inputs[at]) / width
-        return outputs[at] + (outputs[at + 1] - outputs[at]) * share
+            return outputs[piece + 1]
+        share = (progress - inputs[piece]) / width
+        return outputs[piece] + (outputs[piece + 1] - outputs[piece]) * share
 
     return along
 
 
-def _spread(given: list[float | None]) -> list[float]:
+def _spread(stated: list[float | None]) -> list[float]:
     """The inputs that were not given, evenly between those that were; never going back."""
-    found = list(given)
-    if found[0] is None:
-        found[0] = 0.0
-    if found[-1] is None:
-        found[-1] = 1.0
+    results = list(stated)
+    if results[0] is None:
+        results[0] = 0.0
+    if results[-1] is None:
+        results[-1] = 1.0
     largest = -math.inf
-    for n, share in enumerate(found):
+    for n, share in enumerate(results):
         if share is not None:
             largest = max(largest, share)
-            found[n] = largest
-    made: list[float] = []
-    for n, share in enumerate(found):
+            results[n] = largest
+    numbers: list[float] = []
+    for n, share in enumerate(results):
         if share is not None:
-            made.append(share)
+            numbers.append(share)
             continue
-        after = next(m for m in range(n, len(found)) if found[m] is not None)
-        end = found[after]
+        after = next(m for m in range(n, len(results)) if results[m] is not None)
+        end = results[after]
         assert end is not None
-        made.append(made[-1] + (end - made[-1]) / (after - n + 1))
-    return made
+        numbers.append(numbers[-1] + (end - numbers[-1]) / (after - n + 1))
+    return numbers
 
 
 def _points(inside: str) -> tuple[float, float, float, float]:

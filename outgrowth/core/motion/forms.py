@@ -100,7 +100,8 @@ class GradientForm(NamedTuple):
         count = len(self.model.stops)
         places = numbers[CHANNELS * count : -1]
         stops = [
-            Stop(color, min(max(at, 0.0), 1.0)) for color, at in zip(colors, places, strict=True)
+            Stop(color, min(max(placed, 0.0), 1.0))
+            for color, placed in zip(colors, places, strict=True)
         ]
         return Gradient(self.model.kind, tuple(stops), numbers[-1])
 
@@ -132,19 +133,19 @@ class ShadowsForm(NamedTuple):
         padded: Shadows = value + tuple([_faint(s) for s in self.model[len(value) :]])
         if [s.inner for s in padded] != [s.inner for s in self.model]:
             return None
-        found: list[float] = []
+        results: list[float] = []
         for shadow in padded:
-            found += _of_colors([shadow.color])
-            found += [getattr(shadow, name) for name in _LENGTHS]
-        return found
+            results += _of_colors([shadow.color])
+            results += [getattr(shadow, name) for name in _LENGTHS]
+        return results
 
     def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
         step = CHANNELS + len(_LENGTHS)
-        made = []
+        results = []
         for n, (color, model) in enumerate(zip(colors, self.model, strict=True)):
             x, y, blur, spread = numbers[n * step + CHANNELS : (n + 1) * step]
-            made.append(Shadow(color, x, y, max(blur, 0.0), spread, model.inner))
-        return tuple(made)
+            results.append(Shadow(color, x, y, max(blur, 0.0), spread, model.inner))
+        return tuple(results)
 
 
 def _faint(shadow: Shadow) -> Shadow:
@@ -185,11 +186,11 @@ class LinesForm(NamedTuple):
         return self.model._replace(lines=tuple(lines))
 
 
-def same_letters(one: Paragraph, other: Paragraph) -> bool:
+def same_letters(paragraph: Paragraph, other: Paragraph) -> bool:
     """Whether two texts have the same letters in the same lines, wherever these stand."""
-    if len(one.lines) != len(other.lines):
+    if len(paragraph.lines) != len(other.lines):
         return False
-    for a, b in zip(one.lines, other.lines, strict=True):
+    for a, b in zip(paragraph.lines, other.lines, strict=True):
         if a.text != b.text or [run for _, run in a.runs] != [run for _, run in b.runs]:
             return False
     return True
@@ -198,17 +199,17 @@ def same_letters(one: Paragraph, other: Paragraph) -> bool:
 def form_between(row: StyleProperty, before: object, after: object) -> Form | None:
     """The form in which two values of a property of the table can be told apart; None where
     one gives way to the other at once."""
-    found: Form | None = None
+    result: Form | None = None
     if row.mix == "linear" and isinstance(row.type, NumberType):
-        found = NumberForm(row.type.minimum, row.type.maximum)
+        result = NumberForm(row.type.minimum, row.type.maximum)
     elif row.mix == "color":
         gradients = [v for v in (after, before) if isinstance(v, Gradient)]
-        found = GradientForm(gradients[0]) if gradients else ColorForm()
+        result = GradientForm(gradients[0]) if gradients else ColorForm()
     elif row.mix == "shadows" and isinstance(before, tuple) and isinstance(after, tuple):
         longer, other = (after, before) if len(after) >= len(before) else (before, after)
-        found = ShadowsForm(tuple(longer)) if len(longer) >= len(other) else None
-    fits = found is not None and found.numbers(before) is not None
-    return found if fits and found is not None and found.numbers(after) is not None else None
+        result = ShadowsForm(tuple(longer)) if len(longer) >= len(other) else None
+    fits = result is not None and result.numbers(before) is not None
+    return result if fits and result is not None and result.numbers(after) is not None else None
 
 
 def widened(form: Form, after: object) -> tuple[Form, list[int]] | None:

@@ -58,9 +58,9 @@ class Values(NamedTuple):
         return block.form.value(self.numbers[block.start : block.columns.stop], own)
 
     def number(self, block: Block) -> float:
-        found = self.value(block)
-        assert isinstance(found, float)
-        return found
+        result = self.value(block)
+        assert isinstance(result, float)
+        return result
 
 
 class _Child(NamedTuple):
@@ -103,12 +103,12 @@ class _Node:
 
     def inner(self, place: int) -> _Node:
         """The child's node, made when it is first asked for."""
-        held = self.places.setdefault(place, {})
-        found = held.get("node")
-        if not isinstance(found, _Node):
+        slot = self.places.setdefault(place, {})
+        cached = slot.get("node")
+        if not isinstance(cached, _Node):
             view = View(self.end.scene.children[place], self.end.placed.children[place])
-            found = held["node"] = _Node(view)
-        return found
+            cached = slot["node"] = _Node(view)
+        return cached
 
 
 class Frames:
@@ -149,7 +149,9 @@ class Frames:
 
     def _mixed(self, numbers: Floats) -> Values:
         mixed = unpremultiplied(numbers[self._channels].reshape(-1, CHANNELS)).tolist()
-        colors = {at: Color(*channels) for at, channels in zip(self._colors, mixed, strict=True)}
+        colors = {
+            placed: Color(*channels) for placed, channels in zip(self._colors, mixed, strict=True)
+        }
         return Values(numbers.tolist(), colors, {})
 
     def _place(
@@ -160,19 +162,19 @@ class Frames:
         if ghost is not None:
             self._haunt(ghost, block)
             return [0.0]
-        way = positions_of(self._root.end.scene, path)
-        if way is None:
+        route = positions_of(self._root.end.scene, path)
+        if route is None:
             return None
         holder = self._root
-        for place in way[:-1]:
+        for place in route[:-1]:
             holder = holder.inner(place)
-        if name in ("x", "y", PRESENCE) and way:
-            holder.places.setdefault(way[-1], {})[name] = block
+        if name in ("x", "y", PRESENCE) and route:
+            holder.places.setdefault(route[-1], {})[name] = block
             if name == PRESENCE:
                 return [1.0]
-            spots = holder.end.placed.xs if name == "x" else holder.end.placed.ys
-            return [spots[way[-1]]]
-        node = holder.inner(way[-1]) if way else holder
+            coordinates = holder.end.placed.xs if name == "x" else holder.end.placed.ys
+            return [coordinates[route[-1]]]
+        node = holder.inner(route[-1]) if route else holder
         if name in ("width", "height"):
             setattr(node, name, block)
             return [getattr(node.end.placed, name)]
@@ -184,11 +186,11 @@ class Frames:
         return block.form.numbers(getattr(node.end.scene.paint, field))
 
     def _haunt(self, ghost: Ghost, presence: Block) -> None:
-        way = positions_of(self._root.end.scene, ghost.holder)
+        route = positions_of(self._root.end.scene, ghost.holder)
         holder = self._root
-        for place in way or ():
+        for place in route or ():
             holder = holder.inner(place)
-        if way is not None:
+        if route is not None:
             ids = holder.end.scene.ids
             beside = ids.index(ghost.beside) if ghost.beside in ids else -1
             after = ids.index(ghost.after_id) + 1 if ghost.after_id in ids else 0
@@ -197,9 +199,9 @@ class Frames:
 
 
 def _finish(node: _Node) -> None:
-    for place, held in sorted(node.places.items()):
-        inner = held.get("node")
-        blocks = {name: block for name, block in held.items() if isinstance(block, Block)}
+    for place, slot in sorted(node.places.items()):
+        inner = slot.get("node")
+        blocks = {name: block for name, block in slot.items() if isinstance(block, Block)}
         if isinstance(inner, _Node):
             _finish(inner)
         x, y, presence = (blocks.get(name) for name in ("x", "y", PRESENCE))
@@ -218,11 +220,11 @@ class _Alike:
     def share(self, node: _Node) -> None:
         nodes = [child.node for child in node.children if child.node is not None]
         if len(nodes) >= LONG:
-            known: dict[object, _Node] = {}
+            nodes_by_look: dict[object, _Node] = {}
             for n, child in enumerate(node.children):
                 if child.node is not None and not child.node.ghosts:
-                    one = known.setdefault(self._look(child.node), child.node)
-                    node.children[n] = child._replace(node=one)
+                    shared = nodes_by_look.setdefault(self._look(child.node), child.node)
+                    node.children[n] = child._replace(node=shared)
             return
         for inner in nodes:
             self.share(inner)
@@ -288,32 +290,32 @@ def _view_of(node: _Node, values: Values) -> View:
     ids, names = scene.ids, scene.names
     delta = None
     if node.ghosts:
-        found = list(zip(ids, names, scenes, sizes, xs, ys, strict=True))
+        results = list(zip(ids, names, scenes, sizes, xs, ys, strict=True))
         for place, ghost, presence, beside in reversed(node.ghosts):
-            at = (xs[beside], ys[beside]) if beside >= 0 else (ghost.x, ghost.y)
-            shade = _faded(ghost.view.scene, values.number(presence), values)
-            found.insert(place, (ghost.path[-1], ghost.name, shade, ghost.view.placed, *at))
-        ids, names, scenes, sizes, xs, ys = map(list, zip(*found, strict=True))  # type: ignore[assignment]  # six columns
+            origin = (xs[beside], ys[beside]) if beside >= 0 else (ghost.x, ghost.y)
+            shadow = _faded(ghost.view.scene, values.number(presence), values)
+            results.insert(place, (ghost.path[-1], ghost.name, shadow, ghost.view.placed, *origin))
+        ids, names, scenes, sizes, xs, ys = map(list, zip(*results, strict=True))  # type: ignore[assignment]  # six columns
     elif len(scenes) >= LONG and node.before is not None:
         delta = ChildDelta(ref(node.before), tuple(changed))
-    made = copied(scene, paint, tuple(scenes), (tuple(ids), tuple(names)), delta)
-    node.before = made
+    mixed_scene = copied(scene, paint, tuple(scenes), (tuple(ids), tuple(names)), delta)
+    node.before = mixed_scene
     text = placed.text
     if node.lines is not None:
         found_text = values.value(node.lines)
         assert isinstance(found_text, Paragraph)
         text = found_text
-    return View(made, Placed(*size, tuple(sizes), tuple(xs), tuple(ys), text))
+    return View(mixed_scene, Placed(*size, tuple(sizes), tuple(xs), tuple(ys), text))
 
 
 def _faded(scene: SceneNode, share: float, values: Values) -> SceneNode:
     """The node with that share of its opacity."""
-    found = values.faded.get((id(scene), share))
-    if found is None:
+    cached = values.faded.get((id(scene), share))
+    if cached is None:
         paint = msgspec.structs.replace(scene.paint, opacity=scene.paint.opacity * share)
-        made = copied(scene, paint, scene.children, (scene.ids, scene.names))
-        found = values.faded[id(scene), share] = scene, made
-    return found[1]
+        faded_scene = copied(scene, paint, scene.children, (scene.ids, scene.names))
+        cached = values.faded[id(scene), share] = scene, faded_scene
+    return cached[1]
 
 
 def copied(

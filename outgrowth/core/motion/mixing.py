@@ -41,5 +41,5 @@ def unpremultiplied(mixed: Floats) -> Floats:
 def mix(start: Color, end: Color, share: float) -> Color:
     """One colour on the way from start to end."""
     first, last = premultiplied([start, end])
-    (found,) = unpremultiplied((first + (last - first) * share)[None, :]).tolist()
-    return Color(*found)
+    (result,) = unpremultiplied((first + (last - first) * share)[None, :]).tolist()
+    return Color(*result)

@@ -138,12 +138,12 @@ class Movement:
 
     def replace(self, target: View, now: float, motion: Motion) -> None:
         """Another picture altogether (a screen): the one that is shown fades away over it."""
-        shown = self.at_time(now)
+        visible = self.at_time(now)
         self.cut(target)
         if length(motion) > 0:
             path = (f"{GHOST}screen",)
             after_id = target.scene.ids[-1] if target.scene.ids else ""
-            self._ghosts[path] = Ghost(path, (), "", _untouchable(shown, 1.0), 0.0, 0.0, after_id)
+            self._ghosts[path] = Ghost(path, (), "", _untouchable(visible, 1.0), 0.0, 0.0, after_id)
             deltas = _Deltas(self._sums, motion, None)
             deltas.presence(path, path, 1.0, 0.0)
             self._sums.change(path, motion, deltas.found, now)
@@ -167,7 +167,7 @@ class Movement:
         """All values that are under way, in the order of the tree."""
         if not self.moving:
             return []
-        frames, found = self._planned(), []
+        frames, result = self._planned(), []
         end = frames.end()
         for rows in self._sums.rows.values():
             for row in rows.values():
@@ -175,26 +175,26 @@ class Movement:
                 touched = set(row.columns.tolist())
                 for (path, name), block in self._sums.blocks.items():
                     if not touched.isdisjoint(block.columns):
-                        found.append(self._moved_of(path, name, block, (start, end), row.begun))
-        return [moved for _, moved in sorted(found, key=lambda pair: pair[0])]
+                        result.append(self._moved_of(path, name, block, (start, end), row.begun))
+        return [moved for _, moved in sorted(result, key=lambda pair: pair[0])]
 
     def _moved_of(
         self, path: Path, name: str, block: Block, ends: tuple[Values, Values], begun: Begun
     ) -> tuple[tuple[int, ...], Moved]:
         ghost = self._ghosts.get(path)
         start, end = (values.value(block) for values in ends)
-        said = "opacity" if name == PRESENCE else name
+        text = "opacity" if name == PRESENCE else name
         if ghost is not None:
-            way = positions_of(self.target.scene, ghost.holder) or ()
+            route = positions_of(self.target.scene, ghost.holder) or ()
             plain = (*path[:-1], path[-1].lstrip(GHOST))
-            return (*way, len(self.target.scene.ids)), Moved(
-                plain, ghost.name, said, start, end, begun
+            return (*route, len(self.target.scene.ids)), Moved(
+                plain, ghost.name, text, start, end, begun
             )
         line = line_to(self.target.scene, path)
         holder = line[-2][1] if len(line) > 1 else None
         called = holder.names[holder.ids.index(path[-1])] if holder is not None else ""
-        way = positions_of(self.target.scene, path) or ()
-        return way, Moved(path, called, said, start, end, begun)
+        route = positions_of(self.target.scene, path) or ()
+        return route, Moved(path, called, text, start, end, begun)
 
     # --- changing -----------------------------------------------------------------------
 
@@ -208,14 +208,17 @@ class Movement:
         member = self._groups.pop(origin, None)
         if member is None or member.group not in self._sums.rows:
             return
-        found = differences(*member.views())
+        result = differences(*member.views())
         deltas = _Deltas(self._sums, member.motion, member.part_motion)
-        for value in found.values:
+        for value in result.values:
             deltas.differ(value)
-        for changed, before in (*((c, 0.0) for c in found.comes), *((g, 1.0) for g in found.goes)):
-            at = self._where_now(changed.path)
-            if at is not None:
-                deltas.presence(changed.path, at, before, 1.0 - before)
+        for changed, before in (
+            *((c, 0.0) for c in result.comes),
+            *((g, 1.0) for g in result.goes),
+        ):
+            shown_path = self._where_now(changed.path)
+            if shown_path is not None:
+                deltas.presence(changed.path, shown_path, before, 1.0 - before)
         self._sums.split(member.group, origin, deltas.found)
         self._frames = self._built = None
 
@@ -226,26 +229,26 @@ class Movement:
         ghost = self._ghost_at(path)
         return ghost.path if ghost is not None else None
 
-    def _turn(self, found: Differences, deltas: _Deltas, now: float) -> None:
-        shown = self.at_time(now) if found.goes or found.exchanged else self.target
+    def _turn(self, result: Differences, deltas: _Deltas, now: float) -> None:
+        visible = self.at_time(now) if result.goes or result.exchanged else self.target
         shares: dict[Path, float] = {}
-        if self.moving and shown is not self.target:
+        if self.moving and visible is not self.target:
             values = self._planned().values(now)
             for (path, name), block in self._sums.blocks.items():
                 if name == PRESENCE:
                     shares[path] = values.number(block)
-        gone = [
-            (changed, self._leave(changed, shown, shares.get(changed.path, 1.0), ""))
-            for changed in found.goes
+        removed = [
+            (changed, self._leave(changed, visible, shares.get(changed.path, 1.0), ""))
+            for changed in result.goes
         ]
-        self._forget_below(found.goes, shown)
-        for changed, ghost in gone:
+        self._forget_below(result.goes, visible)
+        for changed, ghost in removed:
             self._goes(changed, ghost, deltas)
-        for changed in found.exchanged:
-            self._exchanged(changed, deltas, shown, shares)
-        for value in found.values:
+        for changed in result.exchanged:
+            self._exchanged(changed, deltas, visible, shares)
+        for value in result.values:
             deltas.differ(value)
-        for changed in found.comes:
+        for changed in result.comes:
             self._comes(changed, deltas)
 
     def _goes(self, changed: Changed, ghost: Ghost | None, deltas: _Deltas) -> None:
@@ -259,13 +262,13 @@ class Movement:
         deltas.presence(path, ghost.path, 1.0, 0.0)
 
     def _exchanged(
-        self, changed: Changed, deltas: _Deltas, shown: View, shares: dict[Path, float]
+        self, changed: Changed, deltas: _Deltas, view: View, shares: dict[Path, float]
     ) -> None:
         """Other words, or another picture, fade in over the old ones, which stay beside."""
         path = changed.path
-        ghost = self._leave(changed, shown, shares.get(path, 1.0), path[-1])
+        ghost = self._leave(changed, view, shares.get(path, 1.0), path[-1])
         if changed.before.scene.kind != changed.after.scene.kind:
-            self._forget_below([changed], shown)
+            self._forget_below([changed], view)
         self._sums.drop([(path, "lines")])
         beside = [g for g in self._ghosts.values() if self._stands_beside(g, path)]
         same = next((g for g in beside if not is_other(g.view, changed.after)), None)
@@ -290,12 +293,12 @@ class Movement:
             del self._ghosts[ghost.path]
             self._sums.rename((ghost.path, PRESENCE), (path, PRESENCE))
             inner = differences_at(path, path[:-1], ghost.view, changed.after)
-            for name, was, now in (
+            for name, before, after in (
                 ("x", ghost.x, changed.origin[0]),
                 ("y", ghost.y, changed.origin[1]),
             ):
-                if was != now:
-                    inner.values.append(Differing(path, name, None, was, now, False))
+                if before != after:
+                    inner.values.append(Differing(path, name, None, before, after, False))
             for value in inner.values:
                 deltas.differ(value)
         if deltas.moves(path, "opacity", True):
@@ -317,15 +320,15 @@ class Movement:
     def _stands_beside(ghost: Ghost, path: Path) -> bool:
         return ghost.beside == path[-1] and ghost.path[:-1] == path[:-1]
 
-    def _leave(self, changed: Changed, shown: View, share: float, beside: str) -> Ghost | None:
+    def _leave(self, changed: Changed, visible: View, share: float, beside: str) -> Ghost | None:
         """The ghost of a node that is shown; None where nothing is to be seen of it."""
-        way = positions_of(shown.scene, changed.path)
-        if not way or share <= 0:
+        route = positions_of(visible.scene, changed.path)
+        if not route or share <= 0:
             return None
-        scene, placed = shown
-        for n in way[:-1]:
+        scene, placed = visible
+        for n in route[:-1]:
             scene, placed = scene.children[n], placed.children[n]
-        n = way[-1]
+        n = route[-1]
         view = _untouchable(View(scene.children[n], placed.children[n]), share)
         path = (*changed.path[:-1], GHOST + changed.path[-1])
         while path in self._ghosts:
@@ -333,26 +336,28 @@ class Movement:
         x, y, name = placed.xs[n], placed.ys[n], scene.names[n]
         return Ghost(path, changed.holder, name, view, x, y, changed.after_id, beside)
 
-    def _forget_below(self, gone: list[Changed], shown: View) -> None:
+    def _forget_below(self, removed: list[Changed], view: View) -> None:
         """Nothing in nodes that are gone moves any more; other ghosts beside them stay where
         they are, those in them are part of their picture."""
-        if not gone or not self._sums.blocks:
+        if not removed or not self._sums.blocks:
             return
-        inside = {p for changed in gone for p in _paths_below(changed.before.scene, changed.path)}
-        own = {(changed.path, PRESENCE) for changed in gone}
+        inside = {
+            p for changed in removed for p in _paths_below(changed.before.scene, changed.path)
+        }
+        own = {(changed.path, PRESENCE) for changed in removed}
         self._sums.drop([k for k in self._sums.blocks if k[0] in inside and k not in own])
         self._exorcise([ghost for ghost in self._ghosts.values() if ghost.holder in inside])
         for ghost in list(self._ghosts.values()):
             if ghost.beside and (*ghost.path[:-1], ghost.beside) in inside:
-                self._ghosts[ghost.path] = self._still(ghost, shown)
+                self._ghosts[ghost.path] = self._still(ghost, view)
 
     @staticmethod
-    def _still(ghost: Ghost, shown: View) -> Ghost:
+    def _still(ghost: Ghost, view: View) -> Ghost:
         """A ghost that stood beside a node, where it is now that this is gone."""
-        way, placed = positions_of(shown.scene, ghost.path), shown.placed
-        for n in way[:-1] if way else ():
+        route, placed = positions_of(view.scene, ghost.path), view.placed
+        for n in route[:-1] if route else ():
             placed = placed.children[n]
-        x, y = (placed.xs[way[-1]], placed.ys[way[-1]]) if way else (ghost.x, ghost.y)
+        x, y = (placed.xs[route[-1]], placed.ys[route[-1]]) if route else (ghost.x, ghost.y)
         return ghost._replace(x=x, y=y, beside="")
 
     def _exorcise(self, ghosts: list[Ghost]) -> None:
@@ -396,12 +401,12 @@ class _Deltas:
             if before is not None and after is not None:
                 self._delta(part).add(block, before, after)
 
-    def presence(self, path: Path, at: Path, before: float, after: float) -> None:
-        """A node comes or goes; its presence is kept at `at`, which is its ghost's path or its
+    def presence(self, path: Path, shown_path: Path, before: float, after: float) -> None:
+        """A node comes or goes; its presence is kept at `shown_path`: its ghost's path, or its
         own."""
-        block = self._sums.blocks.get((at, PRESENCE))
+        block = self._sums.blocks.get((shown_path, PRESENCE))
         if block is None:
-            block = self._sums.add((at, PRESENCE), SHARE)
+            block = self._sums.add((shown_path, PRESENCE), SHARE)
         self._delta(self._part(path, "opacity", True)).add(block, [before], [after])
 
     def _part(self, path: Path, name: str, alone: bool) -> Part:

@@ -115,17 +115,17 @@ class Sums:
 
     def drop(self, keys: Iterable[Key]) -> None:
         """Forgets values: they are where they should be at once."""
-        gone = np.zeros(self.size, dtype=bool)
+        removed = np.zeros(self.size, dtype=bool)
         blocks = [block for key in keys if (block := self.blocks.pop(key, None)) is not None]
         for block in blocks:
-            gone[block.start : block.columns.stop] = True
+            removed[block.start : block.columns.stop] = True
         if not blocks:
             return
         for origin, rows in list(self.rows.items()):
             for part, row in rows.items():
-                kept = ~gone[row.columns]
-                if not kept.all():
-                    rest = row.columns[kept], row.differences[kept], row.speeds[kept]
+                staying = ~removed[row.columns]
+                if not staying.all():
+                    rest = row.columns[staying], row.differences[staying], row.speeds[staying]
                     rows[part] = Row(row.begun, *rest)
             self._without_empty(origin)
         self._flat = None
@@ -144,14 +144,14 @@ class Sums:
     ) -> None:
         """An origin changes (again): it takes over what is left of its own, with the new
         motion, and nobody else's. A motion without length is a cut."""
-        held = self.rows.pop(origin, {})
-        made: dict[Part, Row] = {}
-        for part in (*held, *[part for part in deltas if part not in held]):
+        old_rows = self.rows.pop(origin, {})
+        new_rows: dict[Part, Row] = {}
+        for part in (*old_rows, *[part for part in deltas if part not in old_rows]):
             begun = Begun(part or motion, now)
             if length(begun.motion) <= 0:
                 continue
             differences, speeds = np.zeros(self.size), np.zeros(self.size)
-            row = held.get(part)
+            row = old_rows.get(part)
             if row is not None:
                 left = row.begun.at_time(now)
                 differences[row.columns] = row.differences * left.rest + row.speeds * left.kick
@@ -161,8 +161,8 @@ class Sums:
             delta = deltas.get(part)
             if delta is not None:
                 differences[delta.columns] += delta.values
-            made[part] = _sparse(begun, differences, speeds)
-        self.rows[origin] = made
+            new_rows[part] = _sparse(begun, differences, speeds)
+        self.rows[origin] = new_rows
         self._without_empty(origin)
         self._flat = None
 
@@ -185,19 +185,19 @@ class Sums:
         self._flat = None
 
     def _without_empty(self, origin: Hashable) -> None:
-        kept = {part: row for part, row in self.rows[origin].items() if row.columns.size}
-        if kept:
-            self.rows[origin] = kept
+        nonempty = {part: row for part, row in self.rows[origin].items() if row.columns.size}
+        if nonempty:
+            self.rows[origin] = nonempty
         else:
             del self.rows[origin]
 
     def _dense(self, columns: Columns, *lists: Floats) -> list[Floats]:
-        found = []
+        results = []
         for values in lists:
             wide = np.zeros(self.size)
             wide[columns] = values
-            found.append(wide)
-        return found
+            results.append(wide)
+        return results
 
     # --- time ---------------------------------------------------------------------------
 
@@ -227,7 +227,7 @@ class Sums:
         busy = (before[starts + sizes] > before[starts]).tolist()
         if not all(busy):
             pairs = zip(self.blocks.items(), busy, strict=True)
-            self.blocks = {key: block for (key, block), keep in pairs if keep}
+            self.blocks = {key: block for (key, block), retain in pairs if retain}
         if self.size > 2 * int(sizes.sum()) + _SPARE:
             self._close_up()
 

@@ -13,26 +13,26 @@ MOST = 48
 
 def damage(before: Fragment, after: Fragment) -> list[Rect]:
     """The rectangles, in px of the root, outside of which both look the same."""
-    found: list[Rect] = []
-    _compare(before, after, 0.0, 0.0, found)
-    return found if len(found) <= MOST else [union(found)]
+    rects: list[Rect] = []
+    _compare(before, after, 0.0, 0.0, rects)
+    return rects if len(rects) <= MOST else [union(rects)]
 
 
-def _compare(a: Fragment, b: Fragment, x: float, y: float, found: list[Rect]) -> None:
+def _compare(a: Fragment, b: Fragment, x: float, y: float, rects: list[Rect]) -> None:
     if a is b:
         return
-    alike = len(a.children) == len(b.children) and _plain(a.group, b.group)
-    if not alike or (a.marks is not b.marks and a.marks != b.marks):
-        found.append(union((a.bounds, b.bounds)).moved(x, y))
+    similar = len(a.children) == len(b.children) and _plain(a.group, b.group)
+    if not similar or (a.marks is not b.marks and a.marks != b.marks):
+        rects.append(union((a.bounds, b.bounds)).moved(x, y))
         return
     for n in differing(a.children, b.children):
-        ax, ay, one = a.children[n]
+        ax, ay, other_child = a.children[n]
         bx, by, two = b.children[n]
         if (ax, ay) == (bx, by):
-            _compare(one, two, x + ax, y + ay, found)
+            _compare(other_child, two, x + ax, y + ay, rects)
         else:
-            found.append(one.bounds.moved(x + ax, y + ay))
-            found.append(two.bounds.moved(x + bx, y + by))
+            rects.append(other_child.bounds.moved(x + ax, y + ay))
+            rects.append(two.bounds.moved(x + bx, y + by))
 
 
 def _plain(a: Group | None, b: Group | None) -> bool:

@@ -25,9 +25,9 @@ _KEPT_SIZES = 8
 def draw(scene: SceneNode, placed: Placed) -> Fragment:
     """The display list of the scene as placed, kept on the scene node."""
     memory = _memory_of(scene)
-    kept = memory.fragments.get(id(placed))
-    if kept is not None:
-        return kept[1]
+    cached = memory.fragments.get(id(placed))
+    if cached is not None:
+        return cached[1]
     if len(memory.fragments) >= _KEPT_SIZES:
         memory.fragments.clear()
     fragment = _drawn(scene, placed)
@@ -58,8 +58,8 @@ def _memory_of(scene: SceneNode) -> _PaintMemory:
 def _drawn(scene: SceneNode, placed: Placed) -> Fragment:
     before = _before(scene, placed)
     if before is None:
-        spots = zip(placed.xs, placed.ys, scene.children, placed.children, strict=True)
-        children = tuple([(x, y, draw(child, at)) for x, y, child, at in spots])
+        parts = zip(placed.xs, placed.ys, scene.children, placed.children, strict=True)
+        children = tuple([(x, y, draw(child, placed_child)) for x, y, child, placed_child in parts])
     else:
         children = _after(scene, placed, *before)
     extents = None
@@ -76,25 +76,25 @@ def _before(scene: SceneNode, placed: Placed) -> tuple[Placed, Fragment] | None:
     before = scene.delta.before() if scene.delta is not None else None
     if not isinstance(before, SceneNode):
         return None
-    for at, fragment in _memory_of(before).fragments.values():
-        alike = len(at.children) == len(placed.children)
-        if alike and (at.ys is placed.ys or at.width == placed.width):
-            return at, fragment
+    for old_placed, fragment in _memory_of(before).fragments.values():
+        similar = len(old_placed.children) == len(placed.children)
+        if similar and (old_placed.ys is placed.ys or old_placed.width == placed.width):
+            return old_placed, fragment
     return None
 
 
 def _after(
-    scene: SceneNode, placed: Placed, was: Placed, fragment: Fragment
+    scene: SceneNode, placed: Placed, before: Placed, fragment: Fragment
 ) -> tuple[tuple[float, float, Fragment], ...]:
     """The children's pictures, taken over from before but for those that changed."""
     changed = set(scene.delta.changed) if scene.delta is not None else set()
-    changed |= set(differing(was.children, placed.children))
-    if was.xs is placed.xs and was.ys is placed.ys:
+    changed |= set(differing(before.children, placed.children))
+    if before.xs is placed.xs and before.ys is placed.ys:
         children = list(fragment.children)
     else:
         # What stands where it stood stays the very same, so that others see it by identity.
         children = list(fragment.children)
-        shifted = map(or_, map(ne, was.xs, placed.xs), map(ne, was.ys, placed.ys))
+        shifted = map(or_, map(ne, before.xs, placed.xs), map(ne, before.ys, placed.ys))
         for n in flagged(shifted):
             children[n] = placed.xs[n], placed.ys[n], children[n][2]
     for n in changed:
@@ -111,10 +111,10 @@ def _extents(
         old = before.children
         changed = differing(old, children)
         if len(changed) < len(children) // 4:
-            found = before.extents.copy()
+            result = before.extents.copy()
             for n in changed:
-                found[n] = _extent(*children[n])
-            return found
+                result[n] = _extent(*children[n])
+            return result
     # Long lists are made of few distinct pictures, whose bounds are looked up once.
     rows: dict[int, int] = {}
     distinct: list[Rect] = []
@@ -153,8 +153,8 @@ OUT = {"inside": 0.0, "center": 0.5, "outside": 1.0}
 """Which share of a stroke lies outside the box's edge, by where it is said to lie."""
 
 
-def _box_marks(p: PaintStyle, at: Placed) -> list[Mark]:
-    w, h = at.width, at.height
+def _box_marks(p: PaintStyle, placed: Placed) -> list[Mark]:
+    w, h = placed.width, placed.height
     radii = corner_radii(w, h, p.radii)
     shadows = [s for s in reversed(p.shadow) if s.color.alpha > 0]
     marks: list[Mark] = [Shade(w, h, radii, s) for s in shadows if not s.inner]
@@ -166,11 +166,11 @@ def _box_marks(p: PaintStyle, at: Placed) -> list[Mark]:
     return marks
 
 
-def _text_marks(p: PaintStyle, at: Placed) -> list[Mark]:
-    if at.text is None:
+def _text_marks(p: PaintStyle, placed: Placed) -> list[Mark]:
+    if placed.text is None:
         return []
     marks: list[Mark] = []
-    for line in at.text.lines:
+    for line in placed.text.lines:
         for x, run in line.runs:
             marks.append(Glyphs(x, line.baseline, run, p.color))
             if p.decoration != "none" and run.advance > 0:
@@ -184,19 +184,19 @@ def _bar(p: PaintStyle, x: float, baseline: float, run: GlyphRun) -> Bar:
     return Bar(x, baseline - offset * run.size, run.advance, max(size * run.size, 1.0), p.color)
 
 
-def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:
+def _shape_marks(p: PaintStyle, placed: Placed) -> list[Mark]:
     """The room of the path scaled to fit the node, in its middle; or an ellipse, an arc, a
     ring or a line over the whole of it."""
     if p.form != "path":
-        data = formed(p, at.width, at.height)
-        size = at.width, at.height
+        data = formed(p, placed.width, placed.height)
+        size = placed.width, placed.height
         return [_outlined(p, data, (1.0, 0.0, 0.0), size)] if data else []
     if not p.path:
         return []
     wide, high = p.path_room
-    scale = path_scale(p, at)
-    dx = (at.width - wide * scale) / 2
-    dy = (at.height - high * scale) / 2
+    scale = path_scale(p, placed)
+    dx = (placed.width - wide * scale) / 2
+    dy = (placed.height - high * scale) / 2
     try:
         outline(p.path)
     except PathError:
@@ -205,16 +205,16 @@ def _shape_marks(p: PaintStyle, at: Placed) -> list[Mark]:
 
 
 def _outlined(
-    p: PaintStyle, data: str, at: tuple[float, float, float], size: tuple[float, float]
+    p: PaintStyle, data: str, placing: tuple[float, float, float], size: tuple[float, float]
 ) -> Outline:
     look = p.fill_rule, p.line_ends, p.line_joins
-    return Outline(data, *at, p.fill, p.stroke, p.line_width, size, *look)
+    return Outline(data, *placing, p.fill, p.stroke, p.line_width, size, *look)
 
 
-def path_scale(p: PaintStyle, at: Placed) -> float:
+def path_scale(p: PaintStyle, placed: Placed) -> float:
     """What the path's own units are multiplied by, so that its room just fits the node."""
     wide, high = p.path_room
-    return min(at.width / wide, at.height / high)
+    return min(placed.width / wide, placed.height / high)
 
 
 def formed(p: PaintStyle, width: float, height: float) -> str:
@@ -232,11 +232,11 @@ def own_transform(p: PaintStyle, width: float, height: float) -> Affine | None:
     return about(origin, (p.translate_x, p.translate_y), p.scale, p.rotate)
 
 
-def _group(p: PaintStyle, at: Placed) -> Group | None:
-    transform = own_transform(p, at.width, at.height)
+def _group(p: PaintStyle, placed: Placed) -> Group | None:
+    transform = own_transform(p, placed.width, placed.height)
     clip = None
     if p.clip:
-        clip = at.width, at.height, corner_radii(at.width, at.height, p.radii)
+        clip = placed.width, placed.height, corner_radii(placed.width, placed.height, p.radii)
     if transform is None and clip is None and p.opacity == 1.0:
         return None
     return Group(transform, p.opacity, clip)
@@ -244,17 +244,17 @@ def _group(p: PaintStyle, at: Placed) -> Group | None:
 
 def _bounds(
     scene: SceneNode,
-    at: Placed,
+    placed: Placed,
     children: tuple[tuple[float, float, Fragment], ...],
     group: Group | None,
     extents: Extents | None = None,
 ) -> Rect:
-    own = Rect(0.0, 0.0, at.width, at.height)
+    own = Rect(0.0, 0.0, placed.width, placed.height)
     reach = max((_reach(s) for s in scene.paint.shadow if not s.inner), default=0.0)
     if scene.kind == "shape":
         reach = scene.paint.line_width * (1.0 if scene.paint.line_joins != "miter" else 2.0)
         if scene.paint.form == "path":
-            reach *= path_scale(scene.paint, at)
+            reach *= path_scale(scene.paint, placed)
     if scene.kind == "box" and scene.paint.stroked:
         reach = max(reach, OUT[scene.paint.stroke_place] * max(scene.paint.strokes))
     if scene.kind == "text":
@@ -266,10 +266,10 @@ def _bounds(
         parts.append(Rect(left, top, right - left, bottom - top))
     elif not scene.paint.clip:
         parts += [fragment.bounds.moved(x, y) for x, y, fragment in children]
-    whole = union(parts) if len(parts) > 1 else parts[0]
+    bounds = union(parts) if len(parts) > 1 else parts[0]
     if group is None or group.transform is None:
-        return whole
-    return group.transform.bounds(whole)
+        return bounds
+    return group.transform.bounds(bounds)
 
 
 def _reach(shadow: Shadow) -> float:

@@ -37,7 +37,7 @@ class Fragment:
     marks     drawn first, in order, in the node's coordinates
     children  (x, y, fragment), drawn after, in order
     bounds    everything that may be inked, own transform included
-    whole     whether this is the root of an instance: worth keeping as a raster
+    is_instance_root     whether this is the root of an instance: worth keeping as a raster
     extents   left, top, right and bottom of each child, of a long list only
     kept      what a backend keeps for it; lives and dies with the fragment
     """
@@ -59,14 +59,14 @@ class Fragment:
         children: tuple[tuple[float, float, Fragment], ...],
         group: Group | None,
         bounds: Rect,
-        whole: bool,
+        is_instance_root: bool,
         extents: Extents | None = None,
     ) -> None:
         self.marks = marks
         self.children = children
         self.group = group
         self.bounds = bounds
-        self.whole = whole
+        self.whole = is_instance_root
         self.extents = extents
         self.memory: dict[float, object] = {}
 

@@ -32,12 +32,12 @@ class Recorder:
 
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
         outer, opacity = self._stack[-1]
-        here = Affine(e=x, f=y).then(outer)
+        to_root = Affine(e=x, f=y).then(outer)
         if fragment.group is not None:
             opacity *= fragment.group.opacity
             if fragment.group.transform is not None:
-                here = fragment.group.transform.then(here)
-        self._stack.append((here, opacity))
+                to_root = fragment.group.transform.then(to_root)
+        self._stack.append((to_root, opacity))
         return True
 
     def inside(self, fragment: Fragment) -> None:

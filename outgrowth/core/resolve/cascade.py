@@ -90,11 +90,11 @@ class InstanceInput(NamedTuple):
     @property
     def key(self) -> tuple[object, ...]:
         """Equal for two inputs that resolve alike, whoever says it."""
-        said = tuple(entry[:4] for entry in self.entries)
+        values = tuple(entry[:4] for entry in self.entries)
         chosen = (*self.choices, *(e[1:3] for e in self.entries), *(s[1:] for s in self.live))
         # True equals 1.0 and False 0.0, but a switch takes the one and a number the other.
         flags = tuple([isinstance(value, bool) for _, value in chosen])
-        return self.component, self.choices, said, self.live, self.running, flags
+        return self.component, self.choices, values, self.live, self.running, flags
 
 
 class Scope(NamedTuple):
@@ -115,18 +115,20 @@ def screen_scope(owner: Owner, live: Live, running: bool) -> Scope:
 
 def _by_first(live: Live) -> dict[str, Live]:
     """What is said inside, by the instance in which it is: looked at once for all of them."""
-    found: dict[str, list[tuple[Path, str, Literals]]] = {}
+    by_first: dict[str, list[tuple[Path, str, Literals]]] = {}
     for path, name, value in live:
         if path:
-            found.setdefault(path[0], []).append((path[1:], name, value))
-    return {node_id: tuple(said) for node_id, said in found.items()}
+            by_first.setdefault(path[0], []).append((path[1:], name, value))
+    return {node_id: tuple(entries) for node_id, entries in by_first.items()}
 
 
-def component_scope(component: Component, given: InstanceInput) -> Scope:
+def component_scope(component: Component, instance_input: InstanceInput) -> Scope:
     """The scope of an instance: variant and property values settled, entries grouped by
     the first id of their path ("" for the component's root)."""
-    variant = _variant(component, given)
-    choices = dict(given.choices) | {name: value for path, name, value in given.live if not path}
+    variant = _variant(component, instance_input)
+    choices = dict(instance_input.choices) | {
+        name: value for path, name, value in instance_input.live if not path
+    }
     values: Map[str, Literals] = Map()
     for prop in component.properties:
         given_value = choices.get(prop.id, prop.default)
@@ -135,24 +137,26 @@ def component_scope(component: Component, given: InstanceInput) -> Scope:
     for rule in in_cascade_order(component):
         if holds(rule.when, variant):
             _group(groups, _rule_entry(component, rule, values))
-    for entry in given.entries:
+    for entry in instance_input.entries:
         if holds(entry.when, variant):
             # Its conditions were about this instance; further in they mean nothing.
             _group(groups, entry._replace(when=Always))
-    return Scope(component, variant, values, groups, _by_first(given.live), given.running)
+    return Scope(
+        component, variant, values, groups, _by_first(instance_input.live), instance_input.running
+    )
 
 
-def _variant(component: Component, given: InstanceInput) -> Variant:
-    chosen = dict(given.choices)
-    live = {axis: value for path, axis, value in given.live if not path}
+def _variant(component: Component, instance_input: InstanceInput) -> Variant:
+    chosen = dict(instance_input.choices)
+    live = {axis: value for path, axis, value in instance_input.live if not path}
     found: dict[str, str] = {}
     for axis in component.axes:
         value: object = chosen.get(axis.id, axis.default)
-        if given.running and axis.driver != "none" and value in POINTER_VALUES:
+        if instance_input.running and axis.driver != "none" and value in POINTER_VALUES:
             value = axis.default  # what the pointer sets is not chosen; a disabled one is
         value = live.get(axis.id, value)
-        known = isinstance(value, str) and axis.value(value) is not None
-        found[axis.id] = str(value) if known else axis.default
+        is_value = isinstance(value, str) and axis.value(value) is not None
+        found[axis.id] = str(value) if is_value else axis.default
     return Map(found)
 
 
@@ -224,12 +228,12 @@ def computed_value(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals
             shifts.append(value)
         else:
             plain = value
-    settled = literal(name, plain, lookup)
+    resolved = literal(name, plain, lookup)
     if not shifts:
-        return settled
+        return resolved
     for shift in shifts:
-        settled = shifted(settled, shift)
-    return settled if name.startswith(CHOICE) else fitting(name, settled)
+        resolved = shifted(resolved, shift)
+    return resolved if name.startswith(CHOICE) else fitting(name, resolved)
 
 
 def literal(name: str, value: Value, lookup: Lookup) -> Literals:

@@ -148,15 +148,15 @@ class Together(Inspection):
         self.node, self.instance, self.scope = first.node, first.instance, first.scope
 
     def value(self, name: str) -> Literals | None:
-        values = {found.value(name) for found in self._several if found.has(name)}
+        values = {results.value(name) for results in self._several if results.has(name)}
         return values.pop() if len(values) == 1 else None
 
     def ladder(self, name: str) -> tuple[Rung, ...]:
-        holders = [found for found in self._several if found.has(name)]
+        holders = [results for results in self._several if results.has(name)]
         return (holders or self._several)[0].ladder(name)
 
     def has(self, name: str) -> bool:
-        return any(found.has(name) for found in self._several)
+        return any(result.has(name) for result in self._several)
 
 
 def _about_instance(name: str) -> bool:
@@ -197,33 +197,33 @@ def _inspected(document: Document, scope: Scope, node: Node) -> Inspection | Non
 
 def ladder(document: Document, place: Place, name: str, live: Live = ()) -> tuple[Rung, ...]:
     """The ladder of one property at a place; empty if nothing is there."""
-    found = inspect(document, place, live)
-    return () if found is None else found.ladder(name)
+    inspection = inspect(document, place, live)
+    return () if inspection is None else inspection.ladder(name)
 
 
 def value_at(document: Document, place: Place, name: str) -> Literals:
     """The property's settled value at a place; the table's default if nothing is there."""
-    found = inspect(document, place)
-    value = None if found is None else found.value(name)
+    inspection = inspect(document, place)
+    value = None if inspection is None else inspection.value(name)
     return row_of(name).default if value is None else value
 
 
 def node_at(document: Document, place: Place) -> Node | None:
     """The drawn node at a place: for an instance, the root node of its component."""
-    found = inspect(document, place)
-    return None if found is None else found.node
+    inspection = inspect(document, place)
+    return None if inspection is None else inspection.node
 
 
 def _first_scope(owner: Owner, variant: Variant, live: Live) -> Scope:
     if isinstance(owner, Component):
-        given = InstanceInput(owner.id, tuple(sorted(variant.items())), live=live)
-        return component_scope(owner, given)
+        inputs = InstanceInput(owner.id, tuple(sorted(variant.items())), live=live)
+        return component_scope(owner, inputs)
     return screen_scope(owner, live, running=False)
 
 
 def _inner_scope(document: Document, scope: Scope, node: Node) -> Scope | None:
     if node.kind != "instance":
         return None
-    given = input_of(scope, node, cascaded_values(scope, node), PlainLookup(document))
-    component = document.components.get(given.component)
-    return None if component is None else component_scope(component, given)
+    inputs = input_of(scope, node, cascaded_values(scope, node), PlainLookup(document))
+    component = document.components.get(inputs.component)
+    return None if component is None else component_scope(component, inputs)

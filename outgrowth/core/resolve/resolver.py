@@ -100,8 +100,8 @@ class _Shared:
 
     __slots__ = ("given", "result", "turn")
 
-    def __init__(self, given: InstanceInput) -> None:
-        self.given = given
+    def __init__(self, instance_input: InstanceInput) -> None:
+        self.given = instance_input
         self.result: _Kept | None = None
         self.turn = 0
 
@@ -116,23 +116,23 @@ class _Recorder:
         self.lookups = 0
 
     def component(self, component_id: str) -> Component | None:
-        found = self.document.components.get(component_id)
+        cached = self.document.components.get(component_id)
         self.lookups += 1
-        self.made_from["component", component_id] = found
-        return found
+        self.made_from["component", component_id] = cached
+        return cached
 
     def token(self, path: str) -> DesignToken | None:
-        found = self.document.token(path)
+        result = self.document.token(path)
         self.lookups += 1
-        self.made_from["token", path] = found
-        return found
+        self.made_from["token", path] = result
+        return result
 
     def still(self, made_from: _Made) -> bool:
         """Whether everything that was looked up is still the same object."""
         components, token = self.document.components, self.document.token
-        for (kind, name), was in made_from.items():
-            now = components.get(name) if kind == "component" else token(name)
-            if now is not was:
+        for (kind, name), before in made_from.items():
+            after = components.get(name) if kind == "component" else token(name)
+            if after is not before:
                 return False
         return True
 
@@ -196,10 +196,10 @@ class Resolver:
         scene = self._shown_scene(lambda: self._node(scope, owner.root, touched))
         return scene if scene is not None else self._missing("This screen is hidden as a whole.")
 
-    def instance(self, document: Document, given: InstanceInput) -> SceneNode:
+    def instance(self, document: Document, instance_input: InstanceInput) -> SceneNode:
         """The scene of one instance of a component."""
         self._begin(document)
-        scene = self._shown_scene(lambda: self._result(self._common(given)).scene)
+        scene = self._shown_scene(lambda: self._result(self._common(instance_input)).scene)
         return scene if scene is not None else self._missing("This component is hidden as a whole.")
 
     def variant(self, document: Document, component_id: str, variant: Map[str, str]) -> SceneNode:
@@ -227,53 +227,53 @@ class Resolver:
         if not live:
             return frozenset()
         parents = self._parents(owner.root)
-        found = set()
+        results = set()
         for path, _, _ in live:
             node_id = path[0] if path else ""
             while node_id:
-                found.add(node_id)
+                results.add(node_id)
                 node_id = parents.get(node_id, "")
-        return frozenset(found)
+        return frozenset(results)
 
     # --- instances ----------------------------------------------------------------------
 
-    def _common(self, given: InstanceInput) -> _Shared:
+    def _common(self, instance_input: InstanceInput) -> _Shared:
         """The one object for all inputs that are equal."""
-        key = given.key
-        found = self._shared.get(key)
-        if found is None:
-            found = _Shared(given)
-            self._shared.put(key, found)
-        return found
+        key = instance_input.key
+        cached = self._shared.get(key)
+        if cached is None:
+            cached = _Shared(instance_input)
+            self._shared.put(key, cached)
+        return cached
 
     def _result(self, shared: _Shared) -> _Kept:
         """The result for an input, looked at once for each document."""
-        kept = shared.result
-        if kept is None or shared.turn != self._turn:
-            if kept is None or not self._record.still(kept.made_from):
-                kept = self._record.recorded(lambda: self._component(shared))
-                shared.result = kept
+        result = shared.result
+        if result is None or shared.turn != self._turn:
+            if result is None or not self._record.still(result.made_from):
+                result = self._record.recorded(lambda: self._component(shared))
+                shared.result = result
             shared.turn = self._turn
-        return kept
+        return result
 
     def _instance(self, scope: Scope, node: Node, plain: bool) -> SceneNode | None:
         """The scene of a nested instance. `plain` says that its input is decided by the
         node alone, so that it need not be worked out again."""
         key = id(node), scope.running
-        known = self._inputs.get(key) if plain else None
-        if known is not None:
-            shared = known[1]
+        cached = self._inputs.get(key) if plain else None
+        if cached is not None:
+            shared = cached[1]
         else:
             lookups = self._record.lookups
-            given = input_of(scope, node, cascaded_values(scope, node), self._record)
-            shared = self._common(given)
+            inputs = input_of(scope, node, cascaded_values(scope, node), self._record)
+            shared = self._common(inputs)
             if plain and lookups == self._record.lookups:
                 self._inputs.put(key, (node, shared))
         if not shared.given.component:
             return None
-        kept = self._result(shared)
-        self._record.add(kept)
-        return kept.scene
+        result = self._result(shared)
+        self._record.add(result)
+        return result.scene
 
     def _component(self, shared: _Shared) -> SceneNode | None:
         component = self._record.component(shared.given.component)
@@ -306,49 +306,49 @@ class Resolver:
         # A root node can be that of two owners (a copy, a drawing being gathered), and says
         # in its scene whose it is.
         key = id(node), scope.running, scope.owner.id if node.id == scope.owner.root.id else ""
-        known = self._nodes.get(key)
-        if known is None or not self._record.still(known[1].made_from):
-            known = node, self._record.recorded(lambda: self._resolved(scope, node, touched))
-            self._nodes.put(key, known)
-        self._record.add(known[1])
-        return known[1].scene
+        cached = self._nodes.get(key)
+        if cached is None or not self._record.still(cached[1].made_from):
+            cached = node, self._record.recorded(lambda: self._resolved(scope, node, touched))
+            self._nodes.put(key, cached)
+        self._record.add(cached[1])
+        return cached[1].scene
 
     def _part(self, scope: Scope, node: Node, part: _Part) -> SceneNode | None:
         """A part of a component that holds no instance: it is decided by itself, by what is
         said about it in this variant, and by the properties it refers to. So most parts of
         a large component are one object in most of its variants, and stay it when another
         part is edited."""
-        said = tuple(
+        values = tuple(
             [
                 (node_id, *[entry[:3] for entry in entries])
                 for node_id, entries in scope.groups.items()
                 if node_id in part.ids
             ]
         )
-        given = tuple([scope.values.get(p) for p in part.references])
-        key = id(node), said, given
-        known = self._leaves.get(key)
-        if known is None or not self._record.still(known[1].made_from):
-            known = node, self._record.recorded(lambda: self._resolved(scope, node, None))
-            self._leaves.put(key, known)
-        self._record.add(known[1])
-        return known[1].scene
+        inputs = tuple([scope.values.get(p) for p in part.references])
+        key = id(node), values, inputs
+        cached = self._leaves.get(key)
+        if cached is None or not self._record.still(cached[1].made_from):
+            cached = node, self._record.recorded(lambda: self._resolved(scope, node, None))
+            self._leaves.put(key, cached)
+        self._record.add(cached[1])
+        return cached[1].scene
 
     def _own(self, scope: Scope, node: Node) -> _Own:
         """What the node is by itself: decided by what is said about it here, and by the
         properties it refers to. So of a thousand instances with words of their own, all
         boxes are settled once."""
         group = "" if node.id == scope.owner.root.id else node.id
-        said = tuple([entry[:3] for entry in scope.groups.get(group, ())])
-        given = tuple([scope.values.get(p) for p in self._references(node)])
-        key = id(node), said, given
-        known = self._owns.get(key)
-        if known is None or not self._record.still(known[1].made_from):
+        group_entries = tuple([entry[:3] for entry in scope.groups.get(group, ())])
+        inputs = tuple([scope.values.get(p) for p in self._references(node)])
+        key = id(node), group_entries, inputs
+        cached = self._owns.get(key)
+        if cached is None or not self._record.still(cached[1].made_from):
             made_from, values = self._record.noted(lambda: self._computed(scope, node))
-            known = node, self._owned(made_from, values)
-            self._owns.put(key, known)
-        self._record.add(known[1])
-        return known[1]
+            cached = node, self._owned(made_from, values)
+            self._owns.put(key, cached)
+        self._record.add(cached[1])
+        return cached[1]
 
     def _computed(self, scope: Scope, node: Node) -> dict[str, Literals]:
         steps = cascaded_values(scope, node)
@@ -390,18 +390,18 @@ class Resolver:
             )
             made_from |= before.made_from
         if after is None:
-            made_from, found = self._record.noted(
+            made_from, result = self._record.noted(
                 lambda: self._whole_list(scope, node, touched, own)
             )
         else:
-            found = after
+            result = after
         self._record.made_from |= made_from
         document = self._record.document
         if len(self._lists) > _LISTS_KEPT:
             self._lists.clear()
         self._lists[key] = _List(
             node,
-            found,
+            result,
             made_from,
             document.components,
             document.tokens,
@@ -409,18 +409,18 @@ class Resolver:
             touched,
             scope.live,
         )
-        return found
+        return result
 
     def _comparable(self, before: _List, node: Node) -> bool:
         """Whether children that are the same nodes as before look the same: all are shown,
         in their order, and nothing that they were made from changed."""
-        document, was = self._record.document, before.scene
+        document, previous = self._record.document, before.scene
         return (
             before.components is document.components
             and before.tokens is document.tokens
             and before.mode == document.mode
-            and len(was.children) == len(before.node.children) == len(node.children)
-            and not any(was.children[n].order for n in (0, -1))
+            and len(previous.children) == len(before.node.children) == len(node.children)
+            and not any(previous.children[n].order for n in (0, -1))
         )
 
     def _after(
@@ -430,8 +430,8 @@ class Resolver:
         changed = _changed(before, node, touched, scope.live)
         if len(changed) > len(node.children) // 4:
             return None
-        was = before.scene
-        scenes, layouts = list(was.children), list(was.layout.children)
+        previous = before.scene
+        scenes, layouts = list(previous.children), list(previous.layout.children)
         for n in changed:
             scene = self._node(scope, node.children[n], touched)
             old, new = before.node.children[n], node.children[n]
@@ -440,34 +440,34 @@ class Resolver:
             scenes[n], layouts[n] = scene, scene.layout
         places = tuple(changed)
         layout = self._intern.layout(
-            node.kind, own.style, tuple(layouts), ChildDelta(ref(was.layout), places)
+            node.kind, own.style, tuple(layouts), ChildDelta(ref(previous.layout), places)
         )
         parts = SceneParts(
             node.kind,
             layout,
             own.paint,
             tuple(scenes),
-            was.ids,
-            was.names,
+            previous.ids,
+            previous.names,
             own.click_through,
-            was.component,
-            was.variant,
+            previous.component,
+            previous.variant,
             order=own.order,
             interaction=own.interaction,
         )
-        return _showable(self._intern.scene(parts, ChildDelta(ref(was), places)))
+        return _showable(self._intern.scene(parts, ChildDelta(ref(previous), places)))
 
     def _whole_list(
         self, scope: Scope, node: Node, touched: frozenset[str] | None, own: _Own
     ) -> SceneNode:
-        shown = []
+        scenes = []
         for child in node.children:
             scene = self._node(scope, child, touched)
             if scene is not None:
-                shown.append((child, scene))
-        if any(scene.order for _, scene in shown):
-            shown.sort(key=lambda pair: pair[1].order)
-        children = tuple([scene for _, scene in shown])
+                scenes.append((child, scene))
+        if any(scene.order for _, scene in scenes):
+            scenes.sort(key=lambda pair: pair[1].order)
+        children = tuple([scene for _, scene in scenes])
         layouts = tuple([scene.layout for scene in children])
         is_instance = isinstance(scope.owner, Component) and node.id == scope.owner.root.id
         parts = SceneParts(
@@ -475,8 +475,8 @@ class Resolver:
             self._intern.layout(node.kind, own.style, layouts),
             own.paint,
             children,
-            tuple([child.id for child, _ in shown]),
-            tuple([child.name for child, _ in shown]),
+            tuple([child.id for child, _ in scenes]),
+            tuple([child.name for child, _ in scenes]),
             own.click_through,
             scope.owner.id if is_instance else "",
             scope.variant if is_instance else None,
@@ -511,23 +511,23 @@ def _changed(
     before: _List, node: Node, touched: frozenset[str], live: dict[str, Live]
 ) -> list[int]:
     """At which places the children are others than before, or hold what is live otherwise."""
-    found = differing(before.node.children, node.children)
+    result = differing(before.node.children, node.children)
     either = touched | before.touched
     if not either:
-        return found
-    others = set(found)
+        return result
+    others = set(result)
     for n, child in enumerate(node.children):
         child_id = child.id
         if child_id in either and n not in others:
             same = child.kind == "instance" and live.get(child_id) == before.live.get(child_id)
             if not same:
-                found.append(n)
-    return found
+                result.append(n)
+    return result
 
 
 def _interaction(values: dict[str, Literals]) -> Interaction:
-    said = {name: values[row] for name, row in _INTERACTION if row in values}
-    return Interaction(**said) if said else PLAIN  # type: ignore[arg-type]  # the rows say texts
+    stated = {name: values[row] for name, row in _INTERACTION if row in values}
+    return Interaction(**stated) if stated else PLAIN  # type: ignore[arg-type]  # the rows say texts
 
 
 _INTERACTION = tuple((field, field.replace("_", "-")) for field in Interaction._fields)
@@ -535,9 +535,9 @@ _INTERACTION = tuple((field, field.replace("_", "-")) for field in Interaction._
 
 def _keep_proportion(values: dict[str, Literals]) -> None:
     """A picture keeps its own proportion where no other one is asked for."""
-    held = values.get("picture")
-    if isinstance(held, Picture) and held.height and not values.get("aspect"):
-        values["aspect"] = held.width / held.height
+    picture = values.get("picture")
+    if isinstance(picture, Picture) and picture.height and not values.get("aspect"):
+        values["aspect"] = picture.width / picture.height
 
 
 def _references(node: Node) -> tuple[str, ...]:

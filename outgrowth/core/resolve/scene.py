@@ -87,12 +87,12 @@ its height brings, which it gets from its holder."""
 def _asks(s: LayoutStyle) -> int:
     relative = s.width.mode in _RELATIVE or s.height.mode in _RELATIVE
     limits = (s.min_width, s.max_width, s.min_height, s.max_height)
-    asked = RELATIVE if relative or any(isinstance(n, Size) for n in limits) else 0
+    bits = RELATIVE if relative or any(isinstance(n, Size) for n in limits) else 0
     if s.push_left or s.push_right or s.push_top or s.push_bottom:
-        asked |= PUSHES
+        bits |= PUSHES
     if s.sticks != "none":
-        return asked | STICKS
-    return asked | MOVED if s.offset_x or s.offset_y else asked
+        return bits | STICKS
+    return bits | MOVED if s.offset_x or s.offset_y else bits
 
 
 _RELATIVE = ("percent", "chars")
@@ -245,13 +245,13 @@ _PAINT_PLACES: _Places = {name: (n, default) for n, (name, default) in enumerate
 
 def _stated(values: dict[str, Literals], places: _Places) -> tuple[tuple[int, Literals], ...]:
     """What of these rows is not at its default, by their places: few of many."""
-    found = []
+    results = []
     for name, value in values.items():
         place = places.get(name)
         if place is not None and value != place[1]:
-            found.append((place[0], value))
-    found.sort(key=_place)
-    return tuple(found)
+            results.append((place[0], value))
+    results.sort(key=_place)
+    return tuple(results)
 
 
 _place = itemgetter(0)
@@ -272,45 +272,47 @@ class Interner:
 
     def style(self, values: dict[str, Literals]) -> LayoutStyle:
         key = _stated(values, _LAYOUT_PLACES)
-        found = self._styles.get(key)
-        if found is None:
+        cached = self._styles.get(key)
+        if cached is None:
             fields = [values.get(name, default) for name, default in LAYOUT_ROWS]
-            found = LayoutStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
+            cached = LayoutStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
             # A margin that takes what is left has no length of its own.
-            pushed = {m: 0.0 for push, m in _PUSHED if getattr(found, push)}
+            pushed = {m: 0.0 for push, m in _PUSHED if getattr(cached, push)}
             if pushed:
-                found = msgspec.structs.replace(found, **pushed)
-            self._styles[key] = found
-        return found
+                cached = msgspec.structs.replace(cached, **pushed)
+            self._styles[key] = cached
+        return cached
 
     def layout(
         self,
         kind: Kind,
-        said: LayoutStyle | dict[str, Literals],
+        style_or_values: LayoutStyle | dict[str, Literals],
         children: tuple[LayoutNode, ...],
         delta: ChildDelta | None = None,
     ) -> LayoutNode:
         """The node of a style, which must be one that `style` gave (or is made of values)."""
-        style = self.style(said) if isinstance(said, dict) else said
+        style = (
+            self.style(style_or_values) if isinstance(style_or_values, dict) else style_or_values
+        )
         key = (kind, id(style), tuple(map(id, children)))
-        found = self._layouts.get(key)
-        if found is None:
-            found = self._layouts[key] = LayoutNode(kind, style, children, delta)
-        return found
+        cached = self._layouts.get(key)
+        if cached is None:
+            cached = self._layouts[key] = LayoutNode(kind, style, children, delta)
+        return cached
 
     def paint(self, values: dict[str, Literals]) -> PaintStyle:
         key: object = _stated(values, _PAINT_PLACES)
         clipped = values.get("scrolls", "none") != "none"  # what is scrolled is not seen outside
         if clipped:
             key = key, clipped
-        found = self._paints.get(key)
-        if found is None:
+        cached = self._paints.get(key)
+        if cached is None:
             fields = [values.get(name, default) for name, default in PAINT_ROWS]
-            found = PaintStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
-            if clipped and not found.clip:
-                found = msgspec.structs.replace(found, clip=True)
-            self._paints[key] = found
-        return found
+            cached = PaintStyle(*fields)  # type: ignore[arg-type]  # rows are in field order
+            if clipped and not cached.clip:
+                cached = msgspec.structs.replace(cached, clip=True)
+            self._paints[key] = cached
+        return cached
 
     def scene(self, parts: SceneParts, delta: ChildDelta | None = None) -> SceneNode:
         key = (
@@ -326,7 +328,7 @@ class Interner:
             parts.order,
             parts.interaction,
         )
-        found = self._scenes.get(key)
-        if found is None:
-            found = self._scenes[key] = SceneNode(parts, delta)
-        return found
+        cached = self._scenes.get(key)
+        if cached is None:
+            cached = self._scenes[key] = SceneNode(parts, delta)
+        return cached

@@ -18,10 +18,10 @@ Positions = tuple[int, ...]
 
 def scene_at(scene: SceneNode, path: Path) -> SceneNode | None:
     """The shown node that a path of ids leads to."""
-    way = positions_of(scene, path)
-    if way is None:
+    route = positions_of(scene, path)
+    if route is None:
         return None
-    for n in way:
+    for n in route:
         scene = scene.children[n]
     return scene
 
@@ -32,10 +32,10 @@ def line_to(scene: SceneNode, path: Path) -> list[tuple[Path, SceneNode]]:
     node = scene
     line: list[tuple[Path, SceneNode]] = [((), scene)]
     for n, node_id in enumerate(path):
-        way = own_positions(node).get(node_id)
-        if way is None:
+        route = own_positions(node).get(node_id)
+        if route is None:
             return []
-        for place in way:
+        for place in route:
             line.append(((*path[:n], node.ids[place]), node.children[place]))
             node = node.children[place]
     return line
@@ -44,15 +44,15 @@ def line_to(scene: SceneNode, path: Path) -> list[tuple[Path, SceneNode]]:
 def positions_of(scene: SceneNode, path: Path) -> Positions | None:
     """The way down to the node at a path; None if it is not shown."""
     node = scene
-    found: list[int] = []
+    positions: list[int] = []
     for node_id in path:
-        way = own_positions(node).get(node_id)
-        if way is None:
+        route = own_positions(node).get(node_id)
+        if route is None:
             return None
-        for n in way:
+        for n in route:
             node = node.children[n]
-        found += way
-    return tuple(found)
+        positions += route
+    return tuple(positions)
 
 
 def own_positions(scene: SceneNode) -> dict[str, Positions]:
@@ -60,15 +60,15 @@ def own_positions(scene: SceneNode) -> dict[str, Positions]:
     Kept on the node, which never changes."""
     if scene.positions is not None:
         return scene.positions
-    found: dict[str, Positions] = {}
+    by_id: dict[str, Positions] = {}
     waiting: list[tuple[SceneNode, Positions]] = [(scene, ())]
-    for node, way in waiting:
+    for node, route in waiting:
         for n, (node_id, child) in enumerate(zip(node.ids, node.children, strict=True)):
-            found.setdefault(node_id, (*way, n))
+            by_id.setdefault(node_id, (*route, n))
             if child.children and not child.component:
-                waiting.append((child, (*way, n)))
-    scene.positions = found
-    return found
+                waiting.append((child, (*route, n)))
+    scene.positions = by_id
+    return by_id
 
 
 def instances_in(scene: SceneNode, instance: Path) -> Iterator[tuple[Path, SceneNode]]:
@@ -84,8 +84,8 @@ def all_instances(scene: SceneNode, path: Path = ()) -> Iterator[tuple[Path, Sce
     """Every instance of a scene, holders before what they hold, in tree order."""
     if scene.component:
         yield path, scene
-    for at, inner in instances_in(scene, path):
-        yield from all_instances(inner, at)
+    for instance_path, inner in instances_in(scene, path):
+        yield from all_instances(inner, instance_path)
 
 
 def instances_that_differ(
@@ -98,8 +98,8 @@ def instances_that_differ(
     if before is not None and after is not None and before.component != after.component:
         yield from instances_that_differ(before, None, path)
         before = None
-    one = after if after is not None else before
-    if one is not None and (one.component or not path):
+    existing = after if after is not None else before
+    if existing is not None and (existing.component or not path):
         yield path, before, after
     yield from _below_that_differ(before, after, path)
 

@@ -59,23 +59,23 @@ class Timers:
     def due(self, now: float) -> list[Timer]:
         """What is due, in the order in which it acts: the earlier, the innermost, then in the
         order of the tree and of the cues."""
-        found = [t for timers in self._timers.values() for t in timers.values() if t.due <= now]
-        return sorted(found, key=lambda t: (t.due, -len(t.heard.owner)))
+        results = [t for timers in self._timers.values() for t in timers.values() if t.due <= now]
+        return sorted(results, key=lambda t: (t.due, -len(t.heard.owner)))
 
     def ring(self, now: float) -> list[Heard]:
         """The cues that act now together: of those that are due, up to the first that waits
         for what another of them sets. They wait no more until their state is entered again."""
-        found: list[Heard] = []
+        rung: list[Heard] = []
         set_by_others: set[Key] = set()
         for timer in self.due(now):
             heard = timer.heard
             if not _waits_on(heard).isdisjoint(set_by_others):
                 break
             self._timers[heard.owner][heard.cue.id] = timer._replace(due=NEVER)
-            found.append(heard)
+            rung.append(heard)
             set_by_others |= _sets(heard)
         self._next = None
-        return found
+        return rung
 
     def stop(self, path: Path) -> None:
         """Forgets the timers of one owner."""
@@ -84,7 +84,7 @@ class Timers:
 
     def keep(self, paths: set[Path]) -> None:
         """Forgets the timers of all owners but these."""
-        self._timers = {path: held for path, held in self._timers.items() if path in paths}
+        self._timers = {path: timers for path, timers in self._timers.items() if path in paths}
         self._next = None
 
     def refresh(self, ready: Sequence[Heard], path: Path, now: float) -> None:
@@ -94,28 +94,28 @@ class Timers:
         if not (before or ready):
             return
         self._next = None
-        found: dict[str, Timer] = {}
+        timers: dict[str, Timer] = {}
         for heard in ready:
             waits_for = self.waits_for(heard)
             timer = before.get(heard.cue.id)
             if timer is None or timer.waits_for != waits_for:
                 due = round(now + heard.cue.trigger.ms, _GRID)
                 timer = Timer(due, waits_for, heard)
-            found[heard.cue.id] = timer._replace(heard=heard) if timer.heard != heard else timer
-        if found:
-            self._timers[path] = found
+            timers[heard.cue.id] = timer._replace(heard=heard) if timer.heard != heard else timer
+        if timers:
+            self._timers[path] = timers
 
     def waits_for(self, heard: Heard) -> tuple[object, ...]:
         """The values that a timer's state consists of: of its conditions, and of what it is
         going to change."""
         value = self._situation.value
-        said: list[object] = [value(heard.owner, axis) for axis in sorted(heard.cue.when)]
+        values: list[object] = [value(heard.owner, axis) for axis in sorted(heard.cue.when)]
         for condition in heard.cue.conditions:
-            said.append(value(meant(heard.owner, condition.at), condition.axis))
+            values.append(value(meant(heard.owner, condition.at), condition.axis))
         for change in heard.cue.changes:
             if change.act in ("set", "next"):
-                said.append(value(meant(heard.owner, change.at), change.name))
-        return tuple(said)
+                values.append(value(meant(heard.owner, change.at), change.name))
+        return tuple(values)
 
 
 def _sets(heard: Heard) -> set[Key]:

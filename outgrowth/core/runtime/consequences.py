@@ -56,7 +56,9 @@ class Consequences:
         for path, _, after in instances_that_differ(turn.before, turn.after):
             touched[path] = None
             if after is not None and listening.tells_holder:
-                touched |= dict.fromkeys(at for at, _ in instances_in(after, path))
+                touched |= dict.fromkeys(
+                    instance_path for instance_path, _ in instances_in(after, path)
+                )
         for path in touched:
             self.wait(path, now)
         new = [h for path in touched for h in self._appearing(path, turn.before)]
@@ -78,25 +80,25 @@ class Consequences:
     def _became(self, turn: Turn) -> list[Heard]:
         """The cues that wait for what an axis became, by whatever it was set: a cue, the
         pointer, or a rule of a holder; shown or not."""
-        found: list[Heard] = []
+        heard_cues: list[Heard] = []
         for path, before, after in instances_that_differ(turn.all_before, turn.all_after):
             if before is None or after is None or before.variant == after.variant:
                 continue
-            was: Mapping[str, str] = before.variant or {}
-            now: Mapping[str, str] = after.variant or {}
+            old_variant: Mapping[str, str] = before.variant or {}
+            new_variant: Mapping[str, str] = after.variant or {}
             for heard in self._situation.listening.cues_at(path, "became"):
                 trigger = heard.cue.trigger
-                value = now.get(trigger.axis)
-                if value != was.get(trigger.axis) and trigger.value in ("", value):
-                    found.append(heard)
-        return sorted(found, key=lambda heard: -len(heard.owner))
+                value = new_variant.get(trigger.axis)
+                if value != old_variant.get(trigger.axis) and trigger.value in ("", value):
+                    heard_cues.append(heard)
+        return sorted(heard_cues, key=lambda heard: -len(heard.owner))
 
     def _appearing(self, path: Path, before: SceneNode | None) -> list[Heard]:
         """The cues of one owner that wait for a node that is shown and was not."""
-        listening, found = self._situation.listening, []
+        listening, result = self._situation.listening, []
         for heard in listening.own(path, "appear"):
             node = listening.node_of(heard)
-            shown = scene_at(self._situation.target, node) is not None
-            if shown and (before is None or scene_at(before, node) is None):
-                found.append(heard)
-        return found
+            visible = scene_at(self._situation.target, node) is not None
+            if visible and (before is None or scene_at(before, node) is None):
+                result.append(heard)
+        return result

@@ -7,7 +7,7 @@ from collections import deque
 from collections.abc import Callable, Iterable
 
 from outgrowth.core.document.cues import Change, Motion, Path
-from outgrowth.core.document.sentences import cue_said
+from outgrowth.core.document.sentences import cue_sentence
 from outgrowth.core.runtime.listening import Heard
 from outgrowth.core.runtime.rounds import Round
 from outgrowth.core.runtime.situation import Situation
@@ -73,8 +73,8 @@ class Dispatch:
         """Until nothing is left to be done."""
         while self._waiting or self._requested is not None:
             if not self._waiting and self._requested is not None:
-                asked, self._requested = self._requested, None
-                self._travel(*asked)
+                requested, self._requested = self._requested, None
+                self._travel(*requested)
                 continue
             self.perform(self._waiting.popleft())
 
@@ -101,17 +101,17 @@ class Dispatch:
         """Says which cues follow each other in the circle, in names."""
         last = max((n for n, h in enumerate(self._trail) if h.key == heard.key), default=0)
         circle = dict.fromkeys(h.key for h in self._trail[last:])
-        known = {h.key: h for h in self._trail[last:]}
-        told = "; ".join(self._named(known[key]) for key in list(circle)[:_MOST_TOLD])
+        heard_before = {h.key: h for h in self._trail[last:]}
+        message = "; ".join(self._named(heard_before[key]) for key in list(circle)[:_MOST_TOLD])
         more = " …" if len(circle) > _MOST_TOLD else ""
-        said = f"These cues go round in a circle and were stopped: {told}{more}."
-        if said not in self.problems:
-            self.problems.append(said)
+        text = f"These cues go round in a circle and were stopped: {message}{more}."
+        if text not in self.problems:
+            self.problems.append(text)
 
     def _named(self, heard: Heard) -> str:
         """“Help › May I bring my bicycle? “When it is tapped: …””."""
         situation = self._situation
         names = [situation.owner.name, *situation.names(heard.owner)]
         owner = situation.owner_at(heard.owner)
-        said = cue_said(situation.document, owner, heard.cue) if owner is not None else ""
-        return f"{' › '.join(names)}: “{said}”"
+        sentence = cue_sentence(situation.document, owner, heard.cue) if owner is not None else ""
+        return f"{' › '.join(names)}: “{sentence}”"

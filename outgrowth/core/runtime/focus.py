@@ -96,13 +96,13 @@ class Focus:
     def stops(self) -> list[Path]:
         """Where Tab stops, in tree order; of a group, one of its members: the one that has the
         focus, else the chosen one, else the first."""
-        found = list(self._below(self._situation.target, (), (), None))
+        results = list(self._below(self._situation.target, (), (), None))
         groups: dict[Path, list[_Stop]] = {}
-        for stop in found:
+        for stop in results:
             if stop.group is not None:
                 groups.setdefault(stop.group, []).append(stop)
         entries = {path: self._entry(members) for path, members in groups.items()}
-        return [s.path for s in found if s.group is None or entries[s.group] == s.path]
+        return [s.path for s in results if s.group is None or entries[s.group] == s.path]
 
     def _entry(self, members: list[_Stop]) -> Path:
         components = self._situation.document.components
@@ -131,10 +131,10 @@ class Focus:
         role = node.interaction.role
         inside = path if node.component else instance
         inner_group = (path, GROUPS[role]) if role in GROUPS else group
-        found: list[_Stop] = []
+        stops: list[_Stop] = []
         for child_id, child in in_tree_order(node, self._situation.owner_at(inside)):
-            found += self._below(child, (*inside, child_id), inside, inner_group)
-        return found
+            stops += self._below(child, (*inside, child_id), inside, inner_group)
+        return stops
 
     def _is_stop(
         self,
@@ -197,11 +197,11 @@ class Focus:
         if self.left is None:
             return edge
         order = {path: n for n, path in enumerate(self._all_paths())}
-        at = order.get(self.left)
-        if at is None:
+        index = order.get(self.left)
+        if index is None:
             return edge
         places = [order.get(path, -1) for path in stops]
-        after = [n for n, place in enumerate(places) if (place - at) * step > 0]
+        after = [n for n, place in enumerate(places) if (place - index) * step > 0]
         return (after[0] if step > 0 else after[-1]) if after else edge
 
     def _all_paths(self) -> Iterator[Path]:
@@ -234,18 +234,18 @@ class Focus:
         target = self._situation.target
         holder = next(
             (
-                (at, node)
-                for at, node in reversed(line_to(target, path)[:-1])
+                (holder_path, node)
+                for holder_path, node in reversed(line_to(target, path)[:-1])
                 if node.interaction.role in GROUPS
             ),
             None,
         )
         if holder is None:
             return None
-        at, node = holder
-        instance = at if node.component else at[:-1]
-        found = self._below(node, at, instance, None)
-        members = [stop.path for stop in found if stop.group == at]
+        holder_path, node = holder
+        instance = holder_path if node.component else holder_path[:-1]
+        result = self._below(node, holder_path, instance, None)
+        members = [stop.path for stop in result if stop.group == holder_path]
         if path not in members:
             return None
         flow = _box_of_all(target, members).layout.style
@@ -255,24 +255,24 @@ class Focus:
 def _box_of_all(target: SceneNode, members: list[Path]) -> SceneNode:
     """The innermost box that holds all members."""
     first, last = (line_to(target, path)[:-1] for path in (members[0], members[-1]))
-    found = target
+    result = target
     for (path, node), (other, _) in zip(first, last, strict=False):
         if path == other:
-            found = node
-    return found
+            result = node
+    return result
 
 
 def stepped(group: Group, path: Path, key: str) -> Path | None:
     """The member that an arrow key, Home or End goes to; the ends lead to each other. In a
     tab list, only the arrows along it count, and Home and End."""
-    at, count = group.members.index(path), len(group.members)
+    index, count = group.members.index(path), len(group.members)
     across = {k: -n for k, n in _ACROSS.items()} if group.mirrored else _ACROSS
     steps = across | _DOWN
     if group.role == "tablist":
         steps = _DOWN if group.down else across
         if key in ("Home", "End"):
             return group.members[0 if key == "Home" else -1]
-    return group.members[(at + steps[key]) % count] if key in steps else None
+    return group.members[(index + steps[key]) % count] if key in steps else None
 
 
 def _order_of(owner: Owner) -> dict[str, int]:

@@ -31,7 +31,7 @@ def hit(scene: SceneNode, placed: Placed, x: float, y: float) -> Hit | None:
     return _hit(scene, placed, x, y, Hit((), ((),) if scene.component else ()))
 
 
-def _hit(scene: SceneNode, placed: Placed, x: float, y: float, at: Hit) -> Hit | None:
+def _hit(scene: SceneNode, placed: Placed, x: float, y: float, below: Hit) -> Hit | None:
     if scene.click_through:
         return None
     transform = own_transform(scene.paint, placed.width, placed.height)
@@ -43,16 +43,16 @@ def _hit(scene: SceneNode, placed: Placed, x: float, y: float, at: Hit) -> Hit |
     inside = in_rounded(x, y, placed.width, placed.height, scene.paint.radii)
     if scene.paint.clip and not inside:
         return None
-    prefix = at.instances[-1] if at.instances else ()
+    prefix = below.instances[-1] if below.instances else ()
     for n in _near(scene, placed, x, y):
         child = scene.children[n]
         path = (*prefix, scene.ids[n])
-        around = (*at.instances, path) if child.component else at.instances
-        spot = x - placed.xs[n], y - placed.ys[n]
-        found = _hit(child, placed.children[n], *spot, Hit(path, around))
-        if found is not None:
-            return found
-    return at if inside else None
+        instances = (*below.instances, path) if child.component else below.instances
+        point = x - placed.xs[n], y - placed.ys[n]
+        result = _hit(child, placed.children[n], *point, Hit(path, instances))
+        if result is not None:
+            return result
+    return below if inside else None
 
 
 def _near(scene: SceneNode, placed: Placed, x: float, y: float) -> Iterable[int]:
@@ -64,5 +64,5 @@ def _near(scene: SceneNode, placed: Placed, x: float, y: float) -> Iterable[int]
         return range(count - 1, -1, -1)
     left, top, right, bottom = extents.T
     inside = (left <= x) & (x <= right) & (top <= y) & (y <= bottom)
-    found: list[int] = np.nonzero(inside)[0][::-1].tolist()
-    return found
+    indexes: list[int] = np.nonzero(inside)[0][::-1].tolist()
+    return indexes

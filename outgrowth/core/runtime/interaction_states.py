@@ -25,7 +25,7 @@ def interaction_states(situation: Situation, hand: Hand) -> States:
     """The values of all pointer and focus axes that are not at rest. Everything around the
     pointer hovers. While something is pressed, the innermost of it is pressed, what holds it
     still hovers, and nothing else does."""
-    wanted: States = {}
+    states: States = {}
     pressed = _innermost(situation, hand.pressed or ())
     for path in hand.chain:
         axis = axis_driven(situation, path, "pointer")
@@ -34,13 +34,13 @@ def interaction_states(situation: Situation, hand: Hand) -> States:
         ids = [value.id for value in axis.values]
         value = PRESS if path == pressed and PRESS in ids else HOVER
         if value in ids and not (hand.touch and value == HOVER):
-            wanted[path, axis.id] = value
+            states[path, axis.id] = value
     if hand.focus is not None:
         axis = axis_driven(situation, hand.focus, "focus")
         others = [v.id for v in axis.values if v.id != axis.default] if axis is not None else []
         if axis is not None and others:
-            wanted[hand.focus, axis.id] = others[0]
-    return wanted
+            states[hand.focus, axis.id] = others[0]
+    return states
 
 
 def _innermost(situation: Situation, pressed: tuple[Path, ...]) -> Path | None:

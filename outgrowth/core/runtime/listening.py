@@ -27,9 +27,9 @@ def owners_in(document: Document, top: Owner, scene: SceneNode) -> OwnerAt:
     return owner_at
 
 
-def meant(owner: Path, at: Path) -> Path:
+def meant(owner: Path, path: Path) -> Path:
     """The instance that an owner's cue means by a path: from the owner in, or what holds it."""
-    return owner[:-1] if at == (HOLDER,) else (*owner, *at)
+    return owner[:-1] if path == (HOLDER,) else (*owner, *path)
 
 
 class Heard(NamedTuple):
@@ -68,22 +68,22 @@ class Listening:
         """The cues of a kind that listen at a node, the innermost owner's first."""
         if kind not in self._kinds:
             return []
-        found = []
+        results = []
         for owner_path, owner in self._owners(node):
             relative = spoken(owner, node[len(owner_path) :])
             for order, cue in enumerate(owner.behaviour.cues):
                 if cue.trigger.kind == kind and spoken(owner, cue.node) == relative:
                     heard = Heard(owner_path, cue, order)
                     if not self._silenced(heard):
-                        found.append(heard)
-        return found
+                        results.append(heard)
+        return results
 
     def own(self, path: Path, kind: str) -> list[Heard]:
         """The cues of a kind that the instance at a path has, wherever in it they listen."""
         owner = self._owner_at(path)
         cues = enumerate(owner.behaviour.cues) if owner is not None else ()
-        found = [Heard(path, cue, n) for n, cue in cues if cue.trigger.kind == kind]
-        return [heard for heard in found if not self._silenced(heard)]
+        results = [Heard(path, cue, n) for n, cue in cues if cue.trigger.kind == kind]
+        return [heard for heard in results if not self._silenced(heard)]
 
     def node_of(self, heard: Heard) -> Path:
         """The path of the node at which a cue listens."""
@@ -92,15 +92,15 @@ class Listening:
 
     def motion_of_part(self, node: Path, name: str) -> Motion | None:
         """A motion that an owner gives to one node or property; the outermost one's wins."""
-        found = None
+        result = None
         if not self._spoken_of & {"", *node[-1:]}:
             return None
         for owner_path, owner in self._owners(node):
             relative = spoken(owner, node[len(owner_path) :])
             for part in owner.behaviour.motions:
                 if spoken(owner, part.node) == relative and part.property in ("", name):
-                    found = part.motion
-        return found
+                    result = part.motion
+        return result
 
     def _owners(self, node: Path) -> Iterator[tuple[Path, Owner]]:
         """What may speak about a node: the instances on the way to it, innermost first."""

@@ -28,26 +28,32 @@ def named_as(names: Sequence[str]) -> str:
     return BETWEEN.join(names)
 
 
-def part_named(runtime: Runtime, said: str) -> Located:
+def part_named(runtime: Runtime, text: str) -> Located:
     """The part that is shown now and called so. Raises NameProblem."""
-    between = BETWEEN.strip() if BETWEEN.strip() in said else "/"
-    wanted = [name.strip() for name in said.split(between)]
-    shown = [
-        at
-        for at in locate(*runtime.view(), runtime.owner_name)
-        if not any(step.startswith(GHOST) for step in at.path)
+    between = BETWEEN.strip() if BETWEEN.strip() in text else "/"
+    wanted = [name.strip() for name in text.split(between)]
+    visible = [
+        located
+        for located in locate(*runtime.view(), runtime.owner_name)
+        if not any(step.startswith(GHOST) for step in located.path)
     ]
-    found = [at for at in shown if _is_called(at.names, wanted)]
-    exact = [at for at in found if list(at.names) == wanted or list(at.names[1:]) == wanted]
-    found = exact or found
-    if len(found) == 1:
-        return found[0]
-    called = quoted(said, 80)
-    if found:
-        names = "; ".join(named_as(at.names) for at in found[:_MOST_LISTED])
-        raise NameProblem(f"“{called}” could be {len(found)} parts: {names}. Name it more closely.")
-    last = [at for at in shown if at.names[-1] == wanted[-1]] or shown
-    names = "; ".join(dict.fromkeys(named_as(at.names) for at in last[:_MOST_LISTED]))
+    results = [located for located in visible if _is_called(located.names, wanted)]
+    exact = [
+        located
+        for located in results
+        if list(located.names) == wanted or list(located.names[1:]) == wanted
+    ]
+    results = exact or results
+    if len(results) == 1:
+        return results[0]
+    called = quoted(text, 80)
+    if results:
+        names = "; ".join(named_as(located.names) for located in results[:_MOST_LISTED])
+        raise NameProblem(
+            f"“{called}” could be {len(results)} parts: {names}. Name it more closely."
+        )
+    last = [located for located in visible if located.names[-1] == wanted[-1]] or visible
+    names = "; ".join(dict.fromkeys(named_as(located.names) for located in last[:_MOST_LISTED]))
     raise NameProblem(f"No part called “{called}” is shown. There is: {names}.")
 
 

@@ -18,11 +18,11 @@ class Left(NamedTuple):
 
 
 class Navigation:
-    """`asked` is what was to be run; it is come back to as it was asked for."""
+    """`requested` is what was to be run; it is come back to as it was asked for."""
 
-    def __init__(self, situation: Situation, asked: Subject) -> None:
+    def __init__(self, situation: Situation, requested: Subject) -> None:
         self._situation = situation
-        self.asked = asked
+        self.asked = requested
         self._left: list[Left] = []
 
     def forget_missing(self, document: Document) -> None:

@@ -42,33 +42,33 @@ class Pointer:
 
     def under(self, view: View) -> Chain:
         """The nodes under the point; nothing from what is not enabled inwards."""
-        found = hit(view.scene, view.placed, *self.point) if self.point is not None else None
-        if found is None:
+        result = hit(view.scene, view.placed, *self.point) if self.point is not None else None
+        if result is None:
             return ()
-        return self.alive(tuple([path for path, _ in line_to(view.scene, found.path)]))
+        return self.alive(tuple([path for path, _ in line_to(view.scene, result.path)]))
 
     def alive(self, chain: Chain) -> Chain:
         """As far in as the nodes of a chain are shown and enabled."""
         if not chain:
             return ()
-        document, kept = self._situation.document, []
+        document, remaining = self._situation.document, []
         line = dict(line_to(self._situation.target, chain[-1]))
         for path in chain:
             # A part that is gone (or, over a fading screen, not of this one) ends the chain.
             node = line.get(path) or dict(line_to(self._situation.target, path)).get(path)
             if node is None or not is_enabled(document.components.get(node.component), node):
                 break
-            kept.append(path)
-        return tuple(kept)
+            remaining.append(path)
+        return tuple(remaining)
 
     def keep_alive(self) -> None:
         """Lets go of what is no longer shown or enabled; a press on it is none any more."""
         self.chain = self.alive(self.chain)
         if self.pressed:
-            kept = self.alive(self.pressed)
-            if kept != self.pressed:
+            remaining = self.alive(self.pressed)
+            if remaining != self.pressed:
                 self.long_due = NEVER
-            self.pressed = kept
+            self.pressed = remaining
 
     def press(self, x: float, y: float, now: float) -> None:
         self.point = x, y
@@ -83,10 +83,10 @@ class Pointer:
         pressed, self.pressed = self.pressed or (), None
         self.long_due = NEVER
         self.look(self._situation.at_time(now))
-        both = self.shared(pressed)
+        pair = self.shared(pressed)
         if self.touch:
             self.point, self.chain = None, ()
-        return pressed, both
+        return pressed, pair
 
     def shared(self, pressed: Chain) -> Chain:
         """What of a press is under the pointer still (or again)."""

@@ -35,18 +35,18 @@ class Round:
             elif change.act == "restart":
                 self.restarted.add(meant(heard.owner, change.at))
             else:
-                found = self._changed(heard.owner, change)
-                if found is not None:
-                    self._assign(*found, heard.cue.motion)
+                result = self._changed(heard.owner, change)
+                if result is not None:
+                    self._assign(*result, heard.cue.motion)
 
     def _assign(self, key: Key, value: Literals, motion: Motion | None) -> None:
         others = list(self._others(key, value))
         if key in self.assignments or any(other in self.assignments for other, _ in others):
             return
-        for each, put in ((key, value), *others):
-            moves = motion or self._situation.motion(*each, put)
-            self.assignments[each] = Assignment(each, put, moves)
-            self._states[each] = put
+        for each, insert in ((key, value), *others):
+            moves = motion or self._situation.motion(*each, insert)
+            self.assignments[each] = Assignment(each, insert, moves)
+            self._states[each] = insert
 
     # --- one change -----------------------------------------------------------------------
 
@@ -67,21 +67,21 @@ class Round:
         return ((path, axis.id), value.id) if value is not None else None
 
     def _value(self, key: Key) -> Literals | None:
-        found = self._states.get(key)
-        return found if found is not None else self._situation.value(*key)
+        cached = self._states.get(key)
+        return cached if cached is not None else self._situation.value(*key)
 
     def _next_value(self, component: Component, axis: Axis, path: Path) -> str:
         """The value after this one that is offered; the first after the last."""
-        now = self._value((path, axis.id))
+        after = self._value((path, axis.id))
         ids = [value.id for value in axis.values]
-        at = ids.index(str(now)) if now in ids else -1
+        index = ids.index(str(after)) if after in ids else -1
         node = self._situation.node_at(path)
         variant: Map[str, str] = (node.variant if node is not None else None) or Map()
         for step in range(1, len(ids) + 1):
-            found = ids[(at + step) % len(ids)]
-            if offered(component, variant.set(axis.id, found)):
-                return found
-        return str(now)
+            result = ids[(index + step) % len(ids)]
+            if offered(component, variant.set(axis.id, result)):
+                return result
+        return str(after)
 
     # --- one at a time ----------------------------------------------------------------------
 
@@ -89,11 +89,11 @@ class Round:
         """What the box around an instance, the innermost that allows this value only once, sets
         back: in all its members, however deep, but those around the instance or in it."""
         path, axis_id = key
-        said = Once(axis_id, str(value))
-        for at, box in reversed(line_to(self._situation.everything, path)[:-1]):
+        once = Once(axis_id, str(value))
+        for holder_path, box in reversed(line_to(self._situation.everything, path)[:-1]):
             onces = box.interaction.one_at_a_time
-            if said in onces:
-                instance = at if box.component else at[:-1]
+            if once in onces:
+                instance = holder_path if box.component else holder_path[:-1]
                 for member, node in _members(box, instance, onces):
                     if not _within(member, path) and not _within(path, member):
                         yield from self._set_back(member, node, onces)

@@ -124,16 +124,16 @@ class Runtime:
     def named_states(self) -> list[tuple[list[str], str, str]]:
         """What differs from rest, in names: of the instance from what runs in, of the axis or
         property, and of the value."""
-        situation, found = self._situation, []
+        situation, result = self._situation, []
         for (path, name), value in sorted(self.states.items(), key=lambda item: item[0]):
             component = situation.component_at(path)
             axis = component.axis(name) if component is not None else None
             entered = axis.value(str(value)) if axis is not None else None
             prop = component.property(name) if component is not None else None
             called = axis.name if axis is not None else prop.name if prop is not None else name
-            said = entered.name if entered is not None else str(value)
-            found.append(([self.owner_name, *situation.names(path)], called, said))
-        return found
+            value_name = entered.name if entered is not None else str(value)
+            result.append(([self.owner_name, *situation.names(path)], called, value_name))
+        return result
 
     @property
     def cursor(self) -> str:
@@ -187,25 +187,27 @@ class Runtime:
         """Goes on with an edited document; states that still exist are kept. What was
         edited is shown at once, not tweened. Another subject starts at rest."""
         situation, before = self._situation, self._navigation.asked
-        asked = subject or before
-        if document is situation.document and asked == before:
+        requested = subject or before
+        if document is situation.document and requested == before:
             return
-        other = asked.owner != before.owner or asked.variant != before.variant
+        other = requested.owner != before.owner or requested.variant != before.variant
         if other or document.owner(situation.subject.owner) is None:
-            self._begin(document, asked, self.touch, self.reduced_motion)
+            self._begin(document, requested, self.touch, self.reduced_motion)
             return
-        self._navigation.asked = asked
+        self._navigation.asked = requested
         self._navigation.forget_missing(document)
-        here = situation.subject
-        situation.update(document, asked if here.owner == asked.owner else here)
+        shown_subject = situation.subject
+        situation.update(
+            document, requested if shown_subject.owner == requested.owner else shown_subject
+        )
         self._consequences.go_on(self._now)
         self._looked_at = None
         self._react()
 
     def restart(self) -> None:
         """Back to rest, at once; the pointer acts again when it moves."""
-        asked = self._navigation.asked
-        self._begin(self._situation.document, asked, self.touch, self.reduced_motion)
+        requested = self._navigation.asked
+        self._begin(self._situation.document, requested, self.touch, self.reduced_motion)
 
     # --- the pointer --------------------------------------------------------------------
 
@@ -236,12 +238,12 @@ class Runtime:
     def release(self, x: float, y: float) -> None:
         """The main button goes up, or the finger: on what was pressed, that is a tap."""
         pointer = self._pointer
-        pressed, both = pointer.release(x, y, self._now)
+        pressed, pair = pointer.release(x, y, self._now)
         self._react(ended=False)
         self._dispatch.fire("release", pointer.alive(pressed))
         self._react(ended=False)
         if not pointer.was_long:
-            self._dispatch.fire("tap", pointer.alive(both))
+            self._dispatch.fire("tap", pointer.alive(pair))
         self._react()
 
     def scroll(self, x: float, y: float, dx: float, dy: float) -> bool:
@@ -249,12 +251,12 @@ class Runtime:
         situation, pointer = self._situation, self._pointer
         if not pointer.touch or pointer.pressed is not None:
             pointer.point = x, y
-        found = hit(*self.view(), x, y)
-        line = [path for path, _ in line_to(situation.target, found.path)] if found else []
-        done = situation.scrolls.by(situation.movement.target, line, dx, dy)
+        result = hit(*self.view(), x, y)
+        line = [path for path, _ in line_to(situation.target, result.path)] if result else []
+        finished = situation.scrolls.by(situation.movement.target, line, dx, dy)
         pointer.look(self.view())
         self._react()
-        return done
+        return finished
 
     def scroll_bars(self) -> list[Rect]:
         """Where the bars are of boxes that were scrolled (px)."""

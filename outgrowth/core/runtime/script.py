@@ -98,14 +98,14 @@ def check_script(script: Script) -> None:
     if max(len(script.events), len(script.times)) > MOST_EVENTS:
         raise ScriptProblem(f"There are more than {MOST_EVENTS:,} events or times to look.")
     times = [event.at for event in script.events]
-    if not all(0 <= at <= LATEST for at in (*times, *script.times)):
+    if not all(0 <= time <= LATEST for time in (*times, *script.times)):
         raise ScriptProblem("The times must lie within an hour, from 0 ms on.")
     if times != sorted(times):
         raise ScriptProblem("The times of the events must grow.")
     for n, event in enumerate(script.events):
-        said = _fault(event)
-        if said:
-            raise ScriptProblem(f"Event {n + 1}, “{event.do}”, {said}.")
+        fault = _fault(event)
+        if fault:
+            raise ScriptProblem(f"Event {n + 1}, “{event.do}”, {fault}.")
 
 
 def _fault(event: Event) -> str:
@@ -125,8 +125,8 @@ def _fault(event: Event) -> str:
         return f"names no key: {quoted(event.key, 40) or 'nothing'}"
     if event.do == "text" and not 0 < len(event.text) <= _LONGEST_TEXT:
         return f"needs its text, of up to {_LONGEST_TEXT:,} letters"
-    said = {"key": event.key, "text": event.text}
-    other = [name for name, value in said.items() if value and name != event.do]
+    texts = {"key": event.key, "text": event.text}
+    other = [name for name, value in texts.items() if value and name != event.do]
     return f"has a {other[0]}, which it does not use" if other else ""
 
 
@@ -140,25 +140,25 @@ def _written_out(data: object) -> object:
 def _event_written_out(event: object) -> object:
     if not isinstance(event, dict) or "do" in event:
         return event
-    found = [name for name in event if name in get_args(Do)]
-    if len(found) != 1:
+    results = [name for name in event if name in get_args(Do)]
+    if len(results) != 1:
         return event
-    (do,) = found
-    said, rest = event[do], {k: v for k, v in event.items() if k != do}
-    if do in PLACED and isinstance(said, str):
-        return rest | {"do": do, "part": said}
-    if do in PLACED and isinstance(said, list) and len(said) == 2:
-        return rest | {"do": do, "x": said[0], "y": said[1]}
-    if do in ("key", "text"):
-        return rest | {"do": do, do: said}
-    return rest | {"do": do} if said is True else event
+    (verb,) = results
+    argument, rest = event[verb], {k: v for k, v in event.items() if k != verb}
+    if verb in PLACED and isinstance(argument, str):
+        return rest | {"do": verb, "part": argument}
+    if verb in PLACED and isinstance(argument, list) and len(argument) == 2:
+        return rest | {"do": verb, "x": argument[0], "y": argument[1]}
+    if verb in ("key", "text"):
+        return rest | {"do": verb, verb: argument}
+    return rest | {"do": verb} if argument is True else event
 
 
 def write_script(script: Script) -> bytes:
     return msgspec.json.format(msgspec.json.encode(script), indent=1) + b"\n"
 
 
-def act(runtime: Runtime, event: Event) -> None:
+def perform(runtime: Runtime, event: Event) -> None:
     """Does one event now. Raises ScriptProblem for a part that is not shown now."""
     x, y = _place(runtime, event)
     if event.do == "move":
@@ -194,7 +194,7 @@ def play(runtime: Runtime, script: Script) -> list[JsonObject]:
     """What is seen at each of the script's times, events of the same time done before. Raises
     ScriptProblem for what cannot be done, as a part that is not shown when it is touched."""
     check_script(script)
-    found: list[JsonObject] = []
+    snapshots: list[JsonObject] = []
     runtime.touch = script.touch or runtime.touch
     runtime.reduced_motion = script.reduced_motion or runtime.reduced_motion
     waiting = list(reversed(script.events))
@@ -202,23 +202,23 @@ def play(runtime: Runtime, script: Script) -> list[JsonObject]:
         while waiting and waiting[-1].at <= time:
             event = waiting.pop()
             runtime.advance(event.at - runtime.now)
-            act(runtime, event)
+            perform(runtime, event)
         runtime.advance(time - runtime.now)
-        found.append(seen(runtime))
-    return found
+        snapshots.append(snapshot(runtime))
+    return snapshots
 
 
-def seen(runtime: Runtime) -> JsonObject:
+def snapshot(runtime: Runtime) -> JsonObject:
     """Axis values, what has the focus, and rectangle, opacity and colours of every shown node,
     now; and the loops that were cut until now."""
     view = runtime.view()
     nodes: list[Json] = []
-    for at in locate(*view, runtime.owner_name):
-        paint = at.scene.paint
+    for located in locate(*view, runtime.owner_name):
+        paint = located.scene.paint
         node: JsonObject = {
-            "path": "/".join(at.path),
-            "name": named_as(at.names),
-            "rect": [round(n, _DIGITS) for n in at.rect],
+            "path": "/".join(located.path),
+            "name": named_as(located.names),
+            "rect": [round(n, _DIGITS) for n in located.rect],
             "opacity": round(paint.opacity, _DIGITS),
         }
         for name in ("fill", "color", "stroke"):
@@ -258,9 +258,11 @@ def script_schema() -> JsonObject:
         ]
     }
     short: JsonObject = {}
-    for do in get_args(Do):
+    for verb in get_args(Do):
         text: JsonObject = {"type": "string", "minLength": 1}
-        short[do] = place if do in PLACED else text if do in ("key", "text") else {"const": True}
+        short[verb] = (
+            place if verb in PLACED else text if verb in ("key", "text") else {"const": True}
+        )
     time: JsonObject = {"type": "number", "minimum": 0, "maximum": LATEST}
     event: JsonObject = {
         "type": "object",

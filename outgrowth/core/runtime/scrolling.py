@@ -24,7 +24,7 @@ class Scrolls:
         self._to: dict[Path, Point] = {}
         self._last: tuple[View, View] | None = None
 
-    def seen(self, view: View) -> View:
+    def scrolled_view(self, view: View) -> View:
         """A picture with its boxes scrolled."""
         if not self._to and not view.scene.layout.deep & STICKS:
             return view
@@ -43,50 +43,58 @@ class Scrolls:
 
     def reveal(self, view: View, path: Path) -> None:
         """Scrolls all boxes around a node just so far that it is in sight."""
-        way = positions_of(view.scene, path) or ()
-        for depth in range(len(way) - 1, -1, -1):
-            holder, placed = _node_at(view, way[:depth])
+        route = positions_of(view.scene, path) or ()
+        for depth in range(len(route) - 1, -1, -1):
+            holder, placed = _node_at(view, route[:depth])
             if holder.layout.style.scrolls == "none" or holder.kind != "box":
                 continue
             x = y = 0.0
-            node, at = holder, placed
-            for n in way[depth:]:
-                x, y = x + at.xs[n], y + at.ys[n]
-                node, at = node.children[n], at.children[n]
-            around = _path_of(view, way[:depth])
-            left, top = self._to.get(around, (0.0, 0.0))
-            left = min(max(left, x + at.width - placed.width), x)
-            top = min(max(top, y + at.height - placed.height), y)
-            self._go(view, around, (left, top))
+            node, holder_placed = holder, placed
+            for n in route[depth:]:
+                x, y = x + holder_placed.xs[n], y + holder_placed.ys[n]
+                node, holder_placed = node.children[n], holder_placed.children[n]
+            holder_path = _path_of(view, route[:depth])
+            left, top = self._to.get(holder_path, (0.0, 0.0))
+            left = min(max(left, x + holder_placed.width - placed.width), x)
+            top = min(max(top, y + holder_placed.height - placed.height), y)
+            self._go(view, holder_path, (left, top))
 
-    def bars(self, view: View, seen: View) -> list[Rect]:
+    def bars(self, view: View, scrolled: View) -> list[Rect]:
         """The bar of each box that was scrolled, at its right or lower edge: as long a part of
-        that as is seen of all. `view` is the picture that is not scrolled, `seen` the one that
+        that as is seen of all. `view` is the picture that is not scrolled, `scrolled` the one that
         is."""
-        found = []
+        results = []
         for path, (left, top) in sorted(self._to.items()):
-            way = positions_of(view.scene, path)
-            if way is None:
+            route = positions_of(view.scene, path)
+            if route is None:
                 continue
-            scene, placed = _node_at(view, way)
+            scene, placed = _node_at(view, route)
             wide, high = reach(scene, placed)
-            x, y, at = 0.0, 0.0, seen.placed
-            for n in way:
-                x, y, at = x + at.xs[n], y + at.ys[n], at.children[n]
+            x, y, holder_placed = 0.0, 0.0, scrolled.placed
+            for n in route:
+                x, y, holder_placed = (
+                    x + holder_placed.xs[n],
+                    y + holder_placed.ys[n],
+                    holder_placed.children[n],
+                )
             if high > placed.height:
                 part = placed.height / high
-                found.append(Rect(x + at.width - 5, y + top * part, 3.0, placed.height * part))
+                results.append(
+                    Rect(x + holder_placed.width - 5, y + top * part, 3.0, placed.height * part)
+                )
             if wide > placed.width:
                 part = placed.width / wide
-                found.append(Rect(x + left * part, y + at.height - 5, placed.width * part, 3.0))
-        return found
+                results.append(
+                    Rect(x + left * part, y + holder_placed.height - 5, placed.width * part, 3.0)
+                )
+        return results
 
     def _go(self, view: View, path: Path, to: Point) -> bool:
-        way = positions_of(view.scene, path)
-        if way is None:
+        route = positions_of(view.scene, path)
+        if route is None:
             return False
         before = self._to.get(path, (0.0, 0.0))
-        after = _within(*_node_at(view, way), to)
+        after = _within(*_node_at(view, route), to)
         if after == before:
             return False
         self._to[path] = after
@@ -99,19 +107,19 @@ class Scrolls:
             placed = _replaced(view.scene, placed, begun, (0.0, 0.0))
         # What holds comes first: what is in it is then scrolled where it stands by then.
         for path, to in sorted(self._to.items(), key=lambda item: len(item[0])):
-            way = positions_of(view.scene, path)
-            if way is not None:
-                placed = _replaced(view.scene, placed, way, to)
+            route = positions_of(view.scene, path)
+            if route is not None:
+                placed = _replaced(view.scene, placed, route, to)
         return View(view.scene, placed)
 
 
-def _sticking(scene: SceneNode, way: Positions) -> Iterator[Positions]:
+def _sticking(scene: SceneNode, route: Positions) -> Iterator[Positions]:
     """The boxes that scroll and hold something that sticks, those that hold others first."""
     if scene.layout.deep & STICKS:
         if scrolls(scene.layout):
-            yield way
+            yield route
         for n, child in enumerate(scene.children):
-            yield from _sticking(child, (*way, n))
+            yield from _sticking(child, (*route, n))
 
 
 def _within(scene: SceneNode, placed: Placed, to: Point) -> Point:
@@ -124,33 +132,35 @@ def _within(scene: SceneNode, placed: Placed, to: Point) -> Point:
     return left, min(max(to[1], 0.0), high - placed.height) if down else 0.0
 
 
-def _replaced(scene: SceneNode, placed: Placed, way: Positions, to: Point) -> Placed:
+def _replaced(scene: SceneNode, placed: Placed, route: Positions, to: Point) -> Placed:
     """A picture in which the box at the end of the way is scrolled."""
-    if not way:
+    if not route:
         return scrolled(scene, placed, _within(scene, placed, to))
     children = list(placed.children)
-    n = way[0]
-    children[n] = _replaced(scene.children[n], children[n], way[1:], to)
+    n = route[0]
+    children[n] = _replaced(scene.children[n], children[n], route[1:], to)
     if children[n] is placed.children[n]:
         return placed
-    made = Placed(placed.width, placed.height, tuple(children), placed.xs, placed.ys, placed.text)
-    made.taking_over(placed)
-    return made
+    replaced = Placed(
+        placed.width, placed.height, tuple(children), placed.xs, placed.ys, placed.text
+    )
+    replaced.taking_over(placed)
+    return replaced
 
 
-def _node_at(view: View, way: Positions) -> tuple[SceneNode, Placed]:
+def _node_at(view: View, route: Positions) -> tuple[SceneNode, Placed]:
     scene, placed = view
-    for n in way:
+    for n in route:
         scene, placed = scene.children[n], placed.children[n]
     return scene, placed
 
 
-def _path_of(view: View, way: Positions) -> Path:
+def _path_of(view: View, route: Positions) -> Path:
     """The path of ids of a node that a way leads to."""
     scene = view.scene
     path: Path = ()
     instance: Path = ()
-    for n in way:
+    for n in route:
         path = (*instance, scene.ids[n])
         scene = scene.children[n]
         instance = path if scene.component else instance

@@ -70,12 +70,12 @@ class Situation:
 
     def at_time(self, now: float) -> View:
         """What is seen at a time in ms."""
-        return self.scrolls.seen(self.movement.at_time(now))
+        return self.scrolls.scrolled_view(self.movement.at_time(now))
 
     @property
     def rest(self) -> View:
         """What will be seen when nothing moves any more."""
-        return self.scrolls.seen(self.movement.target)
+        return self.scrolls.scrolled_view(self.movement.target)
 
     # --- what there is ------------------------------------------------------------------
 
@@ -108,21 +108,21 @@ class Situation:
 
     def node_at(self, path: Path) -> SceneNode | None:
         """A node, whether it is shown or not."""
-        found = scene_at(self.target, path)
-        return found if found is not None else scene_at(self.everything, path)
+        result = scene_at(self.target, path)
+        return result if result is not None else scene_at(self.everything, path)
 
     def names(self, path: Path) -> list[str]:
         """What the instances on the way to a path, and the node there, are called."""
-        found: list[str] = []
+        results: list[str] = []
         for scene in (self.target, self.everything):
             line = line_to(scene, path)
             steps = {path[:n]: n for n in range(1, len(path) + 1)}
-            for (_, holder), (at, _) in pairwise(line):
-                if at in steps and at[-1] in holder.ids:
-                    found.append(holder.names[holder.ids.index(at[-1])])
+            for (_, holder), (holder_path, _) in pairwise(line):
+                if holder_path in steps and holder_path[-1] in holder.ids:
+                    results.append(holder.names[holder.ids.index(holder_path[-1])])
             if line:
                 break
-        return found
+        return results
 
     def component_at(self, path: Path) -> Component | None:
         node = self.node_at(path)
@@ -136,16 +136,16 @@ class Situation:
         """The value that an axis has (a property's, if it was given while running)."""
         node = self.node_at(path)
         variant = node.variant if node is not None else None
-        found = variant.get(name) if variant is not None else None
-        return found if found is not None else self.chosen.get((path, name))
+        cached = variant.get(name) if variant is not None else None
+        return cached if cached is not None else self.chosen.get((path, name))
 
-    def axis_at(self, path: Path, said: str) -> Axis | None:
+    def axis_at(self, path: Path, text: str) -> Axis | None:
         """An instance's axis by its id, or by its name (as inner parts call their holder's)."""
         component = self.component_at(path)
         if component is None:
             return None
-        named = (axis for axis in component.axes if axis.name == said)
-        return component.axis(said) or next(named, None)
+        named = (axis for axis in component.axes if axis.name == text)
+        return component.axis(text) or next(named, None)
 
     def may(self, heard: Heard) -> bool:
         """Whether a cue's conditions hold."""
@@ -167,9 +167,9 @@ class Situation:
         component = self.component_at(path)
         axis = component.axis(name) if component is not None else None
         entered = axis.value(str(axis.default if value is None else value)) if axis else None
-        for held in (entered, axis, component):
-            if held is not None and held.motion is not None:
-                return held.motion
+        for owner_of_motion in (entered, axis, component):
+            if owner_of_motion is not None and owner_of_motion.motion is not None:
+                return owner_of_motion.motion
         return self.document.motion
 
     def exists(self, key: Key, value: Literals) -> bool:
@@ -182,7 +182,9 @@ class Situation:
 
     # --- changing it --------------------------------------------------------------------
 
-    def apply(self, assignments: Sequence[Assignment], driven: States, now: float) -> Turn | None:
+    def apply(
+        self, assignments: Sequence[Assignment], driven_axes: States, now: float
+    ) -> Turn | None:
         """Sets values one after the other, in this order; each difference that this makes in
         the picture belongs to what was set. None where nothing changes."""
         before, chosen = self.states, dict(self.chosen)
@@ -190,22 +192,22 @@ class Situation:
             if value is not None:
                 chosen[key] = value
         # What pointer or focus set comes before what was chosen, as long as they do.
-        steps = [step for step in assignments if step.key not in driven]
-        for key in sorted({*self.driven_states, *driven}):
-            if self.driven_states.get(key) != driven.get(key):
-                value = driven.get(key, chosen.get(key))
+        steps = [step for step in assignments if step.key not in driven_axes]
+        for key in sorted({*self.driven_states, *driven_axes}):
+            if self.driven_states.get(key) != driven_axes.get(key):
+                value = driven_axes.get(key, chosen.get(key))
                 steps.append(Assignment(key, value, self.motion(*key, value)))
         steps = [step for step in steps if before.get(step.key) != step.value]
         listening = self.listening
         watching = listening.becoming or (listening.timed and listening.hides)
         all_before = self.everything if watching and steps else None
-        was = self.target
-        self.chosen, self.driven_states = chosen, driven
+        previous = self.target
+        self.chosen, self.driven_states = chosen, driven_axes
         if not steps:
             return None
         self._everything = None
         self._move(before, steps, now)
-        return Turn(was, self.target, all_before, self.everything if watching else None)
+        return Turn(previous, self.target, all_before, self.everything if watching else None)
 
     def _move(self, before: States, steps: list[Assignment], now: float) -> None:
         if self.reduced_motion:
@@ -213,21 +215,21 @@ class Situation:
             return
         part_motion = self.listening.motion_of_part
         together = groupby(steps, lambda s: (s.motion, self.movement.busy(s.key)))
-        done = 0
+        passed = 0
         for (motion, busy), group in together:
-            many = list(group)
-            if busy or len(many) == 1:
-                for step in many:
-                    done += 1
-                    target = self.lay_out(_after(before, steps[:done]))
+            plural = list(group)
+            if busy or len(plural) == 1:
+                for step in plural:
+                    passed += 1
+                    target = self.lay_out(_after(before, steps[:passed]))
                     self.movement.change(target, now, step.key, motion, part_motion)
             else:
                 origins = [
-                    (step.key, partial(self._cycle, before, steps, done + n))
-                    for n, step in enumerate(many)
+                    (step.key, partial(self._cycle, before, steps, passed + n))
+                    for n, step in enumerate(plural)
                 ]
-                done += len(many)
-                target = self.lay_out(_after(before, steps[:done]))
+                passed += len(plural)
+                target = self.lay_out(_after(before, steps[:passed]))
                 self.movement.change_many(target, now, origins, motion, part_motion)
 
     def _cycle(self, before: States, steps: list[Assignment], n: int) -> tuple[View, View]:
@@ -259,9 +261,9 @@ class Situation:
         self.listening = Listening(document, self.owner, self.owner_at)
         self.movement.cut(self.lay_out(self.states))
         chosen = {k: v for k, v in self.chosen.items() if self.exists(k, v)}
-        driven = {k: v for k, v in self.driven_states.items() if self.exists(k, v)}
-        if (len(chosen), len(driven)) != (len(self.chosen), len(self.driven_states)):
-            self.chosen, self.driven_states = chosen, driven
+        driven_axes = {k: v for k, v in self.driven_states.items() if self.exists(k, v)}
+        if (len(chosen), len(driven_axes)) != (len(self.chosen), len(self.driven_states)):
+            self.chosen, self.driven_states = chosen, driven_axes
             self.cut()
 
     # --- pictures -----------------------------------------------------------------------
@@ -280,17 +282,17 @@ class Situation:
         subject = self.subject
         if subject.component:
             choices = tuple(sorted(subject.variant.items()))
-            given = InstanceInput(subject.owner, choices, (), live, running=True)
-            return resolver.instance(self.document, given)
+            instance_input = InstanceInput(subject.owner, choices, (), live, running=True)
+            return resolver.instance(self.document, instance_input)
         owner = self.document.screens[subject.owner]
         return resolver.screen(self.document, owner, live, running=True)
 
 
 def _after(states: States, steps: Sequence[Assignment]) -> States:
-    found = dict(states)
+    result = dict(states)
     for key, value, _ in steps:
         if value is None:
-            found.pop(key, None)
+            result.pop(key, None)
         else:
-            found[key] = value
-    return found
+            result[key] = value
+    return result

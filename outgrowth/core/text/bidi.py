@@ -36,10 +36,10 @@ def levels(text: str) -> Levels:
     algorithm.resolve_weak_types(storage, False)
     algorithm.resolve_neutral_types(storage, False)
     algorithm.resolve_implicit_levels(storage, False)
-    found = [base] * len(text)
+    results = [base] * len(text)
     for char in storage["chars"]:
-        found[char["place"]] = char["level"]
-    return Levels(base, tuple(found))
+        results[char["place"]] = char["level"]
+    return Levels(base, tuple(results))
 
 
 def in_sight_order(pieces: Sequence[tuple[int, Piece]]) -> list[Piece]:

@@ -47,19 +47,19 @@ behind a question mark, where a line may end too."""
 def ends(text: str) -> list[int]:
     """Where a line may end in a text without line ends: as browsers do it, after every run of
     spaces, between characters of ASCII by their table, and by UAX 14 elsewhere."""
-    found = {match.end() for match in _AFTER_SPACES.finditer(text)}
-    found.update(match.start() for match in _IN_ASCII.finditer(text))
+    results = {match.end() for match in _AFTER_SPACES.finditer(text)}
+    results.update(match.start() for match in _IN_ASCII.finditer(text))
     if not text.isascii():
-        found.update(
-            at
-            for at in breaks(text)
-            if at == len(text) or not (_is_ascii(text[at - 1]) and _is_ascii(text[at]))
+        results.update(
+            index
+            for index in breaks(text)
+            if index == len(text) or not (_is_ascii(text[index - 1]) and _is_ascii(text[index]))
         )
-        found.difference_update(match.end() for match in _FIRST_DASH.finditer(text))
-    found.discard(0)
+        results.difference_update(match.end() for match in _FIRST_DASH.finditer(text))
+    results.discard(0)
     if text:
-        found.add(len(text))
-    return sorted(found)
+        results.add(len(text))
+    return sorted(results)
 
 
 def _is_ascii(letter: str) -> bool:
@@ -69,12 +69,12 @@ def _is_ascii(letter: str) -> bool:
 @lru_cache(maxsize=4096)
 def chunks(text: str) -> tuple[Chunk, ...]:
     """A paragraph without line ends, cut wherever a line may break."""
-    found = []
+    results = []
     start = 0
     for end in ends(text):
-        found.append(Chunk(start, start + len(text[start:end].rstrip(" ")), end))
+        results.append(Chunk(start, start + len(text[start:end].rstrip(" ")), end))
         start = end
-    return tuple(found)
+    return tuple(results)
 
 
 Measure = Callable[[int, int], float]
@@ -111,7 +111,7 @@ def lines(text: Filling, available: float) -> list[tuple[int, int, int]]:
     if not parts:
         return [(0, 0, 0)]
     room = floor(min(available, _ENDLESS) * 64 + _NOISE) + 1
-    found = []
+    results = []
     start = ink = end = parts[0].start
     n = 0
     while n < len(parts):
@@ -119,7 +119,7 @@ def lines(text: Filling, available: float) -> list[tuple[int, int, int]]:
         more = hyphens[n] if hyphens else 0.0
         fits = _snapped(edges[chunk.ink] - edges[start] + more) <= room
         if not fits and end > start:
-            found.append((start, ink, end))
+            results.append((start, ink, end))
             start = ink = end = max(chunk.start, start)
             continue
         if not fits and text.cuts:
@@ -128,7 +128,7 @@ def lines(text: Filling, available: float) -> list[tuple[int, int, int]]:
                 # Such a word ends in a hyphen, which takes room too.
                 stop = _last_fitting(text, start, room - _snapped(max(hyphens)))
             if stop < chunk.ink or (more and stop < parts[-1].ink):
-                found.append((start, stop, stop))
+                results.append((start, stop, stop))
                 start = ink = end = stop
                 while parts[n].end <= stop:
                     n += 1
@@ -136,8 +136,8 @@ def lines(text: Filling, available: float) -> list[tuple[int, int, int]]:
         n += 1
         if start not in text.signs or chunk.ink > start + 1:
             ink, end = chunk.ink, chunk.end
-    found.append((start, ink, end))
-    return found
+    results.append((start, ink, end))
+    return results
 
 
 def _last_fitting(text: Filling, start: int, room: int) -> int:

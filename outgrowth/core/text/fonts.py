@@ -62,11 +62,11 @@ class Face:
         capital = self.font.get_metric_position(hb.OTMetricsTag.CAP_HEIGHT)
         self.capital = (capital or extents.ascender) / self.upem
 
-    def _bar(self, which: str, otherwise: tuple[float, float]) -> tuple[float, float]:
+    def _bar(self, choice: str, otherwise: tuple[float, float]) -> tuple[float, float]:
         """Where a line along the words stands above the baseline, and how thick it is."""
         tags = hb.OTMetricsTag
-        offset = self.font.get_metric_position(getattr(tags, f"{which}_OFFSET"))
-        size = self.font.get_metric_position(getattr(tags, f"{which}_SIZE"))
+        offset = self.font.get_metric_position(getattr(tags, f"{choice}_OFFSET"))
+        size = self.font.get_metric_position(getattr(tags, f"{choice}_SIZE"))
         if offset is None or not size:
             return otherwise
         return offset / self.upem, size / self.upem
@@ -116,17 +116,17 @@ class FontBook:
         """The face for this request and, after it, those for letters it lacks. A file that
         turns out to be unusable is passed over, unless it is the last."""
         key = family, weight, italic
-        found = self._matches.get(key)
-        if found is None:
+        cached = self._matches.get(key)
+        if cached is None:
             if family not in self._families:
                 self.replaced.add(family)
             names = [family] if family in self._families else []
             names += [name for name in self._fallback if name != family]
-            wanted = [_nearest(self._families[name], weight, italic) for name in names]
-            faces = [self._face(source, last=source is wanted[-1]) for source in wanted]
-            found = tuple([face for face in faces if face is not None])
-            self._matches[key] = found
-        return found
+            target = [_nearest(self._families[name], weight, italic) for name in names]
+            faces = [self._face(source, last=source is target[-1]) for source in target]
+            cached = tuple([face for face in faces if face is not None])
+            self._matches[key] = cached
+        return cached
 
     def _face(self, source: FontSource, last: bool) -> Face | None:
         if source.key not in self._open:
@@ -141,14 +141,14 @@ class FontBook:
 
 def shipped(folder: Path) -> FontBook:
     """The fonts that come with the application, listed in the folder's `fonts.json`."""
-    listed = msgspec.json.decode((folder / "fonts.json").read_bytes(), type=_Listing)
-    sources = [FontSource(f.file, f, (folder / f.file).read_bytes) for f in listed.files]
-    return FontBook(sources, listed.fallback)
+    listing = msgspec.json.decode((folder / "fonts.json").read_bytes(), type=_Listing)
+    sources = [FontSource(f.file, f, (folder / f.file).read_bytes) for f in listing.files]
+    return FontBook(sources, listing.fallback)
 
 
 def installed(folders: Iterable[Path]) -> list[FontSource]:
     """The fonts in these folders and all beneath them; what cannot be read is left out."""
-    found = []
+    results = []
     for folder in folders:
         for path in sorted(folder.rglob("*")):
             if path.suffix.lower() in FONT_SUFFIXES:
@@ -156,8 +156,8 @@ def installed(folders: Iterable[Path]) -> list[FontSource]:
                     described = describe(path.read_bytes(), path.name)
                 except (FontError, OSError):
                     continue
-                found.append(FontSource(str(path), described, path.read_bytes))
-    return found
+                results.append(FontSource(str(path), described, path.read_bytes))
+    return results
 
 
 FONT_SUFFIXES = (".ttf", ".otf")

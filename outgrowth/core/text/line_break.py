@@ -64,29 +64,29 @@ def breaks(text: str) -> list[int]:
     if not text:
         return []
     kinds = [_kind(c) for c in text]
-    decided, kept = _attached(kinds)
-    places = [place for place, _ in kept]
-    shown = [kind for _, kind in kept]
+    decided, attached = _attached(kinds)
+    places = [place for place, _ in attached]
+    kinds_shown = [kind for _, kind in attached]
     last = len(text) - 1
-    before_spaces = _before(shown, ("SP",))
-    before_separators = _before(shown, ("SY", "IS"))
+    before_spaces = _before(kinds_shown, ("SP",))
+    before_separators = _before(kinds_shown, ("SY", "IS"))
     flags = 0
-    for n in range(1, len(shown)):
+    for n in range(1, len(kinds_shown)):
         place = places[n]
-        flags = flags + 1 if shown[n - 1].of == "RI" else 0
+        flags = flags + 1 if kinds_shown[n - 1].of == "RI" else 0
         if decided[place] is None:
             decided[place] = _breaks_between(
                 _Seen(
-                    _kind_at(shown, n - 2),
-                    shown[n - 1],
-                    shown[n],
-                    _kind_at(shown, n + 1),
-                    _kind_at(shown, n + 2),
-                    _kind_at(shown, before_spaces[n]),
-                    _kind_at(shown, before_spaces[n] - 1) if before_spaces[n] > 0 else _EDGE,
+                    _kind_at(kinds_shown, n - 2),
+                    kinds_shown[n - 1],
+                    kinds_shown[n],
+                    _kind_at(kinds_shown, n + 1),
+                    _kind_at(kinds_shown, n + 2),
+                    _kind_at(kinds_shown, before_spaces[n]),
+                    _kind_at(kinds_shown, before_spaces[n] - 1) if before_spaces[n] > 0 else _EDGE,
                     before_spaces[n] == 0,
-                    _kind_at(shown, before_separators[n]),
-                    _kind_at(shown, before_separators[n - 1]),
+                    _kind_at(kinds_shown, before_separators[n]),
+                    _kind_at(kinds_shown, before_separators[n - 1]),
                     places[n - 1] == 0,
                     place == last,
                     flags % 2 == 1,
@@ -100,41 +100,41 @@ def _attached(kinds: list[Kind]) -> tuple[list[bool | None], list[tuple[int, Kin
     marks belong to what they stand on."""
     decided: list[bool | None] = [None] * len(kinds)
     decided[0] = False
-    kept = [(0, kinds[0] if kinds[0].of not in ("CM", "ZWJ") else _LETTER_A)]
+    attached = [(0, kinds[0] if kinds[0].of not in ("CM", "ZWJ") else _LETTER_A)]
     base = "" if kinds[0].of in ("CM", "ZWJ") else kinds[0].of
     before_spaces = ""  # the class before the spaces that end at the last character
     for n in range(1, len(kinds)):
-        was, now = kinds[n - 1].of, kinds[n].of
-        before_spaces = before_spaces if was == "SP" else was
-        if was in _HARD:  # LB4, LB5
-            decided[n] = not (was == "CR" and now == "LF")
-        elif now in _HARD or now in ("SP", "ZW"):  # LB6, LB7
+        before, after = kinds[n - 1].of, kinds[n].of
+        before_spaces = before_spaces if before == "SP" else before
+        if before in _HARD:  # LB4, LB5
+            decided[n] = not (before == "CR" and after == "LF")
+        elif after in _HARD or after in ("SP", "ZW"):  # LB6, LB7
             decided[n] = False
         elif before_spaces == "ZW":  # LB8
             decided[n] = True
-        elif was == "ZWJ":  # LB8a
+        elif before == "ZWJ":  # LB8a
             decided[n] = False
-        if now in ("CM", "ZWJ"):
+        if after in ("CM", "ZWJ"):
             if base not in _UNATTACHED:  # LB9
                 if decided[n] is None:
                     decided[n] = False
                 continue
-            kept.append((n, _LETTER_A))  # LB10
+            attached.append((n, _LETTER_A))  # LB10
             continue
-        base = now
-        kept.append((n, kinds[n]))
-    return decided, kept
+        base = after
+        attached.append((n, kinds[n]))
+    return decided, attached
 
 
-def _before(kinds: list[Kind], those: tuple[str, ...]) -> list[int]:
+def _before(kinds: list[Kind], kinds_before: tuple[str, ...]) -> list[int]:
     """For each place: where the last character before it stands that is none of those; −1
     for none."""
-    found, last = [], -1
+    results, last = [], -1
     for n, kind in enumerate(kinds):
-        found.append(last)
-        if kind.of not in those:
+        results.append(last)
+        if kind.of not in kinds_before:
             last = n
-    return found
+    return results
 
 
 def _kind_at(kinds: list[Kind], n: int) -> Kind:
@@ -175,9 +175,9 @@ _WORD_START = frozenset((*_HARD, "SP", "ZW", "CB", "GL"))
 def _breaks_between(s: _Seen) -> bool:
     """Whether a line may end between two characters: LB11 to LB31, the first that speaks."""
     for rule in (_of_spaces_and_marks, _of_words, _of_numbers_and_scripts):
-        found = rule(s)
-        if found is not None:
-            return found
+        result = rule(s)
+        if result is not None:
+            return result
     if s.prev.of == s.now.of == "RI" and s.odd_flag:  # LB30a
         return False
     # LB30b, LB31
@@ -185,88 +185,92 @@ def _breaks_between(s: _Seen) -> bool:
 
 
 def _of_spaces_and_marks(s: _Seen) -> bool | None:
-    prev, now = s.prev.of, s.now.of
-    if "WJ" in (prev, now) or prev == "GL":  # LB11, LB12
+    prev, after = s.prev.of, s.now.of
+    if "WJ" in (prev, after) or prev == "GL":  # LB11, LB12
         return False
-    if now == "GL" and prev not in ("SP", "BA", "HY"):  # LB12a
+    if after == "GL" and prev not in ("SP", "BA", "HY"):  # LB12a
         return False
-    if now in ("CL", "CP", "EX", "SY") or s.spaced.of == "OP":  # LB13, LB14
+    if after in ("CL", "CP", "EX", "SY") or s.spaced.of == "OP":  # LB13, LB14
         return False
     quoted = s.spaced.of == "QU" and s.spaced_prev.of in _BEFORE_QUOTE
     if s.spaced.quote == "Pi" and (quoted or s.spaced_first):  # LB15a
         return False
-    if now == "QU" and s.now.quote == "Pf" and (s.next.of in _AFTER_QUOTE or s.now_last):  # LB15b
+    if after == "QU" and s.now.quote == "Pf" and (s.next.of in _AFTER_QUOTE or s.now_last):  # LB15b
         return False
-    if prev == "SP" and now == "IS" and s.next.of == "NU":  # LB15c
+    if prev == "SP" and after == "IS" and s.next.of == "NU":  # LB15c
         return True
-    if now == "IS":  # LB15d
+    if after == "IS":  # LB15d
         return False
-    if (s.spaced.of in ("CL", "CP") and now == "NS") or s.spaced.of == now == "B2":  # LB16, LB17
+    if (
+        s.spaced.of in ("CL", "CP") and after == "NS"
+    ) or s.spaced.of == after == "B2":  # LB16, LB17
         return False
     if prev == "SP":  # LB18
         return True
-    if (now == "QU" and s.now.quote != "Pi") or (prev == "QU" and s.prev.quote != "Pf"):  # LB19
+    if (after == "QU" and s.now.quote != "Pi") or (prev == "QU" and s.prev.quote != "Pf"):  # LB19
         return False
-    if now == "QU" and (not s.prev.wide or not s.next.wide or s.now_last):  # LB19a
+    if after == "QU" and (not s.prev.wide or not s.next.wide or s.now_last):  # LB19a
         return False
     if prev == "QU" and (not s.now.wide or not s.prev2.wide or s.prev_first):
         return False
-    return True if "CB" in (prev, now) else None  # LB20
+    return True if "CB" in (prev, after) else None  # LB20
 
 
 def _of_words(s: _Seen) -> bool | None:
-    prev, now = s.prev.of, s.now.of
+    prev, after = s.prev.of, s.now.of
     hyphen = prev == "HY" or (prev == "BA" and s.prev.itself == "\u2010")
-    if hyphen and now == "AL" and (s.prev2.of in _WORD_START or s.prev_first):  # LB20a
+    if hyphen and after == "AL" and (s.prev2.of in _WORD_START or s.prev_first):  # LB20a
         return False
-    if now in ("BA", "HY", "NS") or prev == "BB":  # LB21
+    if after in ("BA", "HY", "NS") or prev == "BB":  # LB21
         return False
-    if prev in ("HY", "BA") and s.prev2.of == "HL" and now != "HL":  # LB21a
+    if prev in ("HY", "BA") and s.prev2.of == "HL" and after != "HL":  # LB21a
         return False
-    if (prev == "SY" and now == "HL") or now == "IN":  # LB21b, LB22
+    if (prev == "SY" and after == "HL") or after == "IN":  # LB21b, LB22
         return False
-    if (prev in _LETTERS and now == "NU") or (prev == "NU" and now in _LETTERS):  # LB23
+    if (prev in _LETTERS and after == "NU") or (prev == "NU" and after in _LETTERS):  # LB23
         return False
     picture = ("ID", "EB", "EM")
-    if (prev == "PR" and now in picture) or (prev in picture and now == "PO"):  # LB23a
+    if (prev == "PR" and after in picture) or (prev in picture and after == "PO"):  # LB23a
         return False
     sign = ("PR", "PO")
-    if (prev in sign and now in _LETTERS) or (prev in _LETTERS and now in sign):  # LB24
+    if (prev in sign and after in _LETTERS) or (prev in _LETTERS and after in sign):  # LB24
         return False
     return None
 
 
 def _of_numbers_and_scripts(s: _Seen) -> bool | None:
-    prev, now = s.prev.of, s.now.of
+    prev, after = s.prev.of, s.now.of
     if _within_number(s):  # LB25
         return False
     korean = (
-        (prev == "JL" and now in ("JL", "JV", "H2", "H3"))
-        or (prev in ("JV", "H2") and now in ("JV", "JT"))
-        or (prev in ("JT", "H3") and now == "JT")
+        (prev == "JL" and after in ("JL", "JV", "H2", "H3"))
+        or (prev in ("JV", "H2") and after in ("JV", "JT"))
+        or (prev in ("JT", "H3") and after == "JT")
     )
-    if korean or (prev in _JAMO and now == "PO") or (prev == "PR" and now in _JAMO):  # LB26, LB27
+    if (
+        korean or (prev in _JAMO and after == "PO") or (prev == "PR" and after in _JAMO)
+    ):  # LB26, LB27
         return False
-    if prev in _LETTERS and now in _LETTERS:  # LB28
+    if prev in _LETTERS and after in _LETTERS:  # LB28
         return False
-    if _within_syllable(s) or (prev == "IS" and now in _LETTERS):  # LB28a, LB29
+    if _within_syllable(s) or (prev == "IS" and after in _LETTERS):  # LB28a, LB29
         return False
     word = (*_LETTERS, "NU")
-    if prev in word and now == "OP" and not s.now.wide:  # LB30
+    if prev in word and after == "OP" and not s.now.wide:  # LB30
         return False
-    return False if prev == "CP" and not s.prev.wide and now in word else None
+    return False if prev == "CP" and not s.prev.wide and after in word else None
 
 
 def _within_number(s: _Seen) -> bool:
-    prev, now = s.prev.of, s.now.of
+    prev, after = s.prev.of, s.now.of
     sign = ("PO", "PR")
-    if now in sign and (
+    if after in sign and (
         s.numbered.of == "NU" or (prev in ("CL", "CP") and s.numbered_prev.of == "NU")
     ):
         return True
-    if prev in sign and now == "OP":
+    if prev in sign and after == "OP":
         return s.next.of == "NU" or (s.next.of == "IS" and s.next2.of == "NU")
-    return now == "NU" and (prev in (*sign, "HY", "IS") or s.numbered.of == "NU")
+    return after == "NU" and (prev in (*sign, "HY", "IS") or s.numbered.of == "NU")
 
 
 def _within_syllable(s: _Seen) -> bool:

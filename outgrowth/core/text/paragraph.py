@@ -127,16 +127,16 @@ class Typesetter:
 
     def narrowest(self, content: Content, style: TextStyle) -> float:
         """Min-content width in px: broken wherever a line may break."""
-        found = 0.0
+        result = 0.0
         for block in self._cut(content, style):
             if style.break_words:
-                found = max([found, *map(sub, block.edges[1:], block.edges)])
+                result = max([result, *map(sub, block.edges[1:], block.edges)])
                 continue
             hyphens = block.hyphens or repeat(0.0)
             for chunk, hyphen in zip(block.parts, hyphens, strict=False):
                 ink = block.edges[chunk.ink] - block.edges[chunk.start]
-                found = max(found, ink + hyphen)
-        return found
+                result = max(result, ink + hyphen)
+        return result
 
     def zero(self, style: TextStyle) -> float:
         """How wide a "0" is, in px: the unit ch of CSS Values 4, section 6.1.1."""
@@ -146,11 +146,11 @@ class Typesetter:
     def set(self, content: Content, style: TextStyle, width: float) -> Paragraph:
         """The text in lines no wider than `width` px (a word that is wider spills)."""
         key = content, style, width
-        found = self._set.get(key)
-        if found is None:
-            found = self._lines(content, style, width)
-            self._set.put(key, found)
-        return found
+        cached = self._set.get(key)
+        if cached is None:
+            cached = self._lines(content, style, width)
+            self._set.put(key, cached)
+        return cached
 
     def _lines(self, content: Content, style: TextStyle, width: float) -> Paragraph:
         blocks = self._cut(content, style)
@@ -169,15 +169,15 @@ class Typesetter:
                 self._shortened(*pair, style, width) if _spills(*pair, width) else pair
                 for pair in spans
             ]
-        made = [
+        results = [
             self._line(block, span, style, width, n * height + baseline)
             for n, (block, span) in enumerate(spans)
         ]
-        wide = max(line.width for line in made)
+        wide = max(line.width for line in results)
         if not style.trimmed:
-            return Paragraph(wide, height * len(made), tuple(made))
+            return Paragraph(wide, height * len(results), tuple(results))
         above = baseline - first.capital * style.size
-        trimmed = tuple(line._replace(baseline=line.baseline - above) for line in made)
+        trimmed = tuple(line._replace(baseline=line.baseline - above) for line in results)
         return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed)
 
     def _filling(self, block: _Block, style: TextStyle) -> Filling:
@@ -185,9 +185,9 @@ class Typesetter:
             return Filling(block.parts, block.edges, block.hyphens)
 
         def measure(start: int, stop: int) -> float:
-            whole = self._line(block, (start, stop, stop), style, 0.0, 0.0)
+            line = self._line(block, (start, stop, stop), style, 0.0, 0.0)
             hyphen = block.text[stop - 1] == SOFT_HYPHEN and stop < len(block.text)
-            return whole.width - (block.hyphen if hyphen else 0.0)
+            return line.width - (block.hyphen if hyphen else 0.0)
 
         divided = frozenset(n for n, c in enumerate(block.text) if c == SOFT_HYPHEN)
         signs = frozenset(match.start() for match in _MINUS.finditer(block.text))
@@ -224,8 +224,8 @@ class Typesetter:
         stop = end if last else ink
         pen = 0.0
         runs = []
-        those = block.stretches[_holding(block, start) : _holding(block, stop - 1) + 1]
-        pieces = [(s.level, (_overlap(s, start, stop), s)) for s in those]
+        stretches = block.stretches[_holding(block, start) : _holding(block, stop - 1) + 1]
+        pieces = [(s.level, (_overlap(s, start, stop), s)) for s in stretches]
         for text, stretch in in_sight_order(pieces):
             if text:
                 shaped = self._shaper.shape(text, stretch.face, stretch.level % 2 == 1)
@@ -233,7 +233,7 @@ class Typesetter:
                 runs.append((pen, run))
                 pen += run.advance
         if not last and block.text[stop - 1 : stop] == SOFT_HYPHEN:
-            face, hyphen = self._hyphen(those[-1].face)
+            face, hyphen = self._hyphen(stretches[-1].face)
             run = glyph_run(hyphen, face, style.size, 0.0)
             runs.append((pen, run))
             pen += run.advance
@@ -246,13 +246,13 @@ class Typesetter:
 
     def _cut(self, content: Content, style: TextStyle) -> tuple[_Block, ...]:
         key = content, style
-        found = self._blocks.get(key)
-        if found is None:
-            shown = cased(content, style.case)
-            plain = _plainer(shown, style)
-            found = tuple(self._block(runs, style) for runs in _paragraphs(plain))
-            self._blocks.put(key, found)
-        return found
+        cached = self._blocks.get(key)
+        if cached is None:
+            cased_content = cased(content, style.case)
+            plain = _plainer(cased_content, style)
+            cached = tuple(self._block(runs, style) for runs in _paragraphs(plain))
+            self._blocks.put(key, cached)
+        return cached
 
     def _hyphen(self, face: Face) -> tuple[Face, Shaped]:
         """What a divided word ends in. Source: CSS Text 4, section 5.4 (hyphenate-character)."""
@@ -260,12 +260,12 @@ class Typesetter:
 
     def _block(self, runs: list[Run], style: TextStyle) -> _Block:
         text = "".join(run.text for run in runs)
-        found = levels(text)
+        result = levels(text)
         stretches: list[_Stretch] = []
         start = 0
         for run in runs:
             for face, part in self._faces(run, style):
-                for level, letters in groupby(part, _level_from(found.each, start)):
+                for level, letters in groupby(part, _level_from(result.each, start)):
                     piece = "".join(letters)
                     stretches.append(_Stretch(start, piece, face, level))
                     start += len(piece)
@@ -276,17 +276,17 @@ class Typesetter:
         if SOFT_HYPHEN in text:
             face, shaped = self._hyphen(stretches[0].face)
             hyphen = sum(shaped.advances) * style.size / face.upem
-        return _Block(text, tuple(stretches), tuple(edges), found.base, hyphen)
+        return _Block(text, tuple(stretches), tuple(edges), result.base, hyphen)
 
     def _faces(self, run: Run, style: TextStyle) -> list[tuple[Face, str]]:
         """The run cut where the face changes because a letter is missing."""
         weight = max(style.weight, BOLD) if run.bold else style.weight
         faces = self.fonts.faces(style.family, weight, run.italic or style.italic)
         first = faces[0]
-        found = []
+        results = []
         for face, letters in groupby(run.text, lambda c: _first_with(faces, c) or first):
-            found.append((face, "".join(letters)))
-        return found
+            results.append((face, "".join(letters)))
+        return results
 
     def _edges(self, stretch: _Stretch, style: TextStyle, left: float) -> list[float]:
         """The right edge of every character; those of one cluster share its width."""
@@ -325,14 +325,14 @@ def capitalized(text: str, before: str = "") -> str:
     """Every word with its first letter large, the others as they are; `before` is what the text
     goes on from. Which letter begins a word CSS leaves to the program; this is what Chromium
     does (tests/browser/test_capitals.py)."""
-    whole, found = before + text, []
-    for n in range(len(before), len(whole)):
-        letter = whole[n]
-        if letter.isalpha() and not _goes_on(whole[max(n - 4, 0) : n]):
+    full_text, result = before + text, []
+    for n in range(len(before), len(full_text)):
+        letter = full_text[n]
+        if letter.isalpha() and not _goes_on(full_text[max(n - 4, 0) : n]):
             large = letter.title()
             letter = large if len(large) == 1 else letter
-        found.append(letter)
-    return "".join(found)
+        result.append(letter)
+    return "".join(result)
 
 
 def _goes_on(before: str) -> bool:
@@ -388,14 +388,14 @@ def _plainer(content: Content, style: TextStyle) -> Content:
 def _paragraphs(content: Content) -> list[list[Run]]:
     """The content cut at its line ends, never empty; neighbours of one look are one run, so that
     their letters are set as if nothing stood between them. A tab is a space."""
-    found: list[list[Run]] = [[]]
+    paragraphs: list[list[Run]] = [[]]
     for run in content:
         for n, part in enumerate(run.text.replace("\t", " ").split("\n")):
             if n:
-                found.append([])
-            line = found[-1]
+                paragraphs.append([])
+            line = paragraphs[-1]
             if line and (line[-1].bold, line[-1].italic) == (run.bold, run.italic):
                 part = line.pop().text + part
             if part:
                 line.append(Run(part, run.bold, run.italic))
-    return found
+    return paragraphs

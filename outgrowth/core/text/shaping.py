@@ -46,11 +46,11 @@ class Shaper:
     def shape(self, text: str, face: Face, leftward: bool = False) -> Shaped:
         """The glyphs from left to right, of letters that are read leftward if asked."""
         key = text, id(face), leftward
-        found = self._shaped_texts.get(key)
-        if found is None:
-            found = _shaped(text, face, leftward)
-            self._shaped_texts.put(key, found)
-        return found
+        cached = self._shaped_texts.get(key)
+        if cached is None:
+            cached = _shaped(text, face, leftward)
+            self._shaped_texts.put(key, cached)
+        return cached
 
 
 def _shaped(text: str, face: Face, leftward: bool) -> Shaped:
@@ -61,10 +61,10 @@ def _shaped(text: str, face: Face, leftward: bool) -> Shaped:
     hb.shape(face.font, buffer, {"kern": True, "liga": True})
     infos, places = buffer.glyph_infos, buffer.glyph_positions
     return Shaped(
-        tuple(info.codepoint for info in infos),
+        tuple(glyph_info.codepoint for glyph_info in infos),
         tuple(place.x_advance for place in places),
         tuple((place.x_offset, place.y_offset) for place in places),
-        tuple(info.cluster for info in infos),
+        tuple(glyph_info.cluster for glyph_info in infos),
     )
 
 

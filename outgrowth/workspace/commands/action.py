@@ -28,10 +28,10 @@ class Action(NamedTuple):
 
 def doubled_shortcuts(actions: list[Action]) -> list[str]:
     """Shortcuts that more than one action claims."""
-    seen: set[str] = set()
+    visited: set[str] = set()
     doubled = []
     for action in actions:
-        if action.shortcut and action.shortcut in seen:
+        if action.shortcut and action.shortcut in visited:
             doubled.append(action.shortcut)
-        seen.add(action.shortcut)
+        visited.add(action.shortcut)
     return doubled

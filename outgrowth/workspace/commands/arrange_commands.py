@@ -39,25 +39,25 @@ def align(workspace: Workspace, edge: places.Edge) -> None:
     if box is None:
         workspace.failed.emit("Pick parts that stand in one box to line them up.")
         return
-    spots, reach = layout_of(workspace)(workspace.document), _reach(workspace)
+    rects, reach = layout_of(workspace)(workspace.document), _reach(workspace)
     flow = str(box.style.get("flow", "row"))
-    room = spots.get(box.id)
+    room = rects.get(box.id)
     if room is None:
         workspace.failed.emit(f"“{box.name}” is hidden here, so nothing in it can be lined up.")
         return
     workspace.edit(
-        f"align {edge}", lambda d: places.align(d, chosen, edge, spots, (flow, room), reach)
+        f"align {edge}", lambda d: places.align(d, chosen, edge, rects, (flow, room), reach)
     )
 
 
 def distribute(workspace: Workspace, across: bool) -> None:
     """Spreads the selected parts evenly between the outer two."""
     chosen, box = parts_in_one_box(workspace)
-    spots, reach = layout_of(workspace)(workspace.document), _reach(workspace)
+    rects, reach = layout_of(workspace)(workspace.document), _reach(workspace)
     flow = str(box.style.get("flow", "row")) if box is not None else ""
     workspace.edit(
         "spread evenly",
-        lambda d: places.distribute(d, chosen, across, spots, flow, reach),
+        lambda d: places.distribute(d, chosen, across, rects, flow, reach),
     )
 
 
@@ -89,11 +89,11 @@ def reorder(workspace: Workspace, by: int) -> None:
     if part is None or owner is None:
         return
     parent = lineage(owner.root, part.id)[-2]
-    at = parent.children.index(part) + by
-    if 0 <= at < len(parent.children):
+    index = parent.children.index(part) + by
+    if 0 <= index < len(parent.children):
         workspace.edit(
             f"move {part.name} {'later' if by > 0 else 'earlier'}",
-            lambda d: nodes.move_node(d, owner.id, part.id, parent.id, at),
+            lambda d: nodes.move_node(d, owner.id, part.id, parent.id, index),
         )
 
 
@@ -104,11 +104,11 @@ def layout_of(workspace: Workspace) -> arrange.Where:
     def where(document: Document) -> dict[str, Rect]:
         owner = document.owner(owner_id)
         view = workspace.engine.view(document, owner_id, variant)
-        spots = {a.path[-1]: a.rect for a in locate(*view, "") if len(a.path) == 1}
+        rects = {a.path[-1]: a.rect for a in locate(*view, "") if len(a.path) == 1}
         placed = view.placed
         if owner is not None:
-            spots[owner.root.id] = Rect(0.0, 0.0, placed.width, placed.height)
-        return spots
+            rects[owner.root.id] = Rect(0.0, 0.0, placed.width, placed.height)
+        return rects
 
     return where
 
@@ -117,18 +117,18 @@ def wrap(workspace: Workspace) -> None:
     """Puts the selected parts into a box of their own; nothing moves."""
     parts, owner, new_id = own_parts(workspace), workspace.selection.owner, fresh_id("box")
     ids = tuple(part.id for part in parts)
-    where = layout_of(workspace)
+    layout = layout_of(workspace)
     if parts and workspace.edit(
-        f"put {named(parts)} into a box", lambda d: arrange.wrap(d, owner, ids, new_id, where)
+        f"put {named(parts)} into a box", lambda d: arrange.wrap(d, owner, ids, new_id, layout)
     ):
         workspace.select((new_id,))
 
 
 def unwrap(workspace: Workspace) -> None:
     """Takes the selected box away from around its children, and selects these."""
-    part, owner, where = own_part(workspace), workspace.selection.owner, layout_of(workspace)
+    part, owner, layout = own_part(workspace), workspace.selection.owner, layout_of(workspace)
     if part is not None and workspace.edit(
-        f"take {part.name} apart", lambda d: arrange.unwrap(d, owner, part.id, where)
+        f"take {part.name} apart", lambda d: arrange.unwrap(d, owner, part.id, layout)
     ):
         workspace.select_all(tuple((child.id,) for child in part.children))
 

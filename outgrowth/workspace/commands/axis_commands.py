@@ -22,7 +22,9 @@ LAYINGS = ("rows", "columns", "chips")
 
 def laying_of(component: Component, axis: Axis) -> str:
     """Where an axis lies now, one of LAYINGS."""
-    return next(where for where, axes in zip(LAYINGS, laid(component), strict=True) if axis in axes)
+    return next(
+        laying for laying, axes in zip(LAYINGS, laid(component), strict=True) if axis in axes
+    )
 
 
 def rename(workspace: Workspace, component: Component, axis: Axis, name: str) -> None:
@@ -45,10 +47,10 @@ def move_earlier(workspace: Workspace, component: Component, axis: Axis) -> None
     workspace.edit(f"move {axis.name} earlier", change)
 
 
-def lay(workspace: Workspace, component: Component, axis: Axis, where: str) -> None:
+def lay(workspace: Workspace, component: Component, axis: Axis, laying: str) -> None:
     """Lays an axis along the rows, the columns, or as chips of which one is chosen."""
-    change = axis_edit(lay_axis, component, axis, where)
-    workspace.edit(f"lay {axis.name} along the {where}", change)
+    change = axis_edit(lay_axis, component, axis, laying)
+    workspace.edit(f"lay {axis.name} along the {laying}", change)
 
 
 def remove(workspace: Workspace, component: Component, axis: Axis, value_id: str = "") -> None:

@@ -120,35 +120,35 @@ def paste(workspace: Workspace, clip: Clip) -> None:
 def paste_words(workspace: Workspace, text: str) -> bool:
     """Words become a text node."""
     node = drawn_node("text", fresh_id("text"))
-    said = words(text.strip()[:10_000])
+    content = words(text.strip()[:10_000])
     named = " ".join(text.split())[:40]
-    node = msgspec.structs.replace(node, name=named, style=node.style.set("content", said))
+    node = msgspec.structs.replace(node, name=named, style=node.style.set("content", content))
     return create_commands.put(workspace, node, "paste words")
 
 
 def paste_parts(workspace: Workspace, data: bytes) -> None:
     """Copied parts, right behind the originals where these are selected."""
-    held = read(workspace, data)
+    copied = read(workspace, data)
     owner = workspace.owner
-    if held is None or owner is None:
+    if copied is None or owner is None:
         return
-    parts = source_of(held).root.children
+    parts = source_of(copied).root.children
     insertion_point = _after_originals(workspace, parts) or selection_commands.insertion_point(
         workspace
     )
     if insertion_point is None:
         return
     parent_id, index = insertion_point
-    made: list[str] = []
+    new_ids: list[str] = []
 
     def change(document: Document) -> Document:
-        document, ids = put_down(document, held, (owner.id, parent_id, index), fresh_id)
-        made[:] = ids
+        document, ids = put_down(document, copied, (owner.id, parent_id, index), fresh_id)
+        new_ids[:] = ids
         return _set_off(document, owner.id, parent_id, ids)
 
     name = parts[0].name if len(parts) == 1 else f"{len(parts)} parts"
     if workspace.edit(f"paste {name}", change):
-        workspace.select_all(tuple((node_id,) for node_id in made))
+        workspace.select_all(tuple((node_id,) for node_id in new_ids))
 
 
 def duplicate(workspace: Workspace) -> None:
@@ -156,23 +156,23 @@ def duplicate(workspace: Workspace) -> None:
     parts, owner = selection_commands.own_parts(workspace), workspace.owner
     if not parts or owner is None:
         return
-    made: list[str] = []
+    new_ids: list[str] = []
 
     def change(document: Document) -> Document:
         for part in parts:
             variant = workspace.selection.variant
-            held = clipping(document, owner.id, (part.id,), variant)
+            copied = clipping(document, owner.id, (part.id,), variant)
             root = document.owner(owner.id)
             line = lineage(root.root, part.id) if root is not None else ()
             parent = line[-2]
             into = owner.id, parent.id, parent.children.index(line[-1]) + 1
-            document, ids = put_down(document, held, into, fresh_id)
+            document, ids = put_down(document, copied, into, fresh_id)
             document = _set_off(document, owner.id, parent.id, ids)
-            made.extend(ids)
+            new_ids.extend(ids)
         return document
 
     if workspace.edit(f"duplicate {selection_commands.named(parts)}", change):
-        workspace.select_all(tuple((node_id,) for node_id in made))
+        workspace.select_all(tuple((node_id,) for node_id in new_ids))
 
 
 def read(workspace: Workspace, data: bytes) -> Document | None:
@@ -189,10 +189,10 @@ def paste_look(workspace: Workspace, clip: Clip) -> None:
     if not clip.parts:
         workspace.failed.emit("Copy a part first: its look can then be pasted.")
         return
-    held = read(workspace, clip.parts)
-    if held is not None:
+    copied = read(workspace, clip.parts)
+    if copied is not None:
         try:
-            look = look_of(held)
+            look = look_of(copied)
         except Refusal as problem:
             workspace.failed.emit(str(problem))
             return

@@ -26,12 +26,12 @@ def draw(
     drawn_kind: DrawnKind,
     into: Into | None = None,
     size: tuple[float, float] | None = None,
-    at: tuple[float, float] | None = None,
+    point: tuple[float, float] | None = None,
 ) -> bool:
-    """Draws something in a box (`into`, else where the selection is); `at` is its place in
+    """Draws something in a box (`into`, else where the selection is); `point` is its place in
     px of that box, which counts where the box is free."""
     node = drawn_node(drawn_kind, fresh_id(drawn_kind), size)
-    return put(workspace, node, f"draw a {drawn_kind}", into, at)
+    return put(workspace, node, f"draw a {drawn_kind}", into, point)
 
 
 def place_icon(workspace: Workspace, icon: Icon, solid: bool = False) -> bool:
@@ -50,7 +50,7 @@ def put(
     node: Node,
     step: str,
     into: Into | None = None,
-    at: tuple[float, float] | None = None,
+    point: tuple[float, float] | None = None,
 ) -> bool:
     """A new node in a box, selected."""
     owner, place = workspace.owner, into or selection_commands.insertion_point(workspace)
@@ -62,9 +62,12 @@ def put(
 
     def change(document: Document) -> Document:
         document = nodes.add_node(document, owner.id, parent_id, node, index)
-        if free and at is not None:
+        if free and point is not None:
             place = Place(owner.id, (node.id,), workspace.selection.variant)
-            insertion_point: dict[str, Value] = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
+            insertion_point: dict[str, Value] = {
+                "x": round(point[0]) + 0.0,
+                "y": round(point[1]) + 0.0,
+            }
             document = set_properties(document, place, insertion_point)
         return document
 

@@ -44,17 +44,17 @@ def with_kind(workspace: Workspace, owner: Owner, cue: Cue, kind: str) -> Trigge
     return msgspec.structs.replace(trigger, **changes)
 
 
-def with_condition(cue: Cue, asked: ConditionAxis, values: Sequence[str]) -> Cue:
+def with_condition(cue: Cue, requested: ConditionAxis, values: Sequence[str]) -> Cue:
     """The cue, depending on some values of an axis (none: on no value of it). A single value
     of the owner's own axis stands in `when`, as in files and rules; all else is a condition."""
     when = cue.when
-    conditions = tuple(c for c in cue.conditions if not asks_for(c, asked))
-    if not asked.at and asked.axis.id in when:
-        when = when.delete(asked.axis.id)
-    if not asked.at and len(values) == 1:
-        when = when.set(asked.axis.id, values[0])
+    conditions = tuple(c for c in cue.conditions if not asks_for(c, requested))
+    if not requested.at and requested.axis.id in when:
+        when = when.delete(requested.axis.id)
+    if not requested.at and len(values) == 1:
+        when = when.set(requested.axis.id, values[0])
     elif values:
-        conditions = (*conditions, Condition(asked.axis.id, tuple(values), asked.at))
+        conditions = (*conditions, Condition(requested.axis.id, tuple(values), requested.at))
     return msgspec.structs.replace(cue, when=when, conditions=conditions)
 
 
@@ -168,11 +168,11 @@ def later_part(motion: Motion) -> Motion:
     return Motion(motion.duration * 2 / 3, motion.easing, motion.delay + motion.duration / 3)
 
 
-def place_state(workspace: Workspace, state: str, x: float, y: float, done: bool) -> None:
-    """Shows a state of the graph at a place in px; `done` makes a step of it."""
+def place_state(workspace: Workspace, state: str, x: float, y: float, finished: bool) -> None:
+    """Shows a state of the graph at a place in px; `finished` makes a step of it."""
     owner, place = workspace.selection.owner, (round(x) * 1.0, round(y) * 1.0)
     workspace.drag(lambda d: cues.place_state(d, owner, state, place))
-    if done:
+    if finished:
         workspace.drop("place a state")
 
 

@@ -65,15 +65,15 @@ def place(
 ) -> None:
     """A picture becomes an image node, and is selected; where an image is selected and no
     place was given, that one shows it instead."""
-    held = _read(workspace, data, name)
+    picture = _read(workspace, data, name)
     owner = workspace.owner
-    if held is None or owner is None:
+    if picture is None or owner is None:
         return
     node = selection_commands.own_node(workspace)
-    at = workspace.place
-    if into is None and node is not None and node.kind == "image" and at is not None:
+    place_selected = workspace.place
+    if into is None and node is not None and node.kind == "image" and place_selected is not None:
         reach = workspace.reach if workspace.component is not None else Map()
-        workspace.edit(f"show {name}", lambda d: show_picture(d, at, held, reach))
+        workspace.edit(f"show {name}", lambda d: show_picture(d, place_selected, picture, reach))
         return
     insertion_point = into or selection_commands.insertion_point(workspace)
     if insertion_point is None:
@@ -82,7 +82,7 @@ def place(
     new_id = selection_commands.fresh_id("image")
 
     def change(document: Document) -> Document:
-        return place_picture(document, (owner.id, parent, index), held, new_id)
+        return place_picture(document, (owner.id, parent, index), picture, new_id)
 
     if workspace.edit(f"place {name}", change):
         workspace.select((new_id,))
@@ -101,7 +101,7 @@ def place_drawing(
         workspace.failed.emit("Begin a component or a screen first: nothing is on the bench.")
         return
     try:
-        found = drawn(data, name, selection_commands.fresh_id, workspace.engine.layout.typesetter)
+        result = drawn(data, name, selection_commands.fresh_id, workspace.engine.layout.typesetter)
     except SvgProblem as problem:
         workspace.failed.emit(str(problem))
         return
@@ -111,15 +111,15 @@ def place_drawing(
     parent, index = insertion_point
 
     def change(document: Document) -> Document:
-        for asset in found.assets:
+        for asset in result.assets:
             document = with_asset(document, asset)
-        return add_node(document, owner.id, parent, found.node, index)
+        return add_node(document, owner.id, parent, result.node, index)
 
-    if workspace.edit(f"place {found.node.name}", change):
-        workspace.select((found.node.id,))
-        if found.left_out:
-            told = f"“{name}” was placed. Left out: {', '.join(found.left_out)}."
-            workspace.failed.emit(sentence(told, _LONGEST_TOLD))
+    if workspace.edit(f"place {result.node.name}", change):
+        workspace.select((result.node.id,))
+        if result.left_out:
+            message = f"“{name}” was placed. Left out: {', '.join(result.left_out)}."
+            workspace.failed.emit(sentence(message, _LONGEST_TOLD))
 
 
 def _read(workspace: Workspace, data: bytes, name: str) -> tuple[Picture, Asset] | None:

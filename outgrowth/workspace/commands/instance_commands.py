@@ -43,9 +43,9 @@ def place_into(
     component_id: str,
     parent_id: str,
     index: int | None,
-    at: tuple[float, float] | None = None,
+    point: tuple[float, float] | None = None,
 ) -> None:
-    """An instance in a box, before the child at `index` (None: last); `at` is its place in px
+    """An instance in a box, before the child at `index` (None: last); `point` is its place in px
     of that box, which counts where the box is free."""
     new_id = fresh_id("instance")
     owner = workspace.selection.owner
@@ -53,11 +53,11 @@ def place_into(
 
     def change(document: Document) -> Document:
         placed = instances.place_instance(document, owner, parent_id, component_id, new_id, index)
-        held = placed.owner(owner)
-        parent = find(held.root, parent_id) if held is not None else None
-        if at is None or parent is None or parent.style.get("flow") != "free":
+        holder = placed.owner(owner)
+        parent = find(holder.root, parent_id) if holder is not None else None
+        if point is None or parent is None or parent.style.get("flow") != "free":
             return placed
-        insertion_point = {"x": round(at[0]) + 0.0, "y": round(at[1]) + 0.0}
+        insertion_point = {"x": round(point[0]) + 0.0, "y": round(point[1]) + 0.0}
         return set_properties(placed, place_of(workspace, (new_id,)), insertion_point)
 
     if workspace.edit(f"place {name}", change):
@@ -73,21 +73,21 @@ def exchange(workspace: Workspace, component_id: str, everywhere: bool = False) 
     if not chosen or followed is None:
         return
     name = short(workspace.document.components[component_id])
-    those = [Use(workspace.selection.owner, node.id) for node in chosen]
+    uses = [Use(workspace.selection.owner, node.id) for node in chosen]
     try:
         if everywhere:
-            found = instances.exchange_everywhere(workspace.document, followed.id, component_id)
+            result = instances.exchange_everywhere(workspace.document, followed.id, component_id)
         else:
-            found = instances.exchange_many(workspace.document, those, component_id)
+            result = instances.exchange_many(workspace.document, uses, component_id)
     except Refusal as problem:
         workspace.failed.emit(str(problem))
         return
-    what = f"every {short(followed)}" if everywhere else named(chosen)
-    lost = f" (dropped: {', '.join(found.dropped)})" if found.dropped else ""
-    workspace.edit(f"exchange {what} for {name}{lost}", lambda _: found.document)
-    if found.dropped:
+    description = f"every {short(followed)}" if everywhere else named(chosen)
+    lost = f" (dropped: {', '.join(result.dropped)})" if result.dropped else ""
+    workspace.edit(f"exchange {description} for {name}{lost}", lambda _: result.document)
+    if result.dropped:
         workspace.failed.emit(
-            f"“{name}” has no place for: {', '.join(found.dropped)}. "
+            f"“{name}” has no place for: {', '.join(result.dropped)}. "
             "It comes back when the old component does."
         )
 
@@ -97,20 +97,24 @@ def exchange_edit(workspace: Workspace, path: Path, component_id: str) -> Edit:
     all that still means something stay."""
     owner = workspace.selection.owner
     if len(path) == 1:
-        those = [Use(owner, path[0])]
-        return lambda d: instances.exchange_many(d, those, component_id).document
-    at, reach = (
+        uses = [Use(owner, path[0])]
+        return lambda d: instances.exchange_many(d, uses, component_id).document
+    place_there, reach = (
         place_of(workspace, path),
         workspace.reach if workspace.component is not None else Map(),
     )
-    return lambda d: set_properties(d, at, {"component": component_id}, reach)
+    return lambda d: set_properties(d, place_there, {"component": component_id}, reach)
 
 
 def exchange_step(workspace: Workspace, path: Path, component_id: str) -> str:
     """What such an exchange is called."""
-    found = inspect(workspace.document, place_of(workspace, path))
+    inspection = inspect(workspace.document, place_of(workspace, path))
     component = workspace.document.components.get(component_id)
-    name = found.instance.name if found is not None and found.instance is not None else "this"
+    name = (
+        inspection.instance.name
+        if inspection is not None and inspection.instance is not None
+        else "this"
+    )
     return f"exchange {name} for {short(component) if component is not None else 'that'}"
 
 
@@ -131,19 +135,23 @@ def make_component(workspace: Workspace) -> None:
         return extract.make_component(document, owner, node.id, fresh_id("component"), name)
 
     if parts:
-        what = "a component" if len(parts) == 1 else "components"
-        workspace.edit(f"make {what} of {named(parts)}", each(made, parts))
+        description = "a component" if len(parts) == 1 else "components"
+        workspace.edit(f"make {description} of {named(parts)}", each(made, parts))
 
 
-def push_up(workspace: Workspace, whole: bool) -> None:
+def push_up(workspace: Workspace, everywhere: bool) -> None:
     """The component becomes like the selected instance: in all its variants, or only in those
     that share what this instance chose."""
-    node, component, at = own_instance(workspace), component_here(workspace), workspace.located()
-    if node is None or component is None or at is None:
+    node, component, located = (
+        own_instance(workspace),
+        component_here(workspace),
+        workspace.located(),
+    )
+    if node is None or component is None or located is None:
         return
-    variant = at.scene.variant or Map()
+    variant = located.scene.variant or Map()
     chosen = {a.id: variant[a.id] for a in component.axes if a.driver == "none"}
-    reach = Map() if whole else Map(chosen)
+    reach = Map() if everywhere else Map(chosen)
     owner = workspace.selection.owner
     workspace.edit(
         f"make {component.name.rpartition('/')[2]} like {node.name}",

@@ -46,11 +46,11 @@ def set_default(
 
 
 def set_listed(
-    workspace: Workspace, owner: str, opened: ComponentProperty, component: str, listed: bool
+    workspace: Workspace, owner: str, opened: ComponentProperty, component: str, on_list: bool
 ) -> None:
     """Puts a component on a slot's shortlist, or takes it off."""
     others = tuple(i for i in opened.shortlist if i != component)
-    shortlist = (*others, component) if listed else others
+    shortlist = (*others, component) if on_list else others
     workspace.edit(
         f"set the shortlist of {opened.name}",
         lambda d: properties.set_shortlist(d, owner, opened.id, shortlist),

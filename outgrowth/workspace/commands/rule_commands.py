@@ -16,7 +16,7 @@ def go_to(workspace: Workspace, component: Component, rule: Rule) -> None:
     workspace.set_reach(rule.when)
 
 
-def join(workspace: Workspace, group: rules.Alike) -> None:
+def join(workspace: Workspace, group: rules.EqualRules) -> None:
     """Makes one rule of several that say the same."""
     component = workspace.component
     if component is not None:

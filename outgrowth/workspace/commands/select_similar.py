@@ -10,11 +10,11 @@ from outgrowth.workspace.commands import selection_commands
 from outgrowth.workspace.workspace import Workspace
 
 
-def _select(workspace: Workspace, like: Callable[[Node], bool]) -> None:
+def _select(workspace: Workspace, template: Callable[[Node], bool]) -> None:
     owner, lead = workspace.owner, selection_commands.own_part(workspace)
     if owner is None or lead is None:
         return
-    rest = [n.id for n in walk(owner.root) if n is not owner.root and n is not lead and like(n)]
+    rest = [n.id for n in walk(owner.root) if n is not owner.root and n is not lead and template(n)]
     workspace.select_all(tuple((node_id,) for node_id in (lead.id, *rest)))
 
 
@@ -38,12 +38,12 @@ def same_fill(workspace: Workspace) -> None:
     lead = selection_commands.own_part(workspace)
     if lead is None:
         return
-    wanted = _ink(workspace, lead)
-    _select(workspace, lambda node: _ink(workspace, node) == wanted)
+    ink = _ink(workspace, lead)
+    _select(workspace, lambda node: _ink(workspace, node) == ink)
 
 
 def _ink(workspace: Workspace, node: Node) -> object:
-    found = inspect(workspace.document, selection_commands.place_of(workspace, (node.id,)))
-    if found is None:
+    inspection = inspect(workspace.document, selection_commands.place_of(workspace, (node.id,)))
+    if inspection is None:
         return None
-    return found.value("color" if found.node.kind == "text" else "fill")
+    return inspection.value("color" if inspection.node.kind == "text" else "fill")

@@ -50,12 +50,12 @@ def own_parts(workspace: Workspace) -> list[Node]:
     if owner is None:
         return []
     chosen = {path[0] for path in workspace.selection.paths if len(path) == 1}
-    found: list[Node] = []
+    results: list[Node] = []
     for node in walk(owner.root):
-        inside = {n.id for outer in found for n in walk(outer)}
+        inside = {n.id for outer in results for n in walk(outer)}
         if node.id in chosen and node.id not in inside and node is not owner.root:
-            found.append(node)
-    return found
+            results.append(node)
+    return results
 
 
 def own_instance(workspace: Workspace) -> Node | None:
@@ -85,8 +85,10 @@ def each(edit: Callable[[Document, Node], Document], parts: list[Node]) -> Edit:
 
 def component_here(workspace: Workspace) -> Component | None:
     """The component that the selected instance follows."""
-    at = workspace.located()
-    return workspace.document.components.get(at.scene.component) if at is not None else None
+    located = workspace.located()
+    return (
+        workspace.document.components.get(located.scene.component) if located is not None else None
+    )
 
 
 def remove(workspace: Workspace) -> None:

@@ -25,10 +25,10 @@ UNNAMED = "text"
 def open_property(workspace: Workspace, name: str) -> None:
     """Opens a value of the selected part to the instances of the component on the bench."""
     place = workspace.place
-    found = inspect(workspace.document, place) if place is not None else None
-    if place is None or found is None or workspace.component is None:
+    inspection = inspect(workspace.document, place) if place is not None else None
+    if place is None or inspection is None or workspace.component is None:
         return
-    part = found.instance.name if found.instance is not None else found.node.name
+    part = inspection.instance.name if inspection.instance is not None else inspection.node.name
     label = part if name in ("content", "component", "shown") else f"{part} {row_of(name).label}"
     title = label[:1].upper() + label[1:].lower()
     workspace.edit(
@@ -45,15 +45,15 @@ def can_open(workspace: Workspace, name: str) -> bool:
     return properties.kind_of(workspace.document, place, name) is not None
 
 
-def words_edit(workspace: Workspace, found: Inspection) -> Callable[[Content], Edit]:
+def words_edit(workspace: Workspace, inspection: Inspection) -> Callable[[Content], Edit]:
     """What editing the selected text's words in their place does: where a property of its
     component decides them, it is set for the instance, or its default on the component's
     own bench. A text that has no name yet is called as what it says."""
-    place, said_by = workspace.place, found.node.style.get("content")
+    place, said_by = workspace.place, inspection.node.style.get("content")
     if place is None or not isinstance(said_by, FromProperty):
         own = len(place.path) == 1 if place is not None else False
-        if own and found.node.name == UNNAMED:
-            return lambda content: _named_as(workspace, found.node.id, content)
+        if own and inspection.node.name == UNNAMED:
+            return lambda content: _named_as(workspace, inspection.node.id, content)
         return lambda content: workspace.style_edit({"content": content})
     if len(place.path) > 1:
         holder = place._replace(path=place.path[:-1])

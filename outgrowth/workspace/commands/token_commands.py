@@ -28,23 +28,23 @@ def choices(workspace: Workspace, name: str) -> list[tuple[str, Act]]:
     """What can be done about tokens for a property of the selection: what it says, and what
     does it."""
     kind, place = tokens.kind_for(name), workspace.place
-    found = inspect(workspace.document, place) if place is not None else None
-    if kind is None or found is None or len(workspace.selection.paths) != 1:
+    inspection = inspect(workspace.document, place) if place is not None else None
+    if kind is None or inspection is None or len(workspace.selection.paths) != 1:
         return []
-    said = [rung.value for rung in found.ladder(name) if rung.wins][-1:]
-    if said and isinstance(said[0], Token):
+    values = [rung.value for rung in inspection.ladder(name) if rung.wins][-1:]
+    if values and isinstance(values[0], Token):
         return []
-    acts: list[tuple[str, Act]] = [("make a token of it", partial(make, workspace, name))]
-    value = found.value(name)
+    commands: list[tuple[str, Act]] = [("make a token of it", partial(make, workspace, name))]
+    value = inspection.value(name)
     fitting = sorted(
         path for path, t in workspace.document.tokens.items() if t.kind == kind and t.value == value
     )
     others = sorted(p for p, t in workspace.document.tokens.items() if t.kind == kind)
-    listed = fitting or (others if kind != "color" else [])
-    acts += [
-        (f"refer_to {path}", partial(refer_to, workspace, name, path)) for path in listed[:_MOST]
+    paths = fitting or (others if kind != "color" else [])
+    commands += [
+        (f"refer_to {path}", partial(refer_to, workspace, name, path)) for path in paths[:_MOST]
     ]
-    return acts
+    return commands
 
 
 def fitting(document: Document, name: str) -> set[str]:
@@ -56,11 +56,11 @@ def fitting(document: Document, name: str) -> set[str]:
 def make(workspace: Workspace, name: str) -> None:
     """The property's value becomes a token that it refers to, named after what it is."""
     kind, place = tokens.kind_for(name), workspace.place
-    found = inspect(workspace.document, place) if place is not None else None
-    value = found.value(name) if found is not None else None
-    if kind is None or place is None or found is None or value is None:
+    inspection = inspect(workspace.document, place) if place is not None else None
+    value = inspection.value(name) if inspection is not None else None
+    if kind is None or place is None or inspection is None or value is None:
         return
-    part = found.instance.name if found.instance is not None else found.node.name
+    part = inspection.instance.name if inspection.instance is not None else inspection.node.name
     path = _free(workspace.document, f"{_STEMS.get(kind, kind)}.{_word(part)}-{_word(name)}")
     reach = workspace.reach if workspace.component is not None else Map()
 
@@ -79,15 +79,15 @@ def refer_to(workspace: Workspace, name: str, path: str) -> None:
 
 def _word(text: str) -> str:
     """A text as one part of a token's path."""
-    kept = "".join(c if c.isalnum() else "-" for c in text.lower()).strip("-")
-    return kept or "value"
+    letters = "".join(c if c.isalnum() else "-" for c in text.lower()).strip("-")
+    return letters or "value"
 
 
 def _free(document: Document, path: str) -> str:
-    taken = document.tokens
-    if path not in taken:
+    used = document.tokens
+    if path not in used:
         return path
-    return next(p for n in range(2, 9999) if (p := f"{path}-{n}") not in taken)
+    return next(p for n in range(2, 9999) if (p := f"{path}-{n}") not in used)
 
 
 # --- the table of tokens --------------------------------------------------------------------

@@ -13,7 +13,7 @@ from outgrowth.core.document.records import (
     Document,
 )
 from outgrowth.core.document.values import Shift, Value
-from outgrowth.core.document.variants import Variant, said
+from outgrowth.core.document.variants import Variant, condition_text
 from outgrowth.core.edits.instances import extract
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_axis, add_axis_value
@@ -37,8 +37,10 @@ def offer_none(workspace: Workspace) -> None:
     """Offers none of the variants within the present reach."""
     component, reach = workspace.component, workspace.reach
     if component is not None:
-        what = said(component, reach)
-        workspace.edit(f"offer none of {what}", lambda d: axes.offer_none(d, component.id, reach))
+        subject = condition_text(component, reach)
+        workspace.edit(
+            f"offer none of {subject}", lambda d: axes.offer_none(d, component.id, reach)
+        )
 
 
 def take_out(workspace: Workspace) -> None:
@@ -61,14 +63,14 @@ def take_out(workspace: Workspace) -> None:
 
 
 def add_value(
-    workspace: Workspace, component: Component, axis: Axis, name: str, like: AxisValue | None
+    workspace: Workspace, component: Component, axis: Axis, name: str, template: AxisValue | None
 ) -> None:
     """A new value of an axis, its variants starting as those of another value."""
-    taken = {value.name for value in axis.values}
+    used = {value.name for value in axis.values}
     stem = name.removesuffix(" 1")
-    free = next(n for n in (name, *(f"{stem} {i}" for i in range(2, 999))) if n not in taken)
+    free = next(n for n in (name, *(f"{stem} {i}" for i in range(2, 999))) if n not in used)
     new = AxisValue(fresh_id("value"), free)
-    like_id = like.id if like is not None else ""
+    like_id = template.id if template is not None else ""
     if workspace.edit(
         f"add {free} to {axis.name}",
         lambda d: add_axis_value(d, component.id, axis.id, new, like_id),
@@ -83,9 +85,9 @@ def variant_like_this(workspace: Workspace, axis_id: str) -> None:
     axis = component.axis(axis_id) if component is not None else None
     if component is None or axis is None:
         return
-    like = axis.value(workspace.selection.variant[axis_id])
-    name = f"{like.name} copy" if like is not None else "Value 1"
-    add_value(workspace, component, axis, name, like)
+    template = axis.value(workspace.selection.variant[axis_id])
+    name = f"{template.name} copy" if template is not None else "Value 1"
+    add_value(workspace, component, axis, name, template)
 
 
 _NAMES = (("Kind", ("Main", "Quiet")), ("Size", ("Medium", "Large")), ("Set", ("Off", "On")))
@@ -99,18 +101,18 @@ def give_axis(workspace: Workspace) -> None:
     component = workspace.component
     if component is None:
         return
-    taken = {axis.name for axis in component.axes}
-    usual = next(((n, v) for n, v in _NAMES if n not in taken), None)
-    name, said = usual or (_free("Axis", taken), ("off", "on"))
-    values = tuple(AxisValue(fresh_id("value"), v) for v in said)
+    used = {axis.name for axis in component.axes}
+    usual = next(((n, v) for n, v in _NAMES if n not in used), None)
+    name, value_names = usual or (_free("Axis", used), ("off", "on"))
+    values = tuple(AxisValue(fresh_id("value"), v) for v in value_names)
     axis = Axis(fresh_id("axis"), name, values, values[0].id)
     if workspace.edit(f"add the axis {name}", lambda d: add_axis(d, component.id, axis)):
         variant = workspace.selection.variant.set(axis.id, values[1].id)
         workspace.select(workspace.selection.path, variant)
 
 
-def _free(stem: str, taken: set[str]) -> str:
-    return next(f"{stem} {n}" for n in range(1, 999) if f"{stem} {n}" not in taken)
+def _free(stem: str, used: set[str]) -> str:
+    return next(f"{stem} {n}" for n in range(1, 999) if f"{stem} {n}" not in used)
 
 
 def give_states(workspace: Workspace) -> None:
@@ -138,6 +140,6 @@ def give_states(workspace: Workspace) -> None:
 
 def _is_filled(workspace: Workspace, component: Component) -> bool:
     place = Place(component.id, (), workspace.selection.variant)
-    found = inspect(workspace.document, place)
-    fill = found.value("fill") if found is not None else None
+    inspection = inspect(workspace.document, place)
+    fill = inspection.value("fill") if inspection is not None else None
     return isinstance(fill, Color | Gradient) and fill.alpha > 0

@@ -26,15 +26,15 @@ def evaluate(text: str, before: float) -> float:
 
     Raises ArithmeticProblem.
     """
-    said = text.strip().replace(",", ".").replace("×", "*").replace("−", "-")
+    expression = text.strip().replace(",", ".").replace("×", "*").replace("−", "-")
     for unit in ("px", "%", "°", "ms"):
-        said = said.removesuffix(unit).strip()
-    if said[:1] in ("+", "*", "/") or said.startswith("- "):
-        said = f"{before!r} {said}"
+        expression = expression.removesuffix(unit).strip()
+    if expression[:1] in ("+", "*", "/") or expression.startswith("- "):
+        expression = f"{before!r} {expression}"
     try:
-        if len(said) > _LONGEST:
+        if len(expression) > _LONGEST:
             raise ValueError
-        return _value(ast.parse(said, mode="eval").body)
+        return _value(ast.parse(expression, mode="eval").body)
     except (ValueError, SyntaxError, ZeroDivisionError, RecursionError, OverflowError) as problem:
         raise ArithmeticProblem(f"“{text}” is not a number; try 24, 24*2 or +4.") from problem
 

@@ -16,17 +16,21 @@ def behind_selection(workspace: Workspace) -> Color | None:
     if owner is None or path is None:
         return None
     view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
-    listed = list(locate(*view, ""))
-    here = next((at for at in listed if at.path == path), None)
-    if here is None:
+    all_located = list(locate(*view, ""))
+    selected = next((position for position in all_located if position.path == path), None)
+    if selected is None:
         return None
-    x, y = here.rect.center
+    x, y = selected.rect.center
     color = _PAPER
-    for at in listed:
-        if at is here:
+    for position in all_located:
+        if position is selected:
             break
-        fill = at.scene.paint.fill
+        fill = position.scene.paint.fill
         flat = fill if isinstance(fill, Color) else fill.stops[0].color
-        if at.scene.kind in ("box", "image") and at.rect.contains(x, y) and flat.alpha > 0:
-            color = over(flat.with_alpha(flat.alpha * at.scene.paint.opacity), color)
+        if (
+            position.scene.kind in ("box", "image")
+            and position.rect.contains(x, y)
+            and flat.alpha > 0
+        ):
+            color = over(flat.with_alpha(flat.alpha * position.scene.paint.opacity), color)
     return color

@@ -8,13 +8,13 @@ ENOUGH, ENOUGH_FOR_LARGE = 4.5, 3.0
 """Contrast of words, and of large ones. Source: WCAG 2.2, 1.4.3."""
 
 
-def contrast_text(color: Color, behind: Color) -> str:
+def contrast_text(color: Color, backdrop: Color) -> str:
     """The contrast ratio of a colour with what is behind it, and what that is enough for."""
-    ratio = contrast(over(color, behind), behind)
+    ratio = contrast(over(color, backdrop), backdrop)
     if ratio >= ENOUGH:
         verdict = "✓ enough for words"
     elif ratio >= ENOUGH_FOR_LARGE:
         verdict = "! enough for large words and shapes only"
     else:
         verdict = "! too little for words"
-    return f"{ratio:.1f} : 1 with what is behind ({behind.hex}) · {verdict}"
+    return f"{ratio:.1f} : 1 with what is behind ({backdrop.hex}) · {verdict}"

@@ -47,17 +47,17 @@ def landing_in(
 def _among(
     view: View, root: Node, parent: Node, point: tuple[float, float], moving: Node | None
 ) -> tuple[Landing, Rect] | None:
-    here = _located(view, root, parent)
-    if here is None:
+    box = _located(view, root, parent)
+    if box is None:
         return None
-    style, last = here.scene.layout.style, len(parent.children)
+    style, last = box.scene.layout.style, len(parent.children)
     if style.flow == "free":
         # On top of the others, with its corner where the pointer is.
         return Landing(parent.id, last), Rect(point[0], point[1], 0.0, 0.0)
     row = style.flow == "row"
-    rects = _inside(here)
+    rects = _inside(box)
     back = row and style.mirrored
-    edge = here.rect.right - 2 if back else (here.rect.x if row else here.rect.y) + 2
+    edge = box.rect.right - 2 if back else (box.rect.x if row else box.rect.y) + 2
     index = 0
     for n, child in enumerate(c for c in parent.children if c is not moving):
         rect = rects.get(child.id)
@@ -69,9 +69,11 @@ def _among(
             break
         index = n + 1
         edge = rect.x - 2 if back else (rect.right if row else rect.bottom) + 2
-    whole = here.rect
-    upright = Rect(edge, whole.y, 1, whole.height)
-    return Landing(parent.id, index), upright if row else Rect(whole.x, edge, whole.width, 1)
+    rect_around = box.rect
+    upright = Rect(edge, rect_around.y, 1, rect_around.height)
+    return Landing(parent.id, index), upright if row else Rect(
+        rect_around.x, edge, rect_around.width, 1
+    )
 
 
 def _located(view: View, root: Node, box: Node) -> Located | None:
@@ -79,10 +81,10 @@ def _located(view: View, root: Node, box: Node) -> Located | None:
     return next(locate_some(*view, "", (() if box is root else (box.id,),)), None)
 
 
-def _inside(here: Located) -> dict[str, Rect]:
+def _inside(located: Located) -> dict[str, Rect]:
     """Where a box's own children stand, in px of the owner."""
-    x, y, placed = here.rect.x, here.rect.y, here.placed
-    children = zip(here.scene.ids, placed.xs, placed.ys, placed.children, strict=True)
+    x, y, placed = located.rect.x, located.rect.y, located.placed
+    children = zip(located.scene.ids, placed.xs, placed.ys, placed.children, strict=True)
     return {i: Rect(x + dx, y + dy, p.width, p.height) for i, dx, dy, p in children}
 
 
@@ -90,15 +92,15 @@ def snap_context(view: View, root: Node, ids: tuple[str, ...], sight: Rect) -> S
     """What parts of one box can catch on when they are moved together: their box, and those
     of their neighbours that are in sight, the nearest."""
     line = lineage(root, ids[0]) if ids else ()
-    here = _located(view, root, line[-2]) if len(line) > 1 else None
-    if here is None:
+    box = _located(view, root, line[-2]) if len(line) > 1 else None
+    if box is None:
         return None
-    rects = _inside(here)
+    rects = _inside(box)
     mine = [rects[i] for i in ids if i in rects]
     if not mine:
         return None
-    whole = union(mine)
+    bounds = union(mine)
     others = [rect for i, rect in rects.items() if i not in ids and rect.meets(sight)]
-    x, y = whole.center
+    x, y = bounds.center
     others.sort(key=lambda r: abs(r.center[0] - x) + abs(r.center[1] - y))
-    return SnapContext(whole, tuple(others[:_NEIGHBOURS]), here.rect)
+    return SnapContext(bounds, tuple(others[:_NEIGHBOURS]), box.rect)

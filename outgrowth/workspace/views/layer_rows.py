@@ -133,12 +133,12 @@ class LayerRows:
         if self._made_from is not None and self._made_from.same(made_from):
             return self.rows
         self._made_from = made_from
-        shown = _own_ids(view.scene) | {owner.root.id}
+        shown_ids = _own_ids(view.scene) | {owner.root.id}
         rows: list[LayerRow] = []
-        self._add(rows, owner.root, 0, shown)
+        self._add(rows, owner.root, 0, shown_ids)
         return _matching(rows, self._search) if self._search else rows
 
-    def _add(self, rows: list[LayerRow], node: Node, depth: int, shown: set[str]) -> None:
+    def _add(self, rows: list[LayerRow], node: Node, depth: int, shown_ids: set[str]) -> None:
         folded = (self._workspace.selection.owner, node.id) in self._folded
         rows.append(
             LayerRow(
@@ -146,7 +146,7 @@ class LayerRows:
                 name=node.name,
                 kind=node.kind,
                 depth=depth,
-                shown=node.id in shown,
+                shown=node.id in shown_ids,
                 slot=isinstance(node.style.get("component"), FromProperty),
                 parent=bool(node.children),
                 folded=folded,
@@ -155,29 +155,29 @@ class LayerRows:
         )
         if not folded or self._search:
             for child in node.children:
-                self._add(rows, child, depth + 1, shown)
+                self._add(rows, child, depth + 1, shown_ids)
 
 
 def _matching(rows: list[LayerRow], search: str) -> list[LayerRow]:
     """The rows that have the words, and those that they lie in."""
-    kept: dict[int, LayerRow] = {}
+    matching: dict[int, LayerRow] = {}
     above: list[LayerRow] = []
     for row in rows:
         del above[row.depth :]
         above.append(row)
         if has_words(row.name, search):
-            kept |= {id(upper): upper for upper in above}
-    return list(kept.values())
+            matching |= {id(upper): upper for upper in above}
+    return list(matching.values())
 
 
 def _own_ids(scene: SceneNode) -> set[str]:
     """Ids of the nodes that are shown, not looking into instances."""
-    shown: set[str] = set()
+    shown_ids: set[str] = set()
     stack = [scene]
     while stack:
         node = stack.pop()
         for child_id, child in zip(node.ids, node.children, strict=True):
-            shown.add(child_id)
+            shown_ids.add(child_id)
             if not child.component:
                 stack.append(child)
-    return shown
+    return shown_ids

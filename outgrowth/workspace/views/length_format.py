@@ -30,32 +30,32 @@ def length_text(size: Size) -> str:
 def tracks_text(tracks: Tracks) -> str:
     """Columns or rows as people say them: 7 × grow, 80."""
     runs = [(size, len(list(group))) for size, group in groupby(tracks)]
-    said = [f"{count} × {length_text(size)}" if count > 2 else None for size, count in runs]
-    parts = zip(runs, said, strict=True)
-    return ", ".join(many or ", ".join([length_text(size)] * n) for (size, n), many in parts)
+    values = [f"{count} × {length_text(size)}" if count > 2 else None for size, count in runs]
+    parts = zip(runs, values, strict=True)
+    return ", ".join(plural or ", ".join([length_text(size)] * n) for (size, n), plural in parts)
 
 
 def read_tracks(text: str) -> Tracks:
     """Columns or rows from words. Raises ArithmeticProblem."""
-    found: list[Size] = []
+    sizes: list[Size] = []
     for part in text.split(","):
-        many = _MANY.match(part)
+        plural = _MANY.match(part)
         if part.strip():
-            count = min(int(many[1]), MOST_TRACKS + 1) if many is not None else 1
-            found += [read_track(many[2] if many is not None else part)] * count
-    if len(found) > MOST_TRACKS:
+            count = min(int(plural[1]), MOST_TRACKS + 1) if plural is not None else 1
+            sizes += [read_track(plural[2] if plural is not None else part)] * count
+    if len(sizes) > MOST_TRACKS:
         raise ArithmeticProblem(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
-    return tuple(found)
+    return tuple(sizes)
 
 
 def read_track(text: str) -> Size:
     """A column or row from words. Raises ArithmeticProblem."""
-    said = text.strip().lower()
-    if said == "fit":
+    text_read = text.strip().lower()
+    if text_read == "fit":
         return FIT
-    grows = _GROWS.match(said)
+    grows = _GROWS.match(text_read)
     if grows is not None:
         return Size("grow", max(evaluate(grows[1], 1.0), 0.0)) if grows[1] else GROW
-    share = said.endswith("%")
-    amount = evaluate(said.removesuffix("%").removesuffix("px").strip(), 0.0)
+    share = text_read.endswith("%")
+    amount = evaluate(text_read.removesuffix("%").removesuffix("px").strip(), 0.0)
     return Size("percent" if share else "fixed", max(amount, 0.0))

@@ -44,8 +44,8 @@ def motion_levels(
     levels: list[MotionLevel] = []
     component = workspace.component
     if cue is not None:
-        put = partial(_cue_moves, workspace.selection.owner, cue)
-        levels.append(MotionLevel("cue", "this cue", cue.motion, put))
+        insert = partial(_cue_moves, workspace.selection.owner, cue)
+        levels.append(MotionLevel("cue", "this cue", cue.motion, insert))
     if component is not None and axis is not None:
         entered = axis.value(value)
         if entered is not None:

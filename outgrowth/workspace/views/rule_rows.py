@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Document, Rule
-from outgrowth.core.document.variants import in_cascade_order, said
+from outgrowth.core.document.variants import condition_text, in_cascade_order
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.workspace.views.value_format import value_text
 
@@ -27,7 +27,7 @@ def rule_rows(document: Document, component: Component, order: str) -> dict[str,
     grouped: dict[str, list[RuleRow]] = {}
     for rule in in_cascade_order(component):
         texts = {
-            "reach": said(component, rule.when),
+            "reach": condition_text(component, rule.when),
             "part": _part_text(document, component, rule.node),
             "property": row_of(rule.property).label,
         }

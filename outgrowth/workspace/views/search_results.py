@@ -32,53 +32,57 @@ def candidates(
     """Everything that can be found by name. `values` are the rows of the ledger, each with what
     leads to it; `show_token` leads to a token."""
     document = workspace.document
-    found = [Candidate(a.title, a.shortcut or "action", a.run, a.enabled()) for a in actions]
+    results = [Candidate(a.title, a.shortcut or "action", a.run, a.enabled()) for a in actions]
     for owner in document.owners():
-        what = "component" if owner.id in document.components else "screen"
-        found.append(Candidate(owner.name, what, partial(workspace.open, owner.id)))
-    found += _components(workspace)
+        description = "component" if owner.id in document.components else "screen"
+        results.append(Candidate(owner.name, description, partial(workspace.open, owner.id)))
+    results += _components(workspace)
     component = workspace.component
     for axis in component.axes if component is not None else ():
         if axis.driver == "none":
-            act = partial(variant_commands.variant_like_this, workspace, axis.id)
-            found.append(Candidate(f"New {axis.name} that starts as this variant", "variant", act))
+            command = partial(variant_commands.variant_like_this, workspace, axis.id)
+            results.append(
+                Candidate(f"New {axis.name} that starts as this variant", "variant", command)
+            )
     if component is not None:
         hidden = [v for v in variants(component) if not offered(component, v)]
         for variant in hidden[:_MOST_FACES]:
-            act = partial(variant_commands.offer, workspace, variant, True)
-            found.append(
-                Candidate(f"Offer the variant {variant_said(component, variant)}", "variant", act)
+            command = partial(variant_commands.offer, workspace, variant, True)
+            results.append(
+                Candidate(
+                    f"Offer the variant {variant_said(component, variant)}", "variant", command
+                )
             )
     if workspace.owner is not None:
         for node in walk(workspace.owner.root):
             path = () if node is workspace.owner.root else (node.id,)
-            found.append(Candidate(node.name, "part here", partial(workspace.select, path)))
-    found += [Candidate(title, "value of the selection", act) for title, act in values]
+            results.append(Candidate(node.name, "part here", partial(workspace.select, path)))
+    results += [Candidate(title, "value of the selection", command) for title, command in values]
     for token in sorted(document.tokens):
-        found.append(Candidate(token, "token", partial(show_token, token)))
-    return found
+        results.append(Candidate(token, "token", partial(show_token, token)))
+    return results
 
 
 def _components(workspace: Workspace) -> list[Candidate]:
     """Placing each component here, or letting the selected instance follow it."""
     exchanging = bool(selection_commands.own_instances(workspace))
     followed = selection_commands.component_here(workspace) if exchanging else None
-    found, everywhere = [], []
+    results, everywhere = [], []
     for component in workspace.document.in_order():
         if component.id == workspace.selection.owner:
             continue
         name = selection_commands.short(component)
-        act = partial(instance_commands.place, workspace, component.id)
-        found.append(Candidate(f"Place {name} here", "place", act))
+        command = partial(instance_commands.place, workspace, component.id)
+        results.append(Candidate(f"Place {name} here", "place", command))
         if followed is None or component is followed:
             continue
         swap = partial(instance_commands.exchange, workspace, component.id)
-        found.append(Candidate(f"Exchange for {name}", "exchange", swap))
+        results.append(Candidate(f"Exchange for {name}", "exchange", swap))
         count = workspace.uses_of(followed.id)
         title = f"Exchange every {selection_commands.short(followed)} for {name}"
-        act = partial(instance_commands.exchange, workspace, component.id, everywhere=True)
-        everywhere.append(Candidate(title, f"exchange, {count}", act))
-    return found + everywhere
+        command = partial(instance_commands.exchange, workspace, component.id, everywhere=True)
+        everywhere.append(Candidate(title, f"exchange, {count}", command))
+    return results + everywhere
 
 
 class Candidate(NamedTuple):
@@ -92,6 +96,6 @@ class Candidate(NamedTuple):
 
 def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
     """Those whose title or kind has all the typed words, titles that begin with it first."""
-    found = [c for c in candidates if has_words(f"{c.title} {c.kind}", text)]
+    results = [c for c in candidates if has_words(f"{c.title} {c.kind}", text)]
     first = next(iter(text.lower().split()), "")
-    return sorted(found, key=lambda c: (not c.title.lower().startswith(first), not c.enabled))
+    return sorted(results, key=lambda c: (not c.title.lower().startswith(first), not c.enabled))

@@ -23,10 +23,10 @@ def location_text(workspace: Workspace) -> str:
 
 def _called(workspace: Workspace, place: Place) -> str:
     """An instance by its own name, not by that of its component's root."""
-    found = inspect(workspace.document, place)
-    if found is None:
+    inspection = inspect(workspace.document, place)
+    if inspection is None:
         return ""
-    return found.instance.name if found.instance is not None else found.node.name
+    return inspection.instance.name if inspection.instance is not None else inspection.node.name
 
 
 def missing_fonts_text(workspace: Workspace) -> str:
@@ -38,8 +38,8 @@ def missing_fonts_text(workspace: Workspace) -> str:
     return f"!  {named} {'is' if len(missing) == 1 else 'are'} not on this machine"
 
 
-def count_text(count: int, what: str) -> str:
-    return f"{count:,} {what}{'' if count == 1 else 's'}"
+def count_text(count: int, description: str) -> str:
+    return f"{count:,} {description}{'' if count == 1 else 's'}"
 
 
 def selection_text(workspace: Workspace) -> str:

@@ -31,18 +31,18 @@ class Step(NamedTuple):
     run: Callable[[Workspace, Do], object]
 
 
-def _draw(workspace: Workspace, do: Do) -> None:
+def _draw(workspace: Workspace, run_action: Do) -> None:
     library_commands.new_component(workspace, "Sail ticket")
     clipboard.paste_words(workspace, "Board now")
 
 
-def _make(workspace: Workspace, do: Do) -> None:
+def _make(workspace: Workspace, run_action: Do) -> None:
     workspace.open("boarding")
     workspace.select(())
     instance_commands.place(workspace, "button")
 
 
-def _differ(workspace: Workspace, do: Do) -> None:
+def _differ(workspace: Workspace, run_action: Do) -> None:
     workspace.open("boarding")
     button = _instance(workspace, "button")
     if button is not None:
@@ -50,7 +50,7 @@ def _differ(workspace: Workspace, do: Do) -> None:
         workspace.set_style({"fill": parse("#B8452B")})
 
 
-def _axes(workspace: Workspace, do: Do) -> None:
+def _axes(workspace: Workspace, run_action: Do) -> None:
     workspace.open("button")
     component = workspace.component
     if component is not None:
@@ -59,7 +59,7 @@ def _axes(workspace: Workspace, do: Do) -> None:
         workspace.select((), workspace.selection.variant.set(kind.id, other))
 
 
-def _open_part(workspace: Workspace, do: Do) -> None:
+def _open_part(workspace: Workspace, run_action: Do) -> None:
     workspace.open("fare-card")
     component = workspace.component
     text = next((n for n in walk(component.root) if n.kind == "text"), None) if component else None
@@ -69,38 +69,38 @@ def _open_part(workspace: Workspace, do: Do) -> None:
             text_commands.open_property(workspace, "content")
 
 
-def _nest(workspace: Workspace, do: Do) -> None:
+def _nest(workspace: Workspace, run_action: Do) -> None:
     workspace.open("fare-card")
     workspace.select(())
     instance_commands.place(workspace, "button")
 
 
-def _elastic(workspace: Workspace, do: Do) -> None:
+def _elastic(workspace: Workspace, run_action: Do) -> None:
     node = selection_commands.own_part(workspace)
     if node is None:
         workspace.open("fare-card")
         component = workspace.component
-        held = component.root.children if component is not None else ()
-        if not held:
+        children = component.root.children if component is not None else ()
+        if not children:
             return
-        workspace.select((held[-1].id,))
+        workspace.select((children[-1].id,))
     workspace.set_style({"width": GROW})
 
 
-def _states(workspace: Workspace, do: Do) -> None:
+def _states(workspace: Workspace, run_action: Do) -> None:
     workspace.open("button")
-    do("cues")
+    run_action("cues")
 
 
-def _live(workspace: Workspace, do: Do) -> None:
+def _live(workspace: Workspace, run_action: Do) -> None:
     workspace.open("help")
-    do("restart")
+    run_action("restart")
 
 
-def _hand_over(workspace: Workspace, do: Do) -> None:
+def _hand_over(workspace: Workspace, run_action: Do) -> None:
     workspace.open("button")
     workspace.select((), Map(workspace.selection.variant))
-    do("copy")
+    run_action("copy")
 
 
 STEPS = (
@@ -169,5 +169,5 @@ STEPS = (
 
 def _instance(workspace: Workspace, component_id: str) -> Node | None:
     owner = workspace.owner
-    held = walk(owner.root) if owner is not None else iter(())
-    return next((n for n in held if n.style.get("component") == component_id), None)
+    nodes = walk(owner.root) if owner is not None else iter(())
+    return next((n for n in nodes if n.style.get("component") == component_id), None)

@@ -14,7 +14,7 @@ from outgrowth.core.document.values import (
     is_onces,
     is_tracks,
 )
-from outgrowth.core.document.variants import said
+from outgrowth.core.document.variants import condition_text
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Rung
 from outgrowth.workspace.views.length_format import length_text, tracks_text
@@ -70,7 +70,7 @@ def source_text(document: Document, source: Source) -> str:
     if source.kind == "default" or owner is None:
         return "start value"
     if source.kind == "rule" and isinstance(owner, Component):
-        return said(owner, source.when)
+        return condition_text(owner, source.when)
     if source.kind == "instance" or not isinstance(owner, Component):
         return f"on {owner.name}" if not isinstance(owner, Component) else f"in {_short(owner)}"
     return _short(owner)

@@ -118,11 +118,11 @@ class VariantCells:
 
     def fitting_zoom(self, room: float) -> float:
         """The zoom at which the columns fit into `room` px; life size at most, half at least."""
-        whole = self.size[0]
-        if self.zoom != 1.0 or not self.cells or whole <= room:
+        full_width = self.size[0]
+        if self.zoom != 1.0 or not self.cells or full_width <= room:
             return 1.0
         parts = sum(column.length for column in self.columns) - 2 * PAD * len(self.columns)
-        return min(max((room - (whole - parts)) / max(parts, 1.0), _LEAST_FIT), 1.0)
+        return min(max((room - (full_width - parts)) / max(parts, 1.0), _LEAST_FIT), 1.0)
 
     def cell_of(self, variant: Variant) -> Cell | None:
         return next((cell for cell in self.cells if cell.variant == variant), None)
@@ -173,9 +173,9 @@ class VariantCells:
         """The variants to be measured at once: all if they are few, else those in sight."""
         if len(self._variants) <= _AT_ONCE:
             return self._variants
-        known = set(self._variants)
-        seen = [c.variant for c in self.cells if c.variant in known and c.rect.meets(sight)]
-        return [self._workspace.selection.variant, *(seen or self._variants[:_AT_ONCE])]
+        variants = set(self._variants)
+        in_sight = [c.variant for c in self.cells if c.variant in variants and c.rect.meets(sight)]
+        return [self._workspace.selection.variant, *(in_sight or self._variants[:_AT_ONCE])]
 
     def _measure(self, variants: list[Variant]) -> bool:
         """Whether any of these variants has another size than before."""

@@ -73,13 +73,13 @@ def view(fill):
 def test_a_tween_mixes_gradients_and_a_colour_with_one():
     one = Gradient("linear", (Stop(SEA, 0.0), Stop(SAND, 1.0)), 0.0)
     two = Gradient("linear", (Stop(RED, 0.2), Stop(SAND, 1.0)), 90.0)
-    half = Tween(view(one), view(two)).at(0.5).scene.paint.fill
+    half = Tween(view(one), view(two)).at_time(0.5).scene.paint.fill
     assert half.angle == 45.0
     assert half.stops[0].at == pytest.approx(0.1)
     from_plain = Tween(view(RED), view(one)).at_time(0.0).scene.paint.fill
     assert all(_near(stop.color, RED) for stop in from_plain.stops)
     other = Gradient("radial", one.stops)
-    assert Tween(view(one), view(other)).at(0.3).scene.paint.fill == other, "cut in"
+    assert Tween(view(one), view(other)).at_time(0.3).scene.paint.fill == other, "cut in"
 
 
 def _near(a: Color, b: Color):

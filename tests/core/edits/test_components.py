@@ -190,7 +190,7 @@ def test_every_instance_of_the_file_is_exchanged_as_one_step(ferry):
 
 def test_a_value_started_from_another_looks_like_it_until_it_is_changed(ferry, pictured):
     new = AxisValue("loud", "Loud")
-    document = add_axis_value(ferry, "button", "kind", new, like="quiet")
+    document = add_axis_value(ferry, "button", "kind", new, template="quiet")
     for state in ("rest", "hover", "press"):
         quiet = Map(kind="quiet", state=state)
         loud = pictured(document, "button", quiet.set("kind", "loud"))
@@ -323,7 +323,7 @@ def test_rules_are_removed_aimed_and_made_one(ferry):
     for state in ("rest", "hover", "press", "disabled"):
         reach = Map(kind="quiet", state=state)
         document = set_properties(document, Place("button"), {"gap": 3.0}, reach)
-    (group,) = rules.alike(document.components["button"])
+    (group,) = rules.equal_rules(document.components["button"])
     assert group.one == Rule(Map(kind="quiet"), ("button",), "gap", 3.0)
     assert looks(rules.make_one(document, "button", group)) == looks(document)
 

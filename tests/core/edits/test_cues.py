@@ -5,8 +5,8 @@ import pytest
 from immutables import Map
 
 from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Silence, Trigger
-from outgrowth.core.document.graph import Edge, edges, ways
-from outgrowth.core.document.sentences import cue_said, motion_said
+from outgrowth.core.document.graph import Edge, edges, screen_edges
+from outgrowth.core.document.sentences import cue_sentence, motion_text
 from outgrowth.core.edits import EditError, cues
 from outgrowth.core.edits.tree.nodes import move_node, remove_node
 from outgrowth.core.exchange.native import FileProblem, dumps, loads
@@ -172,13 +172,13 @@ def test_states_are_placed_by_hand_and_forgotten(ferry):
     ],
 )
 def test_a_cue_reads_as_a_sentence(ferry, owner, made, said):
-    assert cue_said(ferry, ferry.owner(owner), made) == said
+    assert cue_sentence(ferry, ferry.owner(owner), made) == said
 
 
 def test_motions_in_words():
-    assert motion_said(Motion(300.0, "ease-out", 80.0)) == "300 ms ease-out after 80 ms"
-    assert motion_said(Motion(0.0)) == "at once"
-    assert motion_said(Motion(160.0, "spring(170, 26)")) == "spring(170, 26)"
+    assert motion_text(Motion(300.0, "ease-out", 80.0)) == "300 ms ease-out after 80 ms"
+    assert motion_text(Motion(0.0)) == "at once"
+    assert motion_text(Motion(160.0, "spring(170, 26)")) == "spring(170, 26)"
 
 
 def test_the_graph_comes_from_the_real_cues(ferry):
@@ -192,7 +192,7 @@ def test_the_graph_comes_from_the_real_cues(ferry):
 
 
 def test_ways_between_screens_come_from_their_own_cues_and_their_parts(ferry):
-    found = {(e.start, e.end, e.cue is not None) for e in ways(ferry)}
+    found = {(e.start, e.end, e.cue is not None) for e in screen_edges(ferry)}
     assert ("fares", "booking", True) in found
     assert ("fares", "islands", False) in found, "by the navigation bar"
     assert not any(start == end for start, end, _ in found)
@@ -210,7 +210,7 @@ def test_conditions_and_starting_again_are_kept_and_read_well(ferry):
     change = Change("restart", at=("notice-0",))
     document = cues.add_cue(ferry, "help", cue(change=change, conditions=(some,)))
     made = document.screens["help"].behaviour.cues[0]
-    said = cue_said(document, document.screens["help"], made)
+    said = cue_sentence(document, document.screens["help"], made)
     assert "if Open of May I bring my bicycle? is yes or no" in said
     assert "the waiting of May I bring my bicycle? starts again" in said
     assert loads(dumps(document).encode(), "help") == document

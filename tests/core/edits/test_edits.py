@@ -4,7 +4,7 @@ from immutables import Map
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Axis, AxisValue, Component, Node, find
 from outgrowth.core.document.values import GROW, fixed
-from outgrowth.core.document.variants import default_variant, is_switch, said, variants
+from outgrowth.core.document.variants import condition_text, default_variant, is_switch, variants
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.style.styles import put_back, set_properties
 from outgrowth.core.edits.tree.components import (
@@ -155,8 +155,10 @@ def test_an_instance_takes_a_size_of_its_own(ferry):
 
 def test_variants_are_said_in_words(ferry):
     button = ferry.components["button"]
-    assert said(button, {"kind": "quiet", "state": "hover"}) == "Kind: Quiet, State: hover"
-    assert said(button, {}) == "all variants"
+    assert (
+        condition_text(button, {"kind": "quiet", "state": "hover"}) == "Kind: Quiet, State: hover"
+    )
+    assert condition_text(button, {}) == "all variants"
     assert default_variant(button) == Map(kind="primary", state="rest")
     yes_no = Axis("o", "Open", (AxisValue("n", "no"), AxisValue("y", "yes")), "n")
     assert is_switch(yes_no)

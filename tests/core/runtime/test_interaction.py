@@ -9,7 +9,7 @@ from outgrowth.core.document.cues import HOLDER, Change, Condition, Cue, Motion,
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Once, fixed
 from outgrowth.core.edits.cues import add_cue, set_motion
-from outgrowth.core.runtime.script import seen
+from outgrowth.core.runtime.script import snapshot
 from outgrowth.demo.behaviours import put, turned, with_cue
 from outgrowth.demo.drawing import box, instance
 from tests.core.runtime.parts import POINTER, door, part, screen, styled
@@ -521,7 +521,7 @@ def test_time_in_any_pieces_gives_the_same_picture(run, deeds, pieces):
                 runtime.key(x)
             for ms in pieces if cut else [sum(pieces)]:
                 runtime.advance(ms)
-            shots.append(seen(runtime.runtime))
+            shots.append(snapshot(runtime.runtime))
         pictures.append(shots)
     assert pictures[0] == pictures[1]
 

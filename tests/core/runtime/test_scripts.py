@@ -16,11 +16,11 @@ from outgrowth.core.runtime.script import (
     Event,
     Script,
     ScriptProblem,
-    act,
+    perform,
     play,
     read_script,
     script_schema,
-    seen,
+    snapshot,
     write_script,
 )
 from outgrowth.core.text import Typesetter
@@ -61,7 +61,7 @@ def recorded(stages, ferry, screen, deeds):
 
     def do(**event):
         events.append(Event(runtime.now, **event))
-        act(runtime, events[-1])
+        perform(runtime, events[-1])
 
     for kind, where in deeds:
         if kind == "key":
@@ -82,13 +82,13 @@ def test_a_script_gives_the_same_bytes_every_time(stages, ferry, fonts, name):
     screen, deeds, moving = SCRIPTS[name]
     script = recorded(stages, ferry, screen, deeds)
     script = read_script(write_script(script), name)
-    seen = []
+    snapshot = []
     for fresh in (stages, (Resolver(), Layout(Typesetter(fonts)))):
         runtime = Runtime(*fresh, ferry, Subject(screen))
-        seen.append(json.dumps(play(runtime, script)))
+        snapshot.append(json.dumps(play(runtime, script)))
         assert runtime.problems == []
-    assert seen[0] == seen[1]
-    frames = json.loads(seen[0])
+    assert snapshot[0] == snapshot[1]
+    frames = json.loads(snapshot[0])
     assert [frame["at"] for frame in frames] == [round(t, 4) for t in script.times]
     followed = [[n for n in frame["nodes"] if n["path"] == moving] for frame in frames]
     if moving:
@@ -102,7 +102,7 @@ def test_after_an_expander_has_opened_its_neighbours_stand_where_a_fresh_layout_
     script = recorded(stages, ferry, "help", [("tap", "notice-1/head")])
     before = places(runtime)
     for event in script.events:
-        act(runtime, event)
+        perform(runtime, event)
     after = {at.path: at.rect for at in locate(*runtime.target, "")}
     runtime.advance(150)
     half = places(runtime)
@@ -186,7 +186,9 @@ def test_the_published_schema_of_scripts_is_the_codes(request):
 def test_parts_are_called_by_their_names(stages, ferry, reduced):
     """The names that a playback tells are those by which a script can call them."""
     runtime = Runtime(*stages, ferry, Subject("help"))
-    head = next(node["name"] for node in seen(runtime)["nodes"] if node["path"] == "notice-1/head")
+    head = next(
+        node["name"] for node in snapshot(runtime)["nodes"] if node["path"] == "notice-1/head"
+    )
     events = (Event(0.0, "tap", part=head),)
     frames = play(runtime, Script(events, (0.0, 10.0, 900.0), reduced_motion=reduced))
     assert frames[0]["values"]["notice-1:open"] == "yes"
@@ -202,9 +204,9 @@ def test_parts_are_called_by_their_names(stages, ferry, reduced):
 def test_a_name_that_nothing_or_more_than_one_has_is_said_with_what_there_is(stages, ferry):
     runtime = Runtime(*stages, ferry, Subject("help"))
     with pytest.raises(ScriptProblem, match="At 0 ms: “head” could be"):
-        act(runtime, Event(0.0, "tap", part="head"))
+        perform(runtime, Event(0.0, "tap", part="head"))
     with pytest.raises(ScriptProblem, match="No part called “Help › nothing” is shown"):
-        act(runtime, Event(0.0, "tap", part="Help › nothing"))
+        perform(runtime, Event(0.0, "tap", part="Help › nothing"))
 
 
 def test_a_circle_is_told_where_it_is_played(stages, ferry):

@@ -78,9 +78,9 @@ class CueBoard(QWidget):
         workspace.selection_changed.connect(self.refresh)
 
     def _right(self) -> QWidget:
-        whole = QWidget()
-        dress(whole, "panel", "left")
-        column = QVBoxLayout(whole)
+        container = QWidget()
+        dress(container, "panel", "left")
+        column = QVBoxLayout(container)
         column.setContentsMargins(0, 0, 0, 6)
         column.setSpacing(2)
         across = QHBoxLayout()
@@ -111,7 +111,7 @@ class CueBoard(QWidget):
         foot.addWidget(self.time)
         foot.addWidget(self.rest)
         column.addLayout(foot)
-        return whole
+        return container
 
     def set_theme(self, theme: Theme) -> None:
         self.graph.set_theme(theme)
@@ -121,9 +121,9 @@ class CueBoard(QWidget):
 
     def toggle(self) -> None:
         """Opens or closes the drawer."""
-        shown = not self.isVisible()
-        self.setVisible(shown)
-        if shown:
+        visible = not self.isVisible()
+        self.setVisible(visible)
+        if visible:
             self.refresh()
         else:
             self.release()
@@ -169,9 +169,9 @@ class CueBoard(QWidget):
         if component is None:
             return None
         variant, cue = self._workspace.selection.variant, self.cue
-        found = [e for e in edges(component) if cue is None or (e.cue and e.cue.id == cue.id)]
-        here = [e for e in found if variant.get(e.axis) == e.start]
-        return next(iter([*here, *found]), None)
+        results = [e for e in edges(component) if cue is None or (e.cue and e.cue.id == cue.id)]
+        from_here = [e for e in results if variant.get(e.axis) == e.start]
+        return next(iter([*from_here, *results]), None)
 
     # --- the movement ---------------------------------------------------------------------
 
@@ -180,7 +180,7 @@ class CueBoard(QWidget):
         self.release()
         component, edge = self._workspace.component, self._edge()
         self._movement = None
-        found: list[Moved] = []
+        tracks: list[Moved] = []
         if component is not None and edge is not None:
             self._variant = self._workspace.selection.variant
             start, end = self._views(component, edge)
@@ -189,11 +189,11 @@ class CueBoard(QWidget):
             owner_at = owners_in(document, component, end.scene)
             part_motion = Listening(document, component, owner_at).motion_of_part
             movement.change(end, 0.0, edge, self.motion.motion, part_motion)
-            found = movement.moved()
-            whole = max((m.begun.end for m in found), default=0.0)
-            self._movement = movement, whole
-        self.scrubber.setEnabled(bool(found))
-        self._list_tracks(found, edge)
+            tracks = movement.moved()
+            duration = max((m.begun.end for m in tracks), default=0.0)
+            self._movement = movement, duration
+        self.scrubber.setEnabled(bool(tracks))
+        self._list_tracks(tracks, edge)
 
     def _views(self, component: Component, edge: Edge) -> tuple[View, View]:
         workspace = self._workspace
@@ -205,11 +205,11 @@ class CueBoard(QWidget):
     def _scrub(self, step: int) -> None:
         if self._movement is None:
             return
-        movement, whole = self._movement
+        movement, duration = self._movement
         share = step / _STEPS
-        self.time.setText(f"{whole * share:.0f} ms")
+        self.time.setText(f"{duration * share:.0f} ms")
         self.motion.curve.show_share(share)
-        self.framed.emit(self._variant, movement.at_time(whole * share))
+        self.framed.emit(self._variant, movement.at_time(duration * share))
 
     def release(self) -> None:
         """The variant at rest again."""
@@ -220,21 +220,21 @@ class CueBoard(QWidget):
         self.motion.curve.show_share(None)
         self.framed.emit(self._variant, None)
 
-    def _list_tracks(self, found: list[Moved], edge: Edge | None) -> None:
+    def _list_tracks(self, tracks: list[Moved], edge: Edge | None) -> None:
         body = QWidget()
         dress(body, "panel")
         column = QVBoxLayout(body)
         column.setContentsMargins(4, 8, 8, 8)
         column.setSpacing(2)
-        column.addWidget(muted(movement_text(self._workspace.component, edge, found)))
-        for moved in found[:_MOST_TRACKS]:
+        column.addWidget(muted(movement_text(self._workspace.component, edge, tracks)))
+        for moved in tracks[:_MOST_TRACKS]:
             name = moved.name or "whole"
             ends = f"{short_value_text(moved.start)} → {short_value_text(moved.end)}"
             text = f"{name}: {moved.property} {ends}"
             own = ("own motion", partial(self._own_motion, moved))
             column.addWidget(line(muted(text), *([] if moved.property in _CARRY else [own])))
-        if len(found) > _MOST_TRACKS:
-            column.addWidget(muted(f"and {len(found) - _MOST_TRACKS} more"))
+        if len(tracks) > _MOST_TRACKS:
+            column.addWidget(muted(f"and {len(tracks) - _MOST_TRACKS} more"))
         column.addStretch()
         body.setMinimumWidth(1)
         self.tracks.setWidget(body)
@@ -261,8 +261,8 @@ class CueBoard(QWidget):
         if cue_id:
             self.choose(cue_id)
 
-    def _move(self, state: str, place: QPointF, done: bool) -> None:
-        cue_commands.place_state(self._workspace, state, place.x(), place.y(), done)
+    def _move(self, state: str, place: QPointF, finished: bool) -> None:
+        cue_commands.place_state(self._workspace, state, place.x(), place.y(), finished)
         self.graph.refresh()
 
     def carry(self, end: str, path: Path | None) -> None:

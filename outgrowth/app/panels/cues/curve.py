@@ -76,10 +76,12 @@ class Curve(QWidget):
         painter.setPen(QPen(self._theme.color("hairline"), 1))
         painter.drawLine(area.bottomLeft(), area.bottomRight())
         painter.drawLine(area.topLeft(), area.topRight())
-        whole = length(self._motion)
+        duration = length(self._motion)
         begun = Begun(self._motion, 0.0)
         line = [
-            self._to_widget(n / _SAMPLES, 1.0 - begun.at_time(whole * n / _SAMPLES * 0.9999).rest)
+            self._to_widget(
+                n / _SAMPLES, 1.0 - begun.at_time(duration * n / _SAMPLES * 0.9999).rest
+            )
             for n in range(_SAMPLES + 1)
         ]
         painter.setPen(QPen(self._theme.color("clay"), 2))
@@ -93,7 +95,7 @@ class Curve(QWidget):
         foot = QRectF(self.rect()).adjusted(6, 0, -6, -2)
         painter.drawText(foot, Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft, "0")
         right = Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignRight
-        painter.drawText(foot, right, f"{whole:.0f} ms")
+        painter.drawText(foot, right, f"{duration:.0f} ms")
         painter.end()
 
     def _draw_handles(self, painter: QPainter) -> None:
@@ -101,13 +103,13 @@ class Curve(QWidget):
             return
         ends = (self._to_widget(0, 0), self._to_widget(1, 1))
         for n in (0, 1):
-            at = self.handle(n)
+            point = self.handle(n)
             painter.setPen(QPen(self._theme.color("slate"), 1))
-            painter.drawLine(ends[n], at)
+            painter.drawLine(ends[n], point)
             focused = self.hasFocus() and n == self._chosen
             painter.setPen(QPen(self._theme.color("slate"), 2))
             painter.setBrush(self._theme.color("slate" if focused else "panel"))
-            painter.drawEllipse(at, 5, 5)
+            painter.drawEllipse(point, 5, 5)
             painter.setBrush(Qt.BrushStyle.NoBrush)
 
     # --- the hand -------------------------------------------------------------------------
@@ -149,12 +151,12 @@ class Curve(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def _put(self, n: int, x: float, y: float, done: bool) -> None:
-        found = list(self._points or (0.0, 0.0, 1.0, 1.0))
-        found[2 * n] = round(min(max(x, 0.0), 1.0), 2)
-        found[2 * n + 1] = round(min(max(y, _LOW), _HIGH), 2)
-        self._points = (found[0], found[1], found[2], found[3])
-        self.pulled.emit(self._points, done)
+    def _put(self, n: int, x: float, y: float, finished: bool) -> None:
+        results = list(self._points or (0.0, 0.0, 1.0, 1.0))
+        results[2 * n] = round(min(max(x, 0.0), 1.0), 2)
+        results[2 * n + 1] = round(min(max(y, _LOW), _HIGH), 2)
+        self._points = (results[0], results[1], results[2], results[3])
+        self.pulled.emit(self._points, finished)
         self.update()
 
 
@@ -175,5 +177,5 @@ def points_of(easing: str) -> Points | None:
 
 def bezier_text(points: Points) -> str:
     """The easing of control points, by its keyword where it has one."""
-    named = [name for name, held in KEYWORDS.items() if held == points]
+    named = [name for name, ends in KEYWORDS.items() if ends == points]
     return named[0] if named else f"cubic-bezier({', '.join(f'{n:g}' for n in points)})"

@@ -107,8 +107,8 @@ class CueEditor(QWidget):
     # --- when -----------------------------------------------------------------------------
 
     def _trigger(self) -> QWidget:
-        whole = QWidget()
-        row = QHBoxLayout(whole)
+        container = QWidget()
+        row = QHBoxLayout(container)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         trigger = self._cue.trigger
@@ -129,7 +129,7 @@ class CueEditor(QWidget):
             row.addWidget(ms, 1)
         elif trigger.kind == "became":
             row.addWidget(self._becomes(trigger), 2)
-        return whole
+        return container
 
     def _kind(self, kind: str) -> None:
         trigger = cue_commands.with_kind(self._workspace, self._owner, self._cue, kind)
@@ -152,8 +152,8 @@ class CueEditor(QWidget):
         field.edited.connect(self._value_chosen)
         return field
 
-    def _value_chosen(self, said: str) -> None:
-        axis, _, value = said.partition("=")
+    def _value_chosen(self, text: str) -> None:
+        axis, _, value = text.partition("=")
         changed = msgspec.structs.replace(self._cue.trigger, axis=axis, value=value)
         self._put_trigger(changed)
 
@@ -162,12 +162,12 @@ class CueEditor(QWidget):
 
     def _node(self) -> QWidget:
         options = [("", "the whole"), *((n.id, n.name) for n in own_nodes(self._owner))]
-        held = "/".join(self._cue.node)
-        if held and held not in dict(options):
+        listening = "/".join(self._cue.node)
+        if listening and listening not in dict(options):
             name = node_named(self._workspace.document, self._owner, self._cue.node)
-            options.append((held, name))
+            options.append((listening, name))
         field = DropDown(options, "Where it listens")
-        field.show_value(held)
+        field.show_value(listening)
         field.edited.connect(
             lambda node: self._emit(LISTENS, node=tuple(node.split("/")) if node else ())
         )
@@ -178,15 +178,15 @@ class CueEditor(QWidget):
     def _condition_axes(self) -> list[ConditionAxis]:
         """The axes whose values a cue can ask for and that stand in the sheet: the owner's own,
         and those of parts that it asks for already."""
-        asked = {(c.at, c.axis) for c in self._cue.conditions}
+        asked_axes = {(c.at, c.axis) for c in self._cue.conditions}
         places = condition_axes(self._workspace.document, self._owner)
-        return [p for p in places if not p.at or (p.at, p.axis.id) in asked]
+        return [p for p in places if not p.at or (p.at, p.axis.id) in asked_axes]
 
     def _condition_field(self, place: ConditionAxis) -> QWidget:
         field = Several([(v.id, v.name) for v in place.axis.values], f"If {place.label} is")
         own = self._cue.when.get(place.axis.id) if not place.at else None
-        held = next((c for c in self._cue.conditions if asks_for(c, place)), None)
-        field.show_values((own,) if own else held.values if held is not None else ())
+        condition = next((c for c in self._cue.conditions if asks_for(c, place)), None)
+        field.show_values((own,) if own else condition.values if condition is not None else ())
         field.edited.connect(partial(self._ask, place))
         return field
 
@@ -196,9 +196,9 @@ class CueEditor(QWidget):
 
     def _left(self) -> list[ConditionAxis]:
         """What a cue can ask for and does not yet."""
-        asked = self._condition_axes()
+        in_sheet = self._condition_axes()
         places = condition_axes(self._workspace.document, self._owner)
-        return [place for place in places if place not in asked]
+        return [place for place in places if place not in in_sheet]
 
     def _further(self, left: list[ConditionAxis]) -> QWidget:
         """Another part whose value the cue is to ask for."""
@@ -213,8 +213,8 @@ class CueEditor(QWidget):
     # --- then -----------------------------------------------------------------------------
 
     def _change(self, n: int, change: Change) -> QWidget:
-        whole = QWidget()
-        row = QHBoxLayout(whole)
+        container = QWidget()
+        row = QHBoxLayout(container)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(2)
         options = possible_changes(self._workspace.document, self._owner)
@@ -222,12 +222,12 @@ class CueEditor(QWidget):
             options = [(change, "as it is"), *options]
         field = DropDown([(str(m), text) for m, (_, text) in enumerate(options)], "What changes")
         field.show_value(str([c for c, _ in options].index(change)))
-        field.edited.connect(lambda at: self._put_change(n, options[int(at)][0]))
+        field.edited.connect(lambda position: self._put_change(n, options[int(position)][0]))
         row.addWidget(field, 1)
         if len(self._cue.changes) > 1:
             row.addWidget(button("drop", partial(self._drop, n), "tag"))
         self.fields[f"change {n}"] = field
-        return whole
+        return container
 
     def _put_change(self, n: int, change: Change) -> None:
         self.edited.emit(cue_commands.with_change(self._cue, n, change), CHANGES)

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEv
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.graph import Edge, edges, state_key, ways
+from outgrowth.core.document.graph import Edge, edges, screen_edges, state_key
 from outgrowth.core.document.records import Component
 from outgrowth.workspace import Workspace
 
@@ -65,18 +65,18 @@ class Graph(QWidget):
             self._route(edges(component))
         else:
             for n, screen in enumerate(document.screens_in_order()):
-                spot = _LEFT + n % 2 * _COLUMN, _TOP + n // 2 * _ROW
-                self._boxes["", screen.id] = QRectF(*spot, *_SIDE)
-            self._route(ways(document))
+                point = _LEFT + n % 2 * _COLUMN, _TOP + n // 2 * _ROW
+                self._boxes["", screen.id] = QRectF(*point, *_SIDE)
+            self._route(screen_edges(document))
         self.setMinimumSize(self.sizeHint())
         self.update()
 
     def _lay_states(self, component: Component) -> None:
-        held = component.behaviour.places
+        by_hand = component.behaviour.places
         for n, axis in enumerate(component.axes):
             for m, value in enumerate(axis.values):
-                at = (_LEFT + n * _COLUMN, _TOP + m * _ROW)
-                x, y = held.get(state_key(axis.id, value.id), at)
+                usual = (_LEFT + n * _COLUMN, _TOP + m * _ROW)
+                x, y = by_hand.get(state_key(axis.id, value.id), usual)
                 self._boxes[axis.id, value.id] = QRectF(x, y, *_SIDE)
 
     def sizeHint(self) -> QSize:
@@ -84,10 +84,10 @@ class Graph(QWidget):
         bottom = max((box.bottom() for box in self._boxes.values()), default=120.0)
         return QSize(math.ceil(right) + 40, math.ceil(bottom) + 20)
 
-    def _route(self, found: list[Edge]) -> None:
+    def _route(self, result: list[Edge]) -> None:
         """Edges leave on one side and come back on the other, so that both ways are seen."""
         used: dict[tuple[str, str, str], int] = {}
-        for edge in found:
+        for edge in result:
             key = edge.axis, edge.start, edge.end
             nth = used[key] = used.get(key, -1) + 1
             a, b = self._boxes[edge.axis, edge.start], self._boxes[edge.axis, edge.end]
@@ -115,12 +115,12 @@ class Graph(QWidget):
         """The file's screens, and the ways between them."""
         painter.setPen(self._theme.color("muted"))
         painter.drawText(QPointF(_LEFT, _TOP - 10), "Screens and the ways between them")
-        font, here = painter.font(), self._workspace.selection.owner
+        font, on_bench = painter.font(), self._workspace.selection.owner
         for screen in self._workspace.document.screens_in_order():
-            font.setBold(screen.id == here)
+            font.setBold(screen.id == on_bench)
             painter.setFont(font)
             box = self._boxes["", screen.id]
-            self._draw_state(painter, box, screen.name, screen.id == here)
+            self._draw_state(painter, box, screen.name, screen.id == on_bench)
 
     def _draw(self, painter: QPainter, component: Component) -> None:
         variant = self._workspace.selection.variant
@@ -130,17 +130,19 @@ class Graph(QWidget):
             painter.setPen(self._theme.color("muted"))
             font.setBold(False)
             painter.setFont(font)
-            said = {"pointer": f"{axis.name} · pointer", "focus": f"{axis.name} · focus"}
+            headings = {"pointer": f"{axis.name} · pointer", "focus": f"{axis.name} · focus"}
             top = min(self._boxes[axis.id, v.id].top() for v in axis.values)
-            painter.drawText(QPointF(first.left(), top - 10), said.get(axis.driver, axis.name))
+            painter.drawText(QPointF(first.left(), top - 10), headings.get(axis.driver, axis.name))
             for value in axis.values:
-                here = variant.get(axis.id) == value.id
-                font.setBold(here)
+                is_current = variant.get(axis.id) == value.id
+                font.setBold(is_current)
                 painter.setFont(font)
-                self._draw_state(painter, self._boxes[axis.id, value.id], value.name, here)
+                self._draw_state(painter, self._boxes[axis.id, value.id], value.name, is_current)
 
-    def _draw_state(self, painter: QPainter, box: QRectF, name: str, here: bool) -> None:
-        painter.setPen(QPen(self._theme.color("ink" if here else "hairline"), 2 if here else 1))
+    def _draw_state(self, painter: QPainter, box: QRectF, name: str, is_current: bool) -> None:
+        painter.setPen(
+            QPen(self._theme.color("ink" if is_current else "hairline"), 2 if is_current else 1)
+        )
         painter.setBrush(self._theme.color("panel"))
         painter.drawRoundedRect(box, 4, 4)
         painter.setPen(self._theme.color("ink"))
@@ -268,12 +270,12 @@ def _curve(a: QRectF, b: QRectF, nth: int) -> QPainterPath:
         return path
     down = b.center().y() > a.center().y()
     x1, x2 = (a.right(), b.right()) if down else (a.left(), b.left())
-    way = aside if down else -aside
+    route = aside if down else -aside
     start, end = QPointF(x1, a.center().y() + 7), QPointF(x2, b.center().y() - 7)
     if not down:
         start, end = QPointF(x1, a.center().y() - 7), QPointF(x2, b.center().y() + 7)
     path.moveTo(start)
-    path.cubicTo(start + QPointF(way, 0), end + QPointF(way, 0), end)
+    path.cubicTo(start + QPointF(route, 0), end + QPointF(route, 0), end)
     return path
 
 

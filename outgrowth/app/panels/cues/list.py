@@ -12,7 +12,7 @@ from outgrowth.app.panels.cues.editor import CueEditor
 from outgrowth.app.panels.sheet import Sheet, button, line, muted
 from outgrowth.core.document.cues import Cue, Path, Silence
 from outgrowth.core.document.records import Component, Owner
-from outgrowth.core.document.sentences import component_of, cue_said, motion_said, node_named
+from outgrowth.core.document.sentences import component_of, cue_sentence, motion_text, node_named
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import cue_commands
 from outgrowth.workspace.cue_options import possible_changes
@@ -50,17 +50,17 @@ class CueList(Sheet):
         add.setEnabled(bool(possible_changes(self._workspace.document, owner)))
         layout.addWidget(add)
         if not owner.behaviour.cues:
-            said = "No cues yet. Draw one from a state to another, or add one here."
+            hint = "No cues yet. Draw one from a state to another, or add one here."
             layout.addWidget(
-                muted(said if component is not None else "No cues on this screen yet.")
+                muted(hint if component is not None else "No cues on this screen yet.")
             )
         for n, cue in enumerate(owner.behaviour.cues):
             self._cue(layout, owner, n, cue)
         for part in owner.behaviour.motions:
             name = node_named(self._workspace.document, owner, part.node)
-            text = f"{part.property or 'All'} of {name}: {motion_said(part.motion)}"
-            put = partial(self._forget_part, part.node, part.property)
-            layout.addWidget(line(muted(text), ("take away", put)))
+            text = f"{part.property or 'All'} of {name}: {motion_text(part.motion)}"
+            insert = partial(self._forget_part, part.node, part.property)
+            layout.addWidget(line(muted(text), ("take away", insert)))
         self._inherited(layout, owner)
 
     def _location_text(self, owner: Owner) -> str:
@@ -69,20 +69,22 @@ class CueList(Sheet):
         return "the whole" if name == "it" else name
 
     def _cue(self, layout: QVBoxLayout, owner: Owner, n: int, cue: Cue) -> None:
-        said = Sentence(cue_said(self._workspace.document, owner, cue), cue.id == self.chosen)
+        sentence = Sentence(
+            cue_sentence(self._workspace.document, owner, cue), cue.id == self.chosen
+        )
         # Later, since the lines are made anew and the pressed one goes.
         later = Qt.ConnectionType.QueuedConnection
-        said.clicked.connect(partial(self._pick, cue.id), later)  # type: ignore[call-arg]  # the stubs lack it
-        layout.addWidget(said)
+        sentence.clicked.connect(partial(self._pick, cue.id), later)  # type: ignore[call-arg]  # the stubs lack it
+        layout.addWidget(sentence)
         if cue.id != self.chosen:
             return
-        acts = [
+        commands = [
             ("remove", partial(self._remove, cue)),
             ("copy here", partial(cue_commands.copy_to_selection, self._workspace, cue)),
         ]
         if n:
-            acts.insert(0, ("earlier", partial(cue_commands.move, self._workspace, cue, n - 1)))
-        layout.addWidget(line(muted(""), *acts))
+            commands.insert(0, ("earlier", partial(cue_commands.move, self._workspace, cue, n - 1)))
+        layout.addWidget(line(muted(""), *commands))
         self.editor = CueEditor(self._workspace, cue, owner)
         self.editor.edited.connect(self._edited)
         layout.addWidget(self.editor)
@@ -98,8 +100,8 @@ class CueList(Sheet):
         layout.addWidget(muted(f"{node_named(document, owner, path)} has from its component:"))
         for cue in followed.behaviour.cues:
             silent = Silence(path, cue.id) in owner.behaviour.silenced
-            said = cue_said(document, followed, cue)
-            text = muted(f"<s>{said}</s>" if silent else said)
+            sentence = cue_sentence(document, followed, cue)
+            text = muted(f"<s>{sentence}</s>" if silent else sentence)
             name = "let it act" if silent else "silence"
             layout.addWidget(
                 line(

@@ -49,8 +49,8 @@ class MotionEditor(QWidget):
         self.setMinimumWidth(258)
 
     def _fields(self) -> QWidget:
-        whole = QWidget()
-        grid = QGridLayout(whole)
+        container = QWidget()
+        grid = QGridLayout(container)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(4)
         self.levels = DropDown((), "Whose motion")
@@ -81,7 +81,7 @@ class MotionEditor(QWidget):
         self.damping.edited.connect(lambda n: self._spring(self.stiffness.value, n))
         for field in (self.duration, self.delay, self.stiffness, self.damping):
             field.failed.connect(self._workspace.failed.emit)
-        return whole
+        return container
 
     def _pair(
         self,
@@ -177,7 +177,7 @@ class MotionEditor(QWidget):
             self._workspace.failed.emit(str(problem))
             self.refresh()
 
-    def _pulled(self, points: Points, done: bool) -> None:
+    def _pulled(self, points: Points, finished: bool) -> None:
         level = self.level
         self._level = level.key
         easing = bezier_text(points)
@@ -186,7 +186,7 @@ class MotionEditor(QWidget):
             self._workspace.drag(level.put(motion))
         except EditError:
             return
-        if done:
+        if finished:
             self._workspace.drop(f"motion of {level.name}")
 
 

@@ -143,8 +143,8 @@ class Editors:
         field.edited.connect(self._set)
         self._draggable(field, lambda values: values)
 
-        def show(found: Inspection) -> None:
-            values = {name: found.value(name) for name in names}
+        def show(inspection: Inspection) -> None:
+            values = {name: inspection.value(name) for name in names}
             field.show_values({n: v if isinstance(v, float) else None for n, v in values.items()})
 
         title = family.capitalize().replace("-", " ")
@@ -155,8 +155,8 @@ class Editors:
         field = PinsField(self._theme)
         field.edited.connect(lambda name, pin: self._set({name: pin}))
 
-        def show(found: Inspection) -> None:
-            field.show_value(*(_text(found.value(name)) for name in names))
+        def show(inspection: Inspection) -> None:
+            field.show_value(*(_text(inspection.value(name)) for name in names))
 
         about = "Which edges a floating part, or one of a free box, is tied to."
         return Editor(names, "Pins", (QLabel("Pins"), field), show, about)
@@ -165,8 +165,8 @@ class Editors:
         field = SidesField(names, "Push")
         field.edited.connect(self._set)
 
-        def show(found: Inspection) -> None:
-            field.show_values({name: _yes(found.value(name)) for name in names})
+        def show(inspection: Inspection) -> None:
+            field.show_values({name: _yes(inspection.value(name)) for name in names})
 
         return Editor(names, "Push", (QLabel("Push"), field), show, TABLE[names[0]].help)
 
@@ -179,26 +179,26 @@ class Editors:
         field.edited.connect(lambda value: self._set({row.name: value}))
         self._draggable(field, lambda value: {row.name: value})
 
-        def show(found: Inspection) -> None:
-            value = found.value(row.name)
+        def show(inspection: Inspection) -> None:
+            value = inspection.value(row.name)
             field.show_value(value if isinstance(value, float) else None)
 
         return Editor((row.name,), row.label, (DragLabel(row.label, field), field), show, row.help)
 
     def _color(self, row: StyleProperty, gradients: bool) -> Editor:
-        behind = partial(behind_selection, self._workspace)
-        field = ColorField(row.label, self.color_tokens, gradients, behind)
+        backdrop = partial(behind_selection, self._workspace)
+        field = ColorField(row.label, self.color_tokens, gradients, backdrop)
         field.tried.connect(lambda value: self._try({row.name: value}))
         field.edited.connect(lambda value: self._commit({row.name: value}))
         field.left.connect(self._workspace.cancel_drag)
         field.failed.connect(self._workspace.failed.emit)
 
-        def show(found: Inspection) -> None:
-            value = found.value(row.name)
-            said = [rung.value for rung in found.ladder(row.name) if rung.wins]
-            source = said[0] if len(said) == 1 else None
-            shown = value if isinstance(value, Color | Gradient) else None
-            field.show_value(shown, source)  # type: ignore[arg-type]  # a rung's value
+        def show(inspection: Inspection) -> None:
+            value = inspection.value(row.name)
+            values = [rung.value for rung in inspection.ladder(row.name) if rung.wins]
+            source = values[0] if len(values) == 1 else None
+            visible = value if isinstance(value, Color | Gradient) else None
+            field.show_value(visible, source)  # type: ignore[arg-type]  # a rung's value
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -208,8 +208,8 @@ class Editors:
         self._draggable(field, lambda value: {row.name: value})
         side = 0 if row.name == "width" else 1
 
-        def show(found: Inspection) -> None:
-            value = found.value(row.name)
+        def show(inspection: Inspection) -> None:
+            value = inspection.value(row.name)
             measured = self._measured()
             px = measured[side] if measured is not None else None
             room = measured[side + 2] if measured is not None else 0.0
@@ -225,8 +225,8 @@ class Editors:
         field.size_edited.connect(lambda size: self._set({row.name: _limit_of(size)}))
         self._draggable(field, lambda value: {row.name: _limit_of(value)}, field.tried)
 
-        def show(found: Inspection) -> None:
-            value = found.value(row.name)
+        def show(inspection: Inspection) -> None:
+            value = inspection.value(row.name)
             plain = Size("fixed", value) if isinstance(value, float) else value
             field.show_length(plain if isinstance(plain, Size) else None)
 
@@ -237,8 +237,8 @@ class Editors:
         field.edited.connect(lambda tracks: self._set({row.name: tracks}))
         field.failed.connect(self._workspace.failed.emit)
 
-        def show(found: Inspection) -> None:
-            value = found.value(row.name)
+        def show(inspection: Inspection) -> None:
+            value = inspection.value(row.name)
             field.show_value(value if is_tracks(value) else None)
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
@@ -247,8 +247,8 @@ class Editors:
         field = _options(tuple((option, option) for option in kind.options), row.label)
         field.edited.connect(lambda value: self._set({row.name: value}))
 
-        def show(found: Inspection) -> None:
-            field.show_value(_text(found.value(row.name)))
+        def show(inspection: Inspection) -> None:
+            field.show_value(_text(inspection.value(row.name)))
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -256,8 +256,8 @@ class Editors:
         field = Switch(row.label, self._theme)
         field.edited.connect(lambda value: self._set({row.name: value}))
 
-        def show(found: Inspection) -> None:
-            field.show_value(_yes(found.value(row.name)))
+        def show(inspection: Inspection) -> None:
+            field.show_value(_yes(inspection.value(row.name)))
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -266,8 +266,8 @@ class Editors:
         field.edited.connect(lambda value: self._set({row.name: value}))
         field.failed.connect(self._workspace.failed.emit)
 
-        def show(found: Inspection) -> None:
-            field.show_value(found.value(row.name))  # type: ignore[arg-type]  # the row says shadows
+        def show(inspection: Inspection) -> None:
+            field.show_value(inspection.value(row.name))  # type: ignore[arg-type]  # the row says shadows
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -277,16 +277,16 @@ class Editors:
         choices: dict[str, Onces] = {}
         field.edited.connect(lambda words: self._set({row.name: choices.get(words, ())}))
 
-        def show(found: Inspection) -> None:
+        def show(inspection: Inspection) -> None:
             document = self._workspace.document
-            held = found.value(row.name)
-            words_of = once_words(document, held if is_onces(held) else ())
+            current = inspection.value(row.name)
+            words_of = once_words(document, current if is_onces(current) else ())
             choices.clear()
-            choices.update(once_choices(document, found.node))
+            choices.update(once_choices(document, inspection.node))
             if words_of:
-                choices.setdefault(words_of, held)  # type: ignore[arg-type]  # it has words
-            field.set_options((("", "nothing"), *((said, said) for said in choices)))
-            field.show_value(None if held is None else words_of)
+                choices.setdefault(words_of, current)  # type: ignore[arg-type]  # it has words
+            field.set_options((("", "nothing"), *((stated, stated) for stated in choices)))
+            field.show_value(None if current is None else words_of)
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -294,11 +294,11 @@ class Editors:
         field = PictureField(self._theme)
         field.requested.connect(self._picture_asked)
 
-        def show(found: Inspection) -> None:
-            held = found.value(row.name)
+        def show(inspection: Inspection) -> None:
+            current = inspection.value(row.name)
             assets = self._workspace.document.assets
-            shown = held if isinstance(held, Picture) else None
-            field.show_value(shown, assets.get(shown.asset) if shown is not None else None)
+            visible = current if isinstance(current, Picture) else None
+            field.show_value(visible, assets.get(visible.asset) if visible is not None else None)
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -313,8 +313,8 @@ class Editors:
         plain_field.typed.connect(lambda text: self._try({row.name: text}))
         plain_field.cancelled.connect(self._workspace.cancel_drag)
 
-        def show_plain(found: Inspection) -> None:
-            plain_field.show_value(_text(found.value(row.name)))
+        def show_plain(inspection: Inspection) -> None:
+            plain_field.show_value(_text(inspection.value(row.name)))
 
         parts = QLabel(row.label), plain_field
         return Editor((row.name,), row.label, parts, show_plain, row.help)
@@ -326,9 +326,9 @@ class Editors:
         field.typed.connect(lambda runs: self._try({name: runs}))
         field.cancelled.connect(self._workspace.cancel_drag)
 
-        def show(found: Inspection) -> None:
-            held = found.value(name)
-            field.show_value(words(held) if isinstance(held, str) else held)  # type: ignore[arg-type]  # runs
+        def show(inspection: Inspection) -> None:
+            current = inspection.value(name)
+            field.show_value(words(current) if isinstance(current, str) else current)  # type: ignore[arg-type]  # runs
 
         return field, show
 
@@ -337,8 +337,8 @@ class Editors:
         field = DropDown(tuple((family, family) for family in families), row.label)
         field.edited.connect(lambda value: self._set({row.name: value}))
 
-        def show(found: Inspection) -> None:
-            family = _text(found.value(row.name))
+        def show(inspection: Inspection) -> None:
+            family = _text(inspection.value(row.name))
             field.show_value(family)
             missing = family is not None and self._workspace.engine.fonts.missing(family)
             field.setPlaceholderText(f"! {family}" if missing else "")
@@ -359,8 +359,8 @@ class Editors:
         field = _options(options, axis.name)
         field.edited.connect(lambda value: self._set({name: value}))
 
-        def show(found: Inspection) -> None:
-            field.show_value(_text(found.value(name)))
+        def show(inspection: Inspection) -> None:
+            field.show_value(_text(inspection.value(name)))
 
         about = "An axis of the component: which of its variants this instance shows."
         if is_switch(axis):
@@ -387,16 +387,16 @@ class Editors:
         name = CHOICE + prop.id
         field = Switch(prop.name, self._theme)
         field.edited.connect(lambda on: self._set({name: on}))
-        return field, lambda found: field.show_value(_yes(found.value(name)))
+        return field, lambda result: field.show_value(_yes(result.value(name)))
 
     def _slot_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id
         components = self._workspace.document.components
-        listed = [i for i in prop.shortlist if i in components]
-        options = [(i, components[i].name.rpartition("/")[2]) for i in listed]
+        entries = [i for i in prop.shortlist if i in components]
+        options = [(i, components[i].name.rpartition("/")[2]) for i in entries]
         field = DropDown((("", "empty"), *options), prop.name)
         field.edited.connect(lambda value: self._set({name: value}))
-        return field, lambda found: field.show_value(_text(found.value(name)))
+        return field, lambda result: field.show_value(_text(result.value(name)))
 
     def _color_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id
@@ -404,8 +404,8 @@ class Editors:
         field.edited.connect(lambda value: self._set({name: value}))
         field.failed.connect(self._workspace.failed.emit)
 
-        def show(found: Inspection) -> None:
-            value = found.value(name)
+        def show(inspection: Inspection) -> None:
+            value = inspection.value(name)
             field.show_value(value if isinstance(value, Color) else None, None)
 
         return field, show
@@ -416,8 +416,8 @@ class Editors:
         field.edited.connect(lambda value: self._set({name: value}))
         self._draggable(field, lambda value: {name: value})
 
-        def show(found: Inspection) -> None:
-            value = found.value(name)
+        def show(inspection: Inspection) -> None:
+            value = inspection.value(name)
             field.show_value(value if isinstance(value, float) else None)
 
         return field, show

@@ -91,43 +91,43 @@ class Ledger(QScrollArea):
 
     def first_field(self) -> QWidget | None:
         """The first editor in sight, for a key that leads here."""
-        shown = (row.editor.widget for row in self.rows.values() if not row.isHidden())
-        first = next(shown, None)
+        visible = (row.editor.widget for row in self.rows.values() if not row.isHidden())
+        first = next(visible, None)
         return _focusable(first) if first is not None else None
 
     def refresh(self) -> None:
         """Shows the selection as it is now."""
         document = self._workspace.document
         several = [f for p in self._workspace.places if (f := inspect(document, p)) is not None]
-        found = several[0] if several else None
+        result = several[0] if several else None
         self._kinds = {f.node.kind for f in several}
         self._same_kind = len({(f.instance is not None, f.scope.owner.id) for f in several}) == 1
         if len(several) > 1:
-            found = Together(several)
-        signature = self._signature(found)
+            result = Together(several)
+        signature = self._signature(result)
         if signature != self._made_for:
             self._made_for = signature
-            self._build(found)
-        if found is not None:
+            self._build(result)
+        if result is not None:
             for row in self.rows.values():
-                row.refresh(found)
+                row.refresh(result)
             self._hide_quiet()
 
-    def _signature(self, found: Inspection | None) -> object:
+    def _signature(self, inspection: Inspection | None) -> object:
         """What decides which rows there are."""
-        if found is None:
+        if inspection is None:
             return self._workspace.selection.owner
-        component = found.scope.owner if found.instance is not None else None
+        component = inspection.scope.owner if inspection.instance is not None else None
         about = (component.axes, component.properties) if isinstance(component, Component) else ()
         kinds = frozenset(self._kinds), self._same_kind
-        return kinds, found.instance is not None, about, component and component.id
+        return kinds, inspection.instance is not None, about, component and component.id
 
     def _measured(self) -> tuple[float, float, float, float] | None:
         return self._workspace.measured()
 
     # --- building -----------------------------------------------------------------------
 
-    def _build(self, found: Inspection | None) -> None:
+    def _build(self, inspection: Inspection | None) -> None:
         body = QWidget()
         dress(body, "panel")
         self._layout = QVBoxLayout(body)
@@ -135,11 +135,11 @@ class Ledger(QScrollArea):
         self._layout.setSpacing(0)
         self.rows = {}
         self._groups: dict[str, tuple[QPushButton, list[tuple[LedgerRow, bool]]]] = {}
-        if found is None:
+        if inspection is None:
             self._nothing()
         else:
             if self._same_kind:
-                self._instance_rows(found)
+                self._instance_rows(inspection)
             self._style_rows()
         self._layout.addStretch()
         body.setMinimumWidth(1)  # rows shrink with the panel; none may push its tag out
@@ -157,11 +157,11 @@ class Ledger(QScrollArea):
         text.setContentsMargins(14, 10, 14, 0)
         self._layout.addWidget(text)
 
-    def _instance_rows(self, found: Inspection) -> None:
-        component = found.scope.owner
-        if found.instance is None or not isinstance(component, Component):
+    def _instance_rows(self, inspection: Inspection) -> None:
+        component = inspection.scope.owner
+        if inspection.instance is None or not isinstance(component, Component):
             return
-        self._layout.addWidget(self._followed(component, found.instance))
+        self._layout.addWidget(self._followed(component, inspection.instance))
         for prop in component.properties:
             self._add("", self._editors.for_property(component, prop), quiet=False)
         for axis in component.axes:
@@ -187,13 +187,13 @@ class Ledger(QScrollArea):
         return strip
 
     def _style_rows(self) -> None:
-        done: set[str] = set()
+        families: set[str] = set()
         for row in sorted_rows(self._kinds):
             family = FAMILIES.get(row.name)
-            if family in done:
+            if family in families:
                 continue
             if family is not None:
-                done.add(family)
+                families.add(family)
                 self._add(row.group, self._editors.for_family(family), row.quiet)
             else:
                 self._add(row.group, self._editors.for_row(row), row.quiet)
@@ -262,5 +262,5 @@ def _focusable(widget: QWidget) -> QWidget:
     if widget.focusPolicy() != Qt.FocusPolicy.NoFocus or widget.focusProxy() is not None:
         return widget
     inside = [w for w in widget.findChildren(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
-    held = [w for w in inside if isinstance(w, QAbstractButton) and w.isChecked()]
-    return next(iter(held or inside), widget)
+    checked = [w for w in inside if isinstance(w, QAbstractButton) and w.isChecked()]
+    return next(iter(checked or inside), widget)

@@ -126,25 +126,25 @@ class LedgerRow(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        many = len(self._workspace.selection.paths)
-        if many > 1:
-            act = partial(self._workspace.put_back_here, self.editor.names)
-            layout.addWidget(_small(f"put back what these {many} parts say", act))
+        plural = len(self._workspace.selection.paths)
+        if plural > 1:
+            command = partial(self._workspace.put_back_here, self.editor.names)
+            layout.addWidget(_small(f"put back what these {plural} parts say", command))
             return
         for rung in self._rungs:
             layout.addWidget(self._rung(rung))
         name = self.editor.names[0]
-        ways = ways_for(row_of(name).type) if len(self.editor.names) == 1 else ()
-        if ways:
-            layout.addWidget(self._relative(ways))
+        routes = ways_for(row_of(name).type) if len(self.editor.names) == 1 else ()
+        if routes:
+            layout.addWidget(self._relative(routes))
         opened = any(isinstance(rung.value, FromProperty) for rung in self._rungs)
         if (
             len(self.editor.names) == 1
             and not opened
             and text_commands.can_open(self._workspace, name)
         ):
-            act = partial(text_commands.open_property, self._workspace, name)
-            layout.addWidget(_small("let instances set it", act))
+            command = partial(text_commands.open_property, self._workspace, name)
+            layout.addWidget(_small("let instances set it", command))
         alone = len(self.editor.names) == 1
         for title, named in token_commands.choices(self._workspace, name) if alone else ():
             layout.addWidget(_small(title, named))
@@ -155,8 +155,8 @@ class LedgerRow(QWidget):
         row = QHBoxLayout(line)
         row.setContentsMargins(12, 0, 0, 0)
         row.setSpacing(6)
-        said = source_text(document, rung.source)
-        text = QLabel(f"{said} · {value_text(document, rung.value)}")
+        source = source_text(document, rung.source)
+        text = QLabel(f"{source} · {value_text(document, rung.value)}")
         text.setWordWrap(True)
         text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Minimum)
         font = text.font()
@@ -170,7 +170,7 @@ class LedgerRow(QWidget):
             row.addWidget(_small(self._touching(rung.source), lambda: self._put_back(rung)))
         return line
 
-    def _relative(self, ways: tuple[str, ...]) -> QWidget:
+    def _relative(self, directions: tuple[str, ...]) -> QWidget:
         """What makes the value a relative one, at the present reach."""
         line = QWidget()
         row = QHBoxLayout(line)
@@ -179,7 +179,7 @@ class LedgerRow(QWidget):
         lead = QLabel("than below:")
         lead.setToolTip("A relative change still shows where the value below it is overridden.")
         lead.setProperty("tone", "muted")
-        field = RelativeField(ways, self.editor.title)
+        field = RelativeField(directions, self.editor.title)
         name = self.editor.names[0]
         field.edited.connect(lambda shift: self._workspace.set_style({name: shift}))
         row.addWidget(lead)
@@ -230,8 +230,8 @@ def _top(rungs: tuple[Rung, ...]) -> Rung:
     return [rung for rung in rungs if rung.wins][-1]
 
 
-def _small(text: str, act: Callable[[], None]) -> QPushButton:
+def _small(text: str, command: Callable[[], None]) -> QPushButton:
     button = QPushButton(text)
     button.setProperty("look", "tag")
-    button.clicked.connect(lambda: act())
+    button.clicked.connect(lambda: command())
     return button

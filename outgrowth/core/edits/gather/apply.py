@@ -73,8 +73,8 @@ def _moved_over(document: Document, old: dict[str, Variant], component: Componen
             if root is not owner.root:
                 document = with_owner(document, with_root(owner, root))
     components = document.components
-    for gone in old:
-        components = components.delete(gone)
+    for old_id in old:
+        components = components.delete(old_id)
     order = tuple(i for i in document.component_order if i not in old)
     return without_unseen(
         msgspec.structs.replace(document, components=components, component_order=order)
@@ -82,9 +82,9 @@ def _moved_over(document: Document, old: dict[str, Variant], component: Componen
 
 
 def _moved(node: Node, old: dict[str, Variant], component: Component) -> Node:
-    held = node.style.get("component")
-    if node.kind == "instance" and isinstance(held, str) and held in old:
-        return _instance(node, component, old[held], dict(node.style))
+    component_id = node.style.get("component")
+    if node.kind == "instance" and isinstance(component_id, str) and component_id in old:
+        return _instance(node, component, old[component_id], dict(node.style))
     children = tuple(_moved(child, old, component) for child in node.children)
     if all(a is b for a, b in zip(children, node.children, strict=True)):
         return node

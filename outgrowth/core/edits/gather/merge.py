@@ -29,39 +29,39 @@ class Merged:
 def merge(drawings: dict[Combination, Node]) -> Merged:
     """The merged tree. Roots are matched whatever they are called."""
     first = next(iter(drawings.values()))
-    taken: Counter[str] = Counter()
-    root = Merged(_fresh(first.id, taken), first.name, first.kind)
+    used: Counter[str] = Counter()
+    root = Merged(_fresh(first.id, used), first.name, first.kind)
     root.drawn = dict(drawings)
-    _merge_children(root, taken)
+    _merge_children(root, used)
     return root
 
 
-def _merge_children(parent: Merged, taken: Counter[str]) -> None:
-    known: dict[_Key, Merged] = {}
+def _merge_children(parent: Merged, used: Counter[str]) -> None:
+    merged_by_key: dict[_Key, Merged] = {}
     order: list[_Key] = []
     for combination, node in parent.drawn.items():
-        at = 0
+        index = 0
         for key, child in _keyed(node):
-            if key not in known:
-                known[key] = Merged(_fresh(child.id, taken), child.name, child.kind)
-                order.insert(at, key)
-            at = order.index(key) + 1
-            known[key].drawn[combination] = child
-    parent.children = [known[key] for key in order]
+            if key not in merged_by_key:
+                merged_by_key[key] = Merged(_fresh(child.id, used), child.name, child.kind)
+                order.insert(index, key)
+            index = order.index(key) + 1
+            merged_by_key[key].drawn[combination] = child
+    parent.children = [merged_by_key[key] for key in order]
     for merged in parent.children:
-        _merge_children(merged, taken)
+        _merge_children(merged, used)
 
 
 def _keyed(node: Node) -> list[tuple[_Key, Node]]:
-    seen: Counter[tuple[str, str]] = Counter()
-    found: list[tuple[_Key, Node]] = []
+    visited: Counter[tuple[str, str]] = Counter()
+    keyed: list[tuple[_Key, Node]] = []
     for child in node.children:
-        found.append(((child.name, child.kind, seen[child.name, child.kind]), child))
-        seen[child.name, child.kind] += 1
-    return found
+        keyed.append(((child.name, child.kind, visited[child.name, child.kind]), child))
+        visited[child.name, child.kind] += 1
+    return keyed
 
 
-def _fresh(node_id: str, taken: Counter[str]) -> str:
+def _fresh(node_id: str, used: Counter[str]) -> str:
     """An id that no other merged node has."""
-    taken[node_id] += 1
-    return node_id if taken[node_id] == 1 else _fresh(f"{node_id}.{taken[node_id]}", taken)
+    used[node_id] += 1
+    return node_id if used[node_id] == 1 else _fresh(f"{node_id}.{used[node_id]}", used)

@@ -115,7 +115,7 @@ def _shared_segments(names: Sequence[tuple[str, ...]]) -> int:
 
 
 def _axes(
-    varying: Sequence[tuple[str, ...]], given: Sequence[str], drivers: Sequence[Driver | None]
+    varying: Sequence[tuple[str, ...]], names: Sequence[str], drivers: Sequence[Driver | None]
 ) -> tuple[Axis, ...]:
     axes = []
     for n in range(len(varying[0])):
@@ -124,7 +124,7 @@ def _axes(
         if driver is None:
             driver = "pointer" if {"rest", "hover"} <= {w.lower() for w in words} else "none"
         values = tuple(AxisValue(_id(word), word) for word in words)
-        name = given[n] if n < len(given) and given[n] else _guessed(words, n, driver)
+        name = names[n] if n < len(names) and names[n] else _guessed(words, n, driver)
         axes.append(Axis(f"axis-{n + 1}", name, values, values[0].id, driver))
     return tuple(axes)
 
@@ -210,8 +210,8 @@ class _Writer:
             elif base != row_of(name).default:
                 style[name] = base
         if len(merged.drawn) < len(combinations):
-            shown = {c: c in merged.drawn and _is_shown(merged.drawn[c]) for c in combinations}
-            base = self._ruled((merged.id,), "shown", dict(shown))
+            visible = {c: c in merged.drawn and _is_shown(merged.drawn[c]) for c in combinations}
+            base = self._ruled((merged.id,), "shown", dict(visible))
             style = {k: v for k, v in style.items() if k != "shown"}
             if base is False:
                 style["shown"] = False
@@ -222,23 +222,23 @@ class _Writer:
         """Writes the rules of one property; its base value."""
         distinct = list(dict.fromkeys(values.values()))
         table = tuple(sorted((c, distinct.index(v)) for c, v in values.items()))
-        found = self._solved.get(table)
-        if found is None:
-            found = self._solved[table] = fewest_rules(self._sizes, dict(table))
-        for when, value in found.rules:
+        cached = self._solved.get(table)
+        if cached is None:
+            cached = self._solved[table] = fewest_rules(self._sizes, dict(table))
+        for when, value in cached.rules:
             conditions = {self._axes[a].id: self._axes[a].values[v].id for a, v in when}
             self.rules.append(Rule(Map(conditions), path, name, distinct[value]))
-        return distinct[found.base]
+        return distinct[cached.base]
 
 
 def _stated(merged: Merged) -> list[tuple[Path, str]]:
     """Every property that any of the drawings sets on the node, or inside its instance."""
-    found: set[tuple[Path, str]] = set()
+    paths: set[tuple[Path, str]] = set()
     for node in merged.drawn.values():
-        found |= {((), name) for name in node.style}
-        found |= {(rule.node, rule.property) for rule in node.overrides if not rule.when}
+        paths |= {((), name) for name in node.style}
+        paths |= {(rule.node, rule.property) for rule in node.overrides if not rule.when}
     order = {name: n for n, name in enumerate(TABLE)}
-    return sorted(found, key=lambda said: (said[0], order.get(said[1], len(order)), said[1]))
+    return sorted(paths, key=lambda value: (value[0], order.get(value[1], len(order)), value[1]))
 
 
 def _value(node: Node, path: Path, name: str) -> Value:
@@ -270,8 +270,8 @@ def _differences(
     for n, (drawing, variant) in enumerate(zip(drawings, variants, strict=True)):
         watch(1 - _PROOF + _PROOF * n / len(drawings))
         drawn = resolver.screen(trial, Screen("(drawing)", drawing.name, drawing.root))
-        made = resolver.variant(trial, component.id, variant)
-        yield from _compared(drawing.name, drawn, made)
+        resolved = resolver.variant(trial, component.id, variant)
+        yield from _compared(drawing.name, drawn, resolved)
 
 
 def _with(document: Document, component: Component) -> Document:
@@ -280,26 +280,26 @@ def _with(document: Document, component: Component) -> Document:
     return msgspec.structs.replace(document, components=components, component_order=order)
 
 
-def _compared(where: str, drawn: SceneNode, made: SceneNode) -> Iterator[str]:
+def _compared(place_name: str, drawn: SceneNode, scene: SceneNode) -> Iterator[str]:
     for half in ("layout", "paint"):
-        a, b = getattr(drawn, half), getattr(made, half)
+        a, b = getattr(drawn, half), getattr(scene, half)
         a, b = (a.style, b.style) if half == "layout" else (a, b)
         if a is not b:
             for field in a.__struct_fields__:
                 if getattr(a, field) != getattr(b, field):
-                    yield f"{where}: {field.replace('_', '-')} differs"
-    if drawn.kind != made.kind:
-        yield f"{where}: kind differs"
+                    yield f"{place_name}: {field.replace('_', '-')} differs"
+    if drawn.kind != scene.kind:
+        yield f"{place_name}: kind differs"
     for name in ("click_through", "order"):
-        if getattr(drawn, name) != getattr(made, name):
-            yield f"{where}: {name.replace('_', '-')} differs"
-    for name, one, other in zip(
-        drawn.interaction._fields, drawn.interaction, made.interaction, strict=True
+        if getattr(drawn, name) != getattr(scene, name):
+            yield f"{place_name}: {name.replace('_', '-')} differs"
+    for name, drawn_value, other in zip(
+        drawn.interaction._fields, drawn.interaction, scene.interaction, strict=True
     ):
-        if one != other:
-            yield f"{where}: {name.replace('_', '-')} differs"
-    if drawn.names != made.names:
-        yield f"{where}: it holds {', '.join(drawn.names)}, not {', '.join(made.names)}"
+        if drawn_value != other:
+            yield f"{place_name}: {name.replace('_', '-')} differs"
+    if drawn.names != scene.names:
+        yield f"{place_name}: it holds {', '.join(drawn.names)}, not {', '.join(scene.names)}"
         return
-    for name, a_child, b_child in zip(drawn.names, drawn.children, made.children, strict=True):
-        yield from _compared(f"{where} › {name}", a_child, b_child)
+    for name, a_child, b_child in zip(drawn.names, drawn.children, scene.children, strict=True):
+        yield from _compared(f"{place_name} › {name}", a_child, b_child)

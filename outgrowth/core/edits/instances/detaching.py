@@ -31,36 +31,36 @@ def detach(document: Document, owner_id: str, node_id: str) -> Document:
     """
     owner = owner_of(document, owner_id)
     node = node_of(owner, node_id)
-    found = inspect(document, Place(owner_id, (node_id,)))
-    if node.kind != "instance" or found is None:
+    inspection = inspect(document, Place(owner_id, (node_id,)))
+    if node.kind != "instance" or inspection is None:
         raise EditError(f"“{node.name}” is not an instance.")
-    taken = {other.id for other in walk(owner.root)}
-    plain = _Detacher(document, found.scope, node_id, taken).plain(found.node)
+    used = {other.id for other in walk(owner.root)}
+    plain = _Detacher(document, inspection.scope, node_id, used).plain(inspection.node)
     named = msgspec.structs.replace(plain, name=node.name, id=node_id)
     return with_owner(document, with_node(owner, node_id, lambda _: named))
 
 
 class _Detacher:
-    def __init__(self, document: Document, scope: Scope, prefix: str, taken: set[str]) -> None:
+    def __init__(self, document: Document, scope: Scope, prefix: str, used: set[str]) -> None:
         self._lookup = PlainLookup(document)
         self._scope = scope
         self._prefix = prefix
-        self._used_ids = taken
+        self._used_ids = used
 
     def _free_id(self, inner: str) -> str:
         """The instance's id with the inner one behind, another where that is taken."""
         usual = f"{self._prefix}.{inner}"[-LONGEST_NAME // 2 :]
         tried = (usual, *(f"{usual}.{n}" for n in range(2, len(self._used_ids) + 3)))
-        found = next(one for one in tried if one not in self._used_ids)
-        self._used_ids.add(found)
-        return found
+        first = next(candidate for candidate in tried if candidate not in self._used_ids)
+        self._used_ids.add(first)
+        return first
 
     def plain(self, node: Node) -> Node:
         steps = cascaded_values(self._scope, node)
         node_id = self._free_id(node.id)
         if node.kind == "instance":
             return self._nested(node, node_id, steps)
-        style = {name: self._today(name, said) for name, said in steps.items()}
+        style = {name: self._today(name, step_values) for name, step_values in steps.items()}
         children = tuple(self.plain(child) for child in node.children)
         return Node(node_id, node.name, node.kind, Map(style), children, extras=node.extras)
 
@@ -72,11 +72,11 @@ class _Detacher:
         return computed_value(name, steps, self._lookup)
 
     def _nested(self, node: Node, node_id: str, steps: dict[str, list[Step]]) -> Node:
-        given = input_of(self._scope, node, steps, self._lookup)
-        style: dict[str, Value] = {"component": given.component}
-        style |= {CHOICE + key: fitting(CHOICE, value) for key, value in given.choices}
+        instance_input = input_of(self._scope, node, steps, self._lookup)
+        style: dict[str, Value] = {"component": instance_input.component}
+        style |= {CHOICE + key: fitting(CHOICE, value) for key, value in instance_input.choices}
         deeper: dict[tuple[object, ...], Rule] = {}
-        for entry in given.entries:
+        for entry in instance_input.entries:
             value = entry.value
             if not isinstance(value, Token | FromProperty | Shift):
                 value = fitting(entry.property, value)

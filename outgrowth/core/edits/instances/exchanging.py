@@ -58,10 +58,10 @@ def exchange(document: Document, owner_id: str, node_id: str, component_id: str)
         return Exchanged(document, ())
     refuse_cycle(document, owner_id, component_id)
     mover = _Mover(document, old, new)
-    held: list[Rule] = []
+    rules: list[Rule] = []
     if isinstance(owner, Component):
-        owner, held = mover.holding(owner, node)
-    moved = mover.moved(node, tuple(held))
+        owner, rules = mover.holding(owner, node)
+    moved = mover.moved(node, tuple(rules))
     changed = with_owner(document, with_node(owner, node_id, lambda _: moved))
     return Exchanged(changed, tuple(dict.fromkeys(mover.dropped)))
 
@@ -80,10 +80,10 @@ def exchange_everywhere(document: Document, old_id: str, component_id: str) -> E
     with the old one are filled with the new. Instances inside the new component itself
     stay: it cannot hold itself."""
     holders = {i for i in document.components if way_into(document, component_id, i)}
-    those = [use for use in uses(document, old_id) if use.owner not in holders]
-    if not those:
+    replaced = [use for use in uses(document, old_id) if use.owner not in holders]
+    if not replaced:
         raise EditError("There is no instance that could be exchanged.")
-    document, dropped = exchange_many(document, those, component_id)
+    document, dropped = exchange_many(document, replaced, component_id)
     for owner in list(document.owners()):
         if owner.id not in holders:
             changed = _refilled(document, owner, old_id, component_id)
@@ -108,10 +108,10 @@ def _refilled(document: Document, owner: Owner, old_id: str, new_id: str) -> Own
 
 
 def _followed(document: Document, node: Node) -> Component:
-    held = node.style.get("component")
-    if node.kind != "instance" or not isinstance(held, str):
+    component_id = node.style.get("component")
+    if node.kind != "instance" or not isinstance(component_id, str):
         raise EditError(f"“{node.name}” is not an instance of one component.")
-    return component_of(document, held)
+    return component_of(document, component_id)
 
 
 class _Mover:
@@ -123,22 +123,22 @@ class _Mover:
         self._new = new
         self.dropped: list[str] = []
 
-    def moved(self, node: Node, held: tuple[Rule, ...]) -> Node:
-        """The instance as one of the new component; `held` are the holder's rules that go
+    def moved(self, node: Node, rules: tuple[Rule, ...]) -> Node:
+        """The instance as one of the new component; `rules` are the holder's rules that go
         aside with what the instance loses itself."""
         style: dict[str, Value] = {}
         style["component"] = self._new.id
         overrides: list[Rule] = []
         lost: list[Rule] = []
         for rule in [*_styled(node), *node.overrides]:
-            found = self.carried(rule)
-            if found is None:
+            result = self.carried(rule)
+            if result is None:
                 lost.append(rule)
-            elif found.node or found.when:
-                overrides.append(found)
+            elif result.node or result.when:
+                overrides.append(result)
             else:
-                style[found.property] = found.value
-        kept = []
+                style[result.property] = result.value
+        remaining = []
         for aside in node.aside:
             back, _, still = self._returning(aside)
             for rule in back:
@@ -147,11 +147,11 @@ class _Mover:
                 else:
                     style.setdefault(rule.property, rule.value)
             if still is not None:
-                kept.append(still)
-        if lost or held:
-            kept.append(Aside(self._old.id, tuple(lost), held))
+                remaining.append(still)
+        if lost or rules:
+            remaining.append(Aside(self._old.id, tuple(lost), rules))
         return msgspec.structs.replace(
-            node, style=Map(style), overrides=_distinct(overrides), aside=tuple(kept)
+            node, style=Map(style), overrides=_distinct(overrides), aside=tuple(remaining)
         )
 
     def _returning(self, aside: Aside) -> tuple[list[Rule], list[Rule], Aside | None]:
@@ -164,15 +164,15 @@ class _Mover:
             return list(aside.own), list(aside.held), None
         mover = _Mover(self._document, earlier, self._new)
         own = [(rule, mover.carried(rule)) for rule in aside.own]
-        held = [(rule, mover.carried_held(rule)) for rule in aside.held]
+        aside_rules = [(rule, mover.carried_held(rule)) for rule in aside.held]
         still = Aside(
             aside.component,
-            tuple(rule for rule, found in own if found is None),
-            tuple(rule for rule, found in held if found is None),
+            tuple(rule for rule, result in own if result is None),
+            tuple(rule for rule, result in aside_rules if result is None),
         )
         return (
-            [found for _, found in own if found is not None],
-            [found for _, found in held if found is not None],
+            [result for _, result in own if result is not None],
+            [result for _, result in aside_rules if result is not None],
             still if still.own or still.held else None,
         )
 
@@ -185,11 +185,11 @@ class _Mover:
             if rule.node[0] != node.id or rule.property == "component":
                 rules.append(rule)
                 continue
-            found = self.carried_held(rule)
-            if found is None:
+            result = self.carried_held(rule)
+            if result is None:
                 lost.append(rule)
             else:
-                rules.append(found)
+                rules.append(result)
         for aside in node.aside:
             rules += self._returning(aside)[1]
         return msgspec.structs.replace(owner, rules=_distinct(rules)), lost
@@ -220,10 +220,10 @@ class _Mover:
         """The same for a rule of the holder: its conditions are the holder's own, and its
         path begins with the instance."""
         inner = msgspec.structs.replace(rule, node=rule.node[1:], when=Map())
-        found = self.carried(inner)
-        if found is None:
+        result = self.carried(inner)
+        if result is None:
             return None
-        return msgspec.structs.replace(found, node=(rule.node[0], *found.node), when=rule.when)
+        return msgspec.structs.replace(result, node=(rule.node[0], *result.node), when=rule.when)
 
     def _means(self, name: str) -> bool:
         root = self._new.root
@@ -239,8 +239,8 @@ class _Mover:
         if axis is not None:
             chosen = axis.value(value) if isinstance(value, str) else None
             other = next((a for a in self._new.axes if a.name == axis.name), None)
-            found = other.named(chosen.name) if other and chosen else None
-            return {CHOICE + other.id: found.id} if other and found else {}
+            result = other.named(chosen.name) if other and chosen else None
+            return {CHOICE + other.id: result.id} if other and result else {}
         same = [
             p for p in self._new.properties if prop and (p.name, p.kind) == (prop.name, prop.kind)
         ]
@@ -260,10 +260,10 @@ def _label(name: str) -> str:
 
 def _distinct(rules: Iterable[Rule]) -> tuple[Rule, ...]:
     """The rules, the first of those that speak of the same."""
-    found: dict[object, Rule] = {}
+    distinct: dict[object, Rule] = {}
     for rule in rules:
-        found.setdefault((rule.when, rule.node, rule.property), rule)
-    return tuple(found.values())
+        distinct.setdefault((rule.when, rule.node, rule.property), rule)
+    return tuple(distinct.values())
 
 
 def _same_way(
@@ -273,15 +273,15 @@ def _same_way(
     old, new = components
     if not path:
         return ()
-    was = find(old.root, path[0])
-    if was is None:
+    before = find(old.root, path[0])
+    if before is None:
         return None
-    same = [n for n in walk(new.root) if (n.name, n.kind) == (was.name, was.kind)]
+    same = [n for n in walk(new.root) if (n.name, n.kind) == (before.name, before.kind)]
     if not same:
         return None
     if len(path) == 1:
         return (same[0].id,)
-    inner = [document.components.get(str(n.style.get("component"))) for n in (was, same[0])]
+    inner = [document.components.get(str(n.style.get("component"))) for n in (before, same[0])]
     if inner[0] is None or inner[1] is None:
         return None
     rest = _same_way(document, (inner[0], inner[1]), path[1:])

@@ -65,17 +65,17 @@ def kind_of(document: Document, place: Place, name: str) -> PropertyKind | None:
         return _inner_kind(document, place, name.removeprefix(CHOICE))
     kinds = [kind for of, kind in _KINDS if isinstance(row_of(name).type, of)]
     if isinstance(row_of(name).type, LimitType):
-        found = inspect(document, place)
+        inspection = inspect(document, place)
         # A share is no number: opened as one, it would be lost.
-        if found is None or not isinstance(found.value(name), float):
+        if inspection is None or not isinstance(inspection.value(name), float):
             return None
     return kinds[0] if kinds else None
 
 
 def _inner_kind(document: Document, place: Place, key: str) -> PropertyKind | None:
     """The kind of an inner instance's own property, which can be opened outward."""
-    found = inspect(document, place)
-    inner = document.components.get(found.scope.owner.id) if found is not None else None
+    inspection = inspect(document, place)
+    inner = document.components.get(inspection.scope.owner.id) if inspection is not None else None
     prop = inner.property(key) if inner is not None else None
     return prop.kind if prop is not None else None
 
@@ -90,15 +90,15 @@ def open_property(
     """
     component = component_of(document, place.owner)
     kind = kind_of(document, place, name)
-    found = inspect(document, place)
-    if kind is None or found is None:
+    inspection = inspect(document, place)
+    if kind is None or inspection is None:
         raise EditError("This value cannot be opened to instances.")
-    value = found.value(name)
+    value = inspection.value(name)
     if isinstance(value, Gradient):
         raise EditError("A gradient cannot be opened to instances; only a plain colour can.")
     default = as_type(PROPERTY_TYPES[kind], "" if value is None else value, _EMPTY[kind])
-    taken = {prop.name for prop in component.properties}
-    free = next(n for n in (title, *(f"{title} {i}" for i in range(2, 999))) if n not in taken)
+    used = {prop.name for prop in component.properties}
+    free = next(n for n in (title, *(f"{title} {i}" for i in range(2, 999))) if n not in used)
     shortlist = (value,) if kind == "slot" and isinstance(value, str) and value else ()
     prop = ComponentProperty(property_id, free, kind, default, shortlist=shortlist)
     document = add_property(document, component.id, prop)
@@ -112,12 +112,12 @@ def rename_property(document: Document, component_id: str, property_id: str, nam
     """The document with a property called `name`; instances are not touched, since they
     refer to its id. Raises EditError for an empty or taken name."""
     component, prop = _property(document, component_id, property_id)
-    said = name.strip()
-    if not said:
+    new_name = name.strip()
+    if not new_name:
         raise EditError("Every property needs a name.")
-    if any(p.name == said and p is not prop for p in component.properties):
-        raise EditError(f"“{component.name}” already has a property called “{said}”.")
-    return _with(document, component, msgspec.structs.replace(prop, name=said))
+    if any(p.name == new_name and p is not prop for p in component.properties):
+        raise EditError(f"“{component.name}” already has a property called “{new_name}”.")
+    return _with(document, component, msgspec.structs.replace(prop, name=new_name))
 
 
 def describe_property(
@@ -223,8 +223,10 @@ def _without_choice(owner: Owner, component_id: str, name: str) -> Owner:
 
     owner = with_root(owner, rebuilt_tree(owner.root, change))
     if isinstance(owner, Component):
-        gone = [r for r in owner.rules if r.property == name and r.node[-1] in followers]
-        owner = msgspec.structs.replace(owner, rules=tuple(r for r in owner.rules if r not in gone))
+        removed = [r for r in owner.rules if r.property == name and r.node[-1] in followers]
+        owner = msgspec.structs.replace(
+            owner, rules=tuple(r for r in owner.rules if r not in removed)
+        )
     return owner
 
 
@@ -239,5 +241,5 @@ def _property(
 
 
 def _with(document: Document, component: Component, prop: ComponentProperty) -> Document:
-    listed = tuple(prop if p.id == prop.id else p for p in component.properties)
-    return with_owner(document, msgspec.structs.replace(component, properties=listed))
+    changed = tuple(prop if p.id == prop.id else p for p in component.properties)
+    return with_owner(document, msgspec.structs.replace(component, properties=changed))

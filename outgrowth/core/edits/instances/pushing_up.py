@@ -37,8 +37,8 @@ def push_up(document: Document, owner_id: str, node_id: str, reach: Map[str, str
         place = Place(component.id, rule.node)
         when = reach.update(rule.when)
         document = set_properties(document, place, {rule.property: rule.value}, when)
-    kept = Map({k: v for k, v in node.style.items() if _own(k)})
-    bare = msgspec.structs.replace(node, style=kept, overrides=())
+    own_style = Map({k: v for k, v in node.style.items() if _own(k)})
+    bare = msgspec.structs.replace(node, style=own_style, overrides=())
     owner = owner_of(document, owner_id)
     return with_owner(document, with_node(owner, node_id, lambda _: bare))
 

@@ -22,21 +22,21 @@ def with_asset(document: Document, asset: Asset) -> Document:
 def place_picture(
     document: Document,
     into: tuple[str, str, int | None],
-    held: tuple[Picture, Asset],
+    pictures: tuple[Picture, Asset],
     node_id: str,
 ) -> Document:
     """The document with an image node, called as its file, in a box: `into` are the owner's
     id, the box's, and the place among its children (None: last). Raises EditError."""
     owner_id, parent_id, index = into
-    picture, asset = held
+    picture, asset = pictures
     name = asset.name.rpartition(".")[0] or asset.name
     node = new_node(node_id, name, "image", {"picture": picture})
     return add_node(with_asset(document, asset), owner_id, parent_id, node, index)
 
 
 def show_picture(
-    document: Document, place: Place, held: tuple[Picture, Asset], reach: Map[str, str]
+    document: Document, place: Place, pictures: tuple[Picture, Asset], reach: Map[str, str]
 ) -> Document:
     """The document in which an image shows this picture, within a reach. Raises EditError."""
-    picture, asset = held
+    picture, asset = pictures
     return set_properties(with_asset(document, asset), place, {"picture": picture}, reach)

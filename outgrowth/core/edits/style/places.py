@@ -32,14 +32,14 @@ Spots = Mapping[str, Rect]
 def inset(value: Callable[[str], object], dx: float, dy: float) -> dict[str, Value]:
     """The insets that move a pinned part by this much: those of the edges it hangs on.
     `value` gives what a property of the part is now."""
-    found: dict[str, Value] = {}
+    values: dict[str, Value] = {}
     for pin, near, far, by in (("pin-x", "x", "right", dx), ("pin-y", "y", "bottom", dy)):
         tied = value(pin)
         if tied != "end":
-            found[near] = round(_number(value(near)) + by, 3)
+            values[near] = round(_number(value(near)) + by, 3)
         if tied in ("end", "both", "scale"):
-            found[far] = round(_number(value(far)) - by, 3)
-    return found
+            values[far] = round(_number(value(far)) - by, 3)
+    return values
 
 
 def _number(value: object) -> float:
@@ -48,8 +48,10 @@ def _number(value: object) -> float:
 
 def stands_free(document: Document, place: Place, parent_flow: object) -> bool:
     """Whether a part is placed by its insets rather than by its box's flow."""
-    found = inspect(document, place)
-    return found is not None and (parent_flow == "free" or found.value("floating") is True)
+    inspection = inspect(document, place)
+    return inspection is not None and (
+        parent_flow == "free" or inspection.value("floating") is True
+    )
 
 
 def move_by(
@@ -59,17 +61,17 @@ def move_by(
     reach: Map[str, str] = NO_CONDITIONS,
 ) -> Document:
     """The document with a part that stands free moved by px across and down."""
-    found = inspect(document, place)
-    if found is None:
+    inspection = inspect(document, place)
+    if inspection is None:
         raise EditError("That part is not there any more, so nothing was moved.")
-    return set_properties(document, place, inset(found.value, *by), reach)
+    return set_properties(document, place, inset(inspection.value, *by), reach)
 
 
 def align(
     document: Document,
     places: tuple[Place, ...],
     edge: Edge,
-    spots: Spots,
+    rects: Spots,
     flow: tuple[str, Rect],
     reach: Map[str, str] = NO_CONDITIONS,
 ) -> Document:
@@ -80,11 +82,11 @@ def align(
     flow itself decides.
     """
     kind, room = flow
-    _refuse_hidden(document, places, spots)
-    around = room if len(places) == 1 else union(spots[p.path[0]] for p in places)
+    _refuse_hidden(document, places, rects)
+    room_around = room if len(places) == 1 else union(rects[p.path[0]] for p in places)
     for place in places:
         if stands_free(document, place, kind):
-            dx, dy = _to_edge(spots[place.path[0]], around, edge)
+            dx, dy = _to_edge(rects[place.path[0]], room_around, edge)
             document = move_by(document, place, (dx, dy), reach)
             continue
         across = edge in ("top", "middle", "bottom")
@@ -98,22 +100,22 @@ def align(
     return document
 
 
-def _refuse_hidden(document: Document, places: tuple[Place, ...], spots: Spots) -> None:
+def _refuse_hidden(document: Document, places: tuple[Place, ...], rects: Spots) -> None:
     for place in places:
-        if not place.path or place.path[0] not in spots:
+        if not place.path or place.path[0] not in rects:
             node = node_at(document, place)
             name = node.name if node is not None else "A part"
             raise EditError(f"“{name}” is hidden here, so it cannot be lined up with others.")
 
 
-def _to_edge(rect: Rect, around: Rect, edge: Edge) -> tuple[float, float]:
+def _to_edge(rect: Rect, room: Rect, edge: Edge) -> tuple[float, float]:
     return {
-        "left": (around.x - rect.x, 0.0),
-        "center": (around.center[0] - rect.center[0], 0.0),
-        "right": (around.right - rect.right, 0.0),
-        "top": (0.0, around.y - rect.y),
-        "middle": (0.0, around.center[1] - rect.center[1]),
-        "bottom": (0.0, around.bottom - rect.bottom),
+        "left": (room.x - rect.x, 0.0),
+        "center": (room.center[0] - rect.center[0], 0.0),
+        "right": (room.right - rect.right, 0.0),
+        "top": (0.0, room.y - rect.y),
+        "middle": (0.0, room.center[1] - rect.center[1]),
+        "bottom": (0.0, room.bottom - rect.bottom),
     }[edge]
 
 
@@ -121,7 +123,7 @@ def distribute(
     document: Document,
     places: tuple[Place, ...],
     across: bool,
-    spots: Spots,
+    rects: Spots,
     flow: str,
     reach: Map[str, str] = NO_CONDITIONS,
 ) -> Document:
@@ -129,24 +131,24 @@ def distribute(
     staying. Raises EditError for fewer, and for parts whose box flows."""
     if len(places) < 3:
         raise EditError("Pick three parts or more to spread them evenly.")
-    _refuse_hidden(document, places, spots)
+    _refuse_hidden(document, places, rects)
     if not all(stands_free(document, place, flow) for place in places):
         raise EditError("These parts stand in a flow: its gap, or its justify, spreads them.")
 
     def start(place: Place) -> float:
-        rect = spots[place.path[0]]
+        rect = rects[place.path[0]]
         return rect.x if across else rect.y
 
     def size(place: Place) -> float:
-        rect = spots[place.path[0]]
+        rect = rects[place.path[0]]
         return rect.width if across else rect.height
 
     line = sorted(places, key=lambda p: start(p) + size(p) / 2)
-    whole = start(line[-1]) + size(line[-1]) - start(line[0])
-    gap = (whole - sum(map(size, line))) / (len(line) - 1)
-    at = start(line[0]) + size(line[0]) + gap
+    extent = start(line[-1]) + size(line[-1]) - start(line[0])
+    gap = (extent - sum(map(size, line))) / (len(line) - 1)
+    pen = start(line[0]) + size(line[0]) + gap
     for place in line[1:-1]:
-        by = at - start(place)
+        by = pen - start(place)
         document = move_by(document, place, (by, 0.0) if across else (0.0, by), reach)
-        at += size(place) + gap
+        pen += size(place) + gap
     return document

@@ -65,8 +65,8 @@ def _refuse_bottomless(node: Node, values: Mapping[str, Value]) -> None:
 
 def _refuse_cycles(document: Document, place: Place, values: Mapping[str, Value]) -> None:
     """Refuses a component, or what fills a slot, that would hold the one it is put into."""
-    found = inspect(document, place)
-    followed = found.scope.owner if found is not None else None
+    inspection = inspect(document, place)
+    followed = inspection.scope.owner if inspection is not None else None
     for name, value in values.items():
         prop = None
         if name.startswith(CHOICE) and isinstance(followed, Component):
@@ -165,8 +165,10 @@ def put_back_instance(document: Document, owner_id: str, node_id: str) -> Docume
         raise EditError("Only an instance can be put back as a whole.")
 
     def change(node: Node) -> Node:
-        kept = {k: v for k, v in node.style.items() if k.startswith(CHOICE) or k in KEPT_OUTSIDE}
-        return msgspec.structs.replace(node, style=Map(kept), overrides=())
+        remaining = {
+            k: v for k, v in node.style.items() if k.startswith(CHOICE) or k in KEPT_OUTSIDE
+        }
+        return msgspec.structs.replace(node, style=Map(remaining), overrides=())
 
     return with_owner(document, with_node(owner, node_id, change))
 

@@ -40,23 +40,23 @@ class Guess(NamedTuple):
     children: dict[str, dict[str, Value]]
 
 
-def guess(spots: Spots) -> Guess:
+def guess(rects: Spots) -> Guess:
     """The arrangement of parts by their places in the box that just surrounds them.
 
     A row if no two overlap across, a column if none do down, else a free box. The gap is
     the smallest there is; where others are wider, margins say so.
     """
-    whole = union(spots.values())
+    bounds = union(rects.values())
     for flow in ("row", "column"):
-        order = sorted(spots, key=lambda i: spots[i].x if flow == "row" else spots[i].y)
-        gaps = _gaps([spots[i] for i in order], flow)
+        order = sorted(rects, key=lambda i: rects[i].x if flow == "row" else rects[i].y)
+        gaps = _gaps([rects[i] for i in order], flow)
         if all(gap >= -STILL for gap in gaps):
-            return _flowing(flow, order, spots, whole)
+            return _flowing(flow, order, rects, bounds)
     places: dict[str, dict[str, Value]] = {
-        i: {"x": r.x - whole.x, "y": r.y - whole.y} for i, r in spots.items()
+        i: {"x": r.x - bounds.x, "y": r.y - bounds.y} for i, r in rects.items()
     }
     return Guess(
-        {"flow": "free", "width": fixed(whole.width), "height": fixed(whole.height)}, places
+        {"flow": "free", "width": fixed(bounds.width), "height": fixed(bounds.height)}, places
     )
 
 
@@ -65,15 +65,15 @@ def _gaps(rects: list[Rect], flow: str) -> list[float]:
     return [b.x - a.right if row else b.y - a.bottom for a, b in pairwise(rects)]
 
 
-def _flowing(flow: str, order: list[str], spots: Spots, whole: Rect) -> Guess:
-    gaps = _gaps([spots[i] for i in order], flow)
+def _flowing(flow: str, order: list[str], rects: Spots, rect: Rect) -> Guess:
+    gaps = _gaps([rects[i] for i in order], flow)
     least = max(min(gaps, default=0.0), 0.0)
     along = "margin-left" if flow == "row" else "margin-top"
     children: dict[str, dict[str, Value]] = {i: {} for i in order}
     for i, gap in zip(order[1:], gaps, strict=True):
         if abs(gap - least) > STILL:
             children[i][along] = gap - least
-    align, offsets = _aligned([spots[i] for i in order], whole, flow)
+    align, offsets = _aligned([rects[i] for i in order], rect, flow)
     across = "margin-top" if flow == "row" else "margin-left"
     for i, offset in zip(order, offsets, strict=True):
         if abs(offset) > STILL:
@@ -82,13 +82,13 @@ def _flowing(flow: str, order: list[str], spots: Spots, whole: Rect) -> Guess:
     return Guess(style, children)
 
 
-def _aligned(rects: list[Rect], whole: Rect, flow: str) -> tuple[str, list[float]]:
+def _aligned(rects: list[Rect], rect: Rect, flow: str) -> tuple[str, list[float]]:
     """How the parts stand across the flow; where they have nothing in common, how far each
     stands from the near edge."""
     if flow == "row":
-        spans = [(r.y - whole.y, whole.bottom - r.bottom) for r in rects]
+        spans = [(r.y - rect.y, rect.bottom - r.bottom) for r in rects]
     else:
-        spans = [(r.x - whole.x, whole.right - r.right) for r in rects]
+        spans = [(r.x - rect.x, rect.right - r.right) for r in rects]
     none = [0.0] * len(rects)
     if all(before <= STILL for before, _ in spans):
         return "start", none
@@ -103,7 +103,7 @@ def _aligned(rects: list[Rect], whole: Rect, flow: str) -> tuple[str, list[float
 
 
 def wrap(
-    document: Document, owner_id: str, node_ids: tuple[str, ...], box_id: str, where: Where
+    document: Document, owner_id: str, node_ids: tuple[str, ...], box_id: str, layout_of: Where
 ) -> Document:
     """The document with parts of one box put into a new box in their place; nothing moves.
 
@@ -116,13 +116,13 @@ def wrap(
         raise EditError("Pick parts that stand in one box, and not the outermost box itself.")
     parent = lineage(owner.root, parents.pop())[-1]
     picked = [child for child in parent.children if child.id in node_ids]
-    spots = where(document)
-    if any(child.id not in spots for child in picked):
+    rects = layout_of(document)
+    if any(child.id not in rects for child in picked):
         raise EditError("A part that is hidden in this variant cannot be put into a box.")
     _refuse_between(parent, picked)
-    for candidate in _candidates(parent, picked, box_id, spots):
+    for candidate in _candidates(parent, picked, box_id, rects):
         changed = with_owner(document, with_node(owner, parent.id, partial(_with_box, candidate)))
-        if _still(spots, where(changed)):
+        if _still(rects, layout_of(changed)):
             return changed
     raise EditError("These parts cannot be put into a box without moving something.")
 
@@ -143,41 +143,45 @@ def _floats(node: Node) -> bool:
     return node.style.get("floating") is True
 
 
-def _candidates(parent: Node, picked: list[Node], box_id: str, spots: Spots) -> Iterator[Node]:
+def _candidates(parent: Node, picked: list[Node], box_id: str, rects: Spots) -> Iterator[Node]:
     """Boxes to try, the most elastic first."""
-    here = {child.id: spots[child.id] for child in picked}
-    whole = union(here.values())
-    corner = spots[parent.id]
+    rects_here = {child.id: rects[child.id] for child in picked}
+    bounds = union(rects_here.values())
+    corner = rects[parent.id]
     place: dict[str, Value] = {}
     free = _is_free(parent) or all(_floats(child) for child in picked)
     if free:
-        place = {"x": whole.x - corner.x, "y": whole.y - corner.y}
+        place = {"x": bounds.x - corner.x, "y": bounds.y - corner.y}
     if free and not _is_free(parent):
         place["floating"] = True
-    size: dict[str, Value] = {"width": fixed(whole.width), "height": fixed(whole.height)}
+    size: dict[str, Value] = {"width": fixed(bounds.width), "height": fixed(bounds.height)}
     if not free:
         yield _box(box_id, picked, _common_style(parent, picked), {})
-    guessed = guess(here)
+    guessed = guess(rects_here)
     order = sorted(picked, key=lambda child: list(guessed.children).index(child.id))
-    held = {child.id: _freed(child, here[child.id]) for child in picked}
+    current = {child.id: _freed(child, rects_here[child.id]) for child in picked}
     for more in ({}, size):
         style = place | guessed.style | more
-        yield _box(box_id, order, style, {i: held[i] | own for i, own in guessed.children.items()})
+        yield _box(
+            box_id, order, style, {i: current[i] | own for i, own in guessed.children.items()}
+        )
     spread: dict[str, dict[str, Value]] = {
-        i: held[i] | {"x": r.x - whole.x, "y": r.y - whole.y} for i, r in here.items()
+        i: current[i] | {"x": r.x - bounds.x, "y": r.y - bounds.y} for i, r in rects_here.items()
     }
     yield _box(box_id, picked, place | {"flow": "free"} | size, spread)
 
 
 def _common_style(parent: Node, picked: list[Node]) -> dict[str, Value]:
     """A box that goes on doing what its parent did for these children."""
-    kept = {k: v for k, v in parent.style.items() if k in ("flow", "gap", "align", "cross-gap")}
+    remaining = {
+        k: v for k, v in parent.style.items() if k in ("flow", "gap", "align", "cross-gap")
+    }
     for side in ("width", "height"):
         sizes = [child.style.get(side, FIT) for child in picked]
         grows = [s.amount for s in sizes if isinstance(s, Size) and s.mode == "grow"]
         if grows:
-            kept[side] = Size("grow", sum(grows))
-    return kept
+            remaining[side] = Size("grow", sum(grows))
+    return remaining
 
 
 def _freed(child: Node, rect: Rect) -> dict[str, Value]:
@@ -220,7 +224,7 @@ def _still(before: Spots, after: Spots) -> bool:
     )
 
 
-def unwrap(document: Document, owner_id: str, box_id: str, where: Where) -> Document:
+def unwrap(document: Document, owner_id: str, box_id: str, layout_of: Where) -> Document:
     """The document with a box gone and its children in its place. In a free box they keep
     their places; in a flowing one they join the flow. Rules about the box go with it.
 
@@ -231,16 +235,16 @@ def unwrap(document: Document, owner_id: str, box_id: str, where: Where) -> Docu
     if len(line) < 2 or line[-1].kind != "box":
         raise EditError("Only a box inside another one can be taken apart.")
     parent, box = line[-2], line[-1]
-    spots = where(document)
+    rects = layout_of(document)
     children = box.children
-    if _is_free(parent) and parent.id in spots:
-        corner = spots[parent.id]
-        children = tuple(_placed(child, spots.get(child.id), corner) for child in children)
+    if _is_free(parent) and parent.id in rects:
+        corner = rects[parent.id]
+        children = tuple(_placed(child, rects.get(child.id), corner) for child in children)
 
     def change(node: Node) -> Node:
-        at = node.children.index(box)
-        kept = (*node.children[:at], *children, *node.children[at + 1 :])
-        return msgspec.structs.replace(node, children=kept)
+        index = node.children.index(box)
+        remaining = (*node.children[:index], *children, *node.children[index + 1 :])
+        return msgspec.structs.replace(node, children=remaining)
 
     changed = with_node(owner, parent.id, change)
     if isinstance(changed, Component):
@@ -252,5 +256,5 @@ def unwrap(document: Document, owner_id: str, box_id: str, where: Where) -> Docu
 def _placed(child: Node, rect: Rect | None, corner: Rect) -> Node:
     if rect is None:
         return child
-    here: dict[str, Value] = {"x": rect.x - corner.x, "y": rect.y - corner.y}
-    return restyled(child, Map(_freed(child, rect) | here))
+    values: dict[str, Value] = {"x": rect.x - corner.x, "y": rect.y - corner.y}
+    return restyled(child, Map(_freed(child, rect) | values))

@@ -51,11 +51,11 @@ def add_token(document: Document, path: str, token: DesignToken) -> Document:
 def rename_owner(document: Document, owner_id: str, name: str) -> Document:
     """The document with a component or screen called `name`; instances are not touched,
     since they follow its id. Raises EditError for an empty name."""
-    said = name.strip()
-    if not said:
+    new_name = name.strip()
+    if not new_name:
         raise EditError("A component or screen needs a name.")
     owner = owner_of(document, owner_id)
-    return with_owner(document, msgspec.structs.replace(owner, name=said))
+    return with_owner(document, msgspec.structs.replace(owner, name=new_name))
 
 
 def add_axis(document: Document, component_id: str, axis: Axis) -> Document:
@@ -71,10 +71,10 @@ def add_axis(document: Document, component_id: str, axis: Axis) -> Document:
 
 
 def add_axis_value(
-    document: Document, component_id: str, axis_id: str, value: AxisValue, like: str = ""
+    document: Document, component_id: str, axis_id: str, value: AxisValue, template: str = ""
 ) -> Document:
     """The document with one more value on an axis, after the others. Its variants start as
-    those of the value `like` look, or as those that no rule of the axis speaks of."""
+    those of the value `template` look, or as those that no rule of the axis speaks of."""
     component = component_of(document, component_id)
     axis = component.axis(axis_id)
     if axis is None:
@@ -84,19 +84,19 @@ def add_axis_value(
     longer = msgspec.structs.replace(axis, values=(*axis.values, value))
     axes = tuple(longer if a is axis else a for a in component.axes)
     changed = msgspec.structs.replace(component, axes=axes)
-    if like:
-        changed = _speaking_alike(changed, axis_id, like, value.id)
+    if template:
+        changed = _speaking_alike(changed, axis_id, template, value.id)
     return with_owner(document, changed)
 
 
-def _speaking_alike(component: Component, axis_id: str, like: str, new: str) -> Component:
+def _speaking_alike(component: Component, axis_id: str, template: str, new: str) -> Component:
     """The component with everything that holds for one value of an axis said of another."""
     rules: list[Rule] = []
     for rule in component.rules:
         rules.append(rule)
-        if rule.when.get(axis_id) == like:
+        if rule.when.get(axis_id) == template:
             rules.append(msgspec.structs.replace(rule, when=rule.when.set(axis_id, new)))
-    patterns = [p.set(axis_id, new) for p in component.not_offered if p.get(axis_id) == like]
+    patterns = [p.set(axis_id, new) for p in component.not_offered if p.get(axis_id) == template]
     return msgspec.structs.replace(
         component, rules=tuple(rules), not_offered=(*component.not_offered, *patterns)
     )
@@ -109,9 +109,9 @@ def lay_axis(document: Document, component_id: str, axis_id: str, along: str) ->
     rows, columns, chips = laid(component)
     lists = {"rows": [a.id for a in rows], "columns": [a.id for a in columns]}
     lists["chips"] = [a.id for a in chips]
-    for listed in lists.values():
-        if axis_id in listed:
-            listed.remove(axis_id)
+    for along_axes in lists.values():
+        if axis_id in along_axes:
+            along_axes.remove(axis_id)
     lists[along].append(axis_id)
     return with_owner(
         document,
@@ -132,10 +132,10 @@ def add_property(document: Document, component_id: str, prop: ComponentProperty)
 
 def component_of(document: Document, component_id: str) -> Component:
     """The component with this id, or EditError."""
-    found = document.components.get(component_id)
-    if found is None:
+    cached = document.components.get(component_id)
+    if cached is None:
         raise EditError("That component is no longer in the file.")
-    return found
+    return cached
 
 
 def _refuse_taken(document: Document, owner_id: str) -> None:

@@ -35,8 +35,8 @@ def add_node(
     """
     owner = owner_of(document, owner_id)
     _box_of(owner, parent_id)
-    taken = {n.id for n in walk(owner.root)} & {n.id for n in walk(node)}
-    if taken:
+    used = {n.id for n in walk(owner.root)} & {n.id for n in walk(node)}
+    if used:
         raise EditError(f"“{node.name}” is already in “{owner.name}”.")
     _refuse_cycles(document, owner_id, node)
     changed = with_node(owner, parent_id, lambda parent: _with_child(parent, node, index))
@@ -59,22 +59,22 @@ def remove_node(document: Document, owner_id: str, node_id: str) -> Document:
     line = lineage(owner.root, node_id)
     if len(line) < 2:
         raise EditError(f"The outermost box of “{owner.name}” cannot be removed.")
-    gone = {n.id for n in walk(line[-1])}
+    removed = {n.id for n in walk(line[-1])}
     changed = with_node(owner, line[-2].id, lambda parent: _without_child(parent, node_id))
     if isinstance(changed, Component):
-        rules = tuple(r for r in changed.rules if r.node[0] not in gone)
+        rules = tuple(r for r in changed.rules if r.node[0] not in removed)
         changed = msgspec.structs.replace(changed, rules=rules)
-    behaviour = changed.behaviour.without(gone)
+    behaviour = changed.behaviour.without(removed)
     return with_owner(document, msgspec.structs.replace(changed, behaviour=behaviour))
 
 
 def rename_node(document: Document, owner_id: str, node_id: str, name: str) -> Document:
     """The document with a node called `name`. Raises EditError for an empty name."""
-    said = name.strip()
-    if not said:
+    new_name = name.strip()
+    if not new_name:
         raise EditError("A part needs a name.")
     owner = owner_of(document, owner_id)
-    change = with_node(owner, node_id, lambda n: msgspec.structs.replace(n, name=said))
+    change = with_node(owner, node_id, lambda n: msgspec.structs.replace(n, name=new_name))
     return with_owner(document, change)
 
 
@@ -108,8 +108,8 @@ def _box_of(owner: Owner, parent_id: str) -> Node:
 
 
 def _with_child(parent: Node, child: Node, index: int | None) -> Node:
-    at = len(parent.children) if index is None else min(max(index, 0), len(parent.children))
-    children = (*parent.children[:at], child, *parent.children[at:])
+    place = len(parent.children) if index is None else min(max(index, 0), len(parent.children))
+    children = (*parent.children[:place], child, *parent.children[place:])
     return msgspec.structs.replace(parent, children=children)
 
 

@@ -82,10 +82,10 @@ def new_screen(
 
 def free_name(document: Document, name: str) -> str:
     """The name, or the name with a number behind it that none has yet."""
-    taken = {owner.name for owner in document.owners()}
-    if name not in taken:
+    used = {owner.name for owner in document.owners()}
+    if name not in used:
         return name
-    return next(f"{name} {n}" for n in range(2, 100_000) if f"{name} {n}" not in taken)
+    return next(f"{name} {n}" for n in range(2, 100_000) if f"{name} {n}" not in used)
 
 
 def duplicate_owner(document: Document, owner_id: str, new_id: str) -> Document:
@@ -102,9 +102,9 @@ def duplicate_owner(document: Document, owner_id: str, new_id: str) -> Document:
     return msgspec.structs.replace(after, component_order=order)
 
 
-def _inserted_after(order: tuple[str, ...], there: str, new: str) -> tuple[str, ...]:
-    at = order.index(there) + 1
-    return (*order[:at], new, *order[at:])
+def _inserted_after(order: tuple[str, ...], existing: str, new: str) -> tuple[str, ...]:
+    index = order.index(existing) + 1
+    return (*order[:index], new, *order[index:])
 
 
 def remove_owner(document: Document, owner_id: str) -> Document:
@@ -119,12 +119,12 @@ def remove_owner(document: Document, owner_id: str) -> Document:
         return without_unseen(
             msgspec.structs.replace(document, screens=screens, screen_order=order)
         )
-    found = uses(document, owner_id)
-    if found:
-        names = sorted({u.name for use in found if (u := document.owner(use.owner)) is not None})
-        where = ", ".join(names[:3]) + (" and elsewhere" if len(names) > 3 else "")
+    result = uses(document, owner_id)
+    if result:
+        names = sorted({u.name for use in result if (u := document.owner(use.owner)) is not None})
+        places = ", ".join(names[:3]) + (" and elsewhere" if len(names) > 3 else "")
         raise EditError(
-            f"“{owner.name}” is used {len(found)} times, on {where}. "
+            f"“{owner.name}” is used {len(result)} times, on {places}. "
             "Exchange or remove those instances first."
         )
     order = tuple(i for i in document.component_order if i != owner_id)

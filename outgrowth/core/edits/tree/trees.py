@@ -49,9 +49,9 @@ def node_of(owner: Owner, node_id: str) -> Node:
 def refuse_cycle(document: Document, owner_id: str, held_id: object) -> None:
     """Raises EditError, with the way, if an owner that holds this component would come to
     contain itself."""
-    way = way_into(document, held_id, owner_id) if isinstance(held_id, str) else ()
-    if way:
-        names = " › ".join(document.components[i].name for i in (owner_id, *way))
+    route = way_into(document, held_id, owner_id) if isinstance(held_id, str) else ()
+    if route:
+        names = " › ".join(document.components[i].name for i in (owner_id, *route))
         raise EditError(f"A component cannot contain itself: {names}.")
 
 
@@ -71,13 +71,13 @@ def with_owner(document: Document, owner: Owner) -> Document:
     return without_unseen(after) if changed.pictures and document.assets else after
 
 
-def refuse_unsound(document: Document, owner: Owner, held: bool = False) -> None:
+def refuse_unsound(document: Document, owner: Owner, may_be_held: bool = False) -> None:
     """Raises EditError where an owner, as it is now in a document, could not be shown. Where
-    others may hold it (`held`), they grow with it and are looked at too."""
+    others may hold it (`may_be_held`), they grow with it and are looked at too."""
     ids = [node.id for node in walk(owner.root)]
     if len(set(ids)) != len(ids):
         raise EditError(f"Two parts of “{owner.name}” would have the same id.")
-    refuse_endless(document, document.owners() if held else (owner,))
+    refuse_endless(document, document.owners() if may_be_held else (owner,))
 
 
 class _Changes(NamedTuple):
@@ -120,7 +120,7 @@ def _between(before: Node, after: Node) -> tuple[bool, bool]:
 def _sayings(node: Node) -> list[Rule]:
     """All that a node says, as rules."""
     own = [Rule(NO_CONDITIONS, (), name, value) for name, value in node.style.items()]
-    aside = [rule for held in node.aside for rule in (*held.own, *held.held)]
+    aside = [rule for put_aside in node.aside for rule in (*put_aside.own, *put_aside.held)]
     return [*own, *node.overrides, *aside]
 
 
@@ -143,10 +143,10 @@ NO_CONDITIONS: Map[str, str] = Map()
 def without_unseen(document: Document) -> Document:
     """The document without pictures that nothing shows any more: a file would not keep them,
     and undo has the document that does."""
-    kept = assets_in_use(document)
-    if len(kept) == len(document.assets):
+    remaining = assets_in_use(document)
+    if len(remaining) == len(document.assets):
         return document
-    return msgspec.structs.replace(document, assets=Map(kept))
+    return msgspec.structs.replace(document, assets=Map(remaining))
 
 
 def _replaced(document: Document, owner: Owner) -> Document:
@@ -170,10 +170,10 @@ def with_node(owner: Owner, node_id: str, change: Callable[[Node], Node]) -> Own
 
 def rebuilt(line: tuple[Node, ...], last: Node) -> Node:
     """The root of a lineage whose last node became `last`."""
-    for parent, was in zip(reversed(line[:-1]), reversed(line[1:]), strict=True):
-        at = place_among(parent.children, was.id)
-        assert at is not None  # it is a lineage
-        children = (*parent.children[:at], last, *parent.children[at + 1 :])
+    for parent, before in zip(reversed(line[:-1]), reversed(line[1:]), strict=True):
+        index = place_among(parent.children, before.id)
+        assert index is not None  # it is a lineage
+        children = (*parent.children[:index], last, *parent.children[index + 1 :])
         last = msgspec.structs.replace(parent, children=children)
     return last
 

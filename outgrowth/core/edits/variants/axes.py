@@ -50,9 +50,9 @@ class Fallback(NamedTuple):
 def rename_axis(document: Document, component_id: str, axis_id: str, name: str) -> Document:
     """The document with an axis called `name`. Raises EditError for an empty or taken one."""
     component, axis = _axis(document, component_id, axis_id)
-    said = _name(name, [a.name for a in component.axes if a is not axis], "axis")
+    new_name = _name(name, [a.name for a in component.axes if a is not axis], "axis")
     document = _told_by_id(document, axis, None)
-    return _with_axis(document, component, msgspec.structs.replace(axis, name=said))
+    return _with_axis(document, component, msgspec.structs.replace(axis, name=new_name))
 
 
 def rename_value(
@@ -61,9 +61,9 @@ def rename_value(
     """The document with a value of an axis called `name`."""
     component, axis = _axis(document, component_id, axis_id)
     value = _value(axis, value_id)
-    said = _name(name, [v.name for v in axis.values if v is not value], "value")
+    new_name = _name(name, [v.name for v in axis.values if v is not value], "value")
     document = _told_by_id(document, axis, value)
-    renamed = msgspec.structs.replace(value, name=said)
+    renamed = msgspec.structs.replace(value, name=new_name)
     values = tuple(renamed if v is value else v for v in axis.values)
     return _with_axis(document, component, msgspec.structs.replace(axis, values=values))
 
@@ -122,17 +122,17 @@ def fallbacks(
     """The instances that removing an axis (or one of its values) changes, and what each
     falls back to."""
     _, axis = _axis(document, component_id, axis_id)
-    kept = [v for v in axis.values if v.id != value_id]
-    default = axis.default if axis.default != value_id else kept[0].id if kept else ""
+    remaining = [v for v in axis.values if v.id != value_id]
+    default = axis.default if axis.default != value_id else remaining[0].id if remaining else ""
     name = (axis.value(default) or axis.values[0]).name
-    found = []
+    results = []
     for owner in document.owners():
         for node, held in holds_directly(owner):
             chosen = node.style.get(CHOICE + axis_id)
             changes = chosen == value_id if value_id else chosen not in (None, axis.default)
             if held == component_id and changes:
-                found.append(Fallback(Use(owner.id, node.id), name))
-    return tuple(found)
+                results.append(Fallback(Use(owner.id, node.id), name))
+    return tuple(results)
 
 
 def remove_axis(document: Document, component_id: str, axis_id: str) -> Document:
@@ -184,8 +184,8 @@ def offer_none(document: Document, component_id: str, pattern: Map[str, str]) ->
     component = component_of(document, component_id)
     if holds(pattern, default_variant(component)):
         raise EditError("The default variant has to be offered; choose a reach without it.")
-    kept = [p for p in component.not_offered if not holds(pattern, p)]
-    changed = msgspec.structs.replace(component, not_offered=(*kept, pattern))
+    remaining = [p for p in component.not_offered if not holds(pattern, p)]
+    changed = msgspec.structs.replace(component, not_offered=(*remaining, pattern))
     return with_owner(document, changed)
 
 
@@ -198,8 +198,8 @@ def fixed_at(component: Component, fixed: Map[str, str]) -> Component:
     rules = []
     for rule in component.rules:
         if all(fixed.get(axis, value) == value for axis, value in rule.when.items()):
-            kept = {axis: value for axis, value in rule.when.items() if axis not in fixed}
-            rules.append(msgspec.structs.replace(rule, when=Map(kept)))
+            remaining = {axis: value for axis, value in rule.when.items() if axis not in fixed}
+            rules.append(msgspec.structs.replace(rule, when=Map(remaining)))
     patterns = []
     for pattern in component.not_offered:
         if all(fixed.get(axis, value) == value for axis, value in pattern.items()):
@@ -252,32 +252,32 @@ def _setter(rule: Rule) -> Callable[[Node], Node]:
 
 
 def _repaired(
-    component: Component, before: Component, was: Callable[[Variant], Variant]
+    component: Component, before: Component, previous: Callable[[Variant], Variant]
 ) -> Component:
     """The component with rules on single variants for whatever would look different."""
     mended = []
     for variant in variants(component):
-        now, then = _winners(component, variant), _winners(before, was(variant))
-        for (node, name), value in then.items():
-            if now.get((node, name)) != value and value is not None:
+        after, following = _winners(component, variant), _winners(before, previous(variant))
+        for (node, name), value in following.items():
+            if after.get((node, name)) != value and value is not None:
                 mended.append(Rule(variant, node, name, value))
     if not mended:
         return component
     keys = {(r.when, r.node, r.property) for r in mended}
-    kept = [r for r in component.rules if (r.when, r.node, r.property) not in keys]
-    return msgspec.structs.replace(component, rules=(*kept, *mended))
+    remaining = [r for r in component.rules if (r.when, r.node, r.property) not in keys]
+    return msgspec.structs.replace(component, rules=(*remaining, *mended))
 
 
 def _winners(component: Component, variant: Variant) -> dict[tuple[Path, str], Value | None]:
     """For each place that a rule or the tree speaks of: the plain value that wins."""
-    found: dict[tuple[Path, str], Value | None] = {}
+    winners: dict[tuple[Path, str], Value | None] = {}
     for node in walk(component.root):
         for name, value in node.style.items():
-            found[(node.id,), name] = value
+            winners[(node.id,), name] = value
     for rule in in_cascade_order(component):
         if holds(rule.when, variant) and not isinstance(rule.value, Shift):
-            found[rule.node, rule.property] = rule.value
-    return found
+            winners[rule.node, rule.property] = rule.value
+    return winners
 
 
 # --- small steps ----------------------------------------------------------------------------
@@ -298,13 +298,13 @@ def _value(axis: Axis, value_id: str) -> AxisValue:
     return value
 
 
-def _name(name: str, taken: list[str], what: str) -> str:
-    said = name.strip()
-    if not said:
-        raise EditError(f"Every {what} needs a name.")
-    if said in taken:
-        raise EditError(f"There is already another {what} called “{said}”.")
-    return said
+def _name(name: str, used: list[str], description: str) -> str:
+    new_name = name.strip()
+    if not new_name:
+        raise EditError(f"Every {description} needs a name.")
+    if new_name in used:
+        raise EditError(f"There is already another {description} called “{new_name}”.")
+    return new_name
 
 
 def _with_axis(document: Document, component: Component, axis: Axis) -> Document:
@@ -331,13 +331,13 @@ def _forget_choice(
 
 def _without_choice(node: Node, axis_id: str, value_id: str | None) -> Node:
     name = CHOICE + axis_id
-    gone = name in node.style and value_id in (None, node.style[name])
+    is_removed = name in node.style and value_id in (None, node.style[name])
     overrides = tuple(
         r
         for r in node.overrides
         if axis_id not in r.when or value_id not in (None, r.when[axis_id])
     )
-    if not gone and len(overrides) == len(node.overrides):
+    if not is_removed and len(overrides) == len(node.overrides):
         return node
-    style = node.style.delete(name) if gone else node.style
+    style = node.style.delete(name) if is_removed else node.style
     return msgspec.structs.replace(node, style=style, overrides=overrides)

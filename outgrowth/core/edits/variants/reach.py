@@ -39,14 +39,14 @@ def landing(
     """The offered variants in which a value written at this reach would show: those that
     agree with it and have no stronger rule for any of the properties. A stronger shift hides
     nothing: it is laid on top of what is written."""
-    found = []
+    results = []
     replaced = [n for n in names if _replaces_shift(component, path, n, reach)]
     trials = [_with_candidate(component, path, name, reach) for name in names]
     for variant in variants(component):
         possible = offered(component, variant) and holds(reach, variant)
         if possible and (not trials or replaced or any(t.shows(variant) for t in trials)):
-            found.append(variant)
-    return tuple(found)
+            results.append(variant)
+    return tuple(results)
 
 
 class _Trial(NamedTuple):
@@ -95,60 +95,60 @@ class Census:
         self._screens: list[Counts] = []
 
     def reached(
-        self, document: Document, component: Component, found: tuple[Variant, ...]
+        self, document: Document, component: Component, result: tuple[Variant, ...]
     ) -> Reached:
         """How many instances on how many screens show one of these variants, in rest or in
         a state that the pointer or the keyboard sets."""
         self._count(document)
-        driven = {axis.id for axis in component.axes if axis.driver != "none"}
-        wanted = {_undriven(variant, driven) for variant in found}
+        driven_axes = {axis.id for axis in component.axes if axis.driver != "none"}
+        target = {_undriven(variant, driven_axes) for variant in result}
         instances = screens = 0
         for counts in self._screens:
-            here = sum(
+            direct = sum(
                 n
-                for (held, variant), n in counts.items()
-                if held == component.id and _undriven(variant, driven) in wanted
+                for (current, variant), n in counts.items()
+                if current == component.id and _undriven(variant, driven_axes) in target
             )
-            instances += here
-            screens += here > 0
+            instances += direct
+            screens += direct > 0
         total = sum(offered(component, v) for v in variants(component))
-        return Reached(found, total, instances, screens)
+        return Reached(result, total, instances, screens)
 
     def instances(self, document: Document) -> Counter[str]:
         """For each component, its instances on all screens."""
         self._count(document)
         total: Counter[str] = Counter()
         for counts in self._screens:
-            for (held, _), n in counts.items():
-                total[held] += n
+            for (component_id, _), n in counts.items():
+                total[component_id] += n
         return total
 
     def _count(self, document: Document) -> None:
         if self._document is document:
             return
-        kept: dict[int, Counts] = {}
+        counted: dict[int, Counts] = {}
         self._screens = [
-            _counted(self._resolver.screen(document, screen), kept)
+            _counted(self._resolver.screen(document, screen), counted)
             for screen in document.screens_in_order()
         ]
         self._document = document
 
 
-def _undriven(variant: Variant, driven: set[str]) -> Variant:
-    for axis in driven & set(variant):
+def _undriven(variant: Variant, driven_axes: set[str]) -> Variant:
+    for axis in driven_axes & set(variant):
         variant = variant.delete(axis)
     return variant
 
 
-def _counted(scene: SceneNode, kept: dict[int, Counts]) -> Counts:
+def _counted(scene: SceneNode, counted: dict[int, Counts]) -> Counts:
     """Instances beneath (and at) a scene node; equal subtrees are counted once."""
-    found = kept.get(id(scene))
-    if found is None:
-        found = Counter()
+    cached = counted.get(id(scene))
+    if cached is None:
+        cached = Counter()
         for child, times in Counter(scene.children).items():
-            for key, n in _counted(child, kept).items():
-                found[key] += n * times
+            for key, n in _counted(child, counted).items():
+                cached[key] += n * times
         if scene.component and scene.variant is not None:
-            found[scene.component, scene.variant] += 1
-        kept[id(scene)] = found
-    return found
+            cached[scene.component, scene.variant] += 1
+        counted[id(scene)] = cached
+    return cached

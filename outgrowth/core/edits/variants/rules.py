@@ -9,14 +9,14 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.records import Component, Document, Rule
-from outgrowth.core.document.variants import said
+from outgrowth.core.document.variants import condition_text
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.styles import with_rules
 from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import with_owner
 
 
-class Alike(NamedTuple):
+class EqualRules(NamedTuple):
     """Rules that together say what one would: the same value for every value of an axis."""
 
     rules: tuple[Rule, ...]
@@ -40,15 +40,15 @@ def aim_rule(document: Document, component_id: str, rule: Rule, when: Map[str, s
     if any(
         (r.when, r.node, r.property) == (when, rule.node, rule.property) for r in component.rules
     ):
-        raise EditError(f"There is already a rule for that at {said(component, when)}.")
+        raise EditError(f"There is already a rule for that at {condition_text(component, when)}.")
     rules = tuple(aimed if r == rule else r for r in component.rules)
     return with_owner(document, msgspec.structs.replace(component, rules=rules))
 
 
-def alike(component: Component) -> tuple[Alike, ...]:
+def equal_rules(component: Component) -> tuple[EqualRules, ...]:
     """Groups of rules that one rule could replace: they name every value of one axis, agree
     in all else, and say the same value."""
-    found = []
+    results = []
     for axis in component.axes:
         groups: dict[tuple[object, ...], list[Rule]] = {}
         for rule in component.rules:
@@ -58,12 +58,12 @@ def alike(component: Component) -> tuple[Alike, ...]:
                 groups.setdefault(key, []).append(rule)
         for rules in groups.values():
             if len(rules) == len(axis.values):
-                one = msgspec.structs.replace(rules[0], when=rules[0].when.delete(axis.id))
-                found.append(Alike(tuple(rules), one))
-    return tuple(found)
+                merged_rule = msgspec.structs.replace(rules[0], when=rules[0].when.delete(axis.id))
+                results.append(EqualRules(tuple(rules), merged_rule))
+    return tuple(results)
 
 
-def make_one(document: Document, component_id: str, group: Alike) -> Document:
+def make_one(document: Document, component_id: str, group: EqualRules) -> Document:
     """The document with one rule in the place of several that say the same."""
     component = component_of(document, component_id)
     if any(rule not in component.rules for rule in group.rules):

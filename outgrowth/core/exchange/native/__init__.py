@@ -29,26 +29,26 @@ SUFFIX = ".outgrowth.json"
 __all__ = [
     "SUFFIX",
     "ChangedMeanwhile",
+    "DiskState",
     "FileProblem",
-    "Seen",
+    "disk_state",
     "dumps",
     "load",
-    "load_seen",
+    "load_with_state",
     "loads",
     "save",
     "schema",
-    "seen",
 ]
 
 
-class Seen(NamedTuple):
+class DiskState(NamedTuple):
     """What is on the disk under a path: digests of the contents by the names of the files (one
     without a name for a single file), so that it can be told from what comes later."""
 
     digests: tuple[tuple[str, str], ...]
 
 
-_NOTHING = Seen(())
+_NOTHING = DiskState(())
 
 
 def dumps(document: Document) -> str:
@@ -67,27 +67,27 @@ def loads(data: bytes, name: str) -> Document:
 def load(path: FilePath) -> Document:
     """Reads a file, or a folder of the folder form. Raises FileProblem, also when it cannot
     be read at all."""
-    return load_seen(path)[0]
+    return load_with_state(path)[0]
 
 
-def load_seen(path: FilePath) -> tuple[Document, Seen]:
+def load_with_state(path: FilePath) -> tuple[Document, DiskState]:
     """The same, with what was there at that moment."""
     files = _contents(path)
     if files is None:
         raise FileProblem(f"“{called(path)}” cannot be read: there is no such file.")
     if path.is_dir():
-        return folder.joined(files, path.name), _seen(files)
-    return loads(files[""], path.name), _seen(files)
+        return folder.joined(files, path.name), _state_of(files)
+    return loads(files[""], path.name), _state_of(files)
 
 
-def seen(path: FilePath) -> Seen:
+def disk_state(path: FilePath) -> DiskState:
     """What is on the disk under a path now. Raises FileProblem."""
     files = _contents(path)
-    return _NOTHING if files is None else _seen(files)
+    return _NOTHING if files is None else _state_of(files)
 
 
-def _seen(files: dict[str, bytes]) -> Seen:
-    return Seen(tuple((name, digest(data)) for name, data in sorted(files.items())))
+def _state_of(files: dict[str, bytes]) -> DiskState:
+    return DiskState(tuple((name, digest(data)) for name, data in sorted(files.items())))
 
 
 def _contents(path: FilePath) -> dict[str, bytes] | None:
@@ -105,7 +105,7 @@ def _contents(path: FilePath) -> dict[str, bytes] | None:
         raise FileProblem(f"“{called(path)}” cannot be read: {why}.") from problem
 
 
-def save(document: Document, path: FilePath, expected: Seen | None = None) -> Seen:
+def save(document: Document, path: FilePath, expected: DiskState | None = None) -> DiskState:
     """Writes a file so that at every moment the old or the new one is there, whole; a path
     with the suffix of the folder form becomes a folder. What is there afterwards.
 
@@ -122,7 +122,7 @@ def save(document: Document, path: FilePath, expected: Seen | None = None) -> Se
                 "not written over."
             )
         if path.is_dir() or path.suffix == folder.SUFFIX:
-            return _seen(folder.save_folder(document, path))
+            return _state_of(folder.save_folder(document, path))
         data = to_text(document_to(document))
         if len(data) > LARGEST_FILE:
             raise FileProblem(
@@ -130,7 +130,7 @@ def save(document: Document, path: FilePath, expected: Seen | None = None) -> Se
                 "most that can be opened again: save it as a folder, or take pictures out."
             )
         write_file(path, data)
-        return _seen({"": data})
+        return _state_of({"": data})
     except FileProblem:
         raise
     except (OSError, ValueError) as problem:
@@ -140,7 +140,7 @@ def save(document: Document, path: FilePath, expected: Seen | None = None) -> Se
         ) from problem
 
 
-def _changed(path: FilePath, expected: Seen) -> bool:
+def _changed(path: FilePath, expected: DiskState) -> bool:
     """Whether somebody else's work would be lost. A file that is gone is none."""
-    now = seen(path)
-    return now not in (expected, _NOTHING)
+    after = disk_state(path)
+    return after not in (expected, _NOTHING)

@@ -13,7 +13,13 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.records import NO_EXTRAS
-from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, ValueProblem, quoted, shown
+from outgrowth.core.document.refusal import (
+    LONGEST_SENTENCE,
+    Refusal,
+    ValueProblem,
+    quoted,
+    shown_value,
+)
 from outgrowth.core.document.types import Json, JsonObject, ValueType
 
 Value = TypeVar("Value")
@@ -28,12 +34,12 @@ class FileProblem(Refusal):
 
 
 class Misfit(ValueError):
-    """Something in the file does not fit; `where` grows on the way out."""
+    """Something in the file does not fit; `place` grows on the way out."""
 
-    def __init__(self, what: str, where: tuple[str, ...] = ()) -> None:
-        super().__init__(what)
-        self.what = what
-        self.where = where
+    def __init__(self, description: str, place: tuple[str, ...] = ()) -> None:
+        super().__init__(description)
+        self.what = description
+        self.where = place
 
     @property
     def place(self) -> str:
@@ -56,7 +62,7 @@ class Text:
 
     def read(self, data: Json) -> str:
         if not isinstance(data, str):
-            raise Misfit(f"{shown(data)} is not text.")
+            raise Misfit(f"{shown_value(data)} is not text.")
         return data
 
     def write(self, value: str) -> Json:
@@ -74,7 +80,7 @@ class Choice:
 
     def read(self, data: Json) -> str:
         if not isinstance(data, str) or data not in self._options:
-            raise Misfit(f"{shown(data)} is none of: {', '.join(self._options)}.")
+            raise Misfit(f"{shown_value(data)} is none of: {', '.join(self._options)}.")
         return data
 
     def write(self, value: str) -> Json:
@@ -112,7 +118,7 @@ class Many(Generic[Item]):
 
     def read(self, data: Json) -> tuple[Item, ...]:
         if not isinstance(data, list):
-            raise Misfit(f"{shown(data)} is not a list.")
+            raise Misfit(f"{shown_value(data)} is not a list.")
         if self._length is not None and len(data) != self._length:
             raise Misfit(f"it holds {len(data)} values, not {self._length}.")
         return tuple([self._read_item(n, item) for n, item in enumerate(data)])
@@ -122,8 +128,8 @@ class Many(Generic[Item]):
             return self._item.read(item)
         except Misfit as problem:
             name = item.get("name") if isinstance(item, dict) else None
-            where = f"“{quoted(name)}”" if isinstance(name, str) else f"{number + 1}"
-            raise Misfit(problem.what, (where, *problem.where)) from problem
+            suffix = f"“{quoted(name)}”" if isinstance(name, str) else f"{number + 1}"
+            raise Misfit(problem.what, (suffix, *problem.where)) from problem
 
     def write(self, value: tuple[Item, ...]) -> Json:
         return [self._item.write(item) for item in value]
@@ -143,7 +149,7 @@ class ByKey(Generic[Item]):
 
     def read(self, data: Json) -> Map[str, Item]:
         if not isinstance(data, dict):
-            raise Misfit(f"{shown(data)} is not an object.")
+            raise Misfit(f"{shown_value(data)} is not an object.")
         return Map({key: self._read_item(key, item) for key, item in data.items()})
 
     def _read_item(self, key: str, item: Json) -> Item:
@@ -232,7 +238,7 @@ class Record(Generic[Made]):
 
     def read(self, data: Json) -> Made:
         if not isinstance(data, dict):
-            raise Misfit(f"{shown(data)} is not an object.")
+            raise Misfit(f"{shown_value(data)} is not an object.")
         for key in self._required:
             if key not in data:
                 raise Misfit(f"“{key}” is missing.")
@@ -265,9 +271,9 @@ class Record(Generic[Made]):
         if self._more and getattr(value, "more"):  # noqa: B009  # likewise
             out |= msgspec.json.decode(getattr(value, "more"))  # noqa: B009
         for field in self._fields:
-            held = getattr(value, field.name)
-            if field.default is REQUIRED or held != field.default:
-                out[field.key] = field.codec.write(held)
+            field_value = getattr(value, field.name)
+            if field.default is REQUIRED or field_value != field.default:
+                out[field.key] = field.codec.write(field_value)
         return out
 
     def schema(self) -> JsonObject:

@@ -67,10 +67,10 @@ def _read(folder: FilePath, name: str) -> bytes:
 
 
 def _object(folder: FilePath, name: str) -> JsonObject:
-    held = from_text(_read(folder, name), name)
-    if not isinstance(held, dict):
+    record = from_text(_read(folder, name), name)
+    if not isinstance(record, dict):
         raise FileProblem(f"“{quoted(name)}” holds no part of a file. Nothing was opened.")
-    return held
+    return record
 
 
 def _listed_files(head: JsonObject) -> dict[str, list[str]]:
@@ -78,18 +78,18 @@ def _listed_files(head: JsonObject) -> dict[str, list[str]]:
 
     Raises FileProblem for a list that is none.
     """
-    found: dict[str, list[str]] = {}
+    files: dict[str, list[str]] = {}
     for key in _PARTS:
         names = head.get(key, [])
         if not isinstance(names, list) or not all(isinstance(name, str) for name in names):
             raise FileProblem(f"“{HEAD}” is damaged: its list of {key} is none.")
-        found[key] = [f"{key}/{name}" for name in names]
+        files[key] = [f"{key}/{name}" for name in names]
     assets = head.get("assets", {})
     if not isinstance(assets, dict) or not all(isinstance(a, dict) for a in assets.values()):
         raise FileProblem(f"“{HEAD}” is damaged: its list of assets is none.")
     about = cast(dict[str, JsonObject], assets)
-    found["assets"] = [f"assets/{asset.get('file', key)}" for key, asset in about.items()]
-    return found
+    files["assets"] = [f"assets/{asset.get('file', key)}" for key, asset in about.items()]
+    return files
 
 
 def own_files(folder: FilePath) -> list[str]:
@@ -125,15 +125,15 @@ def contents(folder: FilePath) -> dict[str, bytes]:
 
 def joined(files: Mapping[str, bytes], name: str) -> Document:
     """The document that a folder's files say together. Raises FileProblem."""
-    whole = cast(JsonObject, from_text(files[HEAD], HEAD))
-    listed = _listed_files(whole)
+    head = cast(JsonObject, from_text(files[HEAD], HEAD))
+    entries = _listed_files(head)
     for key in _PARTS:
-        whole[key] = [from_text(files[part], part) for part in listed[key]]
-    assets = cast(dict[str, JsonObject], whole.get("assets", {}))
-    for part, asset in zip(listed["assets"], assets.values(), strict=True):
+        head[key] = [from_text(files[part], part) for part in entries[key]]
+    assets = cast(dict[str, JsonObject], head.get("assets", {}))
+    for part, asset in zip(entries["assets"], assets.values(), strict=True):
         asset.pop("file", None)
         asset["data"] = [base64.b64encode(files[part]).decode()]
-    return document_from(whole, name)
+    return document_from(head, name)
 
 
 # --- writing --------------------------------------------------------------------------------
@@ -141,33 +141,33 @@ def joined(files: Mapping[str, bytes], name: str) -> Document:
 
 def split(document: Document, foreign: frozenset[str] = frozenset()) -> dict[str, bytes]:
     """The files of the folder, by their path in it; names of `foreign` files are not taken."""
-    whole = document_to(document)
+    head = document_to(document)
     files: dict[str, bytes] = {}
     for key in _PARTS:
         names: list[Json] = []
-        for owner in cast(list[JsonObject], whole.get(key, [])):
+        for owner in cast(list[JsonObject], head.get(key, [])):
             name = _free_name(f"{key}/", str(owner["id"]), ".json", {*files, *foreign})
             files[name] = to_text(owner)
             names.append(name.removeprefix(f"{key}/"))
-        whole[key] = names
-    assets = cast(dict[str, JsonObject], whole.get("assets", {}))
+        head[key] = names
+    assets = cast(dict[str, JsonObject], head.get("assets", {}))
     for key, asset in assets.items():
         data = base64.b64decode("".join(cast(list[str], asset.pop("data"))))
         name = _free_name("assets/", key, "", {*files, *foreign})
         files[name] = data
         if name != f"assets/{key}":
             asset["file"] = name.removeprefix("assets/")
-    files[HEAD] = to_text(whole)
+    files[HEAD] = to_text(head)
     return files
 
 
-def _free_name(room: str, key: str, suffix: str, taken: set[str]) -> str:
+def _free_name(room: str, key: str, suffix: str, used: set[str]) -> str:
     """A name that is safe on any disk (ids of our own making are) and that none has."""
     usual = f"{room}{key}{suffix}"
-    if _SAFE.fullmatch(key) and usual not in taken:
+    if _SAFE.fullmatch(key) and usual not in used:
         return usual
-    names = (f"{room}part-{n}{suffix}" for n in range(len(taken) + 1))
-    return next(name for name in names if name not in taken)
+    names = (f"{room}part-{n}{suffix}" for n in range(len(used) + 1))
+    return next(name for name in names if name not in used)
 
 
 def save_folder(document: Document, folder: FilePath) -> dict[str, bytes]:
@@ -182,12 +182,12 @@ def save_folder(document: Document, folder: FilePath) -> dict[str, bytes]:
         _finish(folder)
         old = own_files(folder)
         files = split(document, _foreign(folder, old))
-        put = [name for name, data in files.items() if not _holds(folder, name, data)]
-        gone = [name for name in old if name not in files]
-        if put or gone:
-            for name in put:
+        insert = [name for name, data in files.items() if not _holds(folder, name, data)]
+        removed = [name for name in old if name not in files]
+        if insert or removed:
+            for name in insert:
                 _write(_inside(folder, f"{_STAGE}/{name}"), files[name])
-            plan: JsonObject = {"put": list(put), "remove": list(gone)}
+            plan: JsonObject = {"put": list(insert), "remove": list(removed)}
             part = folder / _STAGE / "plan.part"
             _write(part, to_text(plan))
             part.replace(folder / _PLAN)
@@ -198,8 +198,10 @@ def save_folder(document: Document, folder: FilePath) -> dict[str, bytes]:
 
 def _foreign(folder: FilePath, own: list[str]) -> frozenset[str]:
     """What lies where the folder's files do, and is not among them."""
-    there = {f"{key}/{path.name}" for key in (*_PARTS, "assets") for path in _within(folder / key)}
-    return frozenset(there - set(own))
+    existing = {
+        f"{key}/{path.name}" for key in (*_PARTS, "assets") for path in _within(folder / key)
+    }
+    return frozenset(existing - set(own))
 
 
 def _within(folder: FilePath) -> Iterator[FilePath]:
@@ -230,8 +232,8 @@ def _finish(folder: FilePath) -> None:
     if stage.is_symlink() or not stage.is_dir():
         raise FileProblem(f"“{called(folder)}” holds “{_STAGE}”, which is no folder of ours.")
     if os.path.lexists(folder / _PLAN):
-        put, remove = _planned(folder)
-        for name in (*put, HEAD):  # the list comes last: until then the old state counts
+        insert, remove = _planned(folder)
+        for name in (*insert, HEAD):  # the list comes last: until then the old state counts
             waiting = _inside(folder, f"{_STAGE}/{name}")
             if name == HEAD:
                 for old in remove:
@@ -252,12 +254,12 @@ def _planned(folder: FilePath) -> tuple[list[str], list[str]]:
     Raises FileProblem for any other plan; nothing of it is then carried out.
     """
     try:
-        held = _object(folder, _PLAN)
-        put, remove = held.get("put"), held.get("remove")
-        if not isinstance(put, list) or not isinstance(remove, list):
+        plan = _object(folder, _PLAN)
+        insert, remove = plan.get("put"), plan.get("remove")
+        if not isinstance(insert, list) or not isinstance(remove, list):
             raise FileProblem("it lists nothing.")
-        names = [name for name in (*put, *remove) if isinstance(name, str)]
-        if len(names) != len(put) + len(remove):
+        names = [name for name in (*insert, *remove) if isinstance(name, str)]
+        if len(names) != len(insert) + len(remove):
             raise FileProblem("it lists what is no name.")
         for name in names:
             target = _inside(folder, name)
@@ -269,8 +271,8 @@ def _planned(folder: FilePath) -> tuple[list[str], list[str]]:
             f"“{called(folder)}” was left in the middle of a save, and its plan is damaged "
             f"({str(problem)[:60]}). Nothing was changed; move “{_STAGE}” away to open it as it is."
         ) from problem
-    wanted = [str(name) for name in put if name != HEAD]
-    return wanted, [str(name) for name in remove if name in own and name != HEAD]
+    put_names = [str(name) for name in insert if name != HEAD]
+    return put_names, [str(name) for name in remove if name in own and name != HEAD]
 
 
 @contextlib.contextmanager

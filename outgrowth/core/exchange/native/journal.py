@@ -59,12 +59,12 @@ class Journal:
     def line(self, document: Document) -> bytes:
         """The line that brings a reader from what was written last to this document. It counts
         only once `wrote` was told: a line that did not reach the disk was never said."""
-        held = _delta(self._last, document, self._assets)
-        assets = self._assets | frozenset(cast(JsonObject, held.get("assets", {})))
+        delta = _delta(self._last, document, self._assets)
+        assets = self._assets | frozenset(cast(JsonObject, delta.get("assets", {})))
         if not self._begun:
-            held["about"] = cast(Json, msgspec.structs.asdict(self.about))
+            delta["about"] = cast(Json, msgspec.structs.asdict(self.about))
         self._written = document, assets
-        return msgspec.json.encode(held) + b"\n"
+        return msgspec.json.encode(delta) + b"\n"
 
     def wrote(self) -> None:
         """The last line is on the disk, whole."""
@@ -74,9 +74,9 @@ class Journal:
 
 def _delta(before: Document | None, after: Document, written: frozenset[str]) -> JsonObject:
     def changed(name: str) -> Map[str, object]:
-        was: Mapping[str, object] = getattr(before, name) if before is not None else {}
-        now = getattr(after, name)
-        return Map({i: owner for i, owner in now.items() if was.get(i) is not owner})
+        previous: Mapping[str, object] = getattr(before, name) if before is not None else {}
+        after_value = getattr(after, name)
+        return Map({i: owner for i, owner in after_value.items() if previous.get(i) is not owner})
 
     components, screens = changed("components"), changed("screens")
     new = {d: a for d, a in assets_in_use(after).items() if d not in written}
@@ -88,11 +88,11 @@ def _delta(before: Document | None, after: Document, written: frozenset[str]) ->
         screen_order=tuple(i for i in after.screen_order if i in screens),
         assets=Map(),
     )
-    held = document_to(part)
+    record = document_to(part)
     if new:
-        held["assets"] = {digest: asset_to(asset) for digest, asset in new.items()}
-    held["order"] = [list(after.component_order), list(after.screen_order)]
-    return held
+        record["assets"] = {digest: asset_to(asset) for digest, asset in new.items()}
+    record["order"] = [list(after.component_order), list(after.screen_order)]
+    return record
 
 
 def recovered(data: bytes, name: str, saved: Callable[[About], Document | None]) -> Recovered:
@@ -102,15 +102,15 @@ def recovered(data: bytes, name: str, saved: Callable[[About], Document | None])
     Raises FileProblem if not even one step can be taken back.
     """
     states: list[JsonObject] = []
-    told: About | None = None
+    message: About | None = None
     for line in data.split(b"\n")[:-1]:  # behind the last line end stands what was cut off
         part = _part(line, name)
         if part is None:
             break
-        if told is None:
-            told = _about(part.get("about"))
-            base = saved(told) if told is not None and told.base else None
-            if told is None or (told.base and base is None):
+        if message is None:
+            message = _about(part.get("about"))
+            base = saved(message) if message is not None and message.base else None
+            if message is None or (message.base and base is None):
                 break
             states.append(document_to(base) if base is not None else {})
         merged = _merged(states[-1], part)
@@ -118,9 +118,9 @@ def recovered(data: bytes, name: str, saved: Callable[[About], Document | None])
             break
         states.append(merged)
     for steps in range(len(states) - 1, 0, -1):
-        assert told is not None  # there is a state
+        assert message is not None  # there is a state
         try:
-            return Recovered(told, document_from(states[steps], told.name or name), steps)
+            return Recovered(message, document_from(states[steps], message.name or name), steps)
         except FileProblem:
             continue  # a step that says what cannot be: the one before it
     raise FileProblem(f"“{name}” holds nothing that could be recovered.")
@@ -134,29 +134,29 @@ def _part(line: bytes, name: str) -> JsonObject | None:
     return part if isinstance(part, dict) else None
 
 
-def _about(held: Json) -> About | None:
+def _about(value: Json) -> About | None:
     """What a journal's first line says of itself; None where it says nothing."""
     try:
-        return msgspec.convert(held, About, strict=True)
+        return msgspec.convert(value, About, strict=True)
     except msgspec.ValidationError:
         return None
 
 
-def _merged(held: JsonObject, part: JsonObject) -> JsonObject | None:
+def _merged(record: JsonObject, part: JsonObject) -> JsonObject | None:
     """A document's JSON with what a line says changed in it; None for a damaged line."""
     order = part.get("order")
     if not isinstance(order, list) or len(order) != 2:
         return None
     merged = {key: value for key, value in part.items() if key not in ("about", "order")}
     for key, ids in zip(("components", "screens"), order, strict=True):
-        owners = _by_id(held.get(key, [])), _by_id(part.get(key, []))
+        owners = _by_id(record.get(key, [])), _by_id(part.get(key, []))
         if owners[0] is None or owners[1] is None or not isinstance(ids, list):
             return None
-        both = owners[0] | owners[1]
-        if not all(isinstance(i, str) and i in both for i in ids):
+        pair = owners[0] | owners[1]
+        if not all(isinstance(i, str) and i in pair for i in ids):
             return None
-        merged[key] = [both[str(i)] for i in ids]
-    old, new = held.get("assets", {}), part.get("assets", {})
+        merged[key] = [pair[str(i)] for i in ids]
+    old, new = record.get("assets", {}), part.get("assets", {})
     if not isinstance(old, dict) or not isinstance(new, dict):
         return None
     merged["assets"] = old | new
@@ -165,10 +165,10 @@ def _merged(held: JsonObject, part: JsonObject) -> JsonObject | None:
 
 def _by_id(owners: Json) -> dict[str, Json] | None:
     """Owners by their ids; None for what is no list of owners."""
-    found: dict[str, Json] = {}
+    by_id: dict[str, Json] = {}
     for owner in owners if isinstance(owners, list) else [None]:
         owner_id = owner.get("id") if isinstance(owner, dict) else None
         if not isinstance(owner_id, str):
             return None
-        found[owner_id] = owner
-    return found
+        by_id[owner_id] = owner
+    return by_id

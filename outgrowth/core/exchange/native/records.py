@@ -35,7 +35,7 @@ from outgrowth.core.document.records import (
     Screen,
     walk,
 )
-from outgrowth.core.document.refusal import Refusal, ValueProblem, quoted, shown
+from outgrowth.core.document.refusal import Refusal, ValueProblem, quoted, shown_value
 from outgrowth.core.document.types import (
     Json,
     JsonObject,
@@ -101,14 +101,14 @@ class _Style:
         """Known properties only; a node keeps the others among its extras."""
         if not isinstance(data, dict):
             raise Misfit("it is not an object.")
-        found: dict[str, Value] = {}
-        for name, said in data.items():
+        values: dict[str, Value] = {}
+        for name, value in data.items():
             if name in TABLE or name.startswith(CHOICE):
                 try:
-                    found[name] = _value(row_of(name).type, said)
+                    values[name] = _value(row_of(name).type, value)
                 except Misfit as problem:
                     raise Misfit(problem.what, (name,)) from problem
-        return Map(found)
+        return Map(values)
 
     def write(self, value: Map[str, Value]) -> Json:
         return {name: write_value(row_of(name).type, said) for name, said in value.items()}
@@ -125,10 +125,10 @@ class _Rules(Record[Rule]):
     def read(self, data: Json) -> Rule:
         if isinstance(data, dict):
             name = data.get("property")
-            known = isinstance(name, str) and (name in TABLE or name.startswith(CHOICE))
-            if isinstance(name, str) and not known:
+            is_known = isinstance(name, str) and (name in TABLE or name.startswith(CHOICE))
+            if isinstance(name, str) and not is_known:
                 raise Misfit(f"a rule sets “{quoted(name)}”, which this version does not know.")
-            if known and "value" in data:
+            if is_known and "value" in data:
                 read = _value(row_of(str(name)).type, data["value"])
                 data = data | {"value": cast(Json, read)}
         return super().read(data)
@@ -291,7 +291,7 @@ class _Tokens(Record[DesignToken]):
         if isinstance(data, dict) and kind is not None:
             modes = data.get("modes", {})
             if isinstance(modes, dict):
-                read = {mode: _value(kind, said) for mode, said in modes.items()}
+                read = {mode: _value(kind, value) for mode, value in modes.items()}
                 data = data | {"modes": cast(Json, Map(read))}
             data = data | {"value": cast(Json, _value(kind, data.get("value")))}
         return super().read(data)
@@ -354,10 +354,10 @@ class _Owners(Record[_Owner], Generic[_Owner]):
     def read(self, data: Json) -> _Owner:
         if not isinstance(data, dict):
             return super().read(data)
-        said = {key: value for key, value in data.items() if key not in BEHAVIOUR_KEYS}
-        _refuse_deep(said.get("root"))
-        said["behaviour"] = cast(Json, behaviour_from(data))
-        owner = super().read(said)
+        own = {key: value for key, value in data.items() if key not in BEHAVIOUR_KEYS}
+        _refuse_deep(own.get("root"))
+        own["behaviour"] = cast(Json, behaviour_from(data))
+        owner = super().read(own)
         ids = [node.id for node in walk(owner.root)]
         if len(set(ids)) != len(ids):
             twice = next(i for n, i in enumerate(ids) if i in ids[:n])
@@ -448,24 +448,25 @@ class _Whole(NamedTuple):
     assets: Map[str, Asset]
 
 
-def document_from(held: object, name: str) -> Document:
+def document_from(record: object, name: str) -> Document:
     """The document in a file's JSON; `name` is what messages call the file.
 
     What comes back is what `document_to` writes again: nothing is changed later. Raises
     FileProblem.
     """
     called = quoted(name)
-    if not isinstance(held, dict) or held.get("format") != FORMAT:
+    if not isinstance(record, dict) or record.get("format") != FORMAT:
         raise FileProblem(f"“{called}” is JSON, but not an Outgrowth file. Nothing was opened.")
-    version = held.get("version")
+    version = record.get("version")
     if isinstance(version, int) and version > VERSION:
         raise FileProblem(
-            f"“{called}” was saved by a newer Outgrowth (file version {shown(version)}; this one "
-            f"reads up to {VERSION}). It was left untouched; open it with the newer program."
+            f"“{called}” was saved by a newer Outgrowth (file version {shown_value(version)}; "
+            f"this one reads up to {VERSION}). It was left untouched; open it with the newer "
+            "program."
         )
     try:
         old = not isinstance(version, int) or version < VERSION
-        return _document(upgraded(held) if old else held)
+        return _document(upgraded(record) if old else record)
     except Misfit as problem:
         place = f"{problem.place}: " if problem.where else ""
         raise FileProblem(f"“{called}” cannot be opened: {place}{problem.what}") from problem
@@ -473,14 +474,14 @@ def document_from(held: object, name: str) -> Document:
         raise FileProblem(f"“{called}” is nested too deeply to be opened.") from problem
 
 
-def _document(held: JsonObject) -> Document:
+def _document(record: JsonObject) -> Document:
     read: dict[str, object] = {}
     for part in _PARTS:
-        if part.key not in held and part.default is REQUIRED:
+        if part.key not in record and part.default is REQUIRED:
             raise Misfit(f"“{part.key}” is missing or not text.")
-        read[part.key] = _part(part, held[part.key]) if part.key in held else part.default
+        read[part.key] = _part(part, record[part.key]) if part.key in record else part.default
     whole = _Whole(**read)  # type: ignore[arg-type]  # each by its own codec
-    known = {"format", "version", *(part.key for part in _PARTS)}
+    known_keys = {"format", "version", *(part.key for part in _PARTS)}
     ids = [*(c.id for c in whole.components), *(s.id for s in whole.screens)]
     if len(set(ids)) != len(ids):
         twice = next(i for n, i in enumerate(ids) if i in ids[:n])
@@ -497,30 +498,30 @@ def _document(held: JsonObject) -> Document:
             whole.assets,
             whole.modes,
             whole.mode,
-            Map({key: value for key, value in held.items() if key not in known}),
+            Map({key: value for key, value in record.items() if key not in known_keys}),
         )
         refuse_endless(document, document.owners())
     except Refusal as problem:
         raise Misfit(str(problem)) from problem
     # What nothing shows would not be written again.
-    kept = Map(assets_in_use(document))
-    whole_assets = len(kept) == len(document.assets)
-    return document if whole_assets else msgspec.structs.replace(document, assets=kept)
+    remaining = Map(assets_in_use(document))
+    whole_assets = len(remaining) == len(document.assets)
+    return document if whole_assets else msgspec.structs.replace(document, assets=remaining)
 
 
 def _part(part: Field, data: Json) -> object:
     try:
         return part.codec.read(data)
     except Misfit as problem:
-        where = (
+        place = (
             problem.where if part.key in ("components", "screens") else (part.key, *problem.where)
         )
-        raise Misfit(problem.what, where) from problem
+        raise Misfit(problem.what, place) from problem
 
 
 def document_to(document: Document) -> JsonObject:
     """The whole file."""
-    whole = _Whole(
+    record = _Whole(
         document.name,
         document.motion,
         tuple(document.in_order()),
@@ -532,7 +533,7 @@ def document_to(document: Document) -> JsonObject:
     )
     out: JsonObject = dict(document.extras) | {"format": FORMAT, "version": VERSION}
     for part in _PARTS:
-        value = getattr(whole, part.key)
+        value = getattr(record, part.key)
         if part.key in _ALWAYS or value != part.default:
             out[part.key] = part.codec.write(value)
     return out

@@ -17,9 +17,9 @@ DEEPEST_JSON = 600
 _TEXT = re.compile(rb'"[^"\\]*(?:\\.[^"\\]*)*"', re.DOTALL)
 
 
-def to_text(held: Json) -> bytes:
+def to_text(value: Json) -> bytes:
     """The bytes of a file of ours."""
-    return msgspec.json.format(msgspec.json.encode(held, order="sorted"), indent=1) + b"\n"
+    return msgspec.json.format(msgspec.json.encode(value, order="sorted"), indent=1) + b"\n"
 
 
 def from_text(data: bytes, name: str) -> Json:

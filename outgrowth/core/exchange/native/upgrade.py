@@ -13,27 +13,27 @@ from outgrowth.core.document.types import Json, JsonObject, is_reference
 _ONCE = "one-at-a-time"
 
 
-def upgraded(held: JsonObject) -> JsonObject:
+def upgraded(record: JsonObject) -> JsonObject:
     """A file's JSON with older spellings replaced; the very same object where it has none."""
-    holders = [(place, key) for place, key in _stated_values(held) if _in_words(place[key])]
+    holders = [(place, key) for place, key in _stated_values(record) if _in_words(place[key])]
     if not holders:
-        return held
-    named = _values_by_words(held)
+        return record
+    named = _values_by_words(record)
     for place, key in holders:
         pairs: list[Json] = [
             {"axis": axis, "value": value} for axis, value in named.get(str(place[key]), ())
         ]
         place[key] = pairs
-    return held
+    return record
 
 
-def _in_words(said: Json) -> bool:
-    return isinstance(said, str) and not is_reference(said)
+def _in_words(value: Json) -> bool:
+    return isinstance(value, str) and not is_reference(value)
 
 
-def _stated_values(held: JsonObject) -> Iterator[tuple[JsonObject, str]]:
+def _stated_values(record: JsonObject) -> Iterator[tuple[JsonObject, str]]:
     """Every place where “one at a time” is said: a style, or a rule's value."""
-    waiting: list[Json] = [held.get("components"), held.get("screens")]
+    waiting: list[Json] = [record.get("components"), record.get("screens")]
     while waiting:
         data = waiting.pop()
         if isinstance(data, list):
@@ -46,10 +46,10 @@ def _stated_values(held: JsonObject) -> Iterator[tuple[JsonObject, str]]:
             waiting += [value for value in data.values() if isinstance(value, dict | list)]
 
 
-def _values_by_words(held: JsonObject) -> dict[str, list[tuple[str, str]]]:
+def _values_by_words(record: JsonObject) -> dict[str, list[tuple[str, str]]]:
     """“Open: yes” → the ids of all axes and values that are called so."""
-    found: dict[str, list[tuple[str, str]]] = {}
-    components = held.get("components")
+    by_words: dict[str, list[tuple[str, str]]] = {}
+    components = record.get("components")
     for component in components if isinstance(components, list) else ():
         axes = component.get("axes") if isinstance(component, dict) else None
         for axis in axes if isinstance(axes, list) else ():
@@ -58,6 +58,6 @@ def _values_by_words(held: JsonObject) -> dict[str, list[tuple[str, str]]]:
                 if isinstance(axis, dict) and isinstance(value, dict):
                     pair = str(axis.get("id")), str(value.get("id"))
                     words = f"{axis.get('name')}: {value.get('name')}"
-                    if pair not in found.setdefault(words, []):
-                        found[words].append(pair)
-    return found
+                    if pair not in by_words.setdefault(words, []):
+                        by_words[words].append(pair)
+    return by_words

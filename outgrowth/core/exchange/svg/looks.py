@@ -89,23 +89,25 @@ def _blocks(text: str) -> Iterator[tuple[str, str]]:
 
 
 def _uncommented(text: str) -> str:
-    kept = []
+    remaining = []
     while text:
         before, opened, rest = text.partition("/*")
-        kept.append(before)
+        remaining.append(before)
         if not opened:
             break
         _, closed, text = rest.partition("*/")
         if not closed:
             break
-    return "".join(kept)
+    return "".join(remaining)
 
 
 def _declared(body: str) -> dict[str, str]:
     """What a style says of the properties that are known here."""
     pairs = (part.partition(":") for part in body[:_LONGEST_STYLE].split(";"))
-    said = {n.strip().lower(): v.replace("!important", "").strip() for n, _, v in pairs}
-    return {name: value for name, value in said.items() if name in _INHERITED or name in _OWN}
+    declarations = {n.strip().lower(): v.replace("!important", "").strip() for n, _, v in pairs}
+    return {
+        name: value for name, value in declarations.items() if name in _INHERITED or name in _OWN
+    }
 
 
 def look_of(element: Element, outer: Look, sheet: Sheet) -> dict[str, str]:
@@ -164,10 +166,10 @@ class Paints(NamedTuple):
         if element is None or element.tag not in ("linearGradient", "radialGradient"):
             spare = self.color(server.group(2) or "none", look) or TRANSPARENT
             return spare, f"the fill by a {element.tag if element is not None else 'lost part'}"
-        found, lost = self._gradient(element, room, to_root)
-        if isinstance(found, Gradient):
-            return (found.recolored("fade", fade) if fade else found), lost
-        return (faded(found, fade) if fade else found), lost
+        result, lost = self._gradient(element, room, to_root)
+        if isinstance(result, Gradient):
+            return (result.recolored("fade", fade) if fade else result), lost
+        return (faded(result, fade) if fade else result), lost
 
     def _gradient(self, element: Element, room: Rect, to_root: Affine) -> tuple[Fill, str]:
         chain = self._chain(element)
@@ -178,17 +180,19 @@ class Paints(NamedTuple):
             return TRANSPARENT, ""
         if len(stops) == 1:
             return stops[0].color, ""
-        said = {k: v for e in reversed(chain) for k, v in e.attrib.items()}
-        boxed = said.get("gradientUnits", "objectBoundingBox") == "objectBoundingBox"
-        place = transform(said.get("gradientTransform"))
+        attributes = {k: v for e in reversed(chain) for k, v in e.attrib.items()}
+        boxed = attributes.get("gradientUnits", "objectBoundingBox") == "objectBoundingBox"
+        place = transform(attributes.get("gradientTransform"))
         if boxed:
             place = place.then(Affine(a=room.width, d=room.height, e=room.x, f=room.y))
         place = place.then(to_root)
-        around = to_root.bounds(room)
-        lost = [] if said.get("spreadMethod", "pad") == "pad" else ["the repeat of its gradient"]
+        bounds = to_root.bounds(room)
+        lost = (
+            [] if attributes.get("spreadMethod", "pad") == "pad" else ["the repeat of its gradient"]
+        )
         if element.tag == "linearGradient":
-            return _linear(said, place, around, stops, boxed), " and ".join(lost)
-        gradient, moved = _radial(said, place, around, stops, boxed)
+            return _linear(attributes, place, bounds, stops, boxed), " and ".join(lost)
+        gradient, moved = _radial(attributes, place, bounds, stops, boxed)
         return gradient, " and ".join([*lost, *(["the place of its gradient"] if moved else [])])
 
     def _chain(self, element: Element) -> list[Element]:
@@ -203,15 +207,15 @@ class Paints(NamedTuple):
 
     def _stops(self, chain: list[Element]) -> list[Stop]:
         holder = next((e for e in chain if e.find("stop") is not None), None)
-        found: list[Stop] = []
+        stops: list[Stop] = []
         for stop in islice(holder.iterfind("stop"), _MOST_STOPS) if holder is not None else ():
             look = look_of(stop, {}, self.sheet)
             color = self.color(look.get("stop-color", "black"), look) or TRANSPARENT
             fade = 1.0 - share(look.get("stop-opacity"))
-            at = min(max(length(stop.get("offset"), 0.0, 1.0), 0.0), 1.0)
-            at = max(at, found[-1].at) if found else at
-            found.append(Stop(faded(color, fade) if fade else color, at))
-        return found
+            offset = min(max(length(stop.get("offset"), 0.0, 1.0), 0.0), 1.0)
+            offset = max(offset, stops[-1].at) if stops else offset
+            stops.append(Stop(faded(color, fade) if fade else color, offset))
+        return stops
 
 
 _MOST_STOPS = 30
@@ -219,13 +223,13 @@ _LONGEST_PAINT = 500
 
 
 def _linear(
-    said: Mapping[str, str], place: Affine, around: Rect, stops: list[Stop], boxed: bool
+    attributes: Mapping[str, str], place: Affine, rect: Rect, stops: list[Stop], boxed: bool
 ) -> Fill:
     """The same gradient along CSS's line: the share along it is a linear function of x and
     y in SVG as in CSS, so only its direction and its two ends have to be said anew."""
-    whole = 1.0 if boxed else 100.0
-    x1, y1 = length(said.get("x1"), 0.0, whole), length(said.get("y1"), 0.0, whole)
-    x2, y2 = length(said.get("x2"), whole, whole), length(said.get("y2"), 0.0, whole)
+    unit = 1.0 if boxed else 100.0
+    x1, y1 = length(attributes.get("x1"), 0.0, unit), length(attributes.get("y1"), 0.0, unit)
+    x2, y2 = length(attributes.get("x2"), unit, unit), length(attributes.get("y2"), 0.0, unit)
     dx, dy = x2 - x1, y2 - y1
     back = place.inverse()
     if back is None or (not dx and not dy):
@@ -237,31 +241,34 @@ def _linear(
     steep = math.hypot(a, b)
     if steep < 1e-12:
         return stops[-1].color
-    cx, cy = around.center
+    cx, cy = rect.center
     mx, my = back.apply(cx, cy)
     middle = ((mx - x1) * dx + (my - y1) * dy) / long
     ux, uy = a / steep, b / steep
-    line = abs(around.width * ux) + abs(around.height * uy) or 1.0
+    line = abs(rect.width * ux) + abs(rect.height * uy) or 1.0
     placed = [Stop(s.color, (s.at - middle) / steep / line + 0.5) for s in stops]
     return Gradient("linear", within(placed), math.degrees(math.atan2(ux, -uy)) % 360)
 
 
 def _radial(
-    said: Mapping[str, str], place: Affine, around: Rect, stops: list[Stop], boxed: bool
+    attributes: Mapping[str, str], place: Affine, rect: Rect, stops: list[Stop], boxed: bool
 ) -> tuple[Fill, bool]:
     """As a gradient from the middle to the farthest corner, and whether that moved it."""
-    whole = 1.0 if boxed else 100.0
-    cx, cy = length(said.get("cx"), whole / 2, whole), length(said.get("cy"), whole / 2, whole)
-    radius = length(said.get("r"), whole / 2, whole)
+    unit = 1.0 if boxed else 100.0
+    cx, cy = (
+        length(attributes.get("cx"), unit / 2, unit),
+        length(attributes.get("cy"), unit / 2, unit),
+    )
+    radius = length(attributes.get("r"), unit / 2, unit)
     x, y = place.apply(cx, cy)
     across = math.hypot(place.a, place.b) * radius
     down = math.hypot(place.c, place.d) * radius
-    wide, high = around.width / math.sqrt(2) or 1.0, around.height / math.sqrt(2) or 1.0
+    wide, high = rect.width / math.sqrt(2) or 1.0, rect.height / math.sqrt(2) or 1.0
     ratio = across / wide
-    near = max(around.width, around.height) * 0.02
-    off = abs(x - around.center[0]) + abs(y - around.center[1]) > near
+    near = max(rect.width, rect.height) * 0.02
+    off = abs(x - rect.center[0]) + abs(y - rect.center[1]) > near
     uneven = abs(down / high - ratio) > 0.02 * max(ratio, 1e-9)
-    focused = "fx" in said or "fy" in said
+    focused = "fx" in attributes or "fy" in attributes
     placed = within([Stop(s.color, s.at * ratio) for s in stops])
     return Gradient("radial", placed), off or uneven or focused
 
@@ -272,20 +279,20 @@ def within(stops: list[Stop]) -> tuple[Stop, ...]:
     return (Stop(_color_at(stops, 0.0), 0.0), *inside, Stop(_color_at(stops, 1.0), 1.0))
 
 
-def _color_at(stops: list[Stop], where: float) -> Color:
+def _color_at(stops: list[Stop], position: float) -> Color:
     """The colour at a place, mixed as browsers mix it: with its alpha multiplied in."""
-    before = [s for s in stops if s.at <= where]
-    after = [s for s in stops if s.at > where]
+    before = [s for s in stops if s.at <= position]
+    after = [s for s in stops if s.at > position]
     if not before or not after:
         return (before[-1] if before else after[0]).color
-    one, two = before[-1], after[0]
-    part = (where - one.at) / (two.at - one.at)
-    alpha = one.color.alpha * (1 - part) + two.color.alpha * part
+    lower, two = before[-1], after[0]
+    part = (position - lower.at) / (two.at - lower.at)
+    alpha = lower.color.alpha * (1 - part) + two.color.alpha * part
     if alpha <= 0:
-        return one.color
+        return lower.color
     red, green, blue = [
-        (p * one.color.alpha * (1 - part) + q * two.color.alpha * part) / alpha
-        for p, q in zip(_channels(one.color), _channels(two.color), strict=True)
+        (p * lower.color.alpha * (1 - part) + q * two.color.alpha * part) / alpha
+        for p, q in zip(_channels(lower.color), _channels(two.color), strict=True)
     ]
     return Color(red, green, blue, alpha)
 

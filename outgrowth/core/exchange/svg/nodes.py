@@ -162,37 +162,39 @@ class _Reader:
         node = _alone(parts, width, height, title)
         if node is None:
             node = self._box(title, parts, Rect(0.0, 0.0, width, height), {})
-        told = tuple(self._left_out)
-        if len(told) > _MOST_TOLD:
-            told = (*told[:_MOST_TOLD], f"and {len(told) - _MOST_TOLD} more")
-        return Drawn(node, tuple(self._assets), told)
+        message = tuple(self._left_out)
+        if len(message) > _MOST_TOLD:
+            message = (*message[:_MOST_TOLD], f"and {len(message) - _MOST_TOLD} more")
+        return Drawn(node, tuple(self._assets), message)
 
     def _sized(self) -> tuple[tuple[float, float], Affine]:
         """The drawing's size in px, and the map from its coordinates to these.
         Source: SVG 2, section 8.2 (viewBox and preserveAspectRatio)."""
         box = numbers(self._root.get("viewBox"))
-        seen = Rect(*box) if len(box) == 4 and box[2] > 0 and box[3] > 0 else None
-        width = length(self._root.get("width"), 0.0, seen.width if seen else 300.0)
-        height = length(self._root.get("height"), 0.0, seen.height if seen else 150.0)
-        if seen is not None:
-            width = width or (height * seen.width / seen.height if height else seen.width)
-            height = height or width * seen.height / seen.width
+        view_box = Rect(*box) if len(box) == 4 and box[2] > 0 and box[3] > 0 else None
+        width = length(self._root.get("width"), 0.0, view_box.width if view_box else 300.0)
+        height = length(self._root.get("height"), 0.0, view_box.height if view_box else 150.0)
+        if view_box is not None:
+            width = width or (
+                height * view_box.width / view_box.height if height else view_box.width
+            )
+            height = height or width * view_box.height / view_box.width
         width, height = width or 300.0, height or 150.0
         if not (0 < width <= _LARGEST and 0 < height <= _LARGEST):
             raise SvgProblem(f"“{self._name}” is {width:,.0f} × {height:,.0f} px; 10,000 is most.")
-        if seen is None:
+        if view_box is None:
             self._room = width, height
             return (width, height), Affine()
-        self._room = seen.width, seen.height
-        across, down = width / seen.width, height / seen.height
+        self._room = view_box.width, view_box.height
+        across, down = width / view_box.width, height / view_box.height
         if not (self._root.get("preserveAspectRatio") or "").startswith("none"):
             across = down = min(across, down)
-        dx = (width - seen.width * across) / 2 - seen.x * across
-        dy = (height - seen.height * down) / 2 - seen.y * down
+        dx = (width - view_box.width * across) / 2 - view_box.x * across
+        dy = (height - view_box.height * down) / 2 - view_box.y * down
         return (width, height), Affine(across, 0.0, 0.0, down, dx, dy)
 
-    def _leave(self, what: str) -> None:
-        self._left_out[what] = None
+    def _leave(self, feature: str) -> None:
+        self._left_out[feature] = None
 
     # --- the tree -----------------------------------------------------------------------
 
@@ -223,14 +225,14 @@ class _Reader:
         if len(via) > _DEEPEST_USE:
             raise SvgProblem(f"“{self._name}” has more than {_DEEPEST_USE} parts using each other.")
         look = look_of(element, outer, self._sheet)
-        here = transform(element.get("transform")).then(to_root)
-        made = self._node_of(element, look, here, via)
-        if made is None:
+        own_to_root = transform(element.get("transform")).then(to_root)
+        node_part = self._node_of(element, look, own_to_root, via)
+        if node_part is None:
             return None
-        for name, what in _UNDONE.items():
+        for name, feature in _UNDONE.items():
             if look.get(name, "none") not in ("none", "") and element.tag not in _GROUPS:
-                self._leave(f"{what} of “{_called(element)}”")
-        return self._common(made, look)
+                self._leave(f"{feature} of “{_called(element)}”")
+        return self._common(node_part, look)
 
     def _common(self, part: _Part, look: Look) -> _Part:
         style: dict[str, Value] = {}
@@ -242,21 +244,21 @@ class _Reader:
         return _Part(_restyled(part.node, style), part.rect)
 
     def _node_of(
-        self, element: Element, look: Look, here: Affine, via: tuple[Element, ...]
+        self, element: Element, look: Look, to_root: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
         if element.tag in _GROUPS:
-            return self._group(element, look, here, via)
+            return self._group(element, look, to_root, via)
         if element.tag == "use":
-            return self._used(element, look, here, via)
+            return self._used(element, look, to_root, via)
         if look.get("visibility") in ("hidden", "collapse"):
             return None
         try:
             if element.tag in _SHAPES:
-                return self._shape(element, look, here)
+                return self._shape(element, look, to_root)
             if element.tag == "text":
-                return self._text(element, look, here)
+                return self._text(element, look, to_root)
             if element.tag == "image":
-                return self._image(element, here)
+                return self._image(element, to_root)
         except (PathError, PictureProblem, ValueProblem) as problem:
             self._leave(f"“{_called(element)}” ({str(problem).rstrip('.')})")
             return None
@@ -264,9 +266,9 @@ class _Reader:
         return None
 
     def _group(
-        self, element: Element, look: Look, here: Affine, via: tuple[Element, ...]
+        self, element: Element, look: Look, to_root: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
-        parts = self._inside(element, look, here, via)
+        parts = self._inside(element, look, to_root, via)
         for name in ("clip-path", "mask", "filter"):
             if look.get(name, "none") != "none":
                 self._leave(f"{_UNDONE[name]} of “{_called(element)}”")
@@ -277,16 +279,16 @@ class _Reader:
             named = element.get("label") or element.get("id")
             node = parts[0].node
             return _Part(_renamed(node, named) if named else node, parts[0].rect)
-        around = union(part.rect for part in parts)
-        return _Part(self._box(_called(element), parts, around, {}), around)
+        bounds = union(part.rect for part in parts)
+        return _Part(self._box(_called(element), parts, bounds, {}), bounds)
 
-    def _box(self, name: str, parts: list[_Part], around: Rect, style: dict[str, Value]) -> Node:
-        size: dict[str, Value] = {"width": fixed(around.width), "height": fixed(around.height)}
-        children = tuple(_pinned(part, around) for part in parts)
+    def _box(self, name: str, parts: list[_Part], rect: Rect, style: dict[str, Value]) -> Node:
+        size: dict[str, Value] = {"width": fixed(rect.width), "height": fixed(rect.height)}
+        children = tuple(_pinned(part, rect) for part in parts)
         return self._new(name, "box", {"flow": "free"} | size | style, children)
 
     def _used(
-        self, element: Element, look: Look, here: Affine, via: tuple[Element, ...]
+        self, element: Element, look: Look, to_root: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
         target = self._by_id.get((element.get("href") or "")[1:])
         if target is None:
@@ -296,23 +298,23 @@ class _Reader:
             raise SvgProblem(f"“{self._name}” has a part that uses itself, so it was not placed.")
         wide, high = self._room
         place = Affine(e=length(element.get("x"), 0.0, wide), f=length(element.get("y"), 0.0, high))
-        shown = target
+        shown_element = target
         if target.tag in ("symbol", "svg"):
-            shown = copy.copy(target)
-            shown.tag = "g"
+            shown_element = copy.copy(target)
+            shown_element.tag = "g"
             place = _symbol(element, target, self._room).then(place)
-        return self._part(shown, look, place.then(here), (*via, target))
+        return self._part(shown_element, look, place.then(to_root), (*via, target))
 
     def _lies_in(self, element: Element, target: Element) -> bool:
         """Whether an element is another one, or stands in it."""
-        here: Element | None = element
-        while here is not None and here is not target:
-            here = self._parents.get(here)
-        return here is not None
+        holder: Element | None = element
+        while holder is not None and holder is not target:
+            holder = self._parents.get(holder)
+        return holder is not None
 
     # --- leaves -------------------------------------------------------------------------
 
-    def _shape(self, element: Element, look: Look, here: Affine) -> _Part | None:
+    def _shape(self, element: Element, look: Look, to_root: Affine) -> _Part | None:
         data = path_data(element, self._room)
         if len(data) > LONGEST_TEXT:
             raise PathError(f"its path has more than {LONGEST_TEXT:,} letters")
@@ -322,28 +324,28 @@ class _Reader:
         own = path_bounds(data) if data else None
         if own is None:
             return None
-        fill, lost = self._paints.fill(look, own, here)
+        fill, lost = self._paints.fill(look, own, to_root)
         if lost:
             self._leave(f"{lost} of “{_called(element)}”")
         style: dict[str, Value] = {"fill": fill} if fill.alpha > 0 else {}
-        line = self._line(element, look, here)
+        line = self._line(element, look, to_root)
         if not style and not line:
             return None
-        if upright(here) and element.tag == "rect":
+        if upright(to_root) and element.tag == "rect":
             rx, ry = radii_of(element, self._room)
-            if abs(rx * here.a - ry * here.d) < 0.01:
-                at = here.bounds(rect_of(element, self._room))
-                return self._rounded(element, at, rx * here.a, style, line)
-        if upright(here) and element.tag in ("circle", "ellipse"):
-            at = here.bounds(round_of(element, self._room))
-            return self._placed(element, "shape", at, style | line | {"form": "ellipse"})
-        return self._path(element, moved_path(data, here), look, style | line)
+            if abs(rx * to_root.a - ry * to_root.d) < 0.01:
+                rect = to_root.bounds(rect_of(element, self._room))
+                return self._rounded(element, rect, rx * to_root.a, style, line)
+        if upright(to_root) and element.tag in ("circle", "ellipse"):
+            rect = to_root.bounds(round_of(element, self._room))
+            return self._placed(element, "shape", rect, style | line | {"form": "ellipse"})
+        return self._path(element, moved_path(data, to_root), look, style | line)
 
-    def _line(self, element: Element, look: Look, here: Affine) -> dict[str, Value]:
+    def _line(self, element: Element, look: Look, to_root: Affine) -> dict[str, Value]:
         """What the stroke of a shape is, in px; nothing where there is none."""
         text = look.get("stroke", "none")
         color = self._paints.color(text, look)
-        width = length(look.get("stroke-width"), 1.0) * enlarges(here)
+        width = length(look.get("stroke-width"), 1.0) * enlarges(to_root)
         if color is None:
             self._leave(f"the line's colour “{text[:40]}” of “{_called(element)}”")
         if color is None or color.alpha <= 0 or width <= 0:
@@ -354,7 +356,7 @@ class _Reader:
     def _rounded(
         self,
         element: Element,
-        at: Rect,
+        rect: Rect,
         radius: float,
         style: dict[str, Value],
         line: Mapping[str, Value],
@@ -368,28 +370,28 @@ class _Reader:
         if line:
             style |= {f"stroke-{s}": line["line-width"] for s in ("top", "right", "bottom", "left")}
             style |= {"stroke": line["stroke"], "stroke-place": "center"}
-        return self._placed(element, "box", at, style)
+        return self._placed(element, "box", rect, style)
 
     def _path(self, element: Element, data: str, look: Look, style: dict[str, Value]) -> _Part:
-        found = path_bounds(data)
-        assert found is not None  # it had bounds before it was moved
-        at = _roomy(found)
-        if max(at.width, at.height) > _LARGEST:
+        result = path_bounds(data)
+        assert result is not None  # it had bounds before it was moved
+        room = _roomy(result)
+        if max(room.width, room.height) > _LARGEST:
             raise PathError("it is larger than 10,000 px")
-        style |= {"path": moved_path(data, Affine(e=-at.x, f=-at.y)), "path-size": at.width}
-        if at.height != at.width:
-            style["path-height"] = at.height
+        style |= {"path": moved_path(data, Affine(e=-room.x, f=-room.y)), "path-size": room.width}
+        if room.height != room.width:
+            style["path-height"] = room.height
         if look.get("fill-rule") == "evenodd":
             style["fill-rule"] = "evenodd"
         if "stroke" in style:
             ends, joins = look.get("stroke-linecap", "butt"), look.get("stroke-linejoin", "miter")
             style["line-ends"] = ends if ends in ("round", "square") else "butt"
             style["line-joins"] = joins if joins in ("round", "bevel") else "miter"
-        return self._placed(element, "shape", at, style)
+        return self._placed(element, "shape", room, style)
 
-    def _placed(self, element: Element, kind: Kind, at: Rect, style: dict[str, Value]) -> _Part:
-        size: dict[str, Value] = {"width": fixed(at.width), "height": fixed(at.height)}
-        return _Part(self._new(_called(element), kind, size | style), at)
+    def _placed(self, element: Element, kind: Kind, rect: Rect, style: dict[str, Value]) -> _Part:
+        size: dict[str, Value] = {"width": fixed(rect.width), "height": fixed(rect.height)}
+        return _Part(self._new(_called(element), kind, size | style), rect)
 
     def _new(
         self,
@@ -400,8 +402,8 @@ class _Reader:
     ) -> Node:
         return new_node(self._new_id(kind), name, kind, style, children)
 
-    def _image(self, element: Element, here: Affine) -> _Part | None:
-        at = here.bounds(rect_of(element, self._room))
+    def _image(self, element: Element, to_root: Affine) -> _Part | None:
+        rect = to_root.bounds(rect_of(element, self._room))
         head, _, body = (element.get("href") or "").partition(",")
         if not body:
             self._leave(f"the picture “{_called(element)}”, which is empty")
@@ -416,41 +418,41 @@ class _Reader:
         picture, asset = read_picture(data, _called(element))
         self._pixels += picture.width * picture.height
         self._assets.append(asset)
-        whole = (element.get("preserveAspectRatio") or "").startswith("none")
-        if not upright(here):
+        is_stretched = (element.get("preserveAspectRatio") or "").startswith("none")
+        if not upright(to_root):
             self._leave(f"the turn of “{_called(element)}”")
-        fit = "stretch" if whole else "contain"
-        return self._placed(element, "image", at, {"picture": picture, "fit": fit})
+        fit = "stretch" if is_stretched else "contain"
+        return self._placed(element, "image", rect, {"picture": picture, "fit": fit})
 
     # --- words --------------------------------------------------------------------------
 
-    def _text(self, element: Element, look: Look, here: Affine) -> _Part | None:
+    def _text(self, element: Element, look: Look, to_root: Affine) -> _Part | None:
         parted = [
             c
             for c in chunks(element, look, self._room, self._sheet)
             if "".join(r.text for r in c.runs).strip()
         ]
-        parts = [self._words(element, chunk, here) for chunk in parted]
+        parts = [self._words(element, chunk, to_root) for chunk in parted]
         if len(parts) <= 1:
             return parts[0] if parts else None
-        around = union(part.rect for part in parts)
-        return _Part(self._box(_called(element), parts, around, {}), around)
+        bounds = union(part.rect for part in parts)
+        return _Part(self._box(_called(element), parts, bounds, {}), bounds)
 
-    def _words(self, element: Element, chunk: Words, here: Affine) -> _Part:
+    def _words(self, element: Element, chunk: Words, to_root: Affine) -> _Part:
         """One text node, its baseline where SVG has it."""
         look, runs = chunk.look, tuple(chunk.runs)
         if sum(len(run.text) for run in runs) > _LONGEST_WORDS:
             raise ValueProblem(f"it has more than {_LONGEST_WORDS:,} letters")
-        size = min(max(length(look.get("font-size"), 16.0) * enlarges(here), 1.0), 2000.0)
+        size = min(max(length(look.get("font-size"), 16.0) * enlarges(to_root), 1.0), 2000.0)
         family = look.get("font-family", "").split(",")[0].strip(" '\"")
         family = "" if family.lower() in _GENERIC else family
-        spacing = length(look.get("letter-spacing"), 0.0) * enlarges(here)
+        spacing = length(look.get("letter-spacing"), 0.0) * enlarges(to_root)
         weight, italic = weight_of(look), look.get("font-style", "normal") != "normal"
         style = TextStyle(family or "Figtree", size, weight, _LINE_HEIGHT, spacing, "start", italic)
         wide = self._typesetter.widest(runs, style)
         baseline = self._typesetter.set(runs, style, math.inf).lines[0].baseline
         anchor = {"middle": wide / 2, "end": wide}.get(look.get("text-anchor", "start"), 0.0)
-        x, y = here.apply(chunk.x, chunk.y)
+        x, y = to_root.apply(chunk.x, chunk.y)
         height = size * _LINE_HEIGHT
         values: dict[str, Value] = {
             "content": runs,
@@ -466,7 +468,7 @@ class _Reader:
             values["font-style"] = "italic"
         if spacing:
             values["letter-spacing"] = spacing
-        turn = math.degrees(math.atan2(here.b, here.a))
+        turn = math.degrees(math.atan2(to_root.b, to_root.a))
         if abs(turn) > 0.01:
             values |= {"rotate": turn, "origin-y": baseline / height}
             values["origin-x"] = anchor / wide if wide else 0.0
@@ -476,23 +478,23 @@ class _Reader:
         return _Part(node, Rect(x - anchor, y - baseline, wide, height))
 
     def _ink(self, element: Element, look: Look) -> Color:
-        found: Fill
-        found, lost = self._paints.fill(look, Rect(0.0, 0.0, 1.0, 1.0), Affine())
-        if isinstance(found, Color):
+        fill: Fill
+        fill, lost = self._paints.fill(look, Rect(0.0, 0.0, 1.0, 1.0), Affine())
+        if isinstance(fill, Color):
             if lost:
                 self._leave(f"{lost} of “{_called(element)}”")
-            return found
+            return fill
         self._leave(f"the gradient of the words “{_called(element)}”")
-        return found.stops[0].color
+        return fill.stops[0].color
 
 
 def _called(element: Element) -> str:
     """What an element is called: as its author says, else what it is."""
     title = element.find("title")
-    said = element.get("label") or element.get("id") or element.get("aria-label")
-    if not said and title is not None:
-        said = title.text
-    words = " ".join((said or "").split())[:_NAME]
+    label = element.get("label") or element.get("id") or element.get("aria-label")
+    if not label and title is not None:
+        label = title.text
+    words = " ".join((label or "").split())[:_NAME]
     return words or {"g": "group", "svg": "drawing", "use": "part"}.get(element.tag, element.tag)
 
 
@@ -508,19 +510,19 @@ def _symbol(use: Element, target: Element, room: tuple[float, float]) -> Affine:
     return Affine(scale, 0.0, 0.0, scale, dx - box[0] * scale, dy - box[1] * scale)
 
 
-def _roomy(at: Rect) -> Rect:
+def _roomy(rect: Rect) -> Rect:
     """A path's room: a straight line gets one that has a width and a height."""
-    wide, high = max(at.width, 1.0), max(at.height, 1.0)
-    x, y = at.center
+    wide, high = max(rect.width, 1.0), max(rect.height, 1.0)
+    x, y = rect.center
     return Rect(x - wide / 2, y - high / 2, wide, high)
 
 
-def _pinned(part: _Part, around: Rect) -> Node:
+def _pinned(part: _Part, rect: Rect) -> Node:
     """A child that scales with its box, from where it was drawn."""
     at = part.rect
-    place: dict[str, Value] = {"x": at.x - around.x, "y": at.y - around.y}
+    place: dict[str, Value] = {"x": at.x - rect.x, "y": at.y - rect.y}
     if part.node.kind != "text":
-        place |= {"right": around.right - at.right, "bottom": around.bottom - at.bottom}
+        place |= {"right": rect.right - at.right, "bottom": rect.bottom - at.bottom}
         place |= {"pin-x": "scale", "pin-y": "scale"}
     return _restyled(part.node, place)
 
@@ -538,14 +540,14 @@ def _renamed(node: Node, name: str) -> Node:
 
 def _alone(parts: list[_Part], width: float, height: float, title: str) -> Node | None:
     """The only shape of a drawing, as a shape in the room of the whole."""
-    node, at = parts[0]
+    node, rect = parts[0]
     plain = len(parts) == 1 and node.kind == "shape" and isinstance(node.style.get("fill"), Color)
     bare = len(parts) == 1 and node.kind == "shape" and "fill" not in node.style
     path = node.style.get("path")
     if not (plain or bare) or not isinstance(path, str) or min(width, height) < 1:
         return None
     place: dict[str, Value] = {
-        "path": moved_path(path, Affine(e=at.x, f=at.y)),
+        "path": moved_path(path, Affine(e=rect.x, f=rect.y)),
         "path-size": width,
         "path-height": 0.0 if width == height else height,
         "width": fixed(width),

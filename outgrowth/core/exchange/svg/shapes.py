@@ -38,33 +38,33 @@ _UNITS = {
 _FARTHEST = 100_000.0
 
 
-def length(text: str | None, default: float = 0.0, whole: float = 100.0) -> float:
-    """A length in px; a percentage is one of `whole`. What cannot be read is the default."""
-    found = _LENGTH.fullmatch(text.strip()[:_LONGEST_LENGTH]) if text else None
-    if found is None:
+def length(text: str | None, default: float = 0.0, full_length: float = 100.0) -> float:
+    """A length in px; a percentage is one of `full_length`. What cannot be read is the default."""
+    match = _LENGTH.fullmatch(text.strip()[:_LONGEST_LENGTH]) if text else None
+    if match is None:
         return default
-    unit = found.group(2).lower()
-    value = float(found.group(1))
-    value *= whole / 100 if unit == "%" else _UNITS.get(unit, 1.0)
+    unit = match.group(2).lower()
+    value = float(match.group(1))
+    value *= full_length / 100 if unit == "%" else _UNITS.get(unit, 1.0)
     return min(max(value, -_FARTHEST), _FARTHEST) if math.isfinite(value) else default
 
 
 def numbers(text: str | None) -> list[float]:
     """All numbers in a list, as of `points` and `viewBox`."""
-    found = (float(n) for n in re.findall(_NUMBER, (text or "")[:_LONGEST_LIST]))
-    return [min(max(n, -_FARTHEST), _FARTHEST) for n in found if math.isfinite(n)]
+    results = (float(n) for n in re.findall(_NUMBER, (text or "")[:_LONGEST_LIST]))
+    return [min(max(n, -_FARTHEST), _FARTHEST) for n in results if math.isfinite(n)]
 
 
 def transform(text: str | None) -> Affine:
     """A transform list, the first applied last. Source: CSS Transforms 1, section 8."""
-    found = Affine()
+    result = Affine()
     for step in (text or "")[:_LONGEST_LIST].split(")"):
         name, opened, inside = step.partition("(")
         if opened:
-            found = _step(name.strip(" \t\r\n,").lower(), numbers(inside[:1_000])).then(found)
-    if not all(abs(n) < _FARTHEST**2 for n in found):
+            result = _step(name.strip(" \t\r\n,").lower(), numbers(inside[:1_000])).then(result)
+    if not all(abs(n) < _FARTHEST**2 for n in result):
         raise PathError("it is moved too far")
-    return found
+    return result
 
 
 def _step(name: str, n: list[float]) -> Affine:
@@ -107,11 +107,11 @@ def path_data(element: Element, room: tuple[float, float]) -> str:
     if element.tag == "rect":
         return _rect(rect_of(element, room), radii_of(element, room))
     if element.tag in ("circle", "ellipse"):
-        around = round_of(element, room)
-        rx, ry = around.width / 2, around.height / 2
+        ellipse_rect = round_of(element, room)
+        rx, ry = ellipse_rect.width / 2, ellipse_rect.height / 2
         if rx <= 0 or ry <= 0:
             return ""
-        x, y = around.x, around.y + ry
+        x, y = ellipse_rect.x, ellipse_rect.y + ry
         arc = f"A{rx:.10g} {ry:.10g} 0 1 0"
         return f"M{x:.10g} {y:.10g}{arc} {x + 2 * rx:.10g} {y:.10g}{arc} {x:.10g} {y:.10g}Z"
     if element.tag == "line":
@@ -136,11 +136,11 @@ def rect_of(element: Element, room: tuple[float, float]) -> Rect:
 
 def radii_of(element: Element, room: tuple[float, float]) -> tuple[float, float]:
     """The corners of a `rect`: one radius given stands for both; half a side at most."""
-    around = rect_of(element, room)
-    said = element.get("rx"), element.get("ry")
-    rx = length(said[0] if said[0] not in (None, "auto") else said[1], 0.0, room[0])
-    ry = length(said[1] if said[1] not in (None, "auto") else said[0], 0.0, room[1])
-    return min(max(rx, 0.0), around.width / 2), min(max(ry, 0.0), around.height / 2)
+    rect = rect_of(element, room)
+    radii = element.get("rx"), element.get("ry")
+    rx = length(radii[0] if radii[0] not in (None, "auto") else radii[1], 0.0, room[0])
+    ry = length(radii[1] if radii[1] not in (None, "auto") else radii[0], 0.0, room[1])
+    return min(max(rx, 0.0), rect.width / 2), min(max(ry, 0.0), rect.height / 2)
 
 
 def round_of(element: Element, room: tuple[float, float]) -> Rect:
@@ -157,8 +157,8 @@ def round_of(element: Element, room: tuple[float, float]) -> Rect:
     return Rect(x - rx, y - ry, 2 * rx, 2 * ry)
 
 
-def _rect(around: Rect, radii: tuple[float, float]) -> str:
-    x, y, w, h = around
+def _rect(rect: Rect, radii: tuple[float, float]) -> str:
+    x, y, w, h = rect
     rx, ry = radii
     if w <= 0 or h <= 0:
         return ""

@@ -108,8 +108,8 @@ def _texts(element: Element) -> Iterator[tuple[str, str]]:
 
 
 def _leads_outside(element: Element, key: str, value: str) -> bool:
-    said = value.strip()
+    address = value.strip()
     if key in ("href", "src") and element.tag != "a":
         own = ("#", "data:image/") if element.tag in _PICTURES else ("#",)
-        return bool(said) and not said.lower().startswith(own)
-    return bool(_OUTSIDE.search(said))
+        return bool(address) and not address.lower().startswith(own)
+    return bool(_OUTSIDE.search(address))

@@ -29,7 +29,7 @@ class Words(NamedTuple):
 def chunks(element: Element, look: Look, room: tuple[float, float], sheet: Sheet) -> list[Words]:
     """The words of a text, cut where SVG gives a new place."""
     wide, high = room
-    found = [
+    results = [
         Words(
             _first(element, "x", 0.0, wide) + _first(element, "dx", 0.0, wide),
             _first(element, "y", 0.0, high) + _first(element, "dy", 0.0, high),
@@ -39,21 +39,21 @@ def chunks(element: Element, look: Look, room: tuple[float, float], sheet: Sheet
     ]
     base = weight_of(look)
     for words, of, placed in _spelled(element, look, sheet):
-        last = found[-1]
+        last = results[-1]
         if placed is not None and (last.runs or last.look is not of):
             x = _first(placed, "x", last.x, wide) + _first(placed, "dx", 0.0, wide)
             y = _first(placed, "y", last.y, high) + _first(placed, "dy", 0.0, high)
-            found.append(Words(x, y, of, []))
+            results.append(Words(x, y, of, []))
             base = weight_of(of)
         spaced = re.sub(r"\s+", " ", words)
-        if not found[-1].runs:
+        if not results[-1].runs:
             spaced = spaced.lstrip()
         if spaced:
             bold = weight_of(of) >= 600 > base
             slanted = of.get("font-style", "normal") != "normal"
-            upright_base = found[-1].look.get("font-style", "normal") == "normal"
-            found[-1].runs.append(Run(spaced, bold, slanted and upright_base))
-    return found
+            upright_base = results[-1].look.get("font-style", "normal") == "normal"
+            results[-1].runs.append(Run(spaced, bold, slanted and upright_base))
+    return results
 
 
 def _spelled(
@@ -74,12 +74,12 @@ def _moves(element: Element) -> bool:
     return any(element.get(k) is not None for k in ("x", "y", "dy"))
 
 
-def _first(element: Element, name: str, default: float, whole: float) -> float:
-    said = (element.get(name) or "").replace(",", " ").split()
-    return length(said[0], default, whole) if said else default
+def _first(element: Element, name: str, default: float, full_length: float) -> float:
+    parts = (element.get(name) or "").replace(",", " ").split()
+    return length(parts[0], default, full_length) if parts else default
 
 
 def weight_of(look: Look) -> float:
     """How bold the letters are, in CSS numbers."""
-    said = look.get("font-weight", "normal")
-    return min(max(_WEIGHTS.get(said, length(said, 400.0)), 1.0), 1000.0)
+    weight = look.get("font-weight", "normal")
+    return min(max(_WEIGHTS.get(weight, length(weight, 400.0)), 1.0), 1000.0)

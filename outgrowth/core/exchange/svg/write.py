@@ -110,8 +110,8 @@ class _Writer:
             place += f" matrix({' '.join(f'{n:.8g}' for n in group.transform)})"
         if group is not None and group.opacity < 1:
             more = f' opacity="{group.opacity:.4g}"'
-        where = f' transform="{place.strip()}"' if place else ""
-        self.out.append(f"<g{where}{more}>")
+        attribute = f' transform="{place.strip()}"' if place else ""
+        self.out.append(f"<g{attribute}{more}>")
         self._open.append(1)
         return True
 
@@ -147,8 +147,10 @@ class _Writer:
         elif isinstance(mark, Glyphs):
             self._glyphs(mark)
         elif isinstance(mark, Bar):
-            at = f'x="{mark.x:.6g}" y="{mark.y:.6g}" width="{mark.width:.6g}"'
-            self.out.append(f'<rect {at} height="{mark.line:.6g}" {_paint("fill", mark.color)}/>')
+            attributes = f'x="{mark.x:.6g}" y="{mark.y:.6g}" width="{mark.width:.6g}"'
+            self.out.append(
+                f'<rect {attributes} height="{mark.line:.6g}" {_paint("fill", mark.color)}/>'
+            )
         elif isinstance(mark, Ring):
             self._ring(mark)
         elif isinstance(mark, Shade):
@@ -181,10 +183,12 @@ class _Writer:
         shapes = shadow_shapes(mark)
         shape, box = _rounded(shapes.caster), _rounded(shapes.box)
         reach_rect = shapes.reach_rect
-        whole = _rounded(Rounded(reach_rect))
-        cast, seen = (whole + shape, box) if shadow.inner else (shape, whole + box)
+        outside_path = _rounded(Rounded(reach_rect))
+        cast, clip_path = (
+            (outside_path + shape, box) if shadow.inner else (shape, outside_path + box)
+        )
         clip = self._defined(
-            "c", f'<clipPath id="%s"><path d="{seen}" clip-rule="evenodd"/></clipPath>'
+            "c", f'<clipPath id="%s"><path d="{clip_path}" clip-rule="evenodd"/></clipPath>'
         )
         blur = ""
         if shadow.blur > 0:
@@ -205,7 +209,7 @@ class _Writer:
         href = data_address(asset)
         path = _rounded(box_shape(mark.width, mark.height, mark.radii))
         clip = self._defined("c", f'<clipPath id="%s"><path d="{path}"/></clipPath>')
-        keep = {"contain": "xMidYMid meet", "cover": "xMidYMid slice"}.get(mark.fit, "none")
+        retain = {"contain": "xMidYMid meet", "cover": "xMidYMid slice"}.get(mark.fit, "none")
         size = f'width="{mark.width:.6g}" height="{mark.height:.6g}"'
         if mark.fit == "tile":
             size = f'width="{mark.picture.width:.6g}" height="{mark.picture.height:.6g}"'
@@ -213,7 +217,7 @@ class _Writer:
             tile = f'<pattern id="%s" {size} patternUnits="userSpaceOnUse">{image}</pattern>'
             self.out.append(f'<path d="{path}" fill="url(#{self._defined("p", tile)})"/>')
             return
-        image = f'<image {size} preserveAspectRatio="{keep}" href="{href}"/>'
+        image = f'<image {size} preserveAspectRatio="{retain}" href="{href}"/>'
         self.out.append(f'<g clip-path="url(#{clip})">{image}</g>')
 
     def _outline(self, mark: Outline) -> None:
