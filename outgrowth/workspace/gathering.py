@@ -88,7 +88,7 @@ def apply(workspace: Workspace, report: Report) -> bool:
     that was done."""
     component = report.component
     name = f"gather {len(report.drawings)} parts"
-    if component is None or not workspace.edit(name, lambda d: gathered(d, report)):
+    if component is None or not workspace.edit(name, lambda document: gathered(document, report)):
         return False
     workspace.open(component.id)
     return True

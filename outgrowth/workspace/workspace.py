@@ -364,7 +364,7 @@ class Workspace:
 
     def put_back(self, name: str, source: Source) -> None:
         """Takes one step of a ladder out."""
-        self.edit(f"put back {_label(name)}", lambda d: put_back(d, name, source))
+        self.edit(f"put back {_label(name)}", lambda document: put_back(document, name, source))
 
     def put_back_if_said(self, name: str, source: Source) -> None:
         """Takes a step out of the ladder of one of several properties, if it is there."""

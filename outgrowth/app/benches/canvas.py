@@ -113,10 +113,12 @@ class Canvas(Bench):
         """Where a node lies in the widget."""
         return self.rect_of_path(path)
 
-    def mapped(self, r: Rect) -> QRectF:
+    def mapped(self, rect: Rect) -> QRectF:
         """A rectangle of the screen in the widget."""
-        z, o = self.zoom, self._offset
-        return QRectF(o.x() + r.x * z, o.y() + r.y * z, r.width * z, r.height * z)
+        z, offset = self.zoom, self._offset
+        return QRectF(
+            offset.x() + rect.x * z, offset.y() + rect.y * z, rect.width * z, rect.height * z
+        )
 
     def to_owner(self, point: QPointF) -> QPointF:
         return (point - self._offset) / self.zoom

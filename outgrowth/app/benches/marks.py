@@ -39,11 +39,11 @@ def selected(painter: QPainter, rect: QRectF, theme: Theme) -> None:
     painter.restore()
 
 
-def _brackets(r: QRectF) -> list[QLineF]:
-    arm = min(_ARM, r.width() / 4, r.height() / 4)
+def _brackets(rect: QRectF) -> list[QLineF]:
+    arm = min(_ARM, rect.width() / 4, rect.height() / 4)
     lines = []
-    for x, dx in ((r.left(), arm), (r.right(), -arm)):
-        for y, dy in ((r.top(), arm), (r.bottom(), -arm)):
+    for x, dx in ((rect.left(), arm), (rect.right(), -arm)):
+        for y, dy in ((rect.top(), arm), (rect.bottom(), -arm)):
             lines.append(QLineF(QPointF(x, y), QPointF(x + dx, y)))
             lines.append(QLineF(QPointF(x, y), QPointF(x, y + dy)))
     return lines

@@ -330,7 +330,7 @@ class TokensBench(QWidget):
             action = menu.addAction(title)
             if action is not None:
                 action.setEnabled(enabled)
-                action.triggered.connect(lambda _=False, c=command: c(workspace, path))
+                action.triggered.connect(lambda _=False, child=command: child(workspace, path))
         inner = menu.addMenu("Refer to another token")
         others = same_kind(document, path)
         for other in others if inner is not None else ():

@@ -195,10 +195,10 @@ class QtPainter:
 
     def _rastered(self, fragment: Fragment) -> tuple[QImage, int, int]:
         """The fragment's image, and where its first pixel lies from its corner."""
-        b, scale = fragment.bounds, self._scale
-        left, top = _first_pixel(b, scale)
-        width = math.ceil(b.right * scale) + 1 - left
-        height = math.ceil(b.bottom * scale) + 1 - top
+        bounds, scale = fragment.bounds, self._scale
+        left, top = _first_pixel(bounds, scale)
+        width = math.ceil(bounds.right * scale) + 1 - left
+        height = math.ceil(bounds.bottom * scale) + 1 - top
         form = QImage.Format.Format_ARGB32_Premultiplied
         image = QImage(max(width, 1), max(height, 1), form)
         image.fill(0)

@@ -409,7 +409,7 @@ class Library(QWidget):
         for title, command in commands:
             entry = menu.addAction(title)
             if entry is not None:
-                entry.triggered.connect(lambda _=False, a=command: a())
+                entry.triggered.connect(lambda _=False, action=command: action())
         return menu
 
     def _ask(self, point: QPoint) -> None:

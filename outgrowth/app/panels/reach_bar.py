@@ -82,7 +82,7 @@ class ReachBar(QWidget):
             chip.setProperty("look", "firm")
             chip.setAccessibleName(f"Reach: {axis.name}")
             chip.setToolTip(f"Keep edits to one value of {axis.name}, or let them reach any.")
-            chip.clicked.connect(lambda _=False, a=axis.id: self._menu(a))
+            chip.clicked.connect(lambda _=False, action=axis.id: self._menu(action))
             self.chips[axis.id] = chip
             self._chip_row.addWidget(chip)
 
@@ -102,7 +102,9 @@ class ReachBar(QWidget):
             action = menu.addAction(value.name)
             if action is not None:
                 narrower = reach.set(axis_id, value.id)
-                action.triggered.connect(lambda _=False, r=narrower: self._workspace.set_reach(r))
+                action.triggered.connect(
+                    lambda _=False, rect=narrower: self._workspace.set_reach(rect)
+                )
         chip = self.chips[axis_id]
         menu.exec(chip.mapToGlobal(chip.rect().bottomLeft()))
 

@@ -42,7 +42,7 @@ class Tour(QWidget):
         ):
             button = QPushButton(name)
             button.setProperty("look", "firm")
-            button.clicked.connect(lambda _=False, a=command: a())
+            button.clicked.connect(lambda _=False, action=command: action())
             self.buttons[name] = button
             row.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
         self.hide()

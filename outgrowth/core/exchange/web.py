@@ -86,23 +86,27 @@ def _element(
 ) -> Iterator[str]:
     css = _css(scene, placed, holder)
     style = "; ".join(f"{name}: {value}" for name, value in css.items())
-    s, inside = scene.layout.style, ""
+    layout_style, inside = scene.layout.style, ""
     if _is_replaced(scene.layout):
         yield _image(scene, css, indent, sources)
         return
     if scene.kind == "text":
         inside = _words(scene.layout.style)
     elif scene.kind == "shape":
-        inside = _strut(s, GLYPH_BOX, GLYPH_BOX) + _svg(scene.paint, placed)
+        inside = _strut(layout_style, GLYPH_BOX, GLYPH_BOX) + _svg(scene.paint, placed)
     elif scene.kind == "image":
-        inside = _strut(s, GLYPH_BOX, GLYPH_BOX)
-    elif s.flow == "free":
+        inside = _strut(layout_style, GLYPH_BOX, GLYPH_BOX)
+    elif layout_style.flow == "free":
         wide, high = content_size(scene.layout, placed)
-        inside = _strut(s, wide + 1 / 32, high)  # words are rounded up, each run by itself
+        inside = _strut(
+            layout_style, wide + 1 / 32, high
+        )  # words are rounded up, each run by itself
     yield f'<div data-at="{indent}" style="{escape(style)}">{inside}'
-    scrolled = holder.scrolled or (scene.kind == "box" and s.scrolls != "none")
-    mirrored = s.mirrored and s.flow != "free"
-    here = _Around(s.flow, s.align, mirrored, s.justify_items, scrolled)
+    scrolled = holder.scrolled or (scene.kind == "box" and layout_style.scrolls != "none")
+    mirrored = layout_style.mirrored and layout_style.flow != "free"
+    here = _Around(
+        layout_style.flow, layout_style.align, mirrored, layout_style.justify_items, scrolled
+    )
     for n, (child, point) in enumerate(zip(scene.children, placed.children, strict=True)):
         yield from _element(child, point, here, f"{indent}/{n}" if indent else str(n), sources)
     edge = scene.kind == "box" and scene.paint.stroked and not _even(scene.paint)
@@ -128,54 +132,63 @@ _EMPTY = "data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='24
 """What stands where a picture is missing: nothing, as large as a shape."""
 
 
-def _strut(s: LayoutStyle, width: float, height: float) -> str:
+def _strut(style: LayoutStyle, width: float, height: float) -> str:
     """What holds an element open, where it fits, that has no content of its own in the flow. It
     takes no side that is given otherwise: there it could only reach out, and be scrolled to."""
-    across = 0.0 if s.width.mode == "fixed" and not s.gives_way else width
-    follows = s.aspect and s.height.mode == "fit" and s.width.mode != "percent"
-    down = 0.0 if (s.height.mode == "fixed" and not s.gives_way) or follows else height
+    across = 0.0 if style.width.mode == "fixed" and not style.gives_way else width
+    follows = style.aspect and style.height.mode == "fit" and style.width.mode != "percent"
+    down = 0.0 if (style.height.mode == "fixed" and not style.gives_way) or follows else height
     sides = [_px(ceil(n * 64) / 64) for n in (across, down)]  # a browser would round down
     return f'<u style="display: block; width: {sides[0]}; height: {sides[1]}"></u>'
 
 
 def _css(scene: SceneNode, placed: Placed, holder: _Around) -> Css:
-    s, p = scene.layout.style, scene.paint
+    style, paint = scene.layout.style, scene.paint
     css: Css = {}
     if scene.kind == "box":
-        css |= _box(s)
+        css |= _box(style)
     elif scene.kind == "text":
-        css |= _text(s, p, placed)
-    css |= _size(scene.layout, holder) | _place(s, holder) | _limits(scene.layout, holder)
-    css |= _paint(scene.kind in ("box", "image"), p, s.scrolls)
+        css |= _text(style, paint, placed)
+    css |= _size(scene.layout, holder) | _place(style, holder) | _limits(scene.layout, holder)
+    css |= _paint(scene.kind in ("box", "image"), paint, style.scrolls)
     if scene.click_through:
         css["pointer-events"] = "none"
     return css
 
 
-def _box(s: LayoutStyle) -> Css:
-    scrolls = _scrolls(s)
-    if s.flow == "free":
+def _box(style: LayoutStyle) -> Css:
+    scrolls = _scrolls(style)
+    if style.flow == "free":
         return scrolls
-    across = s.flow in ("row", "grid")
+    across = style.flow in ("row", "grid")
+    between_rows, between_columns = style.gap, style.cross_gap
+    if across:
+        between_rows, between_columns = style.cross_gap, style.gap
     css = scrolls | {
-        "gap": f"{_px(s.cross_gap if across else s.gap)} {_px(s.gap if across else s.cross_gap)}",
+        "gap": f"{_px(between_rows)} {_px(between_columns)}",
         "padding": " ".join(
-            _px(side) for side in (s.padding_top, s.padding_right, s.padding_bottom, s.padding_left)
+            _px(side)
+            for side in (
+                style.padding_top,
+                style.padding_right,
+                style.padding_bottom,
+                style.padding_left,
+            )
         ),
-        "justify-content": _JUSTIFY.get(s.justify, s.justify),
-        "align-items": _JUSTIFY.get(s.align, s.align),
+        "justify-content": _JUSTIFY.get(style.justify, style.justify),
+        "align-items": _JUSTIFY.get(style.align, style.align),
     }
-    if s.mirrored:
+    if style.mirrored:
         css["direction"] = "rtl"
-    lines = {"align-content": _JUSTIFY.get(s.align_content, s.align_content)}
-    if s.flow == "grid":
-        for name, tracks in (("columns", s.columns), ("rows", s.rows)):
+    lines = {"align-content": _JUSTIFY.get(style.align_content, style.align_content)}
+    if style.flow == "grid":
+        for name, tracks in (("columns", style.columns), ("rows", style.rows)):
             if tracks:
                 css[f"grid-template-{name}"] = " ".join(map(_track, tracks))
-        return css | lines | {"display": "grid", "justify-items": s.justify_items}
-    turned = "-reverse" if s.reversed else ""
-    css |= {"display": "flex", "flex-direction": f"{s.flow}{turned}"}
-    return css | {"flex-wrap": "wrap"} | lines if s.wrap else css
+        return css | lines | {"display": "grid", "justify-items": style.justify_items}
+    turned = "-reverse" if style.reversed else ""
+    css |= {"display": "flex", "flex-direction": f"{style.flow}{turned}"}
+    return css | {"flex-wrap": "wrap"} | lines if style.wrap else css
 
 
 def _track(size: Size) -> str:
@@ -185,11 +198,11 @@ def _track(size: Size) -> str:
     return "auto" if size.mode == "fit" else _length(size, "")
 
 
-def _scrolls(s: LayoutStyle) -> Css:
+def _scrolls(style: LayoutStyle) -> Css:
     """Scroll bars take no room; keys, wheels and fingers scroll without them."""
-    if s.scrolls == "none":
+    if style.scrolls == "none":
         return {}
-    routes = {side: "auto" if s.scrolls in (side, "both") else "hidden" for side in ("x", "y")}
+    routes = {side: "auto" if style.scrolls in (side, "both") else "hidden" for side in ("x", "y")}
     return {"overflow": f"{routes['x']} {routes['y']}", "scrollbar-width": "none"}
 
 
@@ -204,31 +217,32 @@ def _length(size: Size | float, kind: str) -> str:
     return _px(size.amount)
 
 
-def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
-    slant = "italic " if s.font_style == "italic" else ""
+def _text(style: LayoutStyle, paint: PaintStyle, placed: Placed) -> Css:
+    slant = "italic " if style.font_style == "italic" else ""
     drawn = [face.described.family for face in _faces(placed)]
-    family = ", ".join(css_string(name) for name in dict.fromkeys([s.font_family, *drawn]))
+    family = ", ".join(css_string(name) for name in dict.fromkeys([style.font_family, *drawn]))
+    size = f"{style.font_size:g}px/{style.line_height:g}"
     css = {
-        "font": f"{slant}{s.font_weight:g} {s.font_size:g}px/{s.line_height:g} {family}",
-        "letter-spacing": _px(s.letter_spacing),
-        "text-align": s.text_align,
+        "font": f"{slant}{style.font_weight:g} {size} {family}",
+        "letter-spacing": _px(style.letter_spacing),
+        "text-align": style.text_align,
         "white-space": "pre-wrap",
         "unicode-bidi": "plaintext",
-        "color": _color(p.color),
+        "color": _color(paint.color),
     }
-    if s.break_words:
+    if style.break_words:
         css["overflow-wrap"] = "anywhere"
-    if s.trim == "letters":
+    if style.trim == "letters":
         css["text-box"] = "trim-both cap alphabetic"
-    if s.letter_case != "none":
-        css["text-transform"] = s.letter_case
-    if p.decoration != "none":
-        css |= {"text-decoration-line": p.decoration, "text-decoration-skip-ink": "none"}
-    if s.max_lines:
+    if style.letter_case != "none":
+        css["text-transform"] = style.letter_case
+    if paint.decoration != "none":
+        css |= {"text-decoration-line": paint.decoration, "text-decoration-skip-ink": "none"}
+    if style.max_lines:
         css |= {
             "display": "-webkit-box",
             "-webkit-box-orient": "vertical",
-            "-webkit-line-clamp": f"{s.max_lines:g}",
+            "-webkit-line-clamp": f"{style.max_lines:g}",
             "overflow": "hidden",
             "text-overflow": "ellipsis",
         }
@@ -236,14 +250,14 @@ def _text(s: LayoutStyle, p: PaintStyle, placed: Placed) -> Css:
 
 
 def _size(node: LayoutNode, holder: _Around) -> Css:
-    s, kind = node.style, node.kind
-    if _placed_apart(s, holder):
-        across = _tied(tie_x(s), ("left", "right", "width"), kind)
+    style, kind = node.style, node.kind
+    if _placed_apart(style, holder):
+        across = _tied(tie_x(style), ("left", "right", "width"), kind)
         if holder.mirrored and "right" in across and across["width"] == "auto":
-            across = _from_left(tie_x(s), across) | _carried(node)
-        css = across | _tied(tie_y(s), ("top", "bottom", "height"), kind)
+            across = _from_left(tie_x(style), across) | _carried(node)
+        css = across | _tied(tie_y(style), ("top", "bottom", "height"), kind)
         if _is_replaced(node):
-            css |= _replaced(s, css)
+            css |= _replaced(style, css)
     else:
         css = _side(node, "width", holder) | _side(node, "height", holder)
     return css | _proportion(node, holder, css)
@@ -261,30 +275,30 @@ def _is_replaced(node: LayoutNode) -> bool:
 def _proportion(node: LayoutNode, holder: _Around, said: Css) -> Css:
     """A fitting side that follows the other: it neither gives way nor is stretched, and no
     content makes it longer."""
-    s = node.style
+    style = node.style
     main, cross = ("height", "width") if holder.flow == "column" else ("width", "height")
-    tied = _placed_apart(s, holder) and _between_insets(said)
-    follows = {"width": s.height.mode in _SAID or tied, "height": s.height.mode == "fit"}
-    stretched = _placed_apart(s, holder) and {"left", "right"} <= set(said)
+    tied = _placed_apart(style, holder) and _between_insets(said)
+    follows = {"width": style.height.mode in _SAID or tied, "height": style.height.mode == "fit"}
+    stretched = _placed_apart(style, holder) and {"left", "right"} <= set(said)
     stretched = stretched and "justify-self" not in said
-    follows["width"] &= s.width.mode == "fit" and not stretched
+    follows["width"] &= style.width.mode == "fit" and not stretched
     follows["height"] &= not tied
-    if not s.aspect or not (any(follows.values()) or _is_replaced(node)):
+    if not style.aspect or not (any(follows.values()) or _is_replaced(node)):
         return {}
-    css = {"aspect-ratio": f"{s.aspect:.10g}"}
-    for side, size in (("width", s.width), ("height", s.height)):
+    css = {"aspect-ratio": f"{style.aspect:.10g}"}
+    for side, size in (("width", style.width), ("height", style.height)):
         if follows[side] and said.get(side) in _CONTENT:
             css[side] = "auto"
-        share = size.mode == "percent" and (side == "height" or s.height.mode in _SAID)
-        free = follows[side] or _placed_apart(s, holder) or share
+        share = size.mode == "percent" and (side == "height" or style.height.mode in _SAID)
+        free = follows[side] or _placed_apart(style, holder) or share
         if free and not _is_replaced(node):
             css[f"min-{side}"] = "0"
-    if holder.flow in ("row", "column", "grid") and not s.floating:
+    if holder.flow in ("row", "column", "grid") and not style.floating:
         if holder.flow != "grid":
             css |= {"flex": "0 0 auto"} if follows[main] else {}
         elif follows["width"] and holder.across == "stretch":
             css["justify-self"] = "start"
-        how = holder.align if s.align_self == "auto" else s.align_self
+        how = holder.align if style.align_self == "auto" else style.align_self
         css |= {"align-self": "flex-start"} if follows[cross] and how == "stretch" else {}
     return css
 
@@ -297,12 +311,12 @@ def _between_insets(css: Css) -> bool:
 
 def _side(node: LayoutNode, side: str, holder: _Around) -> Css:
     """One side of the size: on the main axis it is the flex shorthand that says it."""
-    s = node.style
-    size = s.width if side == "width" else s.height
+    style = node.style
+    size = style.width if side == "width" else style.height
     main = holder.flow == ("row" if side == "width" else "column")
     if size.mode in _SAID and not (holder is _ALONE and size.mode == "percent"):
         said = {side: _length(size, node.kind)}
-        return said | {"flex": f"0 {int(s.gives_way)} auto"} if main else said
+        return said | {"flex": f"0 {int(style.gives_way)} auto"} if main else said
     if holder is _ALONE:
         return {side: "max-content" if side == "width" else "auto"}
     if size.mode != "grow":
@@ -310,7 +324,7 @@ def _side(node: LayoutNode, side: str, holder: _Around) -> Css:
     if not main:
         about = "justify-self" if holder.flow == "grid" and side == "width" else "align-self"
         return {side: "auto", about: "stretch"}
-    if s.grow_from == "content":
+    if style.grow_from == "content":
         return {side: "auto", "flex": f"{size.amount:g} 1 auto"}
     css = {side: "auto", "flex": f"{size.amount:g} 1 0px"}
     return css | {"min-width": "0"} if side == "width" else css
@@ -336,13 +350,13 @@ def _tied(tie: Tie, names: tuple[str, str, str], kind: str) -> Css:
     return css | {near: _px(tie.start)}
 
 
-def _replaced(s: LayoutStyle, css: Css) -> Css:
+def _replaced(style: LayoutStyle, css: Css) -> Css:
     """A picture's sides between two insets, which for a replaced element must be said: its
     `auto` is its own size. Source: CSS 2.2, sections 10.3.8 and 10.6.5."""
     results: Css = {}
     for near, far, side, margins, centred in (
-        ("left", "right", "width", s.margin_left + s.margin_right, "justify-self"),
-        ("top", "bottom", "height", s.margin_top + s.margin_bottom, "align-self"),
+        ("left", "right", "width", style.margin_left + style.margin_right, "justify-self"),
+        ("top", "bottom", "height", style.margin_top + style.margin_bottom, "align-self"),
     ):
         if centred in css:
             results[side] = "auto" if css[side] in _CONTENT else css[side]
@@ -371,98 +385,100 @@ def _from_left(tie: Tie, css: Css) -> Css:
 def _carried(node: LayoutNode) -> Css:
     """The limits that the height's bring for a width that is said: a browser carries them over to
     one that is not."""
-    s, (least, most) = node.style, node.down
-    if not s.aspect or s.height.mode != "fit" or _is_replaced(node):
+    style, (least, most) = node.style, node.down
+    if not style.aspect or style.height.mode != "fit" or _is_replaced(node):
         return {}
-    limits = {"min-width": (least, s.min_width), "max-width": (most, s.max_width)}
-    carried = {name: n * s.aspect for name, (n, own) in limits.items() if 0 < n < inf and not own}
+    limits = {"min-width": (least, style.min_width), "max-width": (most, style.max_width)}
+    carried = {
+        name: n * style.aspect for name, (n, own) in limits.items() if 0 < n < inf and not own
+    }
     return {name: _px(n) for name, n in carried.items()}
 
 
-def _placed_apart(s: LayoutStyle, holder: _Around) -> bool:
+def _placed_apart(style: LayoutStyle, holder: _Around) -> bool:
     """Whether a node stands by its insets. What stands alone has nothing around it: it lies at
     the page's corner, whatever it would do in a holder."""
-    return holder is not _ALONE and (s.floating or holder.flow == "free")
+    return holder is not _ALONE and (style.floating or holder.flow == "free")
 
 
-def _place(s: LayoutStyle, holder: _Around) -> Css:
+def _place(style: LayoutStyle, holder: _Around) -> Css:
     if holder is _ALONE:
         return {}
     css: Css = {}
-    separate = _placed_apart(s, holder)
+    separate = _placed_apart(style, holder)
     for side in ("top", "right", "bottom", "left"):
-        length = getattr(s, f"margin_{side}")
-        if getattr(s, f"push_{side}") and not separate:
+        length = getattr(style, f"margin_{side}")
+        if getattr(style, f"push_{side}") and not separate:
             css[f"margin-{side}"] = "auto"
         elif length:
             css[f"margin-{side}"] = _px(length)
     if separate:
         return css | {"position": "absolute"}
-    css |= _beside(s, holder)
+    css |= _beside(style, holder)
     if holder.flow == "grid":
-        css["grid-column"] = f"{int(s.column_start) or 'auto'} / span {int(s.column_span)}"
-        css["grid-row"] = f"{int(s.row_start) or 'auto'} / span {int(s.row_span)}"
-    follows = s.aspect and (
-        s.width.mode == "fit" and s.height.mode in _SAID
+        css["grid-column"] = f"{int(style.column_start) or 'auto'} / span {int(style.column_span)}"
+        css["grid-row"] = f"{int(style.row_start) or 'auto'} / span {int(style.row_span)}"
+    follows = style.aspect and (
+        style.width.mode == "fit" and style.height.mode in _SAID
         if holder.flow == "column"
-        else s.height.mode == "fit"
+        else style.height.mode == "fit"
     )
-    cross = s.width if holder.flow == "column" else s.height
-    is_aligned = s.align_self != "auto" and cross.mode != "grow"
-    if is_aligned and not (follows and s.align_self == "stretch"):
-        css["align-self"] = _JUSTIFY.get(s.align_self, s.align_self)
+    cross = style.width if holder.flow == "column" else style.height
+    is_aligned = style.align_self != "auto" and cross.mode != "grow"
+    if is_aligned and not (follows and style.align_self == "stretch"):
+        css["align-self"] = _JUSTIFY.get(style.align_self, style.align_self)
     return css
 
 
 _INSETS = {"top": "y", "right": "right", "bottom": "bottom", "left": "x"}
 
 
-def _beside(s: LayoutStyle, holder: _Around) -> Css:
+def _beside(style: LayoutStyle, holder: _Around) -> Css:
     """What does not stand at its place in the flow: moved, or in sight while its box scrolls."""
-    if s.sticks != "none":
-        inset = getattr(s, _INSETS[s.sticks])
-        return {"position": "sticky", s.sticks: _px(inset)} if holder.scrolled else {}
-    moved = {"left": s.offset_x, "top": s.offset_y}
+    if style.sticks != "none":
+        inset = getattr(style, _INSETS[style.sticks])
+        return {"position": "sticky", style.sticks: _px(inset)} if holder.scrolled else {}
+    moved = {"left": style.offset_x, "top": style.offset_y}
     return {side: _px(n) for side, n in moved.items() if n}
 
 
 def _limits(node: LayoutNode, holder: _Around) -> Css:
-    s = node.style
+    style = node.style
     limits = {
-        "min-width": s.min_width,
-        "max-width": s.max_width,
-        "min-height": s.min_height,
-        "max-height": s.max_height,
+        "min-width": style.min_width,
+        "max-width": style.max_width,
+        "min-height": style.min_height,
+        "max-height": style.max_height,
     }
     unknown = [name for name, n in limits.items() if holder is _ALONE and isinstance(n, Size)]
     stated = {name: n for name, n in limits.items() if n and name not in unknown}
     return {name: _length(n, node.kind) for name, n in stated.items()}
 
 
-def _paint(is_box: bool, p: PaintStyle, scrolls: str) -> Css:
+def _paint(is_box: bool, paint: PaintStyle, scrolls: str) -> Css:
     css: Css = {}
-    if p.opacity < 1:
-        css["opacity"] = f"{p.opacity:g}"
-    if p.transformed:
+    if paint.opacity < 1:
+        css["opacity"] = f"{paint.opacity:g}"
+    if paint.transformed:
         css["transform"] = (
-            f"translate({_px(p.translate_x)}, {_px(p.translate_y)}) "
-            f"rotate({p.rotate:g}deg) scale({p.scale:g})"
+            f"translate({_px(paint.translate_x)}, {_px(paint.translate_y)}) "
+            f"rotate({paint.rotate:g}deg) scale({paint.scale:g})"
         )
-        css["transform-origin"] = f"{p.origin_x * 100:g}% {p.origin_y * 100:g}%"
-    if p.clip and scrolls == "none":
+        css["transform-origin"] = f"{paint.origin_x * 100:g}% {paint.origin_y * 100:g}%"
+    if paint.clip and scrolls == "none":
         css["overflow"] = "clip"
     if not is_box:
         return css
-    if p.fill.alpha > 0:
-        if isinstance(p.fill, Gradient):
-            css["background-image"] = p.fill.css
+    if paint.fill.alpha > 0:
+        if isinstance(paint.fill, Gradient):
+            css["background-image"] = paint.fill.css
         else:
-            css["background-color"] = _color(p.fill)
-    if any(p.radii):
-        css["border-radius"] = " ".join(_px(radius) for radius in p.radii)
-    shadows = [_shadow(shadow) for shadow in p.shadow]
-    if p.stroked and _even(p):
-        shadows.insert(0, f"inset 0 0 0 {_px(p.stroke_top)} {_color(p.stroke)}")
+            css["background-color"] = _color(paint.fill)
+    if any(paint.radii):
+        css["border-radius"] = " ".join(_px(radius) for radius in paint.radii)
+    shadows = [_shadow(shadow) for shadow in paint.shadow]
+    if paint.stroked and _even(paint):
+        shadows.insert(0, f"inset 0 0 0 {_px(paint.stroke_top)} {_color(paint.stroke)}")
     if shadows:
         css["box-shadow"] = ", ".join(shadows)
     return css
@@ -491,31 +507,33 @@ def _svg(p: PaintStyle, placed: Placed) -> str:
     )
 
 
-def _even(p: PaintStyle) -> bool:
+def _even(paint: PaintStyle) -> bool:
     """Whether a stroke is the same all around and inside: a shadow draws it."""
-    return p.stroke_place == "inside" and len(set(p.strokes)) == 1
+    return paint.stroke_place == "inside" and len(set(paint.strokes)) == 1
 
 
-def _edge(p: PaintStyle) -> str:
+def _edge(paint: PaintStyle) -> str:
     """Any other stroke is drawn by an element of its own, laid over the box."""
-    out = OUT[p.stroke_place]
-    inset = " ".join(_px(-out * width) for width in p.strokes)
-    bends = edge_bends(p.radii, p.strokes, out)
+    out = OUT[paint.stroke_place]
+    inset = " ".join(_px(-out * width) for width in paint.strokes)
+    bends = edge_bends(paint.radii, paint.strokes, out)
     radius = " ".join(_px(a) for a, _ in bends) + " / " + " ".join(_px(d) for _, d in bends)
     style = (
-        f"position: absolute; inset: {inset}; border: solid {_color(p.stroke)}; "
-        f"border-width: {' '.join(_px(width) for width in p.strokes)}; "
+        f"position: absolute; inset: {inset}; border: solid {_color(paint.stroke)}; "
+        f"border-width: {' '.join(_px(width) for width in paint.strokes)}; "
         f"border-radius: {radius}; pointer-events: none"
     )
     return f'<i style="{style}"></i>'
 
 
-def _words(s: LayoutStyle) -> str:
+def _words(style: LayoutStyle) -> str:
     parts = []
-    for run in s.content:
+    for run in style.content:
         text = escape(run.text.replace("\t", " "))
         text = (
-            f'<b style="font-weight: {max(s.font_weight, BOLD):g}">{text}</b>' if run.bold else text
+            f'<b style="font-weight: {max(style.font_weight, BOLD):g}">{text}</b>'
+            if run.bold
+            else text
         )
         parts.append(f"<i>{text}</i>" if run.italic else text)
     return "".join(parts)

@@ -100,13 +100,15 @@ def _even(rect: Rect, others: list[Rect]) -> list[_Catch]:
 
 def _nearest(catches: list[_Catch], within: float) -> _Catch | None:
     close = [catch for catch in catches if abs(catch.by) <= within]
-    return min(close, key=lambda c: (round(abs(c.by), 6), c.other is None), default=None)
+    return min(
+        close, key=lambda child: (round(abs(child.by), 6), child.other is None), default=None
+    )
 
 
 def _guides(rect: Rect, catch: _Catch) -> list[Guide]:
     """In coordinates in which the axis that catches runs across, as the catch has them."""
     if catch.pair is not None:
-        line = sorted([*catch.pair, rect], key=lambda r: r.x)
+        line = sorted([*catch.pair, rect], key=lambda rect: rect.x)
         y = rect.center[1]
         return [
             Guide(a.right, y, b.x, y, round(b.x - a.right, 2))

@@ -31,12 +31,12 @@ def _fits(size: Size) -> bool:
     return size.mode == "fit" and not size.amount
 
 
-def follows_height(s: LayoutStyle) -> bool:
-    return bool(s.aspect) and s.height.mode == "fixed" and _fits(s.width)
+def follows_height(style: LayoutStyle) -> bool:
+    return bool(style.aspect) and style.height.mode == "fixed" and _fits(style.width)
 
 
-def follows_width(s: LayoutStyle) -> bool:
-    return bool(s.aspect) and _fits(s.height)
+def follows_width(style: LayoutStyle) -> bool:
+    return bool(style.aspect) and _fits(style.height)
 
 
 def in_row(child: LayoutStyle, parent: LayoutStyle) -> str:
@@ -116,8 +116,8 @@ def line_width(parent: LayoutStyle, line: tuple[LayoutNode, ...], natural: list[
     edge = shared_edge(parent, line, natural)
     outer = []
     for child, placed in zip(line, natural, strict=True):
-        c = child.style
-        before, after = c.margin_left, placed.width + c.margin_right
+        child_style = child.style
+        before, after = child_style.margin_left, placed.width + child_style.margin_right
         if _by_edge(child, parent):
             before, after = (before, edge) if parent.mirrored else (edge, after)
         outer.append(before + after)

@@ -69,40 +69,40 @@ def stacked_column(
     """A column as high as its children: none of them has to flex, so each stands below the
     others' sum. None where margins make that sum less than nothing: then there is room to grow
     into."""
-    s = node.style
+    style = node.style
     again = _column_as_before(node, width, stack)
     if again is not None:
         return again
     parts = stack.parts
     if len(stack.reaches):
-        rooms = np.concatenate(([s.padding_top], stack.reaches + s.gap))
+        rooms = np.concatenate(([style.padding_top], stack.reaches + style.gap))
         tops = np.cumsum(rooms).tolist()
     else:
-        tops = list(accumulate([p.reach + s.gap for p in parts], initial=s.padding_top))
-    end = tops[-1] - s.gap if parts else s.padding_top
-    if end < s.padding_top:
+        tops = list(accumulate([p.reach + style.gap for p in parts], initial=style.padding_top))
+    end = tops[-1] - style.gap if parts else style.padding_top
+    if end < style.padding_top:
         return None
-    height = max(end - s.padding_top, 0.0) + s.padding_top + s.padding_bottom
-    if node.floats or s.mirrored or s.reversed or node.holds & MOVED:
+    height = max(end - style.padding_top, 0.0) + style.padding_top + style.padding_bottom
+    if node.floats or style.mirrored or style.reversed or node.holds & MOVED:
         standing = zip(parts, tops, strict=False)
-        placements = [(p.placed, p.x + s.padding_left, top + p.drop) for p, top in standing]
+        placements = [(p.placed, p.x + style.padding_left, top + p.drop) for p, top in standing]
         return assembling(node, width, height, placements)
     return Placed(
         width,
         height,
         tuple([part.placed for part in parts]),
-        tuple([part.x + s.padding_left for part in parts]),
+        tuple([part.x + style.padding_left for part in parts]),
         tuple([top + part.drop for part, top in zip(parts, tops, strict=False)]),
     )
 
 
 def _column_as_before(node: LayoutNode, width: float, stack: ColumnStack) -> Placed | None:
     """The column in which nothing moved, though some of its children are others."""
-    before, delta, s = node_before(node), node.delta, node.style
-    if before is None or delta is None or node.holds & MOVED or s.mirrored or s.reversed:
+    before, delta, style = node_before(node), node.delta, node.style
+    if before is None or delta is None or node.holds & MOVED or style.mirrored or style.reversed:
         return None
     memory = memory_of(before)
-    across = max(width - s.padding_left - s.padding_right, 0.0)
+    across = max(width - style.padding_left - style.padding_right, 0.0)
     old, placed = memory.stacks.get(across), memory.sizes.get((width, None, True))
     if placed is None or old is None:
         return None

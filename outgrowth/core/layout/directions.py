@@ -15,14 +15,14 @@ Spot = tuple[Placed, float, float]
 """A child, and where its corner stands."""
 
 
-def turned_x(s: LayoutStyle) -> bool:
+def turned_x(style: LayoutStyle) -> bool:
     """Whether a box's flow runs, or its lines follow each other, from right to left."""
-    return s.mirrored != (s.reversed and s.flow == "row")
+    return style.mirrored != (style.reversed and style.flow == "row")
 
 
-def turned_y(s: LayoutStyle) -> bool:
+def turned_y(style: LayoutStyle) -> bool:
     """Whether it runs upwards."""
-    return s.reversed and s.flow == "column"
+    return style.reversed and style.flow == "column"
 
 
 def turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> list[Spot]:
@@ -30,11 +30,11 @@ def turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> l
     the content's one edge as it stood from the other. And what stands beside its own place.
     Source: CSS Writing Modes 4, section 2.1; CSS Flexbox 1, section 5.1 (flex-direction); CSS
     Positioned Layout 3, section 3.4 (relative)."""
-    s = node.style
-    if s.flow == "free":
+    style = node.style
+    if style.flow == "free":
         return flow
-    if turned_x(s):
-        axis_sum = width + s.padding_left - s.padding_right
+    if turned_x(style):
+        axis_sum = width + style.padding_left - style.padding_right
         flow = [
             (
                 placed,
@@ -43,8 +43,8 @@ def turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> l
             )
             for child, (placed, x, y) in zip(in_flow(node), flow, strict=True)
         ]
-    if turned_y(s):
-        axis_sum = height + s.padding_top - s.padding_bottom
+    if turned_y(style):
+        axis_sum = height + style.padding_top - style.padding_bottom
         flow = [
             (
                 placed,
@@ -63,17 +63,17 @@ def turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> l
     return flow
 
 
-def pushes_x(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
+def pushes_x(child: LayoutNode, style: LayoutStyle) -> tuple[bool, bool]:
     """Whether a row's child takes what is left before itself and after itself."""
     if not child.asks & PUSHES:
         return False, False
     sides = child.style.push_left, child.style.push_right
-    return sides[::-1] if turned_x(s) else sides
+    return sides[::-1] if turned_x(style) else sides
 
 
-def pushes_y(child: LayoutNode, s: LayoutStyle) -> tuple[bool, bool]:
+def pushes_y(child: LayoutNode, style: LayoutStyle) -> tuple[bool, bool]:
     """The same in a column."""
     if not child.asks & PUSHES:
         return False, False
     sides = child.style.push_top, child.style.push_bottom
-    return sides[::-1] if turned_y(s) else sides
+    return sides[::-1] if turned_y(style) else sides

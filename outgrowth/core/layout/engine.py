@@ -85,9 +85,9 @@ class Layout:
         """
         across, down = [room if room < math.inf else None for room in (room_x, room_y)]
         node = resolved_relative(node, across, down, self._zero)
-        s = node.style
-        width = self._cross_width(node, room_x, stretched=s.width.mode == "grow")
-        if s.height.mode == "grow" and room_y < math.inf:
+        style = node.style
+        width = self._cross_width(node, room_x, stretched=style.width.mode == "grow")
+        if style.height.mode == "grow" and room_y < math.inf:
             return self._sized(node, width, within(room_y, *node.down))
         return self._row_child(node, width)
 
@@ -156,52 +156,56 @@ class Layout:
         return cached
 
     def _intrinsic(self, node: LayoutNode, tall: float | None) -> tuple[float, float]:
-        s = node.style
+        layout_style = node.style
         down = fixed_room(node)
         if tall is not None:
-            down = max(tall - s.padding_top - s.padding_bottom, 0.0)
+            down = max(tall - layout_style.padding_top - layout_style.padding_bottom, 0.0)
         if node.kind == "text":
             style = text_style(node)
             setter = self.typesetter
-            return setter.narrowest(s.content, style), setter.widest(s.content, style)
+            return setter.narrowest(layout_style.content, style), setter.widest(
+                layout_style.content, style
+            )
         if node.kind in ("shape", "image"):
             return (own_size(node)[0],) * 2
-        if s.flow == "free":
+        if layout_style.flow == "free":
             return (self._free_width(node),) * 2
-        inset = s.padding_left + s.padding_right
-        if s.flow == "grid":
+        inset = layout_style.padding_left + layout_style.padding_right
+        if layout_style.flow == "grid":
             narrowest, widest = grid.intrinsic(node, self)
             return narrowest + inset, widest + inset
-        row = s.flow == "row"
+        row = layout_style.flow == "row"
         children = self._inside(node, None, down)
-        if row and not s.wrap and down is not None and node.deep & (RELATIVE | FOLLOWS):
-            parts = [self._beside(child, down, in_row(child.style, s)) for child in children]
+        if row and not layout_style.wrap and down is not None and node.deep & (RELATIVE | FOLLOWS):
+            parts = [
+                self._beside(child, down, in_row(child.style, layout_style)) for child in children
+            ]
         else:
             parts = [self.contribution(child, row) for child in children]
         least, most = [p[0] for p in parts], [p[1] for p in parts]
-        if s.flow == "row":
-            gaps = s.gap * max(len(parts) - 1, 0)
-            if not s.wrap:
+        if layout_style.flow == "row":
+            gaps = layout_style.gap * max(len(parts) - 1, 0)
+            if not layout_style.wrap:
                 return sum(least) + gaps + inset, sum(most) + gaps + inset
             narrowest = max([self.contribution(child)[0] for child in children], default=0.0)
             return narrowest + inset, max(sum(most) + gaps, narrowest) + inset
         ends = down
-        if s.wrap and down is None and node.down[1] < math.inf:
-            ends = max(node.down[1] - s.padding_top - s.padding_bottom, 0.0)
-        if s.wrap and ends is not None:
+        if layout_style.wrap and down is None and node.down[1] < math.inf:
+            ends = max(node.down[1] - layout_style.padding_top - layout_style.padding_bottom, 0.0)
+        if layout_style.wrap and ends is not None:
             return max(least, default=0.0) + inset, self._lines_width(node, ends, down) + inset
         return max(least, default=0.0) + inset, max(most, default=0.0) + inset
 
     def _lines_width(self, node: LayoutNode, room: float, down: float | None) -> float:
         """The width of all lines of a column that wraps after so many px; `down` is its height
         inside, if it is known."""
-        s = node.style
+        style = node.style
         children = self._inside(node, None, down)
-        natural = [self._column_child(child, s, math.inf) for child in children]
+        natural = [self._column_child(child, style, math.inf) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
-        lines = collect_lines(items, max(room, 0.0), s.gap)
-        widths = [line_width(s, children[a:b], natural[a:b]) for a, b in lines]
-        return sum(widths) + s.cross_gap * (len(widths) - 1)
+        lines = collect_lines(items, max(room, 0.0), style.gap)
+        widths = [line_width(style, children[a:b], natural[a:b]) for a, b in lines]
+        return sum(widths) + style.cross_gap * (len(widths) - 1)
 
     def _free_width(self, node: LayoutNode) -> float:
         """The right edge of what hangs on the left one."""
@@ -217,8 +221,8 @@ class Layout:
     ) -> tuple[float, float]:
         """What the node adds to its parent's intrinsic widths, margins included; `along` the
         parent's flow or across it; `tall` where its height is known before."""
-        s = node.style
-        margins = s.margin_left + s.margin_right
+        style = node.style
+        margins = style.margin_left + style.margin_right
         low, high = node.across
         stated_width = said_width(node)
         stated_width = pictured_width(node) if stated_width is None else stated_width
@@ -227,27 +231,29 @@ class Layout:
             if stated_width is not None
             else self._content_width(node, True, tall)
         )
-        inert = s.width.mode == "grow" and not s.width.amount and s.grow_from == "nothing"
+        inert = (
+            style.width.mode == "grow" and not style.width.amount and style.grow_from == "nothing"
+        )
         if along and inert:
             # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most.
             least, most = min(least, inset_x(node)), min(most, inset_x(node))
         if node.asks & YIELDS:
             # CSS Sizing 3, section 5.2.2 (compressible replaced elements); what does not give way
             # adds its own size all the same (CSS Flexbox 1, section 9.9.3).
-            firm = along and s.width.mode == "fixed" and not s.gives_way
+            firm = along and style.width.mode == "fixed" and not style.gives_way
             least = most if firm else 0.0
         return within(least, low, high) + margins, within(most, low, high) + margins
 
     def _beside(self, node: LayoutNode, down: float, how: str) -> tuple[float, float]:
         """What a child that stands so across a row of a known height adds to its width."""
-        s = node.style
+        style = node.style
         if how != "stretch" or not grows_by_proportion(node):
-            stretched = how == "stretch" and s.height.mode != "fixed"
-            free = within(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
+            stretched = how == "stretch" and style.height.mode != "fixed"
+            free = within(max(down - style.margin_top - style.margin_bottom, 0.0), *node.down)
             return self.contribution(node, True, free if stretched else None)
-        tall = within(max(down - s.margin_top - s.margin_bottom, 0.0), *node.down)
-        width = within(min(tall * s.aspect, LONGEST), *node.across)
-        outer = width + s.margin_left + s.margin_right
+        tall = within(max(down - style.margin_top - style.margin_bottom, 0.0), *node.down)
+        width = within(min(tall * style.aspect, LONGEST), *node.across)
+        outer = width + style.margin_left + style.margin_right
         return (0.0 if node.asks & YIELDS else outer), outer
 
     def _cross_width(
@@ -283,30 +289,30 @@ class Layout:
     # --- the three flows ----------------------------------------------------------------
 
     def _row(self, node: LayoutNode, width: float, height: float | None, definite: bool) -> Placed:
-        s = node.style
-        inset = s.padding_top + s.padding_bottom
-        across = max(width - s.padding_left - s.padding_right, 0.0)
+        style = node.style
+        inset = style.padding_top + style.padding_bottom
+        across = max(width - style.padding_left - style.padding_right, 0.0)
         down = None if height is None else max(height - inset, 0.0)
         children = self._inside(node, across, down if definite else None)
-        inner = down if definite and not s.wrap else None
-        hows = [in_row(child.style, s) for child in children]
+        inner = down if definite and not style.wrap else None
+        hows = [in_row(child.style, style) for child in children]
         items = [self._row_item(c, inner, how) for c, how in zip(children, hows, strict=True)]
-        lines = collect_lines(items, across if s.wrap else math.inf, s.gap)
+        lines = collect_lines(items, across if style.wrap else math.inf, style.gap)
         measured = [
-            self._row_line(s, children[a:b], items[a:b], hows[a:b], across) for a, b in lines
+            self._row_line(style, children[a:b], items[a:b], hows[a:b], across) for a, b in lines
         ]
         heights, top, between = [line.height for line in measured], 0.0, 0.0
         if down is None:
-            height = sum(heights) + s.cross_gap * (len(lines) - 1) + inset
-        elif s.wrap:
-            heights, top, between = spread(s.align_content, heights, s.cross_gap, down)
+            height = sum(heights) + style.cross_gap * (len(lines) - 1) + inset
+        elif style.wrap:
+            heights, top, between = spread(style.align_content, heights, style.cross_gap, down)
         else:
             heights = [down]
         placements: list[Spot] = []
-        top += s.padding_top
+        top += style.padding_top
         for line, tall in zip(measured, heights, strict=True):
             placements += self._in_line(node, line, tall, (across, top))
-            top += tall + s.cross_gap + between
+            top += tall + style.cross_gap + between
         assert height is not None
         placed = self._assembled(node, width, height, placements)
         if len(lines) > 1:
@@ -315,14 +321,14 @@ class Layout:
 
     def _row_line(
         self,
-        s: LayoutStyle,
+        style: LayoutStyle,
         line: tuple[LayoutNode, ...],
         items: list[Item],
         hows: list[str],
         across: float,
     ) -> _Line:
         """One line of a row in `across` px, measured; `hows` are how its children stand across."""
-        space = across - s.gap * max(len(line) - 1, 0)
+        space = across - style.gap * max(len(line) - 1, 0)
         widths = resolve(items, space)
         natural = [self._row_child(c, w) for c, w in zip(line, widths, strict=True)]
         rise = rise_of(line, natural, hows) if "baseline" in hows else 0.0
@@ -333,113 +339,115 @@ class Layout:
     ) -> list[Spot]:
         """The children of a row's line that is `inner` px high; `room` is how wide it may be, and
         where it begins from the row's top."""
-        s, (across, top) = node.style, room
+        style, (across, top) = node.style, room
         outer = _outer_sum(line.children, [index.width for index in line.natural])
-        free = across - s.gap * max(len(line.children) - 1, 0) - outer
+        free = across - style.gap * max(len(line.children) - 1, 0) - outer
         margins: Iterable[tuple[float, float]] = repeat((0.0, 0.0))
         if node.holds & PUSHES:
-            pushes = [pushes_x(child, s) for child in line.children]
-            pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
+            pushes = [pushes_x(child, style) for child in line.children]
+            pen, between, margins = pushed(style.justify, free, pushes, style.reversed)
         else:
-            pen, between = justified(s.justify, free, len(line.children), s.reversed)
+            pen, between = justified(style.justify, free, len(line.children), style.reversed)
         placements: list[Spot] = []
-        pen += s.padding_left
+        pen += style.padding_left
         parts = zip(line.children, line.natural, line.hows, margins, strict=False)
         for child, index, how, (before, after) in parts:
-            c = child.style
-            free = inner - c.margin_top - c.margin_bottom
-            if how == "stretch" and c.height.mode != "fixed":
+            child_style = child.style
+            free = inner - child_style.margin_top - child_style.margin_bottom
+            if how == "stretch" and child_style.height.mode != "fixed":
                 index = self._sized(child, index.width, within(max(free, 0.0), *child.down))
             if how == "baseline":
                 y = top + line.rise - baseline(child, index)
             else:
-                y = top + c.margin_top + aligned(how, free - index.height)
-            placements.append((index, pen + before + c.margin_left, y))
-            outer = c.margin_left + index.width + c.margin_right
-            pen += before + outer + after + s.gap + between
+                y = top + child_style.margin_top + aligned(how, free - index.height)
+            placements.append((index, pen + before + child_style.margin_left, y))
+            outer = child_style.margin_left + index.width + child_style.margin_right
+            pen += before + outer + after + style.gap + between
         return placements
 
     def _row_item(self, node: LayoutNode, inner: float | None, how: str) -> Item:
         """The item on the horizontal main axis; `inner` is the row's height, if it is known, and
         `how` it stands across the row."""
-        s = node.style
+        style = node.style
         low, high = node.across
-        margins = s.margin_left + s.margin_right
+        margins = style.margin_left + style.margin_right
         stated_width = said_width(node)
         if stated_width is not None:
-            if not s.gives_way or s.width.mode != "fixed":
+            if not style.gives_way or style.width.mode != "fixed":
                 return Item(stated_width, low, high, 0.0, 0.0, margins)
-            if not s.min_width and not hides_overflow(node):
+            if not style.min_width and not hides_overflow(node):
                 content = self.intrinsic(node)[0]
-                if s.aspect and (node.kind == "image" or follows_width(s)):
+                if style.aspect and (node.kind == "image" or follows_width(style)):
                     # CSS Flexbox 1, section 4.5: the transferred size suggestion.
-                    own = s.height.amount if s.height.mode == "fixed" else math.inf
-                    content = max(content, node.down[0] * s.aspect)
-                    content = min(content, max(node.down) * s.aspect, own * s.aspect)
+                    own = style.height.amount if style.height.mode == "fixed" else math.inf
+                    content = max(content, node.down[0] * style.aspect)
+                    content = min(content, max(node.down) * style.aspect, own * style.aspect)
                 low = max(low, min(content, stated_width, high))
             return Item(stated_width, low, high, 0.0, 1.0, margins, inset_x(node))
-        if s.width.mode == "grow" and s.grow_from == "nothing":
-            return Item(inset_x(node), low, high, s.width.amount, 1.0, margins)
-        stretched = how == "stretch" and s.height.mode != "fixed"
+        if style.width.mode == "grow" and style.grow_from == "nothing":
+            return Item(inset_x(node), low, high, style.width.amount, 1.0, margins)
+        stretched = how == "stretch" and style.height.mode != "fixed"
         tall = None
         if inner is not None and stretched:
-            tall = within(max(inner - s.margin_top - s.margin_bottom, 0.0), *node.down)
+            tall = within(max(inner - style.margin_top - style.margin_bottom, 0.0), *node.down)
         least, most = self._content_width(node, tall=tall)
         if inner is not None and how == "stretch" and grows_by_proportion(node):
-            tall = within(max(inner - s.margin_top - s.margin_bottom, 0.0), *node.down)
-            least = most = min(tall * s.aspect, LONGEST)
-        if not s.min_width and not hides_overflow(node):
+            tall = within(max(inner - style.margin_top - style.margin_bottom, 0.0), *node.down)
+            least = most = min(tall * style.aspect, LONGEST)
+        if not style.min_width and not hides_overflow(node):
             low = max(low, min(least, high))
-        grow = s.width.amount if s.width.mode == "grow" else 0.0
+        grow = style.width.amount if style.width.mode == "grow" else 0.0
         # Where a height was said, the width follows it and does not give way (web.py).
-        shrink = 0.0 if s.aspect and s.height == UNSTRETCHED else 1.0
+        shrink = 0.0 if style.aspect and style.height == UNSTRETCHED else 1.0
         return Item(most, low, high, grow, shrink, margins, inset_x(node))
 
     def _row_child(self, node: LayoutNode, width: float) -> Placed:
         """The child at its resolved width and, before any stretching, its own height."""
-        s = node.style
-        if s.height.mode == "fixed":
-            return self._sized(node, width, within(s.height.amount, *node.down))
-        if follows_width(s):
-            return self._sized(node, width, within(min(width / s.aspect, LONGEST), *node.down))
+        style = node.style
+        if style.height.mode == "fixed":
+            return self._sized(node, width, within(style.height.amount, *node.down))
+        if follows_width(style):
+            return self._sized(node, width, within(min(width / style.aspect, LONGEST), *node.down))
         return self._natural(node, width)
 
     def _column(
         self, node: LayoutNode, width: float, height: float | None, definite: bool
     ) -> Placed:
-        s = node.style
-        across = max(width - s.padding_left - s.padding_right, 0.0)
-        inset = s.padding_top + s.padding_bottom
+        style = node.style
+        across = max(width - style.padding_left - style.padding_right, 0.0)
+        inset = style.padding_top + style.padding_bottom
         down = max(height - inset, 0.0) if height is not None and definite else None
         children = self._inside(node, across, down)
-        if height is None and not s.wrap:
-            stack = column_stack(node, children, across, lambda c: self._stacked(c, s, across))
+        if height is None and not style.wrap:
+            stack = column_stack(
+                node, children, across, lambda child: self._stacked(child, style, across)
+            )
             if stack is not None:
                 stacked = stacked_column(node, width, stack, self._assembled)
                 if stacked is not None:
                     return stacked
-        natural = [self._column_child(child, s, across) for child in children]
+        natural = [self._column_child(child, style, across) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
-        most = math.inf if height is None or not s.wrap else max(height - inset, 0.0)
-        lines = collect_lines(items, most, s.gap)
+        most = math.inf if height is None or not style.wrap else max(height - inset, 0.0)
+        lines = collect_lines(items, most, style.gap)
         if height is None:
-            gaps = s.gap * max(len(children) - 1, 0)
+            gaps = style.gap * max(len(children) - 1, 0)
             content = sum(i.hypothetical + i.margins for i in items) + gaps
             height = max(content, 0.0) + inset
         inner = max(height - inset, 0.0)
         placements: list[Spot] = []
         widths, left, between = [across], 0.0, 0.0
-        if s.wrap:
-            widths = [line_width(s, children[a:b], natural[a:b]) for a, b in lines]
-            widths, left, between = spread(s.align_content, widths, s.cross_gap, across)
-        left += s.padding_left
+        if style.wrap:
+            widths = [line_width(style, children[a:b], natural[a:b]) for a, b in lines]
+            widths, left, between = spread(style.align_content, widths, style.cross_gap, across)
+        left += style.padding_left
         for (start, end), wide in zip(lines, widths, strict=True):
             line = [*zip(children[start:end], natural[start:end], items[start:end], strict=True)]
-            placements_in_line = self._column_line(s, line, (wide, inner), down is not None)
+            placements_in_line = self._column_line(style, line, (wide, inner), down is not None)
             placements += [
-                (placed, x + left, y + s.padding_top) for placed, x, y in placements_in_line
+                (placed, x + left, y + style.padding_top) for placed, x, y in placements_in_line
             ]
-            left += wide + s.cross_gap + between
+            left += wide + style.cross_gap + between
         return self._assembled(node, width, height, placements)
 
     def _stacked(
@@ -452,8 +460,8 @@ class Layout:
         remembered = memory_of(child).stacked
         stacked = remembered.get(key)
         if stacked is None:
-            c = child.style
-            how = in_column(c, parent)
+            child_style = child.style
+            how = in_column(child_style, parent)
             if how == "baseline":
                 return None
             placed = self._column_child(child, parent, across)
@@ -463,11 +471,11 @@ class Layout:
                 placed = self._sized(
                     child, width_at(child, how, placed.width, tall), tall, definite_height
                 )
-            spare = across - c.margin_left - c.margin_right - placed.width
-            x = c.margin_left + aligned(how, spare)
-            reach = c.margin_top + tall + c.margin_bottom
+            spare = across - child_style.margin_left - child_style.margin_right - placed.width
+            x = child_style.margin_left + aligned(how, spare)
+            reach = child_style.margin_top + tall + child_style.margin_bottom
             # Laid out in too many ways, the child may have forgotten: so not into `kept`.
-            stacked = StackedChild(placed, x, c.margin_top, reach)
+            stacked = StackedChild(placed, x, child_style.margin_top, reach)
             memory_of(child).stacked[key] = stacked
         return stacked
 
@@ -475,35 +483,35 @@ class Layout:
         """The item on the vertical main axis. Its automatic minimum is its content's height, if
         it has no minimum of its own: a growing child never becomes lower than what it holds
         (docs/architecture.md)."""
-        s = node.style
+        style = node.style
         low, high = node.down
-        margins = s.margin_top + s.margin_bottom
-        padded = node.kind == "box" and s.flow != "free"
-        inset = s.padding_top + s.padding_bottom if padded else 0.0
-        free = not s.min_height and not hides_overflow(node)
-        if s.height.mode == "fixed":
-            if not s.gives_way:
-                return Item(s.height.amount, low, high, 0.0, 0.0, margins)
+        margins = style.margin_top + style.margin_bottom
+        padded = node.kind == "box" and style.flow != "free"
+        inset = style.padding_top + style.padding_bottom if padded else 0.0
+        free = not style.min_height and not hides_overflow(node)
+        if style.height.mode == "fixed":
+            if not style.gives_way:
+                return Item(style.height.amount, low, high, 0.0, 0.0, margins)
             if free:
                 content = self._sized(node, natural.width, None).height
-                low = max(low, min(content, s.height.amount, high))
-            return Item(s.height.amount, low, high, 0.0, 1.0, margins, inset)
-        if follows_width(s):
+                low = max(low, min(content, style.height.amount, high))
+            return Item(style.height.amount, low, high, 0.0, 1.0, margins, inset)
+        if follows_width(style):
             return Item(natural.height, low, high, 0.0, 0.0, margins)
         content = natural.height
         if content in (low, high) and node.kind in ("box", "text"):
             content = self._sized(node, natural.width, None).height
         if free:
             low = max(low, min(content, high))
-        if s.height.mode == "grow":
-            base = inset if s.grow_from == "nothing" else content
-            return Item(base, low, high, s.height.amount, 1.0, margins, inset)
-        gives_way = s.height != UNSTRETCHED or s.gives_way
+        if style.height.mode == "grow":
+            base = inset if style.grow_from == "nothing" else content
+            return Item(base, low, high, style.height.amount, 1.0, margins, inset)
+        gives_way = style.height != UNSTRETCHED or style.gives_way
         return Item(content, low, high, 0.0, float(gives_way), margins, inset)
 
     def _column_line(
         self,
-        s: LayoutStyle,
+        style: LayoutStyle,
         line: list[tuple[LayoutNode, Placed, Item]],
         room: tuple[float, float],
         definite: bool,
@@ -511,25 +519,27 @@ class Layout:
         """One line of a column: its children from the line's corner. Heights are `definite`
         where the column's is (CSS Flexbox 1, section 9.8)."""
         across, inner = room
-        space = inner - s.gap * max(len(line) - 1, 0)
+        space = inner - style.gap * max(len(line) - 1, 0)
         items = [item for _, _, item in line]
         heights = resolve(items, space)
         free = space - sum(heights) - sum(item.margins for item in items)
-        pushes = [pushes_y(child, s) for child, _, _ in line]
-        pen, between, margins = pushed(s.justify, free, pushes, s.reversed)
-        edge = shared_edge(s, [child for child, _, _ in line], [placed for _, placed, _ in line])
+        pushes = [pushes_y(child, style) for child, _, _ in line]
+        pen, between, margins = pushed(style.justify, free, pushes, style.reversed)
+        edge = shared_edge(
+            style, [child for child, _, _ in line], [placed for _, placed, _ in line]
+        )
         placements: list[Spot] = []
         for (child, placed, _), tall, (above, below) in zip(line, heights, margins, strict=True):
-            c = child.style
-            how = in_column(c, s)
+            child_style = child.style
+            how = in_column(child_style, style)
             wide = width_at(child, how, placed.width, tall)
             definite_height = definite or has_basis(child)
-            fits = c.width.mode == "fit" and not c.aspect
+            fits = child_style.width.mode == "fit" and not child_style.aspect
             if definite_height and fits and child.deep & (RELATIVE | FOLLOWS):
-                spare = max(across - c.margin_left - c.margin_right, 0.0)
+                spare = max(across - child_style.margin_left - child_style.margin_right, 0.0)
                 wide = self._cross_width(child, spare, how == "stretch", tall)
-            if s.wrap and how == "stretch" and c.width.mode != "fixed":
-                spare = max(across - c.margin_left - c.margin_right, 0.0)
+            if style.wrap and how == "stretch" and child_style.width.mode != "fixed":
+                spare = max(across - child_style.margin_left - child_style.margin_right, 0.0)
                 wide = within(spare, *child.across)
             if (
                 placed.height != tall
@@ -537,22 +547,26 @@ class Layout:
                 or (definite_height and asks_height(child))
             ):
                 # What flexed is known to a grid's rows (browsers).
-                sure = definite_height or c.height.mode == "fixed" or c.flow == "grid"
+                sure = (
+                    definite_height
+                    or child_style.height.mode == "fixed"
+                    or child_style.flow == "grid"
+                )
                 placed = self._sized(child, wide, tall, sure)
-            spare = across - c.margin_left - c.margin_right - placed.width
-            x = c.margin_left + aligned(how, spare)
+            spare = across - child_style.margin_left - child_style.margin_right - placed.width
+            x = child_style.margin_left + aligned(how, spare)
             if how == "baseline":
                 # Words run across a column, so the line that they share is their left edge.
-                x = x + edge - c.margin_right - placed.width if s.mirrored else edge
-            placements.append((placed, x, pen + above + c.margin_top))
-            outer = c.margin_top + tall + c.margin_bottom
-            pen += above + outer + below + s.gap + between
+                x = x + edge - child_style.margin_right - placed.width if style.mirrored else edge
+            placements.append((placed, x, pen + above + child_style.margin_top))
+            outer = child_style.margin_top + tall + child_style.margin_bottom
+            pen += above + outer + below + style.gap + between
         return placements
 
     def _column_child(self, node: LayoutNode, parent: LayoutStyle, across: float) -> Placed:
-        s = node.style
-        room = max(across - s.margin_left - s.margin_right, 0.0)
-        how = in_column(s, parent)
+        style = node.style
+        room = max(across - style.margin_left - style.margin_right, 0.0)
+        how = in_column(style, parent)
         # In a box that wraps, the line is as wide as its widest child, stretched only later.
         stretched = how == "stretch" and not parent.wrap
         return self._row_child(node, self._cross_width(node, room, stretched))
@@ -576,12 +590,12 @@ class Layout:
     ) -> Placed:
         """A grid's child in an area of this width and (if known) height, aligned so across and
         down it."""
-        s = node.style
-        room = max(wide - s.margin_left - s.margin_right, 0.0)
+        style = node.style
+        room = max(wide - style.margin_left - style.margin_right, 0.0)
         width = self._cross_width(node, room, hows[0] == "stretch")
-        if tall is None or hows[1] != "stretch" or s.height.mode == "fixed":
+        if tall is None or hows[1] != "stretch" or style.height.mode == "fixed":
             return self._row_child(node, width)
-        free = max(tall - s.margin_top - s.margin_bottom, 0.0)
+        free = max(tall - style.margin_top - style.margin_bottom, 0.0)
         return self._sized(node, width, within(free, *node.down))
 
     # --- what its pins place --------------------------------------------------------------
@@ -598,21 +612,21 @@ class Layout:
     def _pinned(self, node: LayoutNode, width: float, height: float | None) -> Spot:
         """A child that takes no room in the flow of a box of this size."""
         node = resolved_relative(node, width, height, self._zero)
-        s = node.style
-        across, down = tie_x(s), tie_y(s)
+        style = node.style
+        across, down = tie_x(style), tie_y(style)
         wide = stretched(across, width)
         tall = None if height is None else stretched(down, height)
-        carries = bool(s.aspect) and node.kind != "image"
-        if tall is not None and wide is None and carries and s.width.mode == "fit":
+        carries = bool(style.aspect) and node.kind != "image"
+        if tall is not None and wide is None and carries and style.width.mode == "fit":
             lows = node.across
-            tall = within(tall, lows[0] / s.aspect, lows[1] / s.aspect)
-        if wide is not None and carries and s.height.mode == "fit" and tall is None:
+            tall = within(tall, lows[0] / style.aspect, lows[1] / style.aspect)
+        if wide is not None and carries and style.height.mode == "fit" and tall is None:
             lows = node.down
-            wide = within(wide, min(lows[0] * s.aspect, LONGEST), lows[1] * s.aspect)
+            wide = within(wide, min(lows[0] * style.aspect, LONGEST), lows[1] * style.aspect)
         if wide is not None:
             wide = within(wide, *node.across)
-        elif tall is not None and s.aspect and s.width.mode == "fit":
-            by_height = min(within(tall, *node.down) * s.aspect, LONGEST)
+        elif tall is not None and style.aspect and style.width.mode == "fit":
+            by_height = min(within(tall, *node.down) * style.aspect, LONGEST)
             wide = within(by_height, *node.across)
         else:
             limited = None if tall is None else within(tall, *node.down)

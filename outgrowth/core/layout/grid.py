@@ -75,7 +75,7 @@ class _Axis(NamedTuple):
 
 def _items(node: LayoutNode) -> tuple[list[_Item], list[Size], list[Size]]:
     """The children in their cells, and the tracks of both axes, those that nobody listed too."""
-    s = node.style
+    style = node.style
     children = in_flow(node)
     wishes = [
         (
@@ -84,9 +84,12 @@ def _items(node: LayoutNode) -> tuple[list[_Item], list[Size], list[Size]]:
         )
         for c in children
     ]
-    cells = placed(wishes, len(s.columns))
-    columns = [*s.columns, *[FIT] * (max([a.end for a, _ in cells], default=0) - len(s.columns))]
-    rows = [*s.rows, *[FIT] * (max([d.end for _, d in cells], default=0) - len(s.rows))]
+    cells = placed(wishes, len(style.columns))
+    columns = [
+        *style.columns,
+        *[FIT] * (max([a.end for a, _ in cells], default=0) - len(style.columns)),
+    ]
+    rows = [*style.rows, *[FIT] * (max([d.end for _, d in cells], default=0) - len(style.rows))]
     parts = zip(children, cells, strict=True)
     return [_Item(child, across, down) for child, (across, down) in parts], columns, rows
 
@@ -105,35 +108,38 @@ def arranged(
     node: LayoutNode, width: float, height: float | None, definite: bool, engine: Children
 ) -> Arranged:
     """The grid in a border box of this width and (if known) height."""
-    s = node.style
+    style = node.style
     items, columns, rows = _items(node)
-    room = max(width - s.padding_left - s.padding_right, 0.0)
+    room = max(width - style.padding_left - style.padding_right, 0.0)
     across = _axis(
-        sized(columns, _widths(items, columns, engine), s.gap, room), s.justify, s.gap, room
+        sized(columns, _widths(items, columns, engine), style.gap, room),
+        style.justify,
+        style.gap,
+        room,
     )
-    inset = s.padding_top + s.padding_bottom
+    inset = style.padding_top + style.padding_bottom
     down_room = None if height is None else max(height - inset, 0.0)
     definite_height = down_room if definite else None
-    measured = [_measured(item, s, across, engine) for item in items]
-    rises = _rises(items, measured, s)
+    measured = [_measured(item, style, across, engine) for item in items]
+    rises = _rises(items, measured, style)
     shares = [
         _tall(item, at, rise, rows) for item, at, rise in zip(items, measured, rises, strict=True)
     ]
-    tall = sized(rows, shares, s.cross_gap, definite_height)
+    tall = sized(rows, shares, style.cross_gap, definite_height)
     if down_room is None:
-        down_room = sum(tall) + s.cross_gap * max(len(tall) - 1, 0)
+        down_room = sum(tall) + style.cross_gap * max(len(tall) - 1, 0)
     if definite_height is None and any(row.mode in ("percent", "grow") for row in rows):
         # What is a share of the height is known now (section 7.2.1).
-        tall = sized(rows, shares, s.cross_gap, down_room)
-    if s.align_content == "stretch":
-        tall = _stretched(tall, rows, s.cross_gap, down_room)
-    down = _axis(tall, s.align_content, s.cross_gap, down_room)
+        tall = sized(rows, shares, style.cross_gap, down_room)
+    if style.align_content == "stretch":
+        tall = _stretched(tall, rows, style.cross_gap, down_room)
+    down = _axis(tall, style.align_content, style.cross_gap, down_room)
     placements = [
-        _placed_item(item, s, across, down, rise, engine)
+        _placed_item(item, style, across, down, rise, engine)
         for item, rise in zip(items, rises, strict=True)
     ]
-    lines = _lines(across, s.padding_left), _lines(down, s.padding_top)
-    return Arranged(down_room + inset, placements, _first(items, s), lines)
+    lines = _lines(across, style.padding_left), _lines(down, style.padding_top)
+    return Arranged(down_room + inset, placements, _first(items, style), lines)
 
 
 def _lines(axis: _Axis, inset: float) -> Lines:
@@ -182,11 +188,11 @@ def _automatic(node: LayoutNode, cells: Cells, tracks: Sequence[Size]) -> bool:
     return not hides_overflow(node) and (len(flexible) == 1 or not any(flexible))
 
 
-def _measured(item: _Item, s: LayoutStyle, across: _Axis, engine: Children) -> Placed:
+def _measured(item: _Item, style: LayoutStyle, across: _Axis, engine: Children) -> Placed:
     """A child in its column, as high as it is by itself."""
     _, wide = across.span(item.across)
     node = engine.resolved_in(item.node, wide, None)
-    return engine.in_cell(node, wide, None, (in_cell(node.style, s), "start"))
+    return engine.in_cell(node, wide, None, (in_cell(node.style, style), "start"))
 
 
 def _tall(item: _Item, at: Placed, rise: float, rows: list[Size]) -> Share:
@@ -200,13 +206,13 @@ def _tall(item: _Item, at: Placed, rise: float, rows: list[Size]) -> Share:
     return Share(item.down, least, outer, outer)
 
 
-def _rises(items: Sequence[_Item], measured: Sequence[Placed], s: LayoutStyle) -> list[float]:
+def _rises(items: Sequence[_Item], measured: Sequence[Placed], style: LayoutStyle) -> list[float]:
     """How far each child stands below its area's edge, so that the baselines of a row's children
     that are aligned by them meet. Source: step 11.5.1 (shim baseline-aligned items)."""
     results = [0.0] * len(items)
     below: dict[int, list[tuple[int, float]]] = {}
     for n, (item, at) in enumerate(zip(items, measured, strict=True)):
-        if in_row(item.node.style, s) == "baseline":
+        if in_row(item.node.style, style) == "baseline":
             line = item.node.style.margin_top + baseline(item.node, at)
             below.setdefault(item.down.start, []).append((n, line))
     for row in below.values():
@@ -217,29 +223,29 @@ def _rises(items: Sequence[_Item], measured: Sequence[Placed], s: LayoutStyle) -
 
 
 def _placed_item(
-    item: _Item, s: LayoutStyle, across: _Axis, down: _Axis, rise: float, engine: Children
+    item: _Item, style: LayoutStyle, across: _Axis, down: _Axis, rise: float, engine: Children
 ) -> Spot:
     x, wide = across.span(item.across)
     y, tall = down.span(item.down)
     node = engine.resolved_in(item.node, wide, tall)
     c = node.style
-    hows = in_cell(c, s), in_row(c, s)
+    hows = in_cell(c, style), in_row(c, style)
     at = engine.in_cell(node, wide, tall, hows)
     spare_x = wide - c.margin_left - c.margin_right - at.width
     spare_y = tall - c.margin_top - c.margin_bottom - at.height
-    x += s.padding_left + c.margin_left + aligned(hows[0], spare_x)
+    x += style.padding_left + c.margin_left + aligned(hows[0], spare_x)
     y += (
-        s.padding_top
+        style.padding_top
         + c.margin_top
         + (rise if hows[1] == "baseline" else aligned(hows[1], spare_y))
     )
     return at, x, y
 
 
-def _first(items: Sequence[_Item], s: LayoutStyle) -> int:
+def _first(items: Sequence[_Item], style: LayoutStyle) -> int:
     """Whose baseline is the grid's: of the first row the first that is aligned by it, else the
     first. Source: section 10.6."""
     row = min([item.down.start for item in items], default=0)
     inside = [n for n, item in enumerate(items) if item.down.start == row]
-    by_line = [n for n in inside if in_row(items[n].node.style, s) == "baseline"]
+    by_line = [n for n in inside if in_row(items[n].node.style, style) == "baseline"]
     return min(by_line or inside, key=lambda n: items[n].across.start, default=0)

@@ -31,16 +31,16 @@ class Tie(NamedTuple):
     size: Size
 
 
-def tie_x(s: LayoutStyle) -> Tie:
-    middle = s.x + (s.margin_left - s.margin_right) / 2
-    near, far = s.x + s.margin_left, s.right + s.margin_right
-    return Tie(s.pin_x, s.x, s.right, near, far, middle, s.width)
+def tie_x(style: LayoutStyle) -> Tie:
+    middle = style.x + (style.margin_left - style.margin_right) / 2
+    near, far = style.x + style.margin_left, style.right + style.margin_right
+    return Tie(style.pin_x, style.x, style.right, near, far, middle, style.width)
 
 
-def tie_y(s: LayoutStyle) -> Tie:
-    middle = s.y + (s.margin_top - s.margin_bottom) / 2
-    near, far = s.y + s.margin_top, s.bottom + s.margin_bottom
-    return Tie(s.pin_y, s.y, s.bottom, near, far, middle, s.height)
+def tie_y(style: LayoutStyle) -> Tie:
+    middle = style.y + (style.margin_top - style.margin_bottom) / 2
+    near, far = style.y + style.margin_top, style.bottom + style.margin_bottom
+    return Tie(style.pin_y, style.y, style.bottom, near, far, middle, style.height)
 
 
 def scaling(tie: Tie) -> tuple[float, float] | None:

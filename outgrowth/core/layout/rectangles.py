@@ -56,11 +56,11 @@ def room_around(scene: SceneNode, placed: Placed, path: Path) -> tuple[float, fl
         return 0.0, 0.0
     for n in route[:-1]:
         scene, placed = scene.children[n], placed.children[n]
-    s = scene.layout.style
-    if s.flow == "free":
+    style = scene.layout.style
+    if style.flow == "free":
         return placed.width, placed.height
-    across = placed.width - s.padding_left - s.padding_right
-    return max(across, 0.0), max(placed.height - s.padding_top - s.padding_bottom, 0.0)
+    across = placed.width - style.padding_left - style.padding_right
+    return max(across, 0.0), max(placed.height - style.padding_top - style.padding_bottom, 0.0)
 
 
 def _among(located: Located, instance: Path, target: set[Path]) -> Iterator[Located]:

@@ -42,21 +42,21 @@ def resolved_relative(
 
 
 def _resolved(node: LayoutNode, across: float | None, down: float | None, zero: Zero) -> LayoutNode:
-    s = node.style
+    layout_style = node.style
     style = msgspec.structs.replace(
-        s,
-        pin_x=_pin(s.pin_x, s.width),
-        pin_y=_pin(s.pin_y, s.height),
-        width=_size(s.width, node, across, zero),
-        height=_size(s.height, node, down, zero),
-        min_width=_limit(s.min_width, node, across, zero, _LEAST),
-        max_width=_limit(s.max_width, node, across, zero, 0.0),
-        min_height=_limit(s.min_height, node, down, zero, _LEAST),
-        max_height=_limit(s.max_height, node, down, zero, 0.0),
+        layout_style,
+        pin_x=_pin(layout_style.pin_x, layout_style.width),
+        pin_y=_pin(layout_style.pin_y, layout_style.height),
+        width=_size(layout_style.width, node, across, zero),
+        height=_size(layout_style.height, node, down, zero),
+        min_width=_limit(layout_style.min_width, node, across, zero, _LEAST),
+        max_width=_limit(layout_style.max_width, node, across, zero, 0.0),
+        min_height=_limit(layout_style.min_height, node, down, zero, _LEAST),
+        max_height=_limit(layout_style.max_height, node, down, zero, 0.0),
     )
     layout_node = LayoutNode(node.kind, style, node.children)
-    limited = isinstance(s.max_width, Size) and s.max_width.mode == "percent"
-    if node.kind == "image" and (s.width.mode == "percent" or limited):
+    limited = isinstance(layout_style.max_width, Size) and layout_style.max_width.mode == "percent"
+    if node.kind == "image" and (layout_style.width.mode == "percent" or limited):
         layout_node.asks |= YIELDS
     return layout_node
 

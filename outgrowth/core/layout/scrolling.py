@@ -35,13 +35,13 @@ def reach(node: Laid, placed: Placed) -> Point:
 
 
 def _reach(node: Laid, placed: Placed) -> Point:
-    s = _about(node).style
+    style = _about(node).style
     wide, high = placed.width, placed.height
     for child, point, x, y in zip(_parts(node), placed.children, placed.xs, placed.ys, strict=True):
         c = _about(child).style
-        flows = s.flow != "free" and not c.floating
-        after = max(c.margin_right + s.padding_right, 0.0) if flows else 0.0
-        below = max(c.margin_bottom + s.padding_bottom, 0.0) if flows else 0.0
+        flows = style.flow != "free" and not c.floating
+        after = max(c.margin_right + style.padding_right, 0.0) if flows else 0.0
+        below = max(c.margin_bottom + style.padding_bottom, 0.0) if flows else 0.0
         wide = max(wide, x + point.width + after)
         high = max(high, y + point.height + below)
         if not scrolls(_about(child)) and point.children:
@@ -116,29 +116,29 @@ def _stuck(node: Laid, placed: Placed, corner: Point, room: _Edges, port: _Edges
     return stuck.taking_over(placed)
 
 
-def _room(s: LayoutStyle, size: Point, corner: Point) -> _Edges:
+def _room(style: LayoutStyle, size: Point, corner: Point) -> _Edges:
     """The edges of what is inside of a box's padding."""
     (x, y), (width, height) = corner, size
-    if s.flow == "free":
+    if style.flow == "free":
         return x, y, x + width, y + height
-    right, bottom = x + width - s.padding_right, y + height - s.padding_bottom
-    return x + s.padding_left, y + s.padding_top, right, bottom
+    right, bottom = x + width - style.padding_right, y + height - style.padding_bottom
+    return x + style.padding_left, y + style.padding_top, right, bottom
 
 
 def _kept_in_sight(
-    s: LayoutStyle, point: Point, placed: Placed, room: _Edges, port: _Edges
+    style: LayoutStyle, point: Point, placed: Placed, room: _Edges, port: _Edges
 ) -> Point:
     """How far a part is moved so that it stays in sight, within what holds it."""
     x, y = point
     left, top, right, bottom = room
-    if s.sticks == "top":
-        most = bottom - (y + placed.height + s.margin_bottom)
-        return 0.0, max(min(port[1] + s.y - y, most), 0.0)
-    if s.sticks == "bottom":
-        most = y - s.margin_top - top
-        return 0.0, -max(min(y + placed.height - (port[3] - s.bottom), most), 0.0)
-    if s.sticks == "left":
-        most = right - (x + placed.width + s.margin_right)
-        return max(min(port[0] + s.x - x, most), 0.0), 0.0
-    most = x - s.margin_left - left
-    return -max(min(x + placed.width - (port[2] - s.right), most), 0.0), 0.0
+    if style.sticks == "top":
+        most = bottom - (y + placed.height + style.margin_bottom)
+        return 0.0, max(min(port[1] + style.y - y, most), 0.0)
+    if style.sticks == "bottom":
+        most = y - style.margin_top - top
+        return 0.0, -max(min(y + placed.height - (port[3] - style.bottom), most), 0.0)
+    if style.sticks == "left":
+        most = right - (x + placed.width + style.margin_right)
+        return max(min(port[0] + style.x - x, most), 0.0), 0.0
+    most = x - style.margin_left - left
+    return -max(min(x + placed.width - (port[2] - style.right), most), 0.0), 0.0

@@ -27,10 +27,12 @@ def inset_x(node: LayoutNode) -> float:
 
 def fixed_room(node: LayoutNode) -> float | None:
     """The height inside of a box that is fixed; None for another."""
-    s = node.style
-    if s.height.mode != "fixed":
+    style = node.style
+    if style.height.mode != "fixed":
         return None
-    return max(within(s.height.amount, *node.down) - s.padding_top - s.padding_bottom, 0.0)
+    return max(
+        within(style.height.amount, *node.down) - style.padding_top - style.padding_bottom, 0.0
+    )
 
 
 def own_size(node: LayoutNode) -> tuple[float, float]:
@@ -48,37 +50,40 @@ def own_height(node: LayoutNode, width: float) -> float:
 
 def said_width(node: LayoutNode) -> float | None:
     """A width that is fixed, or that follows a fixed height."""
-    s = node.style
-    if s.width.mode == "fixed":
-        return s.width.amount
-    return within(s.height.amount, *node.down) * s.aspect if follows_height(s) else None
+    style = node.style
+    if style.width.mode == "fixed":
+        return style.width.amount
+    return within(style.height.amount, *node.down) * style.aspect if follows_height(style) else None
 
 
 def pictured_width(node: LayoutNode) -> float | None:
     """The width of a picture whose height is fixed, where it does not grow after all."""
-    s = node.style
-    if node.kind != "image" or not s.aspect or s.height.mode != "fixed":
+    style = node.style
+    if node.kind != "image" or not style.aspect or style.height.mode != "fixed":
         return None
-    return min(within(s.height.amount, *node.down) * s.aspect, LONGEST)
+    return min(within(style.height.amount, *node.down) * style.aspect, LONGEST)
 
 
 def grows_by_proportion(node: LayoutNode) -> bool:
     """Whether a picture's width follows a height that its holder gives."""
-    s = node.style
+    style = node.style
     return (
         node.kind == "image"
-        and bool(s.aspect)
-        and (s.width.mode == "fit" or (s.width.mode == "grow" and s.grow_from == "content"))
-        and s.height.mode == "grow"
+        and bool(style.aspect)
+        and (
+            style.width.mode == "fit"
+            or (style.width.mode == "grow" and style.grow_from == "content")
+        )
+        and style.height.mode == "grow"
     )
 
 
 def width_at(node: LayoutNode, how: str, width: float, height: float) -> float:
     """The width of a column's child at the height that it comes to; its own, unless it is a
     picture that grows and is not stretched."""
-    s = node.style
+    style = node.style
     if (how == "stretch" or not grows_by_proportion(node)) and not (
-        follows_height(s) and s.gives_way
+        follows_height(style) and style.gives_way
     ):
         return width
     return within(min(height * node.style.aspect, LONGEST), *node.across)
@@ -88,29 +93,29 @@ def carried_limits(node: LayoutNode, adding: bool) -> tuple[float, float] | None
     """The limits that the height's bring for the content's width, by the proportion; None for a
     node that has none. `adding`: for what a picture adds to its holder, also where it grows.
     Source: CSS Sizing 4, section 4.1.1 (transferred size constraints)."""
-    s = node.style
-    if not s.aspect:
+    style = node.style
+    if not style.aspect:
         return None
-    pushed_x = s.push_left or s.push_right
-    fits_x = s.width.mode == "fit" or (
-        s.width.mode == "grow" and (s.grow_from == "content" or pushed_x)
+    pushed_x = style.push_left or style.push_right
+    fits_x = style.width.mode == "fit" or (
+        style.width.mode == "grow" and (style.grow_from == "content" or pushed_x)
     )
-    pictured = node.kind == "image" and s.height.mode == "grow"
-    both_fit = fits_x and (s.height.mode == "fit" or pictured)
-    picture = node.kind == "image" and "fixed" not in (s.width.mode, s.height.mode)
-    adds = adding and (picture or (s.width.mode == "grow" and s.height.mode == "fit"))
+    pictured = node.kind == "image" and style.height.mode == "grow"
+    both_fit = fits_x and (style.height.mode == "fit" or pictured)
+    picture = node.kind == "image" and "fixed" not in (style.width.mode, style.height.mode)
+    adds = adding and (picture or (style.width.mode == "grow" and style.height.mode == "fit"))
     if not (both_fit or adds or grows_by_proportion(node)):
         return None
     shortest, tallest = node.down
-    least = min(shortest * s.aspect, LONGEST)
-    return least, max(tallest * s.aspect, least)
+    least = min(shortest * style.aspect, LONGEST)
+    return least, max(tallest * style.aspect, least)
 
 
 def has_basis(node: LayoutNode) -> bool:
     """Whether a column's child begins with nothing: then its height is known for what is in it,
     whatever it comes to, as browsers have it."""
-    s = node.style
-    return s.height.mode == "grow" and s.grow_from == "nothing"
+    style = node.style
+    return style.height.mode == "grow" and style.grow_from == "nothing"
 
 
 def asks_height(node: LayoutNode) -> bool:
@@ -121,18 +126,18 @@ def asks_height(node: LayoutNode) -> bool:
 def text_style(node: LayoutNode) -> TextStyle:
     memory = memory_of(node)
     if memory.text_style is None:
-        s = node.style
+        style = node.style
         memory.text_style = TextStyle(
-            s.font_family,
-            s.font_size,
-            s.font_weight,
-            s.line_height,
-            s.letter_spacing,
-            s.text_align,
-            s.font_style == "italic",
-            s.letter_case,
-            int(s.max_lines),
-            s.break_words,
-            s.trim == "letters",
+            style.font_family,
+            style.font_size,
+            style.font_weight,
+            style.line_height,
+            style.letter_spacing,
+            style.text_align,
+            style.font_style == "italic",
+            style.letter_case,
+            int(style.max_lines),
+            style.break_words,
+            style.trim == "letters",
         )
     return memory.text_style

@@ -153,93 +153,93 @@ OUT = {"inside": 0.0, "center": 0.5, "outside": 1.0}
 """Which share of a stroke lies outside the box's edge, by where it is said to lie."""
 
 
-def _box_marks(p: PaintStyle, placed: Placed) -> list[Mark]:
+def _box_marks(paint: PaintStyle, placed: Placed) -> list[Mark]:
     w, h = placed.width, placed.height
-    radii = corner_radii(w, h, p.radii)
-    shadows = [s for s in reversed(p.shadow) if s.color.alpha > 0]
+    radii = corner_radii(w, h, paint.radii)
+    shadows = [s for s in reversed(paint.shadow) if s.color.alpha > 0]
     marks: list[Mark] = [Shade(w, h, radii, s) for s in shadows if not s.inner]
-    if p.fill.alpha > 0:
-        marks.append(Box(w, h, radii, p.fill))
+    if paint.fill.alpha > 0:
+        marks.append(Box(w, h, radii, paint.fill))
     marks += [Shade(w, h, radii, s) for s in shadows if s.inner]
-    if p.stroked:
-        marks.append(Ring(w, h, radii, p.strokes, OUT[p.stroke_place], p.stroke))
+    if paint.stroked:
+        marks.append(Ring(w, h, radii, paint.strokes, OUT[paint.stroke_place], paint.stroke))
     return marks
 
 
-def _text_marks(p: PaintStyle, placed: Placed) -> list[Mark]:
+def _text_marks(paint: PaintStyle, placed: Placed) -> list[Mark]:
     if placed.text is None:
         return []
     marks: list[Mark] = []
     for line in placed.text.lines:
         for x, run in line.runs:
-            marks.append(Glyphs(x, line.baseline, run, p.color))
-            if p.decoration != "none" and run.advance > 0:
-                marks.append(_bar(p, x, line.baseline, run))
+            marks.append(Glyphs(x, line.baseline, run, paint.color))
+            if paint.decoration != "none" and run.advance > 0:
+                marks.append(_bar(paint, x, line.baseline, run))
     return marks
 
 
-def _bar(p: PaintStyle, x: float, baseline: float, run: GlyphRun) -> Bar:
+def _bar(paint: PaintStyle, x: float, baseline: float, run: GlyphRun) -> Bar:
     """The line along a run, where its font says it belongs."""
-    offset, size = run.face.underline if p.decoration == "underline" else run.face.strike
-    return Bar(x, baseline - offset * run.size, run.advance, max(size * run.size, 1.0), p.color)
+    offset, size = run.face.underline if paint.decoration == "underline" else run.face.strike
+    return Bar(x, baseline - offset * run.size, run.advance, max(size * run.size, 1.0), paint.color)
 
 
-def _shape_marks(p: PaintStyle, placed: Placed) -> list[Mark]:
+def _shape_marks(paint: PaintStyle, placed: Placed) -> list[Mark]:
     """The room of the path scaled to fit the node, in its middle; or an ellipse, an arc, a
     ring or a line over the whole of it."""
-    if p.form != "path":
-        data = formed(p, placed.width, placed.height)
+    if paint.form != "path":
+        data = formed(paint, placed.width, placed.height)
         size = placed.width, placed.height
-        return [_outlined(p, data, (1.0, 0.0, 0.0), size)] if data else []
-    if not p.path:
+        return [_outlined(paint, data, (1.0, 0.0, 0.0), size)] if data else []
+    if not paint.path:
         return []
-    wide, high = p.path_room
-    scale = path_scale(p, placed)
+    wide, high = paint.path_room
+    scale = path_scale(paint, placed)
     dx = (placed.width - wide * scale) / 2
     dy = (placed.height - high * scale) / 2
     try:
-        outline(p.path)
+        outline(paint.path)
     except PathError:
         return []
-    return [_outlined(p, p.path, (scale, dx, dy), (wide, high))]
+    return [_outlined(paint, paint.path, (scale, dx, dy), (wide, high))]
 
 
 def _outlined(
-    p: PaintStyle, data: str, placing: tuple[float, float, float], size: tuple[float, float]
+    paint: PaintStyle, data: str, placing: tuple[float, float, float], size: tuple[float, float]
 ) -> Outline:
-    look = p.fill_rule, p.line_ends, p.line_joins
-    return Outline(data, *placing, p.fill, p.stroke, p.line_width, size, *look)
+    look = paint.fill_rule, paint.line_ends, paint.line_joins
+    return Outline(data, *placing, paint.fill, paint.stroke, paint.line_width, size, *look)
 
 
-def path_scale(p: PaintStyle, placed: Placed) -> float:
+def path_scale(paint: PaintStyle, placed: Placed) -> float:
     """What the path's own units are multiplied by, so that its room just fits the node."""
-    wide, high = p.path_room
+    wide, high = paint.path_room
     return min(placed.width / wide, placed.height / high)
 
 
-def formed(p: PaintStyle, width: float, height: float) -> str:
+def formed(paint: PaintStyle, width: float, height: float) -> str:
     """The path data of a shape that is no path of its own, in px."""
-    if p.form == "line":
+    if paint.form == "line":
         return f"M0 {height / 2:.6g}H{width:.6g}"
-    return ellipse(width, height, (p.arc_start, p.arc_sweep), p.thickness)
+    return ellipse(width, height, (paint.arc_start, paint.arc_sweep), paint.thickness)
 
 
-def own_transform(p: PaintStyle, width: float, height: float) -> Affine | None:
+def own_transform(paint: PaintStyle, width: float, height: float) -> Affine | None:
     """The node's transform about its origin, None if it has none."""
-    if not p.transformed:
+    if not paint.transformed:
         return None
-    origin = (p.origin_x * width, p.origin_y * height)
-    return about(origin, (p.translate_x, p.translate_y), p.scale, p.rotate)
+    origin = (paint.origin_x * width, paint.origin_y * height)
+    return about(origin, (paint.translate_x, paint.translate_y), paint.scale, paint.rotate)
 
 
-def _group(p: PaintStyle, placed: Placed) -> Group | None:
-    transform = own_transform(p, placed.width, placed.height)
+def _group(paint: PaintStyle, placed: Placed) -> Group | None:
+    transform = own_transform(paint, placed.width, placed.height)
     clip = None
-    if p.clip:
-        clip = placed.width, placed.height, corner_radii(placed.width, placed.height, p.radii)
-    if transform is None and clip is None and p.opacity == 1.0:
+    if paint.clip:
+        clip = placed.width, placed.height, corner_radii(placed.width, placed.height, paint.radii)
+    if transform is None and clip is None and paint.opacity == 1.0:
         return None
-    return Group(transform, p.opacity, clip)
+    return Group(transform, paint.opacity, clip)
 
 
 def _bounds(

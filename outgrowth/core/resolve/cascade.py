@@ -208,7 +208,7 @@ def input_of(
             choices.append((name.removeprefix(CHOICE), computed_value(name, steps[name], lookup)))
         else:
             entries += [Entry((), name, value, Always, source) for value, source in steps[name]]
-    for rule in sorted(node.overrides, key=lambda r: len(r.when)):
+    for rule in sorted(node.overrides, key=lambda rect: len(rect.when)):
         source = Source("instance", scope.owner.id, (node.id, *rule.node), rule.when)
         value = _substituted(rule.value, scope.values)
         entries.append(Entry(rule.node, rule.property, value, rule.when, source))

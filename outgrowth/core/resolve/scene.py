@@ -84,15 +84,15 @@ picture asks its holder for no room, since it is a share of it (relative.py), or
 its height brings, which it gets from its holder."""
 
 
-def _asks(s: LayoutStyle) -> int:
-    relative = s.width.mode in _RELATIVE or s.height.mode in _RELATIVE
-    limits = (s.min_width, s.max_width, s.min_height, s.max_height)
+def _asks(style: LayoutStyle) -> int:
+    relative = style.width.mode in _RELATIVE or style.height.mode in _RELATIVE
+    limits = (style.min_width, style.max_width, style.min_height, style.max_height)
     bits = RELATIVE if relative or any(isinstance(n, Size) for n in limits) else 0
-    if s.push_left or s.push_right or s.push_top or s.push_bottom:
+    if style.push_left or style.push_right or style.push_top or style.push_bottom:
         bits |= PUSHES
-    if s.sticks != "none":
+    if style.sticks != "none":
         return bits | STICKS
-    return bits | MOVED if s.offset_x or s.offset_y else bits
+    return bits | MOVED if style.offset_x or style.offset_y else bits
 
 
 _RELATIVE = ("percent", "chars")

@@ -284,7 +284,7 @@ class Typesetter:
         faces = self.fonts.faces(style.family, weight, run.italic or style.italic)
         first = faces[0]
         results = []
-        for face, letters in groupby(run.text, lambda c: _first_with(faces, c) or first):
+        for face, letters in groupby(run.text, lambda child: _first_with(faces, child) or first):
             results.append((face, "".join(letters)))
         return results
 

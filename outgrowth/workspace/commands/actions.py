@@ -133,25 +133,39 @@ def _files(hands: Hands) -> list[Action]:
     ]
 
 
-def _edits(s: Workspace, hands: Hands) -> list[Action]:
+def _edits(workspace: Workspace, hands: Hands) -> list[Action]:
     def part() -> bool:
-        return selection_commands.own_part(s) is not None
+        return selection_commands.own_part(workspace) is not None
 
     def anything() -> bool:
-        return selection_commands.own_node(s) is not None
+        return selection_commands.own_node(workspace) is not None
 
     return [
-        Action("undo", "Undo", "Edit", s.undo, lambda: bool(s.undo_name), "Ctrl+Z"),
-        Action("redo", "Redo", "Edit", s.redo, lambda: bool(s.redo_name), "Ctrl+Shift+Z"),
-        Action("cut", "Cut", "Edit", lambda: clipboard.cut(s, hands.clipboard), part, "Ctrl+X"),
+        Action("undo", "Undo", "Edit", workspace.undo, lambda: bool(workspace.undo_name), "Ctrl+Z"),
         Action(
-            "copy", "Copy", "Edit", lambda: clipboard.copy(s, hands.clipboard), anything, "Ctrl+C"
+            "redo",
+            "Redo",
+            "Edit",
+            workspace.redo,
+            lambda: bool(workspace.redo_name),
+            "Ctrl+Shift+Z",
+        ),
+        Action(
+            "cut", "Cut", "Edit", lambda: clipboard.cut(workspace, hands.clipboard), part, "Ctrl+X"
+        ),
+        Action(
+            "copy",
+            "Copy",
+            "Edit",
+            lambda: clipboard.copy(workspace, hands.clipboard),
+            anything,
+            "Ctrl+C",
         ),
         Action(
             "paste",
             "Paste",
             "Edit",
-            lambda: clipboard.paste(s, hands.clipboard.read()),
+            lambda: clipboard.paste(workspace, hands.clipboard.read()),
             hands.clipboard.can_paste,
             "Ctrl+V",
         ),
@@ -159,39 +173,43 @@ def _edits(s: Workspace, hands: Hands) -> list[Action]:
             "paste-look",
             "Paste only the look",
             "Edit",
-            lambda: clipboard.paste_look(s, hands.clipboard.read()),
+            lambda: clipboard.paste_look(workspace, hands.clipboard.read()),
             hands.clipboard.can_paste,
             "Ctrl+Shift+V",
         ),
-        Action("duplicate", "Duplicate", "Edit", lambda: clipboard.duplicate(s), part, "Ctrl+D"),
-        Action("remove", "Remove", "Edit", lambda: selection_commands.remove(s), part, "Del"),
+        Action(
+            "duplicate", "Duplicate", "Edit", lambda: clipboard.duplicate(workspace), part, "Ctrl+D"
+        ),
+        Action(
+            "remove", "Remove", "Edit", lambda: selection_commands.remove(workspace), part, "Del"
+        ),
         Action("rename", "Rename", "Edit", hands.help.rename, shortcut="F2"),
         Action(
             "neighbours",
             "Select everything beside the part",
             "Edit",
-            lambda: selection_commands.neighbours(s),
+            lambda: selection_commands.neighbours(workspace),
             shortcut="Ctrl+A",
         ),
         Action(
             "same-kind",
             "Select all of the same kind",
             "Edit",
-            lambda: select_similar.same_kind(s),
+            lambda: select_similar.same_kind(workspace),
             part,
         ),
         Action(
             "same-component",
             "Select all instances of the same component",
             "Edit",
-            lambda: select_similar.same_component(s),
-            lambda: selection_commands.own_instance(s) is not None,
+            lambda: select_similar.same_component(workspace),
+            lambda: selection_commands.own_instance(workspace) is not None,
         ),
         Action(
             "same-fill",
             "Select all with the same fill",
             "Edit",
-            lambda: select_similar.same_fill(s),
+            lambda: select_similar.same_fill(workspace),
             part,
         ),
         Action(
@@ -204,12 +222,12 @@ def _edits(s: Workspace, hands: Hands) -> list[Action]:
     ]
 
 
-def _new(s: Workspace, hands: Hands) -> list[Action]:
+def _new(workspace: Workspace, hands: Hands) -> list[Action]:
     def on_bench() -> bool:
-        return s.owner is not None
+        return workspace.owner is not None
 
     def room() -> bool:
-        return selection_commands.can_hold(s)
+        return selection_commands.can_hold(workspace)
 
     drawn = [
         Action(
@@ -229,7 +247,7 @@ def _new(s: Workspace, hands: Hands) -> list[Action]:
             "new-component",
             "New component",
             "New",
-            lambda: library_commands.new_component(s),
+            lambda: library_commands.new_component(workspace),
             shortcut="Alt+C",
         ),
         Action("new-screen", "New screen", "New", hands.drawing.ask_screen, shortcut="Alt+S"),
@@ -247,14 +265,14 @@ def _new(s: Workspace, hands: Hands) -> list[Action]:
             "copy-owner",
             "Copy the whole component or screen",
             "New",
-            lambda: library_commands.duplicate_owner(s, s.selection.owner),
+            lambda: library_commands.duplicate_owner(workspace, workspace.selection.owner),
             on_bench,
         ),
         Action(
             "remove-owner",
             "Remove the whole component or screen",
             "New",
-            lambda: library_commands.remove_owner(s, s.selection.owner),
+            lambda: library_commands.remove_owner(workspace, workspace.selection.owner),
             on_bench,
         ),
         Action("tokens", "Tokens", "New", hands.view.show_tokens, shortcut="F10"),
@@ -270,29 +288,35 @@ _DRAWN: dict[DrawnKind, str] = {
 }
 
 
-def _parts(s: Workspace, hands: Hands) -> list[Action]:
+def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
     def part() -> bool:
-        return selection_commands.own_part(s) is not None
+        return selection_commands.own_part(workspace) is not None
 
     def instance() -> bool:
-        return selection_commands.own_instance(s) is not None
+        return selection_commands.own_instance(workspace) is not None
 
     return [
         Action(
             "make-component",
             "Make a component of the part",
             "Parts",
-            lambda: instance_commands.make_component(s),
-            lambda: any(node.kind != "instance" for node in selection_commands.own_parts(s)),
+            lambda: instance_commands.make_component(workspace),
+            lambda: any(
+                node.kind != "instance" for node in selection_commands.own_parts(workspace)
+            ),
             "F7",
         ),
-        Action("wrap", "Put into a box", "Parts", lambda: arrange_commands.wrap(s), part, "F8"),
+        Action(
+            "wrap", "Put into a box", "Parts", lambda: arrange_commands.wrap(workspace), part, "F8"
+        ),
         Action(
             "unwrap",
             "Take the box apart",
             "Parts",
-            lambda: arrange_commands.unwrap(s),
-            lambda: (node := selection_commands.own_part(s)) is not None and node.kind == "box",
+            lambda: arrange_commands.unwrap(workspace),
+            lambda: (
+                (node := selection_commands.own_part(workspace)) is not None and node.kind == "box"
+            ),
             "Shift+F8",
         ),
         Action(
@@ -302,30 +326,30 @@ def _parts(s: Workspace, hands: Hands) -> list[Action]:
             "open-words",
             "Let instances set the words",
             "Parts",
-            lambda: text_commands.open_property(s, "content"),
-            lambda: text_commands.can_open(s, "content"),
+            lambda: text_commands.open_property(workspace, "content"),
+            lambda: text_commands.can_open(workspace, "content"),
             "Alt+W",
         ),
         Action(
             "open-shown",
             "Let instances show or hide the part",
             "Parts",
-            lambda: text_commands.open_property(s, "shown"),
-            lambda: part() and text_commands.can_open(s, "shown"),
+            lambda: text_commands.open_property(workspace, "shown"),
+            lambda: part() and text_commands.can_open(workspace, "shown"),
             "Alt+H",
         ),
         Action(
             "open-slot",
             "Make a slot of the instance",
             "Parts",
-            lambda: text_commands.open_property(s, "component"),
-            lambda: text_commands.can_open(s, "component"),
+            lambda: text_commands.open_property(workspace, "component"),
+            lambda: text_commands.can_open(workspace, "component"),
         ),
         Action(
             "detach",
             "Detach the instance",
             "Parts",
-            lambda: instance_commands.detach(s),
+            lambda: instance_commands.detach(workspace),
             instance,
             "Shift+F7",
         ),
@@ -333,46 +357,48 @@ def _parts(s: Workspace, hands: Hands) -> list[Action]:
             "push-up",
             "Make the component like this instance, in all its variants",
             "Parts",
-            lambda: instance_commands.push_up(s, everywhere=True),
+            lambda: instance_commands.push_up(workspace, everywhere=True),
             instance,
         ),
         Action(
             "push-up-variant",
             "Make the component like this instance, in this variant",
             "Parts",
-            lambda: instance_commands.push_up(s, everywhere=False),
+            lambda: instance_commands.push_up(workspace, everywhere=False),
             instance,
         ),
-        Action("put-back", "Put the whole instance back", "Parts", s.put_back_all, instance),
+        Action(
+            "put-back", "Put the whole instance back", "Parts", workspace.put_back_all, instance
+        ),
         Action(
             "visit",
             "Go to the component",
             "Parts",
-            lambda: instance_commands.visit_component(s),
-            lambda: selection_commands.component_here(s) is not None,
+            lambda: instance_commands.visit_component(workspace),
+            lambda: selection_commands.component_here(workspace) is not None,
             "F9",
         ),
         Action(
             "return",
             "Return to where you were",
             "Parts",
-            s.go_back,
-            lambda: s.can_go_back,
+            workspace.go_back,
+            lambda: workspace.can_go_back,
             "Shift+F9",
         ),
         Action("gather", "Gather drawn parts by their names", "Parts", hands.view.show_gathering),
     ]
 
 
-def _places(s: Workspace) -> list[Action]:
+def _places(workspace: Workspace) -> list[Action]:
     def part() -> bool:
-        return selection_commands.own_part(s) is not None
+        return selection_commands.own_part(workspace) is not None
 
     def in_one_box() -> bool:
-        return arrange_commands.parts_in_one_box(s)[1] is not None
+        return arrange_commands.parts_in_one_box(workspace)[1] is not None
 
     def three() -> bool:
-        return len(selection_commands.own_parts(s)) > 2 and in_one_box()
+        return len(selection_commands.own_parts(workspace)) > 2 and in_one_box()
 
     titles: dict[Edge, str] = {
         "left": "Align left",
@@ -384,7 +410,11 @@ def _places(s: Workspace) -> list[Action]:
     }
     lined = [
         Action(
-            f"align-{edge}", title, "Places", partial(arrange_commands.align, s, edge), in_one_box
+            f"align-{edge}",
+            title,
+            "Places",
+            partial(arrange_commands.align, workspace, edge),
+            in_one_box,
         )
         for edge, title in titles.items()
     ]
@@ -393,7 +423,7 @@ def _places(s: Workspace) -> list[Action]:
             "earlier",
             "Move earlier in its box",
             "Places",
-            lambda: arrange_commands.reorder(s, -1),
+            lambda: arrange_commands.reorder(workspace, -1),
             part,
             "Ctrl+Up",
         ),
@@ -401,7 +431,7 @@ def _places(s: Workspace) -> list[Action]:
             "later",
             "Move later in its box",
             "Places",
-            lambda: arrange_commands.reorder(s, 1),
+            lambda: arrange_commands.reorder(workspace, 1),
             part,
             "Ctrl+Down",
         ),
@@ -410,46 +440,47 @@ def _places(s: Workspace) -> list[Action]:
             "push",
             "Push to the end of its row or column",
             "Places",
-            lambda: arrange_commands.toggle_push(s),
-            lambda: arrange_commands.in_flow(s),
+            lambda: arrange_commands.toggle_push(workspace),
+            lambda: arrange_commands.in_flow(workspace),
             "Alt+X",
         ),
         Action(
             "spacer",
             "Put a spacer behind",
             "Places",
-            lambda: arrange_commands.put_spacer(s),
-            lambda: arrange_commands.in_flow(s),
+            lambda: arrange_commands.put_spacer(workspace),
+            lambda: arrange_commands.in_flow(workspace),
             "Alt+K",
         ),
         Action(
             "spread-across",
             "Spread evenly across",
             "Places",
-            lambda: arrange_commands.distribute(s, True),
+            lambda: arrange_commands.distribute(workspace, True),
             three,
         ),
         Action(
             "spread-down",
             "Spread evenly down",
             "Places",
-            lambda: arrange_commands.distribute(s, False),
+            lambda: arrange_commands.distribute(workspace, False),
             three,
         ),
     ]
 
 
-def _variants(s: Workspace) -> list[Action]:
+def _variants(workspace: Workspace) -> list[Action]:
     def on_component() -> bool:
-        return s.component is not None
+        return workspace.component is not None
 
     def varied() -> bool:
-        component = s.component
-        return component is not None and s.selection.variant != default_variant(component)
+        component = workspace.component
+        return component is not None and workspace.selection.variant != default_variant(component)
 
     def stateless() -> bool:
         return on_component() and not any(
-            axis.driver == "pointer" for axis in (s.component.axes if s.component else ())
+            axis.driver == "pointer"
+            for axis in (workspace.component.axes if workspace.component else ())
         )
 
     return [
@@ -457,7 +488,7 @@ def _variants(s: Workspace) -> list[Action]:
             "add-axis",
             "Add an axis",
             "Variants",
-            lambda: variant_commands.give_axis(s),
+            lambda: variant_commands.give_axis(workspace),
             on_component,
             "Alt+A",
         ),
@@ -465,7 +496,7 @@ def _variants(s: Workspace) -> list[Action]:
             "add-states",
             "Give it hover and press",
             "Variants",
-            lambda: variant_commands.give_states(s),
+            lambda: variant_commands.give_states(workspace),
             stateless,
             "Alt+G",
         ),
@@ -473,29 +504,29 @@ def _variants(s: Workspace) -> list[Action]:
             "not-offered",
             "Do not offer this variant",
             "Variants",
-            lambda: variant_commands.offer(s, s.selection.variant, False),
+            lambda: variant_commands.offer(workspace, workspace.selection.variant, False),
             varied,
         ),
         Action(
             "offer-none",
             "Offer no variant within the reach",
             "Variants",
-            lambda: variant_commands.offer_none(s),
-            lambda: on_component() and bool(s.reach),
+            lambda: variant_commands.offer_none(workspace),
+            lambda: on_component() and bool(workspace.reach),
         ),
         Action(
             "take-out",
             "Take this variant out as a component",
             "Variants",
-            lambda: variant_commands.take_out(s),
+            lambda: variant_commands.take_out(workspace),
             on_component,
         ),
-        Action("widen", "Widen the reach", "Reach", s.widen, on_component, "Alt+Up"),
+        Action("widen", "Widen the reach", "Reach", workspace.widen, on_component, "Alt+Up"),
         Action(
             "narrow",
             "Narrow the reach to this variant",
             "Reach",
-            s.narrow,
+            workspace.narrow,
             on_component,
             "Alt+Down",
         ),
@@ -524,7 +555,7 @@ def _live(hands: Hands) -> list[Action]:
     ]
 
 
-def _views(s: Workspace, hands: Hands) -> list[Action]:
+def _views(workspace: Workspace, hands: Hands) -> list[Action]:
     view = hands.view
     return [
         Action("fit", "Fit the bench", "View", view.fit, shortcut="Ctrl+0"),
@@ -534,7 +565,7 @@ def _views(s: Workspace, hands: Hands) -> list[Action]:
             "Look at the selection",
             "View",
             view.look_at_selection,
-            lambda: s.owner is not None,
+            lambda: workspace.owner is not None,
             "Ctrl+2",
         ),
         Action("larger", "Look closer", "View", lambda: view.zoom(1.25), shortcut="Ctrl++"),

@@ -46,7 +46,8 @@ def align(workspace: Workspace, edge: places.Edge) -> None:
         workspace.failed.emit(f"“{box.name}” is hidden here, so nothing in it can be lined up.")
         return
     workspace.edit(
-        f"align {edge}", lambda d: places.align(d, chosen, edge, rects, (flow, room), reach)
+        f"align {edge}",
+        lambda document: places.align(document, chosen, edge, rects, (flow, room), reach),
     )
 
 
@@ -57,7 +58,7 @@ def distribute(workspace: Workspace, across: bool) -> None:
     flow = str(box.style.get("flow", "row")) if box is not None else ""
     workspace.edit(
         "spread evenly",
-        lambda d: places.distribute(d, chosen, across, rects, flow, reach),
+        lambda document: places.distribute(document, chosen, across, rects, flow, reach),
     )
 
 
@@ -93,7 +94,7 @@ def reorder(workspace: Workspace, by: int) -> None:
     if 0 <= index < len(parent.children):
         workspace.edit(
             f"move {part.name} {'later' if by > 0 else 'earlier'}",
-            lambda d: nodes.move_node(d, owner.id, part.id, parent.id, index),
+            lambda document: nodes.move_node(document, owner.id, part.id, parent.id, index),
         )
 
 
@@ -119,7 +120,8 @@ def wrap(workspace: Workspace) -> None:
     ids = tuple(part.id for part in parts)
     layout = layout_of(workspace)
     if parts and workspace.edit(
-        f"put {named(parts)} into a box", lambda d: arrange.wrap(d, owner, ids, new_id, layout)
+        f"put {named(parts)} into a box",
+        lambda document: arrange.wrap(document, owner, ids, new_id, layout),
     ):
         workspace.select((new_id,))
 
@@ -128,7 +130,7 @@ def unwrap(workspace: Workspace) -> None:
     """Takes the selected box away from around its children, and selects these."""
     part, owner, layout = own_part(workspace), workspace.selection.owner, layout_of(workspace)
     if part is not None and workspace.edit(
-        f"take {part.name} apart", lambda d: arrange.unwrap(d, owner, part.id, layout)
+        f"take {part.name} apart", lambda document: arrange.unwrap(document, owner, part.id, layout)
     ):
         workspace.select_all(tuple((child.id,) for child in part.children))
 
@@ -184,5 +186,6 @@ def move_part(workspace: Workspace, node_id: str, box: str, before: int) -> None
     if line[-2].id == box and line[-2].children.index(line[-1]) < before:
         before -= 1  # it leaves a place before that one
     workspace.edit(
-        f"move {line[-1].name}", lambda d: nodes.move_node(d, owner.id, node_id, box, before)
+        f"move {line[-1].name}",
+        lambda document: nodes.move_node(document, owner.id, node_id, box, before),
     )

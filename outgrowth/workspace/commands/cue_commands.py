@@ -79,7 +79,7 @@ def with_end_at(cue: Cue, end: str, path: Path) -> Cue:
 def set_cue(workspace: Workspace, cue: Cue, step: str) -> None:
     """A cue of what is on the bench becomes as given, by its id."""
     owner = workspace.selection.owner
-    workspace.edit(step, lambda d: cues.set_cue(d, owner, cue))
+    workspace.edit(step, lambda document: cues.set_cue(document, owner, cue))
 
 
 def take_end_to(workspace: Workspace, cue: Cue, end: str, path: Path) -> None:
@@ -123,19 +123,21 @@ def _tapped(workspace: Workspace, change: Change, when: Map[str, str] = Map()) -
 
 
 def _add(workspace: Workspace, owner: str, step: str, cue: Cue) -> str:
-    return cue.id if workspace.edit(step, lambda d: cues.add_cue(d, owner, cue)) else ""
+    return (
+        cue.id if workspace.edit(step, lambda document: cues.add_cue(document, owner, cue)) else ""
+    )
 
 
 def remove(workspace: Workspace, cue: Cue) -> bool:
     """Removes a cue; whether it is gone."""
     owner = workspace.selection.owner
-    return workspace.edit("remove a cue", lambda d: cues.remove_cue(d, owner, cue.id))
+    return workspace.edit("remove a cue", lambda document: cues.remove_cue(document, owner, cue.id))
 
 
 def move(workspace: Workspace, cue: Cue, index: int) -> None:
     """Puts a cue before another: they act in their order."""
     owner = workspace.selection.owner
-    workspace.edit("order of cues", lambda d: cues.move_cue(d, owner, cue.id, index))
+    workspace.edit("order of cues", lambda document: cues.move_cue(document, owner, cue.id, index))
 
 
 def copy_to_selection(workspace: Workspace, cue: Cue) -> None:
@@ -143,7 +145,9 @@ def copy_to_selection(workspace: Workspace, cue: Cue) -> None:
     owner, nodes = workspace.selection.owner, workspace.selection.paths
     workspace.edit(
         "copy a cue",
-        lambda d: cues.copy_cue(d, owner, cue.id, nodes or ((),), lambda: fresh_id("cue")),
+        lambda document: cues.copy_cue(
+            document, owner, cue.id, nodes or ((),), lambda: fresh_id("cue")
+        ),
     )
 
 
@@ -151,7 +155,7 @@ def silence(workspace: Workspace, path: Path, cue: Cue, silent: bool) -> None:
     """Lets a cue that an instance inherits act no longer, or again."""
     owner = workspace.selection.owner
     step = "silence a cue" if silent else "let a cue act"
-    workspace.edit(step, lambda d: cues.silence(d, owner, path, cue.id, silent))
+    workspace.edit(step, lambda document: cues.silence(document, owner, path, cue.id, silent))
 
 
 def set_part_motion(
@@ -159,7 +163,7 @@ def set_part_motion(
 ) -> None:
     """Gives a property of a part a motion of its own; None takes it away."""
     owner = workspace.selection.owner
-    workspace.edit(step, lambda d: cues.set_part_motion(d, owner, node, name, motion))
+    workspace.edit(step, lambda document: cues.set_part_motion(document, owner, node, name, motion))
 
 
 def later_part(motion: Motion) -> Motion:
@@ -171,7 +175,7 @@ def later_part(motion: Motion) -> Motion:
 def place_state(workspace: Workspace, state: str, x: float, y: float, finished: bool) -> None:
     """Shows a state of the graph at a place in px; `finished` makes a step of it."""
     owner, place = workspace.selection.owner, (round(x) * 1.0, round(y) * 1.0)
-    workspace.drag(lambda d: cues.place_state(d, owner, state, place))
+    workspace.drag(lambda document: cues.place_state(document, owner, state, place))
     if finished:
         workspace.drop("place a state")
 
@@ -179,4 +183,4 @@ def place_state(workspace: Workspace, state: str, x: float, y: float, finished: 
 def arrange(workspace: Workspace) -> None:
     """Lets the graph be arranged by itself again."""
     owner = workspace.selection.owner
-    workspace.edit("arrange the cue board", lambda d: cues.forget_places(d, owner))
+    workspace.edit("arrange the cue board", lambda document: cues.forget_places(document, owner))

@@ -57,7 +57,9 @@ def carry_font(workspace: Workspace, data: bytes, name: str) -> None:
     except FontError as problem:
         workspace.failed.emit(str(problem))
         return
-    workspace.edit(f"carry the font {described.family}", lambda d: with_asset(d, asset))
+    workspace.edit(
+        f"carry the font {described.family}", lambda document: with_asset(document, asset)
+    )
 
 
 def place(
@@ -73,7 +75,9 @@ def place(
     place_selected = workspace.place
     if into is None and node is not None and node.kind == "image" and place_selected is not None:
         reach = workspace.reach if workspace.component is not None else Map()
-        workspace.edit(f"show {name}", lambda d: show_picture(d, place_selected, picture, reach))
+        workspace.edit(
+            f"show {name}", lambda document: show_picture(document, place_selected, picture, reach)
+        )
         return
     insertion_point = into or selection_commands.insertion_point(workspace)
     if insertion_point is None:

@@ -98,12 +98,14 @@ def exchange_edit(workspace: Workspace, path: Path, component_id: str) -> Edit:
     owner = workspace.selection.owner
     if len(path) == 1:
         uses = [Use(owner, path[0])]
-        return lambda d: instances.exchange_many(d, uses, component_id).document
+        return lambda document: instances.exchange_many(document, uses, component_id).document
     place_there, reach = (
         place_of(workspace, path),
         workspace.reach if workspace.component is not None else Map(),
     )
-    return lambda d: set_properties(d, place_there, {"component": component_id}, reach)
+    return lambda document: set_properties(
+        document, place_there, {"component": component_id}, reach
+    )
 
 
 def exchange_step(workspace: Workspace, path: Path, component_id: str) -> str:
@@ -121,7 +123,7 @@ def exchange_step(workspace: Workspace, path: Path, component_id: str) -> str:
 def detach(workspace: Workspace) -> None:
     parts, owner = own_instances(workspace), workspace.selection.owner
     if parts:
-        change = each(lambda d, node: instances.detach(d, owner, node.id), parts)
+        change = each(lambda document, node: instances.detach(document, owner, node.id), parts)
         workspace.edit(f"detach {named(parts)}", change)
 
 
@@ -155,7 +157,7 @@ def push_up(workspace: Workspace, everywhere: bool) -> None:
     owner = workspace.selection.owner
     workspace.edit(
         f"make {component.name.rpartition('/')[2]} like {node.name}",
-        lambda d: instances.push_up(d, owner, node.id, reach),
+        lambda document: instances.push_up(document, owner, node.id, reach),
     )
 
 

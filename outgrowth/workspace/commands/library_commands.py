@@ -36,7 +36,9 @@ def rename_folder(workspace: Workspace, old: str, new: str) -> None:
 def new_component(workspace: Workspace, name: str = "Part") -> None:
     """A component to draw in, on the bench at once."""
     new_id, root = fresh_id("component"), fresh_id("box")
-    if workspace.edit("begin a component", lambda d: owners.new_component(d, new_id, name, root)):
+    if workspace.edit(
+        "begin a component", lambda document: owners.new_component(document, new_id, name, root)
+    ):
         workspace.open(new_id)
         workspace.end_step_here()
 
@@ -47,7 +49,7 @@ def new_screen(workspace: Workspace, device: Device) -> None:
     size = device.width, device.height
     if workspace.edit(
         f"begin a screen for a {device.name.lower()}",
-        lambda d: owners.new_screen(d, new_id, device.name, size, root),
+        lambda document: owners.new_screen(document, new_id, device.name, size, root),
     ):
         workspace.open(new_id)
         workspace.select(())
@@ -61,7 +63,8 @@ def duplicate_owner(workspace: Workspace, owner_id: str) -> None:
         new_id = fresh_id("copy")
         name = owner.name.rpartition("/")[2]
         if workspace.edit(
-            f"copy {name} whole", lambda d: owners.duplicate_owner(d, owner.id, new_id)
+            f"copy {name} whole",
+            lambda document: owners.duplicate_owner(document, owner.id, new_id),
         ):
             workspace.open(new_id)
             workspace.end_step_here()
@@ -75,7 +78,10 @@ def remove_owner(workspace: Workspace, owner_id: str) -> None:
     name = owner.name.rpartition("/")[2]
     on_bench = workspace.selection.owner == owner_id
     order = [o.id for o in workspace.document.owners()]
-    if workspace.edit(f"remove {name}", lambda d: owners.remove_owner(d, owner_id)) and on_bench:
+    if (
+        workspace.edit(f"remove {name}", lambda document: owners.remove_owner(document, owner_id))
+        and on_bench
+    ):
         left = [i for i in order if i != owner_id]
         workspace.open(left[max(order.index(owner_id) - 1, 0)] if left else "")
 
@@ -86,7 +92,7 @@ def bring_starter(workspace: Workspace, source: Document, component_id: str) -> 
     name = source.components[component_id].name.rpartition("/")[2]
     if workspace.edit(
         f"begin with {name}",
-        lambda d: clipping.bring_component(d, source, component_id, new_id),
+        lambda document: clipping.bring_component(document, source, component_id, new_id),
     ):
         workspace.open(new_id)
         workspace.end_step_here()
@@ -98,7 +104,7 @@ def rename(workspace: Workspace, owner_id: str, name: str) -> bool:
     if owner is None or not name.strip() or name == owner.name:
         return False
     return workspace.edit(
-        f"rename {short(owner)}", lambda d: components.rename_owner(d, owner_id, name)
+        f"rename {short(owner)}", lambda document: components.rename_owner(document, owner_id, name)
     )
 
 
@@ -109,5 +115,6 @@ def move_to_folder(workspace: Workspace, component_id: str, folder: str) -> bool
         return False
     name = in_folder(component.name, folder)
     return workspace.edit(
-        f"move {short(component)}", lambda d: components.rename_owner(d, component_id, name)
+        f"move {short(component)}",
+        lambda document: components.rename_owner(document, component_id, name),
     )

@@ -18,7 +18,8 @@ def fitting_components(document: Document, component: Component) -> list[Compone
 def rename(workspace: Workspace, owner: str, opened: ComponentProperty, name: str) -> bool:
     """Names a property; whether it is called so now."""
     return workspace.edit(
-        f"rename {opened.name}", lambda d: properties.rename_property(d, owner, opened.id, name)
+        f"rename {opened.name}",
+        lambda document: properties.rename_property(document, owner, opened.id, name),
     )
 
 
@@ -26,7 +27,7 @@ def describe(workspace: Workspace, owner: str, opened: ComponentProperty, text: 
     """Says what a property is for."""
     workspace.edit(
         f"describe {opened.name}",
-        lambda d: properties.describe_property(d, owner, opened.id, text),
+        lambda document: properties.describe_property(document, owner, opened.id, text),
     )
 
 
@@ -41,7 +42,7 @@ def set_default(
         return
     workspace.edit(
         f"set what {opened.name} is at first",
-        lambda d: properties.set_default(d, owner, opened.id, value),
+        lambda document: properties.set_default(document, owner, opened.id, value),
     )
 
 
@@ -53,7 +54,7 @@ def set_listed(
     shortlist = (*others, component) if on_list else others
     workspace.edit(
         f"set the shortlist of {opened.name}",
-        lambda d: properties.set_shortlist(d, owner, opened.id, shortlist),
+        lambda document: properties.set_shortlist(document, owner, opened.id, shortlist),
     )
 
 
@@ -61,12 +62,13 @@ def move(workspace: Workspace, owner: str, opened: ComponentProperty, index: int
     """Puts a property before another, in the order in which instances show them."""
     workspace.edit(
         f"move {opened.name} earlier",
-        lambda d: properties.move_property(d, owner, opened.id, index),
+        lambda document: properties.move_property(document, owner, opened.id, index),
     )
 
 
 def remove(workspace: Workspace, owner: str, opened: ComponentProperty) -> None:
     """Takes a property away; what instances set by it goes too."""
     workspace.edit(
-        f"remove {opened.name}", lambda d: properties.remove_property(d, owner, opened.id)
+        f"remove {opened.name}",
+        lambda document: properties.remove_property(document, owner, opened.id),
     )

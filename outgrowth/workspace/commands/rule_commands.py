@@ -20,7 +20,10 @@ def join(workspace: Workspace, group: rules.EqualRules) -> None:
     """Makes one rule of several that say the same."""
     component = workspace.component
     if component is not None:
-        workspace.edit("make one rule of several", lambda d: rules.make_one(d, component.id, group))
+        workspace.edit(
+            "make one rule of several",
+            lambda document: rules.make_one(document, component.id, group),
+        )
 
 
 def aim(workspace: Workspace, component: Component, rule: Rule) -> None:
@@ -28,7 +31,7 @@ def aim(workspace: Workspace, component: Component, rule: Rule) -> None:
     reach = workspace.reach
     workspace.edit(
         f"aim {row_of(rule.property).label.lower()}",
-        lambda d: rules.aim_rule(d, component.id, rule, reach),
+        lambda document: rules.aim_rule(document, component.id, rule, reach),
     )
 
 
@@ -36,5 +39,5 @@ def delete(workspace: Workspace, component: Component, rule: Rule) -> None:
     """Takes a rule out."""
     workspace.edit(
         f"delete the rule for {row_of(rule.property).label.lower()}",
-        lambda d: rules.remove_rule(d, component.id, rule),
+        lambda document: rules.remove_rule(document, component.id, rule),
     )

@@ -33,7 +33,9 @@ def open_property(workspace: Workspace, name: str) -> None:
     title = label[:1].upper() + label[1:].lower()
     workspace.edit(
         f"open {title} to instances",
-        lambda d: properties.open_property(d, place, name, fresh_id("property"), title),
+        lambda document: properties.open_property(
+            document, place, name, fresh_id("property"), title
+        ),
     )
 
 
@@ -59,9 +61,13 @@ def words_edit(workspace: Workspace, inspection: Inspection) -> Callable[[Conten
         holder = place._replace(path=place.path[:-1])
         name = CHOICE + said_by.property
         reach = workspace.reach if workspace.component is not None else Map()
-        return lambda content: lambda d: set_properties(d, holder, {name: content}, reach)
+        return lambda content: (
+            lambda document: set_properties(document, holder, {name: content}, reach)
+        )
     owner = place.owner
-    return lambda content: lambda d: properties.set_default(d, owner, said_by.property, content)
+    return lambda content: (
+        lambda document: properties.set_default(document, owner, said_by.property, content)
+    )
 
 
 def _named_as(workspace: Workspace, node_id: str, content: Content) -> Edit:

@@ -181,35 +181,41 @@ def add(workspace: Workspace, kind: TokenKind) -> str:
     existing = workspace.document.tokens
     path = next(p for n in range(1, 999) if (p := f"{stem}.new-{n}") not in existing)
     token = DesignToken(kind, _FIRST[kind])
-    added = workspace.edit(f"add {path}", lambda d: tokens.set_token(d, path, token))
+    added = workspace.edit(f"add {path}", lambda document: tokens.set_token(document, path, token))
     return path if added else ""
 
 
 def rename(workspace: Workspace, path: str, name: str) -> bool:
     """Names a token; whatever refers to it follows. Whether it is called so now."""
-    return workspace.edit(f"rename {path}", lambda d: tokens.rename_token(d, path, name.strip()))
+    return workspace.edit(
+        f"rename {path}", lambda document: tokens.rename_token(document, path, name.strip())
+    )
 
 
 def name_equal(workspace: Workspace, path: str) -> None:
     """Every value that equals a token refers to it."""
-    workspace.edit(f"name equal values {path}", lambda d: tokens.replace_equal(d, path))
+    workspace.edit(
+        f"name equal values {path}", lambda document: tokens.replace_equal(document, path)
+    )
 
 
 def remove(workspace: Workspace, path: str) -> None:
     """Takes a token away; what referred to it keeps the value that it had."""
-    workspace.edit(f"remove {path}", lambda d: tokens.remove_token(d, path))
+    workspace.edit(f"remove {path}", lambda document: tokens.remove_token(document, path))
 
 
 def add_mode(workspace: Workspace, name: str) -> None:
     """One more mode, in which tokens can have other values."""
-    workspace.edit(f"add the mode {name}", lambda d: tokens.add_mode(d, name))
+    workspace.edit(f"add the mode {name}", lambda document: tokens.add_mode(document, name))
 
 
 def remove_mode(workspace: Workspace, name: str) -> None:
     """Takes a mode away, and the values that tokens have in it."""
-    workspace.edit(f"remove the mode {name}", lambda d: tokens.remove_mode(d, name))
+    workspace.edit(f"remove the mode {name}", lambda document: tokens.remove_mode(document, name))
 
 
 def show_mode(workspace: Workspace, mode: str) -> None:
     """Shows the document in a mode; "" for the usual values."""
-    workspace.edit(f"show {mode or 'the usual values'}", lambda d: tokens.show_mode(d, mode))
+    workspace.edit(
+        f"show {mode or 'the usual values'}", lambda document: tokens.show_mode(document, mode)
+    )

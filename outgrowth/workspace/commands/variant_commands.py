@@ -29,7 +29,7 @@ def offer(workspace: Workspace, variant: Variant, offered: bool) -> None:
     if component is not None:
         workspace.edit(
             "offer a variant" if offered else "no longer offer a variant",
-            lambda d: axes.set_offered(d, component.id, variant, offered),
+            lambda document: axes.set_offered(document, component.id, variant, offered),
         )
 
 
@@ -39,7 +39,8 @@ def offer_none(workspace: Workspace) -> None:
     if component is not None:
         subject = condition_text(component, reach)
         workspace.edit(
-            f"offer none of {subject}", lambda d: axes.offer_none(d, component.id, reach)
+            f"offer none of {subject}",
+            lambda document: axes.offer_none(document, component.id, reach),
         )
 
 
@@ -57,7 +58,7 @@ def take_out(workspace: Workspace) -> None:
     name = " ".join([component.name, *chosen])
     if workspace.edit(
         f"take {name.rpartition('/')[2]} out",
-        lambda d: extract.take_out(d, component.id, variant, new_id, name),
+        lambda document: extract.take_out(document, component.id, variant, new_id, name),
     ):
         workspace.open(new_id)
 
@@ -73,7 +74,7 @@ def add_value(
     like_id = template.id if template is not None else ""
     if workspace.edit(
         f"add {free} to {axis.name}",
-        lambda d: add_axis_value(d, component.id, axis.id, new, like_id),
+        lambda document: add_axis_value(document, component.id, axis.id, new, like_id),
     ):
         variant = workspace.selection.variant
         workspace.select(workspace.selection.path, variant.set(axis.id, new.id))
@@ -106,7 +107,9 @@ def give_axis(workspace: Workspace) -> None:
     name, value_names = usual or (_free("Axis", used), ("off", "on"))
     values = tuple(AxisValue(fresh_id("value"), v) for v in value_names)
     axis = Axis(fresh_id("axis"), name, values, values[0].id)
-    if workspace.edit(f"add the axis {name}", lambda d: add_axis(d, component.id, axis)):
+    if workspace.edit(
+        f"add the axis {name}", lambda document: add_axis(document, component.id, axis)
+    ):
         variant = workspace.selection.variant.set(axis.id, values[1].id)
         workspace.select(workspace.selection.path, variant)
 

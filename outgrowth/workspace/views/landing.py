@@ -102,5 +102,5 @@ def snap_context(view: View, root: Node, ids: tuple[str, ...], sight: Rect) -> S
     bounds = union(mine)
     others = [rect for i, rect in rects.items() if i not in ids and rect.meets(sight)]
     x, y = bounds.center
-    others.sort(key=lambda r: abs(r.center[0] - x) + abs(r.center[1] - y))
+    others.sort(key=lambda rect: abs(rect.center[0] - x) + abs(rect.center[1] - y))
     return SnapContext(bounds, tuple(others[:_NEIGHBOURS]), box.rect)

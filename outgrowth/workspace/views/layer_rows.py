@@ -107,7 +107,8 @@ class LayerRows:
             return False
         node_id = row.path[-1] if row.path else owner.root.id
         return workspace.edit(
-            f"rename {row.name}", lambda d: nodes.rename_node(d, owner.id, node_id, name)
+            f"rename {row.name}",
+            lambda document: nodes.rename_node(document, owner.id, node_id, name),
         )
 
     def switch(self, path: Path, mark: str) -> None:

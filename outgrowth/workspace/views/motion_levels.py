@@ -25,15 +25,15 @@ class MotionLevel(NamedTuple):
 
 def _cue_moves(owner: str, cue: Cue, motion: Motion | None) -> Edit:
     changed = msgspec.structs.replace(cue, motion=motion)
-    return lambda d: cues.set_cue(d, owner, changed)
+    return lambda document: cues.set_cue(document, owner, changed)
 
 
 def _part_moves(of: tuple[str, str, str], motion: Motion | None) -> Edit:
-    return lambda d: cues.set_motion(d, *of, motion)
+    return lambda document: cues.set_motion(document, *of, motion)
 
 
 def _file_moves(motion: Motion | None) -> Edit:
-    return lambda d: cues.set_document_motion(d, motion or Motion(160.0))
+    return lambda document: cues.set_document_motion(document, motion or Motion(160.0))
 
 
 def motion_levels(

@@ -98,4 +98,6 @@ def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
     """Those whose title or kind has all the typed words, titles that begin with it first."""
     results = [c for c in candidates if has_words(f"{c.title} {c.kind}", text)]
     first = next(iter(text.lower().split()), "")
-    return sorted(results, key=lambda c: (not c.title.lower().startswith(first), not c.enabled))
+    return sorted(
+        results, key=lambda child: (not child.title.lower().startswith(first), not child.enabled)
+    )

@@ -53,7 +53,7 @@ def guess(rects: Spots) -> Guess:
         if all(gap >= -STILL for gap in gaps):
             return _flowing(flow, order, rects, bounds)
     places: dict[str, dict[str, Value]] = {
-        i: {"x": r.x - bounds.x, "y": r.y - bounds.y} for i, r in rects.items()
+        i: {"x": rect.x - bounds.x, "y": rect.y - bounds.y} for i, rect in rects.items()
     }
     return Guess(
         {"flow": "free", "width": fixed(bounds.width), "height": fixed(bounds.height)}, places
@@ -166,7 +166,8 @@ def _candidates(parent: Node, picked: list[Node], box_id: str, rects: Spots) -> 
             box_id, order, style, {i: current[i] | own for i, own in guessed.children.items()}
         )
     spread: dict[str, dict[str, Value]] = {
-        i: current[i] | {"x": r.x - bounds.x, "y": r.y - bounds.y} for i, r in rects_here.items()
+        i: current[i] | {"x": rect.x - bounds.x, "y": rect.y - bounds.y}
+        for i, rect in rects_here.items()
     }
     yield _box(box_id, picked, place | {"flow": "free"} | size, spread)
 
