@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QApplication
 from outgrowth.app.benches.bench import Bench
 from outgrowth.app.window_frame import WindowFrame
 
+# Of the grid of variants: below, nothing can be told apart; above, no cell fits a window.
 _LEAST_ZOOM, _MOST_ZOOM = 0.25, 8.0
-"""Of the grid of variants: below, nothing can be told apart; above, no cell fits a window."""
 
 
 class BenchView:

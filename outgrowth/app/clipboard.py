@@ -15,8 +15,8 @@ from outgrowth.workspace.commands.clipboard import Clip
 
 PARTS = "application/vnd.outgrowth+json"
 SVG = "image/svg+xml"
+# Device px a px of the copied picture.
 _SCALE = 2.0
-"""Device px a px of the copied picture."""
 
 
 class SystemClipboard:

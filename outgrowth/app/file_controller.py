@@ -19,8 +19,8 @@ from outgrowth.workspace.recovery import give_up, recovered_text
 from outgrowth.workspace.user_state import UserState
 
 FILTER = f"Outgrowth files (*{SUFFIX} {folder.HEAD})"
+# Until a file that is being written by others is looked at.
 _QUIET_MS = 150
-"""Until a file that is being written by others is looked at."""
 
 
 class OtherWindows(Protocol):

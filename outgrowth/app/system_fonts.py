@@ -10,8 +10,8 @@ from PyQt6.QtCore import QFileSystemWatcher, QObject, QStandardPaths, QTimer, py
 
 from outgrowth.core.text.fonts import installed
 
+# After the window has opened, and after the last of several files was installed.
 _LATER_MS = 800
-"""After the window has opened, and after the last of several files was installed."""
 
 
 def font_folders() -> list[Path]:

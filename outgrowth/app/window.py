@@ -31,8 +31,8 @@ from outgrowth.workspace.user_state import UserState
 from outgrowth.workspace.views.search_results import Candidate, candidates
 
 _IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
+# Actions of these groups that have nothing to do with a place on the bench.
 _NOT_HERE = ("undo", "redo", "deepest", "rename")
-"""Actions of these groups that have nothing to do with a place on the bench."""
 
 
 class ManyWindows(OtherWindows, Protocol):

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
+# Longer than Qt waits before it repaints: the bench's frame comes first.
 _SETTLE_MS = 12
-"""Longer than Qt waits before it repaints: the bench's frame comes first."""
 
 
 class WorkspaceSignals(QObject):

@@ -14,8 +14,8 @@ from outgrowth.core.document.records import Document, Driver, walk
 from outgrowth.core.edits.gather import Drawing, Report, gathered
 from outgrowth.workspace.workspace import Workspace
 
+# More would not be read before the first are mended.
 _SHOWN_PROBLEMS = 8
-"""More would not be read before the first are mended."""
 
 
 def drawing_families(document: Document, first: str = "") -> dict[str, list[Drawing]]:

@@ -20,8 +20,8 @@ from outgrowth.workspace.workspace import Workspace
 STEP_MS = 1000 / 60
 """What one step lets pass: a frame of a screen that shows 60 a second."""
 _LOOKS = 4
+# A recorded script looks so often, so far apart, after the last event: a second in quarters.
 _LOOK_MS = 250.0
-"""A recorded script looks so often, so far apart, after the last event: a second in quarters."""
 
 
 class Playback:

@@ -49,8 +49,8 @@ CUE_MIME = "application/x-outgrowth-cue"
 """What a drag from the Library carries: a component's id."""
 
 _STEP, _LEAP = 1.0, 8.0
+# Share of an instance's sides at which a dropped component goes beside it, not in its place.
 _RIM = 0.22
-"""Share of an instance's sides at which a dropped component goes beside it, not in its place."""
 ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),

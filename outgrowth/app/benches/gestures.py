@@ -23,10 +23,10 @@ from outgrowth.workspace.views.landing import Landing, SnapContext
 
 Gesture = Generator[None, QPointF | None, None]
 
+# Px on the screen within which a moved part catches.
 _NEAR = 6.0
-"""Px on the screen within which a moved part catches."""
+# Px on the screen that a press may wander and still be a click.
 _STILL = 4.0
-"""Px on the screen that a press may wander and still be a click."""
 
 
 class Surface(Protocol):

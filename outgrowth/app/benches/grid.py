@@ -39,8 +39,8 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import variant_commands
 from outgrowth.workspace.views.variant_cells import HEAD, MARGIN, Cell, VariantCells
 
+# Seconds at a time for measuring those out of sight, between events.
 _SLICE = 0.006
-"""Seconds at a time for measuring those out of sight, between events."""
 
 
 class VariantGrid(Bench):

@@ -17,8 +17,8 @@ from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace.views.length_format import length_text
 
 _REACH = 5.0
+# Px on the screen that a part must have for its inner handles to be shown.
 _LEAST = 40.0
-"""Px on the screen that a part must have for its inner handles to be shown."""
 
 
 class Handle(NamedTuple):

@@ -17,6 +17,7 @@ from outgrowth.core.document.types import (
 from outgrowth.core.document.values import Shift
 
 _PERCENT = NumberType(0.0, 1.0, "")
+# What a way is called: the shift it makes, its number, its sign, and a first value.
 _WAYS: dict[str, tuple[str, NumberType, float, float]] = {
     "darker": ("darken", _PERCENT, 1.0, 0.08),
     "lighter": ("darken", _PERCENT, -1.0, 0.08),
@@ -24,7 +25,6 @@ _WAYS: dict[str, tuple[str, NumberType, float, float]] = {
     "more by": ("add", NumberType(), 1.0, 2.0),
     "times": ("multiply", NumberType(0.0, 1000.0, "×"), 1.0, 1.1),
 }
-"""What a way is called: the shift it makes, its number, its sign, and a first value."""
 
 
 def ways_for(kind: ValueType) -> tuple[str, ...]:

@@ -17,8 +17,8 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.paint.damage import damage
 from outgrowth.core.paint.fragment import Fragment
 
+# Seconds that the last whole picture may have taken for the next to be painted at once.
 _QUICK = 0.008
-"""Seconds that the last whole picture may have taken for the next to be painted at once."""
 _SLICE = 0.006
 _BANDS = 12
 

@@ -321,9 +321,9 @@ _JOINS = {
     "miter": Qt.PenJoinStyle.SvgMiterJoin,
     "bevel": Qt.PenJoinStyle.BevelJoin,
 }
+# Device px from which letters are filled as outlines: Qt keeps no pictures of letters of 64 px
+# and more, and with fonts from memory it then draws nothing at all.
 _LARGE_LETTERS = 60.0
-"""Device px from which letters are filled as outlines: Qt keeps no pictures of letters of 64
-px and more, and with fonts from memory it then draws nothing at all."""
 _NOTHING = QColor(120, 120, 120)
 
 

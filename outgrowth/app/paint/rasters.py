@@ -27,8 +27,8 @@ from outgrowth.core.text import Face, GlyphRun
 LARGEST_KEPT = 512 * 512
 """Pixels of a fragment's raster; larger ones are drawn anew."""
 
+# At how many scales a fragment keeps its raster (bench, Live, Library, zooming).
 _SCALES_KEPT = 6
-"""At how many scales a fragment keeps its raster (bench, Live, Library, zooming)."""
 
 
 class Raster:

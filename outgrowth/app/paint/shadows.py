@@ -17,11 +17,11 @@ from outgrowth.core.color import Color
 
 Floats = NDArray[np.float64]
 
+# Image px of deviation from which on a blur is worked out more coarsely: what is lost then is at
+# most two of 255 levels (on a box, tests/app/test_painter.py).
 _FINEST_DEVIATION = 40.0
-"""Image px of deviation from which on a blur is worked out more coarsely: what is lost then
-is at most two of 255 levels (on a box, tests/app/test_painter.py)."""
+# Of a shadow's image, however large the shadow is.
 _MOST_PIXELS = 2_000_000.0
-"""Of a shadow's image, however large the shadow is."""
 
 
 def soft(path: QPainterPath, bounds: QRectF, blur: float, color: Color, scale: float) -> QImage:

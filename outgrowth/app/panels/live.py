@@ -33,8 +33,8 @@ from outgrowth.workspace import Workspace
 
 __all__ = ["ElidedLabel", "Live", "Stage"]
 
+# The size of its own window to begin with, in px.
 _APART = (480, 760)
-"""The size of its own window to begin with, in px."""
 _SPEEDS = (("1", "1×"), ("0.5", "½"), ("0.25", "¼"))
 _POINTERS = (("mouse", "mouse"), ("touch", "touch"))
 _SCRIPTS = "Scripts (*.json)"

@@ -28,12 +28,13 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.playback import Playback
 
 _FRAME_MS = 8
+# How often the clock is looked at while only timers run.
 _WAIT_MS = 40
-"""How often the clock is looked at while only timers run."""
 _MARGIN = 20.0
 _GRIP = 7.0
 _LEAST_ROOM = 24.0
 
+# Source: UI Events KeyboardEvent key Values (W3C).
 _KEYS = {
     Qt.Key.Key_Return: "Enter",
     Qt.Key.Key_Enter: "Enter",
@@ -48,7 +49,6 @@ _KEYS = {
     Qt.Key.Key_Delete: "Delete",
     Qt.Key.Key_Backspace: "Backspace",
 }
-"""Source: UI Events KeyboardEvent key Values (W3C)."""
 _CURSORS = {
     "pointer": Qt.CursorShape.PointingHandCursor,
     "text": Qt.CursorShape.IBeamCursor,

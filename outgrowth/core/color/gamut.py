@@ -10,10 +10,10 @@ from numpy.typing import NDArray
 
 from outgrowth.core.color.convert import linear_of_oklab
 
+# Of linear sRGB: far below one of 255 levels; conversions there and back differ by less.
 _SLACK = 1e-4
-"""Of linear sRGB: far below one of 255 levels; conversions there and back differ by less."""
+# Until the share is known to 2^-16, finer than any level of a colour.
 _HALVINGS = 16
-"""Until the share is known to 2^-16, finer than any level of a colour."""
 
 
 def chroma_share(light: float, chroma: NDArray[np.float64]) -> float:

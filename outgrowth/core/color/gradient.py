@@ -16,8 +16,8 @@ from outgrowth.core.color.srgb import Color, ColorError, parse
 
 _FORM = re.compile(r"(linear|radial)-gradient\((.*)\)", re.IGNORECASE | re.DOTALL)
 _ANGLE = re.compile(r"(-?(?:\d{1,20}\.?|\d{0,20}\.\d{1,20})(?:e[+-]?\d{1,3})?)deg", re.IGNORECASE)
+# Letters that a gradient may have: over 32 stops in any notation.
 _LONGEST = 8_000
-"""Letters that a gradient may have: over 32 stops in any notation."""
 _MOST_DEGREES = 36_000.0
 _SIDES = {"to top": 0.0, "to right": 90.0, "to bottom": 180.0, "to left": 270.0}
 _MOST_STOPS = 32

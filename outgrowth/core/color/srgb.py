@@ -13,8 +13,8 @@ import msgspec
 
 _HEX = re.compile(r"#?([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})", re.IGNORECASE)
 
+# Letters that a colour in any notation may have.
 _LONGEST = 200
-"""Letters that a colour in any notation may have."""
 
 
 class ColorError(ValueError):

@@ -266,8 +266,8 @@ class DesignToken(msgspec.Struct, frozen=True, weakref=True):
             _set(self, "modes", modes)
 
 
+# Source: RFC 6838, section 4.2 (names of media types), lower case.
 _MEDIA = re.compile(r"[a-z]{1,20}/[A-Za-z0-9.+-]{1,60}")
-"""Source: RFC 6838, section 4.2 (names of media types), lower case."""
 
 
 class Asset(msgspec.Struct, frozen=True, weakref=True):
@@ -403,8 +403,8 @@ def walk(node: Node) -> Iterator[Node]:
         stack.extend(reversed(current.children))
 
 
+# Children from which on their places are remembered by id.
 _LONG = 64
-"""Children from which on their places are remembered by id."""
 
 
 def _by_id(children: tuple[Node, ...]) -> dict[str, int]:

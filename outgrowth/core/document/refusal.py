@@ -3,8 +3,8 @@ the user, whichever room refused."""
 
 from __future__ import annotations
 
+# Letters of what does not fit that a sentence quotes.
 _LONGEST_QUOTE = 40
-"""Letters of what does not fit that a sentence quotes."""
 
 LONGEST_SENTENCE = 200
 """Letters that a message about a file may have."""

@@ -304,8 +304,8 @@ class SizeType(msgspec.Struct, frozen=True):
         return {"anyOf": [number, *fits, *counted]}
 
 
+# The ways to get a size that are written with their name.
 _COUNTED: tuple[Literal["grow", "percent", "chars"], ...] = ("grow", "percent", "chars")
-"""The ways to get a size that are written with their name."""
 
 
 class LimitType(msgspec.Struct, frozen=True):
@@ -601,8 +601,8 @@ def is_reference(text: str) -> bool:
     return len(text) > 1 and text.startswith("{") and text.endswith("}")
 
 
+# The key of an object that holds words which would be read as a token reference.
 _LITERAL = "text"
-"""The key of an object that holds words which would be read as a token reference."""
 
 
 def read_value(kind: ValueType, data: Json) -> Value:

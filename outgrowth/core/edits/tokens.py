@@ -136,12 +136,12 @@ def equal_values(document: Document, path: str) -> int:
     return sum(v == token.value and _accepts(name, token.kind) for _, name, v in triples)
 
 
+# Units of the numbers that a token of this kind may stand for.
 _UNITS: dict[TokenKind, tuple[str, ...]] = {
     "dimension": ("px",),
     "number": ("", "×", "°"),
     "duration": ("ms",),
 }
-"""Units of the numbers that a token of this kind may stand for."""
 
 
 def _accepts(name: str, kind: TokenKind) -> bool:

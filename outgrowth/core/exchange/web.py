@@ -128,8 +128,8 @@ def _image(scene: SceneNode, css: Css, indent: str, sources: dict[str, str]) -> 
     return f'<img alt="" data-at="{indent}" src="{source}" style="{escape(style)}">'
 
 
+# What stands where a picture is missing: nothing, as large as a shape.
 _EMPTY = "data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg' width='24' height='24'/%3E"
-"""What stands where a picture is missing: nothing, as large as a shape."""
 
 
 def _strut(style: LayoutStyle, width: float, height: float) -> str:

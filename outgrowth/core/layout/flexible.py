@@ -121,8 +121,8 @@ def collect_lines(items: Sequence[Item], room: float, gap: float) -> list[tuple[
     return [*lines, (start, len(items))]
 
 
+# What was summed up in another order still fits.
 _SLACK = 1e-6
-"""What was summed up in another order still fits."""
 
 
 def justified(how: str, free: float, count: int, reverse: bool = False) -> tuple[float, float]:

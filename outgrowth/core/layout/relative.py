@@ -61,9 +61,9 @@ def _resolved(node: LayoutNode, across: float | None, down: float | None, zero: 
     return layout_node
 
 
+# Px: a limit of 0 is none, but 50 % of nothing is one; and a least size that is said, whatever it
+# comes to, stands in the place of the content's own (CSS Flexbox 1, section 4.5).
 _LEAST = 1e-9
-"""Px: a limit of 0 is none, but 50 % of nothing is one; and a least size that is said, whatever
-it comes to, stands in the place of the content's own (CSS Flexbox 1, section 4.5)."""
 
 
 def _pin(pin: str, size: Size) -> str:

@@ -46,8 +46,8 @@ layout's numbers are called x, y, width and height, coming and going is opacity.
 Views = Callable[[], tuple[View, View]]
 """The layouts before and after one of several changes, made when they are needed."""
 
+# Of one node: words that change faster than they fade leave no more of them behind.
 _MOST_GHOSTS = 8
-"""Of one node: words that change faster than they fade leave no more of them behind."""
 
 
 class Moved(NamedTuple):

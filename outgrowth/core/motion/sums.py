@@ -28,8 +28,8 @@ Part = Motion | None
 """The row of an origin: None is the change's own motion, else that of single parts in it."""
 
 
+# Unused columns that are not worth numbering all others anew.
 _SPARE = 1024
-"""Unused columns that are not worth numbering all others anew."""
 
 
 class Block(NamedTuple):

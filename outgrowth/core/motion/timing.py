@@ -16,8 +16,8 @@ from outgrowth.core.motion.spring import Motions, Spring
 _DONE = Motions(0.0, 0.0, 0.0, 0.0)
 _WAITING = Motions(1.0, 0.0, 0.0, 0.0)
 _RATE_STEP = 0.01
+# A spring that begins with speed swings longer than one from rest.
 _SPRING_MARGIN = 1.5
-"""A spring that begins with speed swings longer than one from rest."""
 
 
 class Begun(NamedTuple):

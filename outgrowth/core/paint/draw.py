@@ -18,8 +18,8 @@ from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Mark, Outline, R
 from outgrowth.core.resolve.scene import LONG, Memory, PaintStyle, SceneNode
 from outgrowth.core.text import GlyphRun
 
+# How many sizes of one scene node keep their fragment.
 _KEPT_SIZES = 8
-"""How many sizes of one scene node keep their fragment."""
 
 
 def draw(scene: SceneNode, placed: Placed) -> Fragment:

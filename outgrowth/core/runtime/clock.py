@@ -11,8 +11,8 @@ from outgrowth.core.runtime.listening import Heard, meant
 from outgrowth.core.runtime.situation import Key, Situation
 
 NEVER = float("inf")
+# Decimals of a ms that count: a millionth, so that time adds up however it is cut.
 _GRID = 6
-"""Decimals of a ms that count: a millionth, so that time adds up however it is cut."""
 
 
 class Clock:

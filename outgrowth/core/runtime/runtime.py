@@ -30,13 +30,13 @@ from outgrowth.core.runtime.rounds import Round
 from outgrowth.core.runtime.situation import Key, Situation
 from outgrowth.core.runtime.subject import Subject
 
+# How often a still pointer is asked again at one instant: what moves away from under it when it
+# hovers, and comes back when it does not, would never end.
 _MOST_LOOKS = 8
-"""How often a still pointer is asked again at one instant: what moves away from under it when
-it hovers, and comes back when it does not, would never end."""
 
 
+# A day: with a timer that turns for ever, time without end would never be over.
 _LONGEST_MS = 86_400_000.0
-"""A day: with a timer that turns for ever, time without end would never be over."""
 
 
 class Runtime:

@@ -13,8 +13,8 @@ from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.scene import STICKS, SceneNode
 from outgrowth.core.resolve.scene_paths import Positions, positions_of
 
+# Whether a box scrolls across, and down.
 _WAYS = {"x": (True, False), "y": (False, True), "both": (True, True)}
-"""Whether a box scrolls across, and down."""
 
 
 class Scrolls:

@@ -22,26 +22,26 @@ class Chunk(NamedTuple):
 
 
 _AFTER_SPACES = re.compile(r"[ \t]+(?=[^ \t])")
+# Where a line may end between two characters of ASCII that are no spaces: after a hyphen (before
+# digits only if it is no minus sign), after a question mark, and before what opens. Browsers have
+# a table of their own for these pairs, which UAX 14 would break at slashes, pluses and bars, and
+# not between the times of 10:15-11:45. Source: Chromium, all 8,836 pairs in five surroundings;
+# tests/browser/test_line_breaks.py asks it again.
 _IN_ASCII = re.compile(
     r"""(?<=[!"#%&)*+,.:;=>\\\]|}~])(?=[(<\[{])"""
     r"""|(?<=\?)(?=[#$%&(*+\-0-9<=>@A-Z\[\\^_`a-z{|~])"""
     r"""|(?<=-)(?=["#%&'(*+\-<=>@A-Z\[\\^_`a-z{|~])"""
     r"""|(?<=[0-9A-Za-z]-)(?=[0-9])"""
 )
-"""Where a line may end between two characters of ASCII that are no spaces: after a hyphen (before
-digits only if it is no minus sign), after a question mark, and before what opens. Browsers have
-a table of their own for these pairs, which UAX 14 would break at slashes, pluses and bars, and
-not between the times of 10:15-11:45. Source: Chromium, all 8,836 pairs in five surroundings;
-tests/browser/test_line_breaks.py asks it again."""
 
 
 _CJK = r"\u1100-\u11ff\u3040-\u30ff\u3400-\u9fff\ua960-\ua97f\uac00-\ud7ff\uf900-\ufaff"
+# An en dash that begins a word stays with its letters, as rule LB20a has it for hyphens (but not
+# with those of Chinese, Japanese and Korean, each of which may begin a line); so does a hyphen
+# behind a question mark, where a line may end too.
 _FIRST_DASH = re.compile(
     rf"(?:(?<=[ \t])|^)[\u2012\u2013](?=[^\W\d_])(?![{_CJK}])|(?<=\?)-(?=[^\x00-\x7f\W])"
 )
-"""An en dash that begins a word stays with its letters, as rule LB20a has it for hyphens (but not
-with those of Chinese, Japanese and Korean, each of which may begin a line); so does a hyphen
-behind a question mark, where a line may end too."""
 
 
 def ends(text: str) -> list[int]:
@@ -160,8 +160,8 @@ def _last_fitting(text: Filling, start: int, room: int) -> int:
     return stop
 
 
+# Letters before the place that the edges say: set anew, a word may be wider by a little.
 _NEAR = 3
-"""Letters before the place that the edges say: set anew, a word may be wider by a little."""
 
 
 def _snapped(width: float) -> int:
@@ -171,5 +171,5 @@ def _snapped(width: float) -> int:
 
 
 _ENDLESS = 1e12
+# 64ths of a px that sums in another order may differ by.
 _NOISE = 1e-4
-"""64ths of a px that sums in another order may differ by."""

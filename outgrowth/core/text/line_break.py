@@ -34,8 +34,8 @@ class Kind(NamedTuple):
     itself: str = ""
 
 
+# What stands before the first character and behind the last one.
 _EDGE = Kind("")
-"""What stands before the first character and behind the last one."""
 _LETTER_A = Kind("AL")
 
 

@@ -317,8 +317,8 @@ def cased(content: Content, case: str) -> Content:
     return tuple(Run(change(run.text), run.bold, run.italic) for run in content)
 
 
+# Between letters, these are part of a word; in front of one they are not.
 _INSIDE = "'’·"
-"""Between letters, these are part of a word; in front of one they are not."""
 
 
 def capitalized(text: str, before: str = "") -> str:

@@ -101,6 +101,7 @@ KIND_NAMES: dict[TokenKind, str] = {
     "family": "typeface",
     "shadow": "shadow",
 }
+# What a token of each kind is until somebody says otherwise.
 _FIRST: dict[TokenKind, Value] = {
     "color": Color(0.5, 0.5, 0.5),
     "dimension": 8.0,
@@ -110,7 +111,6 @@ _FIRST: dict[TokenKind, Value] = {
     "family": "Figtree",
     "shadow": (),
 }
-"""What a token of each kind is until somebody says otherwise."""
 
 
 def set_value(workspace: Workspace, path: str, mode: str, value: Value) -> None:

@@ -11,8 +11,8 @@ from outgrowth.core.geometry.rect import union
 from outgrowth.core.layout.rectangles import Located, locate_some
 from outgrowth.core.motion.view import View
 
+# How many parts a moved one may catch on.
 _NEIGHBOURS = 32
-"""How many parts a moved one may catch on."""
 
 
 class Landing(NamedTuple):

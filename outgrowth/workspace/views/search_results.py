@@ -13,8 +13,8 @@ from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
+# Variants that are not offered and can be found by name.
 _MOST_FACES = 40
-"""Variants that are not offered and can be found by name."""
 
 
 def variant_said(component: Component, variant: Variant) -> str:

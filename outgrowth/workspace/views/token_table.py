@@ -10,8 +10,8 @@ from outgrowth.core.edits import tokens
 from outgrowth.workspace.commands.token_commands import KIND_NAMES
 
 _PLURALS = {"family": "Typefaces", "color": "Colours", "dimension": "Sizes", "number": "Numbers"}
+# Owners that a token's uses name before they say how many more there are.
 _SHOWN_OWNERS = 3
-"""Owners that a token's uses name before they say how many more there are."""
 
 
 class TokenGroup(NamedTuple):

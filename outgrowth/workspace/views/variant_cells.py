@@ -28,10 +28,10 @@ HEAD = 26.0
 """The height of the headings of columns."""
 _LEAST_CELL = (96.0, 64.0)
 _LEAST_FIT = 0.5
+# Beside the headings of rows.
 _LABEL_ROOM = 18.0
-"""Beside the headings of rows."""
+# Variants that are measured before the next frame even if they are out of sight.
 _AT_ONCE = 48
-"""Variants that are measured before the next frame even if they are out of sight."""
 
 
 class Cell(NamedTuple):

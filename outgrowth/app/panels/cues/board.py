@@ -37,8 +37,8 @@ from outgrowth.workspace.cue_options import movement_text, short_value_text
 
 _STEPS = 1000
 _MOST_TRACKS = 24
+# What others' places depend on, and so has the motion of the whole change.
 _CARRY = ("x", "y", "width", "height")
-"""What others' places depend on, and so has the motion of the whole change."""
 
 
 class CueBoard(QWidget):

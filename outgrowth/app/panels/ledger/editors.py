@@ -63,8 +63,8 @@ from outgrowth.workspace.views.backdrop_color import behind_selection
 
 Show = Callable[[Inspection], None]
 
+# Letters, all options together, that fit side by side in the ledger's width.
 _SEGMENTS_FIT = 24
-"""Letters, all options together, that fit side by side in the ledger's width."""
 
 
 class Editor:

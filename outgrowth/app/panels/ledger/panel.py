@@ -23,8 +23,8 @@ from outgrowth.core.resolve.ladder import Inspection, Together, inspect
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.views.ledger_rows import sorted_rows
 
+# Until a ladder that was unfolded has its place.
 _LAID_OUT_MS = 40
-"""Until a ladder that was unfolded has its place."""
 
 
 class Ledger(QScrollArea):

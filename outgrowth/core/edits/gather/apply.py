@@ -15,8 +15,8 @@ from outgrowth.core.edits.gather.report import Drawing, Report
 from outgrowth.core.edits.tree.components import add_component
 from outgrowth.core.edits.tree.trees import with_node, with_owner, with_root, without_unseen
 
+# What a drawing says about its place among its neighbours: kept by the instance.
 _PLACE = rows_of("placement")
-"""What a drawing says about its place among its neighbours: kept by the instance."""
 
 
 def gathered(document: Document, report: Report) -> Document:

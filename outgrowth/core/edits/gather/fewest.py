@@ -25,8 +25,8 @@ When = tuple[tuple[int, int], ...]
 _EXHAUSTIVE_COLUMNS = 12
 _BASES = 3
 _PROMISING = 24
+# Rules that the search through all sets lays before it gives up.
 _TRIALS = 40_000
-"""Rules that the search through all sets lays before it gives up."""
 
 
 class Found(NamedTuple):

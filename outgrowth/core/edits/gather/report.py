@@ -179,8 +179,8 @@ def _work(merged: Merged) -> int:
     return len(_stated(merged)) + sum(_work(child) for child in merged.children)
 
 
+# The share of the work that the proof takes, roughly.
 _PROOF = 0.2
-"""The share of the work that the proof takes, roughly."""
 
 
 class _Writer:

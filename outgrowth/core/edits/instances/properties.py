@@ -47,6 +47,7 @@ _KINDS: tuple[tuple[type[ValueType], PropertyKind], ...] = (
 )
 
 
+# The default of a property that is opened where nothing is said that it could take.
 _EMPTY: dict[PropertyKind, Literals] = {
     "text": (),
     "switch": False,
@@ -54,7 +55,6 @@ _EMPTY: dict[PropertyKind, Literals] = {
     "color": INK,
     "number": 0.0,
 }
-"""The default of a property that is opened where nothing is said that it could take."""
 
 
 def kind_of(document: Document, place: Place, name: str) -> PropertyKind | None:

@@ -198,9 +198,9 @@ def _freed(child: Node, rect: Rect) -> dict[str, Value]:
     return style
 
 
+# What a part says about where it stands in its box; whether it is shown, and its turn among the
+# others, go along into another.
 _OF_A_PLACE = frozenset(n for n in rows_of("placement") if row_of(n).affects == "layout")
-"""What a part says about where it stands in its box; whether it is shown, and its turn among
-the others, go along into another."""
 
 
 def _box(

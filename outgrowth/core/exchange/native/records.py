@@ -431,8 +431,8 @@ _PARTS = (
     field("mode", TEXT, ""),
     field("assets", ByKey(ASSET), Map()),
 )
+# Keys that are written even where they hold nothing: who reads a file finds its parts.
 _ALWAYS = ("name", "motion", "components", "screens", "tokens")
-"""Keys that are written even where they hold nothing: who reads a file finds its parts."""
 
 
 class _Whole(NamedTuple):

@@ -46,10 +46,10 @@ _OWN = ("opacity", "display", "clip-path", "mask", "filter", "stop-color", "stop
 Look = Mapping[str, str]
 _SIMPLE = re.compile(r"[.#]?[\w-]{1,200}")
 _MOST_SELECTORS = 10_000
+# Letters of an element's own style, or of a rule's, that are read.
 _LONGEST_STYLE = 20_000
-"""Letters of an element's own style, or of a rule's, that are read."""
+# Gradients that refer to each other.
 _DEEPEST_CHAIN = 32
-"""Gradients that refer to each other."""
 _PAINT = re.compile(r"url\(\s*['\"]?#([^)'\"]+)['\"]?\s*\)\s*(.*)")
 
 

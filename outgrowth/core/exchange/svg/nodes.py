@@ -56,15 +56,15 @@ from outgrowth.core.geometry.rect import union
 from outgrowth.core.text import TextStyle, Typesetter
 
 _LARGEST = 10_000.0
+# Letters of attributes and words that are read, repeated ones each time.
 _MOST_LETTERS = 16_000_000
-"""Letters of attributes and words that are read, repeated ones each time."""
+# Letters of path data, repeated ones each time: some seconds' work.
 _MOST_OUTLINES = 2_000_000
-"""Letters of path data, repeated ones each time: some seconds' work."""
 _DEEPEST_USE = 40
+# Letters of one text that are taken.
 _LONGEST_WORDS = 20_000
-"""Letters of one text that are taken."""
+# Things left out that are told by name.
 _MOST_TOLD = 20
-"""Things left out that are told by name."""
 _GROUPS = ("svg", "g", "a", "symbol", "switch")
 _SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
 _SILENT = frozenset(

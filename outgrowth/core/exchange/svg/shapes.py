@@ -20,8 +20,8 @@ from outgrowth.core.geometry.path import PathError, outline
 _NUMBER = r"[-+]?(?:\d++\.?\d*+|\.\d++)(?:[eE][-+]?\d++)?"
 _LENGTH = re.compile(rf"({_NUMBER})\s*+([a-z%]*+)", re.IGNORECASE)
 _LONGEST_LENGTH = 100
+# Letters of a single length, and of a list of numbers or steps, that are read.
 _LONGEST_LIST = 200_000
-"""Letters of a single length, and of a list of numbers or steps, that are read."""
 _UNITS = {
     "": 1.0,
     "px": 1.0,

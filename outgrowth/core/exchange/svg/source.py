@@ -21,8 +21,8 @@ DEEPEST = 150
 """Levels of groups; a document's trees may be 200 deep."""
 MOST_ELEMENTS = 20_000
 _LARGEST = 16 * 1024 * 1024
+# Quantifiers that give nothing back (`*+`): else spaces without end take time without end.
 _OUTSIDE = re.compile(r"url\(\s*+['\"]?+\s*+(?!#|data:image/)|@import", re.IGNORECASE)
-"""Quantifiers that give nothing back (`*+`): else spaces without end take time without end."""
 _PICTURES = ("image", "feImage")
 
 
