@@ -201,24 +201,42 @@ def _given(scope: ast.AST, file: Path) -> Iterator[Name]:
 
 
 def _functions(tree: ast.Module) -> Iterator[Function]:
-    """All functions; a method is public in a public class."""
+    """All functions; a method is public in a public class. One that a base in the same module
+    documents needs no sentence of its own."""
+    told_in = {
+        node.name: {m.name for m in _methods(node) if ast.get_docstring(m)}
+        for node in ast.walk(tree)
+        if isinstance(node, ast.ClassDef)
+    }
 
-    def visit(node: ast.AST, public: bool) -> Iterator[Function]:
+    def visit(node: ast.AST, public: bool, told_above: set[str]) -> Iterator[Function]:
         for child in ast.iter_child_nodes(node):
             if isinstance(child, ast.ClassDef):
-                yield from visit(child, public and not child.name.startswith("_"))
+                bases = [_base_name(base) for base in child.bases]
+                above = set().union(*[told_in.get(base, set()) for base in bases])
+                yield from visit(child, public and not child.name.startswith("_"), above)
             elif isinstance(child, ast.FunctionDef):
                 seen = public and not child.name.startswith("_") and not _overrides(child)
                 told = ast.get_docstring(child)
-                lines = child.end_lineno - child.body[0].lineno + 1
-                if told and len(child.body) > 1:
-                    lines = child.end_lineno - child.body[1].lineno + 1
-                yield Function(child.name, lines, seen, bool(told))
-                yield from visit(child, False)
+                first = child.body[1] if told and len(child.body) > 1 else child.body[0]
+                lines = child.end_lineno - first.lineno + 1
+                yield Function(child.name, lines, seen, bool(told) or child.name in told_above)
+                yield from visit(child, False, set())
             else:
-                yield from visit(child, public)
+                yield from visit(child, public, told_above)
 
-    yield from visit(tree, True)
+    yield from visit(tree, True, set())
+
+
+def _methods(node: ast.ClassDef) -> list[ast.FunctionDef]:
+    return [part for part in node.body if isinstance(part, ast.FunctionDef)]
+
+
+def _base_name(base: ast.expr) -> str:
+    """The name of a base class, what it is generic in apart."""
+    if isinstance(base, ast.Subscript):
+        base = base.value
+    return base.id if isinstance(base, ast.Name) else ""
 
 
 def _overrides(function: ast.FunctionDef) -> bool:

@@ -147,6 +147,7 @@ class FileController(QObject):
         return True
 
     def question(self) -> QMessageBox.StandardButton:
+        """Asks whether to save what is not saved."""
         buttons = QMessageBox.StandardButton
         return QMessageBox.question(
             self._window,

@@ -45,6 +45,7 @@ class WindowManager:
 
     @property
     def windows(self) -> list[MainWindow]:
+        """The windows that can be seen."""
         return [window for window in self._windows if window.isVisible()]
 
     def _worked_in(self) -> MainWindow | None:
@@ -88,6 +89,7 @@ class WindowManager:
         saved: Document | None = None,
         disk_state: DiskState | None = None,
     ) -> MainWindow:
+        """A window over a document, and its file if it has one; `saved` is what that holds."""
         workspace = Workspace(
             shipped_engine(), document, path, saved, disk_state, notices=WorkspaceSignals()
         )

@@ -87,6 +87,7 @@ class WindowFrame(QMainWindow):
 
     @property
     def grid(self) -> VariantGrid:
+        """The grid of the component on the bench."""
         return self.grid_bench.grid
 
     # --- building -----------------------------------------------------------------------
@@ -171,6 +172,7 @@ class WindowFrame(QMainWindow):
     # --- looks -------------------------------------------------------------------------
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self.theme = theme
         app = QApplication.instance()
         assert isinstance(app, QApplication)

@@ -41,6 +41,7 @@ class Generations(Generic[Key, Result]):
         self._old: dict[Key, Result] = {}
 
     def get(self, key: Key) -> Result | None:
+        """What was put there; it counts as used. None where it was forgotten."""
         cached = self._young.get(key)
         if cached is None:
             cached = self._old.pop(key, None)
@@ -49,6 +50,7 @@ class Generations(Generic[Key, Result]):
         return cached
 
     def put(self, key: Key, result: Result) -> None:
+        """Remembers a result; the older generation goes when the young one is full."""
         if len(self._young) >= self._capacity:
             self._old, self._young = self._young, {}
         self._young[key] = result

@@ -57,6 +57,7 @@ def turned(axis: str, path: Path = ()) -> Change:
 
 
 def put(axis: str, value: str, path: Path = ()) -> Change:
+    """A change that gives an axis a value."""
     return Change("set", axis, value, path)
 
 

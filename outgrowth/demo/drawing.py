@@ -28,10 +28,12 @@ fit = FIT
 
 
 def box(node_id: str, *children: Node, name: str = "", **style: Given) -> Node:
+    """A box of children."""
     return new_node(node_id, name or spoken(node_id), "box", styled(style), children)
 
 
 def text(node_id: str, content: str | FromProperty, name: str = "", **style: Given) -> Node:
+    """A text."""
     content_words = words(content) if isinstance(content, str) else content
     return new_node(
         node_id, name or spoken(node_id), "text", styled(style) | {"content": content_words}
@@ -39,10 +41,12 @@ def text(node_id: str, content: str | FromProperty, name: str = "", **style: Giv
 
 
 def shape(node_id: str, path: str, name: str = "", **style: Given) -> Node:
+    """A shape of a path."""
     return new_node(node_id, name or spoken(node_id), "shape", styled(style) | {"path": path})
 
 
 def image(node_id: str, picture: Picture, name: str = "", **style: Given) -> Node:
+    """An image."""
     return new_node(node_id, name or spoken(node_id), "image", styled(style) | {"picture": picture})
 
 
@@ -53,6 +57,7 @@ def instance(
     choices: dict[str, Value] | None = None,
     **style: Given,
 ) -> Node:
+    """An instance of a component."""
     chosen: dict[str, Value] = {CHOICE + key: v for key, v in (choices or {}).items()}
     value: Value = component
     values = styled(style) | chosen | {"component": value}

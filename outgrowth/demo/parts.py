@@ -53,16 +53,19 @@ def state_axis() -> Axis:
 
 
 def icon_id(name: str) -> str:
+    """The id of an icon's component."""
     return f"icon-{name.lower()}"
 
 
 def with_tokens(document: Document) -> Document:
+    """The document with the ferry line's tokens."""
     for path, color in COLORS.items():
         document = add_token(document, path, DesignToken("color", parse(color)))
     return document
 
 
 def with_icons(document: Document) -> Document:
+    """The document with its icons as components."""
     for name, path in ICONS.items():
         drawn = shape("glyph", path, width=20, height=20, stroke="{color.ink}", line_width=2)
         document = add_component(document, Component(icon_id(name), f"Icon/{name}", drawn))

@@ -24,6 +24,7 @@ DEPARTURES = (
 
 
 def button(node_id: str, label: str, kind: str = "primary", icon: str = "", **style: Value) -> Node:
+    """An instance of the button with these words."""
     choices: dict[str, Value] = {"label": label}
     if kind != "primary":
         choices["kind"] = kind
@@ -33,6 +34,7 @@ def button(node_id: str, label: str, kind: str = "primary", icon: str = "", **st
 
 
 def icon_button(node_id: str, icon: str, **style: Value) -> Node:
+    """An instance of the icon button with this icon."""
     return instance(node_id, "icon-button", f"{icon} button", {"icon": icon_id(icon)}, **style)
 
 

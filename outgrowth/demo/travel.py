@@ -132,6 +132,7 @@ def with_fare_card(document: Document) -> Document:
 
 
 def with_best_fare(document: Document) -> Document:
+    """The document with the card of the best fare."""
     best = {"best": "yes"}
     document = ruled(document, "fare-card", "card", best, stroke="{color.sea}", stroke_width=2)
     return ruled(document, "fare-card", "buy", best, **{"choice:with-icon": True})

@@ -35,6 +35,7 @@ def condition_axes(document: Document, owner: Owner) -> list[ConditionAxis]:
 
 
 def asks_for(condition: Condition, place: ConditionAxis) -> bool:
+    """Whether a condition is about an axis."""
     return (condition.at, condition.axis) == (place.at, place.axis.id)
 
 
@@ -47,6 +48,7 @@ def _instances(document: Document, owner: Owner) -> Iterator[tuple[Node, Compone
 
 
 def own_nodes(owner: Owner) -> list[Node]:
+    """The nodes of an owner's tree, its root apart."""
     return [node for node in walk(owner.root) if node is not owner.root]
 
 
@@ -83,11 +85,13 @@ def _axes_of(component: Component, path: Path, suffix: str) -> list[tuple[Change
 
 
 def driven_by_itself_text(axis: Axis) -> str:
+    """Why an axis needs no cue."""
     driver = "pointer" if axis.driver == "pointer" else "focus"
     return f"The {driver} sets {axis.name} by itself, both ways; it needs no cue."
 
 
 def movement_text(component: Component | None, edge: Edge | None, tracks: list[Moved]) -> str:
+    """What a change leads from and to, and how much it moves."""
     if component is None:
         return "A cue from screen to screen fades one into the other."
     axis = component.axis(edge.axis) if edge is not None else None
@@ -100,6 +104,7 @@ def movement_text(component: Component | None, edge: Edge | None, tracks: list[M
 
 
 def short_value_text(value: object) -> str:
+    """A value in a word or two, for a list of tracks."""
     if isinstance(value, float):
         return f"{value:.4g}"
     text = getattr(value, "hex", None)

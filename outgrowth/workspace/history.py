@@ -42,9 +42,11 @@ class History(Generic[State]):
 
     @property
     def redo_name(self) -> str:
+        """What redo would do again; "" for nothing."""
         return self._undone[-1].name if self._undone else ""
 
     def undo(self) -> State | None:
+        """The state before the last step; None where there is none."""
         if not self._steps:
             return None
         step = self._steps.pop()
@@ -52,6 +54,7 @@ class History(Generic[State]):
         return step.before
 
     def redo(self) -> State | None:
+        """The state after the step that was undone last; None where there is none."""
         if not self._undone:
             return None
         step = self._undone.pop()

@@ -215,10 +215,12 @@ class Playback:
 
     @property
     def recording(self) -> bool:
+        """Whether what is done is written down."""
         return self._recorded is not None
 
     @property
     def playing(self) -> bool:
+        """Whether a script has still something to do."""
         return bool(self._played)
 
     def record(self) -> None:

@@ -39,6 +39,7 @@ class UserState:
         return folder
 
     def get(self, key: str) -> Json:
+        """What was kept under a key, None if nothing was."""
         return self._values.get(key)
 
     def put(self, key: str, value: Json) -> None:

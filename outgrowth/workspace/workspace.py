@@ -79,10 +79,12 @@ class Workspace:
 
     @property
     def document(self) -> Document:
+        """The document as it is shown, in the middle of a drag too."""
         return self._document
 
     @property
     def selection(self) -> Selection:
+        """What is on the bench and selected there."""
         return self._selection
 
     @property
@@ -92,6 +94,7 @@ class Workspace:
 
     @property
     def owner(self) -> Owner | None:
+        """The component or screen on the bench."""
         return self._document.owner(self._selection.owner)
 
     @property
@@ -101,6 +104,7 @@ class Workspace:
 
     @property
     def screen(self) -> Screen | None:
+        """The screen on the bench, None while a component is."""
         return self._document.screens.get(self._selection.owner)
 
     @property
@@ -117,6 +121,7 @@ class Workspace:
 
     @property
     def unsaved(self) -> bool:
+        """Whether the file does not hold the document as it is."""
         return self._document is not self._saved
 
     @property
@@ -126,10 +131,12 @@ class Workspace:
 
     @property
     def undo_name(self) -> str:
+        """What undo would take back; "" for nothing."""
         return self._history.undo_name
 
     @property
     def redo_name(self) -> str:
+        """What redo would do again; "" for nothing."""
         return self._history.redo_name
 
     def reached_variants(self, names: tuple[str, ...] = ()) -> tuple[Variant, ...]:
@@ -195,6 +202,7 @@ class Workspace:
 
     @property
     def can_go_back(self) -> bool:
+        """Whether something else was on the bench before."""
         return bool(self._visited)
 
     def go_back(self) -> None:
@@ -227,6 +235,7 @@ class Workspace:
         self._select(Selection(owner, variant, lead, paths[1:]), self._reach)
 
     def set_reach(self, reach: Map[str, str]) -> None:
+        """Lets edits hold under these conditions only."""
         self._select(self._selection, reach)
 
     def _suggested(self, variant: Variant) -> Map[str, str]:
@@ -403,10 +412,12 @@ class Workspace:
         self.edit(f"put back {' and '.join(labels)}", change)
 
     def undo(self) -> None:
+        """Takes the last step back, with what was selected then."""
         self.cancel_drag()
         self._restore(self._history.undo())
 
     def redo(self) -> None:
+        """Does the step that was undone last again."""
         self.cancel_drag()
         self._restore(self._history.redo())
 

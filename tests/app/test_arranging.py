@@ -127,7 +127,7 @@ def test_a_share_that_is_pulled_stays_a_share(window, workspace):
     handle = next(h for h in window.canvas.hand.handles if h.names == ("width",))
     per_cent = wide / 40.0
     assert handle.values(10 * per_cent, 0.0) == {"width": Size("percent", 50.0)}
-    assert handle.said(handle.values(0.0, 0.0)) == "width 40 %"
+    assert handle.label_for(handle.values(0.0, 0.0)) == "width 40 %"
 
 
 def test_the_ledger_sets_columns_and_limits(window, workspace):
@@ -182,7 +182,7 @@ def test_a_column_is_pulled_on_the_bench(window, workspace):
     assert wide == pytest.approx((358 - 6 * 4) / 7)
     values = handle.values(10.0, 0.0)
     assert values == {"columns": (GROW, fixed(round(wide + 10)), *[GROW] * 5)}
-    assert handle.said(values) == f"column 2: {round(wide + 10)}"
+    assert handle.label_for(values) == f"column 2: {round(wide + 10)}"
     zoom, canvas = window.canvas.zoom, window.canvas
     begin = handle.zone.center().toPoint()
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, begin)

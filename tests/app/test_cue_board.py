@@ -116,7 +116,7 @@ def test_a_motion_is_typed_and_becomes_a_spring(window, workspace, hand, board):
     board.motion.kinds.edited.emit("spring")
     workspace.refresh_panels()
     assert workspace.document.components["notice"].axis("open").motion.easing == "spring(170, 26)"
-    assert board.motion.told.text().endswith(" ms")
+    assert board.motion.length_label.text().endswith(" ms")
     said = []
     workspace.failed.connect(said.append)
     hand.type(board.motion.easing, "wobble")

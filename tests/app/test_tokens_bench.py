@@ -210,7 +210,7 @@ def test_the_pipette_takes_what_is_shown(window, workspace, user):
     point = QPointF(variant.left() + 4, variant.center().y())
     taken = []
     pipette = Pipette(window)
-    pipette.taken.connect(taken.append)
+    pipette.picked.connect(taken.append)
     QTest.mouseClick(window.grid, LEFT, NONE, point.toPoint())
     assert taken[0].hex == workspace.document.tokens["color.sea"].value.hex
     assert color_at(window.grid, point).hex == taken[0].hex

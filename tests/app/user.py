@@ -18,7 +18,7 @@ class User:
 
     def __init__(self, window):
         self.window = window
-        self.released: list[str] = []
+        self.done: list[str] = []
 
     @property
     def workspace(self):
@@ -33,13 +33,13 @@ class User:
 
     def key(self, key, held=NONE):
         """One key or chord, wherever the focus is."""
-        self.released.append(f"key {key} {held}")
+        self.done.append(f"key {key} {held}")
         QTest.keyClick(_focus(self.window), key, held)
         self.wait()
 
     def type(self, text, enter=True):
         """Letters, one by one, and Enter."""
-        self.released += [f"letter {letter}" for letter in text]
+        self.done += [f"letter {letter}" for letter in text]
         QTest.keyClicks(_focus(self.window), text)
         if enter:
             self.key(Qt.Key.Key_Return)
@@ -67,7 +67,7 @@ class User:
     def press(self, widget: QWidget, at=None, double=False, held=NONE):
         """A click on a widget that can be seen and pressed."""
         assert widget.isVisible() and widget.isEnabled(), widget
-        self.released.append(f"press {widget.accessibleName() or type(widget).__name__}")
+        self.done.append(f"press {widget.accessibleName() or type(widget).__name__}")
         spot = QPoint() if at is None else QPointF(at).toPoint()
         click = QTest.mouseDClick if double else QTest.mouseClick
         click(widget, LEFT, held, spot)
@@ -75,7 +75,7 @@ class User:
 
     def pull(self, widget: QWidget, start, end):
         """Presses, moves in steps, lets go."""
-        self.released.append(f"pull {widget.accessibleName()}")
+        self.done.append(f"pull {widget.accessibleName()}")
         start, end = QPointF(start), QPointF(end)
         QTest.mousePress(widget, LEFT, NONE, start.toPoint())
         for share in (0.3, 0.7, 1.0):
@@ -91,7 +91,7 @@ class User:
     def drop(self, name, bench, point):
         """Drags an entry of the Library to a point of a bench. The drag itself is the window
         system's, so its events are given to the bench as that would."""
-        self.released.append(f"drag {name}")
+        self.done.append(f"drag {name}")
         model = self.window.library.model
         row = next(n for n, e in enumerate(model.entries) if e.name == name)
         data: QMimeData = model.mimeData([model.index(row)])
@@ -118,7 +118,7 @@ class User:
             QTimer.singleShot(100, lambda: self._pick(title, tries - 1))
             return
         action = next(a for a in menu.actions() if a.text().startswith(title))
-        self.released.append(f"choose {title}")
+        self.done.append(f"choose {title}")
         QTest.mouseClick(menu, LEFT, NONE, menu.actionGeometry(action).center())
 
     def in_dialog(self, path, opens):

@@ -101,6 +101,7 @@ class Bench(QWidget):
         pen.changed.connect(self._pen_changed)
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self.update()
 
@@ -163,12 +164,15 @@ class Bench(QWidget):
     # --- what gestures ask for --------------------------------------------------------------
 
     def show_hint(self, text: str) -> None:
+        """Shows a number or a word beside the pointer; "" for none."""
         self.hand.show_hint(text)
 
     def landing_at(self, point: QPointF, moving: Node | None) -> Landing | None:
+        """Where a part (None: a new one) would go, and shows the line there."""
         return self.hand.show_landing(self._landing_for(point, moving))
 
     def forget_landing(self) -> None:
+        """Shows no landing any more."""
         self.hand.show_landing(None)
 
     def _landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None:
@@ -181,12 +185,14 @@ class Bench(QWidget):
         return landing_in(view, owner.root, under, (own_point.x(), own_point.y()), moving)
 
     def spot_in(self, box: str, point: QPointF) -> tuple[float, float]:
+        """Where a point of the widget lies in a box of the tree, in px of it."""
         owner = self._workspace.owner
         path = () if owner is None or box == owner.root.id else (box,)
         rect = self.rect_of_path(path) or QRectF()
         return (point.x() - rect.x()) / self.zoom, (point.y() - rect.y()) / self.zoom
 
     def snap_context(self, ids: tuple[str, ...]) -> SnapContext | None:
+        """What parts of one box can catch on when they are moved together."""
         owner, view = self._workspace.owner, self.current_view()
         if owner is None or view is None:
             return None
@@ -198,9 +204,11 @@ class Bench(QWidget):
         return QPointF(self.width(), self.height())
 
     def show_guides(self, guides: tuple[Guide, ...]) -> None:
+        """Shows the lines that a moved part has caught on."""
         self.hand.show_guides(guides)
 
     def show_frame_of(self, frame: QRectF | None) -> None:
+        """Shows what is being drawn or caught, in the widget; None for nothing."""
         self.hand.show_frame_of(frame)
 
     def within(self, frame: QRectF) -> tuple[Path, ...]:

@@ -52,10 +52,12 @@ class Canvas(Bench):
     # --- what is where ------------------------------------------------------------------
 
     def view(self) -> View:
+        """The screen, laid out."""
         workspace = self._workspace
         return workspace.engine.view(workspace.document, workspace.selection.owner)
 
     def current_view(self) -> View | None:
+        """The screen, None while a component is on the bench."""
         return self.view() if self._workspace.screen is not None else None
 
     def display_list(self) -> Fragment:
@@ -121,6 +123,7 @@ class Canvas(Bench):
         )
 
     def to_owner(self, point: QPointF) -> QPointF:
+        """A point of the widget, in px of the screen."""
         return (point - self._offset) / self.zoom
 
     # --- drawing ------------------------------------------------------------------------

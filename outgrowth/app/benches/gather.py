@@ -60,6 +60,7 @@ class Work(QThread):
         self._request = requested
 
     def run(self) -> None:
+        """Gathers; ends early where it was asked to stop."""
         document, drawings, names, drivers = self._request
         try:
             new_id = fresh_id("component")
@@ -176,6 +177,7 @@ class GatherBench(QWidget):
         return main
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         if self.report is not None:
             self._show(self.report)

@@ -101,6 +101,7 @@ class VariantGrid(Bench):
 
     @property
     def cells(self) -> tuple[Cell, ...]:
+        """All cells, row by row."""
         return tuple(self.laid.cells)
 
     def view(self, variant: Variant) -> View:
@@ -111,14 +112,17 @@ class VariantGrid(Bench):
         return workspace.engine.view(workspace.document, workspace.selection.owner, variant)
 
     def current_view(self) -> View | None:
+        """The selected variant as it is drawn."""
         cell = self.selected_cell()
         return self.view(cell.variant) if cell is not None else None
 
     def mapped(self, rect: Rect) -> QRectF:
+        """A rectangle of the selected variant, in the widget."""
         cell = self.selected_cell()
         return qrect(self.laid.mapped(cell, rect)) if cell is not None else QRectF()
 
     def to_owner(self, point: QPointF) -> QPointF:
+        """A point of the widget, in px of the selected variant."""
         cell = self.selected_cell()
         return (point - self.corner_of(cell)) / self.zoom if cell is not None else QPointF()
 

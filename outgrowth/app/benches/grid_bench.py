@@ -99,6 +99,7 @@ class GridBench(QWidget):
         self._workspace.select(selection.path, selection.variant.set(axis_id, value))
 
     def fit(self) -> None:
+        """All columns in sight, as large as that goes."""
         viewport = self.frame.viewport()
         if viewport is not None and viewport.width() > 200:
             self.grid.fit(viewport.width())

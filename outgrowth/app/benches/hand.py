@@ -44,9 +44,11 @@ class Hand:
 
     @property
     def busy(self) -> bool:
+        """Whether a gesture is under way."""
         return self._gesture is not None
 
     def begin(self, gesture: Gesture) -> None:
+        """Takes up a gesture, up to its first move."""
         self._gesture = gesture
         next(gesture)
 
@@ -71,19 +73,23 @@ class Hand:
         return True
 
     def show_hint(self, text: str) -> None:
+        """Shows a number or a word beside the pointer."""
         self.beside = text
         self._repaint()
 
     def show_landing(self, landing: tuple[Landing, Rect] | None) -> Landing | None:
+        """Shows where a part would land, and gives it back."""
         self.landing = landing
         self._repaint()
         return None if landing is None else landing[0]
 
     def show_frame_of(self, frame: QRectF | None) -> None:
+        """Shows a frame that is being pulled open."""
         self.frame = frame
         self._repaint()
 
     def show_guides(self, guides: tuple[Guide, ...]) -> None:
+        """Shows the lines that a moved part has caught on."""
         self.guides = guides
         self._repaint()
 
@@ -92,6 +98,7 @@ class Hand:
         return next((h for h in reversed(self.handles) if h.zone.contains(point)), None)
 
     def cursor_at(self, point: QPointF) -> Qt.CursorShape:
+        """How the pointer looks at a point, by the handle there."""
         handle = self.handle_at(point)
         return handle.cursor if handle is not None else Qt.CursorShape.ArrowCursor
 

@@ -63,6 +63,7 @@ class Handle(NamedTuple):
         return found
 
     def label_for(self, values: dict[str, Value]) -> str:
+        """What stands beside the pointer for these values."""
         if self.track is not None:
             tracks, n = next(iter(values.values())), self.track[1]
             return f"{self.label} {length_text(tracks[n])}" if is_tracks(tracks) else self.label

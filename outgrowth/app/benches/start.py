@@ -63,6 +63,7 @@ class StartBench(QScrollArea):
         self.starters: dict[str, QToolButton] = {}
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         if self.isVisible():
             self.build()

@@ -74,6 +74,7 @@ class TokensBench(QWidget):
         workspace.panels_due.connect(self.refresh)
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self._made_for = None
         self.refresh()
@@ -112,6 +113,7 @@ class TokensBench(QWidget):
         return head
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         document = self._workspace.document
         about = document.tokens, document.modes, document.mode, document.components
         about = (*about, document.screens)  # type: ignore[assignment]  # compared only
@@ -363,6 +365,7 @@ class TokensBench(QWidget):
         menu.exec(beside.mapToGlobal(beside.rect().bottomLeft()))
 
     def add_mode(self, name: str) -> None:
+        """One more mode, by its name."""
         token_commands.add_mode(self._workspace, name)
 
     def _ask_mode(self) -> None:

@@ -134,6 +134,7 @@ class IconChooser(Chooser):
         self.theme = theme
 
     def begin(self, point: QPoint) -> None:
+        """Opens with all icons, its top middle at a point of the screen."""
         self.ask(self._icons, point, "An open set, shipped with its licence. Enter places one.")
 
     def _icons(self, text: str) -> list[Choice]:
@@ -172,6 +173,7 @@ class ScreenChooser(Chooser):
         self.theme = theme
 
     def begin(self, point: QPoint) -> None:
+        """Opens with all sizes, its top middle at a point of the screen."""
         self.ask(self._devices, point, "A screen is where instances live as in the product.")
 
     def _devices(self, text: str) -> list[Choice]:

@@ -53,6 +53,7 @@ class Segments(QWidget):
         self._group.idClicked.connect(lambda n: self.edited.emit(self._options[n]))
 
     def show_value(self, value: str | None) -> None:
+        """Shows a value; none where several differ."""
         self._group.setExclusive(value is not None and value in self._options)
         for n, option in enumerate(self._options):
             button = self._group.button(n)
@@ -82,6 +83,7 @@ class DropDown(QComboBox):
         self.activated.connect(lambda n: self.edited.emit(self._options[n]))
 
     def show_value(self, value: str | None) -> None:
+        """Shows a value; none where several differ."""
         self.setCurrentIndex(self._options.index(value) if value in self._options else -1)
 
     def set_options(self, options: Sequence[Option]) -> None:
@@ -140,9 +142,11 @@ class Several(QPushButton):
 
     @property
     def values(self) -> tuple[str, ...]:
+        """Those that are ticked, in the order of the options."""
         return tuple(value for value, tick in self._ticks if tick.isChecked())
 
     def show_values(self, values: Collection[str]) -> None:
+        """Ticks these."""
         for value, tick in self._ticks:
             tick.setChecked(value in values)
         names = [tick.text() for _, tick in self._ticks if tick.isChecked()]

@@ -53,6 +53,7 @@ class FourField(QWidget):
         return field
 
     def show_values(self, values: Mapping[str, float | None]) -> None:
+        """Shows four values, as one where they are equal."""
         for name, field in self.fields.items():
             field.show_value(values[name])
         stated = [value for value in values.values() if value is not None]

@@ -95,6 +95,7 @@ class TracksField(QWidget):
         )
 
     def show_value(self, tracks: Tracks | None) -> None:
+        """Shows a value; none where several differ."""
         restyle(self.text, "problem", False)
         self.text.setPlaceholderText("mixed" if tracks is None else "none listed")
         self._tracks = tracks or ()

@@ -41,6 +41,7 @@ class NumberField(QLineEdit):
 
     @property
     def value(self) -> float:
+        """The number that is shown, 0 where there is none."""
         return self._value
 
     def show_value(self, value: float | None) -> None:

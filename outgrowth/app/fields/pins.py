@@ -60,6 +60,7 @@ class PinsField(QWidget):
         return QSize(110, 68)
 
     def show_value(self, across: str | None, down: str | None) -> None:
+        """Shows a value; none where several differ."""
         self._pins = Pins(across, down)
         self.setAccessibleDescription(f"across: {across or 'mixed'}, down: {down or 'mixed'}")
         self.update()

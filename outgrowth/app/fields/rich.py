@@ -60,6 +60,7 @@ def joined(runs: list[Run]) -> Content:
 
 
 def format_of(run: Run) -> QTextCharFormat:
+    """How Qt writes a run."""
     look = QTextCharFormat()
     if run.bold:
         look.setFontWeight(QFont.Weight.Bold)
@@ -91,6 +92,7 @@ class RichText(QTextEdit):
 
     @property
     def content(self) -> Content:
+        """What was written, as runs."""
         document = self.document()
         assert document is not None
         return runs_of(document)
@@ -135,6 +137,7 @@ class RichText(QTextEdit):
         self.setFixedHeight(max(round(height) + 2, 26))
 
     def viewport_width(self) -> int:
+        """The room for words, in px."""
         viewport = self.viewport()
         return viewport.width() if viewport is not None else 100
 
@@ -212,6 +215,7 @@ class RichWordsField(QWidget):
         column.addWidget(self._format_bar)
 
     def show_value(self, content: Content | None) -> None:
+        """Shows a value; none where several differ."""
         self._shown_content = content or ()
         self.words.setPlaceholderText("mixed" if content is None else "")
         if (
@@ -229,6 +233,7 @@ class RichWordsField(QWidget):
         self.words.selectAll()
 
     def text(self) -> str:
+        """The words without their looks."""
         return self.words.toPlainText()
 
     def _typed(self) -> None:

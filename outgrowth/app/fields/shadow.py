@@ -49,6 +49,7 @@ class ShadowField(QWidget):
         layout.addWidget(self.color, 2, 0, 1, 4)
 
     def show_value(self, shadows: Shadows | None) -> None:
+        """Shows a value; none where several differ."""
         self._shadows = shadows or ()
         first = self._shadows[0] if self._shadows else None
         kind = "none" if first is None else "inner" if first.inner else "outer"

@@ -32,5 +32,6 @@ class SidesField(QWidget):
         layout.addStretch()
 
     def show_values(self, values: Mapping[str, bool | None]) -> None:
+        """Shows the four sides, those that are on pressed."""
         for name, button in self.buttons.items():
             button.setChecked(values.get(name) is True)

@@ -25,6 +25,7 @@ class WordsField(QLineEdit):
         self.returnPressed.connect(self._commit)
 
     def show_value(self, words: str | None) -> None:
+        """Shows a value; none where several differ."""
         self._shown_text = words or ""
         self.setPlaceholderText("mixed" if words is None else "")
         if not (self.hasFocus() and self.isModified()) and self.text() != self._shown_text:

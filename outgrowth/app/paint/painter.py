@@ -81,6 +81,7 @@ class QtPainter:
     # --- the protocol -------------------------------------------------------------------
 
     def among(self, fragment: Fragment) -> Sequence[int] | None:
+        """Those whose ink is in sight, by one comparison of arrays."""
         sight, extents = self._sight, fragment.extents
         if sight is None or extents is None or self._twisted:
             return None
@@ -91,6 +92,7 @@ class QtPainter:
         return np.flatnonzero(in_sight).tolist()
 
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
+        """Goes to a fragment; False where it is out of sight or was laid down whole."""
         ox, oy = self._origins[-1]
         x, y = ox + x, oy + y
         if not self._twisted:
@@ -118,6 +120,7 @@ class QtPainter:
         return left < sx + sw and sx < left + width and top < sy + sh and sy < top + height
 
     def inside(self, fragment: Fragment) -> None:
+        """Clips to the fragment, if it clips its children."""
         if fragment.group is None or fragment.group.clip is None:
             return
         width, height, radii = fragment.group.clip
@@ -127,6 +130,7 @@ class QtPainter:
         self._p.setClipPath(path, Qt.ClipOperation.IntersectClip)
 
     def leave(self, fragment: Fragment) -> None:
+        """Goes back to what holds the fragment."""
         if not self._twisted:
             self._lay(False)
         self._origins.pop()
@@ -135,6 +139,7 @@ class QtPainter:
         self._p.restore()
 
     def mark(self, mark: Mark) -> None:
+        """Draws one mark with its corner where the fragment is."""
         x, y = self._origins[-1]
         if isinstance(mark, Box):
             self._box(mark, x, y)

@@ -133,6 +133,7 @@ class Rasters:
         return cached[1]
 
     def path(self, mark: Outline) -> QPainterPath:
+        """The Qt path of an outline, made once."""
         key = mark.data, mark.rule
         cached = self._paths.get(key)
         if cached is None:

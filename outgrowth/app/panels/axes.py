@@ -22,9 +22,11 @@ class Axes(Sheet):
         super().__init__(workspace, "Axes")
 
     def about(self, component: Component | None) -> object:
+        """What decides the lines: they are made anew when this is another."""
         return component and (component.id, component.axes, component.columns, component.chips)
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        """Adds the lines for the component on the bench."""
         if component is None:
             layout.addWidget(muted("A screen has no axes; open a component."))
             return

@@ -66,6 +66,7 @@ class DrawStrip(QWidget):
         return button
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         for drawn_kind, (mark, _) in _MARKS.items():
             self.buttons[drawn_kind].setIcon(icon(mark, theme.ink))
         self.buttons["icon"].setIcon(icon("boat", theme.ink))

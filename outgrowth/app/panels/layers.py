@@ -57,6 +57,7 @@ class LayersModel(QAbstractListModel):
 
     @property
     def lines(self) -> list[LayerRow]:
+        """The rows as they are shown."""
         return self._rows.rows
 
     def refresh(self) -> None:
@@ -81,6 +82,7 @@ class LayersModel(QAbstractListModel):
         return len(self.lines)
 
     def data(self, index: QModelIndex, role: int = 0) -> object:
+        """A row, or its name."""
         line = self.lines[index.row()]
         if role in (
             Qt.ItemDataRole.DisplayRole,
@@ -91,6 +93,7 @@ class LayersModel(QAbstractListModel):
         return line if role == LINE else None
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        """Boxes take drops, all but the root can be dragged."""
         usual = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
         usual |= Qt.ItemFlag.ItemIsEditable
         if not index.isValid():
@@ -134,6 +137,7 @@ class LayersModel(QAbstractListModel):
         return self._rows.rename(self.lines[index.row()], str(value))
 
     def index_of(self, path: Path) -> QModelIndex:
+        """The row of a node; an invalid index where it has none."""
         row = self._rows.number_of(path)
         return QModelIndex() if row is None else self.index(row)
 
@@ -167,6 +171,7 @@ class LayersDelegate(QStyledItemDelegate):
     def paint(
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
     ) -> None:
+        """Draws one row."""
         assert painter is not None
         line: LayerRow = index.data(LINE)
         rect = QRectF(option.rect)
@@ -342,6 +347,7 @@ class Layers(QWidget):
         workspace.selection_changed.connect(self.refresh)
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._delegate.theme = theme
         self.refresh()
 
@@ -361,6 +367,7 @@ class Layers(QWidget):
             self.list.setFocus()
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         self.model.refresh()
         path = self._workspace.selection.path
         index = self.model.index_of(path) if path is not None else QModelIndex()

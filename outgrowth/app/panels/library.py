@@ -68,6 +68,7 @@ class LibraryModel(QAbstractListModel):
         self.refresh()
 
     def show_screens(self, screens: bool) -> None:
+        """Shows screens, or components."""
         self._screens = screens
         self.refresh()
 
@@ -77,6 +78,7 @@ class LibraryModel(QAbstractListModel):
         self.refresh()
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         entries = library_rows(self._workspace.document, self._screens, self._search)
         if entries != self.entries:
             self.beginResetModel()
@@ -89,6 +91,7 @@ class LibraryModel(QAbstractListModel):
         return len(self.entries)
 
     def data(self, index: QModelIndex, role: int = 0) -> object:
+        """A row, its name, or its whole path where it is edited."""
         entry = self.entries[index.row()]
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return entry.name
@@ -108,6 +111,7 @@ class LibraryModel(QAbstractListModel):
         return library_commands.rename(self._workspace, entry.owner, name)
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        """Components can be dragged; the heading of no folder cannot be renamed."""
         usual = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
         usual |= Qt.ItemFlag.ItemIsDropEnabled
         if not index.isValid():
@@ -170,6 +174,7 @@ class LibraryDelegate(QStyledItemDelegate):
     def paint(
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
     ) -> None:
+        """Draws one row."""
         assert painter is not None
         entry: LibraryRow = index.data(ENTRY)
         rect = QRectF(option.rect)
@@ -435,6 +440,7 @@ class Library(QWidget):
                 self.list.scrollTo(self.model.index(n))
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._delegate.theme = theme
         self._viewport_update()
 

@@ -167,6 +167,7 @@ class Live(QWidget):
         self.window_button.setIcon(icon("app-window", ink))
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self._paint_icons()
         self.stage.set_theme(theme)

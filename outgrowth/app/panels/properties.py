@@ -40,14 +40,17 @@ class Properties(Sheet):
         self._theme = theme
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self.rebuild()
 
     def about(self, component: Component | None) -> object:
+        """What decides the lines: they are made anew when this is another."""
         names = tuple((c.id, c.name) for c in self._workspace.document.in_order())
         return component and (component.id, component.properties, names)
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        """Adds the lines for the component on the bench."""
         if component is None:
             layout.addWidget(muted("A screen has no instances to open values to."))
             return

@@ -54,6 +54,7 @@ class ReachBar(QWidget):
         self._later()
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         self._show_chips()
         self._count()
 

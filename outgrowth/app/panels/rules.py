@@ -31,9 +31,11 @@ class Rules(Sheet):
         self._order = "part"
 
     def about(self, component: Component | None) -> object:
+        """What decides the lines: they are made anew when this is another."""
         return component and (component.id, component.rules, component.root, component.axes)
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        """Adds the lines for the component on the bench."""
         if component is None:
             layout.addWidget(muted("A screen has no rules; open a component."))
         elif not component.rules:

@@ -48,6 +48,7 @@ class Sheet(QScrollArea):
         self.refresh()
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         component = self._workspace.component
         about = self.about(component)
         if not self.isVisible() or about == self._made_for:
@@ -94,6 +95,7 @@ def indented(widget: QWidget) -> QWidget:
 
 
 def button(name: str, command: Callable[[], object], look: str) -> QPushButton:
+    """A button of a look that does something when it is pressed."""
     push_button = QPushButton(name)
     push_button.setProperty("look", look)
     push_button.clicked.connect(lambda: command())

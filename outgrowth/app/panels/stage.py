@@ -91,6 +91,7 @@ class Stage(QWidget):
         self.playback.follow()
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self.update()
 

@@ -93,6 +93,7 @@ class TopStrip(QWidget):
         self.set_theme(theme)
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self.mark.theme = theme
         self.undo.setIcon(icon("arrow-u-up-left", theme.ink))
@@ -102,6 +103,7 @@ class TopStrip(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         workspace = self._workspace
         self.file.setText(f"{workspace.document.name.replace('&', '&&')}  ▾")
         self.location_label.setText(location_text(workspace))
@@ -171,6 +173,7 @@ class StatusLine(QWidget):
         self.message.setText(f"!  {sentence}")
 
     def show_zoom(self, zoom: float) -> None:
+        """Shows how large the bench is, as a percentage."""
         self.zoom.setText(f"{zoom * 100:.0f} %")
 
     def _clear_message(self) -> None:
@@ -178,6 +181,7 @@ class StatusLine(QWidget):
         self.message.setText("")
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         self.selected.setText(selection_text(self._workspace))
         self.warning.setText(missing_fonts_text(self._workspace))
         self.used.setText(use_text(self._workspace))

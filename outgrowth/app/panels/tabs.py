@@ -40,4 +40,5 @@ class Tabs(QWidget):
             self.chosen.emit(number)
 
     def choose(self, name: str) -> None:
+        """Puts a tab in front, by its name."""
         self.tabs[name].setChecked(True)

@@ -26,10 +26,12 @@ class Uses(Sheet):
         super().__init__(workspace, "Uses")
 
     def about(self, component: Component | None) -> object:
+        """What decides the lines: they are made anew when this is another."""
         document = self._workspace.document
         return component and (component.id, id(document.components), id(document.screens))
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        """Adds the lines for the component on the bench."""
         if component is None:
             layout.addWidget(muted("A screen is not used by anything; open a component."))
             return

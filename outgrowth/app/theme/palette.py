@@ -29,6 +29,7 @@ class Theme(NamedTuple):
     lit: str
 
     def color(self, role: str) -> QColor:
+        """A role's colour as Qt has it."""
         return QColor(getattr(self, role))
 
 

@@ -44,6 +44,7 @@ class Color(msgspec.Struct, frozen=True):
         return Color(*(round(min(max(part, 0.0), 1.0) * 255) / 255 for part in parts))
 
     def with_alpha(self, alpha: float) -> Color:
+        """The same colour, more or less transparent (0 to 1)."""
         return Color(self.red, self.green, self.blue, alpha)
 
 

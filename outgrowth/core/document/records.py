@@ -153,9 +153,11 @@ class Axis(msgspec.Struct, frozen=True):
             )
 
     def value(self, value_id: str) -> AxisValue | None:
+        """The value with an id, None if there is none."""
         return next((v for v in self.values if v.id == value_id), None)
 
     def named(self, name: str) -> AxisValue | None:
+        """The value with a name, None if there is none."""
         return next((v for v in self.values if v.name == name), None)
 
 
@@ -221,9 +223,11 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
             _set(self, "columns", checked_path(self.columns))
 
     def axis(self, axis_id: str) -> Axis | None:
+        """The axis with an id, None if there is none."""
         return next((a for a in self.axes if a.id == axis_id), None)
 
     def property(self, property_id: str) -> ComponentProperty | None:
+        """The property with an id, None if there is none."""
         return next((p for p in self.properties if p.id == property_id), None)
 
 
@@ -328,9 +332,11 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
         return _in_modes(cached)[self.mode]
 
     def in_order(self) -> Iterator[Component]:
+        """The components in the order of the Library."""
         return (self.components[i] for i in self.component_order)
 
     def screens_in_order(self) -> Iterator[Screen]:
+        """The screens in the order of the Library."""
         return (self.screens[i] for i in self.screen_order)
 
     def owners(self) -> Iterator[Owner]:
@@ -339,6 +345,7 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
         yield from self.screens_in_order()
 
     def owner(self, owner_id: str) -> Owner | None:
+        """The component or screen with an id, None if there is none."""
         return self.components.get(owner_id) or self.screens.get(owner_id)
 
 

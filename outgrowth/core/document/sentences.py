@@ -116,6 +116,7 @@ def motion_text(motion: Motion) -> str:
 
 
 def seconds(ms: float) -> str:
+    """A time in ms as people write it: “0.3 s”."""
     return f"{ms / 1000:g} s" if ms >= 1000 else f"{ms:g} ms"
 
 

@@ -35,6 +35,7 @@ MODES = ("fixed", "fit", "grow", "percent", "chars")
 
 
 def fixed(amount: float) -> Size:
+    """So many px."""
     return Size("fixed", float(amount))
 
 

@@ -51,6 +51,7 @@ def set_cue(document: Document, owner_id: str, cue: Cue) -> Document:
 
 
 def remove_cue(document: Document, owner_id: str, cue_id: str) -> Document:
+    """The document without a cue. Raises EditError where it is gone already."""
     owner = owner_of(document, owner_id)
     _cue_of(owner, cue_id)
     cues = tuple(cue for cue in owner.behaviour.cues if cue.id != cue_id)

@@ -30,6 +30,7 @@ class Affine(NamedTuple):
         )
 
     def apply(self, x: float, y: float) -> tuple[float, float]:
+        """Where a point goes."""
         return self.a * x + self.c * y + self.e, self.b * x + self.d * y + self.f
 
     def bounds(self, rect: Rect) -> Rect:

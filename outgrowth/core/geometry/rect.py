@@ -16,14 +16,17 @@ class Rect(NamedTuple):
 
     @property
     def right(self) -> float:
+        """The x of its right edge."""
         return self.x + self.width
 
     @property
     def bottom(self) -> float:
+        """The y of its lower edge."""
         return self.y + self.height
 
     @property
     def center(self) -> tuple[float, float]:
+        """Its middle."""
         return self.x + self.width / 2, self.y + self.height / 2
 
     def contains(self, x: float, y: float) -> bool:
@@ -31,6 +34,7 @@ class Rect(NamedTuple):
         return self.x <= x < self.right and self.y <= y < self.bottom
 
     def moved(self, dx: float, dy: float) -> Rect:
+        """The rectangle elsewhere."""
         return Rect(self.x + dx, self.y + dy, self.width, self.height)
 
     def grown(self, by: float) -> Rect:
@@ -38,6 +42,7 @@ class Rect(NamedTuple):
         return Rect(self.x - by, self.y - by, self.width + 2 * by, self.height + 2 * by)
 
     def meets(self, other: Rect) -> bool:
+        """Whether two rectangles have a point in common, edges apart."""
         return (
             self.x < other.right
             and other.x < self.right

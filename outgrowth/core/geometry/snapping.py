@@ -101,7 +101,7 @@ def _even(rect: Rect, others: list[Rect]) -> list[_Catch]:
 def _nearest(catches: list[_Catch], within: float) -> _Catch | None:
     close = [catch for catch in catches if abs(catch.by) <= within]
     return min(
-        close, key=lambda child: (round(abs(child.by), 6), child.other is None), default=None
+        close, key=lambda catch: (round(abs(catch.by), 6), catch.other is None), default=None
     )
 
 

@@ -32,10 +32,12 @@ def _fits(size: Size) -> bool:
 
 
 def follows_height(style: LayoutStyle) -> bool:
+    """Whether its width comes of its height, by its proportion."""
     return bool(style.aspect) and style.height.mode == "fixed" and _fits(style.width)
 
 
 def follows_width(style: LayoutStyle) -> bool:
+    """Whether its height comes of its width, by its proportion."""
     return bool(style.aspect) and _fits(style.height)
 
 
@@ -113,6 +115,7 @@ def rise_of(line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str]
 
 
 def line_width(parent: LayoutStyle, line: tuple[LayoutNode, ...], natural: list[Placed]) -> float:
+    """How wide a line of a column is: its widest child, margins included (px)."""
     edge = shared_edge(parent, line, natural)
     outer = []
     for child, placed in zip(line, natural, strict=True):
@@ -149,6 +152,7 @@ def hides_overflow(node: LayoutNode) -> bool:
 
 
 def scrolls(node: LayoutNode) -> bool:
+    """Whether it scrolls what it holds."""
     return node.kind == "box" and node.style.scrolls != "none"
 
 

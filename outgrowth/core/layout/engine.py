@@ -96,6 +96,8 @@ class Layout:
     ) -> Placed:
         """The node in a border box of this width and (if known) height. A height that came of
         what is inside is not `definite`: per cent of it are none (CSS Sizing 3, section 5.2)."""
+        # Invariant of the memory: equal keys mean equal results, so the key has all that matters
+        # and nothing that does not.
         definite = definite or not asks_height(node)  # what makes no difference is laid out once
         memory = memory_of(node)
         placed = memory.sizes.get((width, height, definite))
@@ -166,8 +168,10 @@ class Layout:
             return setter.narrowest(layout_style.content, style), setter.widest(
                 layout_style.content, style
             )
+        # A replaced element has one width: both contributions are it (Sizing 3, 5.1).
         if node.kind in ("shape", "image"):
             return (own_size(node)[0],) * 2
+        # What is placed by hand has no lines to break: its two widths are one.
         if layout_style.flow == "free":
             return (self._free_width(node),) * 2
         inset = layout_style.padding_left + layout_style.padding_right
@@ -184,11 +188,16 @@ class Layout:
             parts = [self.contribution(child, row) for child in children]
         least, most = [p[0] for p in parts], [p[1] for p in parts]
         if layout_style.flow == "row":
+            # Gaps count between items only, also between those that a min-content width would
+            # wrap apart.
             gaps = layout_style.gap * max(len(parts) - 1, 0)
             if not layout_style.wrap:
                 return sum(least) + gaps + inset, sum(most) + gaps + inset
+            # Flexbox 9.9.1: a multi-line container is at its narrowest as wide as its widest
+            # item.
             narrowest = max([self.contribution(child)[0] for child in children], default=0.0)
             return narrowest + inset, max(sum(most) + gaps, narrowest) + inset
+        # A column that wraps is as wide as all of its lines, which are known once its height is.
         ends = down
         if layout_style.wrap and down is None and node.down[1] < math.inf:
             ends = max(node.down[1] - layout_style.padding_top - layout_style.padding_bottom, 0.0)
@@ -209,6 +218,7 @@ class Layout:
 
     def _free_width(self, node: LayoutNode) -> float:
         """The right edge of what hangs on the left one."""
+        # A part that hangs on another edge moves with it, so only the left ones ask for room.
         edges = [0.0]
         for child in node.children:
             if child.style.pin_x == "start":
@@ -242,6 +252,7 @@ class Layout:
             # adds its own size all the same (CSS Flexbox 1, section 9.9.3).
             firm = along and style.width.mode == "fixed" and not style.gives_way
             least = most if firm else 0.0
+        # Sizing 3, 5.1: the limits clamp each contribution; margins are added outside of them.
         return within(least, low, high) + margins, within(most, low, high) + margins
 
     def _beside(self, node: LayoutNode, down: float, how: str) -> tuple[float, float]:
@@ -264,12 +275,15 @@ class Layout:
         stated_width = said_width(node)
         if stated_width is None and not stretched and node.kind == "image":
             stated_width = pictured_width(node)
+        # Flexbox 9.4 step 11: a stretched item takes the line, within its limits.
         if stated_width is None and stretched and room < math.inf:
             return within(room, *node.across)
         low, high = node.across
         if stated_width is not None:
             return within(stated_width, low, high)
+        # flex-basis auto with width auto is content: the max-content size (9.2 step 3E).
         least, most = self._content_width(node, tall=tall)
+        # Sizing 3, 2.1: fit-content is min(max-content, max(min-content, available)).
         return within(min(most, max(least, room)), low, high)
 
     def _content_width(
@@ -294,19 +308,25 @@ class Layout:
         across = max(width - style.padding_left - style.padding_right, 0.0)
         down = None if height is None else max(height - inset, 0.0)
         children = self._inside(node, across, down if definite else None)
+        # Flexbox 9.8: a stretched item of a single line has a definite cross size.
         inner = down if definite and not style.wrap else None
+        # Flexbox 8.3: align-self, or align-items of the container.
         hows = [in_row(child.style, style) for child in children]
+        # Flexbox 9.2 step 3: flex base sizes and hypothetical main sizes.
         items = [self._row_item(c, inner, how) for c, how in zip(children, hows, strict=True)]
+        # Step 5: collect items into lines.
         lines = collect_lines(items, across if style.wrap else math.inf, style.gap)
         measured = [
             self._row_line(style, children[a:b], items[a:b], hows[a:b], across) for a, b in lines
         ]
+        # Step 8: the cross size of each line, then step 9: what is left is spread among them.
         heights, top, between = [line.height for line in measured], 0.0, 0.0
         if down is None:
             height = sum(heights) + style.cross_gap * (len(lines) - 1) + inset
         elif style.wrap:
             heights, top, between = spread(style.align_content, heights, style.cross_gap, down)
         else:
+            # A single line of a known height takes it all, whatever its items need (step 8).
             heights = [down]
         placements: list[Spot] = []
         top += style.padding_top
@@ -329,8 +349,11 @@ class Layout:
     ) -> _Line:
         """One line of a row in `across` px, measured; `hows` are how its children stand across."""
         space = across - style.gap * max(len(line) - 1, 0)
+        # Step 6: resolve the flexible lengths.
         widths = resolve(items, space)
+        # Step 7: the hypothetical cross size, at the width that came out.
         natural = [self._row_child(c, w) for c, w in zip(line, widths, strict=True)]
+        # Step 8.1: items that share a baseline reach as far above it as the highest of them.
         rise = rise_of(line, natural, hows) if "baseline" in hows else 0.0
         return _Line(line, natural, hows, rise, line_height(line, natural, hows, rise))
 
@@ -340,28 +363,32 @@ class Layout:
         """The children of a row's line that is `inner` px high; `room` is how wide it may be, and
         where it begins from the row's top."""
         style, (across, top) = node.style, room
-        outer = _outer_sum(line.children, [index.width for index in line.natural])
+        outer = _outer_sum(line.children, [placed.width for placed in line.natural])
+        # Step 12: main-axis alignment; auto margins first, then justify-content.
         free = across - style.gap * max(len(line.children) - 1, 0) - outer
         margins: Iterable[tuple[float, float]] = repeat((0.0, 0.0))
         if node.holds & PUSHES:
             pushes = [pushes_x(child, style) for child in line.children]
+            # 9.5 step 12, down the page.
             pen, between, margins = pushed(style.justify, free, pushes, style.reversed)
         else:
             pen, between = justified(style.justify, free, len(line.children), style.reversed)
         placements: list[Spot] = []
         pen += style.padding_left
         parts = zip(line.children, line.natural, line.hows, margins, strict=False)
-        for child, index, how, (before, after) in parts:
+        for child, placed, how, (before, after) in parts:
             child_style = child.style
             free = inner - child_style.margin_top - child_style.margin_bottom
+            # Step 11: the used cross size of a stretched item, laid out again at it.
             if how == "stretch" and child_style.height.mode != "fixed":
-                index = self._sized(child, index.width, within(max(free, 0.0), *child.down))
+                placed = self._sized(child, placed.width, within(max(free, 0.0), *child.down))
             if how == "baseline":
-                y = top + line.rise - baseline(child, index)
+                y = top + line.rise - baseline(child, placed)
             else:
-                y = top + child_style.margin_top + aligned(how, free - index.height)
-            placements.append((index, pen + before + child_style.margin_left, y))
-            outer = child_style.margin_left + index.width + child_style.margin_right
+                # Step 14: align the items within their line.
+                y = top + child_style.margin_top + aligned(how, free - placed.height)
+            placements.append((placed, pen + before + child_style.margin_left, y))
+            outer = child_style.margin_left + placed.width + child_style.margin_right
             pen += before + outer + after + style.gap + between
         return placements
 
@@ -373,8 +400,11 @@ class Layout:
         margins = style.margin_left + style.margin_right
         stated_width = said_width(node)
         if stated_width is not None:
+            # Per cent and characters never give way here: web.py writes flex-shrink 0 for them.
             if not style.gives_way or style.width.mode != "fixed":
                 return Item(stated_width, low, high, 0.0, 0.0, margins)
+            # Flexbox 4.5: the content-based automatic minimum, unless the item hides its
+            # overflow.
             if not style.min_width and not hides_overflow(node):
                 content = self.intrinsic(node)[0]
                 if style.aspect and (node.kind == "image" or follows_width(style)):
@@ -382,8 +412,11 @@ class Layout:
                     own = style.height.amount if style.height.mode == "fixed" else math.inf
                     content = max(content, node.down[0] * style.aspect)
                     content = min(content, max(node.down) * style.aspect, own * style.aspect)
+                # It is the smaller of the content size and the specified size suggestion, clamped
+                # by the maximum.
                 low = max(low, min(content, stated_width, high))
             return Item(stated_width, low, high, 0.0, 1.0, margins, inset_x(node))
+        # flex-basis 0: only the padding cannot be given up.
         if style.width.mode == "grow" and style.grow_from == "nothing":
             return Item(inset_x(node), low, high, style.width.amount, 1.0, margins)
         stretched = how == "stretch" and style.height.mode != "fixed"
@@ -404,8 +437,10 @@ class Layout:
     def _row_child(self, node: LayoutNode, width: float) -> Placed:
         """The child at its resolved width and, before any stretching, its own height."""
         style = node.style
+        # A definite cross size is kept; limits clamp it (9.4 step 7).
         if style.height.mode == "fixed":
             return self._sized(node, width, within(style.height.amount, *node.down))
+        # A proportion carries the width over (Sizing 4, 5.1).
         if follows_width(style):
             return self._sized(node, width, within(min(width / style.aspect, LONGEST), *node.down))
         return self._natural(node, width)
@@ -418,6 +453,8 @@ class Layout:
         inset = style.padding_top + style.padding_bottom
         down = max(height - inset, 0.0) if height is not None and definite else None
         children = self._inside(node, across, down)
+        # Nothing has to flex in a column that is as high as its children: each stands below the
+        # others, and lists that hardly changed are taken over.
         if height is None and not style.wrap:
             stack = column_stack(
                 node, children, across, lambda child: self._stacked(child, style, across)
@@ -428,15 +465,18 @@ class Layout:
                     return stacked
         natural = [self._column_child(child, style, across) for child in children]
         items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
+        # A column of no known height never wraps (9.3 step 5: endless room).
         most = math.inf if height is None or not style.wrap else max(height - inset, 0.0)
         lines = collect_lines(items, most, style.gap)
         if height is None:
             gaps = style.gap * max(len(children) - 1, 0)
+            # 9.2 step 4: the main size of a column is the sum of its items.
             content = sum(i.hypothetical + i.margins for i in items) + gaps
             height = max(content, 0.0) + inset
         inner = max(height - inset, 0.0)
         placements: list[Spot] = []
         widths, left, between = [across], 0.0, 0.0
+        # 9.4 step 8 and 9: lines as wide as their widest item, then spread.
         if style.wrap:
             widths = [line_width(style, children[a:b], natural[a:b]) for a, b in lines]
             widths, left, between = spread(style.align_content, widths, style.cross_gap, across)
@@ -456,6 +496,7 @@ class Layout:
         """A child of such a column, kept on the child: in a long list, what did not change
         costs one look. None for one that is aligned by its baseline, hence by its neighbours.
         """
+        # Invariant: these are all that a stacked child depends on besides itself.
         key = across, parent.align, parent.mirrored
         remembered = memory_of(child).stacked
         stacked = remembered.get(key)
@@ -474,7 +515,7 @@ class Layout:
             spare = across - child_style.margin_left - child_style.margin_right - placed.width
             x = child_style.margin_left + aligned(how, spare)
             reach = child_style.margin_top + tall + child_style.margin_bottom
-            # Laid out in too many ways, the child may have forgotten: so not into `kept`.
+            # Laid out in too many ways, the child may have forgotten meanwhile.
             stacked = StackedChild(placed, x, child_style.margin_top, reach)
             memory_of(child).stacked[key] = stacked
         return stacked
@@ -488,6 +529,7 @@ class Layout:
         margins = style.margin_top + style.margin_bottom
         padded = node.kind == "box" and style.flow != "free"
         inset = style.padding_top + style.padding_bottom if padded else 0.0
+        # 4.5 once more, down the page.
         free = not style.min_height and not hides_overflow(node)
         if style.height.mode == "fixed":
             if not style.gives_way:
@@ -499,6 +541,7 @@ class Layout:
         if follows_width(style):
             return Item(natural.height, low, high, 0.0, 0.0, margins)
         content = natural.height
+        # What its limits cut or stretched says nothing of the content; it is asked by itself.
         if content in (low, high) and node.kind in ("box", "text"):
             content = self._sized(node, natural.width, None).height
         if free:
@@ -521,6 +564,7 @@ class Layout:
         across, inner = room
         space = inner - style.gap * max(len(line) - 1, 0)
         items = [item for _, _, item in line]
+        # 9.3 step 6, down the page.
         heights = resolve(items, space)
         free = space - sum(heights) - sum(item.margins for item in items)
         pushes = [pushes_y(child, style) for child, _, _ in line]
@@ -553,6 +597,7 @@ class Layout:
                     or child_style.flow == "grid"
                 )
                 placed = self._sized(child, wide, tall, sure)
+            # 9.6 step 14: across a column is from left to right.
             spare = across - child_style.margin_left - child_style.margin_right - placed.width
             x = child_style.margin_left + aligned(how, spare)
             if how == "baseline":
@@ -611,11 +656,15 @@ class Layout:
 
     def _pinned(self, node: LayoutNode, width: float, height: float | None) -> Spot:
         """A child that takes no room in the flow of a box of this size."""
+        # Position 3, 3.5: insets against a known containing block; per cent refers to its padding
+        # box.
         node = resolved_relative(node, width, height, self._zero)
         style = node.style
         across, down = tie_x(style), tie_y(style)
         wide = stretched(across, width)
         tall = None if height is None else stretched(down, height)
+        # Sizing 4, 5.1: of two edges tied on one axis and none on the other, the proportion gives
+        # the other size; its limits are carried over first.
         carries = bool(style.aspect) and node.kind != "image"
         if tall is not None and wide is None and carries and style.width.mode == "fit":
             lows = node.across
@@ -641,6 +690,8 @@ class Layout:
         """The node with its children in their order, those that float among them."""
         flow = turned(node, width, height, flow)
         if node.floats or node.style.flow == "free":
+            # Children in the flow come in their order; what floats is put between them where it
+            # stood in the tree.
             rest = iter(flow)
             free = node.style.flow == "free"
             if free:

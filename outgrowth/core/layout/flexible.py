@@ -37,14 +37,19 @@ class Item(NamedTuple):
 
     @property
     def hypothetical(self) -> float:
+        """The base size within its limits. Source: CSS Flexbox 1, section 9.2 step 3."""
         return max(min(self.base, self.most), self.least)
 
 
 def resolve(items: Sequence[Item], room: float) -> list[float]:
     """Main sizes of the items of one line; `room` is the container's inner size less gaps."""
+    # Flexbox 9.7 step 1: the sum of the outer hypothetical sizes says whether items grow or
+    # shrink.
     sizes = [item.hypothetical for item in items]
     used = sum(sizes) + sum(item.margins for item in items)
     growing = used < room
+    # Step 2: inflexible items are frozen at their hypothetical size: those without a factor, and
+    # those whose base lies on the wrong side of it.
     open_items = [n for n, item in enumerate(items) if _may_flex(item, sizes[n], growing)]
     if not open_items or used == room:
         return sizes
@@ -67,19 +72,27 @@ def _distributed(
     """The loop of section 9.7, step 4: share the free space, freeze what hit a limit."""
     margins = sum(item.margins for item in items)
     first_free: float | None = None
+    # Step 4: the loop. Each turn freezes at least one item, so there are at most as many turns.
     while open_items:
+        # Step 4b: the remaining free space, with unfrozen items at their flex base size.
         frozen = sum(sizes) - sum(sizes[n] for n in open_items)
         free = room - margins - frozen - sum(items[n].base for n in open_items)
+        # Step 3: the initial free space is that of the first turn.
         if first_free is None:
             first_free = free
+        # Step 4b: the sum of the unfrozen factors; shrink factors count unscaled here.
         shares = sum(items[n].grow if growing else items[n].shrink for n in open_items)
+        # Step 4b: factors that sum to less than 1 take only that share of the initial space.
         if shares < 1 and abs(first_free * shares) < abs(free):
             free = first_free * shares
         wanted = _shared(items, open_items, free, growing)
+        # Step 4d: fix min and max violations.
         clamped = [
             max(min(w, items[n].most), items[n].least)
             for n, w in zip(open_items, wanted, strict=True)
         ]
+        # Step 4e: the total violation decides which side is frozen: minimums where it is
+        # positive, maximums where it is negative, all where it is zero.
         violation = sum(c - w for c, w in zip(clamped, wanted, strict=True))
         still = []
         for n, want, size in zip(open_items, wanted, clamped, strict=True):
@@ -94,9 +107,12 @@ def _distributed(
 def _shared(
     items: Sequence[Item], open_items: list[int], free: float, growing: bool
 ) -> list[float]:
+    # Step 4c: growing items take the space by their grow factor.
     if growing:
         total = sum(items[n].grow for n in open_items)
         return [items[n].base + free * items[n].grow / total for n in open_items]
+    # Step 4c: shrinking ones give way by the factor scaled with their inner base size, so that
+    # nothing shrinks below nothing before something larger has given its part.
     total = sum(items[n].giving for n in open_items)
     if not total:
         return [items[n].base for n in open_items]
@@ -114,6 +130,7 @@ def collect_lines(items: Sequence[Item], room: float, gap: float) -> list[tuple[
     lines, start, used = [], 0, 0.0
     for n, item in enumerate(items):
         outer = item.hypothetical + item.margins
+        # A line holds at least one item, however large it is (9.3 step 5).
         if n > start and used + outer > room + _SLACK:
             lines.append((start, n))
             start, used = n, 0.0
@@ -136,13 +153,17 @@ def justified(how: str, free: float, count: int, reverse: bool = False) -> tuple
         return free / 2, 0.0
     if how == "end":
         return free, 0.0
+    # Box Alignment 4.3: space-between falls back to flex-start, the others to safe center, which
+    # is the start where there is no room.
     if free <= 0 or count == 0:
         outside_too = how in ("space-around", "space-evenly")
         return (free if outside_too and reverse else 0.0), 0.0
     if how == "space-between":
         return 0.0, free / (count - 1) if count > 1 else 0.0
+    # Half of what lies between two lies before the first.
     if how == "space-around":
         return free / count / 2, free / count
+    # As much before the first as between two.
     if how == "space-evenly":
         return free / (count + 1), free / (count + 1)
     return 0.0, 0.0
@@ -155,6 +176,7 @@ def spread(
     is added between two. Source: CSS Box Alignment 3, section 5 (align-content); CSS Flexbox 1,
     section 9.4, step 9 (stretch)."""
     free = room - sum(sizes) - gap * max(len(sizes) - 1, 0)
+    # Flexbox 9.4 step 9: free space, if any, goes to the lines in equal parts.
     if how == "stretch":
         more = max(free, 0.0) / len(sizes) if sizes else 0.0
         return [size + more for size in sizes], 0.0, 0.0
@@ -168,6 +190,8 @@ def pushed(
     the start, what is added between two, and each item's margins. Source: CSS Flexbox 1,
     section 9.5, step 12."""
     taking = sum(before + after for before, after in sides)
+    # Flexbox 9.5 step 12: auto margins take positive free space before justify-content does;
+    # where there is none they are zero.
     if not taking or free <= 0:
         return *justified(how, free, len(sides), reverse), [(0.0, 0.0)] * len(sides)
     each = free / taking
@@ -178,6 +202,7 @@ def aligned(how: str, free: float) -> float:
     """Where an item starts across the flow, `free` px being left there."""
     if how in ("start", "stretch"):
         return 0.0
+    # Box Alignment 4.4: safe alignment never lets an item out at the start.
     if how.startswith("safe"):
         free = max(free, 0.0)
     return {"center": free / 2, "end": free}.get(how.removeprefix("safe "), 0.0)

@@ -111,6 +111,7 @@ def arranged(
     style = node.style
     items, columns, rows = _items(node)
     room = max(width - style.padding_left - style.padding_right, 0.0)
+    # 11.1 step 1: the columns; their room is known.
     across = _axis(
         sized(columns, _widths(items, columns, engine), style.gap, room),
         style.justify,
@@ -120,11 +121,13 @@ def arranged(
     inset = style.padding_top + style.padding_bottom
     down_room = None if height is None else max(height - inset, 0.0)
     definite_height = down_room if definite else None
+    # Step 2 needs heights, so each child is laid out in its column first.
     measured = [_measured(item, style, across, engine) for item in items]
     rises = _rises(items, measured, style)
     shares = [
         _tall(item, at, rise, rows) for item, at, rise in zip(items, measured, rises, strict=True)
     ]
+    # Step 2: the rows, which the columns decide.
     tall = sized(rows, shares, style.cross_gap, definite_height)
     if down_room is None:
         down_room = sum(tall) + style.cross_gap * max(len(tall) - 1, 0)
@@ -133,6 +136,7 @@ def arranged(
         tall = sized(rows, shares, style.cross_gap, down_room)
     if style.align_content == "stretch":
         tall = _stretched(tall, rows, style.cross_gap, down_room)
+    # Box Alignment 5: what is left around and between the tracks.
     down = _axis(tall, style.align_content, style.cross_gap, down_room)
     placements = [
         _placed_item(item, style, across, down, rise, engine)
@@ -167,7 +171,10 @@ def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> li
     shares = []
     for item in items:
         node = engine.resolved_in(item.node, None, None)
+        # 11.5: min-content and max-content contributions, margins included.
         small, large = engine.contribution(node)
+        # 6.6: the minimum contribution is the min-content one where the automatic minimum holds,
+        # and else the least size that was said.
         least = small
         margins = node.style.margin_left + node.style.margin_right
         follows = follows_height(node.style) and node.kind != "image"
@@ -216,6 +223,7 @@ def _rises(items: Sequence[_Item], measured: Sequence[Placed], style: LayoutStyl
             line = item.node.style.margin_top + baseline(item.node, at)
             below.setdefault(item.down.start, []).append((n, line))
     for row in below.values():
+        # The lowest baseline of the row is the shared one; the others are shimmed down to it.
         lowest = max(line for _, line in row)
         for n, line in row:
             results[n] = lowest - line
@@ -229,6 +237,7 @@ def _placed_item(
     y, tall = down.span(item.down)
     node = engine.resolved_in(item.node, wide, tall)
     c = node.style
+    # 10.3 and 10.4: justify-self and align-self in the area.
     hows = in_cell(c, style), in_row(c, style)
     at = engine.in_cell(node, wide, tall, hows)
     spare_x = wide - c.margin_left - c.margin_right - at.width

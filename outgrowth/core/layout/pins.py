@@ -32,12 +32,14 @@ class Tie(NamedTuple):
 
 
 def tie_x(style: LayoutStyle) -> Tie:
+    """How it is tied to its holder across."""
     middle = style.x + (style.margin_left - style.margin_right) / 2
     near, far = style.x + style.margin_left, style.right + style.margin_right
     return Tie(style.pin_x, style.x, style.right, near, far, middle, style.width)
 
 
 def tie_y(style: LayoutStyle) -> Tie:
+    """How it is tied to its holder down."""
     middle = style.y + (style.margin_top - style.margin_bottom) / 2
     near, far = style.y + style.margin_top, style.bottom + style.margin_bottom
     return Tie(style.pin_y, style.y, style.bottom, near, far, middle, style.height)

@@ -20,6 +20,7 @@ def within(value: float, least: float, most: float) -> float:
 
 
 def inset_x(node: LayoutNode) -> float:
+    """Its paddings across, where it has any (px)."""
     if node.kind != "box" or node.style.flow == "free":
         return 0.0
     return node.style.padding_left + node.style.padding_right
@@ -124,6 +125,7 @@ def asks_height(node: LayoutNode) -> bool:
 
 
 def text_style(node: LayoutNode) -> TextStyle:
+    """How its letters are set."""
     memory = memory_of(node)
     if memory.text_style is None:
         style = node.style

@@ -29,6 +29,7 @@ class Cells(NamedTuple):
 
     @property
     def end(self) -> int:
+        """The track after the last."""
         return self.start + self.span
 
 
@@ -61,8 +62,10 @@ def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cell
         return not any(used.get(line, 0) & bits for line in range(row, row + down.span))
 
     for n, (across, down) in enumerate(wishes):
+        # 8.5 step 1: what says both its row and its column stands there, over others if need be.
         if across.start and down.start:
             take(n, across.start - 1, down.start - 1)
+    # Step 2: what is locked to a row; "sparse", so the cursor of each row never goes back.
     ends: dict[int, int] = {}
     for n, (across, down) in enumerate(wishes):
         if down.start and not across.start:
@@ -70,17 +73,22 @@ def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cell
             column = next(c for c in count(ends.get(row, 0)) if free(n, c, row))
             take(n, column, row)
             ends[row] = column + across.span
+    # Step 3: the columns of the implicit grid: as many as any item says or spans.
     wide = [a.start - 1 + a.span if a.start else a.span for a, _ in wishes]
     columns = max([columns, 1, *wide, *(a.end for a, _ in cells.values())])
+    # Step 4: the rest, in order, with one cursor that never goes back.
     column = row = 0
     for n, (across, _) in enumerate(wishes):
         if n in cells:
             continue
         if across.start:
+            # 4.1: an item that says its column goes on to the next row where the cursor is past
+            # it.
             row += across.start - 1 < column
             column = across.start - 1
             row = next(r for r in count(row) if free(n, column, r))
         else:
+            # 4.2: an item that says nothing takes the next place into which it fits.
             while column + across.span > columns or not free(n, column, row):
                 column += 1
                 if column + across.span > columns:
@@ -132,11 +140,13 @@ def sized(
     narrowest  that room is asked for with the content at its smallest (the min-content constraint)
     """
     tracks = [_Track(size, room) for size in sizes]
+    # 11.3: the steps in their order.
     _fit_items(tracks, shares, gap)
     if narrowest:
         return [track.base for track in tracks]
     free = None if room is None else room - sum(t.base for t in tracks) - _gaps(gap, len(tracks))
     _maximize(tracks, free)
+    # 11.7 comes last: flexible tracks divide what the others left.
     if any(track.flexible for track in tracks):
         _expand(tracks, shares, gap, room)
     return [track.base for track in tracks]
@@ -154,17 +164,21 @@ def _fit_items(tracks: list[_Track], shares: Sequence[Share], gap: float) -> Non
     for share in shares:
         spanned = tracks[share.cells.start : share.cells.end]
         (flexible if any(track.flexible for track in spanned) else plain).append(share)
+    # 11.5.2: items of span 1 first.
     for share in plain:
         track = tracks[share.cells.start]
         if share.cells.span == 1 and track.content:
             track.base = max(track.base, share.least)
             track.large = max(track.large, share.large)
             track.limit = max(track.large, track.base)
+    # 11.5.3: then items of span 2, 3 and so on, without flexible tracks.
     for span in sorted({share.cells.span for share in plain if share.cells.span > 1}):
         group = [share for share in plain if share.cells.span == span]
         _span_content(tracks, group, gap)
+    # 11.5.4: then items that span a flexible track.
     _span_flexible(tracks, flexible, gap)
     for track in tracks:
+        # 11.5.5: a growth limit that is still infinite becomes the base size.
         track.limit = track.reach
 
 
@@ -174,12 +188,16 @@ def _span_content(tracks: list[_Track], shares: Sequence[Share], gap: float) -> 
     for share in shares:
         mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].content]
         bases = [track.base for track in tracks[share.cells.start : share.cells.end]]
+        # 11.5.1 step 1: what the spanned tracks, and the gaps between them, already hold is no
+        # extra.
         extra = share.least - _gaps(gap, share.cells.span) - sum(bases)
         for n, more in _distributed(tracks, mine, extra).items():
+            # Of all items of this span the largest increase counts, so their order does not.
             planned[n] = max(planned[n], more)
     for track, more in zip(tracks, planned, strict=True):
         track.base += more
         track.limit = max(track.limit, track.base)
+    # 11.5.3, intrinsic then max-content maximums.
     for wants in ([share.small for share in shares], [share.large for share in shares]):
         raised: dict[int, float] = {}
         for share, want in zip(shares, wants, strict=True):
@@ -189,6 +207,7 @@ def _span_content(tracks: list[_Track], shares: Sequence[Share], gap: float) -> 
             for n, more in _raised(tracks, mine, extra).items():
                 raised[n] = max(raised.get(n, 0.0), more)
         for n, more in raised.items():
+            # Infinitely growable: until the next phase only.
             tracks[n].endless = tracks[n].limit == math.inf
             tracks[n].limit = tracks[n].reach + more
     for track in tracks:
@@ -204,6 +223,7 @@ def _span_flexible(tracks: list[_Track], shares: Sequence[Share], gap: float) ->
         extra = share.least - _gaps(gap, len(spanned)) - sum(tracks[n].base for n in spanned)
         flex_sum = sum(tracks[n].flex for n in mine)
         for n in mine:
+            # Flex factors that sum to nothing: equal parts (11.5.4).
             part = tracks[n].flex / flex_sum if flex_sum else 1 / len(mine)
             planned[n] = max(planned[n], extra * part)
     for track, more in zip(tracks, planned, strict=True):
@@ -217,6 +237,7 @@ def _distributed(tracks: list[_Track], mine: list[int], extra: float) -> dict[in
         return sizes
     left = _filled(sizes, {n: tracks[n].limit - tracks[n].base for n in mine}, extra)
     for n in mine:
+        # 11.5.1 step 2.3: beyond the limits, in equal parts.
         sizes[n] += left / len(mine)
     return sizes
 
@@ -235,6 +256,7 @@ def _raised(tracks: list[_Track], mine: list[int], extra: float) -> dict[int, fl
 def _filled(sizes: dict[int, float], rooms: dict[int, float], extra: float) -> float:
     """Shares px equally, nobody getting more than there is room for; what is left over."""
     open_ones = [n for n, room in rooms.items() if room > 0]
+    # Each turn fills one track or uses up what is left; less than 1e-9 px is rounding.
     while open_ones and extra > 1e-9:
         each = extra / len(open_ones)
         full = [n for n in open_ones if rooms[n] - sizes[n] <= each]
@@ -257,9 +279,11 @@ def _maximize(tracks: list[_Track], free: float | None) -> None:
 
 def _expand(tracks: list[_Track], shares: Sequence[Share], gap: float, room: float | None) -> None:
     """Step 11.7: expand flexible tracks."""
+    # 11.7: the leftover space is definite: find the size of an fr.
     if room is not None:
         fraction = _fraction(tracks, room - _gaps(gap, len(tracks)))
     else:
+        # Indefinite: as large as the largest track, or item, needs; a factor below 1 counts as 1.
         fraction = max([t.base / max(t.flex, 1.0) for t in tracks if t.flexible])
         for share in shares:
             spanned = tracks[share.cells.start : share.cells.end]
@@ -274,8 +298,12 @@ def _fraction(tracks: Sequence[_Track], room: float) -> float:
     """Step 11.7.1: how many px one share is, where these tracks fill so many."""
     flexible = [track for track in tracks if track.flexible]
     while flexible:
+        # 11.7.1 step 2: what inflexible tracks leave.
         left = room - sum(track.base for track in tracks if track not in flexible)
+        # Step 3: divided by the sum of factors, at least 1.
         fraction = left / max(sum(track.flex for track in flexible), 1.0)
+        # Step 4: a track that its share would make smaller than its base is treated as
+        # inflexible, and all is done again.
         wide_enough = [t for t in flexible if fraction * t.flex >= t.base]
         if len(wide_enough) == len(flexible):
             return max(fraction, 0.0)

@@ -79,10 +79,13 @@ def is_other(before: View, after: View) -> bool:
 
 
 def _node(result: Differences, path: Path, instance: Path, before: View, after: View) -> None:
+    # Scenes and layouts are shared, so the same object is the same picture: all beneath is passed
+    # by.
     if before.scene is after.scene and before.placed is after.placed:
         return
     _own(result, path, before, after)
     inside = path if after.scene.component else instance
+    # Nearly always the same children: then only the places that hold other objects are looked at.
     if before.scene.ids == after.scene.ids:
         for n in _places_that_differ(before, after):
             _child(result, path, inside, (before, n), (after, n))
@@ -94,6 +97,7 @@ def _node(result: Differences, path: Path, instance: Path, before: View, after: 
             result.comes.append(_changed(path, inside, after, n))
         else:
             _child(result, path, inside, (before, old_index), (after, n))
+    # What was not met again has gone.
     for n in old_indexes.values():
         result.goes.append(_changed(path, inside, before, n))
 
@@ -127,12 +131,14 @@ def _child(
     (before, m), (after, n) = old, new
     path = (*inside, after.scene.ids[n])
     was, now = _view(before, m), _view(after, n)
+    # What floats takes no room, so no neighbour's place hangs on its own.
     alone = _floats(was.scene) and _floats(now.scene)
     x, y = before.placed.xs[m], before.placed.ys[m]
     if x != after.placed.xs[n]:
         result.values.append(Differing(path, "x", None, x, after.placed.xs[n], alone))
     if y != after.placed.ys[n]:
         result.values.append(Differing(path, "y", None, y, after.placed.ys[n], alone))
+    # Words that differ cannot be mixed: they cross over, each at its own place.
     if is_other(was, now):
         _own(result, path, was, now)
         result.exchanged.append(_changed(holder, inside, after, n)._replace(before=was))
@@ -158,6 +164,7 @@ def _own(result: Differences, path: Path, before: View, after: View) -> None:
         return
     for row in _PAINT:
         a, b = getattr(following.paint, row.field), getattr(scene.paint, row.field)
+        # Identity first: most values are shared.
         if a is not b and a != b:
             result.values.append(Differing(path, row.name, row, a, b, True))
 

@@ -44,6 +44,7 @@ def easing(text: str) -> Easing:
     text = text.strip().lower()
     if text == "linear":
         return lambda progress: progress
+    # 2.4: keywords are steps(1, jump-start) and steps(1, jump-end).
     if text in ("step-start", "step-end"):
         return _steps(f"1, jump-{text.removeprefix('step-')}")
     if text in KEYWORDS:
@@ -99,20 +100,24 @@ def _steps(inside: str) -> Easing:
     """Source: CSS Easing Functions 2, section 2.4."""
     text = "steps takes a count and jump-start, jump-end, jump-both or jump-none."
     parts = [part.strip() for part in inside.split(",")]
+    # The older names of the same (2.4).
     kind = {"start": "jump-start", "end": "jump-end"}.get(parts[-1], parts[-1])
     if len(parts) == 1:
         kind = "jump-end"
+    # jump-none needs two steps: it shows both ends.
     least = 2 if kind == "jump-none" else 1
     is_jump = kind in ("jump-start", "jump-end", "jump-both", "jump-none")
     if len(parts) > 2 or not is_jump or not parts[0].isdigit() or int(parts[0]) < least:
         raise EasingError(text)
     count = int(parts[0])
+    # 2.4: jump-both jumps once more than it has steps, jump-none once less.
     jumps = count + {"jump-both": 1, "jump-none": -1}.get(kind, 0)
     first = 1 if kind in ("jump-start", "jump-both") else 0
 
     def stepped(progress: float) -> float:
         if progress < 0:
             return 0.0
+        # A progress that rounding left just below a step belongs to it.
         step = min(math.floor(progress * count + 1e-9) + first, jumps)
         return step / jumps
 
@@ -137,9 +142,12 @@ def _pieces(inside: str) -> Easing:
     outputs, inputs = [value for value, _ in stops], _spread([share for _, share in stops])
 
     def along(progress: float) -> float:
+        # 2.2.1 step 4: the last point at or before the input; beyond the ends the outer piece
+        # goes on.
         piece = max(n for n in range(len(inputs)) if n == 0 or inputs[n] <= progress)
         piece = min(piece, len(inputs) - 2)
         width = inputs[piece + 1] - inputs[piece]
+        # Two points at one input: the later one counts.
         if width <= 0:
             return outputs[piece + 1]
         share = (progress - inputs[piece]) / width
@@ -151,6 +159,7 @@ def _pieces(inside: str) -> Easing:
 def _spread(stated: list[float | None]) -> list[float]:
     """The inputs that were not given, evenly between those that were; never going back."""
     results = list(stated)
+    # 2.2.2: the first input is 0 and the last 1 where none is given.
     if results[0] is None:
         results[0] = 0.0
     if results[-1] is None:
@@ -158,6 +167,7 @@ def _spread(stated: list[float | None]) -> list[float]:
     largest = -math.inf
     for n, share in enumerate(results):
         if share is not None:
+            # An input below one before it is raised to it.
             largest = max(largest, share)
             results[n] = largest
     numbers: list[float] = []
@@ -165,6 +175,7 @@ def _spread(stated: list[float | None]) -> list[float]:
         if share is not None:
             numbers.append(share)
             continue
+        # Missing inputs lie evenly between the neighbours that have one.
         after = next(m for m in range(n, len(results)) if results[m] is not None)
         end = results[after]
         assert end is not None
@@ -186,10 +197,13 @@ def cubic_bezier(x1: float, y1: float, x2: float, y2: float) -> Easing:
     """The curve from (0, 0) to (1, 1) with these control points, as y over x."""
 
     def eased(progress: float) -> float:
+        # 2.3.1: the slope beyond the ends is not asked for: time stays between them.
         if progress <= 0.0:
             return 0.0
         if progress >= 1.0:
             return 1.0
+        # The curve gives x and y by one parameter; y is wanted at the parameter where x is the
+        # progress.
         return _bezier(_parameter(progress, x1, x2), y1, y2)
 
     return eased
@@ -213,6 +227,7 @@ def _parameter(x: float, x1: float, x2: float) -> float:
         if abs(miss) < _CLOSE:
             return t
         slope = _slope(t, x1, x2)
+        # Where the curve stands still in x, Newton would leap; halving never fails.
         if abs(slope) < 1e-6:
             break
         t = min(max(t - miss / slope, 0.0), 1.0)

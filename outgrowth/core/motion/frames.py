@@ -54,10 +54,12 @@ class Values(NamedTuple):
     faded: dict[tuple[int, float], tuple[SceneNode, SceneNode]]
 
     def value(self, block: Block) -> object:
+        """A value in the form that it is drawn in."""
         own = [self.colors[block.start + offset] for offset in block.form.colors]
         return block.form.value(self.numbers[block.start : block.columns.stop], own)
 
     def number(self, block: Block) -> float:
+        """A value that is one number."""
         result = self.value(block)
         assert isinstance(result, float)
         return result
@@ -135,6 +137,7 @@ class Frames:
         return _built(self._root, self.values(now))
 
     def values(self, now: float) -> Values:
+        """What all values come to at a time (ms)."""
         return self._mixed(self._base + self._sums.at_time(now))
 
     def end(self) -> Values:

@@ -74,6 +74,7 @@ class Movement:
 
     @property
     def moving(self) -> bool:
+        """Whether anything is under way."""
         return bool(self._sums.rows)
 
     @property
@@ -85,6 +86,8 @@ class Movement:
         """What is shown at a time; asked again for the same, the very same picture."""
         if not self.moving:
             return self.target
+        # Invariant: the frame of the very time beside it; whatever changes rows or ghosts drops
+        # it.
         if self._built is None or self._built[0] != now:
             self._built = now, self._planned().at_time(now)
         return self._built[1]
@@ -103,6 +106,7 @@ class Movement:
         part_motion: PartMotion | None = None,
     ) -> None:
         """From what is shown now on to another target, by one origin and its motion."""
+        # Its share of a group is split off first, else it would run out twice.
         self._hand_over(origin)
         deltas = _Deltas(self._sums, motion, part_motion)
         self._turn(differences(self.target, target), deltas, now)
@@ -125,6 +129,7 @@ class Movement:
         """Several changes at one instant with one motion, of origins that are at rest. What
         each of them adds is worked out only if it changes again before it has run out: with
         one progress for all, their sum is one difference."""
+        # One row for all of them: equal progress, so their sum is one difference.
         group = object()
         self.change(target, now, group, motion, part_motion)
         if self.moving:
@@ -150,6 +155,7 @@ class Movement:
 
     def prune(self, now: float) -> None:
         """Forgets what has run out. Only here, so that looking at a frame changes nothing."""
+        # Rows first: ghosts and columns are given up where no row is left to use them.
         self._sums.prune(now)
         self._frames = self._built = None
         if not self.moving:
@@ -230,6 +236,8 @@ class Movement:
         return ghost.path if ghost is not None else None
 
     def _turn(self, result: Differences, deltas: _Deltas, now: float) -> None:
+        # Only what goes or is exchanged leaves a picture behind, so only then is the frame
+        # needed.
         visible = self.at_time(now) if result.goes or result.exchanged else self.target
         shares: dict[Path, float] = {}
         if self.moving and visible is not self.target:
@@ -258,6 +266,7 @@ class Movement:
             self._sums.drop([(path, PRESENCE)])
             return
         self._ghosts[ghost.path] = ghost
+        # What is left of an earlier coming or going goes on with the ghost.
         self._sums.rename((path, PRESENCE), (ghost.path, PRESENCE))
         deltas.presence(path, ghost.path, 1.0, 0.0)
 

@@ -37,7 +37,9 @@ class Spring(NamedTuple):
         decay = self.damping / (2 * self.mass)
         square = self.stiffness / self.mass
         inner = square - decay * decay
+        # m x'' + c x' + k x = 0 with x(0) = 1: the three cases of the damped oscillator.
         t = max(seconds, 0.0)
+        # Near the critical case both other formulas divide by almost nothing.
         if abs(inner) < 1e-9 * square:
             return _critical(decay, t)
         if inner > 0:
@@ -50,6 +52,7 @@ class Spring(NamedTuple):
 
 
 def _swinging(decay: float, turn: float, square: float, t: float) -> Motions:
+    # Underdamped: x = e^(-dt) (cos wt + d/w sin wt); the kick is e^(-dt) sin wt / w.
     fade = math.exp(-decay * t)
     cos, sin = math.cos(turn * t), math.sin(turn * t)
     return Motions(
@@ -61,6 +64,7 @@ def _swinging(decay: float, turn: float, square: float, t: float) -> Motions:
 
 
 def _critical(decay: float, t: float) -> Motions:
+    # Critically damped: x = e^(-dt) (1 + dt); the kick is t e^(-dt).
     fade = math.exp(-decay * t)
     return Motions(
         fade * (1 + decay * t), fade * t, -fade * decay * decay * t, fade * (1 - decay * t)
@@ -68,6 +72,7 @@ def _critical(decay: float, t: float) -> Motions:
 
 
 def _creeping(decay: float, spread: float, t: float) -> Motions:
+    # Overdamped: the sum of two exponentials; `slow` and `fast` are the roots.
     slow, fast = -decay + spread, -decay - spread
     a, b = math.exp(slow * t), math.exp(fast * t)
     width = slow - fast
@@ -85,9 +90,11 @@ def _settling_time(spring: Spring) -> float:
     decay = spring.damping / (2 * spring.mass)
     inner = spring.stiffness / spring.mass - decay * decay
     if inner > 1e-9 * spring.stiffness / spring.mass:
+        # The swings stay within an envelope of this height, so its logarithm gives the time.
         height = math.sqrt(1 + decay * decay / inner)
         return math.log(height / SETTLED) / decay
     low, high = 0.0, 1.0
+    # One that does not swing only falls: halving finds where it passes SETTLED.
     while spring.at_time(high).rest > SETTLED and high < 1e4:
         high *= 2
     for _ in range(50):
@@ -99,5 +106,6 @@ def _settling_time(spring: Spring) -> float:
 def bouncing(duration_ms: float, bounce: float) -> Spring:
     """The spring of mass 1 whose undamped turn takes the duration, and whose damping is
     critical for a bounce of 0 and none for 1."""
+    # The undamped angular frequency for one turn in the duration.
     turn = 2 * math.pi / max(duration_ms / 1000, 1e-3)
     return Spring(turn * turn, 2 * turn * max(1 - bounce, 0.01))

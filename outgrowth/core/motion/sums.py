@@ -40,6 +40,7 @@ class Block(NamedTuple):
 
     @property
     def columns(self) -> range:
+        """Its columns in the sums."""
         return range(self.start, self.start + self.form.size)
 
 
@@ -101,6 +102,8 @@ class Sums:
         for rows in self.rows.values():
             for part, row in rows.items():
                 rows[part] = self._widened(row, old, block, goes_on)
+        # Invariant: the flat arrays are those of the rows as they are; whoever changes rows drops
+        # them.
         self._flat = None
         return block
 
@@ -144,6 +147,7 @@ class Sums:
     ) -> None:
         """An origin changes (again): it takes over what is left of its own, with the new
         motion, and nobody else's. A motion without length is a cut."""
+        # Only what this origin added before is turned: others run on as they began.
         old_rows = self.rows.pop(origin, {})
         new_rows: dict[Part, Row] = {}
         for part in (*old_rows, *[part for part in deltas if part not in old_rows]):
@@ -154,7 +158,9 @@ class Sums:
             row = old_rows.get(part)
             if row is not None:
                 left = row.begun.at_time(now)
+                # What is left of it now becomes the new beginning, so nothing jumps.
                 differences[row.columns] = row.differences * left.rest + row.speeds * left.kick
+                # Springs take over the speed too; curves start as their text says.
                 if begun.keeps_speed:
                     rates = row.differences * left.rest_rate + row.speeds * left.kick_rate
                     speeds[row.columns] = rates
@@ -228,6 +234,7 @@ class Sums:
         if not all(busy):
             pairs = zip(self.blocks.items(), busy, strict=True)
             self.blocks = {key: block for (key, block), retain in pairs if retain}
+        # Numbered anew only when more than half is empty: else each sweep would copy all.
         if self.size > 2 * int(sizes.sum()) + _SPARE:
             self._close_up()
 
@@ -248,15 +255,19 @@ class Sums:
         """(size,) what all origins together add to each column."""
         flat = self._flattened()
         left = [row.begun.at_time(now) for row in flat.rows]
+        # One multiplication for all rows: each row's share, spread over its columns.
         rest = np.repeat([motions.rest for motions in left], flat.counts)
         kick = np.repeat([motions.kick for motions in left], flat.counts)
+        # A row adds its differences as far as they have not run out.
         added = flat.differences * rest + flat.speeds * kick
+        # bincount adds in the order of the entries, so two runs give equal bytes.
         return np.asarray(np.bincount(flat.columns, added, self.size), dtype=np.float64)
 
     def row_bytes(self) -> Callable[[Block], bytes]:
         """Tells of a block what is added to it: where two blocks of one form have the same way,
         they get the same at any time."""
         flat = self._flattened()
+        # Stable, so that equal blocks come out in one order of rows.
         order = np.argsort(flat.columns, kind="stable")
         columns = flat.columns[order]
         entries = np.empty((order.size, 4))
@@ -268,6 +279,7 @@ class Sums:
 
         def bytes_of(block: Block) -> bytes:
             own = entries[begins[block.start] : begins[block.columns.stop]].copy()
+            # Columns from the block's own beginning: where it lies says nothing.
             own[:, 0] -= block.start
             return own.tobytes()
 

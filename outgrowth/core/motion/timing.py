@@ -28,6 +28,7 @@ class Begun(NamedTuple):
 
     @property
     def end(self) -> float:
+        """When it has run out (ms)."""
         return self.start + length(self.motion)
 
     @property

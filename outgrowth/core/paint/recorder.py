@@ -25,12 +25,15 @@ class Recorder:
         self._stack = [(Affine(), 1.0)]
 
     def mark(self, mark: Mark) -> None:
+        """Writes down a mark and where it stands."""
         self.drawn.append(Drawn(mark, *self._stack[-1]))
 
     def among(self, fragment: Fragment) -> None:
-        return None
+        """All children: a record has everything."""
+        return
 
     def enter(self, x: float, y: float, fragment: Fragment) -> bool:
+        """Goes to a fragment, always."""
         outer, opacity = self._stack[-1]
         to_root = Affine(e=x, f=y).then(outer)
         if fragment.group is not None:
@@ -41,9 +44,11 @@ class Recorder:
         return True
 
     def inside(self, fragment: Fragment) -> None:
+        """Nothing: clips are in the record of the group."""
         pass
 
     def leave(self, fragment: Fragment) -> None:
+        """Goes back to what holds the fragment."""
         self._stack.pop()
 
 

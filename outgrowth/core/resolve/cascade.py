@@ -110,6 +110,7 @@ class Scope(NamedTuple):
 
 
 def screen_scope(owner: Owner, live: Live, running: bool) -> Scope:
+    """The scope of a screen, which has no variants."""
     return Scope(owner, Map(), Map(), {}, _by_first(live), running)
 
 
@@ -125,6 +126,7 @@ def _by_first(live: Live) -> dict[str, Live]:
 def component_scope(component: Component, instance_input: InstanceInput) -> Scope:
     """The scope of an instance: variant and property values settled, entries grouped by
     the first id of their path ("" for the component's root)."""
+    # model: choices first, then what runs; both are known before any rule is asked.
     variant = _variant(component, instance_input)
     choices = dict(instance_input.choices) | {
         name: value for path, name, value in instance_input.live if not path
@@ -134,9 +136,11 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
         given_value = choices.get(prop.id, prop.default)
         values = values.set(prop.id, as_type(PROPERTY_TYPES[prop.kind], given_value, prop.default))
     groups: dict[str, list[Entry]] = {}
+    # Weak rules first: the later step of a property wins.
     for rule in in_cascade_order(component):
         if holds(rule.when, variant):
             _group(groups, _rule_entry(component, rule, values))
+    # What an instance says stands above all that its component says.
     for entry in instance_input.entries:
         if holds(entry.when, variant):
             # Its conditions were about this instance; further in they mean nothing.
@@ -152,9 +156,11 @@ def _variant(component: Component, instance_input: InstanceInput) -> Variant:
     found: dict[str, str] = {}
     for axis in component.axes:
         value: object = chosen.get(axis.id, axis.default)
+        # While it runs, the pointer and the focus have the word on the axes they drive.
         if instance_input.running and axis.driver != "none" and value in POINTER_VALUES:
             value = axis.default  # what the pointer sets is not chosen; a disabled one is
         value = live.get(axis.id, value)
+        # A value that is gone falls back to the default: files and overrides may name it still.
         is_value = isinstance(value, str) and axis.value(value) is not None
         found[axis.id] = str(value) if is_value else axis.default
     return Map(found)
@@ -184,9 +190,11 @@ def cascaded_values(scope: Scope, node: Node) -> dict[str, list[Step]]:
     steps: dict[str, list[Step]] = {}
     kind: Literal["tree", "instance"] = "tree"
     source = Source(kind, scope.owner.id, (node.id,))
+    # The tree says first: it is the base of every variant.
     for name, value in node.style.items():
         steps[name] = [Step(_substituted(value, scope.values), source)]
     is_root = node.id == scope.owner.root.id
+    # Then rules and overrides, in the order in which the scope grouped them.
     for entry in scope.groups.get("" if is_root else node.id, ()):
         if len(entry.path) == (0 if is_root else 1):
             steps.setdefault(entry.property, []).append(Step(entry.value, entry.source))
@@ -200,6 +208,7 @@ def input_of(
     choices = []
     entries = []
     component = ""
+    # Sorted, so that equal instances have equal inputs and share one result.
     for name in sorted(steps):
         if name == "component":
             held = computed_value(name, steps[name], lookup)
@@ -208,7 +217,8 @@ def input_of(
             choices.append((name.removeprefix(CHOICE), computed_value(name, steps[name], lookup)))
         else:
             entries += [Entry((), name, value, Always, source) for value, source in steps[name]]
-    for rule in sorted(node.overrides, key=lambda rect: len(rect.when)):
+    # Overrides with more conditions are stronger, as rules are.
+    for rule in sorted(node.overrides, key=lambda rule: len(rule.when)):
         source = Source("instance", scope.owner.id, (node.id, *rule.node), rule.when)
         value = _substituted(rule.value, scope.values)
         entries.append(Entry(rule.node, rule.property, value, rule.when, source))
@@ -221,6 +231,7 @@ def input_of(
 
 def computed_value(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals:
     """The value at the end of the steps: the last plain one, with all shifts on top."""
+    # The last plain value counts; shifts above and below it stay on top, each on the one before.
     plain: Value = row_of(name).default
     shifts = []
     for value, _ in steps:
@@ -241,6 +252,7 @@ def literal(name: str, value: Value, lookup: Lookup) -> Literals:
     nowhere, in a circle, or to something of another type, and the nearest that the row allows
     where it is out of range."""
     row = row_of(name)
+    # Names may name names; a circle ends at this depth, with the default.
     for _ in range(_DEEPEST_ALIAS):
         if not isinstance(value, Token):
             break

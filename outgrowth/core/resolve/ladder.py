@@ -63,9 +63,11 @@ class PlainLookup:
         self._document = document
 
     def component(self, component_id: str) -> Component | None:
+        """The component with an id, None if there is none."""
         return self._document.components.get(component_id)
 
     def token(self, path: str) -> DesignToken | None:
+        """The token at a path, None if there is none."""
         return self._document.token(path)
 
 
@@ -90,6 +92,7 @@ class Inspection:
         self.scope = scope
         self._lookup = PlainLookup(document)
         self._steps = cascaded_values(scope, node)
+        # An instance's choices are said in its holder's scope, its looks in its component's.
         outer = (
             cascaded_values(holder, instance) if holder is not None and instance is not None else {}
         )
@@ -114,6 +117,7 @@ class Inspection:
         plain value that they change."""
         default = Step(self._start(name), DEFAULT)
         steps = [default, *self._stated(name)]
+        # Below the last plain value nothing shows, and above it only shifts are left.
         plain = max(n for n, step in enumerate(steps) if not isinstance(step.value, Shift))
         return tuple(
             Rung(step.value, step.source, n == plain or isinstance(step.value, Shift))
@@ -148,14 +152,17 @@ class Together(Inspection):
         self.node, self.instance, self.scope = first.node, first.instance, first.scope
 
     def value(self, name: str) -> Literals | None:
+        """The value that all have in common, None where they differ."""
         values = {results.value(name) for results in self._several if results.has(name)}
         return values.pop() if len(values) == 1 else None
 
     def ladder(self, name: str) -> tuple[Rung, ...]:
+        """The ladder of the first that has the property."""
         holders = [results for results in self._several if results.has(name)]
         return (holders or self._several)[0].ladder(name)
 
     def has(self, name: str) -> bool:
+        """Whether it means something for any of them."""
         return any(result.has(name) for result in self._several)
 
 
@@ -174,6 +181,7 @@ def inspect(document: Document, place: Place, live: Live = ()) -> Inspection | N
         node = find(scope.owner.root, node_id)
         if node is None:
             return None
+        # The path leads through instances; each opens the scope of its component.
         if n < len(place.path) - 1:
             inner = _inner_scope(document, scope, node)
             if inner is None:
@@ -185,6 +193,7 @@ def inspect(document: Document, place: Place, live: Live = ()) -> Inspection | N
 def _inspected(document: Document, scope: Scope, node: Node) -> Inspection | None:
     """Follows instances to the node that is drawn; the first one is what was pointed at."""
     instance = holder = None
+    # A component may be nothing but an instance of another: what is drawn is the innermost.
     while node.kind == "instance":
         if instance is None:
             instance, holder = node, scope

@@ -46,10 +46,12 @@ class PaintStyle(PaintRows, frozen=True, weakref=True):
 
     @property
     def stroked(self) -> bool:
+        """Whether a stroke is seen."""
         return self.stroke.alpha > 0 and any(self.strokes)
 
     @property
     def transformed(self) -> bool:
+        """Whether it is moved, turned or scaled."""
         return bool(self.translate_x or self.translate_y or self.rotate) or self.scale != 1.0
 
 
@@ -271,6 +273,7 @@ class Interner:
         self._scenes: WeakValueDictionary[object, SceneNode] = WeakValueDictionary()
 
     def style(self, values: dict[str, Literals]) -> LayoutStyle:
+        """The one layout style of these values."""
         key = _stated(values, _LAYOUT_PLACES)
         cached = self._styles.get(key)
         if cached is None:
@@ -301,6 +304,7 @@ class Interner:
         return cached
 
     def paint(self, values: dict[str, Literals]) -> PaintStyle:
+        """The one paint style of these values."""
         key: object = _stated(values, _PAINT_PLACES)
         clipped = values.get("scrolls", "none") != "none"  # what is scrolled is not seen outside
         if clipped:
@@ -315,6 +319,7 @@ class Interner:
         return cached
 
     def scene(self, parts: SceneParts, delta: ChildDelta | None = None) -> SceneNode:
+        """The one scene node of these parts."""
         key = (
             id(parts.layout),
             id(parts.paint),

@@ -25,9 +25,11 @@ class Clock:
 
     @property
     def now(self) -> float:
+        """The present time in ms."""
         return round(self._sum + self._lost, _GRID)
 
     def advance(self, ms: float) -> None:
+        """Goes on to a time (ms); never back."""
         total = self._sum + ms
         larger, smaller = (self._sum, ms) if abs(self._sum) >= abs(ms) else (ms, self._sum)
         self._lost += (larger - total) + smaller
@@ -52,6 +54,7 @@ class Timers:
 
     @property
     def next_due(self) -> float:
+        """When the next timer rings (ms); infinite where none runs."""
         return min(
             (t.due for timers in self._timers.values() for t in timers.values()), default=NEVER
         )

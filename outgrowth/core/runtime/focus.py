@@ -96,6 +96,7 @@ class Focus:
     def stops(self) -> list[Path]:
         """Where Tab stops, in tree order; of a group, one of its members: the one that has the
         focus, else the chosen one, else the first."""
+        # WAI-ARIA practices: one tab stop for a composite; arrow keys go inside it.
         results = list(self._below(self._situation.target, (), (), None))
         groups: dict[Path, list[_Stop]] = {}
         for stop in results:
@@ -108,6 +109,7 @@ class Focus:
         components = self._situation.document.components
         chosen = [s for s in members if is_chosen(components.get(s.node.component), s.node)]
         focused = [s for s in members if s.path == self.path]
+        # The checked radio, or selected tab, is the stop of its group.
         return (focused or chosen or members)[0].path
 
     def _below(
@@ -116,6 +118,7 @@ class Focus:
         """The stops at and beneath a node in `instance`'s tree; `group` is the innermost box
         around it that is one stop, and the role of its members."""
         component = self._situation.document.components.get(node.component)
+        # What is disabled is out of the order, with all that is in it.
         if not is_enabled(component, node):
             return
         inner = self._inside(node, path, instance, group)
@@ -155,6 +158,7 @@ class Focus:
         if any(listening.cues_at(path, kind) for kind in _STOPS):
             return True
         keys = {heard.cue.trigger.key for heard in listening.cues_at(path, "key")}
+        # Escape is for what is around: a dialog that hears it is no stop.
         return bool(keys - {"Escape"}) and not holds_stops()
 
     def can_have(self, path: Path) -> bool:
@@ -179,6 +183,7 @@ class Focus:
         if not stops:
             return None
         if self.path in stops:
+            # The ends meet: there is no browser around it to go on to.
             return stops[(stops.index(self.path) + step) % len(stops)]
         return stops[self._from_left(stops, step)]
 
@@ -196,6 +201,7 @@ class Focus:
         edge = 0 if step > 0 else -1
         if self.left is None:
             return edge
+        # HTML, 6.6.3 (sequential focus navigation starting point): from where the focus was lost.
         order = {path: n for n, path in enumerate(self._all_paths())}
         index = order.get(self.left)
         if index is None:
@@ -267,6 +273,7 @@ def stepped(group: Group, path: Path, key: str) -> Path | None:
     tab list, only the arrows along it count, and Home and End."""
     index, count = group.members.index(path), len(group.members)
     across = {k: -n for k, n in _ACROSS.items()} if group.mirrored else _ACROSS
+    # A radio group takes both pairs of arrows; a tab list only those along it.
     steps = across | _DOWN
     if group.role == "tablist":
         steps = _DOWN if group.down else across

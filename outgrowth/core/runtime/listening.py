@@ -41,6 +41,7 @@ class Heard(NamedTuple):
 
     @property
     def key(self) -> tuple[Path, str]:
+        """What tells it from any other cue of any part."""
         return self.owner, self.cue.id
 
 

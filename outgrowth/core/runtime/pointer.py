@@ -51,6 +51,7 @@ class Pointer:
         """As far in as the nodes of a chain are shown and enabled."""
         if not chain:
             return ()
+        # Asked of the states that hold, not of the frame: a fading part takes no part any more.
         document, remaining = self._situation.document, []
         line = dict(line_to(self._situation.target, chain[-1]))
         for path in chain:
@@ -66,12 +67,16 @@ class Pointer:
         self.chain = self.alive(self.chain)
         if self.pressed:
             remaining = self.alive(self.pressed)
+            # A press that lost what it began on is no long press; a release there is still heard
+            # above.
             if remaining != self.pressed:
                 self.long_due = NEVER
             self.pressed = remaining
 
     def press(self, x: float, y: float, now: float) -> None:
+        """Goes down at a point of the subject, at a time in ms."""
         self.point = x, y
+        # Under the pointer is what is drawn now, in the middle of a movement too.
         self.look(self._situation.at_time(now))
         self.pressed = self.chain
         self.was_long = False
@@ -84,10 +89,12 @@ class Pointer:
         self.long_due = NEVER
         self.look(self._situation.at_time(now))
         pair = self.shared(pressed)
+        # A finger that is lifted is nowhere, so nothing is hovered (Pointer Events 3, 10).
         if self.touch:
             self.point, self.chain = None, ()
         return pressed, pair
 
     def shared(self, pressed: Chain) -> Chain:
         """What of a press is under the pointer still (or again)."""
+        # A tap needs press and release on one node; a chain shares its outer nodes.
         return tuple([a for a, b in zip(pressed, self.chain, strict=False) if a == b])

@@ -31,6 +31,7 @@ class Round:
         """Adds what a cue does."""
         for change in heard.cue.changes:
             if change.act in ("go", "back"):
+                # One can go to one place only: the first that says so.
                 self.travel = self.travel or (change, heard.cue.motion)
             elif change.act == "restart":
                 self.restarted.add(meant(heard.owner, change.at))
@@ -41,9 +42,11 @@ class Round:
 
     def _assign(self, key: Key, value: Literals, motion: Motion | None) -> None:
         others = list(self._others(key, value))
+        # Neither an axis nor what would set it back may have been set in this round.
         if key in self.assignments or any(other in self.assignments for other, _ in others):
             return
         for each, insert in ((key, value), *others):
+            # A cue's own motion, else that of the value, the axis, the component, the file.
             moves = motion or self._situation.motion(*each, insert)
             self.assignments[each] = Assignment(each, insert, moves)
             self._states[each] = insert
@@ -63,6 +66,7 @@ class Round:
             return None
         if change.act == "next":
             return (path, axis.id), self._next_value(component, axis, path)
+        # By id, or, in files from before ids, by name.
         value = axis.value(str(change.value)) or axis.named(str(change.value))
         return ((path, axis.id), value.id) if value is not None else None
 
@@ -79,6 +83,7 @@ class Round:
         variant: Map[str, str] = (node.variant if node is not None else None) or Map()
         for step in range(1, len(ids) + 1):
             result = ids[(index + step) % len(ids)]
+            # What is not offered is passed over, as a person would.
             if offered(component, variant.set(axis.id, result)):
                 return result
         return str(after)
@@ -90,11 +95,14 @@ class Round:
         back: in all its members, however deep, but those around the instance or in it."""
         path, axis_id = key
         once = Once(axis_id, str(value))
+        # In everything, not only in what is shown: a member out of sight is set back too.
         for holder_path, box in reversed(line_to(self._situation.everything, path)[:-1]):
             onces = box.interaction.one_at_a_time
             if once in onces:
                 instance = holder_path if box.component else holder_path[:-1]
                 for member, node in _members(box, instance, onces):
+                    # What holds the chosen one, or is in it, may have the same axis for another
+                    # reason.
                     if not _within(member, path) and not _within(path, member):
                         yield from self._set_back(member, node, onces)
                 return
@@ -109,6 +117,7 @@ class Round:
                 continue
             others = [v.id for v in axis.values if v.id != once.value]
             if others:
+                # Back to the default, or where that is the value itself, to the first other one.
                 rest = axis.default if axis.default != once.value else others[0]
                 yield (path, axis.id), rest
 

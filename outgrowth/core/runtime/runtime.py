@@ -81,10 +81,12 @@ class Runtime:
 
     @property
     def now(self) -> float:
+        """How long it runs (ms)."""
         return self._now
 
     @property
     def moving(self) -> bool:
+        """Whether the next frame is another."""
         return self._situation.movement.moving
 
     @property
@@ -99,6 +101,7 @@ class Runtime:
 
     @property
     def target(self) -> View:
+        """The picture that it is on its way to."""
         return self._situation.movement.target
 
     @property
@@ -161,6 +164,7 @@ class Runtime:
 
     @property
     def touch(self) -> bool:
+        """Whether a finger is used, and no mouse."""
         return self._pointer.touch
 
     @touch.setter
@@ -173,6 +177,7 @@ class Runtime:
 
     @property
     def reduced_motion(self) -> bool:
+        """Whether every change is a cut."""
         return self._situation.reduced_motion
 
     @reduced_motion.setter

@@ -155,6 +155,7 @@ def _event_written_out(event: object) -> object:
 
 
 def write_script(script: Script) -> bytes:
+    """A script as the bytes of a file."""
     return msgspec.json.format(msgspec.json.encode(script), indent=1) + b"\n"
 
 

@@ -26,8 +26,10 @@ class Scrolls:
 
     def scrolled_view(self, view: View) -> View:
         """A picture with its boxes scrolled."""
+        # Nothing scrolled and nothing that sticks: the picture is as it was laid out.
         if not self._to and not view.scene.layout.deep & STICKS:
             return view
+        # Invariant: the scrolled picture of the very view beside it; `_go` drops it.
         if self._last is None or self._last[0] is not view:
             self._last = view, self._scrolled(view)
         return self._last[1]
@@ -35,6 +37,8 @@ class Scrolls:
     def by(self, view: View, chain: Iterable[Path], dx: float, dy: float) -> bool:
         """Scrolls the innermost of these nodes that can go there; whether one could. `view` is
         the picture that is not scrolled."""
+        # Scroll chaining (CSS Overscroll 1, 2): the innermost that can still go, else what holds
+        # it.
         for path in reversed(tuple(chain)):
             before = self._to.get(path, (0.0, 0.0))
             if self._go(view, path, (before[0] + dx, before[1] + dy)):
@@ -55,6 +59,7 @@ class Scrolls:
                 node, holder_placed = node.children[n], holder_placed.children[n]
             holder_path = _path_of(view, route[:depth])
             left, top = self._to.get(holder_path, (0.0, 0.0))
+            # As near as it takes (CSSOM View, scrollIntoView with "nearest").
             left = min(max(left, x + holder_placed.width - placed.width), x)
             top = min(max(top, y + holder_placed.height - placed.height), y)
             self._go(view, holder_path, (left, top))
@@ -103,6 +108,7 @@ class Scrolls:
 
     def _scrolled(self, view: View) -> View:
         placed = view.placed
+        # What sticks does so in a box at its beginning too.
         for begun in _sticking(view.scene, ()):
             placed = _replaced(view.scene, placed, begun, (0.0, 0.0))
         # What holds comes first: what is in it is then scrolled where it stands by then.

@@ -125,6 +125,7 @@ class Situation:
         return results
 
     def component_at(self, path: Path) -> Component | None:
+        """The component that an instance follows, None where nothing is."""
         node = self.node_at(path)
         return self.document.components.get(node.component) if node is not None else None
 
@@ -205,6 +206,7 @@ class Situation:
         self.chosen, self.driven_states = chosen, driven_axes
         if not steps:
             return None
+        # Invariant: worked out of document and subject; whoever changes these drops it.
         self._everything = None
         self._move(before, steps, now)
         return Turn(previous, self.target, all_before, self.everything if watching else None)
@@ -249,6 +251,7 @@ class Situation:
         self._everything = None
         self.listening = Listening(self.document, self.owner, self.owner_at)
         target = self.lay_out(chosen)
+        # Media Queries 5, 11.3 (prefers-reduced-motion): a cut instead of a movement.
         if self.reduced_motion or motion is None:
             self.movement.cut(target)
         else:
@@ -277,6 +280,7 @@ class Situation:
         return View(scene, unstuck(scene.layout, self.layout.place(scene.layout, room_x, room_y)))
 
     def _scene(self, resolver: Resolver, states: States) -> SceneNode:
+        # Sorted, so that the same states give the same input and share its result.
         ordered = sorted(states.items(), key=lambda item: item[0])
         live: Live = tuple([(path, name, value) for (path, name), value in ordered])
         subject = self.subject

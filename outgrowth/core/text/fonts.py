@@ -97,9 +97,11 @@ class FontBook:
 
     @property
     def families(self) -> tuple[str, ...]:
+        """All families by name."""
         return tuple(self._families)
 
     def missing(self, family: str) -> bool:
+        """Whether a family is not at hand; it is then noted as replaced."""
         return family not in self._families
 
     def also(self, more: Iterable[FontSource]) -> FontBook:

@@ -73,7 +73,9 @@ def breaks(text: str) -> list[int]:
     flags = 0
     for n in range(1, len(kinds_shown)):
         place = places[n]
+        # LB30a counts regional indicators: two of them are one flag.
         flags = flags + 1 if kinds_shown[n - 1].of == "RI" else 0
+        # What LB4 to LB10 decided stands; the others are asked in order.
         if decided[place] is None:
             decided[place] = _breaks_between(
                 _Seen(

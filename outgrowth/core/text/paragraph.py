@@ -129,6 +129,8 @@ class Typesetter:
         """Min-content width in px: broken wherever a line may break."""
         result = 0.0
         for block in self._cut(content, style):
+            # CSS Text 3, 5.5: with overflow-wrap anywhere, each cluster is an opportunity, and
+            # counts for min-content.
             if style.break_words:
                 result = max([result, *map(sub, block.edges[1:], block.edges)])
                 continue
@@ -145,6 +147,7 @@ class Typesetter:
 
     def set(self, content: Content, style: TextStyle, width: float) -> Paragraph:
         """The text in lines no wider than `width` px (a word that is wider spills)."""
+        # Invariant: content, style and width are values, so a paragraph that was set stays right.
         key = content, style, width
         cached = self._set.get(key)
         if cached is None:
@@ -154,12 +157,17 @@ class Typesetter:
 
     def _lines(self, content: Content, style: TextStyle, width: float) -> Paragraph:
         blocks = self._cut(content, style)
+        # CSS Inline 3, 3.2: the half-leading goes above and below; every line box is as high as
+        # line-height.
         height = style.line_height * style.size
+        # The first available font decides the strut, whatever letters the text has.
         first = self.fonts.faces(style.family, style.weight, style.italic)[0]
         baseline = _baseline(first, style.size, height)
         spans = [
             (block, span) for block in blocks for span in lines(self._filling(block, style), width)
         ]
+        # CSS Overflow 4, 5: what comes after the last line that is shown is cut, with an
+        # ellipsis.
         if style.max_lines:
             cut = len(spans) > style.max_lines
             spans = spans[: style.max_lines]
@@ -176,6 +184,8 @@ class Typesetter:
         wide = max(line.width for line in results)
         if not style.trimmed:
             return Paragraph(wide, height * len(results), tuple(results))
+        # CSS Inline 3, 5.3 (text-box-edge: cap alphabetic): from the capitals of the first line
+        # to the baseline of the last.
         above = baseline - first.capital * style.size
         trimmed = tuple(line._replace(baseline=line.baseline - above) for line in results)
         return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed)
@@ -221,11 +231,15 @@ class Typesetter:
     ) -> Line:
         start, ink, end = span
         last = end == len(block.text)
+        # Spaces at the end of a line hang (CSS Text 3, 4.1.2); those at the very end of the text
+        # count.
         stop = end if last else ink
         pen = 0.0
         runs = []
         stretches = block.stretches[_holding(block, start) : _holding(block, stop - 1) + 1]
         pieces = [(s.level, (_overlap(s, start, stop), s)) for s in stretches]
+        # UAX 9, L2: reversed by levels, a run at a time; shaping has its letters in sight order
+        # already.
         for text, stretch in in_sight_order(pieces):
             if text:
                 shaped = self._shaper.shape(text, stretch.face, stretch.level % 2 == 1)
@@ -237,9 +251,11 @@ class Typesetter:
             run = glyph_run(hyphen, face, style.size, 0.0)
             runs.append((pen, run))
             pen += run.advance
+        # start and end are of the paragraph's direction (CSS Text 3, 6.1).
         share = {"start": 0.0, "center": 0.5, "end": 1.0}[style.align]
         if block.base % 2:
             share = 1.0 - share
+        # A line that is too wide begins at its start, wherever it is aligned to.
         shift = share * max(available - pen, 0.0)
         placed = tuple((x + shift, run) for x, run in runs)
         return Line(baseline, pen, block.text[start:stop], placed)
@@ -284,7 +300,8 @@ class Typesetter:
         faces = self.fonts.faces(style.family, weight, run.italic or style.italic)
         first = faces[0]
         results = []
-        for face, letters in groupby(run.text, lambda child: _first_with(faces, child) or first):
+        # CSS Fonts 4, 5.3: the first face of the list that has the letter.
+        for face, letters in groupby(run.text, lambda letter: _first_with(faces, letter) or first):
             results.append((face, "".join(letters)))
         return results
 
@@ -295,6 +312,7 @@ class Typesetter:
         widths = [0.0] * len(stretch.text)
         for advance, cluster in zip(shaped.advances, shaped.clusters, strict=True):
             widths[cluster] += advance * unit
+        # CSS Text 3, 7.2: spacing goes after a whole cluster, not between its parts.
         begun = {c for c in shaped.clusters if widths[c]}  # what has no width has no spacing
         edges = []
         for n, width in enumerate(widths):

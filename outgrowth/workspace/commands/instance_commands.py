@@ -121,6 +121,7 @@ def exchange_step(workspace: Workspace, path: Path, component_id: str) -> str:
 
 
 def detach(workspace: Workspace) -> None:
+    """The selected instances become plain boxes."""
     parts, owner = own_instances(workspace), workspace.selection.owner
     if parts:
         change = each(lambda document, node: instances.detach(document, owner, node.id), parts)

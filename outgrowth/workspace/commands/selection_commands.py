@@ -59,11 +59,13 @@ def own_parts(workspace: Workspace) -> list[Node]:
 
 
 def own_instance(workspace: Workspace) -> Node | None:
+    """The selected instance of the owner's own tree."""
     node = own_part(workspace)
     return node if node is not None and node.kind == "instance" else None
 
 
 def own_instances(workspace: Workspace) -> list[Node]:
+    """All selected instances of the owner's own tree."""
     return [node for node in own_parts(workspace) if node.kind == "instance"]
 
 
@@ -92,6 +94,7 @@ def component_here(workspace: Workspace) -> Component | None:
 
 
 def remove(workspace: Workspace) -> None:
+    """Removes the selected parts, and selects what held them."""
     parts, owner = own_parts(workspace), workspace.owner
     if not parts or owner is None:
         return

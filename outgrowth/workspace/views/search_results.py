@@ -99,5 +99,5 @@ def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
     results = [c for c in candidates if has_words(f"{c.title} {c.kind}", text)]
     first = next(iter(text.lower().split()), "")
     return sorted(
-        results, key=lambda child: (not child.title.lower().startswith(first), not child.enabled)
+        results, key=lambda match: (not match.title.lower().startswith(first), not match.enabled)
     )

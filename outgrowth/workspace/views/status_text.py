@@ -39,6 +39,7 @@ def missing_fonts_text(workspace: Workspace) -> str:
 
 
 def count_text(count: int, description: str) -> str:
+    """A number of things: “1 screen”, “2 screens”."""
     return f"{count:,} {description}{'' if count == 1 else 's'}"
 
 

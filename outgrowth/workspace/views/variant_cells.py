@@ -125,9 +125,11 @@ class VariantCells:
         return min(max((room - (full_width - parts)) / max(parts, 1.0), _LEAST_FIT), 1.0)
 
     def cell_of(self, variant: Variant) -> Cell | None:
+        """The cell of a variant, None where the grid does not show it."""
         return next((cell for cell in self.cells if cell.variant == variant), None)
 
     def cell_at(self, x: float, y: float) -> Cell | None:
+        """The cell at a point, None between them."""
         return next((cell for cell in self.cells if cell.rect.contains(x, y)), None)
 
     def cell_beside(self, variant: Variant, across: int, down: int) -> Cell | None:

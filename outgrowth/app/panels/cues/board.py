@@ -114,6 +114,7 @@ class CueBoard(QWidget):
         return container
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self.graph.set_theme(theme)
         self.motion.set_theme(theme)
 
@@ -144,11 +145,13 @@ class CueBoard(QWidget):
         return next((cue for cue in cues_here if cue.id == self.list.chosen), None)
 
     def choose(self, cue_id: str) -> None:
+        """Looks at a cue; "" for none."""
         self.list.choose(cue_id)
         self.graph.show_chosen(cue_id)
         self.refresh()
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         if not self.isVisible():
             return
         if self.list.chosen and self.cue is None:

@@ -43,10 +43,12 @@ class Curve(QWidget):
         return QSize(180, 110)
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self.update()
 
     def show_motion(self, motion: Motion) -> None:
+        """Draws a motion, with handles where it is a Bézier curve."""
         self._motion = motion
         self._points = points_of(motion.easing)
         self.update()

@@ -49,10 +49,12 @@ class Graph(QWidget):
         self.setMinimumWidth(240)
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self.update()
 
     def show_chosen(self, cue_id: str) -> None:
+        """Marks the edges of a cue; "" for none."""
         self._chosen = cue_id
         self.update()
 

@@ -30,6 +30,7 @@ class CueList(Sheet):
         self.setMinimumWidth(250)
 
     def about(self, component: Component | None) -> object:
+        """What decides the lines: they are made anew when this is another."""
         owner, path = self._workspace.owner, self._workspace.selection.path
         if owner is None:
             return None
@@ -38,10 +39,12 @@ class CueList(Sheet):
         return owner.id, owner.behaviour, axes, owner.root, path, inherited, self.chosen
 
     def choose(self, cue_id: str) -> None:
+        """Opens the sheet of a cue; "" for none."""
         self.chosen = cue_id
         self.rebuild()
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
+        """Adds the lines for the component on the bench."""
         owner = self._workspace.owner
         self.editor = None
         if owner is None:

@@ -95,6 +95,7 @@ class MotionEditor(QWidget):
             grid.addWidget(field, row, 2 * n + 1)
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = self.own.theme = theme
         self.curve.set_theme(theme)
 
@@ -122,6 +123,7 @@ class MotionEditor(QWidget):
         return motion_at(self.chain(), self.level.key)
 
     def refresh(self) -> None:
+        """Shows the workspace as it is now."""
         chain, level, motion = self.chain(), self.level, self.motion
         marked = [(c.key, f"{c.name}{' ·' if c.motion is not None else ''}") for c in chain]
         self.levels.set_options(marked)

@@ -64,6 +64,7 @@ class Ledger(QScrollArea):
         self.refresh()
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self._editors = self._new_editors()
         self._made_for = None

@@ -76,6 +76,7 @@ class LedgerRow(QWidget):
         grid.setColumnStretch(1, 1)
 
     def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
         self._theme = theme
         self.update()
 
@@ -99,6 +100,7 @@ class LedgerRow(QWidget):
 
     @property
     def set_by_someone(self) -> bool:
+        """Whether anybody said more than the table does."""
         return len(self._rungs) > 1
 
     def _is_changed_here(self, rung: Rung, instance: bool) -> bool:

@@ -267,7 +267,7 @@ def _plan(table: _Table, base: int, rules: tuple[_Rule, ...]) -> _Plan:
 def _with(table: _Table, plan: _Plan, rule: _Rule) -> _Plan:
     """The plan with a rule set; one on the same cells is replaced."""
     rules = [r for r in plan.rules if r.when != rule.when]
-    return _plan(table, plan.base, tuple(sorted([*rules, rule], key=lambda rect: rect.strength)))
+    return _plan(table, plan.base, tuple(sorted([*rules, rule], key=lambda added: added.strength)))
 
 
 def _without(table: _Table, plan: _Plan, rule: _Rule) -> _Plan:

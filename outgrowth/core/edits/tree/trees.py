@@ -157,6 +157,7 @@ def _replaced(document: Document, owner: Owner) -> Document:
 
 
 def with_root(owner: Owner, root: Node) -> Owner:
+    """The owner with another tree."""
     return msgspec.structs.replace(owner, root=root)
 
 

@@ -144,4 +144,5 @@ def behaviour_schema() -> JsonObject:
 
 
 def motion_schema() -> JsonObject:
+    """JSON Schema of a motion."""
     return _MOTION.schema()
