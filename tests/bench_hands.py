@@ -18,6 +18,7 @@ from outgrowth.core.document.records import Document, Node, Screen
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.demo.drawing import box, text
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.engine import shipped_engine
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -129,7 +130,7 @@ def _layers(told: Told) -> None:
     told("Layers of 2,000: select and show", frames(pick, layers.list))
 
     def edit(n: int) -> None:
-        workspace.set_style({"opacity": 0.5 + n / 200})
+        style_commands.set_style(workspace, {"opacity": 0.5 + n / 200})
         layers.refresh()
 
     told("Layers of 2,000: after an edit", frames(edit, layers.list, 30))

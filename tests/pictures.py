@@ -22,7 +22,7 @@ from outgrowth.core.edits import tokens
 from outgrowth.core.edits.tree.owners import DEVICES
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.resources import DEMO, GUIDE
-from outgrowth.workspace.commands import create_commands, library_commands
+from outgrowth.workspace.commands import create_commands, library_commands, style_commands
 
 ROOT = Path(__file__).parents[1]
 SHOTS = ROOT / "docs" / "screenshots"
@@ -157,11 +157,11 @@ def _drawing(w: MainWindow) -> None:
     """A part among others on a free screen, caught on two of them."""
     s = w.workspace
     library_commands.new_screen(s, DEVICES[3]._replace(width=420.0, height=320.0, name="Sketch"))
-    s.set_style({"flow": "free"})
+    style_commands.set_style(s, {"flow": "free"})
     for n, (x, y) in enumerate(((40.0, 40.0), (160.0, 40.0), (40.0, 150.0))):
         s.select(())
         create_commands.draw(s, "box", None, (90.0, 60.0), (x, y))
-        s.set_style({"fill": parse(("#17495A", "#EDF4F5", "#B8452B")[n])})
+        style_commands.set_style(s, {"fill": parse(("#17495A", "#EDF4F5", "#B8452B")[n])})
     s.select(())
     create_commands.draw(s, "ellipse", None, (70.0, 60.0), (230.0, 190.0))
     QTest.qWait(_FONTS_MS)

@@ -2,26 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 from pathlib import Path as FilePath
 from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.properties import FAMILIES, applies, row_of
+from outgrowth.core.document.properties import FAMILIES, row_of
 from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
 from outgrowth.core.document.refusal import Refusal
-from outgrowth.core.document.uses import uses
-from outgrowth.core.document.values import Literals, Value
-from outgrowth.core.document.variants import Variant, condition_text
-from outgrowth.core.edits import EditError
-from outgrowth.core.edits.style.styles import put_back, put_back_instance, set_properties
-from outgrowth.core.edits.variants.reach import Reached, landing
+from outgrowth.core.document.variants import Variant
 from outgrowth.core.exchange import native
-from outgrowth.core.layout.placed import Lines
-from outgrowth.core.layout.rectangles import Located, locate_some, room_around
-from outgrowth.core.resolve.cascade import Source
-from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
+from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.history import History
@@ -138,55 +130,6 @@ class Workspace:
     def redo_name(self) -> str:
         """What redo would do again; "" for nothing."""
         return self._history.redo_name
-
-    def reached_variants(self, names: tuple[str, ...] = ()) -> tuple[Variant, ...]:
-        """The variants that an edit of these properties at the present reach would change."""
-        component = self.component
-        if component is None:
-            return ()
-        return landing(component, self._selection.path or (), names, self._reach)
-
-    def reached(self, names: tuple[str, ...] = ()) -> Reached:
-        """What an edit of these properties at the present reach would touch."""
-        component = self.component
-        if component is None:
-            return Reached((), 0, 0, 0)
-        result = self.reached_variants(names)
-        return self.engine.census.reached(self._document, component, result)
-
-    def uses_of(self, component_id: str) -> int:
-        """How many instances of a component stand in the trees of this file."""
-        return len(uses(self._document, component_id))
-
-    def located(self) -> Located | None:
-        """The selected node in the layout of its owner; None if it is not shown."""
-        owner = self.owner
-        if owner is None or self._selection.path is None:
-            return None
-        view = self.engine.view(self._document, owner.id, self._selection.variant)
-        path = self._selection.path
-        return next(locate_some(*view, owner.name, (path,)), None)
-
-    def measured(self) -> tuple[float, float, float, float] | None:
-        """The laid-out width and height of the selected node in px, and those of the room inside
-        of what holds it (0 for one that nothing holds)."""
-        located, owner = self.located(), self.owner
-        if located is None or owner is None:
-            return None
-        view = self.engine.view(self._document, owner.id, self._selection.variant)
-        room = room_around(*view, self._selection.path or ())
-        return located.rect.width, located.rect.height, *room
-
-    def grid_lines(self) -> tuple[Lines, Lines] | None:
-        """Where the columns and the rows of the selected grid begin and end, in px of it."""
-        located = self.located()
-        return located.placed.tracks if located is not None else None
-
-    def value_of(self, name: str) -> Literals | None:
-        """What a property of the selected node is now; None where parts differ."""
-        place = self.place
-        inspection = inspect(self._document, place) if place is not None else None
-        return inspection.value(name) if inspection is not None else None
 
     # --- selecting ----------------------------------------------------------------------
 
@@ -313,103 +256,6 @@ class Workspace:
         before, self._before_drag = self._before_drag, None
         if before is not None:
             self._show(before.document)
-
-    def style_edit(self, values: Mapping[str, Value], fitting: bool = False) -> Edit:
-        """The edit that sets properties of the selected nodes at the present reach; where
-        several are selected (or `fitting`), those that a property means nothing for are
-        left alone."""
-        places = self.places
-        if not places:
-            raise EditError("Nothing is selected, so nothing was changed.")
-        reach = Map() if self.component is None else self._reach
-        plural = fitting or len(places) > 1
-
-        def change(document: Document) -> Document:
-            for place in places:
-                inputs = self._fitting(place, values) if plural else values
-                document = set_properties(document, place, inputs, reach)
-            return document
-
-        return change
-
-    def _fitting(self, place: Place, values: Mapping[str, Value]) -> Mapping[str, Value]:
-        inspection = inspect(self._document, place)
-        if inspection is None:
-            return {}
-        kinds = {
-            inspection.node.kind,
-            "instance" if inspection.instance is not None else inspection.node.kind,
-        }
-        return {n: v for n, v in values.items() if any(applies(n, kind) for kind in kinds)}
-
-    def drag_style(self, values: Mapping[str, Value]) -> None:
-        """Shows what setting properties of the selected node would do."""
-        if self.place is not None:
-            self.drag(self.style_edit(values))
-
-    def set_style(self, values: Mapping[str, Value], together: bool = False) -> bool:
-        """Sets properties of the selected node at the present reach, as one step."""
-        try:
-            change = self.style_edit(values)
-        except Refusal as problem:
-            self.failed.emit(str(problem))
-            return False
-        return self.edit(self.style_step(values), change, together)
-
-    def style_step(self, values: Mapping[str, Value]) -> str:
-        """What undo calls such an edit: “fill of button, State: hover”."""
-        labels = dict.fromkeys(_label(name) for name in values)
-        place = self.place
-        node = node_at(self._document, place) if place else None
-        subject = node.name if node else "nothing"
-        if self._selection.others:
-            subject = f"{len(self._selection.paths)} parts"
-        suffix = (
-            f", {condition_text(self.component, self._reach)}"
-            if self.component and self._reach
-            else ""
-        )
-        return f"{' and '.join(labels)} of {subject}{suffix}"
-
-    def put_back(self, name: str, source: Source) -> None:
-        """Takes one step of a ladder out."""
-        self.edit(f"put back {_label(name)}", lambda document: put_back(document, name, source))
-
-    def put_back_if_said(self, name: str, source: Source) -> None:
-        """Takes a step out of the ladder of one of several properties, if it is there."""
-        place = self.place
-        if place is not None and any(
-            rung.source == source for rung in ladder(self._document, place, name)
-        ):
-            self.put_back(name, source)
-
-    def put_back_all(self) -> None:
-        """Puts back everything that the selected instances override."""
-        owner, ids = self._selection.owner, [p[0] for p in self._selection.paths if p]
-
-        def change(document: Document) -> Document:
-            for node_id in ids:
-                document = put_back_instance(document, owner, node_id)
-            return document
-
-        if ids:
-            self.edit(f"put {_many(len(ids), 'instance')} back", change)
-
-    def put_back_here(self, names: tuple[str, ...]) -> None:
-        """Puts back what the bench itself says about these properties of the selected nodes,
-        in the variant and at the reach at hand."""
-        owner = self._selection.owner
-
-        def change(document: Document) -> Document:
-            for place in self.places:
-                for name in names:
-                    top = [r for r in ladder(document, place, name) if r.wins][-1].source
-                    if top.owner == owner:
-                        document = put_back(document, name, top)
-            return document
-
-        labels = dict.fromkeys(_label(name) for name in names)
-        self.edit(f"put back {' and '.join(labels)}", change)
 
     def undo(self) -> None:
         """Takes the last step back, with what was selected then."""

@@ -14,6 +14,8 @@ from outgrowth.core.document.records import find
 from outgrowth.core.document.values import FIT, GROW, Size, fixed
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place, value_at
+from outgrowth.workspace import measures
+from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.views.length_format import read_tracks, tracks_text
 
 
@@ -120,9 +122,9 @@ def test_a_spacer_goes_behind_by_a_key_and_is_one_step(window, workspace):
 def test_a_share_that_is_pulled_stays_a_share(window, workspace):
     workspace.open("boarding")
     workspace.select(("wait",))
-    workspace.set_style({"width": Size("percent", 40.0)})
+    style_commands.set_style(workspace, {"width": Size("percent", 40.0)})
     workspace.refresh_panels()
-    wide = workspace.measured()[0]
+    wide = measures.measured(workspace)[0]
     window.canvas.repaint()
     handle = next(h for h in window.canvas.hand.handles if h.names == ("width",))
     per_cent = wide / 40.0

@@ -16,6 +16,7 @@ from outgrowth.core.document.values import Run, Shift
 from outgrowth.core.document.variants import offered, variants
 from outgrowth.core.edits.tree.nodes import rename_node
 from outgrowth.core.resolve.ladder import Place, value_at
+from outgrowth.workspace import measures
 
 NONE = Qt.KeyboardModifier.NoModifier
 
@@ -202,7 +203,7 @@ def test_84_drawings_are_gathered_in_the_window(window, workspace, hand, ferry, 
     assert window.bench_stack.currentWidget() is window.grid_bench
     assert len(workspace.component.axes) == 4
     assert workspace.undo_name == "gather 84 parts"
-    assert workspace.uses_of(workspace.component.id) == 84
+    assert measures.uses_of(workspace, workspace.component.id) == 84
     window.run_action("undo")
     assert workspace.document == ferry
 
@@ -325,10 +326,10 @@ def test_lines_of_layers_are_added_by_mouse_and_key(window, workspace, hand):
 def test_every_instance_in_the_file_is_exchanged(window, workspace, hand):
     workspace.open("boarding")
     hand.part("back")
-    count = workspace.uses_of("icon-button")
+    count = measures.uses_of(workspace, "icon-button")
     assert count > 1
     found(window, hand, "exchange every icon button for chip")
-    assert workspace.uses_of("icon-button") == 0
+    assert measures.uses_of(workspace, "icon-button") == 0
     assert workspace.undo_name.startswith("exchange every Icon button for Chip")
 
 

@@ -44,7 +44,7 @@ def test_a_cue_is_drawn_from_one_state_to_another(window, workspace, board):
     workspace.refresh_panels()
     made = cues_of(workspace)[-1]
     assert dict(made.when) == {"open": "no"}
-    assert (made.changes[0].run, made.changes[0].value) == ("set", "yes")
+    assert (made.changes[0].act, made.changes[0].value) == ("set", "yes")
     assert board.cue == made, "and is looked at"
     window.run_action("undo")
     assert len(cues_of(workspace)) == 1
@@ -222,7 +222,7 @@ def test_ways_between_screens_are_seen_and_drawn(window, workspace, board):
     board.graph.drawn.emit("", "help", "fares")
     workspace.refresh_panels()
     made = workspace.document.screens["help"].behaviour.cues[-1]
-    assert (made.node, made.changes[0].run, made.changes[0].name) == (("title",), "go", "fares")
+    assert (made.node, made.changes[0].act, made.changes[0].name) == (("title",), "go", "fares")
     where = board.graph.box_of("", "booking").center().toPoint()
     QTest.mouseClick(board.graph, LEFT, NONE, where)
     assert workspace.selection.owner == "booking"

@@ -17,7 +17,7 @@ from outgrowth.core.edits.tokens import set_token
 from outgrowth.core.edits.tree.owners import Device
 from outgrowth.core.exchange.native import loads
 from outgrowth.workspace import Workspace, icon_set
-from outgrowth.workspace.commands import create_commands, library_commands
+from outgrowth.workspace.commands import create_commands, library_commands, style_commands
 from outgrowth.workspace.commands.action import doubled_shortcuts
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.starters import STARTERS, starters
@@ -36,7 +36,7 @@ def user(window):
 def sheet(window, workspace, user):
     """A free screen with three boxes, at life size."""
     library_commands.new_screen(workspace, Device("Sheet", 400, 300))
-    workspace.set_style({"flow": "free"})
+    style_commands.set_style(workspace, {"flow": "free"})
     boxes = []
     for n, (x, y) in enumerate(((20.0, 20.0), (120.0, 60.0), (250.0, 150.0))):
         workspace.select(())

@@ -13,6 +13,7 @@ from outgrowth.core.paint import record
 from outgrowth.core.paint.marks import Box, Glyphs
 from outgrowth.core.resolve.ladder import Place, value_at
 from outgrowth.core.runtime import scene_at
+from outgrowth.workspace.commands import style_commands
 
 SEA = parse("#17495A")
 PLUM = parse("#6A2C70")
@@ -270,7 +271,7 @@ def test_a_missing_typeface_is_marked(window, workspace, hand):
     workspace.open("boarding")
     hand.part("title")
     hand.row("font-family")
-    workspace.set_style({"font-family": "Harbour Grotesk"})
+    style_commands.set_style(workspace, {"font-family": "Harbour Grotesk"})
     workspace.refresh_panels()
     assert "Harbour Grotesk" in window.status.warning.text()
     assert "not on this machine" in hand.row("font-family").toolTip()

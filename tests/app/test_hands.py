@@ -10,6 +10,8 @@ from outgrowth.core.document.records import find
 from outgrowth.core.document.values import fixed, plain
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place, value_at
+from outgrowth.workspace import measures
+from outgrowth.workspace.commands import style_commands
 
 LEFT = Qt.MouseButton.LeftButton
 NONE = Qt.KeyboardModifier.NoModifier
@@ -43,7 +45,7 @@ def test_a_side_is_pulled_and_the_tree_answers(window, workspace, hand, pull):
     workspace.open("boarding")
     hand.part("wait")
     handle = selected_handles(window)[("width",)]
-    wide = workspace.measured()[0]
+    wide = measures.measured(workspace)[0]
     zoom = window.canvas.zoom
     pull(handle.zone.center(), QPointF(40 * zoom, 0))
     place = Place("boarding", ("wait",))
@@ -82,7 +84,9 @@ def test_a_part_of_a_flow_is_moved_to_where_the_line_is(window, workspace, pull)
 def test_a_part_of_a_free_box_is_moved_and_pinned(window, workspace, hand, pull):
     workspace.open("boarding")
     workspace.select(("facts",))
-    workspace.set_style({"flow": "free", "width": fixed(300.0), "height": fixed(90.0)})
+    style_commands.set_style(
+        workspace, {"flow": "free", "width": fixed(300.0), "height": fixed(90.0)}
+    )
     zoom = window.canvas.zoom
     place = Place("boarding", ("deck",))
     workspace.select(("deck",))

@@ -12,6 +12,7 @@ from outgrowth.core.document.values import words
 from outgrowth.core.edits.tree.nodes import add_node, new_node
 from outgrowth.core.text.fonts import FontBook, shipped
 from outgrowth.resources import FONTS, PICTURES
+from outgrowth.workspace import measures
 
 PLACE = QPointF(3, 3)
 
@@ -30,7 +31,7 @@ def test_a_dropped_picture_is_placed_where_it_fell_and_undone(window, workspace,
     drop(canvas, PICTURES / "skerry.png", canvas.rect_of(()).center())
     node = find(workspace.screen.root, workspace.selection.path[0])
     assert (node.kind, node.name) == ("image", "skerry")
-    at = workspace.located()
+    at = measures.located(workspace)
     assert at.rect.width / at.rect.height == 520 / 320
     hand.row("fit").edited.emit("contain")
     assert node.style.get("fit") is None
@@ -61,7 +62,7 @@ def test_a_picture_on_the_clipboard_is_pasted(window, workspace, hand):
     image.fill(Qt.GlobalColor.darkCyan)
     QApplication.clipboard().setImage(image)
     window.run_action("paste")
-    assert workspace.located().rect.width == 12
+    assert measures.located(workspace).rect.width == 12
     QApplication.clipboard().clear()
 
 

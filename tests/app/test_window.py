@@ -21,6 +21,7 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.exchange.native import load, save
 from outgrowth.core.resolve.ladder import Place, ladder
+from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.gathering import drawing_families
 from outgrowth.workspace.history import History
 from outgrowth.workspace.views.search_results import Candidate, ranked
@@ -126,7 +127,7 @@ def test_quiet_rows_show_when_set_or_asked_for(window, workspace, hand):
     hand.click(more)
     assert not row.isHidden()
     hand.click(more)
-    workspace.set_style({"min-width": 40.0})
+    style_commands.set_style(workspace, {"min-width": 40.0})
     workspace.refresh_panels()
     assert not row.isHidden(), "somebody set it"
 

@@ -10,13 +10,14 @@ from outgrowth.workspace.commands import (
     clipboard,
     instance_commands,
     selection_commands,
+    style_commands,
     variant_commands,
 )
 from outgrowth.workspace.engine import Engine
 
 STEPS = {
-    "gap": lambda s, n: s.set_style({"gap": float(n)}),
-    "fill": lambda s, n: s.set_style({"fill": Color(n / 9, 0.5, 0.5)}),
+    "gap": lambda s, n: style_commands.set_style(s, {"gap": float(n)}),
+    "fill": lambda s, n: style_commands.set_style(s, {"fill": Color(n / 9, 0.5, 0.5)}),
     "narrow": lambda s, n: s.narrow(),
     "widen": lambda s, n: s.widen(),
     "duplicate": lambda s, n: clipboard.duplicate(s),

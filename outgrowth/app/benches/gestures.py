@@ -18,7 +18,7 @@ from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.core.geometry.snapping import Guide, snapped
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands import create_commands, selection_commands
+from outgrowth.workspace.commands import create_commands, selection_commands, style_commands
 from outgrowth.workspace.views.landing import Landing, SnapContext
 
 Gesture = Generator[None, QPointF | None, None]
@@ -67,10 +67,10 @@ def pulling(workspace: Workspace, surface: Surface, handle: Handle, start: QPoin
         while point is not None:
             moved = (point - start) / surface.zoom
             values = handle.values(moved.x(), moved.y())
-            workspace.drag_style(values)
+            style_commands.drag_style(workspace, values)
             surface.show_hint(handle.label_for(values))
             point = yield
-        workspace.drop(workspace.style_step(values))
+        workspace.drop(style_commands.style_step(workspace, values))
     finally:
         workspace.cancel_drag()  # nothing, if it was dropped
         surface.show_hint("")

@@ -35,7 +35,7 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.view import View
 from outgrowth.core.paint import draw
 from outgrowth.core.runtime.hit import hit
-from outgrowth.workspace import Workspace
+from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.commands import variant_commands
 from outgrowth.workspace.views.variant_cells import HEAD, MARGIN, Cell, VariantCells
 
@@ -82,7 +82,7 @@ class VariantGrid(Bench):
         self._mark_reach()
 
     def _mark_reach(self) -> None:
-        self._within = frozenset(self._workspace.reached_variants(self._names))
+        self._within = frozenset(measures.reached_variants(self._workspace, self._names))
         self.update()
 
     def set_zoom(self, zoom: float) -> None:

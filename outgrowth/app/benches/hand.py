@@ -24,7 +24,7 @@ from outgrowth.core.document.records import Path
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.snapping import Guide
 from outgrowth.core.resolve.ladder import Inspection, inspect
-from outgrowth.workspace import Workspace
+from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.views.landing import Landing
 
 
@@ -128,7 +128,7 @@ class Hand:
             handles(inspection, rects[0], rects[1:], zoom) if inspection and rects else []
         )
         is_grid = inspection is not None and rects and inspection.value("flow") == "grid"
-        lines = self._workspace.grid_lines() if is_grid else None
+        lines = measures.grid_lines(self._workspace) if is_grid else None
         if lines is not None and inspection is not None:
             draw_tracks(painter, rects[0], lines, zoom, theme)
             self.handles += track_handles(inspection, rects[0], lines, zoom)

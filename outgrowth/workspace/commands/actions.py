@@ -16,6 +16,7 @@ from outgrowth.workspace.commands import (
     library_commands,
     select_similar,
     selection_commands,
+    style_commands,
     text_commands,
     variant_commands,
 )
@@ -368,7 +369,11 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             instance,
         ),
         Action(
-            "put-back", "Put the whole instance back", "Parts", workspace.put_back_all, instance
+            "put-back",
+            "Put the whole instance back",
+            "Parts",
+            partial(style_commands.put_back_all, workspace),
+            instance,
         ),
         Action(
             "visit",

@@ -16,7 +16,8 @@ from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.workspace.commands import create_commands, selection_commands
+from outgrowth.workspace import measures
+from outgrowth.workspace.commands import create_commands, selection_commands, style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id, named, own_part, own_parts
 from outgrowth.workspace.workspace import Workspace
 
@@ -168,8 +169,8 @@ def toggle_push(workspace: Workspace) -> None:
         )
         return
     name = _PUSH[flow]
-    pushed = workspace.value_of(name) is True
-    workspace.set_style({name: not pushed})
+    pushed = measures.value_of(workspace, name) is True
+    style_commands.set_style(workspace, {name: not pushed})
 
 
 def _flow(workspace: Workspace) -> str:

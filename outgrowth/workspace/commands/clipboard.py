@@ -21,7 +21,12 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.view import View
 from outgrowth.core.paint import draw
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.workspace.commands import create_commands, imports, selection_commands
+from outgrowth.workspace.commands import (
+    create_commands,
+    imports,
+    selection_commands,
+    style_commands,
+)
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.workspace import Workspace
 
@@ -197,7 +202,7 @@ def paste_look(workspace: Workspace, clip: Clip) -> None:
             workspace.failed.emit(str(problem))
             return
         try:
-            change = workspace.style_edit(look, fitting=True)
+            change = style_commands.style_edit(workspace, look, fitting=True)
         except Refusal as problem:
             workspace.failed.emit(str(problem))
             return

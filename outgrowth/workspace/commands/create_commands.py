@@ -12,7 +12,7 @@ from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.edits.tree.drawing import LEAST, DrawnKind, drawn_node, icon_node
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.workspace.commands import selection_commands
+from outgrowth.workspace.commands import selection_commands, style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.icon_set import Icon
 from outgrowth.workspace.workspace import Workspace
@@ -41,7 +41,7 @@ def place_icon(workspace: Workspace, icon: Icon, solid: bool = False) -> bool:
     path = icon.solid if solid else icon.outline
     if chosen is not None and chosen.kind == "shape" and chosen.style.get("path"):
         values: dict[str, Value] = {"path": path, "path-size": 256.0, "path-height": 0.0}
-        return workspace.edit(f"show {icon.name}", workspace.style_edit(values))
+        return workspace.edit(f"show {icon.name}", style_commands.style_edit(workspace, values))
     return put(workspace, icon_node(fresh_id("icon"), icon.name, path), f"place {icon.name}")
 
 

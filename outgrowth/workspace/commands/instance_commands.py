@@ -16,6 +16,7 @@ from outgrowth.core.edits import instances
 from outgrowth.core.edits.instances import extract
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.resolve.ladder import inspect
+from outgrowth.workspace import measures
 from outgrowth.workspace.commands.selection_commands import (
     component_here,
     each,
@@ -148,7 +149,7 @@ def push_up(workspace: Workspace, everywhere: bool) -> None:
     node, component, located = (
         own_instance(workspace),
         component_here(workspace),
-        workspace.located(),
+        measures.located(workspace),
     )
     if node is None or component is None or located is None:
         return

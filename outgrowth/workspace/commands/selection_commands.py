@@ -21,6 +21,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.ladder import Place
+from outgrowth.workspace import measures
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
@@ -87,7 +88,7 @@ def each(edit: Callable[[Document, Node], Document], parts: list[Node]) -> Edit:
 
 def component_here(workspace: Workspace) -> Component | None:
     """The component that the selected instance follows."""
-    located = workspace.located()
+    located = measures.located(workspace)
     return (
         workspace.document.components.get(located.scene.component) if located is not None else None
     )

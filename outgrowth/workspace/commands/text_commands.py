@@ -15,6 +15,7 @@ from outgrowth.core.edits.instances import properties
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.ladder import Inspection, inspect
+from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.workspace import Edit, Workspace
 
@@ -56,7 +57,7 @@ def words_edit(workspace: Workspace, inspection: Inspection) -> Callable[[Conten
         own = len(place.path) == 1 if place is not None else False
         if own and inspection.node.name == UNNAMED:
             return lambda content: _named_as(workspace, inspection.node.id, content)
-        return lambda content: workspace.style_edit({"content": content})
+        return lambda content: style_commands.style_edit(workspace, {"content": content})
     if len(place.path) > 1:
         holder = place._replace(path=place.path[:-1])
         name = CHOICE + said_by.property
@@ -71,7 +72,10 @@ def words_edit(workspace: Workspace, inspection: Inspection) -> Callable[[Conten
 
 
 def _named_as(workspace: Workspace, node_id: str, content: Content) -> Edit:
-    styled, owner = workspace.style_edit({"content": content}), workspace.selection.owner
+    styled, owner = (
+        style_commands.style_edit(workspace, {"content": content}),
+        workspace.selection.owner,
+    )
     name = " ".join(plain(content).split())[:40]
 
     def change(document: Document) -> Document:

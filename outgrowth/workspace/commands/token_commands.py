@@ -17,6 +17,7 @@ from outgrowth.core.edits import tokens
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.resolve.ladder import inspect
+from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.workspace import Edit, Workspace
 
 Act = Callable[[], None]
@@ -74,7 +75,7 @@ def make(workspace: Workspace, name: str) -> None:
 
 def refer_to(workspace: Workspace, name: str, path: str) -> None:
     """The property refers to a token."""
-    workspace.set_style({name: Token(path)})
+    style_commands.set_style(workspace, {name: Token(path)})
 
 
 def _word(text: str) -> str:

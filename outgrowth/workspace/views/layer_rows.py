@@ -12,6 +12,7 @@ from outgrowth.core.document.records import Node, Path, find, lineage
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
@@ -119,9 +120,9 @@ class LayerRows:
         row = self.rows[number]
         self._workspace.select(path)
         if mark == "shown":
-            self._workspace.set_style({"shown": not row.shown})
+            style_commands.set_style(self._workspace, {"shown": not row.shown})
         else:
-            self._workspace.set_style({"click-through": not row.through})
+            style_commands.set_style(self._workspace, {"click-through": not row.through})
 
     def current(self) -> list[LayerRow]:
         """The rows for the document, the folds and the search as they are now."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from outgrowth.core.document.properties import FAMILIES, row_of
 from outgrowth.core.resolve.ladder import node_at
+from outgrowth.workspace import measures
 from outgrowth.workspace.views.status_text import count_text
 from outgrowth.workspace.workspace import Workspace
 
@@ -13,7 +14,7 @@ def reach_text(workspace: Workspace, names: tuple[str, ...]) -> str:
     instances and screens of a component; on a screen, that it is only here."""
     if workspace.component is None:
         return _on_screen(workspace)
-    reached = workspace.reached(names)
+    reached = measures.reached(workspace, names)
     places = ""
     if reached.instances:
         instances = count_text(reached.instances, "instance")
@@ -36,7 +37,7 @@ def _on_screen(workspace: Workspace) -> str:
     path = workspace.selection.path
     if path is None or workspace.screen is None:
         return ""
-    located = workspace.located()
+    located = measures.located(workspace)
     if located is not None and located.scene.component:
         return "<b>1</b> instance, only here"
     return "<b>1</b> instance, a part inside it, only here" if len(path) > 1 else "only here"

@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, walk
 from outgrowth.core.document.variants import Variant, offered, variants
+from outgrowth.workspace import measures
 from outgrowth.workspace.commands import instance_commands, selection_commands, variant_commands
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.text_search import has_words
@@ -78,7 +79,7 @@ def _components(workspace: Workspace) -> list[Candidate]:
             continue
         swap = partial(instance_commands.exchange, workspace, component.id)
         results.append(Candidate(f"Exchange for {name}", "exchange", swap))
-        count = workspace.uses_of(followed.id)
+        count = measures.uses_of(workspace, followed.id)
         title = f"Exchange every {selection_commands.short(followed)} for {name}"
         command = partial(instance_commands.exchange, workspace, component.id, everywhere=True)
         everywhere.append(Candidate(title, f"exchange, {count}", command))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from outgrowth.core.document.uses import families
 from outgrowth.core.resolve.ladder import Place, inspect
-from outgrowth.workspace import Workspace
+from outgrowth.workspace import Workspace, measures
 
 
 def location_text(workspace: Workspace) -> str:
@@ -48,7 +48,7 @@ def selection_text(workspace: Workspace) -> str:
     several = len(workspace.selection.paths)
     if several > 1:
         return f"{several} parts selected"
-    located = workspace.located()
+    located = measures.located(workspace)
     if located is None:
         return "Nothing selected"
     rect = located.rect
@@ -60,7 +60,7 @@ def use_text(workspace: Workspace) -> str:
     """How often the component on the bench is used; "" for a screen."""
     if workspace.component is None:
         return ""
-    count = workspace.uses_of(workspace.component.id)
+    count = measures.uses_of(workspace, workspace.component.id)
     if not count:
         return "not used yet"
     return f"used {count} times" if count != 1 else "used once"

@@ -15,6 +15,7 @@ from outgrowth.workspace.commands import (
     instance_commands,
     library_commands,
     selection_commands,
+    style_commands,
     text_commands,
 )
 from outgrowth.workspace.workspace import Workspace
@@ -47,7 +48,7 @@ def _differ(workspace: Workspace, run_action: Do) -> None:
     button = _instance(workspace, "button")
     if button is not None:
         workspace.select((button.id,))
-        workspace.set_style({"fill": parse("#B8452B")})
+        style_commands.set_style(workspace, {"fill": parse("#B8452B")})
 
 
 def _axes(workspace: Workspace, run_action: Do) -> None:
@@ -84,7 +85,7 @@ def _elastic(workspace: Workspace, run_action: Do) -> None:
         if not children:
             return
         workspace.select((children[-1].id,))
-    workspace.set_style({"width": GROW})
+    style_commands.set_style(workspace, {"width": GROW})
 
 
 def _states(workspace: Workspace, run_action: Do) -> None:

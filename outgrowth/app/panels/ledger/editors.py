@@ -58,6 +58,7 @@ from outgrowth.core.document.values import (
 from outgrowth.core.document.variants import is_switch
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.token_commands import fitting
 from outgrowth.workspace.views.backdrop_color import behind_selection
 
@@ -430,24 +431,24 @@ class Editors:
         return {path: t.value for path, t in tokens.items() if isinstance(t.value, Color)}
 
     def _set(self, values: dict[str, Value]) -> None:
-        self._workspace.set_style(values)
+        style_commands.set_style(self._workspace, values)
 
     def _commit(self, values: dict[str, Value]) -> None:
         """What was tried before is one step with what is set at last."""
         if self._workspace.dragging:
-            self._workspace.drag_style(values)
-            self._workspace.drop(self._workspace.style_step(values))
+            style_commands.drag_style(self._workspace, values)
+            self._workspace.drop(style_commands.style_step(self._workspace, values))
         else:
             self._set(values)
 
     def _try(self, values: dict[str, Value]) -> None:
         self._last = values
-        self._workspace.drag_style(values)
+        style_commands.drag_style(self._workspace, values)
 
     def _typed(self, values: dict[str, Value]) -> None:
         """Words that were tried with every key become one step."""
         self._try(values)
-        self._workspace.drop(self._workspace.style_step(values))
+        self._workspace.drop(style_commands.style_step(self._workspace, values))
 
     def _draggable(
         self,
@@ -458,7 +459,9 @@ class Editors:
         """Values shown while the field's handle is pulled; a field's signal carries what
         its own kind of value is, hence Any. `pulled` is another signal than `dragged`."""
         (pulled or field.dragged).connect(lambda value: self._try(values(value)))
-        field.dropped.connect(lambda: self._workspace.drop(self._workspace.style_step(self._last)))
+        field.dropped.connect(
+            lambda: self._workspace.drop(style_commands.style_step(self._workspace, self._last))
+        )
         field.cancelled.connect(self._workspace.cancel_drag)
         field.failed.connect(self._workspace.failed.emit)
 

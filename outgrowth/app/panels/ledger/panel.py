@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -20,7 +22,8 @@ from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.properties import FAMILIES, Kind
 from outgrowth.core.document.records import Component, Node
 from outgrowth.core.resolve.ladder import Inspection, Together, inspect
-from outgrowth.workspace import Workspace
+from outgrowth.workspace import Workspace, measures
+from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.views.ledger_rows import sorted_rows
 
 # Until a ladder that was unfolded has its place.
@@ -124,7 +127,7 @@ class Ledger(QScrollArea):
         return kinds, inspection.instance is not None, about, component and component.id
 
     def _measured(self) -> tuple[float, float, float, float] | None:
-        return self._workspace.measured()
+        return measures.measured(self._workspace)
 
     # --- building -----------------------------------------------------------------------
 
@@ -183,7 +186,7 @@ class Ledger(QScrollArea):
         row.addWidget(go)
         self._put_back_all = QPushButton("put all back")
         self._put_back_all.setProperty("look", "tag")
-        self._put_back_all.clicked.connect(self._workspace.put_back_all)
+        self._put_back_all.clicked.connect(partial(style_commands.put_back_all, self._workspace))
         row.addWidget(self._put_back_all)
         return strip
 

@@ -26,7 +26,7 @@ from outgrowth.core.document.values import FromProperty
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Inspection, Rung
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands import text_commands, token_commands
+from outgrowth.workspace.commands import style_commands, text_commands, token_commands
 from outgrowth.workspace.views.value_format import source_text, tag_text, value_text
 
 LABEL_WIDTH = 72
@@ -130,7 +130,9 @@ class LedgerRow(QWidget):
                 widget.deleteLater()
         plural = len(self._workspace.selection.paths)
         if plural > 1:
-            command = partial(self._workspace.put_back_here, self.editor.names)
+            command = partial(
+                partial(style_commands.put_back_here, self._workspace), self.editor.names
+            )
             layout.addWidget(_small(f"put back what these {plural} parts say", command))
             return
         for rung in self._rungs:
@@ -183,7 +185,7 @@ class LedgerRow(QWidget):
         lead.setProperty("tone", "muted")
         field = RelativeField(directions, self.editor.title)
         name = self.editor.names[0]
-        field.edited.connect(lambda shift: self._workspace.set_style({name: shift}))
+        field.edited.connect(lambda shift: style_commands.set_style(self._workspace, {name: shift}))
         row.addWidget(lead)
         row.addWidget(field, 1)
         return line
@@ -202,7 +204,7 @@ class LedgerRow(QWidget):
 
     def _put_back(self, rung: Rung) -> None:
         for name in self.editor.names:
-            self._workspace.put_back_if_said(name, rung.source)
+            style_commands.put_back_if_said(self._workspace, name, rung.source)
 
     # --- looks and attention --------------------------------------------------------------
 

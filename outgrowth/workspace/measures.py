@@ -1,0 +1,68 @@
+"""What is laid out, and what an edit would reach, asked of a workspace."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.uses import uses
+from outgrowth.core.document.values import Literals
+from outgrowth.core.document.variants import Variant
+from outgrowth.core.edits.variants.reach import Reached, landing
+from outgrowth.core.layout.placed import Lines
+from outgrowth.core.layout.rectangles import Located, locate_some, room_around
+from outgrowth.core.resolve.ladder import inspect
+from outgrowth.workspace.workspace import Workspace
+
+
+def reached_variants(workspace: Workspace, names: tuple[str, ...] = ()) -> tuple[Variant, ...]:
+    """The variants that an edit of these properties at the present reach would change."""
+    component = workspace.component
+    if component is None:
+        return ()
+    return landing(component, workspace.selection.path or (), names, workspace.reach)
+
+
+def reached(workspace: Workspace, names: tuple[str, ...] = ()) -> Reached:
+    """What an edit of these properties at the present reach would touch."""
+    component = workspace.component
+    if component is None:
+        return Reached((), 0, 0, 0)
+    result = reached_variants(workspace, names)
+    return workspace.engine.census.reached(workspace.document, component, result)
+
+
+def uses_of(workspace: Workspace, component_id: str) -> int:
+    """How many instances of a component stand in the trees of this file."""
+    return len(uses(workspace.document, component_id))
+
+
+def located(workspace: Workspace) -> Located | None:
+    """The selected node in the layout of its owner; None if it is not shown."""
+    owner = workspace.owner
+    if owner is None or workspace.selection.path is None:
+        return None
+    view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
+    path = workspace.selection.path
+    return next(locate_some(*view, owner.name, (path,)), None)
+
+
+def measured(workspace: Workspace) -> tuple[float, float, float, float] | None:
+    """The laid-out width and height of the selected node in px, and those of the room inside
+    of what holds it (0 for one that nothing holds)."""
+    selected, owner = located(workspace), workspace.owner
+    if selected is None or owner is None:
+        return None
+    view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
+    room = room_around(*view, workspace.selection.path or ())
+    return selected.rect.width, selected.rect.height, *room
+
+
+def grid_lines(workspace: Workspace) -> tuple[Lines, Lines] | None:
+    """Where the columns and the rows of the selected grid begin and end, in px of it."""
+    selected = located(workspace)
+    return selected.placed.tracks if selected is not None else None
+
+
+def value_of(workspace: Workspace, name: str) -> Literals | None:
+    """What a property of the selected node is now; None where parts differ."""
+    place = workspace.place
+    inspection = inspect(workspace.document, place) if place is not None else None
+    return inspection.value(name) if inspection is not None else None
