@@ -58,6 +58,7 @@ def main(argv: list[str] | None = None) -> int:
         return 2
 
 
+# A longer line in a terminal is no message any more.
 _LONGEST_LINE = 2_000
 
 

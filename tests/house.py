@@ -201,8 +201,15 @@ def _given(scope: ast.AST, file: Path) -> Iterator[Name]:
 
 
 def _functions(tree: ast.Module) -> Iterator[Function]:
-    """All functions; a method is public in a public class. One that a base in the same module
-    documents needs no sentence of its own."""
+    """All functions; a method is public in a public class. One that a base, or a protocol that
+    says what it is for, promises in the same module needs no sentence of its own."""
+    promised = {
+        method.name
+        for node in ast.walk(tree)
+        if isinstance(node, ast.ClassDef) and ast.get_docstring(node)
+        if "Protocol" in map(_base_name, node.bases)
+        for method in _methods(node)
+    }
     told_in = {
         node.name: {m.name for m in _methods(node) if ast.get_docstring(m)}
         for node in ast.walk(tree)
@@ -213,7 +220,7 @@ def _functions(tree: ast.Module) -> Iterator[Function]:
         for child in ast.iter_child_nodes(node):
             if isinstance(child, ast.ClassDef):
                 bases = [_base_name(base) for base in child.bases]
-                above = set().union(*[told_in.get(base, set()) for base in bases])
+                above = promised.union(*[told_in.get(base, set()) for base in bases])
                 yield from visit(child, public and not child.name.startswith("_"), above)
             elif isinstance(child, ast.FunctionDef):
                 seen = public and not child.name.startswith("_") and not _overrides(child)

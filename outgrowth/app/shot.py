@@ -14,6 +14,7 @@ from outgrowth.core.layout import Placed
 from outgrowth.core.paint import draw
 from outgrowth.core.resolve.scene import SceneNode
 
+# Qt's painter takes coordinates of 15 bits.
 LARGEST_SIDE = 16_384
 MOST_PIXELS = 64_000_000
 """Of four bytes each."""

@@ -58,6 +58,7 @@ class Engine:
 
     def _refresh(self) -> bool:
         before = self.fonts.families
+        # The shipped ones first: a machine that has another font of that name changes nothing.
         book = self._shipped.also(self._carried.values()).also(self._installed)
         if book.families == before:
             return False

@@ -48,6 +48,8 @@ class FileChanges:
         if path is None or not path.exists():
             return Change.NONE  # what is gone is written anew by saving
         stamps = _stamps(path)
+        # A stat is cheap; reading and comparing follow only where it says that something
+        # happened.
         if stamps == self._stamps and not asked_by_save:
             return Change.NONE  # something else in the folder around it
         self._stamps = stamps
@@ -58,6 +60,7 @@ class FileChanges:
         except FileProblem as problem:
             workspace.failed.emit(f"The file was changed by another program. {problem}")
             return Change.DAMAGED if asked_by_save else Change.NONE
+        # Written again as it was: nothing to take in, only the state of the disk is another.
         if document == workspace.saved and not asked_by_save:
             workspace.disk_state = disk_state
             return Change.NONE

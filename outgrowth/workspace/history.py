@@ -6,6 +6,7 @@ from typing import Generic, NamedTuple, TypeVar
 
 State = TypeVar("State")
 
+# Documents share structure: a step of a long list takes some kB.
 MOST_STEPS = 1000
 
 

@@ -72,6 +72,8 @@ class Playback:
         if subject is None:
             self.runtime = None
         elif self.runtime is None or self.runtime.layout is not engine.layout:
+            # Another layout means other fonts: everything is set anew, and only how it is touched
+            # stays.
             before, self.runtime = self.runtime, engine.runtime(document, subject)
             if before is not None:
                 self.runtime.touch = before.touch
@@ -149,6 +151,7 @@ class Playback:
         if runtime is None:
             return
         until = runtime.now + ms
+        # A script's events happen at their own times, however coarse the ticks are.
         while self._played and self._played[0].at <= until:
             event = self._played.pop(0)
             runtime.advance(event.at - runtime.now)

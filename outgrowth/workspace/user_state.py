@@ -10,6 +10,7 @@ from pathlib import Path as FilePath
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.exchange.native.disk import write_file
 
+# Files of a menu that is read at a glance.
 _MOST_RECENT = 8
 
 

@@ -217,6 +217,7 @@ class Workspace:
         except Refusal as problem:
             self.failed.emit(str(problem))
             return False
+        # An edit that changes nothing gives the same document back: it is no step.
         if after is not self._document:
             before = self._now()
             self._show(after)
@@ -283,6 +284,8 @@ class Workspace:
             selection, reach = fitting_selection(document, self._selection, self._reach)
             moved = (selection, reach) != (self._selection, self._reach)
             self._selection, self._reach = selection, reach
+            # Before anyone draws: a document that carries a font is set in it from the first
+            # frame.
             self.engine.carry(document.assets)
             self.notices.refresh_panels_soon()
             self.document_changed.emit()

@@ -21,8 +21,11 @@ from outgrowth.core.paint import Fragment, draw
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import selection_commands
 
+# Px around a screen that is fitted: its title stands in them.
 _MARGIN = 36.0
+# A kiosk of 4,000 px is still in sight; a px is 16 px large.
 _LEAST_ZOOM, _MOST_ZOOM = 0.05, 16.0
+# A notch of a wheel is 120, hence a factor of 1.2.
 _WHEEL = 1.0015
 
 

@@ -16,6 +16,7 @@ from outgrowth.core.layout.grid import Lines
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace.views.length_format import length_text
 
+# Px on the screen within which a side is taken hold of.
 _REACH = 5.0
 # Px on the screen that a part must have for its inner handles to be shown.
 _LEAST = 40.0

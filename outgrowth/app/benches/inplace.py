@@ -19,6 +19,7 @@ from outgrowth.resources import FONTS
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import text_commands
 
+# Px around the words, so that the caret at either end is seen.
 _ROOM = 3
 
 

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPen
 
 from outgrowth.app.theme import Theme
 
+# Px of the corners that mark a selection, and of the ticks of the reach.
 _ARM = 9.0
 _TICK = 3.0
 

@@ -31,6 +31,7 @@ from outgrowth.workspace.commands import library_commands
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.starters import STARTERS, Starter, starters
 
+# Px of a starter's picture; three of them fill the bench at 1280 px.
 _PICTURE = QSize(148, 84)
 _COLUMNS = 3
 

@@ -23,6 +23,7 @@ from outgrowth.app.theme import Theme
 from outgrowth.core.edits.tree.owners import DEVICES, Device
 from outgrowth.workspace.icon_set import Icon, icons_for
 
+# Px of a cell, and of the icon in it.
 _CELL = 64
 _SIDE = 28
 

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.workspace.views.search_results import Candidate, ranked
 
+# Px, and rows: what is read at a glance.
 _WIDTH = 460
 _MOST = 40
 

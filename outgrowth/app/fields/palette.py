@@ -37,6 +37,7 @@ from outgrowth.core.color.polar import MOST_CHROMA, Oklch, color_of, polar
 from outgrowth.core.document.values import Token
 from outgrowth.workspace.views.contrast_text import contrast_text
 
+# Px of a track: one for each hue and a little more.
 _WIDE = 248
 
 

@@ -19,6 +19,7 @@ from outgrowth.core.paint.fragment import Fragment
 
 # Seconds that the last whole picture may have taken for the next to be painted at once.
 _QUICK = 0.008
+# Seconds of painting between two events, and bands of the whole.
 _SLICE = 0.006
 _BANDS = 12
 

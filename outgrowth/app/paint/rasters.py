@@ -24,6 +24,7 @@ from outgrowth.core.paint import Fragment
 from outgrowth.core.paint.marks import Outline, Shade
 from outgrowth.core.text import Face, GlyphRun
 
+# Device px: larger fragments are drawn faster than their images are copied.
 LARGEST_KEPT = 512 * 512
 """Pixels of a fragment's raster; larger ones are drawn anew."""
 
@@ -66,11 +67,14 @@ class Rasters:
 
     def __init__(self, assets: Callable[[], Map[str, Asset]] = Map) -> None:
         self._assets = assets
+        # By digest: equal digests are equal pictures, for all windows of a document.
         self._pictures: Generations[str, QImage] = Generations(64)
         self._scaled: Generations[tuple[str, int, int], QImage] = Generations(128)
         self._fonts: Generations[tuple[int, float], tuple[Face, QRawFont]] = Generations(256)
+        # By identity of runs that are kept beside the result, so no id is ever another's.
         self._runs: Generations[int, tuple[GlyphRun, QGlyphRun]] = Generations(8192)
         self._letters: Generations[int, tuple[GlyphRun, QPainterPath]] = Generations(512)
+        # Path data and fill rule are all that a path is made of.
         self._paths: Generations[tuple[str, str], QPainterPath] = Generations(512)
         self._shades: Generations[tuple[Shade, float], tuple[QImage, QRectF]] = Generations(256)
 

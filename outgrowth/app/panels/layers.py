@@ -41,6 +41,7 @@ from outgrowth.workspace.views.layer_rows import LayerRow, LayerRows
 PART_MIME = "application/x-outgrowth-part"
 """What a drag of a layer carries: the ids of parts."""
 
+# Px: two rows more than the letters need, for marks of 14 px.
 _ROW = 26
 _INDENT = 14
 LINE = Qt.ItemDataRole.UserRole

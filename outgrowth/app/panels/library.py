@@ -44,6 +44,7 @@ from outgrowth.workspace.commands import (
 from outgrowth.workspace.starters import STARTERS, Starter, starters
 from outgrowth.workspace.views.library_rows import NO_FOLDER, LibraryRow, folder_at, library_rows
 
+# Px of rows: a picture of 34 px with room above and below; screens are seen larger.
 _ROW = 44
 _HEAD = 30
 _SCREEN_ROW = 112

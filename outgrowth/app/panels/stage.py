@@ -27,11 +27,14 @@ from outgrowth.core.runtime.script import Do
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.playback import Playback
 
+# Half a frame of 60 a second: Qt's timers come late rather than early.
 _FRAME_MS = 8
 # How often the clock is looked at while only timers run.
 _WAIT_MS = 40
+# Px around the subject: its grips stand in them.
 _MARGIN = 20.0
 _GRIP = 7.0
+# Px: a subject of less room shows nothing of how it gives way.
 _LEAST_ROOM = 24.0
 
 # Source: UI Events KeyboardEvent key Values (W3C).

@@ -14,6 +14,7 @@ from outgrowth.core.document.records import Component, find
 from outgrowth.core.document.uses import Use, uses
 from outgrowth.workspace import Workspace
 
+# Places of one owner before the rest is counted.
 _MOST = 12
 
 

@@ -80,6 +80,7 @@ def _followed(node: Node) -> list[str]:
     return [component for component in values if isinstance(component, str) and component]
 
 
+# A tree counts its own parts once; edits share all that they leave alone.
 _extents: ByIdentity[Node, Extent] = ByIdentity(_extent_of, 65536)
 
 

@@ -356,6 +356,7 @@ def _moded(token: DesignToken) -> dict[str, DesignToken]:
     }
 
 
+# By map of tokens and its mode; a lookup of a token is two dictionary accesses.
 _in_modes = ByIdentity(_moded, 1024)
 
 

@@ -154,6 +154,7 @@ def _shown_pictures(owner: Owner) -> frozenset[str]:
 
 
 _FAMILY = "font-family"
+# By owner: an edit asks only the owner that it changed.
 _families_of = ByIdentity(_named_families, 1024)
 pictures_of = ByIdentity(_shown_pictures, 1024)
 """The pictures (by their digests) that an owner shows, or has set aside."""

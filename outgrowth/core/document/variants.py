@@ -42,6 +42,7 @@ def _split_refused(component: Component) -> tuple[frozenset[Variant], tuple[Vari
     return single, tuple(p for p in component.not_offered if len(p) < axes)
 
 
+# By component: split once for the thousands of variants that ask.
 _refused = ByIdentity(_split_refused, 256)
 
 
@@ -62,6 +63,7 @@ def _order(component: Component) -> tuple[Rule, ...]:
     return tuple(rule for _, rule in sorted(enumerate(component.rules), key=key))
 
 
+# By component: the cascade order of its rules.
 _ordered = ByIdentity(_order, 256)
 
 

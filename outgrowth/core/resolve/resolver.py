@@ -169,10 +169,16 @@ class Resolver:
     def __init__(self, everything: bool = False) -> None:
         self._everything = everything
         self._intern = Interner()
+        # Invariant of all that follows: keyed by values, or by the id of what is kept beside the
+        # result, so a hit is always the same input.
         self._shared: Generations[object, _Shared] = Generations(8192)
+        # An instance whose input is decided by its node alone.
         self._inputs: Generations[tuple[int, bool], tuple[Node, _Shared]] = Generations(65536)
+        # A node outside of components that no live value touches.
         self._nodes: Generations[tuple[int, bool, str], tuple[Node, _Kept]] = Generations(65536)
+        # A node without children, by the values that it refers to.
         self._leaves: Generations[object, tuple[Node, _Kept]] = Generations(65536)
+        # What a node is by itself, its children apart.
         self._owns: Generations[object, tuple[Node, _Own]] = Generations(65536)
         self._lists: dict[tuple[str, str, bool], _List] = {}
         self._references = ByIdentity(_references, 16384)
@@ -180,6 +186,7 @@ class Resolver:
         self._parents = ByIdentity(parent_ids, 64)
         self._record = _Recorder(Document(""))
         self._turn = 0
+        # Instances that are being resolved: one of them again means that it would hold itself.
         self._inside: dict[int, _Shared] = {}
 
     def screen(
@@ -218,6 +225,7 @@ class Resolver:
             self._inside.clear()
 
     def _begin(self, document: Document) -> None:
+        # A new document: results are looked at once more, by what they were made from.
         if document is not self._record.document:
             self._turn += 1
         self._record = _Recorder(document)
@@ -249,6 +257,7 @@ class Resolver:
     def _result(self, shared: _Shared) -> _Kept:
         """The result for an input, looked at once for each document."""
         result = shared.result
+        # Once a turn is enough: nothing changes within a document.
         if result is None or shared.turn != self._turn:
             if result is None or not self._record.still(result.made_from):
                 result = self._record.recorded(lambda: self._component(shared))
@@ -267,6 +276,8 @@ class Resolver:
             lookups = self._record.lookups
             inputs = input_of(scope, node, cascaded_values(scope, node), self._record)
             shared = self._common(inputs)
+            # Only where nothing was looked up: a token or component may be another in the next
+            # document.
             if plain and lookups == self._record.lookups:
                 self._inputs.put(key, (node, shared))
         if not shared.given.component:

@@ -267,6 +267,7 @@ class Interner:
     """
 
     def __init__(self) -> None:
+        # Weak: what no scene holds any more is forgotten by itself.
         self._styles: WeakValueDictionary[object, LayoutStyle] = WeakValueDictionary()
         self._layouts: WeakValueDictionary[object, LayoutNode] = WeakValueDictionary()
         self._paints: WeakValueDictionary[object, PaintStyle] = WeakValueDictionary()

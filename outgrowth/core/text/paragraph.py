@@ -118,6 +118,7 @@ class Typesetter:
     def __init__(self, fonts: FontBook) -> None:
         self.fonts = fonts
         self._shaper = Shaper()
+        # A block is cut and measured once for all widths.
         self._blocks: Generations[tuple[Content, TextStyle], tuple[_Block, ...]] = Generations(8192)
         self._set: Generations[tuple[Content, TextStyle, float], Paragraph] = Generations(16384)
 

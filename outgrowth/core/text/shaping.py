@@ -41,6 +41,7 @@ class Shaper:
     """Shapes text, remembering what it did."""
 
     def __init__(self) -> None:
+        # Text, face and direction are all that shaping goes by; size comes after it.
         self._shaped_texts: Generations[tuple[str, int, bool], Shaped] = Generations(16384)
 
     def shape(self, text: str, face: Face, leftward: bool = False) -> Shaped:

@@ -30,6 +30,7 @@ from outgrowth.workspace.commands import (
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.workspace import Workspace
 
+# Px by which a copy in a free box is set off from its original: both are seen.
 _OFFSET = 16.0
 
 

@@ -20,6 +20,7 @@ from outgrowth.workspace.workspace import Workspace
 
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".gif", ".webp")
 DRAWING_SUFFIX = ".svg"
+# Letters of a message in the status line.
 _LONGEST_TOLD = 600
 
 

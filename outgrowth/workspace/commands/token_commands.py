@@ -21,6 +21,7 @@ from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.workspace import Edit, Workspace
 
 Act = Callable[[], None]
+# Tokens that are offered beside a value; all of them are on their bench.
 _MOST = 4
 _STEMS: dict[TokenKind, str] = {"dimension": "space", "family": "type"}
 

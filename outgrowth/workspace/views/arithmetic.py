@@ -12,6 +12,7 @@ _TWO: dict[type[ast.operator], Callable[[float, float], float]] = {
     ast.Mult: operator.mul,
     ast.Div: operator.truediv,
 }
+# Letters: nobody types a longer sum, and parsing one nests as deep as it is long.
 _LONGEST = 80
 
 

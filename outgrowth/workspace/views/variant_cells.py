@@ -26,7 +26,9 @@ GAP = 6.0
 MARGIN = 16.0
 HEAD = 26.0
 """The height of the headings of columns."""
+# Px: a small part still has room for its handles, and its neighbours are told apart.
 _LEAST_CELL = (96.0, 64.0)
+# At half its size words of 13 px can just be told from others.
 _LEAST_FIT = 0.5
 # Beside the headings of rows.
 _LABEL_ROOM = 18.0

@@ -35,7 +35,9 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import cue_commands
 from outgrowth.workspace.cue_options import movement_text, short_value_text
 
+# Finer than any slider has px.
 _STEPS = 1000
+# More is not read; the rest is counted.
 _MOST_TRACKS = 24
 # What others' places depend on, and so has the motion of the whole change.
 _CARRY = ("x", "y", "width", "height")

@@ -11,8 +11,10 @@ from outgrowth.core.document.cues import Motion
 from outgrowth.core.motion.easing import KEYWORDS
 from outgrowth.core.motion.timing import Begun, length
 
+# Px that curves may swing over the ends by.
 _INSET = 18.0
 _REACH = 9.0
+# Enough for the swings of a spring at this width.
 _SAMPLES = 80
 _LOW, _HIGH = -0.6, 1.6
 

@@ -14,8 +14,10 @@ from outgrowth.core.document.graph import Edge, edges, screen_edges, state_key
 from outgrowth.core.document.records import Component
 from outgrowth.workspace import Workspace
 
+# Px of the arrangement that the graph makes by itself.
 _COLUMN, _ROW, _LEFT, _TOP = 190.0, 50.0, 46.0, 40.0
 _SIDE = (112.0, 28.0)
+# Px within which a knob, and an edge, is hit.
 _KNOB = 5.0
 _NEAR = 6.0
 

@@ -29,6 +29,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import style_commands, text_commands, token_commands
 from outgrowth.workspace.views.value_format import source_text, tag_text, value_text
 
+# Px: the longest label and the longest tag of the table; what lies between is the editor's.
 LABEL_WIDTH = 72
 TAG_WIDTH = 68
 _NOTCH = 4
