@@ -68,7 +68,7 @@ def test_a_drag_draws_at_its_own_size_and_place(window, workspace, user, sheet):
     assert window.pen.drawn_kind is None and workspace.undo_name == "draw a box"
 
 
-@pytest.mark.parametrize("thing", ["box", "ellipse", "ring", "line", "text"])
+@pytest.mark.parametrize("drawn_kind", ["box", "ellipse", "ring", "line", "text"])
 def test_a_key_draws_where_the_selection_is(window, workspace, user, drawn_kind):
     workspace.open("boarding")
     workspace.select(("actions",))

@@ -15,7 +15,7 @@ from collections.abc import Iterator
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.cues import HOLDER, Change, Condition, Cue, Motion, Trigger
+from outgrowth.core.document.cues import HOLDER, TRIGGERS, Change, Condition, Cue, Motion, Trigger
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -193,9 +193,9 @@ class Behaviour:
             component = found.style.get("component") if found is not None else None
             if isinstance(component, str):
                 inner[node_id] = document.components[component]
-        kinds = ["tap", "tap", "enter", "leave", "press", "release", "focus", "blur"]
-        kinds += ["key", "became", "appear"]
-        kinds += ["delay", "delay", "long-press"] if self.timed else []
+        # Whatever the table has, taps and delays most often.
+        kinds = [kind for kind in TRIGGERS if self.timed or kind not in ("delay", "long-press")]
+        kinds += ["tap", "delay"] if self.timed else ["tap"]
         kind = chance.choice(kinds)
         node = (chance.choice([*nodes, ""]),)
         node = () if node == ("",) else node

@@ -53,7 +53,8 @@ TRIGGER_ROWS: dict[TriggerKind, TriggerRow] = {
     "delay": TriggerRow("after a while", "", ()),
     "became": TriggerRow("a value comes", "", ("axis",)),
 }
-"""All triggers. To add one: a row here, and where it comes from in core/runtime."""
+"""All triggers. To add one: a row here, and where it comes from in core/runtime (the pointer and
+the keys: runtime.py; what follows from a change: consequences.py)."""
 
 
 class ActRow(NamedTuple):

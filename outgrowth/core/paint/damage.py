@@ -36,8 +36,7 @@ def _compare(a: Fragment, b: Fragment, x: float, y: float, rects: list[Rect]) ->
 
 
 def _plain(a: Group | None, b: Group | None) -> bool:
-    """Whether what is inside of both is drawn alike: not turned, not faded, cut the same."""
+    """Whether what is inside of both is drawn alike, part by part, and cut the same."""
     if a is None or b is None:
         return a is b
-    upright = a.transform is None and b.transform is None
-    return upright and a.opacity == b.opacity == 1.0 and a.clip == b.clip
+    return a.repaints_parts and b.repaints_parts and a.clip == b.clip

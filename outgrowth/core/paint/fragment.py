@@ -27,6 +27,12 @@ class Group:
         self.opacity = opacity
         self.clip = clip
 
+    @property
+    def repaints_parts(self) -> bool:
+        """Whether a part of what is inside can be painted anew without the rest: not turned, not
+        faded."""
+        return self.transform is None and self.opacity == 1.0
+
 
 Extents = np.ndarray[tuple[int, int], np.dtype[np.float64]]
 

@@ -1,4 +1,4 @@
-"""Makes `styles.py` from the property table: python -m outgrowth.core.resolve.make_styles
+"""Makes `styles.py` from the property table: python -m tests.generated
 
 Resolved styles have a field for each row. They stand as code, so that types are checked where
 they are read, and are made from the table, so that they cannot differ from it: a test compares.
@@ -28,7 +28,7 @@ _TYPES = {
 HOME = Path(__file__).with_name("styles.py")
 _HEAD = '''"""Resolved styles: a field for each row of the property table, in its order.
 
-Made by `python -m outgrowth.core.resolve.make_styles`; change the table, not this.
+Made by `python -m tests.generated`; change the table, not this.
 """
 
 from __future__ import annotations
@@ -88,7 +88,3 @@ def _fields(affects: Affects) -> str:
 
 def _type(row: StyleProperty) -> str:
     return _TYPES[type(row.type).__name__]
-
-
-if __name__ == "__main__":
-    HOME.write_text(text())

@@ -176,9 +176,7 @@ def test_what_a_script_says_in_short_is_the_same():
     jsonschema.validate(json.loads(short), script_schema())
 
 
-def test_the_published_schema_of_scripts_is_the_codes(request):
-    published = request.config.rootpath / "docs" / "file-format" / "script.schema.json"
-    assert json.loads(published.read_text()) == script_schema()
+def test_the_schema_of_scripts_is_one():
     jsonschema.Draft202012Validator.check_schema(script_schema())
 
 

@@ -1,0 +1,42 @@
+"""The files that are made from tables in the code: python -m tests.generated makes them anew.
+
+A test holds each against the code (tests/core/test_generated.py).
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+
+from outgrowth.core.exchange.native.records import schema
+from outgrowth.core.resolve import make_styles
+from outgrowth.core.runtime.script import script_schema
+
+_ROOT = Path(__file__).resolve().parent.parent
+_FORMATS = _ROOT / "docs" / "file-format"
+
+
+def _json(value: object) -> str:
+    return json.dumps(value, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+
+
+GENERATED: dict[Path, Callable[[], str]] = {
+    make_styles.HOME: make_styles.text,
+    _FORMATS / "outgrowth.schema.json": lambda: _json(schema()),
+    _FORMATS / "script.schema.json": lambda: _json(script_schema()),
+}
+"""Each file and what makes its text."""
+
+
+def main() -> None:
+    """Writes those that differ and says which."""
+    for file, make in GENERATED.items():
+        text = make()
+        if file.read_text("utf-8") != text:
+            file.write_text(text, "utf-8")
+            print(f"Made anew: {file.relative_to(_ROOT)}")  # noqa: T201
+
+
+if __name__ == "__main__":
+    main()
