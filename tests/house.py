@@ -124,10 +124,10 @@ def house(root: Path) -> House:
             continue
         tree = ast.parse(text)
         files[relative] = text.count("\n")
-        named, noted = _lines(text)
-        code, comments = code + named, comments + noted
+        with_code, with_comment = _lines(text)
+        code, comments = code + len(with_code), comments + len(with_comment)
         names += _names(tree, relative)
-        functions += _functions(tree)
+        functions += _functions(tree, with_comment - with_code)
         for node in ast.walk(tree):
             if isinstance(node, ast.ClassDef):
                 methods = sum(isinstance(m, ast.FunctionDef) for m in node.body)
@@ -136,7 +136,7 @@ def house(root: Path) -> House:
     return House(files, code, comments, names, functions, classes, _circles(_resolved(imports)))
 
 
-def _lines(text: str) -> tuple[int, int]:
+def _lines(text: str) -> tuple[set[int], set[int]]:
     """Lines with code on them, and lines that are a comment or end in one that gives a reason."""
     with_code: set[int] = set()
     with_comment: set[int] = set()
@@ -147,7 +147,7 @@ def _lines(text: str) -> tuple[int, int]:
                 with_comment.add(token.start[0])
         elif token.type not in skipped | {tokenize.ENDMARKER}:
             with_code.update(range(token.start[0], token.end[0] + 1))
-    return len(with_code), len(with_comment)
+    return with_code, with_comment
 
 
 def _names(tree: ast.Module, file: Path) -> Iterator[Name]:
@@ -200,9 +200,10 @@ def _given(scope: ast.AST, file: Path) -> Iterator[Name]:
         yield from _given(node, file)
 
 
-def _functions(tree: ast.Module) -> Iterator[Function]:
-    """All functions; a method is public in a public class. One that a base, or a protocol that
-    says what it is for, promises in the same module needs no sentence of its own."""
+def _functions(tree: ast.Module, reasons: set[int]) -> Iterator[Function]:
+    """All functions, without their docstrings and the lines of `reasons` (comments). A method is
+    public in a public class; one that a base, or a protocol that says what it is for, promises
+    in the same module needs no sentence of its own."""
     promised = {
         method.name
         for node in ast.walk(tree)
@@ -226,7 +227,8 @@ def _functions(tree: ast.Module) -> Iterator[Function]:
                 seen = public and not child.name.startswith("_") and not _overrides(child)
                 told = ast.get_docstring(child)
                 first = child.body[1] if told and len(child.body) > 1 else child.body[0]
-                lines = child.end_lineno - first.lineno + 1
+                body = set(range(first.lineno, child.end_lineno + 1))
+                lines = len(body - reasons)
                 yield Function(child.name, lines, seen, bool(told) or child.name in told_above)
                 yield from visit(child, False, set())
             else:

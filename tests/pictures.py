@@ -90,7 +90,7 @@ def _hands(w: MainWindow) -> None:
 def _cues(owner: str, cue: str, at: int) -> Scene:
     def show(w: MainWindow) -> None:
         w.workspace.open(owner)
-        w.toggle_cues()
+        w.cue_board.toggle()
         QTest.qWait(200)
         w.cue_board.choose(cue)
         QTest.qWait(200)
@@ -130,7 +130,7 @@ def _expand(w: MainWindow) -> None:
 def _ways(w: MainWindow) -> None:
     w.workspace.open("fares")
     w.workspace.select(("fare-0",))
-    w.toggle_cues()
+    w.cue_board.toggle()
     QTest.qWait(300)
     w.cue_board.choose("fares-cue-1")
 
@@ -213,7 +213,7 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
 def _step(number: int) -> Scene:
     def show(w: MainWindow) -> None:
         QTest.qWait(_FONTS_MS)
-        STEPS[number].run(w.workspace, w)
+        STEPS[number].run(w.workspace, w.run_action)
         w.workspace.refresh_panels()
         if number == 2:
             w.ledger.row("fill")._unfold()

@@ -146,7 +146,7 @@ def tree(rng, most=60, depth=6):
 
 
 def _without_known(tree: Tree) -> Tree:
-    """The tree without what is known to come out otherwise (docs/architecture): per cent of a
+    """The tree without what is known to come out otherwise (docs/layout.md): per cent of a
     height where it meets a proportion or a grid's row, and pictures that follow that, which
     browsers take for the columns too; words in a column that wraps,
     which they measure at one width and set in another; what sticks where a flow reaches out

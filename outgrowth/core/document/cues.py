@@ -138,7 +138,7 @@ def _set(record: msgspec.Struct, **fields: object) -> None:
 class Motion(msgspec.Struct, frozen=True):
     """How a change moves: times in ms; easing in CSS Easing Functions notation, or
     `spring(stiffness, damping, mass)`, which takes its own time, or `bounce(share)`, a spring
-    of the duration (docs/architecture.md)."""
+    of the duration (docs/decisions.md)."""
 
     duration: float
     easing: str = "ease-out"

@@ -2,7 +2,7 @@
 
 Nothing measured is written, with one exception (a free box that fits, which CSS cannot
 express): the browser gets the rules and has to come to the same rectangles. The mapping is
-that of docs/architecture.md.
+that of docs/layout.md.
 """
 
 from __future__ import annotations

@@ -1,6 +1,6 @@
 """The layout of resolved trees, with CSS Flexbox Level 1 as its meaning.
 
-The mapping to CSS (fixed, fit, grow …) stands in docs/architecture.md. A result depends on
+The mapping to CSS (fixed, fit, grow …) stands in docs/layout.md. A result depends on
 the layout node and the size it is given, and is kept on that node: a thousand instances
 with equal choices have one layout node, hence one layout.
 """
@@ -523,7 +523,7 @@ class Layout:
     def _column_item(self, node: LayoutNode, natural: Placed) -> Item:
         """The item on the vertical main axis. Its automatic minimum is its content's height, if
         it has no minimum of its own: a growing child never becomes lower than what it holds
-        (docs/architecture.md)."""
+        (docs/layout.md)."""
         style = node.style
         low, high = node.down
         margins = style.margin_top + style.margin_bottom

@@ -1,6 +1,6 @@
 """Where a pinned child stands along one axis of its box: numbers in, numbers out.
 
-It is what CSS does with `position: absolute` and the insets of docs/architecture.md.
+It is what CSS does with `position: absolute` and the insets of docs/layout.md.
 """
 
 from __future__ import annotations

@@ -160,7 +160,7 @@ _ALIGN = {
 
 
 def theirs(tree, flow):
-    """The tree in Taffy's terms, by the mapping of docs/architecture.md."""
+    """The tree in Taffy's terms, by the mapping of docs/layout.md."""
     own, container, children = tree
     style = _their_size(own, flow)
     style["margin"] = (own["margin_top"], 0, 0, own["margin_left"])
