@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QPointF, Qt
@@ -31,6 +32,7 @@ _FONTS_MS = 1300
 """Until the machine's fonts are there, which make the ledger anew."""
 
 Scene = Callable[[MainWindow], object]
+"""Shows something; what it gives back, if it can be called, is done last."""
 
 
 def _bench(w: MainWindow) -> None:
@@ -88,25 +90,25 @@ def _hands(w: MainWindow) -> None:
 
 
 def _cues(owner: str, cue: str, at: int) -> Scene:
-    def show(w: MainWindow) -> None:
+    def show(w: MainWindow) -> Callable[[], object]:
         w.workspace.open(owner)
         w.cue_board.toggle()
         QTest.qWait(200)
         w.cue_board.choose(cue)
         QTest.qWait(200)
-        w.cue_board.scrubber.setValue(at)
+        return partial(w.cue_board.scrubber.setValue, at)
 
     return show
 
 
-def _spring(w: MainWindow) -> None:
-    _cues("toggle", "toggle-cue-1", 0)(w)
+def _spring(w: MainWindow) -> object:
+    finish = _cues("toggle", "toggle-cue-1", 120)(w)
     w.cue_board.motion.kinds.edited.emit("spring")
     w.workspace.refresh_panels()
     w.cue_board.motion._spring(180.0, 14.0)
     w.workspace.refresh_panels()
     QTest.qWait(200)
-    w.cue_board.scrubber.setValue(250)
+    return finish
 
 
 def _expand(w: MainWindow) -> None:
@@ -235,11 +237,14 @@ def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> N
     window = desk.open(DEMO)
     window.resize(1280, 800)
     QTest.qWait(150)
-    scene(window)
+    finish = scene(window)
     window.workspace.refresh_panels()
     QTest.qWait(400)
     window.workspace.refresh_panels()
     QTest.qWait(200)
+    if callable(finish):
+        finish()
+        QTest.qWait(50)
     shown = window.grab()
     popup = getattr(window, "overlay", None)
     if window.finder.isVisible():
