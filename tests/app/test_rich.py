@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from outgrowth.app.fields.relative import RelativeField, ways_for
+from outgrowth.app.fields.relative import RelativeField, shift_kinds
 from outgrowth.app.fields.rich import RichWordsField, joined
 from outgrowth.core.document.types import ColorType, FillType, FlagType, NumberType
 from outgrowth.core.document.values import Run, Shift, words
@@ -62,10 +62,10 @@ def test_neighbouring_runs_of_one_look_are_one():
 
 
 def test_ways_to_be_relative_depend_on_the_type(qtbot, look):
-    assert ways_for(ColorType()) == ways_for(FillType()) == ("darker", "lighter", "fainter")
-    assert ways_for(NumberType()) == ("more by", "times")
-    assert ways_for(FlagType()) == ()
-    made = RelativeField(ways_for(ColorType()), "Fill")
+    assert shift_kinds(ColorType()) == shift_kinds(FillType()) == ("darker", "lighter", "fainter")
+    assert shift_kinds(NumberType()) == ("more by", "times")
+    assert shift_kinds(FlagType()) == ()
+    made = RelativeField(shift_kinds(ColorType()), "Fill")
     qtbot.addWidget(made)
     said = []
     made.edited.connect(said.append)

@@ -56,5 +56,5 @@ class FourField(QWidget):
         """Shows four values, as one where they are equal."""
         for name, field in self.fields.items():
             field.show_value(values[name])
-        stated = [value for value in values.values() if value is not None]
-        self.all.show_value(max(stated, default=0.0))
+        lengths = [value for value in values.values() if value is not None]
+        self.all.show_value(max(lengths, default=0.0))

@@ -27,7 +27,7 @@ _WAYS: dict[str, tuple[str, NumberType, float, float]] = {
 }
 
 
-def ways_for(kind: ValueType) -> tuple[str, ...]:
+def shift_kinds(kind: ValueType) -> tuple[str, ...]:
     """The ways in which a value of this type can be relative; none for most types."""
     if isinstance(kind, ColorType | FillType):
         return ("darker", "lighter", "fainter")

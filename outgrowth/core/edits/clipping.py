@@ -101,7 +101,7 @@ def needs(document: Document, owner: Owner) -> list[Component]:
     if isinstance(owner, Component):
         first |= may_hold(owner)
     components: dict[str, Component] = {}
-    entered = {owner.id}
+    visited = {owner.id}
     waiting = [(component_id, False) for component_id in sorted(first, reverse=True)]
     while waiting:
         component_id, after = waiting.pop()
@@ -110,8 +110,8 @@ def needs(document: Document, owner: Owner) -> list[Component]:
             continue
         if after:
             components[component_id] = component
-        elif component_id not in entered:  # a shortlist may lead around in a circle
-            entered.add(component_id)
+        elif component_id not in visited:  # a shortlist may lead around in a circle
+            visited.add(component_id)
             below = may_hold(component) | filling(document, component)
             waiting.append((component_id, True))
             waiting += [(inner, False) for inner in sorted(below, reverse=True)]

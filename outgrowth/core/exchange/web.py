@@ -82,13 +82,13 @@ def _source(asset: Asset) -> str:
 
 
 def _element(
-    scene: SceneNode, placed: Placed, holder: _Around, indent: str, sources: dict[str, str]
+    scene: SceneNode, placed: Placed, holder: _Around, index_path: str, sources: dict[str, str]
 ) -> Iterator[str]:
     css = _css(scene, placed, holder)
     style = "; ".join(f"{name}: {value}" for name, value in css.items())
     layout_style, inside = scene.layout.style, ""
     if _is_replaced(scene.layout):
-        yield _image(scene, css, indent, sources)
+        yield _image(scene, css, index_path, sources)
         return
     if scene.kind == "text":
         inside = _words(scene.layout.style)
@@ -98,17 +98,20 @@ def _element(
         inside = _strut(layout_style, GLYPH_BOX, GLYPH_BOX)
     elif layout_style.flow == "free":
         wide, high = content_size(scene.layout, placed)
-        inside = _strut(
-            layout_style, wide + 1 / 32, high
-        )  # words are rounded up, each run by itself
-    yield f'<div data-at="{indent}" style="{escape(style)}">{inside}'
+        # Words are rounded up, each run by itself, and a browser counts in 64ths of a px.
+        inside = _strut(layout_style, wide + 1 / 32, high)
+    yield f'<div data-at="{index_path}" style="{escape(style)}">{inside}'
+    # What sticks does so in the nearest box that scrolls, however far out.
     scrolled = holder.scrolled or (scene.kind == "box" and layout_style.scrolls != "none")
     mirrored = layout_style.mirrored and layout_style.flow != "free"
-    here = _Around(
+    around = _Around(
         layout_style.flow, layout_style.align, mirrored, layout_style.justify_items, scrolled
     )
-    for n, (child, point) in enumerate(zip(scene.children, placed.children, strict=True)):
-        yield from _element(child, point, here, f"{indent}/{n}" if indent else str(n), sources)
+    for n, (child, child_placed) in enumerate(zip(scene.children, placed.children, strict=True)):
+        yield from _element(
+            child, child_placed, around, f"{index_path}/{n}" if index_path else str(n), sources
+        )
+    # Last, so that it lies over the children as our own stroke does.
     edge = scene.kind == "box" and scene.paint.stroked and not _even(scene.paint)
     yield f"{_edge(scene.paint)}</div>" if edge else "</div>"
 
@@ -116,7 +119,7 @@ def _element(
 _FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
 
 
-def _image(scene: SceneNode, css: Css, indent: str, sources: dict[str, str]) -> str:
+def _image(scene: SceneNode, css: Css, index_path: str, sources: dict[str, str]) -> str:
     """A picture as an `img`. One that is laid side by side shows its own once, out of sight,
     for its size, and is its own background."""
     picture = scene.layout.style.picture
@@ -125,7 +128,7 @@ def _image(scene: SceneNode, css: Css, indent: str, sources: dict[str, str]) -> 
     if scene.paint.fit == "tile":
         css |= {"object-position": "-99999px 0", "background-image": f"url({source})"}
     style = "; ".join(f"{name}: {value}" for name, value in css.items())
-    return f'<img alt="" data-at="{indent}" src="{source}" style="{escape(style)}">'
+    return f'<img alt="" data-at="{index_path}" src="{source}" style="{escape(style)}">'
 
 
 # What stands where a picture is missing: nothing, as large as a shape.
@@ -161,6 +164,7 @@ def _box(style: LayoutStyle) -> Css:
     if style.flow == "free":
         return scrolls
     across = style.flow in ("row", "grid")
+    # CSS names gaps by rows and columns, we by the main axis (Box Alignment 3, section 8).
     between_rows, between_columns = style.gap, style.cross_gap
     if across:
         between_rows, between_columns = style.cross_gap, style.gap
@@ -178,6 +182,7 @@ def _box(style: LayoutStyle) -> Css:
         "justify-content": _JUSTIFY.get(style.justify, style.justify),
         "align-items": _JUSTIFY.get(style.align, style.align),
     }
+    # Mirrors the main axis of rows and the columns of grids; texts find theirs by their words.
     if style.mirrored:
         css["direction"] = "rtl"
     lines = {"align-content": _JUSTIFY.get(style.align_content, style.align_content)}
@@ -202,8 +207,10 @@ def _scrolls(style: LayoutStyle) -> Css:
     """Scroll bars take no room; keys, wheels and fingers scroll without them."""
     if style.scrolls == "none":
         return {}
-    routes = {side: "auto" if style.scrolls in (side, "both") else "hidden" for side in ("x", "y")}
-    return {"overflow": f"{routes['x']} {routes['y']}", "scrollbar-width": "none"}
+    overflow = {
+        side: "auto" if style.scrolls in (side, "both") else "hidden" for side in ("x", "y")
+    }
+    return {"overflow": f"{overflow['x']} {overflow['y']}", "scrollbar-width": "none"}
 
 
 def _length(size: Size | float, kind: str) -> str:
@@ -219,6 +226,8 @@ def _length(size: Size | float, kind: str) -> str:
 
 def _text(style: LayoutStyle, paint: PaintStyle, placed: Placed) -> Css:
     slant = "italic " if style.font_style == "italic" else ""
+    # The families that our own fallback drew with come after the one that was asked for, so
+    # that a browser does not look for others.
     drawn = [face.described.family for face in _faces(placed)]
     family = ", ".join(css_string(name) for name in dict.fromkeys([style.font_family, *drawn]))
     size = f"{style.font_size:g}px/{style.line_height:g}"
@@ -238,6 +247,7 @@ def _text(style: LayoutStyle, paint: PaintStyle, placed: Placed) -> Css:
         css["text-transform"] = style.letter_case
     if paint.decoration != "none":
         css |= {"text-decoration-line": paint.decoration, "text-decoration-skip-ink": "none"}
+    # The only way that browsers have (CSS Overflow 4 keeps it for old pages).
     if style.max_lines:
         css |= {
             "display": "-webkit-box",
@@ -253,6 +263,7 @@ def _size(node: LayoutNode, holder: _Around) -> Css:
     style, kind = node.style, node.kind
     if _placed_apart(style, holder):
         across = _tied(tie_x(style), ("left", "right", "width"), kind)
+        # Over-constrained insets give up the one at the end of the direction (CSS 2.2, 10.3.7).
         if holder.mirrored and "right" in across and across["width"] == "auto":
             across = _from_left(tie_x(style), across) | _carried(node)
         css = across | _tied(tie_y(style), ("top", "bottom", "height"), kind)
@@ -272,24 +283,25 @@ def _is_replaced(node: LayoutNode) -> bool:
     return node.kind == "image" and bool(node.style.picture.asset)
 
 
-def _proportion(node: LayoutNode, holder: _Around, said: Css) -> Css:
+def _proportion(node: LayoutNode, holder: _Around, so_far: Css) -> Css:
     """A fitting side that follows the other: it neither gives way nor is stretched, and no
     content makes it longer."""
     style = node.style
     main, cross = ("height", "width") if holder.flow == "column" else ("width", "height")
-    tied = _placed_apart(style, holder) and _between_insets(said)
+    tied = _placed_apart(style, holder) and _between_insets(so_far)
     follows = {"width": style.height.mode in _SAID or tied, "height": style.height.mode == "fit"}
-    stretched = _placed_apart(style, holder) and {"left", "right"} <= set(said)
-    stretched = stretched and "justify-self" not in said
+    stretched = _placed_apart(style, holder) and {"left", "right"} <= set(so_far)
+    stretched = stretched and "justify-self" not in so_far
     follows["width"] &= style.width.mode == "fit" and not stretched
     follows["height"] &= not tied
     if not style.aspect or not (any(follows.values()) or _is_replaced(node)):
         return {}
     css = {"aspect-ratio": f"{style.aspect:.10g}"}
     for side, size in (("width", style.width), ("height", style.height)):
-        if follows[side] and said.get(side) in _CONTENT:
+        if follows[side] and so_far.get(side) in _CONTENT:
             css[side] = "auto"
         share = size.mode == "percent" and (side == "height" or style.height.mode in _SAID)
+        # Else the automatic minimum, the content, would win (CSS Sizing 4, aspect-ratio).
         free = follows[side] or _placed_apart(style, holder) or share
         if free and not _is_replaced(node):
             css[f"min-{side}"] = "0"
@@ -315,8 +327,8 @@ def _side(node: LayoutNode, side: str, holder: _Around) -> Css:
     size = style.width if side == "width" else style.height
     main = holder.flow == ("row" if side == "width" else "column")
     if size.mode in _SAID and not (holder is _ALONE and size.mode == "percent"):
-        said = {side: _length(size, node.kind)}
-        return said | {"flex": f"0 {int(style.gives_way)} auto"} if main else said
+        css = {side: _length(size, node.kind)}
+        return css | {"flex": f"0 {int(style.gives_way)} auto"} if main else css
     if holder is _ALONE:
         return {side: "max-content" if side == "width" else "auto"}
     if size.mode != "grow":
@@ -324,9 +336,11 @@ def _side(node: LayoutNode, side: str, holder: _Around) -> Css:
     if not main:
         about = "justify-self" if holder.flow == "grid" and side == "width" else "align-self"
         return {side: "auto", about: "stretch"}
+    # The two bases of growing: the content (flex-basis auto), or nothing (0px).
     if style.grow_from == "content":
         return {side: "auto", "flex": f"{size.amount:g} 1 auto"}
     css = {side: "auto", "flex": f"{size.amount:g} 1 0px"}
+    # A growing part of a row may be narrower than its words; of a column it is never lower.
     return css | {"min-width": "0"} if side == "width" else css
 
 
@@ -335,6 +349,7 @@ def _tied(tie: Tie, names: tuple[str, str, str], kind: str) -> Css:
     apart, so the insets are without them."""
     near, far, side = names
     css = {side: _length(tie.size, kind) if tie.size.mode in _SAID else "max-content"}
+    # For heights `auto` is the content already.
     if side == "height" and tie.size.mode == "fit":
         css[side] = "auto"
     shares = scaling(tie)
@@ -345,6 +360,8 @@ def _tied(tie: Tie, names: tuple[str, str, str], kind: str) -> Css:
     if tie.pin == "end":
         return css | {far: _px(tie.end)}
     if tie.pin == "center":
+        # Equal and opposite insets shift the middle; `unsafe` lets it reach out on both sides
+        # (CSS Box Alignment 3, section 4.4).
         about = "justify-self" if side == "width" else "align-self"
         return css | {near: _px(tie.start), far: _px(-tie.start), about: "unsafe center"}
     return css | {near: _px(tie.start)}
@@ -408,6 +425,7 @@ def _place(style: LayoutStyle, holder: _Around) -> Css:
     separate = _placed_apart(style, holder)
     for side in ("top", "right", "bottom", "left"):
         length = getattr(style, f"margin_{side}")
+        # Automatic margins take what room is left before justify-content does (Flexbox 1, 8.1).
         if getattr(style, f"push_{side}") and not separate:
             css[f"margin-{side}"] = "auto"
         elif length:
@@ -450,9 +468,10 @@ def _limits(node: LayoutNode, holder: _Around) -> Css:
         "min-height": style.min_height,
         "max-height": style.max_height,
     }
+    # Alone on a page there is no holder that a share could be of.
     unknown = [name for name, n in limits.items() if holder is _ALONE and isinstance(n, Size)]
-    stated = {name: n for name, n in limits.items() if n and name not in unknown}
-    return {name: _length(n, node.kind) for name, n in stated.items()}
+    known = {name: n for name, n in limits.items() if n and name not in unknown}
+    return {name: _length(n, node.kind) for name, n in known.items()}
 
 
 def _paint(is_box: bool, paint: PaintStyle, scrolls: str) -> Css:
@@ -465,6 +484,7 @@ def _paint(is_box: bool, paint: PaintStyle, scrolls: str) -> Css:
             f"rotate({paint.rotate:g}deg) scale({paint.scale:g})"
         )
         css["transform-origin"] = f"{paint.origin_x * 100:g}% {paint.origin_y * 100:g}%"
+    # `clip`, not `hidden`: what is cut off cannot be scrolled to by keys or script.
     if paint.clip and scrolls == "none":
         css["overflow"] = "clip"
     if not is_box:
@@ -478,6 +498,7 @@ def _paint(is_box: bool, paint: PaintStyle, scrolls: str) -> Css:
         css["border-radius"] = " ".join(_px(radius) for radius in paint.radii)
     shadows = [_shadow(shadow) for shadow in paint.shadow]
     if paint.stroked and _even(paint):
+        # Shadows take no room, as our strokes don't; the first one lies on top.
         shadows.insert(0, f"inset 0 0 0 {_px(paint.stroke_top)} {_color(paint.stroke)}")
     if shadows:
         css["box-shadow"] = ", ".join(shadows)

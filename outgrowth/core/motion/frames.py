@@ -164,6 +164,7 @@ class Frames:
         ghost = ghosts.get(path)
         if ghost is not None:
             self._haunt(ghost, block)
+            # Gone, in the target.
             return [0.0]
         route = positions_of(self._root.end.scene, path)
         if route is None:
@@ -210,6 +211,7 @@ def _finish(node: _Node) -> None:
         x, y, presence = (blocks.get(name) for name in ("x", "y", PRESENCE))
         moving = inner if isinstance(inner, _Node) else None
         node.children.append(_Child(place, x, y, presence, moving))
+    # Stable: of ghosts at one place the older one is drawn first.
     node.ghosts.sort(key=lambda ghost: ghost[0])
 
 
@@ -222,6 +224,7 @@ class _Alike:
 
     def share(self, node: _Node) -> None:
         nodes = [child.node for child in node.children if child.node is not None]
+        # Comparing costs as much as building, so only long lists are compared.
         if len(nodes) >= LONG:
             nodes_by_look: dict[object, _Node] = {}
             for n, child in enumerate(node.children):
@@ -234,6 +237,7 @@ class _Alike:
 
     def _look(self, node: _Node) -> object:
         """What decides all frames of a node."""
+        # By identity: what is the same object in the target has the same end.
         end = id(node.end.scene), id(node.end.placed), len(node.ghosts)
         paint = tuple([(field, self._row_bytes(block)) for field, block in node.paint])
         inside = tuple(
@@ -261,6 +265,7 @@ class _Alike:
 
 def _built(node: _Node, values: Values) -> View:
     """The node's frame; one for all that look and move like it."""
+    # Invariant: the frame of the very values beside it.
     if node.frame is None or node.frame[0] is not values:
         node.frame = values, _view_of(node, values)
     return node.frame[1]
@@ -294,6 +299,7 @@ def _view_of(node: _Node, values: Values) -> View:
     delta = None
     if node.ghosts:
         results = list(zip(ids, names, scenes, sizes, xs, ys, strict=True))
+        # From the last place on, so that those before keep their numbers.
         for place, ghost, presence, beside in reversed(node.ghosts):
             origin = (xs[beside], ys[beside]) if beside >= 0 else (ghost.x, ghost.y)
             shadow = _faded(ghost.view.scene, values.number(presence), values)

@@ -110,9 +110,10 @@ class Movement:
         self._hand_over(origin)
         deltas = _Deltas(self._sums, motion, part_motion)
         self._turn(differences(self.target, target), deltas, now)
-        self._sums.change(origin, motion, deltas.found, now)
+        self._sums.change(origin, motion, deltas.by_part, now)
         self.target = target
         self._frames = self._built = None
+        # A change of no length leaves no row, but may have left ghosts or emptied columns.
         if not self.moving:
             self.cut(target)
         elif length(motion) <= 0:
@@ -147,11 +148,12 @@ class Movement:
         self.cut(target)
         if length(motion) > 0:
             path = (f"{GHOST}screen",)
+            # Drawn after everything else, so over the new screen.
             after_id = target.scene.ids[-1] if target.scene.ids else ""
             self._ghosts[path] = Ghost(path, (), "", _untouchable(visible, 1.0), 0.0, 0.0, after_id)
             deltas = _Deltas(self._sums, motion, None)
             deltas.presence(path, path, 1.0, 0.0)
-            self._sums.change(path, motion, deltas.found, now)
+            self._sums.change(path, motion, deltas.by_part, now)
 
     def prune(self, now: float) -> None:
         """Forgets what has run out. Only here, so that looking at a frame changes nothing."""
@@ -174,6 +176,7 @@ class Movement:
         if not self.moving:
             return []
         frames, result = self._planned(), []
+        # What a row adds is told from the end that all rows lead to, as if it ran alone.
         end = frames.end()
         for rows in self._sums.rows.values():
             for row in rows.values():
@@ -218,6 +221,7 @@ class Movement:
         deltas = _Deltas(self._sums, member.motion, member.part_motion)
         for value in result.values:
             deltas.differ(value)
+        # Presence runs from 0 to 1 for what comes, from 1 to 0 for what goes.
         for changed, before in (
             *((c, 0.0) for c in result.comes),
             *((g, 1.0) for g in result.goes),
@@ -225,7 +229,7 @@ class Movement:
             shown_path = self._where_now(changed.path)
             if shown_path is not None:
                 deltas.presence(changed.path, shown_path, before, 1.0 - before)
-        self._sums.split(member.group, origin, deltas.found)
+        self._sums.split(member.group, origin, deltas.by_part)
         self._frames = self._built = None
 
     def _where_now(self, path: Path) -> Path | None:
@@ -245,6 +249,7 @@ class Movement:
             for (path, name), block in self._sums.blocks.items():
                 if name == PRESENCE:
                     shares[path] = values.number(block)
+        # All ghosts are taken before any value below is forgotten: they look as the frame does.
         removed = [
             (changed, self._leave(changed, visible, shares.get(changed.path, 1.0), ""))
             for changed in result.goes
@@ -278,8 +283,10 @@ class Movement:
         ghost = self._leave(changed, view, shares.get(path, 1.0), path[-1])
         if changed.before.scene.kind != changed.after.scene.kind:
             self._forget_below([changed], view)
+        # Lines moved as numbers only while the words were the same.
         self._sums.drop([(path, "lines")])
         beside = [g for g in self._ghosts.values() if self._stands_beside(g, path)]
+        # Words that come back while they fade turn around instead of coming a second time.
         same = next((g for g in beside if not is_other(g.view, changed.after)), None)
         if not deltas.moves(path, "opacity", True):
             self._exorcise([*beside])
@@ -338,8 +345,11 @@ class Movement:
         for n in route[:-1]:
             scene, placed = scene.children[n], placed.children[n]
         n = route[-1]
+        # The frame holds what of it is seen; its presence is a value of its own and multiplies
+        # again when it is drawn, so it is taken out here.
         view = _untouchable(View(scene.children[n], placed.children[n]), share)
         path = (*changed.path[:-1], GHOST + changed.path[-1])
+        # A part may leave again while its last ghost still fades: one more mark, one more ghost.
         while path in self._ghosts:
             path = (*path[:-1], GHOST + path[-1])
         x, y, name = placed.xs[n], placed.ys[n], scene.names[n]
@@ -388,7 +398,7 @@ class _Deltas:
     """What one change adds, by the rows it goes to."""
 
     def __init__(self, sums: Sums, motion: Motion, part_motion: PartMotion | None) -> None:
-        self.found: dict[Part, Delta] = {}
+        self.by_part: dict[Part, Delta] = {}
         self._sums = sums
         self._motion = motion
         self._part_motion = part_motion
@@ -401,6 +411,7 @@ class _Deltas:
         """Adds the difference of a value that can be added up; any other is cut."""
         part = self._part(value.path, value.name, value.alone)
         block, moves = self._block(value), length(part or self._motion) > 0
+        # A new column only for what takes time: a cut is in the target already.
         if block is None and moves:
             form = _form(value)
             if form is not None:
@@ -423,7 +434,7 @@ class _Deltas:
         return self._part_motion(path, name) if alone and self._part_motion else None
 
     def _delta(self, part: Part) -> Delta:
-        return self.found.setdefault(part, Delta([], []))
+        return self.by_part.setdefault(part, Delta([], []))
 
     def _block(self, value: Differing) -> Block | None:
         """The columns that the value has already, if its new one can be told in them."""

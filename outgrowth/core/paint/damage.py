@@ -26,13 +26,13 @@ def _compare(a: Fragment, b: Fragment, x: float, y: float, rects: list[Rect]) ->
         rects.append(union((a.bounds, b.bounds)).moved(x, y))
         return
     for n in differing(a.children, b.children):
-        ax, ay, other_child = a.children[n]
-        bx, by, two = b.children[n]
+        ax, ay, child_before = a.children[n]
+        bx, by, child_after = b.children[n]
         if (ax, ay) == (bx, by):
-            _compare(other_child, two, x + ax, y + ay, rects)
+            _compare(child_before, child_after, x + ax, y + ay, rects)
         else:
-            rects.append(other_child.bounds.moved(x + ax, y + ay))
-            rects.append(two.bounds.moved(x + bx, y + by))
+            rects.append(child_before.bounds.moved(x + ax, y + ay))
+            rects.append(child_after.bounds.moved(x + bx, y + by))
 
 
 def _plain(a: Group | None, b: Group | None) -> bool:

@@ -537,8 +537,8 @@ def _changed(
 
 
 def _interaction(values: dict[str, Literals]) -> Interaction:
-    stated = {name: values[row] for name, row in _INTERACTION if row in values}
-    return Interaction(**stated) if stated else PLAIN  # type: ignore[arg-type]  # the rows say texts
+    values_said = {name: values[row] for name, row in _INTERACTION if row in values}
+    return Interaction(**values_said) if values_said else PLAIN  # type: ignore[arg-type]  # the rows say texts
 
 
 _INTERACTION = tuple((field, field.replace("_", "-")) for field in Interaction._fields)

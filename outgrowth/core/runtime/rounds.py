@@ -45,11 +45,11 @@ class Round:
         # Neither an axis nor what would set it back may have been set in this round.
         if key in self.assignments or any(other in self.assignments for other, _ in others):
             return
-        for each, insert in ((key, value), *others):
+        for each, new_value in ((key, value), *others):
             # A cue's own motion, else that of the value, the axis, the component, the file.
-            moves = motion or self._situation.motion(*each, insert)
-            self.assignments[each] = Assignment(each, insert, moves)
-            self._states[each] = insert
+            moves = motion or self._situation.motion(*each, new_value)
+            self.assignments[each] = Assignment(each, new_value, moves)
+            self._states[each] = new_value
 
     # --- one change -----------------------------------------------------------------------
 

@@ -131,10 +131,10 @@ class Runtime:
         for (path, name), value in sorted(self.states.items(), key=lambda item: item[0]):
             component = situation.component_at(path)
             axis = component.axis(name) if component is not None else None
-            entered = axis.value(str(value)) if axis is not None else None
+            axis_value = axis.value(str(value)) if axis is not None else None
             prop = component.property(name) if component is not None else None
             called = axis.name if axis is not None else prop.name if prop is not None else name
-            value_name = entered.name if entered is not None else str(value)
+            value_name = axis_value.name if axis_value is not None else str(value)
             result.append(([self.owner_name, *situation.names(path)], called, value_name))
         return result
 
@@ -258,10 +258,10 @@ class Runtime:
             pointer.point = x, y
         result = hit(*self.view(), x, y)
         line = [path for path, _ in line_to(situation.target, result.path)] if result else []
-        finished = situation.scrolls.by(situation.movement.target, line, dx, dy)
+        scrolled = situation.scrolls.by(situation.movement.target, line, dx, dy)
         pointer.look(self.view())
         self._react()
-        return finished
+        return scrolled
 
     def scroll_bars(self) -> list[Rect]:
         """Where the bars are of boxes that were scrolled (px)."""

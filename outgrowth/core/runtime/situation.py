@@ -145,6 +145,7 @@ class Situation:
         component = self.component_at(path)
         if component is None:
             return None
+        # Only what an inner part says of its holder comes by name; ids win.
         named = (axis for axis in component.axes if axis.name == text)
         return component.axis(text) or next(named, None)
 
@@ -167,8 +168,8 @@ class Situation:
         document."""
         component = self.component_at(path)
         axis = component.axis(name) if component is not None else None
-        entered = axis.value(str(axis.default if value is None else value)) if axis else None
-        for owner_of_motion in (entered, axis, component):
+        axis_value = axis.value(str(axis.default if value is None else value)) if axis else None
+        for owner_of_motion in (axis_value, axis, component):
             if owner_of_motion is not None and owner_of_motion.motion is not None:
                 return owner_of_motion.motion
         return self.document.motion
@@ -188,6 +189,7 @@ class Situation:
     ) -> Turn | None:
         """Sets values one after the other, in this order; each difference that this makes in
         the picture belongs to what was set. None where nothing changes."""
+        # The states, not the pictures, are compared: a value that is set again moves nothing.
         before, chosen = self.states, dict(self.chosen)
         for key, value, _ in assignments:
             if value is not None:
@@ -216,25 +218,28 @@ class Situation:
             self.movement.cut(self.lay_out(self.states))
             return
         part_motion = self.listening.motion_of_part
+        # What is set with one motion, by origins at rest, is one difference; the order of the
+        # steps is kept, so only neighbours are taken together.
         together = groupby(steps, lambda s: (s.motion, self.movement.busy(s.key)))
         passed = 0
         for (motion, busy), group in together:
-            plural = list(group)
-            if busy or len(plural) == 1:
-                for step in plural:
+            same = list(group)
+            # What still moves takes over what is left of its own, so it needs a row of its own.
+            if busy or len(same) == 1:
+                for step in same:
                     passed += 1
                     target = self.lay_out(_after(before, steps[:passed]))
                     self.movement.change(target, now, step.key, motion, part_motion)
             else:
                 origins = [
-                    (step.key, partial(self._cycle, before, steps, passed + n))
-                    for n, step in enumerate(plural)
+                    (step.key, partial(self._views_of_step, before, steps, passed + n))
+                    for n, step in enumerate(same)
                 ]
-                passed += len(plural)
+                passed += len(same)
                 target = self.lay_out(_after(before, steps[:passed]))
                 self.movement.change_many(target, now, origins, motion, part_motion)
 
-    def _cycle(self, before: States, steps: list[Assignment], n: int) -> tuple[View, View]:
+    def _views_of_step(self, before: States, steps: list[Assignment], n: int) -> tuple[View, View]:
         """The layouts before and after one of several steps."""
         without = _after(before, steps[:n])
         return self.lay_out(without), self.lay_out(_after(without, steps[n : n + 1]))

@@ -402,7 +402,7 @@ def _places(workspace: Workspace) -> list[Action]:
     def in_one_box() -> bool:
         return arrange_commands.parts_in_one_box(workspace)[1] is not None
 
-    def three() -> bool:
+    def three_or_more() -> bool:
         return len(selection_commands.own_parts(workspace)) > 2 and in_one_box()
 
     titles: dict[Edge, str] = {
@@ -462,14 +462,14 @@ def _places(workspace: Workspace) -> list[Action]:
             "Spread evenly across",
             "Places",
             lambda: arrange_commands.distribute(workspace, True),
-            three,
+            three_or_more,
         ),
         Action(
             "spread-down",
             "Spread evenly down",
             "Places",
             lambda: arrange_commands.distribute(workspace, False),
-            three,
+            three_or_more,
         ),
     ]
 

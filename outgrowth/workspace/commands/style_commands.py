@@ -27,11 +27,11 @@ def style_edit(workspace: Workspace, values: Mapping[str, Value], fitting: bool 
     if not places:
         raise EditError("Nothing is selected, so nothing was changed.")
     reach = Map() if workspace.component is None else workspace.reach
-    plural = fitting or len(places) > 1
+    several = fitting or len(places) > 1
 
     def change(document: Document) -> Document:
         for place in places:
-            inputs = _fitting(workspace, place, values) if plural else values
+            inputs = _fitting(workspace, place, values) if several else values
             document = set_properties(document, place, inputs, reach)
         return document
 

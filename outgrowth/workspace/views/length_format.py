@@ -32,17 +32,19 @@ def tracks_text(tracks: Tracks) -> str:
     runs = [(size, len(list(group))) for size, group in groupby(tracks)]
     values = [f"{count} × {length_text(size)}" if count > 2 else None for size, count in runs]
     parts = zip(runs, values, strict=True)
-    return ", ".join(plural or ", ".join([length_text(size)] * n) for (size, n), plural in parts)
+    return ", ".join(
+        repeated or ", ".join([length_text(size)] * n) for (size, n), repeated in parts
+    )
 
 
 def read_tracks(text: str) -> Tracks:
     """Columns or rows from words. Raises ArithmeticProblem."""
     sizes: list[Size] = []
     for part in text.split(","):
-        plural = _MANY.match(part)
+        repeated = _MANY.match(part)
         if part.strip():
-            count = min(int(plural[1]), MOST_TRACKS + 1) if plural is not None else 1
-            sizes += [read_track(plural[2] if plural is not None else part)] * count
+            count = min(int(repeated[1]), MOST_TRACKS + 1) if repeated is not None else 1
+            sizes += [read_track(repeated[2] if repeated is not None else part)] * count
     if len(sizes) > MOST_TRACKS:
         raise ArithmeticProblem(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
     return tuple(sizes)

@@ -44,13 +44,15 @@ def motion_levels(
     levels: list[MotionLevel] = []
     component = workspace.component
     if cue is not None:
-        insert = partial(_cue_moves, workspace.selection.owner, cue)
-        levels.append(MotionLevel("cue", "this cue", cue.motion, insert))
+        set_motion = partial(_cue_moves, workspace.selection.owner, cue)
+        levels.append(MotionLevel("cue", "this cue", cue.motion, set_motion))
     if component is not None and axis is not None:
-        entered = axis.value(value)
-        if entered is not None:
-            name = f"{axis.name} becoming {entered.name}"
-            levels.append(_part_level((component.id, axis.id, entered.id), name, entered.motion))
+        axis_value = axis.value(value)
+        if axis_value is not None:
+            name = f"{axis.name} becoming {axis_value.name}"
+            levels.append(
+                _part_level((component.id, axis.id, axis_value.id), name, axis_value.motion)
+            )
         levels.append(_part_level((component.id, axis.id, ""), axis.name, axis.motion))
     if component is not None:
         name = f"all of {component.name.rpartition('/')[2]}"
@@ -61,8 +63,8 @@ def motion_levels(
 def motion_at(levels: Sequence[MotionLevel], key: str) -> Motion:
     """The motion at a level, or the one that it takes from above."""
     first = next((n for n, level in enumerate(levels) if level.key == key), 0)
-    stated = (level.motion for level in levels[first:] if level.motion is not None)
-    return next(stated, Motion(160.0))
+    own_motions = (level.motion for level in levels[first:] if level.motion is not None)
+    return next(own_motions, Motion(160.0))
 
 
 def _part_level(of: tuple[str, str, str], name: str, motion: Motion | None) -> MotionLevel:

@@ -62,8 +62,8 @@ class CueList(Sheet):
         for part in owner.behaviour.motions:
             name = node_named(self._workspace.document, owner, part.node)
             text = f"{part.property or 'All'} of {name}: {motion_text(part.motion)}"
-            insert = partial(self._forget_part, part.node, part.property)
-            layout.addWidget(line(muted(text), ("take away", insert)))
+            take_away = partial(self._forget_part, part.node, part.property)
+            layout.addWidget(line(muted(text), ("take away", take_away)))
         self._inherited(layout, owner)
 
     def _location_text(self, owner: Owner) -> str:

@@ -286,7 +286,7 @@ class Editors:
             choices.update(once_choices(document, inspection.node))
             if words_of:
                 choices.setdefault(words_of, current)  # type: ignore[arg-type]  # it has words
-            field.set_options((("", "nothing"), *((stated, stated) for stated in choices)))
+            field.set_options((("", "nothing"), *((choice, choice) for choice in choices)))
             field.show_value(None if current is None else words_of)
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.fields.relative import RelativeField, ways_for
+from outgrowth.app.fields.relative import RelativeField, shift_kinds
 from outgrowth.app.panels.ledger.editors import Editor
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import restyle
@@ -129,19 +129,19 @@ class LedgerRow(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        plural = len(self._workspace.selection.paths)
-        if plural > 1:
+        count = len(self._workspace.selection.paths)
+        if count > 1:
             command = partial(
                 partial(style_commands.put_back_here, self._workspace), self.editor.names
             )
-            layout.addWidget(_small(f"put back what these {plural} parts say", command))
+            layout.addWidget(_small(f"put back what these {count} parts say", command))
             return
         for rung in self._rungs:
             layout.addWidget(self._rung(rung))
         name = self.editor.names[0]
-        routes = ways_for(row_of(name).type) if len(self.editor.names) == 1 else ()
-        if routes:
-            layout.addWidget(self._relative(routes))
+        kinds_of_shift = shift_kinds(row_of(name).type) if len(self.editor.names) == 1 else ()
+        if kinds_of_shift:
+            layout.addWidget(self._relative(kinds_of_shift))
         opened = any(isinstance(rung.value, FromProperty) for rung in self._rungs)
         if (
             len(self.editor.names) == 1

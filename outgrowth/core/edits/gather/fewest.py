@@ -22,7 +22,9 @@ Combination = tuple[int, ...]
 When = tuple[tuple[int, int], ...]
 """Conditions: (axis index, value index), by axis."""
 
+# Two to this power choices of columns are tried, each over all rows: 4,096.
 _EXHAUSTIVE_COLUMNS = 12
+# The most frequent values that are tried as the base, and the steps that are looked behind.
 _BASES = 3
 _PROMISING = 24
 # Rules that the search through all sets lays before it gives up.
@@ -87,6 +89,7 @@ def _two_axes(table: _Table) -> Found:
     for chosen in product((0, 1), repeat=len(columns)):
         ruled = [c for c, on in zip(columns, chosen, strict=True) if on]
         cost = sum(1 + table.majority(c)[1] for c in ruled if c)
+        # Masks of columns share no cell, so their sum is their union.
         left = table.all & ~sum(ruled)
         for base in range(len(table.by_value)):
             total = cost + sum(_row_cost(table, row & left, base) for row in rows)
@@ -165,6 +168,7 @@ def _searched(table: _Table) -> Found:
 def _stepwise(table: _Table) -> _Plan:
     """The best plan found by single steps."""
     candidates = list(_candidates(table))
+    # A base that is rare needs a rule for each of the frequent values: not worth a search.
     counts = [cells.bit_count() for cells in table.by_value]
     bases = sorted(range(len(counts)), key=lambda v: -counts[v])[:_BASES]
     best = _plan(table, bases[0], ())
@@ -216,6 +220,7 @@ class _EverySet:
         wrong = left & ~values[base]
         if not wrong:
             return ()
+        # Each value that is still missing takes a rule of its own at least.
         if count < sum(1 for cells in values if cells & wrong):
             return None
         for number in range(start, len(self._patterns)):
@@ -223,6 +228,7 @@ class _EverySet:
             covered = pattern & left
             if not covered or (count == 1 and wrong & ~covered):
                 continue
+            # No stronger rule covers these cells, so they must all have one value.
             value = next(v for v, cells in enumerate(values) if cells & covered)
             if covered & ~values[value]:
                 continue
@@ -243,6 +249,7 @@ def _candidates(table: _Table) -> Iterator[_Rule]:
             for values in product(*(range(table.sizes[a]) for a in group)):
                 when = tuple(zip(group, values, strict=True))
                 cells = table.pattern(when)
+                # One bit or none: a rule on one cell is what mending costs anyway.
                 if not cells & (cells - 1):
                     continue
                 for value, having in enumerate(table.by_value):

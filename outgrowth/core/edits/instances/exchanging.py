@@ -134,6 +134,7 @@ class _Mover:
             result = self.carried(rule)
             if result is None:
                 lost.append(rule)
+            # Without path and conditions it is what the instance itself says.
             elif result.node or result.when:
                 overrides.append(result)
             else:
@@ -145,6 +146,7 @@ class _Mover:
                 if rule.node or rule.when:
                     overrides.append(rule)
                 else:
+                    # What was said since then counts.
                     style.setdefault(rule.property, rule.value)
             if still is not None:
                 remaining.append(still)
@@ -158,6 +160,7 @@ class _Mover:
         """Of what was set aside with an earlier component: the overrides and the holder's
         rules that mean something in the new one, and what stays aside."""
         earlier = self._document.components.get(aside.component)
+        # Its component was taken out of the file: nobody can say what it means.
         if earlier is None:
             return [], [], aside
         if earlier is self._new:
@@ -182,6 +185,7 @@ class _Mover:
         rules: list[Rule] = []
         lost: list[Rule] = []
         for rule in owner.rules:
+            # Rules about other parts, and which component it is, are not about its inside.
             if rule.node[0] != node.id or rule.property == "component":
                 rules.append(rule)
                 continue
@@ -201,6 +205,7 @@ class _Mover:
         for axis, said in rule.when.items():
             for choice, same in self._choice(axis, said).items():
                 when[choice.removeprefix(CHOICE)] = str(same)
+        # A rule with fewer conditions would hold where it did not.
         if path is None or len(when) < len(rule.when):
             self.dropped.append(f"{_label(rule.property)} of a part inside")
             return None

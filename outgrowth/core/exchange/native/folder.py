@@ -182,12 +182,12 @@ def save_folder(document: Document, folder: FilePath) -> dict[str, bytes]:
         _finish(folder)
         old = own_files(folder)
         files = split(document, _foreign(folder, old))
-        insert = [name for name, data in files.items() if not _holds(folder, name, data)]
+        changed = [name for name, data in files.items() if not _holds(folder, name, data)]
         removed = [name for name in old if name not in files]
-        if insert or removed:
-            for name in insert:
+        if changed or removed:
+            for name in changed:
                 _write(_inside(folder, f"{_STAGE}/{name}"), files[name])
-            plan: JsonObject = {"put": list(insert), "remove": list(removed)}
+            plan: JsonObject = {"put": list(changed), "remove": list(removed)}
             part = folder / _STAGE / "plan.part"
             _write(part, to_text(plan))
             part.replace(folder / _PLAN)
@@ -232,11 +232,11 @@ def _finish(folder: FilePath) -> None:
     if stage.is_symlink() or not stage.is_dir():
         raise FileProblem(f"“{called(folder)}” holds “{_STAGE}”, which is no folder of ours.")
     if os.path.lexists(folder / _PLAN):
-        insert, remove = _planned(folder)
-        for name in (*insert, HEAD):  # the list comes last: until then the old state counts
+        to_put, to_remove = _planned(folder)
+        for name in (*to_put, HEAD):  # the list comes last: until then the old state counts
             waiting = _inside(folder, f"{_STAGE}/{name}")
             if name == HEAD:
-                for old in remove:
+                for old in to_remove:
                     with contextlib.suppress(FileNotFoundError):
                         _inside(folder, old).unlink()
             if waiting.is_file():
@@ -255,11 +255,11 @@ def _planned(folder: FilePath) -> tuple[list[str], list[str]]:
     """
     try:
         plan = _object(folder, _PLAN)
-        insert, remove = plan.get("put"), plan.get("remove")
-        if not isinstance(insert, list) or not isinstance(remove, list):
+        to_put, to_remove = plan.get("put"), plan.get("remove")
+        if not isinstance(to_put, list) or not isinstance(to_remove, list):
             raise FileProblem("it lists nothing.")
-        names = [name for name in (*insert, *remove) if isinstance(name, str)]
-        if len(names) != len(insert) + len(remove):
+        names = [name for name in (*to_put, *to_remove) if isinstance(name, str)]
+        if len(names) != len(to_put) + len(to_remove):
             raise FileProblem("it lists what is no name.")
         for name in names:
             target = _inside(folder, name)
@@ -271,8 +271,8 @@ def _planned(folder: FilePath) -> tuple[list[str], list[str]]:
             f"“{called(folder)}” was left in the middle of a save, and its plan is damaged "
             f"({str(problem)[:60]}). Nothing was changed; move “{_STAGE}” away to open it as it is."
         ) from problem
-    put_names = [str(name) for name in insert if name != HEAD]
-    return put_names, [str(name) for name in remove if name in own and name != HEAD]
+    put_names = [str(name) for name in to_put if name != HEAD]
+    return put_names, [str(name) for name in to_remove if name in own and name != HEAD]
 
 
 @contextlib.contextmanager

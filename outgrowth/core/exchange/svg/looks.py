@@ -285,14 +285,14 @@ def _color_at(stops: list[Stop], position: float) -> Color:
     after = [s for s in stops if s.at > position]
     if not before or not after:
         return (before[-1] if before else after[0]).color
-    lower, two = before[-1], after[0]
-    part = (position - lower.at) / (two.at - lower.at)
-    alpha = lower.color.alpha * (1 - part) + two.color.alpha * part
+    lower, upper = before[-1], after[0]
+    part = (position - lower.at) / (upper.at - lower.at)
+    alpha = lower.color.alpha * (1 - part) + upper.color.alpha * part
     if alpha <= 0:
         return lower.color
     red, green, blue = [
-        (p * lower.color.alpha * (1 - part) + q * two.color.alpha * part) / alpha
-        for p, q in zip(_channels(lower.color), _channels(two.color), strict=True)
+        (p * lower.color.alpha * (1 - part) + q * upper.color.alpha * part) / alpha
+        for p, q in zip(_channels(lower.color), _channels(upper.color), strict=True)
     ]
     return Color(red, green, blue, alpha)
 
