@@ -87,10 +87,10 @@ def bench_hands(variants: Document, told: Told) -> None:
         canvas.repaint()
         at = canvas.rect_of((node.id,)).center()
         QTest.mousePress(canvas, LEFT, NONE, at.toPoint())
-        canvas.hand.go_on(at + QPointF(10, 0))
+        canvas.gestures.go_on(at + QPointF(10, 0))
         told(
             f"drag of a box among 5,000 nodes, {name}",
-            frames(lambda n, a=at: canvas.hand.go_on(a + QPointF(10 + n % 30, n % 20)), canvas),
+            frames(lambda n, a=at: canvas.gestures.go_on(a + QPointF(10 + n % 30, n % 20)), canvas),
         )
         QTest.mouseRelease(canvas, LEFT, NONE, at.toPoint())
         window.workspace.undo()

@@ -175,8 +175,8 @@ def _drawing(w: MainWindow) -> None:
     none = Qt.KeyboardModifier.NoModifier
     QTest.mousePress(w.canvas, Qt.MouseButton.LeftButton, none, at.center().toPoint())
     for by in (QPointF(20, -20), QPointF(62, -46)):
-        w.canvas.hand.pointer = at.center() + by
-        w.canvas.hand.go_on(at.center() + by)
+        w.canvas.gestures.pointer = at.center() + by
+        w.canvas.gestures.go_on(at.center() + by)
 
 
 def _palette(w: MainWindow) -> None:

@@ -13,10 +13,10 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QStyleHints
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.mishaps import Mishaps
 from outgrowth.app.system_fonts import SystemFonts
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install, load_fonts
+from outgrowth.app.uncaught_errors import UncaughtErrors
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document
@@ -39,7 +39,7 @@ class WindowManager:
         self.user_state = UserState(folder)
         self.theme = theme
         self._windows: list[MainWindow] = []
-        self.mishaps = Mishaps(self._worked_in)
+        self.uncaught_errors = UncaughtErrors(self._worked_in)
         self.system_fonts = SystemFonts()
         self.system_fonts.fonts_found.connect(self._install)
 
@@ -164,7 +164,7 @@ def run(
     folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
     hints = app.styleHints()
     desk = WindowManager(_theme(dark, UserState(folder).get("theme"), hints), folder)
-    desk.mishaps.watch()
+    desk.uncaught_errors.watch()
     install(app, desk.theme)
     app.setAttribute(Qt.ApplicationAttribute.AA_DontShowIconsInMenus, False)
     if hints is not None and dark is None:

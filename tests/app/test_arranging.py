@@ -126,7 +126,7 @@ def test_a_share_that_is_pulled_stays_a_share(window, workspace):
     workspace.refresh_panels()
     wide = measures.measured(workspace)[0]
     window.canvas.repaint()
-    handle = next(h for h in window.canvas.hand.handles if h.names == ("width",))
+    handle = next(h for h in window.canvas.gestures.handles if h.names == ("width",))
     per_cent = wide / 40.0
     assert handle.values(10 * per_cent, 0.0) == {"width": Size("percent", 50.0)}
     assert handle.label_for(handle.values(0.0, 0.0)) == "width 40 %"
@@ -177,7 +177,7 @@ def test_a_column_is_pulled_on_the_bench(window, workspace):
     workspace.select(("month",))
     workspace.refresh_panels()
     window.canvas.repaint()
-    made = {h.label: h for h in window.canvas.hand.handles if h.names == ("columns",)}
+    made = {h.label: h for h in window.canvas.gestures.handles if h.names == ("columns",)}
     assert list(made) == [f"column {n}:" for n in range(1, 8)]
     handle = made["column 2:"]
     (wide,) = handle.start

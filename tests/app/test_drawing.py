@@ -114,14 +114,14 @@ def test_a_moved_part_catches_and_says_where_it_is(window, workspace, user, shee
     start = middle(window, sheet[0])
     seen = []
     workspace.document_changed.connect(
-        lambda: seen.append((canvas.hand.beside, canvas.hand.guides))
+        lambda: seen.append((canvas.gestures.beside, canvas.gestures.guides))
     )
     user.press(canvas, start)
     user.pull(canvas, start, start + QPointF(97, 130))
     assert at(workspace, sheet[0]) == (120.0, 150.0), "two edges were within reach"
     assert any(guides for _, guides in seen)
     assert any(beside.startswith("x ") for beside, _ in seen)
-    assert canvas.hand.guides == () and canvas.hand.beside == ""
+    assert canvas.gestures.guides == () and canvas.gestures.beside == ""
 
 
 def test_parts_line_up_and_spread_by_name(window, workspace, user, sheet):

@@ -38,7 +38,7 @@ def pull(window):
 
 def selected_handles(window):
     window.canvas.repaint()
-    return {h.names: h for h in window.canvas.hand.handles}
+    return {h.names: h for h in window.canvas.gestures.handles}
 
 
 def test_a_side_is_pulled_and_the_tree_answers(window, workspace, hand, pull):
@@ -198,7 +198,7 @@ def test_a_handle_in_a_variant_edits_all_variants_within_the_reach(
     assert dict(workspace.reach) == {"state": "hover"}
     window.grid.set_zoom(2.0)
     window.grid.repaint()
-    handle = {h.names[0]: h for h in window.grid.hand.handles}["padding-left"]
+    handle = {h.names[0]: h for h in window.grid.gestures.handles}["padding-left"]
     hovered = workspace.selection.variant
     resting = hovered.set("state", "rest")
 

@@ -105,7 +105,7 @@ def test_by_mouse_and_key(user, tmp_path):
     fill.text.selectAll()
     user.type("#17495A")
     grid.repaint()
-    handle = next(h for h in grid.hand.handles if h.names == ("padding-left",))
+    handle = next(h for h in grid.gestures.handles if h.names == ("padding-left",))
     user.pull(grid, handle.zone.center(), handle.zone.center() + QPointF(8, 0))
     part = workspace.component
     assert [n.kind for n in part.root.children] == ["text", "shape"]

@@ -1,4 +1,4 @@
-"""What the benches of screens and of components share: the hand and its pen, what gestures
+"""What the benches of screens and of components share: gestures and the pen, what gestures
 ask for, what is dropped from the Library or from outside, and keys that go in, out, beside
 and about."""
 
@@ -18,8 +18,8 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches import marks
+from outgrowth.app.benches.gesture_controller import GestureController
 from outgrowth.app.benches.gestures import catching, drawing, moving, pulling
-from outgrowth.app.benches.hand import Hand
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.clipboard import files_of
@@ -89,7 +89,7 @@ class Bench(QWidget):
         self._rasters = rasters
         self._theme = theme
         self.pen = pen
-        self.hand = Hand(workspace, self.update)
+        self.gestures = GestureController(workspace, self.update)
         self._exchanging: Path | None = None
         self._zone = QRectF()
         self._remembered: tuple[tuple[object, object, frozenset[Path]], dict[Path, Rect]] | None = (
@@ -165,15 +165,15 @@ class Bench(QWidget):
 
     def show_hint(self, text: str) -> None:
         """Shows a number or a word beside the pointer; "" for none."""
-        self.hand.show_hint(text)
+        self.gestures.show_hint(text)
 
     def landing_at(self, point: QPointF, moving: Node | None) -> Landing | None:
         """Where a part (None: a new one) would go, and shows the line there."""
-        return self.hand.show_landing(self._landing_for(point, moving))
+        return self.gestures.show_landing(self._landing_for(point, moving))
 
     def forget_landing(self) -> None:
         """Shows no landing any more."""
-        self.hand.show_landing(None)
+        self.gestures.show_landing(None)
 
     def _landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None:
         """The landing at a point, and the line that shows it; what is being moved itself is
@@ -205,11 +205,11 @@ class Bench(QWidget):
 
     def show_guides(self, guides: tuple[Guide, ...]) -> None:
         """Shows the lines that a moved part has caught on."""
-        self.hand.show_guides(guides)
+        self.gestures.show_guides(guides)
 
     def show_frame_of(self, frame: QRectF | None) -> None:
         """Shows what is being drawn or caught, in the widget; None for nothing."""
-        self.hand.show_frame_of(frame)
+        self.gestures.show_frame_of(frame)
 
     def within(self, frame: QRectF) -> tuple[Path, ...]:
         """Children of the outermost box that a frame touches."""
@@ -237,11 +237,11 @@ class Bench(QWidget):
     def draw_hand(self, painter: QPainter) -> None:
         """Landing, selection, handles, guides, and what is about to be exchanged."""
         theme = self._theme
-        if self.hand.landing is not None:
-            line = self.mapped(self.hand.landing[1])
+        if self.gestures.landing is not None:
+            line = self.mapped(self.gestures.landing[1])
             painter.fillRect(line.adjusted(-1, -1, 1, 1), theme.color("clay"))
         paths = self._workspace.selection.paths
-        result, children = self.hand.pulled()
+        result, children = self.gestures.pulled()
         exchanged = () if self._exchanging is None else (self._exchanging,)
         rects = self.rects_of_paths((*paths, *children, *exchanged))
         for path in exchanged or paths:
@@ -250,13 +250,13 @@ class Bench(QWidget):
         lead = paths[:1]
         drawn = [rects[path] for path in (*lead, *children) if path in rects]
         visible = bool(lead) and lead[0] in rects and not exchanged
-        self.hand.draw(painter, theme, result if visible else None, drawn, self.zoom)
-        for guide in self.hand.guides:
+        self.gestures.draw(painter, theme, result if visible else None, drawn, self.zoom)
+        for guide in self.gestures.guides:
             ends = self.mapped(Rect(guide.x1, guide.y1, 0.0, 0.0)).topLeft()
             to = self.mapped(Rect(guide.x2, guide.y2, 0.0, 0.0)).topLeft()
             marks.guided(painter, ends, to, guide.distance, theme)
 
-    # --- the hand ---------------------------------------------------------------------------
+    # --- gestures ---------------------------------------------------------------------------
 
     def _pen_changed(self) -> None:
         drawn = self.pen.drawn_kind is not None
@@ -265,7 +265,7 @@ class Bench(QWidget):
     def show_cursor(self, point: QPointF) -> None:
         """The cursor for what a press would do here."""
         drawn = self.pen.drawn_kind is not None
-        self.setCursor(Qt.CursorShape.CrossCursor if drawn else self.hand.cursor_at(point))
+        self.setCursor(Qt.CursorShape.CrossCursor if drawn else self.gestures.cursor_at(point))
 
     def begin_drawing(self, point: QPointF) -> bool:
         """Starts to draw what the pen holds; whether it holds something."""
@@ -273,23 +273,23 @@ class Bench(QWidget):
         if drawn_kind is None:
             return False
         self.pen.lay_down()
-        self.hand.begin(drawing(self._workspace, self, drawn_kind, point))
+        self.gestures.begin(drawing(self._workspace, self, drawn_kind, point))
         return True
 
     def begin_pulling(self, point: QPointF) -> bool:
         """Takes a handle, if there is one."""
-        handle = self.hand.handle_at(point)
+        handle = self.gestures.handle_at(point)
         if handle is not None:
-            self.hand.begin(pulling(self._workspace, self, handle, point))
+            self.gestures.begin(pulling(self._workspace, self, handle, point))
         return handle is not None
 
     def begin_moving(self, point: QPointF) -> None:
         """Goes on to move what is selected, or to catch parts with a frame."""
         node = selection_commands.own_part(self._workspace)
         if node is not None:
-            self.hand.begin(moving(self._workspace, self, node, point))
+            self.gestures.begin(moving(self._workspace, self, node, point))
         else:
-            self.hand.begin(catching(self._workspace, self, point))
+            self.gestures.begin(catching(self._workspace, self, point))
 
     # --- keys -------------------------------------------------------------------------------
 
@@ -301,7 +301,7 @@ class Bench(QWidget):
         """Esc lets go, lays the pen down, or goes out; Enter goes in; page keys go from
         neighbour to neighbour; arrows nudge what stands free."""
         if key == Qt.Key.Key_Escape:
-            return self.pen.lay_down() or self.hand.let_go() or self.step_out()
+            return self.pen.lay_down() or self.gestures.let_go() or self.step_out()
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             return self.step_in()
         if key in (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown):
@@ -352,7 +352,7 @@ class Bench(QWidget):
     def _show_drop(self, component: str, point: QPointF) -> None:
         """Shows what a drop would do: the line where it goes, or the very result of an
         exchange, in place and size."""
-        self.hand.pointer = point
+        self.gestures.pointer = point
         target = self._target(component, point)
         if target is not None and self._exchanging is None:
             self._exchanging, self._zone = target, self.rect_of_path(target) or QRectF()
@@ -360,10 +360,10 @@ class Bench(QWidget):
                 instance_commands.exchange_edit(self._workspace, target, component)
             )
         if target is None:
-            self.hand.show_landing(self._landing_for(point, None))
+            self.gestures.show_landing(self._landing_for(point, None))
             self.show_hint("")
         else:
-            self.hand.show_landing(None)
+            self.gestures.show_landing(None)
             self.show_hint(instance_commands.exchange_step(self._workspace, target, component))
 
     def _target(self, component: str, point: QPointF) -> Path | None:
@@ -379,7 +379,7 @@ class Bench(QWidget):
     def _forget_drop(self) -> None:
         self._exchanging = None
         self._workspace.cancel_drag()
-        self.hand.show_landing(None)
+        self.gestures.show_landing(None)
         self.show_hint("")
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
@@ -392,7 +392,7 @@ class Bench(QWidget):
         if event is not None and _cue_end(event.mimeData()):
             self.aim(event.position())
             path, owner = self.path_under(event.position()), self._workspace.owner
-            self.hand.pointer = event.position()
+            self.gestures.pointer = event.position()
             if owner is not None and path is not None:
                 self.show_hint(node_named(self._workspace.document, owner, path))
             event.acceptProposedAction()

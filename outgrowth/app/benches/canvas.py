@@ -177,18 +177,18 @@ class Canvas(Bench):
             self._fitted = False
             self._look(self.zoom, self._offset + QPointF(self.rect().center()) - rect.center())
 
-    # --- the hand -----------------------------------------------------------------------
+    # --- gestures -----------------------------------------------------------------------
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        self.hand.pointer = event.position()
+        self.gestures.pointer = event.position()
         if self._pan is not None:
             self.pan_by(event.position() - self._pan)
             self._pan = event.position()
             return
-        if self.hand.busy:
-            self.hand.go_on(event.position())
+        if self.gestures.busy:
+            self.gestures.go_on(event.position())
             return
         if not self._grabbed:
             self.show_cursor(event.position())
@@ -226,14 +226,14 @@ class Canvas(Bench):
         if after is not None and rect is not None and rect.contains(point):
             # What is selected is what is moved; a click picks what lies under the pointer.
             pick = partial(self._pick, under)
-            self.hand.begin(moving(self._workspace, self, after, point, pick))
+            self.gestures.begin(moving(self._workspace, self, after, point, pick))
             return
         self._pick(under)
         self.begin_moving(point)
 
     def pick_deepest(self) -> None:
         """Selects the innermost part under the pointer."""
-        under = self.path_under(self.hand.pointer)
+        under = self.path_under(self.gestures.pointer)
         if under is not None:
             self._workspace.select(under)
 
@@ -252,7 +252,7 @@ class Canvas(Bench):
             return
         under = self.path_under(event.position())
         if under:
-            self.hand.let_go()
+            self.gestures.let_go()
             depth = len(self._workspace.selection.path or ())
             if under[:depth] == self._workspace.selection.path and depth == len(under):
                 self.edit_words()
@@ -261,7 +261,7 @@ class Canvas(Bench):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._pan = None
-        self.hand.go_on(None)
+        self.gestures.go_on(None)
 
     def leaveEvent(self, event: QEvent | None) -> None:
         self._pointed = None
@@ -288,7 +288,7 @@ class Canvas(Bench):
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
             self._grabbed = False
-            self.show_cursor(self.hand.pointer)
+            self.show_cursor(self.gestures.pointer)
         super().keyReleaseEvent(event)
 
     def look_at_selection(self) -> None:

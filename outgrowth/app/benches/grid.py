@@ -249,7 +249,7 @@ class VariantGrid(Bench):
         """The variant that is worked at."""
         return self.laid.cell_of(self._workspace.selection.variant)
 
-    # --- the hand -----------------------------------------------------------------------
+    # --- gestures -----------------------------------------------------------------------
 
     def _under(self, point: QPointF) -> tuple[Variant, Path] | None:
         """The variant under a point, and the full path of the topmost part of it."""
@@ -264,9 +264,9 @@ class VariantGrid(Bench):
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
             return
-        self.hand.pointer = event.position()
-        if self.hand.busy:
-            self.hand.go_on(event.position())
+        self.gestures.pointer = event.position()
+        if self.gestures.busy:
+            self.gestures.go_on(event.position())
             return
         self.show_cursor(event.position())
         result = self._under(event.position())
@@ -318,12 +318,12 @@ class VariantGrid(Bench):
         return self.laid.cell_at(point.x(), point.y())
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        self.hand.go_on(None)
+        self.gestures.go_on(None)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Goes in, to the words of a text at last."""
         result = self._under(event.position()) if event is not None else None
-        self.hand.let_go()
+        self.gestures.let_go()
         if result is None:
             return
         depth = len(self._workspace.selection.path or ())
@@ -334,7 +334,7 @@ class VariantGrid(Bench):
 
     def pick_deepest(self) -> None:
         """Selects the innermost part under the pointer."""
-        result = self._under(self.hand.pointer)
+        result = self._under(self.gestures.pointer)
         if result is not None:
             self._workspace.select(result[1], result[0])
 

@@ -133,7 +133,7 @@ class PinsField(QWidget):
             painter.drawLine(c - route + side, c + route + side)
             painter.drawLine(c - route - side, c + route - side)
 
-    # --- the hand -------------------------------------------------------------------------
+    # --- gestures -------------------------------------------------------------------------
 
     def turn(self, side: str, down: bool = False) -> None:
         """What a click on an edge or on the middle does."""

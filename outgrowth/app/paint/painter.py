@@ -28,7 +28,7 @@ from outgrowth.core.color import Color, Fill
 from outgrowth.core.geometry import Rect
 from outgrowth.core.paint import Fragment, Mark, replay
 from outgrowth.core.paint.fragment import Group
-from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Outline, Ring, Shade
+from outgrowth.core.paint.marks import Bar, Box, BoxShadow, Glyphs, Image, Outline, Ring
 from outgrowth.core.paint.shapes import (
     Rounded,
     even,
@@ -151,7 +151,7 @@ class QtPainter:
             self._p.fillRect(qrect(bar), qcolor(mark.color))
         elif isinstance(mark, Ring):
             self._ring(mark, x, y)
-        elif isinstance(mark, Shade):
+        elif isinstance(mark, BoxShadow):
             self._shadow(mark, x, y)
         elif isinstance(mark, Image):
             self._image(mark, x, y)
@@ -251,7 +251,7 @@ class QtPainter:
         self._p.setPen(qcolor(mark.color))
         self._p.drawGlyphRun(point, self._rasters.glyphs(mark.run))
 
-    def _shadow(self, mark: Shade, x: float, y: float) -> None:
+    def _shadow(self, mark: BoxShadow, x: float, y: float) -> None:
         shapes = shadow_shapes(mark)
         box, caster = rounded_path(shapes.box), rounded_path(shapes.caster)
         if mark.shadow.inner:

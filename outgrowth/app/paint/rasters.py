@@ -21,7 +21,7 @@ from outgrowth.core.document.records import Asset
 from outgrowth.core.document.types import MOST_PIXELS
 from outgrowth.core.memo import Generations
 from outgrowth.core.paint import Fragment
-from outgrowth.core.paint.marks import Outline, Shade
+from outgrowth.core.paint.marks import BoxShadow, Outline
 from outgrowth.core.text import Face, GlyphRun
 
 # Device px: larger fragments are drawn faster than their images are copied.
@@ -76,7 +76,7 @@ class Rasters:
         self._letters: Generations[int, tuple[GlyphRun, QPainterPath]] = Generations(512)
         # Path data and fill rule are all that a path is made of.
         self._paths: Generations[tuple[str, str], QPainterPath] = Generations(512)
-        self._shades: Generations[tuple[Shade, float], tuple[QImage, QRectF]] = Generations(256)
+        self._shades: Generations[tuple[BoxShadow, float], tuple[QImage, QRectF]] = Generations(256)
 
     def picture(self, digest: str) -> QImage | None:
         """A picture at its own size; None for one that the document does not hold, or that
@@ -148,7 +148,7 @@ class Rasters:
         return cached
 
     def shadow_image(
-        self, shadow: Shade, path: QPainterPath, scale: float
+        self, shadow: BoxShadow, path: QPainterPath, scale: float
     ) -> tuple[QImage, QRectF]:
         """A shadow's image and where it lies, from the box's corner."""
         key = shadow, scale

@@ -11,7 +11,7 @@ from itertools import accumulate
 
 import numpy as np
 
-from outgrowth.core.layout.across import scrolls
+from outgrowth.core.layout.cross_axis import scrolls
 from outgrowth.core.layout.directions import Spot
 from outgrowth.core.layout.memory import MOST_SIZES, ColumnStack, StackedChild, memory_of
 from outgrowth.core.layout.placed import Placed

@@ -6,7 +6,7 @@ Layout 3, section 3.4.
 
 from __future__ import annotations
 
-from outgrowth.core.layout.across import in_flow
+from outgrowth.core.layout.cross_axis import in_flow
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.resolve.scene import MOVED, PUSHES, LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle

@@ -13,7 +13,7 @@ from itertools import repeat
 from typing import NamedTuple
 
 from outgrowth.core.layout import grid
-from outgrowth.core.layout.across import (
+from outgrowth.core.layout.cross_axis import (
     LONGEST,
     baseline,
     follows_width,

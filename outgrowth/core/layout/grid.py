@@ -10,7 +10,7 @@ from itertools import accumulate
 from typing import NamedTuple, Protocol
 
 from outgrowth.core.document.values import FIT, Size
-from outgrowth.core.layout.across import (
+from outgrowth.core.layout.cross_axis import (
     baseline,
     follows_height,
     follows_width,

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from outgrowth.core.layout.across import scrolls
+from outgrowth.core.layout.cross_axis import scrolls
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.resolve.scene import STICKS, LayoutNode, SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle

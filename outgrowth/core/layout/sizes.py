@@ -5,7 +5,7 @@ Source: CSS Sizing 3 and 4; CSS Flexbox 1, section 9.8 (definite sizes).
 
 from __future__ import annotations
 
-from outgrowth.core.layout.across import LONGEST, follows_height
+from outgrowth.core.layout.cross_axis import LONGEST, follows_height
 from outgrowth.core.layout.memory import memory_of
 from outgrowth.core.resolve.scene import FOLLOWS, RELATIVE, LayoutNode
 from outgrowth.core.text import TextStyle

@@ -14,7 +14,7 @@ from outgrowth.core.geometry.rect import corner_radii, union
 from outgrowth.core.layout import Placed
 from outgrowth.core.memo import differing, flagged
 from outgrowth.core.paint.fragment import Extents, Fragment, Group
-from outgrowth.core.paint.marks import Bar, Box, Glyphs, Image, Mark, Outline, Ring, Shade
+from outgrowth.core.paint.marks import Bar, Box, BoxShadow, Glyphs, Image, Mark, Outline, Ring
 from outgrowth.core.resolve.scene import LONG, Memory, PaintStyle, SceneNode
 from outgrowth.core.text import GlyphRun
 
@@ -157,10 +157,10 @@ def _box_marks(paint: PaintStyle, placed: Placed) -> list[Mark]:
     w, h = placed.width, placed.height
     radii = corner_radii(w, h, paint.radii)
     shadows = [s for s in reversed(paint.shadow) if s.color.alpha > 0]
-    marks: list[Mark] = [Shade(w, h, radii, s) for s in shadows if not s.inner]
+    marks: list[Mark] = [BoxShadow(w, h, radii, s) for s in shadows if not s.inner]
     if paint.fill.alpha > 0:
         marks.append(Box(w, h, radii, paint.fill))
-    marks += [Shade(w, h, radii, s) for s in shadows if s.inner]
+    marks += [BoxShadow(w, h, radii, s) for s in shadows if s.inner]
     if paint.stroked:
         marks.append(Ring(w, h, radii, paint.strokes, OUT[paint.stroke_place], paint.stroke))
     return marks

@@ -32,7 +32,7 @@ class Ring(NamedTuple):
     color: Color
 
 
-class Shade(NamedTuple):
+class BoxShadow(NamedTuple):
     """A shadow of a rounded rectangle at 0, 0, as CSS box-shadow casts it."""
 
     width: float
@@ -88,4 +88,4 @@ class Bar(NamedTuple):
     color: Color
 
 
-Mark = Box | Bar | Ring | Shade | Outline | Image | Glyphs
+Mark = Box | Bar | Ring | BoxShadow | Outline | Image | Glyphs

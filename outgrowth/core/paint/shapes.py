@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import Bends, edge_bends
-from outgrowth.core.paint.marks import Image, Radii, Ring, Shade
+from outgrowth.core.paint.marks import BoxShadow, Image, Radii, Ring
 
 SQUARE: Bends = ((0.0, 0.0),) * 4
 """Corners without a radius."""
@@ -68,7 +68,7 @@ def ring_shapes(mark: Ring, rect: Rect) -> tuple[Rounded, Rounded | None]:
     return edge, Rounded(inner, edge_bends(mark.radii, mark.lines, out - 1))
 
 
-def shadow_shapes(mark: Shade) -> ShadowShapes:
+def shadow_shapes(mark: BoxShadow) -> ShadowShapes:
     """The shapes of a shadow of a box at 0, 0.
 
     Source: CSS Backgrounds and Borders 3, section 6.1 (offset, spread, corners; the deviation

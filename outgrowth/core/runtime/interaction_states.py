@@ -11,7 +11,7 @@ from outgrowth.core.runtime.situation import Situation, States
 REST, HOVER, PRESS = POINTER_VALUES
 
 
-class Hand(NamedTuple):
+class PointerState(NamedTuple):
     """Where pointer and keys are: the nodes under the pointer from the root in, those that
     were pressed (None: nothing is), the part that has the focus, and whether it is a finger."""
 
@@ -21,25 +21,27 @@ class Hand(NamedTuple):
     touch: bool
 
 
-def interaction_states(situation: Situation, hand: Hand) -> States:
+def interaction_states(situation: Situation, pointer_state: PointerState) -> States:
     """The values of all pointer and focus axes that are not at rest. Everything around the
     pointer hovers. While something is pressed, the innermost of it is pressed, what holds it
     still hovers, and nothing else does."""
     states: States = {}
-    pressed = _innermost(situation, hand.pressed or ())
-    for path in hand.chain:
+    pressed = _innermost(situation, pointer_state.pressed or ())
+    for path in pointer_state.chain:
         axis = axis_driven(situation, path, "pointer")
-        if axis is None or (hand.pressed is not None and path not in hand.pressed):
+        if axis is None or (
+            pointer_state.pressed is not None and path not in pointer_state.pressed
+        ):
             continue
         ids = [value.id for value in axis.values]
         value = PRESS if path == pressed and PRESS in ids else HOVER
-        if value in ids and not (hand.touch and value == HOVER):
+        if value in ids and not (pointer_state.touch and value == HOVER):
             states[path, axis.id] = value
-    if hand.focus is not None:
-        axis = axis_driven(situation, hand.focus, "focus")
+    if pointer_state.focus is not None:
+        axis = axis_driven(situation, pointer_state.focus, "focus")
         others = [v.id for v in axis.values if v.id != axis.default] if axis is not None else []
         if axis is not None and others:
-            states[hand.focus, axis.id] = others[0]
+            states[pointer_state.focus, axis.id] = others[0]
     return states
 
 

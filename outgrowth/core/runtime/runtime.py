@@ -23,7 +23,7 @@ from outgrowth.core.runtime.consequences import Consequences
 from outgrowth.core.runtime.dispatch import Dispatch
 from outgrowth.core.runtime.focus import TAPPED_BY, Focus, stepped
 from outgrowth.core.runtime.hit import hit
-from outgrowth.core.runtime.interaction_states import Hand, interaction_states
+from outgrowth.core.runtime.interaction_states import PointerState, interaction_states
 from outgrowth.core.runtime.navigation import Navigation
 from outgrowth.core.runtime.pointer import Chain, Pointer
 from outgrowth.core.runtime.rounds import Round
@@ -427,8 +427,10 @@ class Runtime:
         while True:
             pointer.keep_alive()
             self._tell_one("blur", self._focus.keep_alive())
-            hand = Hand(pointer.chain, pointer.pressed, self._focus.path, pointer.touch)
-            turn = situation.apply((), interaction_states(situation, hand), self._now)
+            pointer_state = PointerState(
+                pointer.chain, pointer.pressed, self._focus.path, pointer.touch
+            )
+            turn = situation.apply((), interaction_states(situation, pointer_state), self._now)
             if turn is None:
                 break
             self._consequences.turned(turn, self._now)

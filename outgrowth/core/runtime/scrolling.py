@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 from outgrowth.core.document.cues import Path
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Placed
-from outgrowth.core.layout.across import scrolls
+from outgrowth.core.layout.cross_axis import scrolls
 from outgrowth.core.layout.scrolling import Point, reach, scrolled
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.scene import STICKS, SceneNode

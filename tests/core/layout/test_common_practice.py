@@ -6,7 +6,7 @@ from immutables import Map
 from outgrowth.core.document.records import find
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw, record
-from outgrowth.core.paint.marks import Ring, Shade
+from outgrowth.core.paint.marks import BoxShadow, Ring
 from outgrowth.core.resolve.resolver import Resolver
 
 
@@ -46,7 +46,9 @@ def test_a_bottom_border_is_an_inner_shadow_up_by_one(ferry, layout):
     # common practice, no source
     scene = Resolver().variant(ferry, "timetable-row", Map())
     (shade,) = [
-        d.mark for d in record(draw(scene, layout.place(scene.layout))) if isinstance(d.mark, Shade)
+        d.mark
+        for d in record(draw(scene, layout.place(scene.layout)))
+        if isinstance(d.mark, BoxShadow)
     ]
     assert (shade.shadow.y, shade.shadow.blur, shade.shadow.inner) == (-1.0, 0.0, True)
 

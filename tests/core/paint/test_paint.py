@@ -5,7 +5,7 @@ from outgrowth.core.document.values import GROW, Shadow
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.geometry import Affine
 from outgrowth.core.paint import draw, record
-from outgrowth.core.paint.marks import Box, Glyphs, Outline, Ring, Shade
+from outgrowth.core.paint.marks import Box, BoxShadow, Glyphs, Outline, Ring
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 
@@ -31,7 +31,7 @@ def test_a_button_is_a_box_and_the_glyphs_that_were_measured(ferry, layout):
 def test_a_quiet_one_has_a_ring_and_a_lifted_one_a_shadow_below(ferry, layout):
     assert any(isinstance(d.mark, Ring) for d in drawn(ferry, layout, kind="quiet"))
     first = drawn(ferry, layout, kind="primary", state="hover")[0]
-    assert isinstance(first.mark, Shade)
+    assert isinstance(first.mark, BoxShadow)
 
 
 def test_scale_is_about_the_middle_and_leaves_the_layout(ferry, layout):
@@ -52,7 +52,7 @@ def test_inner_shadows_lie_over_the_fill_and_the_first_on_top(ferry, layout):
     shadows = tuple(Shadow(parse(c), inner=True) for c in ("#111111", "#222222"))
     document = set_properties(ferry, Place("button"), {"shadow": shadows})
     kinds = [type(d.mark).__name__ for d in drawn(document, layout)]
-    assert kinds == ["Box", "Shade", "Shade", "Glyphs"]
+    assert kinds == ["Box", "BoxShadow", "BoxShadow", "Glyphs"]
     assert drawn(document, layout)[2].mark.shadow == shadows[0]
 
 

@@ -23,7 +23,7 @@ from outgrowth.core.runtime import Subject
 from outgrowth.core.runtime.clock import Clock, Timers
 from outgrowth.core.runtime.dispatch import Dispatch
 from outgrowth.core.runtime.focus import Focus, Group, is_enabled, stepped
-from outgrowth.core.runtime.interaction_states import Hand, interaction_states
+from outgrowth.core.runtime.interaction_states import PointerState, interaction_states
 from outgrowth.core.runtime.listening import Heard, meant
 from outgrowth.core.runtime.navigation import Navigation
 from outgrowth.core.runtime.pointer import Pointer
@@ -130,13 +130,14 @@ def test_a_box_that_allows_a_value_once_sets_the_others_back(booking):
 def test_everything_around_the_pointer_hovers_and_only_what_was_pressed_is_pressed(booking):
     tab = ("days", "tab-today")
     chain = ((), ("days",), tab)
-    assert interaction_states(booking, Hand(chain, None, None, False)) == {(tab, "state"): "hover"}
-    assert interaction_states(booking, Hand(chain, chain, None, False)) == {(tab, "state"): "press"}
-    assert interaction_states(booking, Hand(chain, chain, None, True)) == {(tab, "state"): "press"}
-    assert interaction_states(booking, Hand(chain, None, None, True)) == {}
+    hover, press = {(tab, "state"): "hover"}, {(tab, "state"): "press"}
+    assert interaction_states(booking, PointerState(chain, None, None, False)) == hover
+    assert interaction_states(booking, PointerState(chain, chain, None, False)) == press
+    assert interaction_states(booking, PointerState(chain, chain, None, True)) == press
+    assert interaction_states(booking, PointerState(chain, None, None, True)) == {}
     elsewhere = ((), ("done",))
-    assert interaction_states(booking, Hand(chain, elsewhere, None, False)) == {}
-    named = interaction_states(booking, Hand((), None, ("name",), False))
+    assert interaction_states(booking, PointerState(chain, elsewhere, None, False)) == {}
+    named = interaction_states(booking, PointerState((), None, ("name",), False))
     assert named == {(("name",), "focus"): "focus"}
 
 

@@ -116,7 +116,7 @@ class Curve(QWidget):
             painter.drawEllipse(point, 5, 5)
             painter.setBrush(Qt.BrushStyle.NoBrush)
 
-    # --- the hand -------------------------------------------------------------------------
+    # --- gestures -------------------------------------------------------------------------
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self._points is None:

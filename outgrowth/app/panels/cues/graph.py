@@ -171,7 +171,7 @@ class Graph(QWidget):
         painter.drawPolygon(_head(path))
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
-    # --- the hand -------------------------------------------------------------------------
+    # --- gestures -------------------------------------------------------------------------
 
     def _state_at(self, point: QPointF) -> tuple[str, str] | None:
         return next((key for key, box in self._boxes.items() if box.contains(point)), None)

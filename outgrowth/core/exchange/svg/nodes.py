@@ -28,13 +28,6 @@ from outgrowth.core.document.types import LONGEST_TEXT, MOST_PIXELS
 from outgrowth.core.document.values import Value, fixed
 from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.exchange.pictures import PictureProblem, read_picture
-from outgrowth.core.exchange.svg.looks import (
-    Look,
-    Paints,
-    look_of,
-    share,
-    sheet_of,
-)
 from outgrowth.core.exchange.svg.shapes import (
     enlarges,
     length,
@@ -49,6 +42,13 @@ from outgrowth.core.exchange.svg.shapes import (
     upright,
 )
 from outgrowth.core.exchange.svg.source import MOST_ELEMENTS, SvgProblem, read
+from outgrowth.core.exchange.svg.svg_style import (
+    Paints,
+    SvgStyle,
+    share,
+    sheet_of,
+    svg_style_of,
+)
 from outgrowth.core.exchange.svg.words import Words, chunks, weight_of
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.path import PathError
@@ -155,7 +155,7 @@ class _Reader:
 
     def whole(self) -> Drawn:
         (width, height), to_root = self._sized()
-        parts = self._inside(self._root, look_of(self._root, {}, self._sheet), to_root, ())
+        parts = self._inside(self._root, svg_style_of(self._root, {}, self._sheet), to_root, ())
         if not parts:
             raise SvgProblem(f"“{self._name}” draws nothing that can be placed.")
         title = self._name.rpartition(".")[0] or self._name
@@ -199,7 +199,7 @@ class _Reader:
     # --- the tree -----------------------------------------------------------------------
 
     def _inside(
-        self, holder: Element, look: Look, to_root: Affine, via: tuple[Element, ...]
+        self, holder: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
     ) -> list[_Part]:
         """The parts of a holder's children. `via` are the elements that use led through."""
         parts: list[_Part] = []
@@ -210,7 +210,7 @@ class _Reader:
         return parts
 
     def _part(
-        self, element: Element, outer: Look, to_root: Affine, via: tuple[Element, ...]
+        self, element: Element, outer: SvgStyle, to_root: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
         self._count += 1
         if self._count > MOST_ELEMENTS:
@@ -224,7 +224,7 @@ class _Reader:
             raise SvgProblem(f"“{self._name}” draws more than can be read, by repeating parts.")
         if len(via) > _DEEPEST_USE:
             raise SvgProblem(f"“{self._name}” has more than {_DEEPEST_USE} parts using each other.")
-        look = look_of(element, outer, self._sheet)
+        look = svg_style_of(element, outer, self._sheet)
         own_to_root = transform(element.get("transform")).then(to_root)
         node_part = self._node_of(element, look, own_to_root, via)
         if node_part is None:
@@ -234,7 +234,7 @@ class _Reader:
                 self._leave(f"{feature} of “{_called(element)}”")
         return self._common(node_part, look)
 
-    def _common(self, part: _Part, look: Look) -> _Part:
+    def _common(self, part: _Part, look: SvgStyle) -> _Part:
         style: dict[str, Value] = {}
         opacity = share(look.get("opacity"))
         if opacity < 1:
@@ -244,7 +244,7 @@ class _Reader:
         return _Part(_restyled(part.node, style), part.rect)
 
     def _node_of(
-        self, element: Element, look: Look, to_root: Affine, via: tuple[Element, ...]
+        self, element: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
         if element.tag in _GROUPS:
             return self._group(element, look, to_root, via)
@@ -266,7 +266,7 @@ class _Reader:
         return None
 
     def _group(
-        self, element: Element, look: Look, to_root: Affine, via: tuple[Element, ...]
+        self, element: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
         parts = self._inside(element, look, to_root, via)
         for name in ("clip-path", "mask", "filter"):
@@ -288,7 +288,7 @@ class _Reader:
         return self._new(name, "box", {"flow": "free"} | size | style, children)
 
     def _used(
-        self, element: Element, look: Look, to_root: Affine, via: tuple[Element, ...]
+        self, element: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
         target = self._by_id.get((element.get("href") or "")[1:])
         if target is None:
@@ -314,7 +314,7 @@ class _Reader:
 
     # --- leaves -------------------------------------------------------------------------
 
-    def _shape(self, element: Element, look: Look, to_root: Affine) -> _Part | None:
+    def _shape(self, element: Element, look: SvgStyle, to_root: Affine) -> _Part | None:
         data = path_data(element, self._room)
         if len(data) > LONGEST_TEXT:
             raise PathError(f"its path has more than {LONGEST_TEXT:,} letters")
@@ -341,7 +341,7 @@ class _Reader:
             return self._placed(element, "shape", rect, style | line | {"form": "ellipse"})
         return self._path(element, moved_path(data, to_root), look, style | line)
 
-    def _line(self, element: Element, look: Look, to_root: Affine) -> dict[str, Value]:
+    def _line(self, element: Element, look: SvgStyle, to_root: Affine) -> dict[str, Value]:
         """What the stroke of a shape is, in px; nothing where there is none."""
         text = look.get("stroke", "none")
         color = self._paints.color(text, look)
@@ -372,7 +372,7 @@ class _Reader:
             style |= {"stroke": line["stroke"], "stroke-place": "center"}
         return self._placed(element, "box", rect, style)
 
-    def _path(self, element: Element, data: str, look: Look, style: dict[str, Value]) -> _Part:
+    def _path(self, element: Element, data: str, look: SvgStyle, style: dict[str, Value]) -> _Part:
         result = path_bounds(data)
         assert result is not None  # it had bounds before it was moved
         room = _roomy(result)
@@ -426,7 +426,7 @@ class _Reader:
 
     # --- words --------------------------------------------------------------------------
 
-    def _text(self, element: Element, look: Look, to_root: Affine) -> _Part | None:
+    def _text(self, element: Element, look: SvgStyle, to_root: Affine) -> _Part | None:
         parted = [
             c
             for c in chunks(element, look, self._room, self._sheet)
@@ -477,7 +477,7 @@ class _Reader:
         node = self._new(name, "text", values)
         return _Part(node, Rect(x - anchor, y - baseline, wide, height))
 
-    def _ink(self, element: Element, look: Look) -> Color:
+    def _ink(self, element: Element, look: SvgStyle) -> Color:
         fill: Fill
         fill, lost = self._paints.fill(look, Rect(0.0, 0.0, 1.0, 1.0), Affine())
         if isinstance(fill, Color):

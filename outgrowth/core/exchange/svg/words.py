@@ -11,8 +11,8 @@ from typing import NamedTuple
 from xml.etree.ElementTree import Element
 
 from outgrowth.core.document.values import Run
-from outgrowth.core.exchange.svg.looks import Look, Sheet, look_of
 from outgrowth.core.exchange.svg.shapes import length
+from outgrowth.core.exchange.svg.svg_style import Sheet, SvgStyle, svg_style_of
 
 _WEIGHTS = {"normal": 400.0, "bold": 700.0, "lighter": 300.0, "bolder": 700.0}
 
@@ -22,11 +22,13 @@ class Words(NamedTuple):
 
     x: float
     y: float
-    look: Look
+    look: SvgStyle
     runs: list[Run]
 
 
-def chunks(element: Element, look: Look, room: tuple[float, float], sheet: Sheet) -> list[Words]:
+def chunks(
+    element: Element, look: SvgStyle, room: tuple[float, float], sheet: Sheet
+) -> list[Words]:
     """The words of a text, cut where SVG gives a new place."""
     wide, high = room
     results = [
@@ -57,14 +59,14 @@ def chunks(element: Element, look: Look, room: tuple[float, float], sheet: Sheet
 
 
 def _spelled(
-    element: Element, look: Look, sheet: Sheet
-) -> Iterator[tuple[str, Look, Element | None]]:
+    element: Element, look: SvgStyle, sheet: Sheet
+) -> Iterator[tuple[str, SvgStyle, Element | None]]:
     """Every stretch of words, how it looks, and the element that gives it a new place."""
     if element.text:
         yield element.text, look, element if element.tag == "tspan" and _moves(element) else None
     for child in element:
         if child.tag in ("tspan", "a"):
-            inner = look_of(child, look, sheet)
+            inner = svg_style_of(child, look, sheet)
             yield from _spelled(child, inner, sheet)
         if child.tail:
             yield child.tail, look, None
@@ -79,7 +81,7 @@ def _first(element: Element, name: str, default: float, full_length: float) -> f
     return length(parts[0], default, full_length) if parts else default
 
 
-def weight_of(look: Look) -> float:
+def weight_of(look: SvgStyle) -> float:
     """How bold the letters are, in CSS numbers."""
     weight = look.get("font-weight", "normal")
     return min(max(_WEIGHTS.get(weight, length(weight, 400.0)), 1.0), 1000.0)

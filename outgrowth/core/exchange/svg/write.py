@@ -20,12 +20,12 @@ from outgrowth.core.paint.fragment import Fragment, replay
 from outgrowth.core.paint.marks import (
     Bar,
     Box,
+    BoxShadow,
     Glyphs,
     Image,
     Mark,
     Outline,
     Ring,
-    Shade,
 )
 from outgrowth.core.paint.shapes import (
     Rounded,
@@ -153,7 +153,7 @@ class _Writer:
             )
         elif isinstance(mark, Ring):
             self._ring(mark)
-        elif isinstance(mark, Shade):
+        elif isinstance(mark, BoxShadow):
             self._shadow(mark)
         elif isinstance(mark, Image):
             self._image(mark)
@@ -176,7 +176,7 @@ class _Writer:
         path = _rounded(outer) + (_rounded(inner) if inner is not None else "")
         self.out.append(f'<path d="{path}" fill-rule="evenodd" {_paint("fill", mark.color)}/>')
 
-    def _shadow(self, mark: Shade) -> None:
+    def _shadow(self, mark: BoxShadow) -> None:
         """A blurred shape, kept outside of the box, or inside of it for an inner shadow.
         Source: CSS Backgrounds 3, section 7 (the deviation is half the blur)."""
         shadow = mark.shadow

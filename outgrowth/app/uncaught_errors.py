@@ -39,7 +39,7 @@ class Told(Protocol):
     files: FileController
 
 
-class Mishaps(QObject):
+class UncaughtErrors(QObject):
     """Takes the place of the interpreter's own way with exceptions, which would end the
     program. `window` gives the one that is worked in, None where there is none."""
 

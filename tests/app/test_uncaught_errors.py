@@ -8,8 +8,8 @@ import pytest
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.main import WindowManager
-from outgrowth.app.mishaps import report
 from outgrowth.app.theme import LIGHT
+from outgrowth.app.uncaught_errors import report
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import load, save
@@ -38,11 +38,11 @@ def happen(desk, problem):
     try:
         raise problem
     except Exception as caught:
-        desk.mishaps.happened(type(caught), caught, caught.__traceback__)
+        desk.uncaught_errors.happened(type(caught), caught, caught.__traceback__)
 
 
 @pytest.mark.filterwarnings("ignore")
-def test_a_mishap_is_told_and_the_document_is_the_one_before(desk, window, caplog):
+def test_an_uncaught_error_is_told_and_the_document_is_the_one_before(desk, window, caplog):
     workspace = window.workspace
     workspace.edit("begin one", lambda d: new_component(d, "c-one", "One", "r-one"))
     before = workspace.document
@@ -54,7 +54,7 @@ def test_a_mishap_is_told_and_the_document_is_the_one_before(desk, window, caplo
     assert window.notice.isVisible() and "nothing is lost" in window.notice.message.text()
     window.notice.choices[1].click()
     held = QApplication.clipboard().text()
-    assert "ZeroDivisionError: a secret of ours" in held and "test_mishaps" in held
+    assert "ZeroDivisionError: a secret of ours" in held and "test_uncaught_errors" in held
     caplog.clear()
 
 

@@ -1,5 +1,6 @@
-"""The hand on a bench: the gesture under way, the handles it can take, the number beside it,
-and where a part that is moved would land. Both benches, of screens and of components, have one.
+"""What a hand does on a bench: the gesture under way, the handles it can take, the number beside
+it, and where a part that is moved would land. Both benches, of screens and of components, have
+one.
 """
 
 from __future__ import annotations
@@ -28,7 +29,7 @@ from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.views.landing import Landing
 
 
-class Hand:
+class GestureController:
     """`repaint` is called when what is drawn of it changes."""
 
     def __init__(self, workspace: Workspace, repaint: Callable[[], object]) -> None:

@@ -43,7 +43,7 @@ _INHERITED = (
     "marker-end",
 )
 _OWN = ("opacity", "display", "clip-path", "mask", "filter", "stop-color", "stop-opacity")
-Look = Mapping[str, str]
+SvgStyle = Mapping[str, str]
 _SIMPLE = re.compile(r"[.#]?[\w-]{1,200}")
 _MOST_SELECTORS = 10_000
 # Letters of an element's own style, or of a rule's, that are read.
@@ -56,7 +56,7 @@ _PAINT = re.compile(r"url\(\s*['\"]?#([^)'\"]+)['\"]?\s*\)\s*(.*)")
 class Sheet(NamedTuple):
     """Rules of the file's own style elements by selector, and selectors not understood."""
 
-    rules: dict[str, Look]
+    rules: dict[str, SvgStyle]
     unknown: tuple[str, ...]
 
 
@@ -110,7 +110,7 @@ def _declared(body: str) -> dict[str, str]:
     }
 
 
-def look_of(element: Element, outer: Look, sheet: Sheet) -> dict[str, str]:
+def svg_style_of(element: Element, outer: SvgStyle, sheet: Sheet) -> dict[str, str]:
     """What holds for an element: what it inherits, its attributes, rules, own style."""
     look = {k: v for k, v in outer.items() if k in _INHERITED}
     own = {k: v for k, v in element.attrib.items() if k in _INHERITED or k in _OWN}
@@ -136,7 +136,7 @@ class Paints(NamedTuple):
     current: Color
     known: dict[Element, list[Stop]]
 
-    def color(self, text: str, look: Look) -> Color | None:
+    def color(self, text: str, look: SvgStyle) -> Color | None:
         """A plain colour; None where it is none that we know."""
         said = text.strip()
         if said.lower() == "currentcolor":
@@ -149,7 +149,7 @@ class Paints(NamedTuple):
         except ColorError:
             return None
 
-    def fill(self, look: Look, room: Rect, to_root: Affine) -> tuple[Fill, str]:
+    def fill(self, look: SvgStyle, room: Rect, to_root: Affine) -> tuple[Fill, str]:
         """What a shape is filled with, and what of it was left out ("" for nothing).
 
         `room` is its bounding box in its own coordinates, `to_root` what is done to them.
@@ -209,7 +209,7 @@ class Paints(NamedTuple):
         holder = next((e for e in chain if e.find("stop") is not None), None)
         stops: list[Stop] = []
         for stop in islice(holder.iterfind("stop"), _MOST_STOPS) if holder is not None else ():
-            look = look_of(stop, {}, self.sheet)
+            look = svg_style_of(stop, {}, self.sheet)
             color = self.color(look.get("stop-color", "black"), look) or TRANSPARENT
             fade = 1.0 - share(look.get("stop-opacity"))
             offset = min(max(length(stop.get("offset"), 0.0, 1.0), 0.0), 1.0)
