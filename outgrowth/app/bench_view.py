@@ -7,6 +7,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.benches.bench import Bench
+from outgrowth.app.benches.canvas import Canvas
+from outgrowth.app.benches.grid_bench import GridBench
 from outgrowth.app.window_frame import WindowFrame
 
 # Of the grid of variants: below, nothing can be told apart; above, no cell fits a window.
@@ -25,24 +27,20 @@ class BenchView:
         """The bench that is worked at: a screen's or a component's."""
         return self._frame.canvas if self._workspace.screen is not None else self._frame.grid
 
+    @property
+    def _bench(self) -> Canvas | GridBench:
+        """The same with what frames it: what stands in the middle."""
+        return self._frame.canvas if self._workspace.screen is not None else self._frame.grid_bench
+
     def show_bench(self) -> None:
         """Puts the bench of what is worked at in the middle."""
-        on_screen, nothing = self._workspace.screen is not None, self._workspace.owner is None
+        nothing = self._workspace.owner is None
         self._frame.gathering.halt()
         self._set_aside(nothing)
         if nothing:
             self._frame.start.build()
-        bench = (
-            self._frame.start
-            if nothing
-            else self._frame.canvas
-            if on_screen
-            else self._frame.grid_bench
-        )
-        self._frame.bench_stack.setCurrentWidget(bench)
-        self._frame.status.show_zoom(
-            self._frame.canvas.zoom if on_screen else self._frame.grid.zoom
-        )
+        self._frame.bench_stack.setCurrentWidget(self._frame.start if nothing else self._bench)
+        self._frame.status.show_zoom(self.surface.zoom)
 
     def show_gathering(self) -> None:
         """Puts the bench of gathering in the middle."""
@@ -96,10 +94,7 @@ class BenchView:
 
     def fit(self) -> None:
         """The whole of what is on the bench, as large as it fits."""
-        if self._workspace.screen is not None:
-            self._frame.canvas.fit()
-        else:
-            self._frame.grid_bench.fit()
+        self._bench.fit()
 
     def zoom(self, factor: float) -> None:
         """Closer by a factor above 1, farther by one below."""
@@ -113,15 +108,11 @@ class BenchView:
         if self._workspace.screen is not None:
             self._frame.canvas.set_zoom(zoom)
         else:
-            self._grid_zoom(min(max(zoom, _LEAST_ZOOM), _MOST_ZOOM))
+            zoom = min(max(zoom, _LEAST_ZOOM), _MOST_ZOOM)
+            self._frame.grid.set_zoom(zoom)
+            self._frame.status.show_zoom(zoom)
 
     def look_at_selection(self) -> None:
         """The selection as large as it fits."""
-        if self._workspace.screen is not None:
-            self._frame.canvas.look_at_selection()
-        elif self._workspace.component is not None:
-            self._frame.grid_bench.look_at_selection()
-
-    def _grid_zoom(self, zoom: float) -> None:
-        self._frame.grid.set_zoom(zoom)
-        self._frame.status.show_zoom(zoom)
+        if self._workspace.owner is not None:
+            self._bench.look_at_selection()

@@ -163,22 +163,22 @@ def run(
     app = application(LIGHT)
     folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
     hints = app.styleHints()
-    desk = WindowManager(_theme(dark, UserState(folder).get("theme"), hints), folder)
-    desk.uncaught_errors.watch()
-    install(app, desk.theme)
+    windows = WindowManager(_theme(dark, UserState(folder).get("theme"), hints), folder)
+    windows.uncaught_errors.watch()
+    install(app, windows.theme)
     app.setAttribute(Qt.ApplicationAttribute.AA_DontShowIconsInMenus, False)
     if hints is not None and dark is None:
-        hints.colorSchemeChanged.connect(lambda _: desk.follow(_theme(None, None, hints)))
-    recovered = desk.recover()
+        hints.colorSchemeChanged.connect(lambda _: windows.follow(_theme(None, None, hints)))
+    recovered = windows.recover()
     again = [w for w in recovered if path is not None and w.workspace.path == path.resolve()]
     if again:
         window = again[0]
     elif path is not None:
-        window = desk.open(path)
+        window = windows.open(path)
     elif recovered:
         window = recovered[-1]
     else:
-        window = desk.new()
+        window = windows.new()
     if owner:
         window.workspace.open(owner_named(window.workspace.document, owner))
     if shot is not None:
@@ -186,7 +186,7 @@ def run(
     try:
         return app.exec()
     finally:
-        desk.system_fonts.stop()
+        windows.system_fonts.stop()
 
 
 def _theme(dark: bool | None, stored: object, hints: QStyleHints | None) -> Theme:

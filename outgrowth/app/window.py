@@ -8,9 +8,7 @@ from typing import Protocol
 
 from PyQt6.QtCore import QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShowEvent
-from PyQt6.QtWidgets import (
-    QMenu,
-)
+from PyQt6.QtWidgets import QMenu
 
 from outgrowth.app.bench_view import BenchView
 from outgrowth.app.clipboard import SystemClipboard
@@ -26,6 +24,7 @@ from outgrowth.core.document.records import Path
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import Hands, commands
 from outgrowth.workspace.user_state import UserState
 from outgrowth.workspace.views.search_results import Candidate, candidates
@@ -207,12 +206,15 @@ class MainWindow(WindowFrame):
                 if action.group != group and not menu.isEmpty():
                     menu.addSeparator()
                 group = action.group
-                entry = menu.addAction(action.title)
-                if entry is not None:
-                    entry.setShortcut(QKeySequence(action.shortcut))
-                    entry.triggered.connect(partial(self.run_action, action.id))
+                self._add_entry(menu, action)
         if not menu.isEmpty():
             menu.exec(point)
+
+    def _add_entry(self, menu: QMenu, action: Action) -> None:
+        entry = menu.addAction(action.title)
+        if entry is not None:
+            entry.setShortcut(QKeySequence(action.shortcut))
+            entry.triggered.connect(partial(self.run_action, action.id))
 
     def show_keys(self) -> None:
         """Lists all actions with their keys."""
@@ -224,10 +226,7 @@ class MainWindow(WindowFrame):
         menu = QMenu(self)
         for action in self.actions_list:
             if action.group == "File":
-                entry = menu.addAction(action.title)
-                if entry is not None:
-                    entry.setShortcut(QKeySequence(action.shortcut))
-                    entry.triggered.connect(lambda _=False, a=action: self.run_action(a.id))
+                self._add_entry(menu, action)
         recent = [path for path in self.user_state.recent if path != self.workspace.path]
         if recent:
             menu.addSeparator()

@@ -41,7 +41,7 @@ class FileChanges:
         return [p for p in {path, path.parent, *_parts(path)} if p.exists()]
 
     def look(self, asked_by_save: bool = False) -> Change:
-        """What another program wrote, if it did. `requested` says that saving found it so: then
+        """What another program wrote, if it did. `asked_by_save` says that saving found it so: then
         nothing is taken in unasked."""
         workspace = self._workspace
         path = workspace.path

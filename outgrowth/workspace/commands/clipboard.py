@@ -196,18 +196,14 @@ def paste_look(workspace: Workspace, clip: Clip) -> None:
         workspace.failed.emit("Copy a part first: its look can then be pasted.")
         return
     copied = read(workspace, clip.parts)
-    if copied is not None:
-        try:
-            look = look_of(copied)
-        except Refusal as problem:
-            workspace.failed.emit(str(problem))
-            return
-        try:
-            change = style_commands.style_edit(workspace, look, fitting=True)
-        except Refusal as problem:
-            workspace.failed.emit(str(problem))
-            return
-        workspace.edit("paste the look", change)
+    if copied is None:
+        return
+    try:
+        change = style_commands.style_edit(workspace, look_of(copied), fitting=True)
+    except Refusal as problem:
+        workspace.failed.emit(str(problem))
+        return
+    workspace.edit("paste the look", change)
 
 
 def _after_originals(workspace: Workspace, parts: tuple[Node, ...]) -> tuple[str, int] | None:
@@ -230,9 +226,9 @@ def _set_off(document: Document, owner_id: str, parent_id: str, ids: tuple[str, 
         return document
     for node_id in ids:
         node = find(parent, node_id)
-        insertion_point = (node.style.get("x"), node.style.get("y")) if node is not None else None
+        corner = (node.style.get("x"), node.style.get("y")) if node is not None else None
         beside = [c for c in parent.children if c.id not in ids]
-        if any((c.style.get("x"), c.style.get("y")) == insertion_point for c in beside):
+        if any((c.style.get("x"), c.style.get("y")) == corner for c in beside):
             place = Place(owner_id, (node_id,), Map())
             document = places.move_by(document, place, (_OFFSET, _OFFSET))
     return document
