@@ -15,10 +15,10 @@ from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
 # Variants that are not offered and can be found by name.
-_MOST_FACES = 40
+_MOST_VARIANTS = 40
 
 
-def variant_said(component: Component, variant: Variant) -> str:
+def variant_text(component: Component, variant: Variant) -> str:
     """A variant by the names of its values: “Primary · hover”."""
     values = (axis.value(variant[axis.id]) for axis in component.axes)
     return " · ".join(value.name for value in values if value is not None)
@@ -47,11 +47,11 @@ def candidates(
             )
     if component is not None:
         hidden = [v for v in variants(component) if not offered(component, v)]
-        for variant in hidden[:_MOST_FACES]:
+        for variant in hidden[:_MOST_VARIANTS]:
             command = partial(variant_commands.offer, workspace, variant, True)
             results.append(
                 Candidate(
-                    f"Offer the variant {variant_said(component, variant)}", "variant", command
+                    f"Offer the variant {variant_text(component, variant)}", "variant", command
                 )
             )
     if workspace.owner is not None:
