@@ -25,7 +25,8 @@ from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.action import Action
-from outgrowth.workspace.commands.actions import Hands, commands
+from outgrowth.workspace.commands.actions import commands
+from outgrowth.workspace.commands.hands import Hands
 from outgrowth.workspace.user_state import UserState
 from outgrowth.workspace.views.search_results import Candidate, candidates
 

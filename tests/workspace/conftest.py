@@ -5,8 +5,9 @@ from __future__ import annotations
 import pytest
 
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands.actions import Hands, commands
+from outgrowth.workspace.commands.actions import commands
 from outgrowth.workspace.commands.clipboard import Clip
+from outgrowth.workspace.commands.hands import Hands
 from outgrowth.workspace.engine import Engine
 
 

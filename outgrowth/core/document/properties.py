@@ -69,6 +69,24 @@ CHOICE = "choice:"
 component property; the id follows."""
 
 
+GROUPS = (
+    "Words",
+    "Picture",
+    "Size",
+    "Arrangement",
+    "Paint",
+    "Corners",
+    "Type",
+    "Shadow",
+    "Position",
+    "Transform",
+    "Shape",
+    "Pointer",
+    "Presence",
+)
+"""The ledger's sections, in its order; what stands in no section has editors of its own."""
+
+
 class StyleProperty(msgspec.Struct, frozen=True):
     """One row of the table.
 

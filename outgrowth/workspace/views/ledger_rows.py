@@ -2,27 +2,11 @@
 
 from __future__ import annotations
 
-from outgrowth.core.document.properties import TABLE, Kind, StyleProperty
-
-_GROUPS = (
-    "Words",
-    "Picture",
-    "Size",
-    "Arrangement",
-    "Paint",
-    "Corners",
-    "Type",
-    "Shadow",
-    "Position",
-    "Transform",
-    "Shape",
-    "Pointer",
-    "Presence",
-)
+from outgrowth.core.document.properties import GROUPS, TABLE, Kind, StyleProperty
 
 
 def sorted_rows(kinds: set[Kind]) -> list[StyleProperty]:
     """The table's rows that mean something for nodes of all these kinds, in the ledger's
     order of groups."""
-    rows = [row for row in TABLE.values() if row.group in _GROUPS and kinds <= row.kinds]
-    return sorted(rows, key=lambda row: _GROUPS.index(row.group))
+    rows = [row for row in TABLE.values() if row.group in GROUPS and kinds <= row.kinds]
+    return sorted(rows, key=lambda row: GROUPS.index(row.group))

@@ -6,7 +6,7 @@ import pytest
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.properties import CHOICE, TABLE, rows_of
+from outgrowth.core.document.properties import CHOICE, GROUPS, TABLE, rows_of
 from outgrowth.core.document.records import Asset, Component, Document, Node, Screen
 from outgrowth.core.document.types import ChoiceType, FlagType, NumberType
 from outgrowth.core.document.values import Once, Picture, Shadow, Size, fixed, words
@@ -183,3 +183,8 @@ def test_every_row_has_a_role_and_roles_part_the_table():
         "width", "height", "min-width", "max-width", "min-height", "max-height", "aspect",
         "grow-from", "gives-way",
     }  # fmt: skip
+
+
+def test_every_row_stands_in_a_section_of_the_ledger():
+    # An instance's component has an editor of its own.
+    assert {row.group for row in TABLE.values()} - {"Component"} == set(GROUPS)
