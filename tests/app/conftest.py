@@ -8,6 +8,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from outgrowth.app.main import WindowManager
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.window import MainWindow
@@ -119,6 +120,18 @@ def window(qtbot, look, ferry, fonts, tmp_path):
 @pytest.fixture
 def workspace(window):
     return window.workspace
+
+
+@pytest.fixture
+def desk(look, tmp_path):
+    """The program's windows, over a folder of their own for what is kept between runs."""
+    windows = WindowManager(LIGHT, tmp_path / "state")
+    yield windows
+    windows.system_fonts.stop()
+    for window in windows.windows:
+        window.workspace._saved = window.workspace.document
+        window.live.stage.stop()
+        window.close()
 
 
 @pytest.fixture

@@ -11,18 +11,6 @@ from outgrowth.workspace.autosave import left_behind
 from outgrowth.workspace.user_state import UserState
 
 
-@pytest.fixture
-def desk(look, tmp_path):
-    made = WindowManager(LIGHT, tmp_path / "state")
-    yield made
-    made.system_fonts.stop()
-    for window in made.windows:
-        window.workspace._saved = window.workspace.document
-        window.live.stage.stop()
-        window.close()
-        window.deleteLater()
-
-
 def begin(workspace, name):
     workspace.edit(f"begin {name}", lambda d: new_component(d, f"c-{name}", name, f"r-{name}"))
 

@@ -25,17 +25,6 @@ KILLS = int(os.environ.get("OUTGROWTH_KILLS", "4"))
 
 
 @pytest.fixture
-def desk(look, tmp_path):
-    made = WindowManager(LIGHT, tmp_path / "state")
-    yield made
-    made.system_fonts.stop()
-    for window in made.windows:
-        window.workspace._saved = window.workspace.document
-        window.live.stage.stop()
-        window.close()
-
-
-@pytest.fixture
 def file(ferry, tmp_path):
     path = tmp_path / "ferry.outgrowth.json"
     save(ferry, path)

@@ -5,8 +5,6 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.main import WindowManager
-from outgrowth.app.theme import LIGHT
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import walk
 from outgrowth.core.document.values import GROW, Size, plain
@@ -19,17 +17,6 @@ from .user import ALT, CTRL, SHIFT, User
 K = Qt.Key
 CORAL = parse("#B8452B")
 SEA = parse("#17495A")
-
-
-@pytest.fixture
-def desk(look, tmp_path):
-    made = WindowManager(LIGHT, tmp_path / "state")
-    yield made
-    made.system_fonts.stop()
-    for window in made.windows:
-        _forget(window)
-        window.live.stage.stop()
-        window.close()
 
 
 @pytest.fixture

@@ -7,24 +7,10 @@ import textwrap
 import pytest
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.main import WindowManager
-from outgrowth.app.theme import LIGHT
 from outgrowth.app.uncaught_errors import report
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import load, save
-
-
-@pytest.fixture
-def desk(look, tmp_path):
-    made = WindowManager(LIGHT, tmp_path / "state")
-    yield made
-    made.system_fonts.stop()
-    for window in made.windows:
-        window.workspace._saved = window.workspace.document
-        window.live.stage.stop()
-        window.close()
-        window.deleteLater()
 
 
 @pytest.fixture
