@@ -8,7 +8,6 @@ from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.properties import FAMILIES, row_of
 from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import Variant
@@ -343,12 +342,3 @@ def _seen_now(path: FilePath) -> native.DiskState | None:
         return native.disk_state(path)
     except native.FileProblem:
         return None
-
-
-def _many(count: int, description: str) -> str:
-    return f"the {description}" if count == 1 else f"{count} {description}s"
-
-
-def _label(name: str) -> str:
-    """How a property is called in the name of a step: families by their common name."""
-    return FAMILIES.get(name, row_of(name).label.lower()).replace("-", " ")

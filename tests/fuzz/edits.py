@@ -394,7 +394,7 @@ def _add(w: World, d: Document):
 def _draw(w: World, d: Document):
     owner = w.owner_id()
     size = w.rng.choice((None, (w.rng.uniform(-9, 2e6), w.rng.uniform(-9, 900))))
-    node = drawing.drawn_node(w.rng.choice(drawing.THINGS), w.new_id("drawn"), size)
+    node = drawing.drawn_node(w.rng.choice(drawing.DRAWN_KINDS), w.new_id("drawn"), size)
     return nodes.add_node(d, owner, w.node_id(owner, "box"), node)
 
 

@@ -57,7 +57,6 @@ class PaintStyle(PaintRows, frozen=True, weakref=True):
 
 LAYOUT_ROWS = tuple((r.name, r.default) for r in TABLE.values() if r.affects == "layout")
 PAINT_ROWS = tuple((r.name, r.default) for r in TABLE.values() if r.affects == "paint")
-DEFAULT_PAINT = PaintStyle(*(default for _, default in PAINT_ROWS))  # type: ignore[arg-type]  # rows in field order
 
 
 LONG = 64

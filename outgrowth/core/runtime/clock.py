@@ -50,14 +50,16 @@ class Timers:
     def __init__(self, situation: Situation) -> None:
         self._situation = situation
         self._timers: dict[Path, dict[str, Timer]] = {}
+        # Invariant: None, or the least `due` of all; whoever changes a timer drops it.
         self._next: float | None = None
 
     @property
     def next_due(self) -> float:
         """When the next timer rings (ms); infinite where none runs."""
-        return min(
-            (t.due for timers in self._timers.values() for t in timers.values()), default=NEVER
-        )
+        if self._next is None:
+            running = (t.due for timers in self._timers.values() for t in timers.values())
+            self._next = min(running, default=NEVER)
+        return self._next
 
     def due(self, now: float) -> list[Timer]:
         """What is due, in the order in which it acts: the earlier, the innermost, then in the

@@ -9,7 +9,7 @@ from outgrowth.core.document.values import fixed
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.style import places
 from outgrowth.core.edits.tree.components import add_screen
-from outgrowth.core.edits.tree.drawing import THINGS, drawn_node, icon_node
+from outgrowth.core.edits.tree.drawing import DRAWN_KINDS, drawn_node, icon_node
 from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
@@ -103,7 +103,7 @@ def test_parts_in_a_flow_line_up_across_it_only(spots):
         places.distribute(document, those("a", "b"), True, at, "free")
 
 
-@pytest.mark.parametrize("thing", THINGS)
+@pytest.mark.parametrize("thing", DRAWN_KINDS)
 @pytest.mark.parametrize("size", [None, (2.0, 1.0), (120.0, 44.0)])
 def test_what_is_drawn_new_is_seen(spots, thing, size):
     document = add_node(screen(), "s", "root", drawn_node(thing, "new", size))

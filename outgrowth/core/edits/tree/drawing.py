@@ -12,7 +12,7 @@ from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.edits.tree.owners import GROUND
 
 DrawnKind = Literal["box", "text", "ellipse", "ring", "line"]
-THINGS: tuple[DrawnKind, ...] = get_args(DrawnKind)
+DRAWN_KINDS: tuple[DrawnKind, ...] = get_args(DrawnKind)
 MID = Color(0x8F / 255, 0xA3 / 255, 0xAB / 255)
 """The fill of a shape that is new: seen on white and on the ground of a new box."""
 
