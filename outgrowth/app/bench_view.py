@@ -70,14 +70,16 @@ class BenchView:
             self._frame.ledger.first_field() or self._frame.sheet_tabs.tabs["Ledger"],
         )
         visible = [panel for panel in panels if panel.isVisible()]
-        after = QApplication.focusWidget()
+        focused = QApplication.focusWidget()
         inside = [
             n
             for n, panel in enumerate(visible)
-            if after is not None and (panel is after or panel.isAncestorOf(after))
+            if focused is not None and (panel is focused or panel.isAncestorOf(focused))
         ]
         last = (
-            len(visible) - 1 if after is not None and self._frame.ledger.isAncestorOf(after) else -1
+            len(visible) - 1
+            if focused is not None and self._frame.ledger.isAncestorOf(focused)
+            else -1
         )
         index = inside[0] if inside else last
         visible[(index + by) % len(visible)].setFocus(Qt.FocusReason.TabFocusReason)

@@ -119,8 +119,8 @@ class Playback:
 
     def tick(self) -> None:
         """Lets the time since the last tick pass; none while it is held."""
-        after = self.clock()
-        passed, self._ticked = (after - self._ticked) * self.speed, after
+        now = self.clock()
+        passed, self._ticked = (now - self._ticked) * self.speed, now
         if not self.paused:
             self.pass_time(passed)
         self.advanced.emit()
@@ -237,9 +237,9 @@ class Playback:
         of a second after the last."""
         events, self._recorded = self._recorded or [], None
         last = events[-1].at if events else 0.0
-        styles = {last + n * _LOOK_MS for n in range(1, _LOOKS + 1)}
+        looks = {last + n * _LOOK_MS for n in range(1, _LOOKS + 1)}
         self.beside_changed.emit()
-        return Script(tuple(events), tuple(sorted({event.at for event in events} | styles)))
+        return Script(tuple(events), tuple(sorted({event.at for event in events} | looks)))
 
     def play(self, script: Script) -> None:
         """Starts again at rest and does what a script says, at the present speed."""

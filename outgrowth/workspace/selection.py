@@ -36,6 +36,14 @@ def opened(owner: Owner) -> Selection:
     return Selection(owner.id)
 
 
+def picked_path(selection: Selection, under: Path) -> Path:
+    """What a click on the node `under` the pointer selects: the part at the depth of what is
+    selected now if it stands beside that, else the part of the owner's own tree."""
+    selected = selection.path or ()
+    beside = len(selected) > 1 and under[: len(selected) - 1] == selected[:-1]
+    return under[: len(selected)] if beside else under[:1]
+
+
 def differing(component: Component, variant: Variant) -> Map[str, str]:
     """The values in which a variant differs from the default one: the reach it suggests."""
     return Map(

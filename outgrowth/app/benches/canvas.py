@@ -20,6 +20,7 @@ from outgrowth.core.motion.view import View
 from outgrowth.core.paint import Fragment, draw
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import selection_commands
+from outgrowth.workspace.selection import picked_path
 
 # Px around a screen that is fitted: its title stands in them.
 _MARGIN = 36.0
@@ -221,12 +222,12 @@ class Canvas(Bench):
         if under is not None and marks.adding(event):
             self._workspace.toggle(under[: self.depth()])
             return
-        after = selection_commands.own_part(self._workspace)
-        rect = self.rect_of_path((after.id,)) if after is not None else None
-        if after is not None and rect is not None and rect.contains(point):
+        part = selection_commands.own_part(self._workspace)
+        rect = self.rect_of_path((part.id,)) if part is not None else None
+        if part is not None and rect is not None and rect.contains(point):
             # What is selected is what is moved; a click picks what lies under the pointer.
             pick = partial(self._pick, under)
-            self.gestures.begin(moving(self._workspace, self, after, point, pick))
+            self.gestures.begin(moving(self._workspace, self, part, point, pick))
             return
         self._pick(under)
         self.begin_moving(point)
@@ -240,12 +241,8 @@ class Canvas(Bench):
     def _pick(self, under: Path | None) -> None:
         """Selects at the depth of the present selection if that is beside it, else the part
         of the screen's own tree."""
-        after = self._workspace.selection.path or ()
-        if under is None:
-            self._workspace.select(None)
-            return
-        shared = len(after) > 1 and under[: len(after) - 1] == after[:-1]
-        self._workspace.select(under[: len(after)] if shared else under[:1])
+        path = picked_path(self._workspace.selection, under) if under is not None else None
+        self._workspace.select(path)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is None:

@@ -37,6 +37,7 @@ from outgrowth.core.paint import draw
 from outgrowth.core.runtime.hit import hit
 from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.commands import variant_commands
+from outgrowth.workspace.selection import picked_path
 from outgrowth.workspace.views.variant_cells import HEAD, MARGIN, Cell, VariantCells
 
 # Seconds at a time for measuring those out of sight, between events.
@@ -306,9 +307,7 @@ class VariantGrid(Bench):
     def _pick(self, variant: Variant, under: Path) -> None:
         """Selects at the depth of the present selection if that is beside it; several that
         are selected stay so, to be moved."""
-        after = self._workspace.selection.path or ()
-        shared = len(after) > 1 and under[: len(after) - 1] == after[:-1]
-        path = under[: len(after)] if shared else under[:1]
+        path = picked_path(self._workspace.selection, under)
         same = variant == self._workspace.selection.variant
         several = len(self._workspace.selection.paths) > 1 and same
         if not (several and path in self._workspace.selection.paths):

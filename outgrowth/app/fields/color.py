@@ -93,8 +93,8 @@ class ColorField(QWidget):
 
     def open_palette(self) -> Palette:
         """The colour editor, below the swatch."""
-        after = self._color
-        first = after.stops[0].color if isinstance(after, Gradient) else after
+        color = self._color
+        first = color.stops[0].color if isinstance(color, Gradient) else color
         palette = Palette(self, self._tokens(), first, self._backdrop())
         kinds: tuple[Literal["linear", "radial"], ...] = ("linear", "radial")
         for kind in kinds if self._gradients else ():
@@ -114,10 +114,10 @@ class ColorField(QWidget):
 
     def _begun(self, kind: Literal["linear", "radial"]) -> Gradient:
         """A gradient to start from: the colour that is there, and the same much lighter."""
-        after = self._color
-        if isinstance(after, Gradient):
-            return Gradient(kind, after.stops, after.angle)
-        first = after if after.alpha else Color(0.5, 0.5, 0.5)
+        color = self._color
+        if isinstance(color, Gradient):
+            return Gradient(kind, color.stops, color.angle)
+        first = color if color.alpha else Color(0.5, 0.5, 0.5)
         return Gradient(kind, (Stop(first, 0.0), Stop(darkened(first, -0.5), 1.0)))
 
 

@@ -115,13 +115,13 @@ class RichText(QTextEdit):
         cursor = self.textCursor()
         if not cursor.hasSelection():
             cursor.select(QTextCursor.SelectionType.Document)
-        after = cursor.charFormat()
+        before = cursor.charFormat()
         change = QTextCharFormat()
         if look == "bold":
-            heavy = after.fontWeight() > QFont.Weight.Medium
+            heavy = before.fontWeight() > QFont.Weight.Medium
             change.setFontWeight(QFont.Weight.Normal if heavy else QFont.Weight.Bold)
         else:
-            change.setFontItalic(not after.fontItalic())
+            change.setFontItalic(not before.fontItalic())
         cursor.mergeCharFormat(change)
         document = self.document()
         if document is not None:

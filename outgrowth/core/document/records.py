@@ -326,10 +326,10 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
 
     def token(self, path: str) -> DesignToken | None:
         """A token as it is in the mode that is shown: the same object each time."""
-        cached = self.tokens.get(path)
-        if cached is None or self.mode not in cached.modes:
-            return cached
-        return _in_modes(cached)[self.mode]
+        token = self.tokens.get(path)
+        if token is None or self.mode not in token.modes:
+            return token
+        return _in_modes(token)[self.mode]
 
     def in_order(self) -> Iterator[Component]:
         """The components in the order of the Library."""

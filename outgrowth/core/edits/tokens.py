@@ -57,8 +57,8 @@ def set_token(document: Document, path: str, token: DesignToken) -> Document:
                     f"A token cannot refer to itself: {' › '.join([*route, value.path])}"
                 )
             route.append(value.path)
-            cached = after.tokens.get(value.path)
-            value = cached.value if cached is not None else ""
+            referred = after.tokens.get(value.path)
+            value = referred.value if referred is not None else ""
     return after
 
 

@@ -27,9 +27,9 @@ class Rounded(NamedTuple):
 class ShadowShapes(NamedTuple):
     """A shadow before it is blurred and coloured.
 
-    caster  what throws it; an inner shadow is thrown by everything in `around` but this
-    box     what it is seen outside of, or, for an inner one, inside of
-    around  large enough for all that is seen of it
+    caster      what throws it; an inner shadow is thrown by everything in `reach_rect` but this
+    box         what it is seen outside of, or, for an inner one, inside of
+    reach_rect  large enough for all that is seen of it
     """
 
     caster: Rounded

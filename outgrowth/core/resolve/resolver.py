@@ -116,10 +116,10 @@ class _Recorder:
         self.lookups = 0
 
     def component(self, component_id: str) -> Component | None:
-        cached = self.document.components.get(component_id)
+        component = self.document.components.get(component_id)
         self.lookups += 1
-        self.made_from["component", component_id] = cached
-        return cached
+        self.made_from["component", component_id] = component
+        return component
 
     def token(self, path: str) -> DesignToken | None:
         result = self.document.token(path)
@@ -131,8 +131,8 @@ class _Recorder:
         """Whether everything that was looked up is still the same object."""
         components, token = self.document.components, self.document.token
         for (kind, name), before in made_from.items():
-            after = components.get(name) if kind == "component" else token(name)
-            if after is not before:
+            current = components.get(name) if kind == "component" else token(name)
+            if current is not before:
                 return False
         return True
 

@@ -71,14 +71,14 @@ class Round:
         return ((path, axis.id), value.id) if value is not None else None
 
     def _value(self, key: Key) -> Literals | None:
-        cached = self._states.get(key)
-        return cached if cached is not None else self._situation.value(*key)
+        value = self._states.get(key)
+        return value if value is not None else self._situation.value(*key)
 
     def _next_value(self, component: Component, axis: Axis, path: Path) -> str:
-        """The value after this one that is offered; the first after the last."""
-        after = self._value((path, axis.id))
+        """The value current this one that is offered; the first current the last."""
+        current = self._value((path, axis.id))
         ids = [value.id for value in axis.values]
-        index = ids.index(str(after)) if after in ids else -1
+        index = ids.index(str(current)) if current in ids else -1
         node = self._situation.node_at(path)
         variant: Map[str, str] = (node.variant if node is not None else None) or Map()
         for step in range(1, len(ids) + 1):
@@ -86,7 +86,7 @@ class Round:
             # What is not offered is passed over, as a person would.
             if offered(component, variant.set(axis.id, result)):
                 return result
-        return str(after)
+        return str(current)
 
     # --- one at a time ----------------------------------------------------------------------
 

@@ -137,8 +137,8 @@ class Situation:
         """The value that an axis has (a property's, if it was given while running)."""
         node = self.node_at(path)
         variant = node.variant if node is not None else None
-        cached = variant.get(name) if variant is not None else None
-        return cached if cached is not None else self.chosen.get((path, name))
+        value = variant.get(name) if variant is not None else None
+        return value if value is not None else self.chosen.get((path, name))
 
     def axis_at(self, path: Path, text: str) -> Axis | None:
         """An instance's axis by its id, or by its name (as inner parts call their holder's)."""

@@ -31,8 +31,8 @@ def style_edit(workspace: Workspace, values: Mapping[str, Value], fitting: bool 
 
     def change(document: Document) -> Document:
         for place in places:
-            inputs = _fitting(workspace, place, values) if several else values
-            document = set_properties(document, place, inputs, reach)
+            fitting_values = _fitting(workspace, place, values) if several else values
+            document = set_properties(document, place, fitting_values, reach)
         return document
 
     return change

@@ -131,28 +131,23 @@ class LedgerRow(QWidget):
                 widget.deleteLater()
         count = len(self._workspace.selection.paths)
         if count > 1:
-            command = partial(
-                partial(style_commands.put_back_here, self._workspace), self.editor.names
-            )
+            command = partial(style_commands.put_back_here, self._workspace, self.editor.names)
             layout.addWidget(_small(f"put back what these {count} parts say", command))
             return
         for rung in self._rungs:
             layout.addWidget(self._rung(rung))
+        if len(self.editor.names) > 1:
+            return
         name = self.editor.names[0]
-        kinds_of_shift = shift_kinds(row_of(name).type) if len(self.editor.names) == 1 else ()
+        kinds_of_shift = shift_kinds(row_of(name).type)
         if kinds_of_shift:
             layout.addWidget(self._relative(kinds_of_shift))
         opened = any(isinstance(rung.value, FromProperty) for rung in self._rungs)
-        if (
-            len(self.editor.names) == 1
-            and not opened
-            and text_commands.can_open(self._workspace, name)
-        ):
+        if not opened and text_commands.can_open(self._workspace, name):
             command = partial(text_commands.open_property, self._workspace, name)
             layout.addWidget(_small("let instances set it", command))
-        alone = len(self.editor.names) == 1
-        for title, named in token_commands.choices(self._workspace, name) if alone else ():
-            layout.addWidget(_small(title, named))
+        for title, choose in token_commands.choices(self._workspace, name):
+            layout.addWidget(_small(title, choose))
 
     def _rung(self, rung: Rung) -> QWidget:
         document = self._workspace.document

@@ -132,10 +132,10 @@ def add_property(document: Document, component_id: str, prop: ComponentProperty)
 
 def component_of(document: Document, component_id: str) -> Component:
     """The component with this id, or EditError."""
-    cached = document.components.get(component_id)
-    if cached is None:
+    component = document.components.get(component_id)
+    if component is None:
         raise EditError("That component is no longer in the file.")
-    return cached
+    return component
 
 
 def _refuse_taken(document: Document, owner_id: str) -> None:

@@ -199,10 +199,10 @@ class Paints(NamedTuple):
         """A gradient and those that it refers to, each once."""
         chain = [element]
         while len(chain) < _DEEPEST_CHAIN and (ref := chain[-1].get("href", "")).startswith("#"):
-            after = self.servers.get(ref[1:])
-            if after is None or after in chain:
+            referred = self.servers.get(ref[1:])
+            if referred is None or referred in chain:
                 break
-            chain.append(after)
+            chain.append(referred)
         return chain
 
     def _stops(self, chain: list[Element]) -> list[Stop]:
