@@ -27,16 +27,18 @@ from immutables import Map
 from outgrowth.core.document.cues import STILL, Behaviour, checked_conditions, checked_path
 from outgrowth.core.document.cues import Motion as Motion
 from outgrowth.core.document.cues import Path as Path
+from outgrowth.core.document.design_token import DesignToken as DesignToken
+from outgrowth.core.document.design_token import TokenKind as TokenKind
 from outgrowth.core.document.properties import (
     ANY,
     PROPERTY_TYPES,
     Kind,
     checked,
     checked_style,
-    checked_token,
 )
 from outgrowth.core.document.refusal import ValueProblem, clean, quoted, shown_value
-from outgrowth.core.document.types import NAME, Json, checked_name
+from outgrowth.core.document.sharing import ALONE, Sharing
+from outgrowth.core.document.types import Json, checked_name, checked_text
 from outgrowth.core.document.values import Literals, Value
 from outgrowth.core.memo import ByIdentity
 
@@ -247,29 +249,6 @@ class Screen(msgspec.Struct, frozen=True, weakref=True):
 Owner = Component | Screen
 
 
-TokenKind = Literal["color", "dimension", "number", "duration", "easing", "family", "shadow"]
-
-
-class DesignToken(msgspec.Struct, frozen=True, weakref=True):
-    """A named value; `value` may be a reference to another token. `modes` are what it is
-    instead in some modes of the document (as “dark”)."""
-
-    kind: TokenKind
-    value: Value
-    description: str = ""
-    modes: Map[str, Value] = Map()
-    more: str = ""
-
-    def __post_init__(self) -> None:
-        _set(self, "value", checked_token(self.kind, self.value))
-        _set(self, "description", checked_text(self.description))
-        modes = self.modes
-        for mode, value in modes.items():
-            modes = modes.set(mode, checked_token(self.kind, value))
-        if modes != self.modes:
-            _set(self, "modes", modes)
-
-
 # Source: RFC 6838, section 4.2 (names of media types), lower case.
 _MEDIA = re.compile(r"[a-z]{1,20}/[A-Za-z0-9.+-]{1,60}")
 
@@ -295,7 +274,8 @@ class Asset(msgspec.Struct, frozen=True, weakref=True):
 class Document(msgspec.Struct, frozen=True, weakref=True):
     """Everything in a file. `order` maps keep no order: the ids are listed beside them.
     `assets` are by their digest; `modes` are what tokens can differ in besides their usual
-    values, `mode` the one that is shown ("" for the usual)."""
+    values, `mode` the one that is shown ("" for the usual); `sharing` is what comes from
+    libraries."""
 
     name: str
     components: Map[str, Component] = Map()
@@ -308,6 +288,7 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
     modes: tuple[str, ...] = ()
     mode: str = ""
     extras: Extras = NO_EXTRAS
+    sharing: Sharing = ALONE
 
     def __post_init__(self) -> None:
         _set(self, "name", checked_name(self.name))
@@ -361,11 +342,6 @@ _in_modes = ByIdentity(_moded, 1024)
 
 
 # --- what every record asks when it is made -------------------------------------------------
-
-
-def checked_text(text: object) -> str:
-    """A sentence about something, as documents hold it. Raises ValueProblem."""
-    return str(NAME.check(text))  # type: ignore[arg-type]  # it refuses what is no text
 
 
 def _set(record: msgspec.Struct, name: str, value: object) -> None:

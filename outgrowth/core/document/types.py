@@ -689,6 +689,11 @@ def checked_name(text: object, description: str = "name") -> str:
     return clean(text)
 
 
+def checked_text(text: object) -> str:
+    """A sentence about something, as documents hold it. Raises ValueProblem."""
+    return str(NAME.check(text))  # type: ignore[arg-type]  # it refuses what is no text
+
+
 def _record(data: Json, record: type[_Record]) -> _Record:
     try:
         return msgspec.convert(data, record, strict=True)

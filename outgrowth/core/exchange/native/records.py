@@ -36,7 +36,9 @@ from outgrowth.core.document.records import (
     walk,
 )
 from outgrowth.core.document.refusal import Refusal, ValueProblem, quoted, shown_value
+from outgrowth.core.document.sharing import ALONE, Library, Origin, Sharing, TokenOrigin
 from outgrowth.core.document.types import (
+    FlagType,
     Json,
     JsonObject,
     ValueType,
@@ -70,6 +72,7 @@ from outgrowth.core.exchange.native.codec import (
     Maybe,
     Misfit,
     Record,
+    Typed,
     field,
 )
 from outgrowth.core.exchange.native.upgrade import upgraded
@@ -348,6 +351,27 @@ _ASSET = Record(Asset, field("name", TEXT), field("media", TEXT), field("data", 
 ASSET: Later[Asset] = Later("asset", lambda: _ASSET)
 
 
+_LIBRARY = Record(
+    Library, field("id", TEXT), field("name", TEXT), field("address", TEXT), more=True
+)
+_ORIGIN = Record(
+    Origin,
+    field("library", TEXT),
+    field("version", TEXT),
+    field("commit", TEXT, ""),
+    field("own", Typed(FlagType()), False),
+    more=True,
+)
+_TOKEN_ORIGIN = Record(TokenOrigin, field("library", TEXT), field("token", TOKEN), more=True)
+_SHARING = Record(
+    Sharing,
+    field("libraries", Many(_LIBRARY), ()),
+    field("origins", ByKey(_ORIGIN), Map()),
+    field("tokens", ByKey(_TOKEN_ORIGIN), Map()),
+    more=True,
+)
+
+
 class _Owners(Record[_Owner], Generic[_Owner]):
     """A component or screen: what it does stands among its own keys."""
 
@@ -430,6 +454,7 @@ _PARTS = (
     field("modes", TEXTS, ()),
     field("mode", TEXT, ""),
     field("assets", ByKey(ASSET), Map()),
+    field("sharing", _SHARING, ALONE),
 )
 # Keys that are written even where they hold nothing: who reads a file finds its parts.
 _ALWAYS = ("name", "motion", "components", "screens", "tokens")
@@ -446,6 +471,7 @@ class _Whole(NamedTuple):
     modes: tuple[str, ...]
     mode: str
     assets: Map[str, Asset]
+    sharing: Sharing
 
 
 def document_from(record: object, name: str) -> Document:
@@ -499,6 +525,7 @@ def _document(record: JsonObject) -> Document:
             whole.modes,
             whole.mode,
             Map({key: value for key, value in record.items() if key not in known_keys}),
+            whole.sharing,
         )
         refuse_endless(document, document.owners())
     except Refusal as problem:
@@ -530,6 +557,7 @@ def document_to(document: Document) -> JsonObject:
         document.modes,
         document.mode,
         Map(assets_in_use(document)),
+        document.sharing,
     )
     out: JsonObject = dict(document.extras) | {"format": FORMAT, "version": VERSION}
     for part in _PARTS:

@@ -1,0 +1,38 @@
+"""Named values: what a file calls its colours, sizes, durations."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.properties import checked_token
+from outgrowth.core.document.types import checked_text
+from outgrowth.core.document.values import Value
+
+TokenKind = Literal["color", "dimension", "number", "duration", "easing", "family", "shadow"]
+
+
+class DesignToken(msgspec.Struct, frozen=True, weakref=True):
+    """A named value; `value` may be a reference to another token. `modes` are what it is
+    instead in some modes of the document (as “dark”)."""
+
+    kind: TokenKind
+    value: Value
+    description: str = ""
+    modes: Map[str, Value] = Map()
+    more: str = ""
+
+    def __post_init__(self) -> None:
+        modes = self.modes
+        for mode, value in modes.items():
+            modes = modes.set(mode, checked_token(self.kind, value))
+        fields: dict[str, object] = {
+            "value": checked_token(self.kind, self.value),
+            "description": checked_text(self.description),
+            "modes": modes if modes != self.modes else self.modes,
+        }
+        for name, checked in fields.items():
+            if getattr(self, name) is not checked:
+                msgspec.structs.force_setattr(self, name, checked)

@@ -1,0 +1,1 @@
+"""Parts that files and people share: merged, compared, published and taken in."""
