@@ -8,7 +8,7 @@ from. So copying works between files as it does within one.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 import msgspec
 from immutables import Map
@@ -74,7 +74,7 @@ def clipping(
 def _with_needs(document: Document, owner: Owner) -> Document:
     """A document of this owner and all that it needs of another one."""
     needed = needs(document, owner)
-    tokens = _tokens(document, [owner, *needed])
+    tokens = tokens_needed(document, [owner, *needed])
     result = Document(
         "clipping",
         components=Map({c.id: c for c in needed}),
@@ -128,7 +128,8 @@ def _filling(owner: Owner) -> frozenset[str]:
     return frozenset(value for value in values if isinstance(value, str) and value)
 
 
-def _tokens(document: Document, owners: list[Owner]) -> Map[str, DesignToken]:
+def tokens_needed(document: Document, owners: Iterable[Owner]) -> Map[str, DesignToken]:
+    """The tokens that owners refer to, and those that these refer to."""
     target = [path for owner in owners for path in sorted(tokens_named(owner))]
     needed: dict[str, DesignToken] = {}
     while target:

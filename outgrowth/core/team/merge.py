@@ -104,10 +104,12 @@ class _Merging:
 
     def _agree_on_versions(self) -> None:
         """Of a part that both took in, the newer version is meant, not a mixture."""
-        _, ours, theirs = (side.sharing.origins for side in self._sides)
+        base, ours, theirs = (side.sharing.origins for side in self._sides)
         for component_id, mine in ours.items():
             other = theirs.get(component_id)
-            if other is not None and other != mine and not (mine.own or other.own):
+            if other is None or other == mine or base.get(component_id) in (mine, other):
+                continue
+            if not (mine.own or other.own):
                 newer = version_numbers(other.version) > version_numbers(mine.version)
                 key: Key = ("component", component_id)
                 self._whole[key] = self._whole["origin", component_id] = (

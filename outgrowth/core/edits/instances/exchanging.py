@@ -57,7 +57,7 @@ def exchange(document: Document, owner_id: str, node_id: str, component_id: str)
     if old.id == new.id:
         return Exchanged(document, ())
     refuse_cycle(document, owner_id, component_id)
-    mover = _Mover(document, old, new)
+    mover = Mover(document, old, new)
     rules: list[Rule] = []
     if isinstance(owner, Component):
         owner, rules = mover.holding(owner, node)
@@ -114,7 +114,7 @@ def _followed(document: Document, node: Node) -> Component:
     return component_of(document, component_id)
 
 
-class _Mover:
+class Mover:
     """Takes an instance's differences from one component to another, by names."""
 
     def __init__(self, document: Document, old: Component, new: Component) -> None:
@@ -165,7 +165,7 @@ class _Mover:
             return [], [], aside
         if earlier is self._new:
             return list(aside.own), list(aside.held), None
-        mover = _Mover(self._document, earlier, self._new)
+        mover = Mover(self._document, earlier, self._new)
         own = [(rule, mover.carried(rule)) for rule in aside.own]
         aside_rules = [(rule, mover.carried_held(rule)) for rule in aside.held]
         still = Aside(

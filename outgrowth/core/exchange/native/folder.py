@@ -62,6 +62,11 @@ def _inside(folder: FilePath, name: str) -> FilePath:
     return path
 
 
+def is_own_name(name: str) -> bool:
+    """Whether a path in the folder is one of the form that parts have."""
+    return _OWN.fullmatch(name) is not None
+
+
 def _read(folder: FilePath, name: str) -> bytes:
     return read_file(_inside(folder, name), follow=False)
 
@@ -73,7 +78,7 @@ def _object(folder: FilePath, name: str) -> JsonObject:
     return record
 
 
-def _listed_files(head: JsonObject) -> dict[str, list[str]]:
+def listed_files(head: JsonObject) -> dict[str, list[str]]:
     """The folder's own files by what they hold, as its list names them.
 
     Raises FileProblem for a list that is none.
@@ -99,7 +104,7 @@ def own_files(folder: FilePath) -> list[str]:
         head = _object(folder, HEAD)
     except FileNotFoundError:
         return []
-    return [HEAD, *(name for names in _listed_files(head).values() for name in names)]
+    return [HEAD, *(name for names in listed_files(head).values() for name in names)]
 
 
 # --- reading --------------------------------------------------------------------------------
@@ -126,7 +131,7 @@ def contents(folder: FilePath) -> dict[str, bytes]:
 def joined(files: Mapping[str, bytes], name: str) -> Document:
     """The document that a folder's files say together. Raises FileProblem."""
     head = cast(JsonObject, from_text(files[HEAD], HEAD))
-    entries = _listed_files(head)
+    entries = listed_files(head)
     for key in _PARTS:
         head[key] = [from_text(files[part], part) for part in entries[key]]
     assets = cast(dict[str, JsonObject], head.get("assets", {}))
@@ -287,4 +292,15 @@ def _locked(folder: FilePath) -> Iterator[None]:
         os.close(handle)
 
 
-__all__ = ["HEAD", "SUFFIX", "contents", "finish", "joined", "own_files", "save_folder", "split"]
+__all__ = [
+    "HEAD",
+    "SUFFIX",
+    "contents",
+    "finish",
+    "is_own_name",
+    "joined",
+    "listed_files",
+    "own_files",
+    "save_folder",
+    "split",
+]

@@ -1,0 +1,132 @@
+"""A library that a file is connected to: opened, read, looked through, brought back."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path as FilePath
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Component, Document
+from outgrowth.core.team.library import LibraryReader, LibraryState, empty_state, written
+from outgrowth.core.team.remote import RemoteStore, is_address, without_secret
+from outgrowth.core.team.store import (
+    LibraryProblem,
+    Progress,
+    Signature,
+    Store,
+    Version,
+    make_folder,
+    open_folder,
+)
+
+
+class PartVersion(NamedTuple):
+    """A version of a component: what it was then, and about the commit that put it there."""
+
+    version: str
+    about: Version
+    component: Component
+
+
+class Connection:
+    """A library by its address. Reads what is known on this machine; `refreshed` asks."""
+
+    def __init__(self, store: Store, address: str) -> None:
+        self.store = store
+        self.address = address
+        self.reader = LibraryReader(store, address)
+
+    def newest(self) -> LibraryState:
+        """The newest state that is known on this machine. Raises LibraryProblem."""
+        return self.reader.newest()
+
+    def refreshed(self, progress: Progress) -> LibraryState:
+        """The newest state there is. Raises LibraryProblem."""
+        return self.reader.refreshed(progress)
+
+    def bases(self, document: Document) -> dict[str, Component]:
+        """Of all parts that are worked on in a file, what the library had when that began.
+        Raises LibraryProblem."""
+        bases: dict[str, Component] = {}
+        library = self.newest().library.id
+        for component_id, origin in document.sharing.origins.items():
+            if origin.own and origin.library == library and origin.commit:
+                held = self.reader.at(origin.commit).document.components.get(component_id)
+                if held is not None:
+                    bases[component_id] = held
+        return bases
+
+    def history(self, component_id: str, progress: Progress) -> Iterator[PartVersion]:
+        """The versions of a component, the newest first, also those that were put there by git
+        alone. Raises LibraryProblem."""
+        path = self.newest().files.get(component_id, f"components/{component_id}.json")
+        commit, blob = "", ""
+        for older in self._commits(progress):
+            entry = self.store.files(older).get(path)
+            # The oldest commit that holds it so is the one that brought it.
+            if commit and (entry is None or entry.blob != blob):
+                yield self._part(commit, path)
+            if entry is None:
+                return
+            commit, blob = older, entry.blob
+        if commit:
+            yield self._part(commit, path)
+
+    def _part(self, commit: str, path: str) -> PartVersion:
+        component, version = self.reader.part(commit, path)
+        return PartVersion(version, self.store.version(commit), component)
+
+    def _commits(self, progress: Progress) -> Iterator[str]:
+        """All commits from the newest back, along the way that was published."""
+        commit = self.store.head()
+        count = 0
+        while commit:
+            yield commit
+            count += 1
+            if count % 50 == 0:
+                progress(f"Looked through {count} publications …")
+            parents = self.store.version(commit).parents
+            commit = parents[0] if parents else ""
+
+    def close(self) -> None:
+        """Lets go of files."""
+        close = getattr(self.store, "close", None)
+        if close is not None:
+            close()
+
+
+def connect(address: str, copies: FilePath) -> Connection:
+    """A library in a folder or behind an address; `copies` is where this machine keeps what it
+    read of those behind addresses. Raises LibraryProblem."""
+    if is_address(address):
+        return Connection(RemoteStore(address, copies), without_secret(address))
+    folder = FilePath(address).expanduser()
+    if not folder.is_dir():
+        raise LibraryProblem(f"There is no folder “{folder.name or address}”.")
+    return Connection(open_folder(folder), str(folder.resolve()))
+
+
+def make_library(address: str, name: str, by: Signature, copies: FilePath) -> Connection:
+    """A new library, empty but for what it says of itself: in a new folder, or in an empty
+    repository behind an address. Raises LibraryProblem."""
+    progress = _quiet
+    if is_address(address):
+        store: Store = RemoteStore(address, copies)
+        address = without_secret(address)
+    else:
+        folder = FilePath(address).expanduser()
+        store = make_folder(folder)
+        address = str(folder.resolve())
+    if store.refresh(progress):
+        raise LibraryProblem(
+            "There is something in that repository already. Connect to it instead."
+        )
+    state = empty_state(name, address)
+    files = written(state, state.document, {}, "# What was published\n")
+    if store.put("", files, f"Make the library {name}\n", by) is None:
+        raise LibraryProblem("Somebody else made a library there meanwhile. Connect to it instead.")
+    return Connection(store, address)
+
+
+def _quiet(_: str) -> None:
+    """Tells nobody."""

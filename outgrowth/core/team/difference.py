@@ -1,0 +1,129 @@
+"""What differs between two states of a component or screen, and which version that asks for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Literal, NamedTuple, cast
+
+from outgrowth.core.document.records import Owner
+from outgrowth.core.team.facts import Facts, Key, entity_of, facts_of, owner_key
+from outgrowth.core.team.sequences import woven
+from outgrowth.core.team.versions import LEVELS, Level
+
+Kind = Literal["added", "removed", "changed", "moved"]
+
+
+class Difference(NamedTuple):
+    """One thing that differs.
+
+    key     what it is about, as in facts: a thing that came or went, or what is said of one
+    before, after   the values; None where it isn't said
+    """
+
+    kind: Kind
+    key: Key
+    before: object = None
+    after: object = None
+
+
+_NOTHING = Facts({}, {})
+# How one reads a component: what it offers, then what it does, then how it looks.
+_READING_ORDER = ("name", "axis", "property", "not-offered", "cue", "rule", "node")
+# Neither seen nor done by anything: how a grid is laid out, where a state stands on a board.
+_ARRANGEMENT = ("columns", "chips", "place")
+
+
+def differences(before: Owner | None, after: Owner | None) -> tuple[Difference, ...]:
+    """What differs, things that came or went told once for all that is in them."""
+    if before == after:
+        return ()
+    owner = after or before
+    assert owner is not None  # they differ
+    key = owner_key(owner)
+    if before is None or after is None:
+        return (Difference("removed" if after is None else "added", key, before, after),)
+    old, new = facts_of(before), facts_of(after)
+    found = [*_facts(old, new), *_orders(old, new)]
+    return tuple(sorted(found, key=_reading))
+
+
+def _reading(difference: Difference) -> tuple[int, int]:
+    word = difference.key[2] if len(difference.key) > 2 else ""
+    place = _READING_ORDER.index(word) if word in _READING_ORDER else len(_READING_ORDER)
+    return place, ("added", "removed", "changed", "moved").index(difference.kind)
+
+
+def _facts(old: Facts, new: Facts) -> Iterator[Difference]:
+    for key in dict.fromkeys((*old.said, *new.said)):
+        if key[2] in _ARRANGEMENT if len(key) > 2 else False:
+            continue
+        is_old, is_new = key in old.said, key in new.said
+        before, after = old.said.get(key), new.said.get(key)
+        if is_old and is_new:
+            if before != after:
+                yield Difference("changed", key, before, after)
+            continue
+        entity = entity_of(key)
+        facts = new if is_new else old
+        if key != entity and entity is not None and (entity in new.said) != (entity in old.said):
+            continue  # told with the thing itself
+        if len(key) > 4 and key == entity and (key[:4] in new.said) != (key[:4] in old.said):
+            continue  # a value of an axis that came or went
+        if _came_with_its_box(key, facts, old if is_new else new):
+            continue
+        yield Difference("added" if is_new else "removed", key, before, after)
+
+
+def _came_with_its_box(key: Key, here: Facts, there: Facts) -> bool:
+    """Whether a node came or went inside another one that did."""
+    if key[2:3] != ("node",) or len(key) != 4:
+        return False
+    parent = (*key[:3], here.said.get((*key, "parent")))
+    return parent in here.said and parent not in there.said
+
+
+def _orders(old: Facts, new: Facts) -> Iterator[Difference]:
+    for key, order in new.orders.items():
+        before = old.orders.get(key)
+        if before is None or before == order or key[-1] in ("aside", "silence", "motion-of"):
+            continue
+        kept = set(before) & set(order)
+        if [m for m in before if m in kept] != [m for m in order if m in kept]:
+            yield Difference("moved", key, before, woven(before, order, before, kept, "ours").order)
+
+
+def level(found: tuple[Difference, ...]) -> Level:
+    """Which part of a version the differences raise: what instances set that went or is called
+    otherwise, the first; what is new to set or to happen, the second; looks, the third."""
+    return max((_level(difference) for difference in found), key=LEVELS.index, default="patch")
+
+
+def level_of(difference: Difference) -> Level:
+    """The same for one of them."""
+    return _level(difference)
+
+
+def _level(difference: Difference) -> Level:
+    kind, place = difference.kind, difference.key[2:]
+    if not place:
+        return "minor" if kind == "added" else "major"
+    word, field = place[0], place[-1]
+    if word in ("axis", "property"):
+        if kind == "removed" and _is_thing(place):
+            return "major"
+        if kind == "changed" and field in ("name", "driver"):
+            return "major"
+        if kind == "changed" and word == "property" and field == "default":
+            before = cast(tuple[str, object], difference.before)[0]
+            return "major" if before != cast(tuple[str, object], difference.after)[0] else "patch"
+        return "minor" if kind == "added" and _is_thing(place) else "patch"
+    if word == "not-offered":
+        return "major" if kind == "added" else "minor"
+    if word == "cue" or (word == "name" and kind == "changed"):
+        return "minor"
+    return "patch"
+
+
+def _is_thing(place: Key) -> bool:
+    """Whether a key stands for an axis, a value or a property itself."""
+    return len(place) == 2 or (len(place) == 4 and place[2] == "value")

@@ -1,0 +1,334 @@
+"""Publishing components of a file: what goes out, as which version, and what it would change.
+
+What somebody else published meanwhile is merged with it. Nothing is published while both say
+different things of one thing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from datetime import UTC, datetime
+from types import MappingProxyType
+from typing import NamedTuple
+
+import msgspec
+
+from outgrowth.core.document.records import Component, DesignToken, Document
+from outgrowth.core.document.uses import assets_in_use
+from outgrowth.core.edits.clipping import needs, tokens_needed
+from outgrowth.core.edits.errors import EditError
+from outgrowth.core.team.difference import Difference, differences, level
+from outgrowth.core.team.library import CHANGELOG, LibraryReader, LibraryState, written
+from outgrowth.core.team.merge import Disagreement, Picks, merge
+from outgrowth.core.team.store import LibraryProblem, Progress, Signature
+from outgrowth.core.team.taking import take_in, with_library
+from outgrowth.core.team.versions import FIRST, Level, next_version
+
+TRIES = 5
+"""How often somebody else may be first before publishing gives up."""
+
+
+class Going(NamedTuple):
+    """A component that a publication changes.
+
+    old      the version in the library, "" for a new one
+    proposed the level that its differences ask for
+    version  the version it gets
+    found    what differs from the library
+    along    that it was not chosen, but is needed, or shows a token that changes
+    """
+
+    component: str
+    name: str
+    old: str
+    proposed: Level
+    version: str
+    found: tuple[Difference, ...]
+    along: bool = False
+
+
+class Plan(NamedTuple):
+    """What publishing would do to a library.
+
+    state          the library that it is put on top of
+    document       what the library would hold
+    parts          the components that get a new version
+    tokens         the paths of tokens that are new or become another value
+    disagreements  where the library went on otherwise
+    """
+
+    state: LibraryState
+    document: Document
+    parts: tuple[Going, ...]
+    tokens: tuple[str, ...]
+    disagreements: tuple[Disagreement, ...] = ()
+
+
+class Request(NamedTuple):
+    """What is to be published: components by their ids, what the library had when their work
+    began, which levels are wanted other than proposed, and what was picked in disagreements."""
+
+    document: Document
+    components: tuple[str, ...]
+    bases: Mapping[str, Component]
+    levels: Mapping[str, Level] = MappingProxyType({})
+    picks: Picks = MappingProxyType({})
+
+
+Wording = Callable[[Plan, Difference], str]
+"""Says a difference in words, for the changelog."""
+
+
+def changed_here(document: Document, state: LibraryState) -> tuple[str, ...]:
+    """Ids of the file's own components that the library has otherwise or not at all."""
+    ids = []
+    for component in document.in_order():
+        origin = document.sharing.origins.get(component.id)
+        if origin is not None and (not origin.own or origin.library != state.library.id):
+            continue
+        theirs = state.document.components.get(component.id)
+        mine = tokens_needed(document, [component])
+        held = state.document.tokens
+        if theirs != component or any(held.get(path) != token for path, token in mine.items()):
+            ids.append(component.id)
+    return tuple(ids)
+
+
+def plan(request: Request, state: LibraryState) -> Plan:
+    """What publishing would do to a library as it is now.
+
+    Raises EditError where something needed cannot go along, LibraryProblem.
+    """
+    chosen = _with_needs(request, state)
+    ours = _ours(request, state, chosen)
+    merged = merge(_base(request, state, chosen), ours, state.document, request.picks)
+    tokens = _changed_tokens(state.document, merged.document)
+    parts = []
+    for component in merged.document.in_order():
+        old = state.document.components.get(component.id)
+        found = differences(old, component)
+        shows = set(tokens_needed(merged.document, [component])) & set(tokens)
+        if not found and not shows:
+            continue
+        proposed = level(found)
+        version = FIRST
+        if old is not None:
+            wanted = request.levels.get(component.id, proposed)
+            version = next_version(state.version(component.id), wanted)
+        parts.append(
+            Going(
+                component.id,
+                component.name,
+                state.version(component.id) if old is not None else "",
+                proposed,
+                version,
+                found,
+                component.id not in request.components,
+            )
+        )
+    return Plan(state, merged.document, tuple(parts), tokens, merged.disagreements)
+
+
+def publish(
+    request: Request,
+    reader: LibraryReader,
+    message: str,
+    by: Signature,
+    wording: Wording,
+    progress: Progress,
+) -> Plan:
+    """Puts a new version of components into a library; the plan as it was carried out, with the
+    state that came of it.
+
+    Raises LibraryProblem where nothing was published: also where somebody else changed the same,
+    so that there is something to pick (`plan` says what).
+    """
+    store = reader.store
+    state = reader.refreshed(progress)
+    for attempt in range(1, TRIES + 1):
+        if attempt < TRIES:
+            done = _try(request, reader, state, message, by, wording)
+        else:
+            with store.alone():
+                done = _try(request, reader, reader.refreshed(progress), message, by, wording)
+        if done is not None:
+            return done
+        progress("Somebody else published meanwhile; both are being brought together …")
+        state = reader.refreshed(progress)
+    raise LibraryProblem(
+        f"Somebody else was first {TRIES} times. Nothing was published; try again."
+    )
+
+
+def _try(
+    request: Request,
+    reader: LibraryReader,
+    state: LibraryState,
+    message: str,
+    by: Signature,
+    wording: Wording,
+) -> Plan | None:
+    going = plan(request, state)
+    if going.disagreements:
+        raise LibraryProblem(
+            "Somebody else published other changes of the same part. Pick what counts; nothing was "
+            "published."
+        )
+    if not going.parts and not going.tokens:
+        raise LibraryProblem("The library has all of this already; there is nothing to publish.")
+    versions = {**state.versions, **{part.component: part.version for part in going.parts}}
+    changelog = _changelog(reader, going, message, by, wording)
+    files = written(state, going.document, versions, changelog)
+    title = "Publish " + _enumerated([f"{part.name} {part.version}" for part in going.parts])
+    reasons = "\n".join(
+        f"{part.name} {part.version}: {line}"
+        for part in going.parts
+        for line in _lines(going, part, wording)
+    )
+    text = "\n\n".join(text for text in (title, message.strip(), reasons) if text) + "\n"
+    commit = reader.store.put(state.commit, files, text, by)
+    return None if commit is None else going._replace(state=reader.at(commit))
+
+
+def _enumerated(names: list[str]) -> str:
+    few = names if len(names) <= 4 else [*names[:3], f"{len(names) - 3} more"]
+    return ", ".join(few) or "tokens"
+
+
+def _lines(going: Plan, part: Going, wording: Wording) -> list[str]:
+    if not part.old:
+        return ["new"]
+    shown = [wording(going, difference) for difference in part.found[:12]]
+    more = len(part.found) - len(shown)
+    lines = [*shown, *([f"and {more} more"] if more > 0 else [])]
+    component = going.document.components[part.component]
+    tokens = sorted(set(tokens_needed(going.document, [component])) & set(going.tokens))
+    return lines + [f"the token {path} is another" for path in tokens]
+
+
+def _changelog(
+    reader: LibraryReader, going: Plan, message: str, by: Signature, wording: Wording
+) -> str:
+    """The changelog with this publication first."""
+    heading = "# What was published\n"
+    old = ""
+    files = reader.store.files(going.state.commit)
+    if CHANGELOG in files:
+        old = reader.store.read(files[CHANGELOG].blob).decode("utf-8", "replace")
+        old = old.removeprefix(heading)
+    day = datetime.fromtimestamp(by.when, UTC).strftime("%Y-%m-%d")
+    name = by.author.partition(" <")[0]
+    lines = [f"\n## {day}, {name}\n"]
+    if message.strip():
+        lines.append(f"{message.strip()}\n")
+    for part in going.parts:
+        lines.append(f"- **{part.name} {part.version}**")
+        lines += [f"  - {line}" for line in _lines(going, part, wording)]
+    return heading + "\n".join(lines) + "\n" + old
+
+
+def _with_needs(request: Request, state: LibraryState) -> tuple[Component, ...]:
+    """The chosen components and those that have to go along: what they hold and the library has
+    not, or has not as it was changed here. Raises EditError for what cannot."""
+    document, origins = request.document, request.document.sharing.origins
+    chosen: dict[str, Component] = {}
+    refused: list[str] = []
+    for component_id in request.components:
+        component = document.components.get(component_id)
+        if component is None:
+            raise EditError("A part that was chosen is not in this file any more.")
+        if document.sharing.read_only(component_id):
+            raise EditError(
+                f"“{component.name}” was taken in and is read-only here: there is nothing of yours "
+                "to publish."
+            )
+        for inner in needs(document, component):
+            origin = origins.get(inner.id)
+            held = state.document.components.get(inner.id)
+            here = origin is None or origin.own
+            elsewhere = origin is not None and origin.library != state.library.id
+            if elsewhere or (held is None and not here):
+                refused.append(inner.name)
+            elif held is None or (here and inner != request.bases.get(inner.id, held)):
+                chosen[inner.id] = inner
+        chosen[component_id] = component
+    if refused:
+        names = ", ".join(f"“{name}”" for name in dict.fromkeys(refused))
+        raise EditError(
+            f"{names} cannot go along: it comes from another library, or was taken out of this "
+            "one. Make it your own first."
+        )
+    return tuple(chosen.values())
+
+
+def _base(request: Request, state: LibraryState, chosen: Iterable[Component]) -> Document:
+    """The library as it was, in the chosen parts, when their work began."""
+    document = state.document
+    components, tokens = document.components, document.tokens
+    for component in chosen:
+        began = request.bases.get(component.id)
+        if began is not None:
+            components = components.set(component.id, began)
+        elif component.id in components:
+            components = components.delete(component.id)
+    for path in tokens_needed(request.document, chosen):
+        taken = request.document.sharing.tokens.get(path)
+        if taken is not None and taken.library == state.library.id:
+            tokens = tokens.set(path, taken.token)
+        elif path in tokens:
+            tokens = tokens.delete(path)
+    return _with(document, components, tokens)
+
+
+def _ours(request: Request, state: LibraryState, chosen: tuple[Component, ...]) -> Document:
+    document = request.document
+    components, order = state.document.components, [*state.document.component_order]
+    for component in chosen:
+        if component.id not in components:
+            order.append(component.id)
+        components = components.set(component.id, component)
+    tokens = state.document.tokens.update(tokens_needed(document, chosen))
+    ours = _with(state.document, components, tokens, tuple(order))
+    modes = tuple(dict.fromkeys((*state.document.modes, *document.modes)))
+    used = {mode for token in tokens.values() for mode in token.modes}
+    modes = tuple(mode for mode in modes if mode in used or mode in state.document.modes)
+    assets = state.document.assets.update(document.assets)
+    ours = msgspec.structs.replace(ours, modes=modes, assets=assets)
+    return msgspec.structs.replace(ours, assets=type(assets)(assets_in_use(ours)))
+
+
+def _with(
+    document: Document,
+    components: Mapping[str, Component],
+    tokens: Mapping[str, DesignToken],
+    order: tuple[str, ...] | None = None,
+) -> Document:
+    listed = document.component_order if order is None else order
+    return msgspec.structs.replace(
+        document,
+        components=components,
+        component_order=tuple(i for i in listed if i in components),
+        tokens=tokens,
+    )
+
+
+def _changed_tokens(before: Document, after: Document) -> tuple[str, ...]:
+    return tuple(
+        sorted(path for path, token in after.tokens.items() if before.tokens.get(path) != token)
+    )
+
+
+def published(document: Document, done: Plan, request: Request) -> Document:
+    """The file after its parts were published: they are tied to the library at their new
+    versions, and worked on here from there."""
+    ids = [part.component for part in done.parts if part.component in document.components]
+    ids = [i for i in ids if not document.sharing.read_only(i)]
+    bases = {i: request.document.components[i] for i in ids}
+    document = msgspec.structs.replace(
+        document,
+        sharing=msgspec.structs.replace(
+            document.sharing,
+            libraries=with_library(document.sharing.libraries, done.state.library),
+        ),
+    )
+    return take_in(document, done.state, ids, bases).document

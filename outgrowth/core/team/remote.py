@@ -1,0 +1,236 @@
+"""Libraries behind an address: a copy on this machine, brought up to date and published from.
+
+Everything is read from the copy, so that a library can be looked at with no network. Secrets
+are git's business: ssh runs the system's client with its agent, https asks git's own credential
+helpers. Nothing of it is kept or written down here.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import os
+import subprocess
+from collections.abc import Iterator, Mapping
+from pathlib import Path as FilePath
+from urllib.parse import urlsplit, urlunsplit
+
+import urllib3
+from dulwich.client import (
+    GitClient,
+    HTTPUnauthorized,
+    default_urllib3_manager,
+    get_transport_and_path,
+)
+from dulwich.config import StackedConfig
+from dulwich.errors import GitProtocolError, NotGitRepository
+from dulwich.objects import ObjectID
+from dulwich.refs import Ref
+from dulwich.repo import Repo
+
+from outgrowth.core.document.refusal import Refusal, quoted
+from outgrowth.core.team.store import (
+    Cancelled,
+    Entry,
+    GitStore,
+    LibraryProblem,
+    Progress,
+    Signature,
+    Unreachable,
+    Version,
+)
+
+_HEAD = Ref(b"HEAD")
+_WAIT_S = 30
+"""How long a server may be silent."""
+_SCHEMES = ("https", "http", "ssh", "git", "git+ssh")
+
+
+def is_address(text: str) -> bool:
+    """Whether a library is behind an address, not in a folder: a URL, or host:path as ssh
+    writes it."""
+    if "://" in text:
+        return urlsplit(text).scheme in _SCHEMES
+    host, colon, path = text.partition(":")
+    return bool(colon and path and "/" not in host and len(host) > 1)
+
+
+def without_secret(address: str) -> str:
+    """An address without the password that somebody typed into it: it belongs to git's
+    credential helpers, not into files."""
+    if "://" not in address:
+        return address
+    parts = urlsplit(address)
+    if parts.password is None:
+        return address
+    host = parts.netloc.rpartition("@")[2]
+    user = f"{parts.username}@" if parts.username else ""
+    return urlunsplit((parts.scheme, f"{user}{host}", parts.path, parts.query, parts.fragment))
+
+
+class RemoteStore:
+    """A library behind an address, by its copy in a folder of this machine's own."""
+
+    def __init__(self, address: str, copies: FilePath) -> None:
+        self._address = without_secret(address)
+        name = hashlib.sha256(self._address.encode()).hexdigest()[:24]
+        folder = copies / f"{name}.git"
+        with _told(self._address):
+            if folder.is_dir():
+                repo = Repo(str(folder))
+            else:
+                folder.mkdir(parents=True)
+                repo = Repo.init_bare(str(folder), default_branch=b"main")
+        self._copy = GitStore(repo, folder)
+        self._repo = repo
+        self._branch = self._copy.branch
+
+    def close(self) -> None:
+        """Lets go of the copy's files."""
+        self._copy.close()
+
+    # --- reading, from the copy -------------------------------------------------------------
+
+    def head(self) -> str:
+        return self._copy.head()
+
+    def files(self, commit: str) -> Mapping[str, Entry]:
+        return self._copy.files(commit)
+
+    def read(self, blob: str) -> bytes:
+        return self._copy.read(blob)
+
+    def version(self, commit: str) -> Version:
+        return self._copy.version(commit)
+
+    def alone(self) -> contextlib.AbstractContextManager[None]:
+        return self._copy.alone()
+
+    # --- over the network -------------------------------------------------------------------
+
+    def refresh(self, progress: Progress) -> str:
+        progress("Asking the library …")
+        with _told(self._address):
+            client, path = self._client()
+
+            def wanted(refs: Mapping[Ref, ObjectID], depth: int | None = None) -> list[ObjectID]:
+                heads = [sha for name, sha in refs.items() if name.startswith(b"refs/heads/")]
+                known = self._repo.object_store
+                return [sha for sha in dict.fromkeys(heads) if sha not in known]
+
+            def told(text: bytes) -> None:
+                progress(quoted(text.decode("utf-8", "replace").strip(), 60))
+
+            result = client.fetch(path, self._repo, determine_wants=wanted, progress=told)
+            branch = result.symrefs.get(_HEAD, Ref(self._branch))
+            newest = result.refs.get(branch)
+            if newest is None:  # a library that nobody published to yet
+                return ""
+            self._branch = bytes(branch)
+            self._repo.refs.set_symbolic_ref(_HEAD, branch)
+            self._repo.refs[branch] = newest
+            self._copy = GitStore(self._repo, FilePath(self._repo.controldir()), self._branch)
+            return newest.decode()
+
+    def put(
+        self, parent: str, files: Mapping[str, bytes | None], message: str, by: Signature
+    ) -> str | None:
+        with _told(self._address):
+            objects = self._copy.commit_objects(parent, files, message, by)
+            with self._copy.alone():
+                self._copy.add(objects)
+            new = ObjectID(objects[-1].id)
+            branch = Ref(self._branch)
+            refused = False
+
+            def moved(refs: dict[Ref, ObjectID]) -> dict[Ref, ObjectID]:
+                # The server compares once more with what it said here: that is the lease.
+                nonlocal refused
+                refused = refs.get(branch, ObjectID(b"")).decode() != parent
+                return {} if refused else {branch: new}
+
+            client, path = self._client()
+            result = client.send_pack(
+                path.encode(),
+                moved,
+                self._repo.generate_pack_data,  # type: ignore[arg-type]  # as the client's own
+                progress=lambda _: None,
+            )
+            problem = (result.ref_status or {}).get(branch)
+            if refused or (problem and _is_overtaken(problem)):
+                return None
+            if problem:
+                raise LibraryProblem(
+                    f"The library did not take it: {quoted(str(problem), 120)}. Nothing was "
+                    "published."
+                )
+            self._repo.refs[branch] = new
+            return new.decode()
+
+    def _client(self) -> tuple[GitClient, str]:
+        config = StackedConfig.default()
+        pool = None
+        if self._address.startswith(("https://", "http://")):
+            pool = default_urllib3_manager(config, timeout=_WAIT_S, auth_callback=_credentials)
+        return get_transport_and_path(self._address, config=config, pool_manager=pool, quiet=True)  # type: ignore[arg-type]  # the callback's manager is one
+
+
+def _is_overtaken(problem: str) -> bool:
+    """Whether a server refused since somebody else was first. Source: git's receive-pack says so
+    in these words (builtin/receive-pack.c); from memory."""
+    words = ("failed to update ref", "non-fast-forward", "fetch first", "cannot lock ref", "stale")
+    return any(word in problem for word in words)
+
+
+def _credentials(url: str, challenge: str, attempt: int) -> dict[str, str] | None:
+    """What git's credential helpers know for an address; None where they know nothing, or what
+    they knew was refused. Source: git-credential(1), “fill”."""
+    if attempt > 1:
+        return None
+    parts = urlsplit(url)
+    asked = f"protocol={parts.scheme}\nhost={parts.netloc.rpartition('@')[2]}\n\n"
+    environment = os.environ | {"GIT_TERMINAL_PROMPT": "0"}
+    try:
+        answer = subprocess.run(
+            ["git", "credential", "fill"],
+            input=asked.encode(),
+            capture_output=True,
+            timeout=_WAIT_S,
+            env=environment,
+            check=False,
+        )
+    except (OSError, subprocess.TimeoutExpired):
+        return None
+    pairs = [line.partition("=") for line in answer.stdout.decode("utf-8", "replace").splitlines()]
+    known = {key: value for key, _, value in pairs if key in ("username", "password")}
+    return known if "username" in known else None
+
+
+@contextlib.contextmanager
+def _told(address: str) -> Iterator[None]:
+    """Says what networks do, in a sentence that names the address and no secret."""
+    where = quoted(without_secret(address), 80)
+    try:
+        yield
+    except Refusal:
+        raise
+    except HTTPUnauthorized as problem:
+        raise Unreachable(
+            f"“{where}” asks who you are, and git knows no answer. Sign in once with git itself "
+            "(“git ls-remote” of the address); then try again."
+        ) from problem
+    except NotGitRepository as problem:
+        raise LibraryProblem(f"There is no library at “{where}”.") from problem
+    except (OSError, GitProtocolError, urllib3.exceptions.HTTPError, EOFError) as problem:
+        raise Unreachable(
+            f"“{where}” cannot be reached now. What was read from it before is shown; try again "
+            "later."
+        ) from problem
+    # Whatever a broken server sends must not end the program.
+    except Exception as problem:
+        raise LibraryProblem(
+            f"“{where}” answers what is no library ({quoted(type(problem).__name__, 40)})."
+        ) from problem
+
+
+__all__ = ["Cancelled", "RemoteStore", "is_address", "without_secret"]
