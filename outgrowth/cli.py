@@ -4,6 +4,8 @@ outgrowth [FILE]                                     opens the window
 outgrowth measure FILE --screen NAME --json          prints every node's rectangle
 outgrowth shot FILE --component NAME -o PICTURE.png  draws without a window
 outgrowth play FILE --screen NAME --script S.json    plays a recorded script headless
+
+Those of the team's library stand in cli_team.
 """
 
 from __future__ import annotations
@@ -17,6 +19,7 @@ from pathlib import Path
 import msgspec
 from immutables import Map
 
+from outgrowth import cli_team
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner
 from outgrowth.core.document.refusal import Refusal, quoted, sentence
@@ -37,7 +40,7 @@ from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
 
-_COMMANDS = ("measure", "shot", "play", "open")
+_COMMANDS = ("measure", "shot", "play", "open", *cli_team.COMMANDS)
 
 
 class UsageProblem(ValueError):
@@ -88,6 +91,7 @@ def _parser() -> argparse.ArgumentParser:
     play.add_argument("--reduced-motion", action="store_true", help="every change is a cut")
     play.add_argument("--json", action="store_true", help="as JSON instead of a table")
     play.set_defaults(act=_play)
+    cli_team.add_commands(commands)
     return parser
 
 

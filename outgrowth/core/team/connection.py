@@ -44,11 +44,11 @@ class Connection:
         """The newest state there is. Raises LibraryProblem."""
         return self.reader.refreshed(progress)
 
-    def bases(self, document: Document) -> dict[str, Component]:
+    def bases(self, document: Document, state: LibraryState) -> dict[str, Component]:
         """Of all parts that are worked on in a file, what the library had when that began.
         Raises LibraryProblem."""
         bases: dict[str, Component] = {}
-        library = self.newest().library.id
+        library = state.library.id
         for component_id, origin in document.sharing.origins.items():
             if origin.own and origin.library == library and origin.commit:
                 held = self.reader.at(origin.commit).document.components.get(component_id)

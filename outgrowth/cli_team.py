@@ -1,0 +1,251 @@
+"""The team's library on the command line: for scripts, build servers and git itself.
+
+outgrowth new-library ADDRESS --name NAME                             makes a library
+outgrowth publish FILE --library ADDRESS --component NAME --message TEXT
+outgrowth outdated FILE                      exit code 1 where parts have newer versions
+outgrowth take-in FILE [--component NAME]    takes newer versions, or first ones
+outgrowth diff A B [--json | --html DIR]     what differs, in words and pictures
+outgrowth merge BASE OURS THEIRS             a merge driver; exit code 1 where both disagree
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Protocol
+
+from outgrowth.core.document.records import Component, Document
+from outgrowth.core.document.refusal import Refusal, quoted
+from outgrowth.core.document.sharing import Library
+from outgrowth.core.exchange import native
+from outgrowth.core.exchange.native.disk import read_file, write_file
+from outgrowth.core.team.connection import Connection, connect, make_library
+from outgrowth.core.team.merge_files import merge_documents, merge_files
+from outgrowth.core.team.publishing import Request, publish, published
+from outgrowth.core.team.report import page
+from outgrowth.core.team.taking import news, take_in
+from outgrowth.core.text.fonts import shipped
+from outgrowth.resources import FONTS
+from outgrowth.workspace.libraries import copies_folder, signature
+from outgrowth.workspace.views.comparison import compared
+from outgrowth.workspace.views.difference_text import DifferenceWords, plan_wording
+
+COMMANDS = ("new-library", "publish", "outdated", "take-in", "diff", "merge")
+
+
+class _Commands(Protocol):
+    def add_parser(self, name: str, *, help: str) -> argparse.ArgumentParser: ...  # argparse's word
+
+
+class _CannotBeDone(Refusal):
+    """What was asked for isn't there; the message is a sentence."""
+
+
+def add_commands(commands: _Commands) -> None:
+    """Puts the commands of this file beside the others."""
+    made = commands.add_parser("new-library", help="make a library for a team")
+    made.add_argument("address", help="a new folder, or the address of an empty repository")
+    made.add_argument("--name", required=True)
+    made.set_defaults(act=_new_library)
+    out = commands.add_parser("publish", help="put components of a file into a library")
+    out.add_argument("file", type=Path)
+    out.add_argument("--library", required=True, metavar="ADDRESS")
+    out.add_argument("--component", action="append", required=True, metavar="NAME")
+    out.add_argument("--message", required=True, help="what it is for")
+    out.add_argument("--level", choices=("patch", "minor", "major"), help="other than proposed")
+    out.set_defaults(act=_publish)
+    old = commands.add_parser("outdated", help="list parts that have newer versions")
+    old.add_argument("file", type=Path)
+    old.add_argument("--json", action="store_true")
+    old.set_defaults(act=_outdated)
+    taken = commands.add_parser("take-in", help="take newer versions of parts into a file")
+    taken.add_argument("file", type=Path)
+    taken.add_argument("--library", metavar="ADDRESS", help="where to take new parts from")
+    taken.add_argument("--component", action="append", default=[], metavar="NAME")
+    taken.set_defaults(act=_take_in)
+    diff = commands.add_parser("diff", help="what differs between two files")
+    diff.add_argument("before", type=Path, metavar="A")
+    diff.add_argument("after", type=Path, metavar="B")
+    how = diff.add_mutually_exclusive_group()
+    how.add_argument("--json", action="store_true")
+    how.add_argument("--html", type=Path, metavar="DIR", help="a page with pictures")
+    diff.set_defaults(act=_diff)
+    merged = commands.add_parser("merge", help="merge two files that began as one")
+    for name in ("base", "ours", "theirs"):
+        merged.add_argument(name, type=Path, metavar=name.upper())
+    merged.add_argument("--path", default="", help="its name in the repository (%%P)")
+    merged.add_argument("-o", "--out", type=Path, help="where to write; usually over OURS")
+    merged.set_defaults(act=_merge)
+
+
+def _quiet(_: str) -> None:
+    """A script wants results, not what is going on."""
+
+
+def _new_library(arguments: argparse.Namespace) -> int:
+    connection = make_library(arguments.address, arguments.name, signature(), copies_folder())
+    print(f"Made “{arguments.name}” at {connection.address}")
+    return 0
+
+
+# --- publishing and taking in ----------------------------------------------------------------
+
+
+def _publish(arguments: argparse.Namespace) -> int:
+    document, disk_state = native.load_with_state(arguments.file)
+    connection = connect(arguments.library, copies_folder())
+    state = connection.refreshed(_quiet)
+    ids = tuple(_component(document, name).id for name in arguments.component)
+    levels = dict.fromkeys(ids, arguments.level) if arguments.level else {}
+    request = Request(document, ids, connection.bases(document, state), levels)
+    by = signature()
+    done = publish(request, connection.reader, arguments.message, by, plan_wording, _quiet)
+    native.save(published(document, done, request), arguments.file, disk_state)
+    for part in done.parts:
+        print(f"{quoted(part.name)} {part.version}" + (f" (was {part.old})" if part.old else ""))
+    return 0
+
+
+def names_of(component: Component) -> tuple[str, str, str]:
+    """What a component may be called on the command line."""
+    return component.name, component.name.rpartition("/")[2], component.id
+
+
+def _component(document: Document, name: str) -> Component:
+    for component in document.in_order():
+        if name in names_of(component):
+            return component
+    names = ", ".join(component.name for component in document.in_order())
+    raise _CannotBeDone(f"There is no component “{name}”. There are: {names or 'none'}.")
+
+
+def _connections(document: Document) -> Iterable[tuple[Library, Connection]]:
+    for library in document.sharing.libraries:
+        yield library, connect(library.address, copies_folder())
+
+
+def _outdated(arguments: argparse.Namespace) -> int:
+    document = native.load(arguments.file)
+    found = []
+    for library, connection in _connections(document):
+        for part in news(document, connection.refreshed(_quiet)):
+            found.append(
+                {"component": part.name, "here": part.old, "there": part.new, "in": library.name}
+            )
+    if arguments.json:
+        print(json.dumps(found, indent=1, ensure_ascii=False))
+    for part_found in found if not arguments.json else ():
+        print("{component} {here} → {there}, in {in}".format(**part_found))
+    return 1 if found else 0
+
+
+def _take_in(arguments: argparse.Namespace) -> int:
+    document, disk_state = native.load_with_state(arguments.file)
+    connections = [connection for _, connection in _connections(document)]
+    if arguments.library:
+        connections = [connect(arguments.library, copies_folder())]
+    before = document
+    wanted = list(arguments.component)
+    for connection in connections:
+        state = connection.refreshed(_quiet)
+        if wanted:
+            ids = [c.id for c in state.document.in_order() if _is_called(c, wanted)]
+        else:
+            ids = [part.component for part in news(document, state)]
+        if not ids:
+            continue
+        taken = take_in(document, state, ids, connection.bases(document, state))
+        if taken.disagreements:
+            words = DifferenceWords(document, state.document)
+            lines = "; ".join(words.disagreement(found) for found in taken.disagreements)
+            raise _CannotBeDone(f"Open the file and pick, nothing was taken in: {lines}.")
+        document = taken.document
+        for part in taken.parts:
+            print(f"{quoted(part.name)} {part.old or 'new'} → {part.new}")
+        for lost in taken.aside:
+            owner = document.owner(lost.owner)
+            print(f"set aside on {owner.name if owner else lost.owner}: {lost.description}")
+    known = {name for component in document.in_order() for name in names_of(component)}
+    missing = [name for name in wanted if name not in known]
+    if missing:
+        raise _CannotBeDone(f"No library of this file has “{missing[0]}”. Nothing was taken in.")
+    if document is not before:
+        native.save(document, arguments.file, disk_state)
+    return 0
+
+
+def _is_called(component: Component, names: list[str]) -> bool:
+    return any(
+        n in names for n in (component.name, component.name.rpartition("/")[2], component.id)
+    )
+
+
+# --- comparing and merging -------------------------------------------------------------------
+
+
+def _diff(arguments: argparse.Namespace) -> int:
+    before, after = native.load(arguments.before), native.load(arguments.after)
+    chapters = compared(before, after, shipped(FONTS))
+    if arguments.html:
+        arguments.html.mkdir(parents=True, exist_ok=True)
+        title = f"{arguments.before.name} → {arguments.after.name}"
+        write_file(arguments.html / "index.html", page(title, chapters, before, after).encode())
+        print(arguments.html / "index.html")
+        return 0
+    if arguments.json:
+        record = [
+            {
+                "name": chapter.name,
+                "level": chapter.level,
+                "differs": chapter.lines,
+                "looks_different": [pair.name for pair in chapter.pairs],
+            }
+            for chapter in chapters
+        ]
+        print(json.dumps(record, indent=1, ensure_ascii=False))
+        return 0
+    for chapter in chapters:
+        print(chapter.name + (f" ({chapter.level})" if chapter.level else ""))
+        for line in chapter.lines:
+            print(f"  {line}")
+        names = [pair.name for pair in chapter.pairs if pair.name]
+        if names:
+            print(f"  looks different: {'; '.join(names)}")
+    return 0
+
+
+def _merge(arguments: argparse.Namespace) -> int:
+    out = arguments.out or arguments.ours
+    if any(path.is_dir() for path in (arguments.base, arguments.ours, arguments.theirs)):
+        return _merge_folders(arguments, out)
+    name = arguments.path or arguments.ours.name
+    try:
+        base, ours, theirs = (
+            read_file(path) for path in (arguments.base, arguments.ours, arguments.theirs)
+        )
+    except OSError as problem:
+        missing = Path(str(problem.filename)).name
+        raise _CannotBeDone(f"“{missing}” cannot be read: {problem.strerror}.") from problem
+    merged = merge_files(base, ours, theirs, name)
+    write_file(out, merged.data)
+    return _told(len(merged.disagreements), name)
+
+
+def _merge_folders(arguments: argparse.Namespace, out: Path) -> int:
+    base, ours, theirs = (
+        native.load(path) for path in (arguments.base, arguments.ours, arguments.theirs)
+    )
+    merged = merge_documents(base, ours, theirs)
+    native.save(merged.document, out)
+    return _told(len(merged.disagreements), out.name)
+
+
+def _told(count: int, name: str) -> int:
+    if count:
+        things = "one thing" if count == 1 else f"{count} things"
+        print(
+            f"“{quoted(name)}”: {things} to pick. Open the file in Outgrowth; ours stands for now."
+        )
+    return 1 if count else 0

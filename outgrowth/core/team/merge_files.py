@@ -1,0 +1,231 @@
+"""Merging files rather than documents: what git's merge driver is asked to do.
+
+Each file of a library or of the folder form is merged by what it is: a whole document, one
+component or screen, the list of a folder, the versions. Where both sides say different things
+ours stands, and the file keeps what was to be merged under `unmerged`: the program opens it and
+lets it be picked.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import NamedTuple, cast
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import Component, Document, Owner
+from outgrowth.core.document.types import Json, JsonObject
+from outgrowth.core.exchange.native.codec import FileProblem, Misfit
+from outgrowth.core.exchange.native.records import (
+    COMPONENT,
+    FORMAT,
+    SCREEN,
+    document_from,
+    document_to,
+)
+from outgrowth.core.exchange.native.text import from_text, to_text
+from outgrowth.core.team.merge import Disagreement, Merged, Picks, merge
+from outgrowth.core.team.sequences import woven
+from outgrowth.core.team.versions import version_numbers
+
+UNMERGED = "unmerged"
+"""The key under which a file keeps `base` and `theirs` where ours stands for now."""
+
+
+class MergedFile(NamedTuple):
+    """The bytes of a merged file, and where the sides disagree."""
+
+    data: bytes
+    disagreements: tuple[Disagreement, ...] = ()
+
+
+def merge_files(base: bytes, ours: bytes, theirs: bytes, name: str) -> MergedFile:
+    """The three states of a file made into one; an empty base is a file that both made anew.
+
+    Raises FileProblem where one of them cannot be read: then nothing is to be written.
+    """
+    records = [from_text(data, name) if data.strip() else {} for data in (base, ours, theirs)]
+    if not all(isinstance(record, dict) for record in records):
+        raise FileProblem(f"“{name}” holds nothing that could be merged by what it is made of.")
+    old, mine, other = cast(list[JsonObject], records)
+    if mine == other or old == other:
+        return MergedFile(ours)
+    if old == mine:
+        return MergedFile(theirs)
+    if "root" in mine and "root" in other:
+        return _owners(old, mine, other, name)
+    if mine.get("format") == FORMAT and other.get("format") == FORMAT:
+        listed = all(isinstance(c, str) for c in cast(list[Json], mine.get("components", [])))
+        is_head = listed and bool(mine.get("components") or other.get("components"))
+        return (_heads if is_head else _documents)(old, mine, other, name)
+    return _plain(old, mine, other)
+
+
+def _kept(record: JsonObject, old: JsonObject, other: JsonObject, merged: Merged) -> MergedFile:
+    if merged.disagreements:
+        record[UNMERGED] = {"base": _bare(old), "theirs": _bare(other)}
+    return MergedFile(to_text(record), merged.disagreements)
+
+
+def _bare(record: JsonObject) -> JsonObject:
+    return {key: value for key, value in record.items() if key != UNMERGED}
+
+
+def _owners(old: JsonObject, mine: JsonObject, other: JsonObject, name: str) -> MergedFile:
+    """One component or screen."""
+    is_screen = not any("axes" in r or "rules" in r for r in (old, mine, other)) and "/" in name
+    is_screen = is_screen and name.split("/")[-2] == "screens"
+    codec = SCREEN if is_screen else COMPONENT
+    try:
+        owners = [codec.read(_bare(record)) if record else None for record in (old, mine, other)]
+    except Misfit as problem:
+        raise FileProblem(f"“{name}” cannot be read: {problem.what}") from problem
+    base, ours, theirs = (_holding(owner) for owner in owners)
+    merged = merge(base, ours, theirs)
+    owner = next(iter(merged.document.owners()))
+    written = codec.write(owner)  # type: ignore[arg-type]  # as it was read
+    return _kept(cast(JsonObject, written), old, other, merged)
+
+
+def _holding(owner: Owner | None) -> Document:
+    """A document of one owner."""
+    if owner is None:
+        return Document("")
+    if isinstance(owner, Component):
+        return Document("", components=Map({owner.id: owner}), component_order=(owner.id,))
+    return Document("", screens=Map({owner.id: owner}), screen_order=(owner.id,))
+
+
+def _documents(old: JsonObject, mine: JsonObject, other: JsonObject, name: str) -> MergedFile:
+    """A whole file."""
+    empty = {"format": FORMAT, "version": mine.get("version"), "name": mine.get("name")}
+    base, ours, theirs = (document_from(_bare(r or empty), name) for r in (old, mine, other))
+    merged = merge_documents(base, ours, theirs)
+    return MergedFile(to_text(document_to(merged.document)), merged.disagreements)
+
+
+def merge_documents(base: Document, ours: Document, theirs: Document) -> Merged:
+    """Three documents made into one, which keeps what was to be merged where they disagree."""
+    merged = merge(base, ours, theirs)
+    if not merged.disagreements:
+        return merged
+    kept: JsonObject = {"base": document_to(base), "theirs": document_to(theirs)}
+    extras = merged.document.extras.set(UNMERGED, kept)
+    return merged._replace(document=msgspec.structs.replace(merged.document, extras=extras))
+
+
+def _heads(old: JsonObject, mine: JsonObject, other: JsonObject, name: str) -> MergedFile:
+    """The list of a folder: its parts are files of their own, merged by themselves."""
+    lists = ("components", "screens", "assets")
+    bare = [{k: v for k, v in record.items() if k not in lists} for record in (old, mine, other)]
+    file = _documents(bare[0], bare[1], bare[2], name)
+    record = cast(JsonObject, from_text(file.data, name))
+    for key in ("components", "screens"):
+        orders = [cast(list[Json], side.get(key, [])) for side in (old, mine, other)]
+        gone = {n for n in orders[0] if n not in orders[1] or n not in orders[2]}
+        kept = {n for order in orders[1:] for n in order} - gone
+        order = woven(orders[0], orders[1], orders[2], kept, "ours").order
+        record[key] = cast(list[Json], list(order))
+    assets = [cast(JsonObject, side.get("assets", {})) for side in (old, mine, other)]
+    # A picture that one side took out and nobody shows costs a few bytes; a lost one costs more.
+    both = {**assets[2], **assets[1]}
+    if both:
+        record["assets"] = both
+    return MergedFile(to_text(record), file.disagreements)
+
+
+def _plain(old: JsonObject, mine: JsonObject, other: JsonObject) -> MergedFile:
+    """Any other file of ours: key by key; of two versions the higher one."""
+    merged: JsonObject = {}
+    found: list[Disagreement] = []
+    for key in dict.fromkeys((*mine, *other)):
+        before, here, there = old.get(key), mine.get(key), other.get(key)
+        if here == there or there == before:
+            value = here
+        elif here == before:
+            value = there
+        elif isinstance(here, str) and isinstance(there, str) and "." in here and "." in there:
+            value = max(here, there, key=version_numbers)
+        else:
+            value = here if here is not None else there
+            found.append(Disagreement(("document", "extras", key), "changed", before, here, there))
+        if value is not None:
+            merged[key] = value
+    return MergedFile(to_text(merged), tuple(found))
+
+
+# --- files that were left so -----------------------------------------------------------------
+
+
+class Unmerged(NamedTuple):
+    """The three states that a file with disagreements holds."""
+
+    base: Document
+    ours: Document
+    theirs: Document
+
+    def merged(self, picks: Picks) -> Merged:
+        """The document that picks lead to."""
+        return merge(self.base, self.ours, self.theirs, picks)
+
+
+def unmerged(document: Document) -> Unmerged | None:
+    """What a document was left to be merged of; None for one that is whole.
+
+    What cannot be read of it is passed over: ours stands.
+    """
+    ours = msgspec.structs.replace(document, extras=_without(document.extras))
+    base = theirs = ours
+    found = UNMERGED in document.extras
+    if found:
+        try:
+            sides = _sides(document.extras[UNMERGED])
+            base, theirs = (document_from(side, document.name) for side in sides)
+        except (FileProblem, ValueError):
+            return None
+    for owner in document.owners():
+        if UNMERGED not in owner.extras:
+            continue
+        codec = COMPONENT if isinstance(owner, Component) else SCREEN
+        try:
+            sides = _sides(owner.extras[UNMERGED])
+            old, other = (codec.read(side) if side else None for side in sides)
+        except (Misfit, ValueError):
+            continue
+        found = True
+        bare = msgspec.structs.replace(owner, extras=_without(owner.extras))
+        ours, theirs = _put(ours, owner.id, bare), _put(theirs, owner.id, other)
+        base = _put(base, owner.id, old)
+    return Unmerged(base, ours, theirs) if found else None
+
+
+def _sides(value: Json) -> tuple[JsonObject, JsonObject]:
+    sides = value if isinstance(value, dict) else {}
+    base, theirs = sides.get("base"), sides.get("theirs")
+    if not isinstance(base, dict) or not isinstance(theirs, dict):
+        raise ValueError("what was to be merged is gone")
+    return base, theirs
+
+
+def _without(extras: Map[str, Json]) -> Map[str, Json]:
+    return extras.delete(UNMERGED) if UNMERGED in extras else extras
+
+
+def _put(document: Document, owner_id: str, owner: Owner | None) -> Document:
+    """The document with an owner as it was on one side, or without it."""
+    changes: dict[str, object] = {}
+    for key, order, kind in (
+        ("components", "component_order", Component),
+        ("screens", "screen_order", None),
+    ):
+        held = cast(Mapping[str, Owner], getattr(document, key))
+        if owner_id in held and owner is None:
+            changes[key] = cast(Map[str, Owner], held).delete(owner_id)
+            changes[order] = tuple(i for i in getattr(document, order) if i != owner_id)
+        elif owner_id in held:
+            changes[key] = cast(Map[str, Owner], held).set(owner_id, cast(Owner, owner))
+        elif owner is not None and isinstance(owner, Component) == (kind is Component):
+            changes[key] = cast(Map[str, Owner], held).set(owner_id, owner)
+            changes[order] = (*getattr(document, order), owner_id)
+    return msgspec.structs.replace(document, **changes)

@@ -1,0 +1,32 @@
+"""The libraries that this machine knows: where copies of them are kept, and who publishes."""
+
+from __future__ import annotations
+
+import os
+import time
+from pathlib import Path as FilePath
+
+import platformdirs
+from dulwich.config import StackedConfig
+
+from outgrowth.core.team.store import Signature
+
+
+def copies_folder() -> FilePath:
+    """Where this machine keeps what it read of libraries behind addresses."""
+    return FilePath(platformdirs.user_data_dir("outgrowth")) / "libraries"
+
+
+def signature() -> Signature:
+    """Who publishes now: as git knows them on this machine, else by the name of the account."""
+    config = StackedConfig.default()
+
+    def known(key: str) -> str:
+        try:
+            return config.get((b"user",), key.encode()).decode("utf-8", "replace")
+        except KeyError:
+            return ""
+
+    name = known("name") or os.environ.get("USER", "") or "somebody"
+    clean = name.replace("<", "").replace(">", "").replace("\n", " ").strip()
+    return Signature(f"{clean or 'somebody'} <{known('email')}>", int(time.time()))
