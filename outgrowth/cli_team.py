@@ -25,6 +25,7 @@ from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.merge_files import merge_documents, merge_files
 from outgrowth.core.team.publishing import Request, publish, published
 from outgrowth.core.team.report import page
+from outgrowth.core.team.store import untold
 from outgrowth.core.team.taking import news, take_in
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
@@ -80,10 +81,6 @@ def add_commands(commands: _Commands) -> None:
     merged.set_defaults(act=_merge)
 
 
-def _quiet(_: str) -> None:
-    """A script wants results, not what is going on."""
-
-
 def _new_library(arguments: argparse.Namespace) -> int:
     connection = make_library(arguments.address, arguments.name, signature(), copies_folder())
     print(f"Made “{arguments.name}” at {connection.address}")
@@ -96,12 +93,12 @@ def _new_library(arguments: argparse.Namespace) -> int:
 def _publish(arguments: argparse.Namespace) -> int:
     document, disk_state = native.load_with_state(arguments.file)
     connection = connect(arguments.library, copies_folder())
-    state = connection.refreshed(_quiet)
+    state = connection.refreshed(untold)
     ids = tuple(_component(document, name).id for name in arguments.component)
     levels = dict.fromkeys(ids, arguments.level) if arguments.level else {}
     request = Request(document, ids, connection.bases(document, state), levels)
     by = signature()
-    done = publish(request, connection.reader, arguments.message, by, plan_wording, _quiet)
+    done = publish(request, connection.reader, arguments.message, by, plan_wording, untold)
     native.save(published(document, done, request), arguments.file, disk_state)
     for part in done.parts:
         print(f"{quoted(part.name)} {part.version}" + (f" (was {part.old})" if part.old else ""))
@@ -130,7 +127,7 @@ def _outdated(arguments: argparse.Namespace) -> int:
     document = native.load(arguments.file)
     found = []
     for library, connection in _connections(document):
-        for part in news(document, connection.refreshed(_quiet)):
+        for part in news(document, connection.refreshed(untold)):
             found.append(
                 {"component": part.name, "here": part.old, "there": part.new, "in": library.name}
             )
@@ -149,7 +146,7 @@ def _take_in(arguments: argparse.Namespace) -> int:
     before = document
     wanted = list(arguments.component)
     for connection in connections:
-        state = connection.refreshed(_quiet)
+        state = connection.refreshed(untold)
         if wanted:
             ids = [c.id for c in state.document.in_order() if _is_called(c, wanted)]
         else:

@@ -7,7 +7,6 @@ import time
 from pathlib import Path as FilePath
 
 import platformdirs
-from dulwich.config import StackedConfig
 
 from outgrowth.core.team.store import Signature
 
@@ -19,6 +18,9 @@ def copies_folder() -> FilePath:
 
 def signature() -> Signature:
     """Who publishes now: as git knows them on this machine, else by the name of the account."""
+    # Here and not above: version control takes long to import, and most windows open without.
+    from dulwich.config import StackedConfig
+
     config = StackedConfig.default()
 
     def known(key: str) -> str:

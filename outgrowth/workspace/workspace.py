@@ -13,6 +13,7 @@ from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.exchange import native
 from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.team.origins import refuse_read_only
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.history import History
@@ -61,6 +62,8 @@ class Workspace:
         self._selection = Selection()
         self._reach: Map[str, str] = Map()
         self._visited: list[tuple[Selection, Map[str, str]]] = []
+        # Brings a component that is not in the file; whoever knows libraries says how.
+        self.supply: Callable[[Document, str], Document] = lambda document, _: document
         owners = list(document.owners())
         varied = [o for o in owners if isinstance(o, Component) and o.axes]
         if owners:
@@ -206,13 +209,18 @@ class Workspace:
 
     # --- editing ------------------------------------------------------------------------
 
-    def edit(self, name: str, change: Edit, together: bool = False) -> bool:
+    def edit(
+        self, name: str, change: Edit, together: bool = False, from_library: bool = False
+    ) -> bool:
         """Does an edit that undo will call `name`; False if it failed (and was reported).
 
-        `together` joins it with the step before if that has the same name.
+        `together` joins it with the step before if that has the same name; `from_library` lets
+        it change parts that were taken in, which are read-only else.
         """
         try:
             after = change(self._document)
+            if not from_library:
+                refuse_read_only(self._document, after)
         except Refusal as problem:
             self.failed.emit(str(problem))
             return False
@@ -235,7 +243,9 @@ class Workspace:
         if self._before_drag is None:
             self._before_drag = self._now()
         try:
-            self._show(change(self._before_drag.document))
+            after = change(self._before_drag.document)
+            refuse_read_only(self._before_drag.document, after)
+            self._show(after)
         except Refusal:
             self._show(self._before_drag.document)
 
@@ -328,7 +338,7 @@ class Workspace:
     ) -> None:
         """What the file now holds becomes the document, as a step that can be undone; `disk_state`
         is what was on the disk then."""
-        self.edit(name, lambda _: document)
+        self.edit(name, lambda _: document, from_library=True)
         self._saved = self._document
         self.disk_state = disk_state or self.disk_state
         self.history_changed.emit()

@@ -7,16 +7,15 @@ from pathlib import Path as FilePath
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, Document
+from outgrowth.core.team.address import is_address, without_secret
 from outgrowth.core.team.library import LibraryReader, LibraryState, empty_state, written
-from outgrowth.core.team.remote import RemoteStore, is_address, without_secret
 from outgrowth.core.team.store import (
     LibraryProblem,
     Progress,
     Signature,
     Store,
     Version,
-    make_folder,
-    open_folder,
+    untold,
 )
 
 
@@ -99,28 +98,30 @@ def connect(address: str, copies: FilePath) -> Connection:
     """A library in a folder or behind an address; `copies` is where this machine keeps what it
     read of those behind addresses. Raises LibraryProblem."""
     if is_address(address):
-        return Connection(RemoteStore(address, copies), without_secret(address))
+        return Connection(_behind(address, copies), without_secret(address))
     folder = FilePath(address).expanduser()
     if not folder.is_dir():
         raise LibraryProblem(f"There is no folder “{folder.name or address}”.")
+    # Here and not above: version control takes long to import, and most work goes without.
+    from outgrowth.core.team.git_store import open_folder
+
     return Connection(open_folder(folder), str(folder.resolve()))
 
 
 def make_library(address: str, name: str, by: Signature, copies: FilePath) -> Connection:
     """A new library, empty but for what it says of itself: in a new folder, or in an empty
     repository behind an address. Raises LibraryProblem."""
-    progress = _quiet
     if is_address(address):
-        store: Store = RemoteStore(address, copies)
-        address = without_secret(address)
+        store, address = _behind(address, copies), without_secret(address)
     else:
+        # Here and not above, for the same reason.
+        from outgrowth.core.team.git_store import make_folder
+
         folder = FilePath(address).expanduser()
         store = make_folder(folder)
         address = str(folder.resolve())
-    if store.refresh(progress):
-        raise LibraryProblem(
-            "There is something in that repository already. Connect to it instead."
-        )
+    if store.refresh(untold):
+        raise LibraryProblem("There is something in that repository. Connect to it instead.")
     state = empty_state(name, address)
     files = written(state, state.document, {}, "# What was published\n")
     if store.put("", files, f"Make the library {name}\n", by) is None:
@@ -128,5 +129,8 @@ def make_library(address: str, name: str, by: Signature, copies: FilePath) -> Co
     return Connection(store, address)
 
 
-def _quiet(_: str) -> None:
-    """Tells nobody."""
+def _behind(address: str, copies: FilePath) -> Store:
+    # Here and not above, for the same reason.
+    from outgrowth.core.team.remote import RemoteStore
+
+    return RemoteStore(address, copies)

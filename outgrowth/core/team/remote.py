@@ -13,7 +13,7 @@ import os
 import subprocess
 from collections.abc import Iterator, Mapping
 from pathlib import Path as FilePath
-from urllib.parse import urlsplit, urlunsplit
+from urllib.parse import urlsplit
 
 import urllib3
 from dulwich.client import (
@@ -29,10 +29,10 @@ from dulwich.refs import Ref
 from dulwich.repo import Repo
 
 from outgrowth.core.document.refusal import Refusal, quoted
+from outgrowth.core.team.address import without_secret
+from outgrowth.core.team.git_store import GitStore
 from outgrowth.core.team.store import (
-    Cancelled,
     Entry,
-    GitStore,
     LibraryProblem,
     Progress,
     Signature,
@@ -43,29 +43,6 @@ from outgrowth.core.team.store import (
 _HEAD = Ref(b"HEAD")
 _WAIT_S = 30
 """How long a server may be silent."""
-_SCHEMES = ("https", "http", "ssh", "git", "git+ssh")
-
-
-def is_address(text: str) -> bool:
-    """Whether a library is behind an address, not in a folder: a URL, or host:path as ssh
-    writes it."""
-    if "://" in text:
-        return urlsplit(text).scheme in _SCHEMES
-    host, colon, path = text.partition(":")
-    return bool(colon and path and "/" not in host and len(host) > 1)
-
-
-def without_secret(address: str) -> str:
-    """An address without the password that somebody typed into it: it belongs to git's
-    credential helpers, not into files."""
-    if "://" not in address:
-        return address
-    parts = urlsplit(address)
-    if parts.password is None:
-        return address
-    host = parts.netloc.rpartition("@")[2]
-    user = f"{parts.username}@" if parts.username else ""
-    return urlunsplit((parts.scheme, f"{user}{host}", parts.path, parts.query, parts.fragment))
 
 
 class RemoteStore:
@@ -231,6 +208,3 @@ def _told(address: str) -> Iterator[None]:
         raise LibraryProblem(
             f"“{where}” answers what is no library ({quoted(type(problem).__name__, 40)})."
         ) from problem
-
-
-__all__ = ["Cancelled", "RemoteStore", "is_address", "without_secret"]

@@ -26,9 +26,10 @@ figcaption { color: #665B4E }
 
 
 class Chapter(NamedTuple):
-    """A component or screen, or the tokens: its name, its version's part that is raised, what
-    differs in words, and in pictures."""
+    """A component or screen, or (with no owner) the tokens: its name, its version's part that is
+    raised, what differs in words, and in pictures."""
 
+    owner: str
     name: str
     level: str
     lines: tuple[str, ...]

@@ -8,11 +8,14 @@ from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.team.difference import differences, level
 from outgrowth.core.team.pictures import Drawing, changed_screens, changed_variants
 from outgrowth.core.team.report import Chapter
+from outgrowth.core.team.store import Progress, untold
 from outgrowth.core.text.fonts import FontBook
 from outgrowth.workspace.views.difference_text import DifferenceWords
 
 
-def compared(before: Document, after: Document, fonts: FontBook) -> list[Chapter]:
+def compared(
+    before: Document, after: Document, fonts: FontBook, progress: Progress = untold
+) -> list[Chapter]:
     """Two documents, component by component and screen by screen; those alike are left out."""
     # One book of fonts for both: a letter is the same where its font is the same object.
     fonts = fonts.also(carried(before.assets.update(after.assets)))
@@ -21,9 +24,10 @@ def compared(before: Document, after: Document, fonts: FontBook) -> list[Chapter
     chapters = []
     tokens = words.token_lines()
     if tokens:
-        chapters.append(Chapter("Tokens", "", tuple(tokens)))
+        chapters.append(Chapter("", "Tokens", "", tuple(tokens)))
     for component_id in dict.fromkeys((*before.component_order, *after.component_order)):
         old, new = before.components.get(component_id), after.components.get(component_id)
+        progress(f"Drawing {(new or old or before).name} …")
         lines = tuple(words.owner_lines(component_id))
         pairs = tuple(changed_variants(*drawings, component_id)) if old or new else ()
         if not lines and not pairs:
@@ -33,7 +37,8 @@ def compared(before: Document, after: Document, fonts: FontBook) -> list[Chapter
         owner = new or old
         assert owner is not None  # one of them has it
         raised = level(differences(old, new)) if old is not None and new is not None else ""
-        chapters.append(Chapter(owner.name, raised, lines, pairs))
+        chapters.append(Chapter(component_id, owner.name, raised, lines, pairs))
+    progress("Drawing the screens …")
     pictures = {pair.owner: pair for pair in changed_screens(*drawings)}
     for screen_id in dict.fromkeys((*before.screen_order, *after.screen_order)):
         screen = after.screens.get(screen_id) or before.screens[screen_id]
@@ -41,7 +46,9 @@ def compared(before: Document, after: Document, fonts: FontBook) -> list[Chapter
         pair = pictures.get(screen_id)
         if lines or pair is not None:
             told = lines or ("looks different by what stands on it",)
-            chapters.append(Chapter(screen.name, "", told, (pair,) if pair is not None else ()))
+            chapters.append(
+                Chapter(screen_id, screen.name, "", told, (pair,) if pair is not None else ())
+            )
     return chapters
 
 

@@ -1,0 +1,288 @@
+"""A library in a git repository: on a disk, on a file server, or in memory."""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import os
+import stat
+import time
+from collections.abc import Iterator, Mapping
+from pathlib import Path as FilePath
+
+from dulwich.errors import NotGitRepository
+from dulwich.file import FileLocked
+from dulwich.objects import Blob, Commit, ObjectID, ShaFile, Tree
+from dulwich.refs import Ref
+from dulwich.repo import BaseRepo, Repo
+
+from outgrowth.core.document.refusal import Refusal, quoted
+from outgrowth.core.team.store import Entry, LibraryProblem, Progress, Signature, Version
+
+FOLDERS = ("components", "assets", "screens")
+"""The folders of a library whose files are read; others are the team's own and stay."""
+LARGEST_PART = 32 * 1024 * 1024
+"""Bytes of one file of a library. Pictures are the largest; a component has some kB."""
+MOST_FILES = 20_000
+BRANCH = b"refs/heads/main"
+"""Where a library that is made here lives; an existing one says itself."""
+_STALE_S = 2.0
+"""How old a lock of a branch is before it is taken to be left by a process that died: git holds
+them for milliseconds."""
+
+
+class GitStore:
+    """A repository on this machine or on a file server.
+
+    Raises LibraryProblem where there is none.
+    """
+
+    def __init__(
+        self, repo: BaseRepo, folder: FilePath | None, branch: bytes | None = None
+    ) -> None:
+        self._repo = repo
+        self._folder = folder
+        self._branch = branch or _branch_of(repo)
+        if isinstance(repo, Repo):
+            repo.object_store.loose_object_size_limit = LARGEST_PART
+        self._held = False
+
+    @property
+    def repo(self) -> BaseRepo:
+        """The repository itself, for what transports need."""
+        return self._repo
+
+    @property
+    def branch(self) -> bytes:
+        """The branch that is read and published to."""
+        return self._branch
+
+    def close(self) -> None:
+        """Lets go of the repository's files."""
+        if isinstance(self._repo, Repo):
+            self._repo.close()
+
+    # --- reading ------------------------------------------------------------------------
+
+    def head(self) -> str:
+        with _told():
+            return self._repo.refs.as_dict().get(Ref(self._branch), ObjectID(b"")).decode()
+
+    def refresh(self, progress: Progress) -> str:
+        return self.head()
+
+    def files(self, commit: str) -> Mapping[str, Entry]:
+        if not commit:
+            return {}
+        with _told():
+            root = self._tree(self._commit(commit).tree)
+            entries: dict[str, Entry] = {}
+            for name, mode, sha in root.iteritems():
+                text = name.decode("utf-8", "replace")
+                if stat.S_ISDIR(mode) and text in FOLDERS:
+                    for inner in self._tree(sha).iteritems():
+                        path = f"{text}/{inner.path.decode('utf-8', 'replace')}"
+                        entries[path] = Entry(inner.sha.decode(), _is_ordinary(inner.mode))
+                elif not stat.S_ISDIR(mode):
+                    entries[text] = Entry(sha.decode(), _is_ordinary(mode))
+                if len(entries) > MOST_FILES:
+                    raise LibraryProblem(
+                        f"The library holds more than {MOST_FILES:,} files, so it was not read."
+                    )
+            return entries
+
+    def read(self, blob: str) -> bytes:
+        with _told():
+            held = self._repo.object_store[ObjectID(blob.encode())]
+            if not isinstance(held, Blob):
+                raise LibraryProblem("The library holds a folder where a file should be.")
+            data = held.data
+        if len(data) > LARGEST_PART:
+            raise LibraryProblem(
+                f"The library holds a file of {len(data):,} bytes; {LARGEST_PART:,} is the most."
+            )
+        return data
+
+    def version(self, commit: str) -> Version:
+        with _told():
+            held = self._commit(commit)
+            return Version(
+                commit,
+                tuple(parent.decode() for parent in held.parents),
+                held.author.decode("utf-8", "replace"),
+                held.author_time,
+                held.message.decode("utf-8", "replace"),
+            )
+
+    def _commit(self, commit: str) -> Commit:
+        held = self._repo.object_store[ObjectID(commit.encode())]
+        if not isinstance(held, Commit):
+            raise LibraryProblem("The library's newest version is no version at all.")
+        return held
+
+    def _tree(self, tree: ObjectID) -> Tree:
+        held = self._repo.object_store[tree]
+        if not isinstance(held, Tree):
+            raise LibraryProblem("The library holds a file where a folder should be.")
+        return held
+
+    # --- publishing ---------------------------------------------------------------------
+
+    def put(
+        self, parent: str, files: Mapping[str, bytes | None], message: str, by: Signature
+    ) -> str | None:
+        with _told():
+            objects = self.commit_objects(parent, files, message, by)
+            with self.alone():
+                if self.head() != parent:
+                    return None
+                self.add(objects)
+                new = ObjectID(objects[-1].id)
+                return new.decode() if self._advance(parent, new) else None
+
+    def commit_objects(
+        self, parent: str, files: Mapping[str, bytes | None], message: str, by: Signature
+    ) -> list[ShaFile]:
+        """The objects of a commit on top of `parent`, itself last; nothing is written yet."""
+        objects: list[ShaFile] = []
+        root = self._tree(self._commit(parent).tree).copy() if parent else Tree()
+        assert isinstance(root, Tree)
+        folders: dict[str, Tree] = {}
+        for path, data in files.items():
+            folder, _, name = path.rpartition("/")
+            if folder and folder not in folders:
+                held = root[folder.encode()][1] if folder.encode() in root else None
+                copied = self._tree(held).copy() if held is not None else Tree()
+                assert isinstance(copied, Tree)
+                folders[folder] = copied
+            tree = folders[folder] if folder else root
+            if data is None:
+                if name.encode() in tree:
+                    del tree[name.encode()]
+                continue
+            blob = Blob.from_string(data)
+            objects.append(blob)
+            tree.add(name.encode(), 0o100644, blob.id)
+        for folder, tree in folders.items():
+            objects.append(tree)
+            if len(tree):
+                root.add(folder.encode(), 0o040000, tree.id)
+            elif folder.encode() in root:
+                del root[folder.encode()]
+        objects.append(root)
+        commit = Commit()
+        commit.tree = root.id
+        commit.parents = [ObjectID(parent.encode())] if parent else []
+        commit.author = commit.committer = by.author.encode()
+        commit.author_time = commit.commit_time = by.when
+        commit.author_timezone = commit.commit_timezone = 0
+        commit.encoding = b"UTF-8"
+        commit.message = message.encode()
+        return [*objects, commit]
+
+    def add(self, objects: list[ShaFile]) -> None:
+        """Writes objects; what a process that died left half written is written anew."""
+        for made in objects:
+            try:
+                self._repo.object_store.add_object(made)
+            except FileLocked as problem:
+                # Only programs of ours write so, one at a time: nobody is at work on it.
+                FilePath(os.fsdecode(problem.lockfilename)).unlink(missing_ok=True)
+                self._repo.object_store.add_object(made)
+
+    def _advance(self, old: str, new: ObjectID) -> bool:
+        expected = ObjectID(old.encode() or b"0" * 40)
+        end = time.monotonic() + 2 * _STALE_S
+        while True:
+            try:
+                return self._repo.refs.set_if_equals(Ref(self._branch), expected, new)
+            except FileLocked as problem:
+                lock = FilePath(os.fsdecode(problem.lockfilename))
+                with contextlib.suppress(FileNotFoundError):
+                    if time.time() - lock.stat().st_mtime > _STALE_S:
+                        lock.unlink(missing_ok=True)
+                if time.monotonic() > end:
+                    raise
+                time.sleep(0.02)
+
+    @contextlib.contextmanager
+    def alone(self) -> Iterator[None]:
+        if self._folder is None or self._held:
+            yield
+            return
+        handle = os.open(self._folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
+        try:
+            with contextlib.suppress(OSError):  # some disks know no locks
+                fcntl.flock(handle, fcntl.LOCK_EX)
+            self._held = True
+            yield
+        finally:
+            self._held = False
+            os.close(handle)
+
+
+def open_folder(folder: FilePath) -> GitStore:
+    """The repository in a folder. Raises LibraryProblem for anything else."""
+    with _told(folder):
+        try:
+            repo = Repo(str(folder))
+        except NotGitRepository:
+            raise LibraryProblem(
+                f"“{quoted(folder.name or str(folder), 60)}” holds no library. Choose its folder, "
+                "or make a new library there."
+            ) from None
+        store = GitStore(repo, FilePath(repo.controldir()))
+        if not repo.bare and store.head():
+            repo.close()
+            raise LibraryProblem(
+                f"“{quoted(folder.name, 60)}” is somebody's working copy. Connect to the library "
+                "it was cloned from, or to a bare copy of it."
+            )
+        return store
+
+
+def make_folder(folder: FilePath) -> GitStore:
+    """A new repository in a folder that is empty or not there yet. Raises LibraryProblem."""
+    with _told(folder):
+        folder.mkdir(parents=True, exist_ok=True)
+        if any(folder.iterdir()):
+            raise LibraryProblem(
+                f"“{quoted(folder.name, 60)}” is not empty. Choose a new folder for the library."
+            )
+        return GitStore(Repo.init_bare(str(folder), default_branch=b"main"), folder)
+
+
+def _branch_of(repo: BaseRepo) -> bytes:
+    """The branch that the repository's HEAD means, whether it is there yet or not."""
+    with _told():
+        branch = repo.refs.get_symrefs().get(Ref(b"HEAD"), Ref(BRANCH))
+        return bytes(branch) if branch.startswith(b"refs/heads/") else BRANCH
+
+
+def _is_ordinary(mode: int) -> bool:
+    """Whether an entry is a file: no link, and no repository within."""
+    return stat.S_ISREG(mode)
+
+
+@contextlib.contextmanager
+def _told(folder: FilePath | None = None) -> Iterator[None]:
+    """Says what other people's broken repositories and disks do, in a sentence."""
+    try:
+        yield
+    except Refusal:
+        raise
+    except OSError as problem:
+        where = f"“{quoted(folder.name, 60)}”" if folder is not None else "The library"
+        raise LibraryProblem(
+            f"{where} cannot be used: {problem.strerror or type(problem).__name__}."
+        ) from problem
+    except FileLocked as problem:
+        raise LibraryProblem(
+            "The library is being written by another program. Try again in a moment."
+        ) from problem
+    # What a damaged repository makes of a reader is not for us to list.
+    except Exception as problem:
+        raise LibraryProblem(
+            f"The library is damaged ({quoted(type(problem).__name__, 40)}). Nothing was changed; "
+            "“git fsck” in it says more."
+        ) from problem

@@ -1,0 +1,51 @@
+"""Parts of a file that come from a library: read-only here, worked on here, or our own."""
+
+from __future__ import annotations
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import Document
+from outgrowth.core.document.sharing import Origin
+from outgrowth.core.edits.errors import EditError
+
+
+def make_own(document: Document, component_id: str) -> Document:
+    """The file with a part that comes from nowhere any more: its own, to be changed freely."""
+    origins = document.sharing.origins
+    if component_id not in origins:
+        return document
+    return _with_origins(document, origins.delete(component_id))
+
+
+def work_here(document: Document, component_id: str) -> Document:
+    """The file with a part that is worked on here and published from here. Raises EditError for
+    one that comes from no library."""
+    origin = document.sharing.origins.get(component_id)
+    if origin is None:
+        raise EditError("That part comes from no library; it is this file's own already.")
+    own = msgspec.structs.replace(origin, own=True)
+    return _with_origins(document, document.sharing.origins.set(component_id, own))
+
+
+def _with_origins(document: Document, origins: Map[str, Origin]) -> Document:
+    sharing = msgspec.structs.replace(document.sharing, origins=origins)
+    return msgspec.structs.replace(document, sharing=sharing)
+
+
+def refuse_read_only(before: Document, after: Document) -> None:
+    """Raises EditError where an edit changed a part that was taken in: it is worked on where it
+    comes from."""
+    if after.components is before.components:
+        return
+    for component_id, origin in after.sharing.origins.items():
+        if origin.own or before.sharing.origins.get(component_id) != origin:
+            continue
+        old, new = before.components.get(component_id), after.components.get(component_id)
+        if new is not old and old is not None and new is not None and new != old:
+            library = after.sharing.library(origin.library)
+            name = old.name.rpartition("/")[2]
+            raise EditError(
+                f"“{name}” comes from the library “{library.name if library else ''}” and is "
+                "read-only here. Work on it here, or make it your own (Library, right click)."
+            )

@@ -1,0 +1,362 @@
+"""The libraries of the file in hand: what they hold, what is newer, what goes in and out.
+
+What takes long is a *job*: a function of a progress notice that reads values and gives one, so
+that a window can do it beside itself. What a job gives is taken up here afterwards.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from pathlib import Path as FilePath
+from typing import NamedTuple, TypeVar
+
+import msgspec
+
+from outgrowth.core.document.records import Document
+from outgrowth.core.document.refusal import quoted
+from outgrowth.core.document.sharing import Library
+from outgrowth.core.team.connection import Connection, PartVersion, connect, make_library
+from outgrowth.core.team.library import LibraryState
+from outgrowth.core.team.merge import Picks
+from outgrowth.core.team.origins import make_own, work_here
+from outgrowth.core.team.publishing import Plan, Request, changed_here, plan, publish, published
+from outgrowth.core.team.store import (
+    Cancelled,
+    LibraryProblem,
+    Progress,
+    Signature,
+    Unreachable,
+)
+from outgrowth.core.team.taking import (
+    News,
+    TakenIn,
+    news,
+    take_in,
+    with_library,
+)
+from outgrowth.core.team.versions import Level
+from outgrowth.workspace.engine import Engine
+from outgrowth.workspace.notices import PlainNotice
+from outgrowth.workspace.workspace import Workspace
+
+Result = TypeVar("Result")
+Job = Callable[[Progress], Result]
+
+
+class Seen(NamedTuple):
+    """A library as it was seen last.
+
+    connection, state  None while nobody could open it
+    problem            why it is not seen as it is now, a sentence; "" where it is
+    """
+
+    library: Library
+    connection: Connection | None = None
+    state: LibraryState | None = None
+    problem: str = ""
+
+
+class Fresh(NamedTuple):
+    """A newer version of a part of the file, and the library that has it."""
+
+    library: str
+    news: News
+
+
+class Published(NamedTuple):
+    """What was published, and of which request."""
+
+    plan: Plan
+    request: Request
+    library: str
+
+
+class Team:
+    """What a workspace shares.
+
+    changed  emitted when a library was seen anew
+    """
+
+    def __init__(self, workspace: Workspace, copies: FilePath) -> None:
+        """`copies` is the folder for what is read of libraries behind addresses."""
+        self._workspace = workspace
+        self._copies = copies
+        self.seen: dict[str, Seen] = {}
+        self.changed = PlainNotice()
+        self._engines: dict[str, Engine] = {}
+        # What the news were worked out from, by identity, and the news.
+        self._fresh: tuple[tuple[object, ...], tuple[Fresh, ...]] = ((), ())
+        workspace.supply = self.supplied
+
+    # --- reading ----------------------------------------------------------------------------
+
+    @property
+    def libraries(self) -> tuple[Seen, ...]:
+        """The libraries that the file knows, each as it was seen last."""
+        known = self._workspace.document.sharing.libraries
+        return tuple(self.seen.get(library.id, Seen(library)) for library in known)
+
+    def state(self, library_id: str) -> LibraryState | None:
+        """What a library holds, as far as it was seen."""
+        seen = self.seen.get(library_id)
+        return seen.state if seen is not None else None
+
+    def holding(self, component_id: str) -> LibraryState | None:
+        """The library that a part of the file comes from, or that has one with this id."""
+        origin = self._workspace.document.sharing.origins.get(component_id)
+        if origin is not None:
+            return self.state(origin.library)
+        states = (seen.state for seen in self.libraries)
+        return next((s for s in states if s and component_id in s.document.components), None)
+
+    def engine(self, library_id: str) -> Engine:
+        """What draws a library's own parts."""
+        fonts = self._workspace.engine.fonts
+        held = self._engines.get(library_id)
+        if held is None or held.fonts is not fonts:
+            held = self._engines[library_id] = Engine(fonts)
+        return held
+
+    def fresh(self) -> tuple[Fresh, ...]:
+        """The parts of the file that have newer versions, as far as was seen."""
+        document = self._workspace.document
+        states = tuple(seen.state for seen in self.libraries if seen.state is not None)
+        key = (document.sharing, document.components, *states)
+        known, _ = self._fresh
+        if len(known) != len(key) or any(a is not b for a, b in zip(known, key, strict=True)):
+            found = tuple(
+                Fresh(state.library.id, part) for state in states for part in news(document, state)
+            )
+            self._fresh = key, found
+        return self._fresh[1]
+
+    def to_publish(self, library_id: str) -> tuple[str, ...]:
+        """Ids of the file's own parts that a library has otherwise, or not at all."""
+        state = self.state(library_id)
+        return changed_here(self._workspace.document, state) if state is not None else ()
+
+    def supplied(self, document: Document, component_id: str) -> Document:
+        """The document with a component that one of its libraries has, if it has none such."""
+        if component_id in document.components:
+            return document
+        for seen in self.libraries:
+            if seen.state is not None and component_id in seen.state.document.components:
+                return take_in(document, seen.state, [component_id], {}).document
+        return document
+
+    # --- jobs: they only read what they were given -------------------------------------------
+
+    def look(self) -> Job[tuple[Seen, ...]]:
+        """Asks all libraries of the file what is newest."""
+        seen, copies = self.libraries, self._copies
+        return lambda progress: tuple(_looked(one, copies, progress) for one in seen)
+
+    def connecting(self, address: str) -> Job[Seen]:
+        """Connects to a library that is there."""
+        copies = self._copies
+
+        def job(progress: Progress) -> Seen:
+            connection = connect(address.strip(), copies)
+            state = connection.refreshed(progress)
+            return Seen(state.library, connection, state)
+
+        return job
+
+    def making(self, address: str, name: str, by: Signature) -> Job[Seen]:
+        """Makes a new library."""
+        copies = self._copies
+
+        def job(progress: Progress) -> Seen:
+            progress("Making the library …")
+            connection = make_library(address.strip(), name, by, copies)
+            state = connection.newest()
+            return Seen(state.library, connection, state)
+
+        return job
+
+    def taking(self, library_id: str, ids: Iterable[str], picks: Picks) -> Job[TakenIn]:
+        """Works out what the file would be with newer versions of parts; nothing is changed."""
+        document, chosen = self._workspace.document, tuple(ids)
+        connection, state = self._open(library_id)
+
+        def job(progress: Progress) -> TakenIn:
+            progress("Looking at what would change …")
+            return take_in(document, state, chosen, connection.bases(document, state), picks)
+
+        return job
+
+    def request(
+        self, library_id: str, ids: Iterable[str], levels: Mapping[str, Level], picks: Picks
+    ) -> Job[Request]:
+        """What is to be published, of the file as it is now."""
+        document, chosen = self._workspace.document, tuple(ids)
+        connection, state = self._open(library_id)
+        return lambda progress: Request(
+            document, chosen, connection.bases(document, state), levels, picks
+        )
+
+    def planning(self, library_id: str, requested: Job[Request]) -> Job[tuple[Request, Plan]]:
+        """Works out what publishing would do; nothing is changed."""
+        _, state = self._open(library_id)
+
+        def job(progress: Progress) -> tuple[Request, Plan]:
+            progress("Looking at what would change …")
+            request = requested(progress)
+            return request, plan(request, state)
+
+        return job
+
+    def publishing(
+        self,
+        library_id: str,
+        request: Request,
+        message: str,
+        by: Signature,
+        wording: Callable[..., str],
+    ) -> Job[Published]:
+        """Publishes."""
+        connection, _ = self._open(library_id)
+
+        def job(progress: Progress) -> Published:
+            done = publish(request, connection.reader, message, by, wording, progress)
+            return Published(done, request, library_id)
+
+        return job
+
+    def history(self, library_id: str, component_id: str) -> Job[tuple[PartVersion, ...]]:
+        """The versions of a part, the newest first."""
+        connection, _ = self._open(library_id)
+        return lambda progress: tuple(connection.history(component_id, progress))
+
+    def looking_back(
+        self, library_id: str, commit: str, component_id: str
+    ) -> Job[tuple[LibraryState, LibraryState]]:
+        """The library as it was at a commit, and as it is now."""
+        connection, state = self._open(library_id)
+        return lambda progress: (connection.reader.at(commit), state)
+
+    def _open(self, library_id: str) -> tuple[Connection, LibraryState]:
+        seen = self.seen.get(library_id)
+        if seen is None or seen.connection is None or seen.state is None:
+            name = seen.library.name if seen is not None else "The library"
+            raise LibraryProblem(f"“{quoted(name)}” cannot be reached now; look again later.")
+        return seen.connection, seen.state
+
+    # --- what jobs gave ---------------------------------------------------------------------
+
+    def took(self, seen: Iterable[Seen]) -> None:
+        """Libraries were looked at."""
+        for one in seen:
+            self.seen[one.library.id] = one
+        self.changed.emit()
+
+    def connect(self, seen: Seen) -> None:
+        """The file knows a library from now on, as a step that can be undone."""
+        self.seen[seen.library.id] = seen
+
+        def change(document: Document) -> Document:
+            sharing = document.sharing
+            libraries = with_library(sharing.libraries, seen.library)
+            if libraries == sharing.libraries:
+                return document
+            return msgspec.structs.replace(
+                document, sharing=msgspec.structs.replace(sharing, libraries=libraries)
+            )
+
+        self._workspace.edit(f"connect to {seen.library.name}", change)
+        self.changed.emit()
+
+    def forget(self, library_id: str) -> None:
+        """The file no longer knows a library; what came from it stays, and is this file's own."""
+
+        def change(document: Document) -> Document:
+            sharing = document.sharing
+            for component_id, origin in sharing.origins.items():
+                if origin.library == library_id:
+                    document = make_own(document, component_id)
+            libraries = tuple(one for one in sharing.libraries if one.id != library_id)
+            return msgspec.structs.replace(
+                document,
+                sharing=msgspec.structs.replace(document.sharing, libraries=libraries),
+            )
+
+        known = self._workspace.document.sharing.library(library_id)
+        self._workspace.edit(f"leave {known.name if known else 'a library'}", change)
+        self.changed.emit()
+
+    def take(self, taken: TakenIn, began: Document) -> bool:
+        """The file becomes what was worked out, as one step; False (and said) if it was changed
+        meanwhile."""
+        if self._workspace.document is not began:
+            self._workspace.failed.emit("The file was changed meanwhile; look at it again.")
+            return False
+        names = [part.name.rpartition("/")[2] for part in taken.parts]
+        done = self._workspace.edit(
+            f"take in {_few(names)}", lambda _: taken.document, from_library=True
+        )
+        self.changed.emit()
+        return done
+
+    def took_published(self, done: Published) -> None:
+        """The parts that were published are tied to their new versions, as a step."""
+        seen = self.seen[done.library]
+        self.seen[done.library] = seen._replace(state=done.plan.state, problem="")
+        names = ", ".join(
+            f"{part.name.rpartition('/')[2]} {part.version}" for part in done.plan.parts
+        )
+        self._workspace.edit(
+            f"publish {names}",
+            lambda document: published(document, done.plan, done.request),
+            from_library=True,
+        )
+        self.changed.emit()
+
+    def make_own(self, component_id: str) -> None:
+        """A part that was taken in is this file's own from now on."""
+        self._edit(component_id, "make {} our own", make_own)
+
+    def work_here(self, component_id: str) -> None:
+        """A part that was taken in is worked on here from now on, and published from here."""
+        self._edit(component_id, "work on {} here", work_here)
+
+    def _edit(
+        self, component_id: str, step: str, edit: Callable[[Document, str], Document]
+    ) -> None:
+        component = self._workspace.document.components.get(component_id)
+        if component is not None:
+            name = component.name.rpartition("/")[2]
+            self._workspace.edit(step.format(name), lambda document: edit(document, component_id))
+            self.changed.emit()
+
+
+def _few(names: list[str]) -> str:
+    """The first of some names, and how many more there are."""
+    more = f" and {len(names) - 3} more" if len(names) > 3 else ""
+    return ", ".join(names[:3]) + more or "nothing new"
+
+
+def _looked(seen: Seen, copies: FilePath, progress: Progress) -> Seen:
+    """A library as it is now; as it was, with the reason, where that cannot be said."""
+    connection, state = seen.connection, seen.state
+    try:
+        if connection is None:
+            connection = connect(seen.library.address, copies)
+        try:
+            state = connection.refreshed(progress)
+        except Unreachable as problem:
+            return Seen(seen.library, connection, state or _known(connection), str(problem))
+        if state.library.id != seen.library.id:
+            return Seen(seen.library, None, None, "Another library is at its address now.")
+        return Seen(state.library, connection, state)
+    except Cancelled:
+        raise
+    except LibraryProblem as problem:
+        return Seen(seen.library, connection, state, str(problem))
+
+
+def _known(connection: Connection) -> LibraryState | None:
+    """What was read of a library before, with no network."""
+    try:
+        return connection.newest()
+    except LibraryProblem:
+        return None

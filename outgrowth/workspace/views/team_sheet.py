@@ -1,0 +1,194 @@
+"""What the team bench shows: parts with what changes in them, screens, what is to be picked."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Component, Document
+from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.document.variants import default_variant
+from outgrowth.core.exchange.fonts import carried
+from outgrowth.core.team.facts import Key
+from outgrowth.core.team.merge import Disagreement, Picks, Side
+from outgrowth.core.team.pictures import Drawing, Pair, Picture, changed_variants
+from outgrowth.core.team.publishing import Plan
+from outgrowth.core.team.report import Chapter
+from outgrowth.core.team.store import Progress
+from outgrowth.core.team.taking import TakenIn
+from outgrowth.core.text.fonts import FontBook
+from outgrowth.workspace.views.comparison import compared
+from outgrowth.workspace.views.difference_text import DifferenceWords
+
+MOST_PICKS = 200
+"""Disagreements that are shown one by one; whoever has more picks a side for all."""
+
+
+class SheetRow(NamedTuple):
+    """A part in the list: its id, what it is called, its versions, and what else is to say."""
+
+    part: str
+    name: str
+    detail: str
+    level: str = ""
+
+
+class PickRow(NamedTuple):
+    """Something that both sides say otherwise, with a picture of what each would give."""
+
+    key: Key
+    text: str
+    side: Side
+    ours: Picture | None = None
+    theirs: Picture | None = None
+
+
+class TeamSheet(NamedTuple):
+    """One comparison, ready to be shown.
+
+    rows           the parts
+    chapters       what differs in each, by its id; other parts of the file that look different
+                   have one too
+    screens        the screens that look different, with the places
+    picks          what is to be picked
+    aside          what instances lose for now, a line each
+    before, after  the documents, for the pictures in them
+    """
+
+    rows: tuple[SheetRow, ...]
+    chapters: dict[str, Chapter]
+    screens: tuple[Pair, ...]
+    picks: tuple[PickRow, ...]
+    aside: tuple[str, ...]
+    before: Document
+    after: Document
+
+
+def take_sheet(
+    document: Document,
+    taken: TakenIn,
+    again: Callable[[Picks], Document],
+    picks: Picks,
+    fonts: FontBook,
+    progress: Progress,
+) -> TeamSheet:
+    """What taking in would change in a file; `again` works it out with other picks."""
+    rows = [
+        SheetRow(part.component, part.name, f"{part.old or 'new'} → {part.new}")
+        for part in taken.parts
+    ]
+    aside = [
+        f"{owner.name if (owner := taken.document.owner(lost.owner)) else lost.owner}: "
+        f"{lost.description}"
+        for lost in taken.aside
+    ]
+    sides = document, taken.document
+    return _sheet(rows, sides, (taken.disagreements, again, picks), aside, fonts, progress)
+
+
+def publish_sheet(
+    plan: Plan,
+    again: Callable[[Picks], Document],
+    picks: Picks,
+    fonts: FontBook,
+    progress: Progress,
+) -> TeamSheet:
+    """What publishing would change in a library."""
+    rows = [
+        SheetRow(
+            part.component,
+            part.name,
+            f"{part.old or 'new'} → {part.version}" + (" (goes along)" if part.along else ""),
+            part.proposed if part.old else "",
+        )
+        for part in plan.parts
+    ]
+    sides = plan.state.document, plan.document
+    return _sheet(rows, sides, (plan.disagreements, again, picks), [], fonts, progress)
+
+
+def merge_sheet(
+    ours: Document,
+    merged: Document,
+    disagreements: tuple[Disagreement, ...],
+    again: Callable[[Picks], Document],
+    picks: Picks,
+    fonts: FontBook,
+    progress: Progress,
+) -> TeamSheet:
+    """What bringing another program's changes together with ours would change."""
+    sheet = _sheet([], (ours, merged), (disagreements, again, picks), [], fonts, progress)
+    rows = [SheetRow(owner, chapter.name, "") for owner, chapter in sheet.chapters.items()]
+    return sheet._replace(rows=tuple(rows))
+
+
+def _sheet(
+    rows: Iterable[SheetRow],
+    sides: tuple[Document, Document],
+    disputed: tuple[tuple[Disagreement, ...], Callable[[Picks], Document], Picks],
+    aside: list[str],
+    fonts: FontBook,
+    progress: Progress,
+) -> TeamSheet:
+    before, after = sides
+    chapters = compared(before, after, fonts, progress)
+    on_screens = {*before.screens, *after.screens}
+    screens = [pair for c in chapters if c.owner in on_screens for pair in c.pairs]
+    return TeamSheet(
+        tuple(rows),
+        {c.owner: c for c in chapters},
+        tuple(screens),
+        tuple(_picks(after, disputed, fonts, progress)),
+        tuple(dict.fromkeys(aside)),
+        before,
+        after,
+    )
+
+
+def _picks(
+    now: Document,
+    disputed: tuple[tuple[Disagreement, ...], Callable[[Picks], Document], Picks],
+    fonts: FontBook,
+    progress: Progress,
+) -> Iterable[PickRow]:
+    """Each disagreement with both of its outcomes, drawn where they differ."""
+    disagreements, again, picks = disputed
+    book = fonts.also(carried(now.assets))
+    for found in disagreements[:MOST_PICKS]:
+        progress("Drawing both sides …")
+        side = picks.get(found.key, "ours")
+        try:
+            ours = again({**picks, found.key: "ours"})
+            theirs = again({**picks, found.key: "theirs"})
+        except Refusal:
+            continue
+        words = DifferenceWords(ours, theirs).disagreement(found)
+        yield PickRow(found.key, words, side, *_pictures(ours, theirs, str(found.key[1]), book))
+
+
+def _pictures(
+    ours: Document, theirs: Document, owner_id: str, fonts: FontBook
+) -> tuple[Picture | None, Picture | None]:
+    """An owner in the first variant that the two sides draw otherwise."""
+    drawings = Drawing(ours, fonts), Drawing(theirs, fonts)
+    if owner_id in ours.components or owner_id in theirs.components:
+        pair = next(iter(changed_variants(*drawings, owner_id)), None)
+        if pair is not None:
+            return pair.before, pair.after
+    return tuple(_drawn(drawing, owner_id) for drawing in drawings)  # type: ignore[return-value]  # two
+
+
+def _drawn(drawing: Drawing, owner_id: str) -> Picture | None:
+    owner = drawing.document.owner(owner_id)
+    if owner is None:
+        return None
+    if isinstance(owner, Component):
+        return drawing.variant(owner_id, default_variant(owner))
+    return drawing.screen(owner)
+
+
+def news_text(count: int) -> str:
+    """How many parts have newer versions; "" for none."""
+    if not count:
+        return ""
+    return "1 part has a newer version" if count == 1 else f"{count} parts have newer versions"
