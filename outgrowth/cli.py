@@ -1,6 +1,7 @@
 """The command line: opens windows, measures layouts, draws pictures.
 
 outgrowth [FILE]                                     opens the window
+outgrowth demo                                       opens the demo, with a team
 outgrowth measure FILE --screen NAME --json          prints every node's rectangle
 outgrowth shot FILE --component NAME -o PICTURE.png  draws without a window
 outgrowth play FILE --screen NAME --script S.json    plays a recorded script headless
@@ -14,6 +15,7 @@ import argparse
 import json
 import os
 import sys
+import time
 from pathlib import Path
 
 import msgspec
@@ -38,9 +40,10 @@ from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.runtime.script import Script, check_script, play, read_script
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
-from outgrowth.resources import FONTS
+from outgrowth.resources import DEMO, FONTS
+from outgrowth.workspace.libraries import data_folder
 
-_COMMANDS = ("measure", "shot", "play", "open", *cli_team.COMMANDS)
+_COMMANDS = ("measure", "shot", "play", "open", "demo", *cli_team.COMMANDS)
 
 
 class UsageProblem(ValueError):
@@ -74,6 +77,11 @@ def _parser() -> argparse.ArgumentParser:
     window.add_argument("--on", default="", metavar="NAME", help="the component or screen to show")
     window.add_argument("--shot", type=Path, help="save a picture of the window and end")
     window.set_defaults(act=_open)
+    demo = commands.add_parser("demo", help="open the demo, with a library of its own")
+    demo.add_argument("--dark", action="store_const", const=True, help="begin with the dark look")
+    demo.add_argument("--on", default="", metavar="NAME", help="the component or screen to show")
+    demo.add_argument("--shot", type=Path, help="save a picture of the window and end")
+    demo.set_defaults(act=_demo)
     measure = commands.add_parser("measure", help="print every node's rectangle")
     _add_owner_argument(measure)
     measure.add_argument("--json", action="store_true", help="as JSON instead of a table")
@@ -127,6 +135,17 @@ def _open(arguments: argparse.Namespace) -> int:
         return run(arguments.file, arguments.dark, arguments.shot, arguments.on)
     except KeyError as problem:
         raise UsageProblem(f"There is no component or screen called {problem}.") from problem
+
+
+def _demo(arguments: argparse.Namespace) -> int:
+    # Here and not above: only the demo plays a team.
+    from outgrowth.demo.team import demo_file
+
+    try:
+        arguments.file = demo_file(data_folder(), int(time.time()))
+    except (OSError, Refusal):
+        arguments.file = DEMO  # where nothing can be kept, it is opened without a team
+    return _open(arguments)
 
 
 def _measure(arguments: argparse.Namespace) -> int:

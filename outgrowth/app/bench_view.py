@@ -55,6 +55,11 @@ class BenchView:
         self._frame.tokens.refresh()
         self._frame.tokens.setFocus()
 
+    def show_team(self) -> None:
+        """Puts the bench of the team in the middle."""
+        self._set_aside(True)
+        self._frame.bench_stack.setCurrentWidget(self._frame.team_bench)
+
     def _set_aside(self, aside: bool) -> None:
         """Puts what is for editing out of sight while another bench is worked at."""
         self._frame.side.setVisible(not aside)

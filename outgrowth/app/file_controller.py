@@ -5,13 +5,15 @@ from __future__ import annotations
 from pathlib import Path as FilePath
 from typing import Any, Protocol
 
-from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer
+from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from outgrowth.app.panels.notice import NoticeStrip
+from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import SUFFIX, FileProblem, folder, load
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.core.exchange.native.journal import Recovered
+from outgrowth.core.team.merge_files import unmerged
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave, remove_journal
 from outgrowth.workspace.file_changes import Change, FileChanges
@@ -34,7 +36,12 @@ class FileController(QObject):
     """Asks and tells through the window and its strip; the workspace does the writing.
 
     windows   opens other files; None where there is only this window
+
+    together_asked(object, object)  base, ours and theirs, which the first gives, are to be made
+                                    one, which the second gets
     """
+
+    together_asked = pyqtSignal(object, object)
 
     def __init__(
         self,
@@ -184,12 +191,38 @@ class FileController(QObject):
             self._notice.show_message(
                 f"“{called(path)}” was changed by another program, and there are changes here "
                 "that are not saved.",
+                ("Bring both together …", self._bring_together),
                 ("Write mine over it", self.save_over),
                 ("Take in the other (can be undone)", self._changes.take_in),
                 ("Later", lambda: None),
             )
         elif result is Change.DAMAGED:
             self._ask_over(path)
+
+    def _bring_together(self) -> None:
+        self.together_asked.emit(lambda: self._changes.three, self._changes.bring_together)
+
+    def tell_unmerged(self) -> None:
+        """A file that git's merge left with two answers: says so, and lets one be picked."""
+        workspace = self._workspace
+        if unmerged(workspace.document) is None:
+            return
+
+        def three() -> tuple[Document, Document, Document] | None:
+            return unmerged(workspace.document)
+
+        def take(merged: Document) -> None:
+            workspace.edit("pick what counts", lambda _: merged, from_library=True)
+
+        self._notice.show_message(
+            f"“{workspace.document.name}” was merged, and both sides say different things. Ours "
+            "stands for now.",
+            (
+                "Pick …",
+                lambda: self.together_asked.emit(three, take),
+            ),
+            ("Later", lambda: None),
+        )
 
     def _ask_over(self, path: FilePath) -> None:
         self._notice.show_message(

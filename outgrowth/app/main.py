@@ -57,6 +57,7 @@ class WindowManager:
         """Shows a file in a new window. Raises FileProblem."""
         document, disk_state = load_with_state(path)
         window = self.show(document, path, disk_state=disk_state)
+        window.files.tell_unmerged()
         self.user_state.opened(path)
         return window
 

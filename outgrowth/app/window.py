@@ -18,6 +18,7 @@ from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.drawing_controller import DrawingController, below
 from outgrowth.app.file_controller import FileController, OtherWindows
 from outgrowth.app.panels.tour import Tour
+from outgrowth.app.team_controller import TeamController
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Path
@@ -65,13 +66,23 @@ class MainWindow(WindowFrame):
         self.files = FileController(workspace, self, self.notice, self.user_state, windows)
         self.view = BenchView(self)
         self.drawing = DrawingController(self, self.view)
+        self.team_controller = TeamController(self, self.team)
         self.tour = Tour(workspace, self.run_action)
         self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
         clipboard = SystemClipboard(workspace)
         self.actions_list = commands(
             workspace,
-            Hands(self.files, self.drawing, self.view, self.live, self.cue_board, self, clipboard),
+            Hands(
+                self.files,
+                self.drawing,
+                self.view,
+                self.live,
+                self.cue_board,
+                self.team_controller,
+                self,
+                clipboard,
+            ),
         )
         self._connect()
         self._install_actions()
@@ -88,6 +99,12 @@ class MainWindow(WindowFrame):
             bench.cue_dropped.connect(self.cue_board.carry)
         self.status.cues_asked.connect(self.cue_board.toggle)
         self.gathering.left.connect(self.view.show_bench)
+        self.team_controller.shown.connect(self.view.show_team)
+        self.team_controller.left.connect(self.view.show_bench)
+        self.library.part_asked.connect(self.team_controller.show_part)
+        self.library.origin_actions = self.team_controller.origin_actions
+        self.files.together_asked.connect(self.team_controller.show_together)
+        self.status.news_asked.connect(self.team_controller.show_news)
         self.tokens.left.connect(self.view.show_bench)
         self.tokens.visited.connect(self._visit)
         self.start.requested.connect(self.run_action)
@@ -245,6 +262,7 @@ class MainWindow(WindowFrame):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.gathering.close_down()
+        self.team_controller.close_down()
         self.keep_layout()
         if event is not None and not self.files.ask_unsaved():
             event.ignore()

@@ -18,6 +18,7 @@ from outgrowth.app.benches.grid import VariantGrid
 from outgrowth.app.benches.grid_bench import GridBench
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.benches.start import StartBench
+from outgrowth.app.benches.team import TeamBench
 from outgrowth.app.benches.tokens import TokensBench
 from outgrowth.app.paint import Rasters
 from outgrowth.app.panels.axes import Axes
@@ -37,6 +38,8 @@ from outgrowth.app.panels.uses import Uses
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress, install
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.libraries import copies_folder
+from outgrowth.workspace.team import Team
 from outgrowth.workspace.user_state import UserState
 
 _SHEETS = {
@@ -64,13 +67,15 @@ class WindowFrame(QMainWindow):
         self.pen = Pen()
         self.rasters = Rasters(lambda: workspace.document.assets)
         self.strip = TopStrip(workspace, theme)
-        self.library = Library(workspace, self.rasters, theme)
+        self.team = Team(workspace, copies_folder())
+        self.library = Library(workspace, self.rasters, theme, self.team)
         self.reach_bar = ReachBar(workspace)
         self.layers = Layers(workspace, theme)
         self.grid_bench = GridBench(workspace, self.rasters, theme, self.pen)
         self.canvas = Canvas(workspace, self.rasters, theme, self.pen)
         self.start = StartBench(workspace, workspace.engine, theme, lambda: self.user_state.recent)
         self.tokens = TokensBench(workspace, theme)
+        self.team_bench = TeamBench(theme)
         self.draw_strip = DrawStrip(self.pen, theme)
         self.notice = NoticeStrip()
         self.gathering = GatherBench(workspace, self.rasters, theme)
@@ -81,7 +86,7 @@ class WindowFrame(QMainWindow):
         self.opened = Properties(workspace, theme)
         self.uses = Uses(workspace)
         self.cue_board = CueBoard(workspace, theme)
-        self.status = StatusLine(workspace)
+        self.status = StatusLine(workspace, self.team)
         self._build()
         self.resize(1280, 800)
 
@@ -96,7 +101,7 @@ class WindowFrame(QMainWindow):
         self.bench_stack = QStackedWidget()
         self.bench_stack.addWidget(self.grid_bench)
         self.bench_stack.addWidget(self.canvas)
-        for bench in (self.gathering, self.start, self.tokens):
+        for bench in (self.gathering, self.start, self.tokens, self.team_bench):
             self.bench_stack.addWidget(bench)
         work = QSplitter(Qt.Orientation.Horizontal)
         work.addWidget(self._side())
@@ -191,6 +196,7 @@ class WindowFrame(QMainWindow):
             self.draw_strip,
             self.start,
             self.tokens,
+            self.team_bench,
         ):
             part.set_theme(theme)
 

@@ -13,6 +13,8 @@ from outgrowth.workspace.workspace import Workspace
 
 STEP = "take in what another program saved"
 """What undo calls it."""
+TOGETHER = "bring both together"
+"""What undo calls the step that merges."""
 
 
 class Change(Enum):
@@ -69,6 +71,21 @@ class FileChanges:
             return Change.CLASH
         self.take_in()
         return Change.TAKEN_IN
+
+    @property
+    def three(self) -> tuple[Document, Document, Document] | None:
+        """What was saved, what is here, and what the other program wrote, to be brought
+        together; None where nothing was found."""
+        if self._theirs is None:
+            return None
+        return self._workspace.saved, self._workspace.document, self._theirs[0]
+
+    def bring_together(self, merged: Document) -> None:
+        """A document of both sides' changes becomes the one in hand, as a step; the file holds
+        the other program's, which saving writes over from now on."""
+        if self._theirs is not None:
+            theirs, disk_state = self._theirs
+            self._workspace.take_in(merged, TOGETHER, disk_state, saved=theirs)
 
     def take_in(self) -> None:
         """What the other program wrote becomes the document, as a step that can be undone."""

@@ -11,9 +11,14 @@ import platformdirs
 from outgrowth.core.team.store import Signature
 
 
+def data_folder() -> FilePath:
+    """Where this machine keeps what belongs to the user and to no file."""
+    return FilePath(platformdirs.user_data_dir("outgrowth"))
+
+
 def copies_folder() -> FilePath:
     """Where this machine keeps what it read of libraries behind addresses."""
-    return FilePath(platformdirs.user_data_dir("outgrowth")) / "libraries"
+    return data_folder() / "libraries"
 
 
 def signature() -> Signature:

@@ -35,6 +35,7 @@ from outgrowth.core.team.taking import (
     with_library,
 )
 from outgrowth.core.team.versions import Level
+from outgrowth.demo.team import colleagues_publish, is_demo_library
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.notices import PlainNotice
 from outgrowth.workspace.workspace import Workspace
@@ -130,11 +131,6 @@ class Team:
             self._fresh = key, found
         return self._fresh[1]
 
-    def to_publish(self, library_id: str) -> tuple[str, ...]:
-        """Ids of the file's own parts that a library has otherwise, or not at all."""
-        state = self.state(library_id)
-        return changed_here(self._workspace.document, state) if state is not None else ()
-
     def supplied(self, document: Document, component_id: str) -> Document:
         """The document with a component that one of its libraries has, if it has none such."""
         if component_id in document.components:
@@ -185,6 +181,29 @@ class Team:
 
         return job
 
+    def retaking(self, library_id: str, ids: Iterable[str]) -> Job[Callable[[Picks], Document]]:
+        """What taking in gives with other picks."""
+        document, chosen = self._workspace.document, tuple(ids)
+        connection, state = self._open(library_id)
+
+        def job(progress: Progress) -> Callable[[Picks], Document]:
+            bases = connection.bases(document, state)
+            return lambda picks: take_in(document, state, chosen, bases, picks).document
+
+        return job
+
+    def replanning(self, library_id: str) -> Callable[[Request], Callable[[Picks], Document]]:
+        """What publishing gives with other picks."""
+        _, state = self._open(library_id)
+        return lambda request: lambda picks: plan(request._replace(picks=picks), state).document
+
+    def changed_parts(self, library_id: str) -> Job[tuple[str, ...]]:
+        """Ids of the file's own parts that were changed since a library had them, or that it has
+        not at all."""
+        document = self._workspace.document
+        connection, state = self._open(library_id)
+        return lambda progress: changed_here(document, state, connection.bases(document, state))
+
     def request(
         self, library_id: str, ids: Iterable[str], levels: Mapping[str, Level], picks: Picks
     ) -> Job[Request]:
@@ -220,6 +239,21 @@ class Team:
         def job(progress: Progress) -> Published:
             done = publish(request, connection.reader, message, by, wording, progress)
             return Published(done, request, library_id)
+
+        return job
+
+    def colleagues(self, when: int) -> Job[tuple[Seen, ...]]:
+        """Lets the made-up colleagues of the demo publish, and looks again."""
+        document, copies = self._workspace.document, self._copies
+        looking = self.look()
+        libraries = document.sharing.libraries
+
+        def job(progress: Progress) -> tuple[Seen, ...]:
+            for library in libraries:
+                if is_demo_library(library.address):
+                    progress("The colleagues publish …")
+                    colleagues_publish(library.address, document, when, copies, progress)
+            return looking(progress)
 
         return job
 

@@ -334,12 +334,16 @@ class Workspace:
         return True
 
     def take_in(
-        self, document: Document, name: str, disk_state: native.DiskState | None = None
+        self,
+        document: Document,
+        name: str,
+        disk_state: native.DiskState | None = None,
+        saved: Document | None = None,
     ) -> None:
-        """What the file now holds becomes the document, as a step that can be undone; `disk_state`
-        is what was on the disk then."""
+        """A document becomes the one in hand, as a step that can be undone; `saved` (usually the
+        same) is what the file now holds, and `disk_state` what was on the disk then."""
         self.edit(name, lambda _: document, from_library=True)
-        self._saved = self._document
+        self._saved = self._document if saved is None else saved
         self.disk_state = disk_state or self.disk_state
         self.history_changed.emit()
         if self.owner is None:

@@ -433,7 +433,7 @@ class Bench(QWidget):
                 step, instance_commands.exchange_edit(self._workspace, target, component)
             )
             self._workspace.select(target)
-        elif landing is not None and component in self._workspace.document.components:
+        elif landing is not None and component:
             point = self.spot_in(landing.parent, event.position())
             instance_commands.place_into(
                 self._workspace, component, landing.parent, landing.before, point

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from functools import partial
 
+from immutables import Map
 from PyQt6.QtCore import (
     QAbstractListModel,
     QMimeData,
@@ -36,41 +37,62 @@ from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
+from outgrowth.core.document.records import Asset
+from outgrowth.core.motion.view import View
+from outgrowth.core.team.library import LibraryState
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     instance_commands,
     library_commands,
 )
 from outgrowth.workspace.starters import STARTERS, Starter, starters
-from outgrowth.workspace.views.library_rows import NO_FOLDER, LibraryRow, folder_at, library_rows
+from outgrowth.workspace.team import Team
+from outgrowth.workspace.views.library_rows import (
+    NO_FOLDER,
+    LibraryRow,
+    folder_at,
+    library_rows,
+    team_rows,
+)
 
 # Px of rows: a picture of 34 px with room above and below; screens are seen larger.
 _ROW = 44
 _HEAD = 30
 _SCREEN_ROW = 112
 _PICTURE = QRectF(12, 5, 62, 34)
+_TABS = ("Parts", "Screens", "Team")
 _HELPS = (
     "Components: reusable parts. Drag one to a bench, or well inside an instance to exchange it.",
     "Screens: where instances live as in the product.",
+    "The parts of the libraries that this file is connected to. Drag one in to use it.",
 )
 _DRAGGED = (320.0, 240.0)
+_TEAM_MENU = (
+    ("Connect to a library …", "connect"),
+    ("Make a library …", "make-library"),
+    ("Publish …", "publish"),
+    ("Take in newer versions …", "take-in"),
+    ("Look for newer versions", "look-for-news"),
+)
+Command = tuple[str, Callable[[], object]]
 ENTRY = Qt.ItemDataRole.UserRole
 
 
 class LibraryModel(QAbstractListModel):
     """The entries of one tab; asks for a repaint when the document changed."""
 
-    def __init__(self, workspace: Workspace) -> None:
+    def __init__(self, workspace: Workspace, team: Team) -> None:
         super().__init__()
         self._workspace = workspace
-        self._screens = False
+        self._team = team
+        self.tab = "Parts"
         self._search = ""
         self.entries: list[LibraryRow] = []
         self.refresh()
 
-    def show_screens(self, screens: bool) -> None:
-        """Shows screens, or components."""
-        self._screens = screens
+    def show_tab(self, tab: str) -> None:
+        """Shows the file's components, its screens, or the team's parts."""
+        self.tab = tab
         self.refresh()
 
     def look_for(self, text: str) -> None:
@@ -80,7 +102,11 @@ class LibraryModel(QAbstractListModel):
 
     def refresh(self) -> None:
         """Shows the workspace as it is now."""
-        entries = library_rows(self._workspace.document, self._screens, self._search)
+        document = self._workspace.document
+        if self.tab == "Team":
+            entries = team_rows(document, self._team.libraries, self._search)
+        else:
+            entries = library_rows(document, self.tab == "Screens", self._search)
         if entries != self.entries:
             self.beginResetModel()
             self.entries = entries
@@ -96,6 +122,8 @@ class LibraryModel(QAbstractListModel):
         entry = self.entries[index.row()]
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return entry.name
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return entry.note or None
         if role == Qt.ItemDataRole.EditRole:
             owner = self._workspace.document.owner(entry.owner)
             return owner.name if owner is not None else entry.name
@@ -118,7 +146,7 @@ class LibraryModel(QAbstractListModel):
         if not index.isValid():
             return usual
         entry = self.entries[index.row()]
-        if not (entry.folder and entry.name == NO_FOLDER):
+        if not (entry.folder and entry.name == NO_FOLDER) and self.tab != "Team":
             usual |= Qt.ItemFlag.ItemIsEditable
         return usual if entry.folder or entry.screen else usual | Qt.ItemFlag.ItemIsDragEnabled
 
@@ -134,7 +162,7 @@ class LibraryModel(QAbstractListModel):
         parent: QModelIndex,
     ) -> bool:
         """A component dropped in the list goes to the folder there."""
-        if self._screens:
+        if self.tab != "Parts":
             return False
         target = parent.row() if parent.isValid() else row - 1
         folder = folder_at(self.entries, max(target, 0))
@@ -154,12 +182,14 @@ class LibraryModel(QAbstractListModel):
 class LibraryDelegate(QStyledItemDelegate):
     """Draws an entry: its live picture, its name, and how often it is used."""
 
-    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme, team: Team) -> None:
         super().__init__()
         self._workspace = workspace
+        self._team = team
         self._rasters = rasters
         self.theme = theme
         self.counts: dict[str, int] = {}
+        self._team_rasters: dict[str, tuple[LibraryState | None, Rasters]] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         entry = index.data(ENTRY)
@@ -188,15 +218,24 @@ class LibraryDelegate(QStyledItemDelegate):
         painter.restore()
 
     def _heading(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
-        painter.setPen(self.theme.color("muted"))
-        painter.setFont(_bold(painter.font()))
+        painter.setPen(self.theme.color("ink" if entry.library else "muted"))
+        plain = painter.font()
+        painter.setFont(_bold(plain))
         where = rect.adjusted(12, 4, -8, 0)
-        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, entry.name)
+        name = _elided(painter, entry.name, where.width())
+        painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, name)
+        if entry.note:  # why a library is not seen as it is now
+            painter.setPen(self.theme.color("problem"))
+            painter.setFont(plain)
+            left = painter.fontMetrics().horizontalAdvance(name) + 24
+            away = where.adjusted(left, 0, 0, 0)
+            said = _elided(painter, "!  not reached", away.width())
+            painter.drawText(away, Qt.AlignmentFlag.AlignVCenter, said)
 
     def _ground(
         self, painter: QPainter, rect: QRectF, option: QStyleOptionViewItem, entry: LibraryRow
     ) -> None:
-        on_bench = entry.owner == self._workspace.selection.owner
+        on_bench = entry.owner == self._workspace.selection.owner and not entry.library
         if on_bench or option.state & QStyle.StateFlag.State_MouseOver:
             painter.fillRect(rect, self.theme.color("chrome" if on_bench else "lit"))
         if on_bench:
@@ -206,38 +245,74 @@ class LibraryDelegate(QStyledItemDelegate):
             painter.drawRect(rect.adjusted(4, 1, -2, -1))
 
     def _owner(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
-        if self._workspace.document.owner(entry.owner) is None:
+        view = self.view_of(entry)
+        if view is None:
             return  # it went a moment ago; the list follows
         picture = _PICTURE.translated(rect.topLeft())
         words = rect.adjusted(84, 0, -12, 0)
         if entry.screen:
             picture = QRectF(rect.x() + 12, rect.y() + 6, rect.width() - 24, 78)
             words = QRectF(rect.x() + 12, rect.y() + 84, rect.width() - 24, 24)
-        workspace = self._workspace
-        view = workspace.engine.view(workspace.document, entry.owner)
         painter.setPen(QPen(self.theme.color("hairline"), 1))
         painter.setBrush(self.theme.color("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.drawRoundedRect(picture.adjusted(0.5, 0.5, -0.5, -0.5), 3, 3)
         device = painter.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
-        draw_thumbnail(painter, view, picture.adjusted(1, 1, -1, -1), self._rasters, ratio, 4)
+        rasters = self._rasters_of(entry)
+        draw_thumbnail(painter, view, picture.adjusted(1, 1, -1, -1), rasters, ratio, 4)
         self._words(painter, words, entry)
+        if entry.newer:
+            notch = QRectF(rect.x(), rect.y() + 6, 4, rect.height() - 12)
+            painter.fillRect(notch, self.theme.color("saffron"))
+
+    def view_of(self, entry: LibraryRow) -> View | None:
+        """A part as it is: this file's, or a library's own."""
+        workspace = self._workspace
+        if not entry.library:
+            owner = workspace.document.owner(entry.owner)
+            return workspace.engine.view(workspace.document, entry.owner) if owner else None
+        state = self._team.state(entry.library)
+        if state is None or entry.owner not in state.document.components:
+            return None
+        return self._team.engine(entry.library).view(state.document, entry.owner)
+
+    def _rasters_of(self, entry: LibraryRow) -> Rasters:
+        """What knows the pictures of a part; a library has pictures that the file has not."""
+        if not entry.library:
+            return self._rasters
+        state = self._team.state(entry.library)
+        held = self._team_rasters.get(entry.library)
+        if held is None or held[0] is not state:
+            assets: Map[str, Asset] = state.document.assets if state is not None else Map()
+            held = self._team_rasters[entry.library] = state, Rasters(lambda: assets)
+        return held[1]
 
     def _words(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
         count = self.counts.get(entry.owner, 0)
         plain = painter.font()
-        if entry.owner == self._workspace.selection.owner:
+        is_counted = not entry.screen and not entry.library
+        if entry.owner == self._workspace.selection.owner and not entry.library:
             painter.setFont(_bold(plain))
         painter.setPen(self.theme.color("ink"))
-        room = int(rect.width()) - (0 if entry.screen else 12 + 7 * len(str(count)))
-        name = painter.fontMetrics().elidedText(entry.name, Qt.TextElideMode.ElideRight, room)
-        painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, name)
+        room = int(rect.width()) - (12 + 7 * len(str(count)) if is_counted else 0)
+        name = _elided(painter, entry.name, room)
+        upper = rect.adjusted(0, 5, 0, -rect.height() / 2 + 2) if entry.note else rect
+        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter, name)
         painter.setFont(plain)
         painter.setPen(self.theme.color("muted"))
         right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-        if not entry.screen:
+        if is_counted:
             painter.drawText(rect, right, f"{count}")
+        if entry.note:
+            lower = rect.adjusted(0, rect.height() / 2 - 2, 0, -5)
+            painter.setPen(self.theme.color("saffron" if entry.newer else "muted"))
+            note = _elided(painter, entry.note, room)
+            painter.drawText(lower, Qt.AlignmentFlag.AlignVCenter, note)
+
+
+def _elided(painter: QPainter, text: str, width: float) -> str:
+    return painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(width))
 
 
 def _bold(font: QFont) -> QFont:
@@ -249,7 +324,7 @@ def _bold(font: QFont) -> QFont:
 class LibraryList(QListView):
     """Says what it is for while it is empty; what is dragged out of it looks like itself."""
 
-    def __init__(self, hint: Callable[[], str], picture: Callable[[str], QPixmap]) -> None:
+    def __init__(self, hint: Callable[[], str], picture: Callable[[LibraryRow], QPixmap]) -> None:
         super().__init__()
         self._hint = hint
         self._picture = picture
@@ -273,7 +348,7 @@ class LibraryList(QListView):
         entry: LibraryRow = indexes[0].data(ENTRY)
         drag = QDrag(self)
         drag.setMimeData(model.mimeData(indexes))
-        picture = self._picture(entry.owner)
+        picture = self._picture(entry)
         drag.setPixmap(picture)
         drag.setHotSpot(QPoint(8, 8))
         drag.exec(actions, Qt.DropAction.CopyAction)
@@ -284,19 +359,24 @@ class Library(QWidget):
 
     opened(str)  an owner to put on the bench
     new_requested(str)    an action that makes something new, by its id
+    part_asked(str, str)  a library's part that is not in the file: the library and the part
     """
 
     opened = pyqtSignal(str)
     new_requested = pyqtSignal(str)
+    part_asked = pyqtSignal(str, str)
 
-    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme, team: Team) -> None:
         super().__init__()
         self._workspace = workspace
+        self._team = team
+        # What can be done with a part that comes from a library; the window says.
+        self.origin_actions: Callable[[str], list[Command]] = lambda _: []
         self._rasters = rasters
         self._shown_owner = ""
         dress(self, "panel")
-        self.model = LibraryModel(workspace)
-        self._delegate = LibraryDelegate(workspace, rasters, theme)
+        self.model = LibraryModel(workspace, team)
+        self._delegate = LibraryDelegate(workspace, rasters, theme, team)
         self.list = LibraryList(self._hint, self._picture_of)
         self.list.setAccessibleName("Library")
         self.list.setModel(self.model)
@@ -316,8 +396,9 @@ class Library(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        self.tabs = Tabs(("Parts", "Screens"), _HELPS)
-        self.tabs.chosen.connect(lambda number: self.model.show_screens(number == 1))
+        self.tabs = Tabs(_TABS, _HELPS)
+        self.tabs.chosen.connect(lambda number: self.model.show_tab(_TABS[number]))
+        team.changed.connect(self.model.refresh)
         layout.addWidget(self.tabs)
         layout.addLayout(self._head())
         layout.addWidget(self.list)
@@ -352,6 +433,12 @@ class Library(QWidget):
     def new_menu(self) -> QMenu:
         """What can be begun: an empty component, a screen, or a starter."""
         menu = QMenu(self)
+        if self.model.tab == "Team":
+            for title, action in _TEAM_MENU:
+                entry = menu.addAction(title)
+                if entry is not None:
+                    entry.triggered.connect(partial(self.new_requested.emit, action))
+            return menu
         for title, action in (("New component", "new-component"), ("New screen …", "new-screen")):
             entry = menu.addAction(title)
             if entry is not None:
@@ -370,22 +457,29 @@ class Library(QWidget):
         library_commands.bring_starter(self._workspace, starters(), starter.component)
 
     def _open_first(self) -> None:
-        first = next((entry.owner for entry in self.model.entries if entry.owner), "")
-        if first:
-            self.opened.emit(first)
+        rows = (n for n, entry in enumerate(self.model.entries) if entry.owner)
+        first = next(rows, None)
+        if first is not None:
+            self._open(self.model.index(first))
 
     def _hint(self) -> str:
         """What an empty list says."""
         if self.search.text():
             return "Nothing here is called that."
-        if self.tabs.tabs["Screens"].isChecked():
+        if self.model.tab == "Team":
+            return (
+                "A library holds the parts that a team shares. New connects this file to one, or "
+                "makes one."
+            )
+        if self.model.tab == "Screens":
             return "Screens are where instances live as in the product. Alt+S begins one."
         return "Components will stand here. Alt+C begins one, New has starters."
 
-    def _picture_of(self, owner_id: str) -> QPixmap:
+    def _picture_of(self, entry: LibraryRow) -> QPixmap:
         """A component as it is, for a drag: at life size, or as large as fits."""
-        workspace = self._workspace
-        view = workspace.engine.view(workspace.document, owner_id)
+        view = self._delegate.view_of(entry)
+        if view is None:
+            return QPixmap()
         ratio = self.devicePixelRatioF()
         wide = min(view.placed.width + 2, _DRAGGED[0])
         high = min(view.placed.height + 2, _DRAGGED[1])
@@ -398,11 +492,16 @@ class Library(QWidget):
         painter.end()
         return pixmap
 
-    def menu_for(self, owner_id: str) -> QMenu:
+    def menu_for(self, entry_row: LibraryRow) -> QMenu:
         """What can be done with an entry."""
-        workspace = self._workspace
+        workspace, owner_id = self._workspace, entry_row.owner
         menu = QMenu(self)
-        commands: list[tuple[str, Callable[[], object]]] = [
+        if entry_row.library and owner_id not in workspace.document.components:
+            take = menu.addAction("Take in …")
+            if take is not None:
+                take.triggered.connect(lambda: self.part_asked.emit(entry_row.library, owner_id))
+            return menu
+        commands: list[Command] = [
             ("Open", partial(self.opened.emit, owner_id)),
             ("Rename", lambda: self.list.edit(self.list.currentIndex())),
             ("Copy whole", partial(library_commands.duplicate_owner, workspace, owner_id)),
@@ -412,6 +511,7 @@ class Library(QWidget):
             commands.insert(
                 1, ("Place here", partial(instance_commands.place, workspace, owner_id))
             )
+        commands += self.origin_actions(owner_id)
         for title, command in commands:
             entry = menu.addAction(title)
             if entry is not None:
@@ -422,7 +522,7 @@ class Library(QWidget):
         index = self.list.indexAt(point)
         entry: LibraryRow | None = index.data(ENTRY) if index.isValid() else None
         if entry is not None and entry.owner:
-            self.menu_for(entry.owner).exec(self.list.mapToGlobal(point))
+            self.menu_for(entry).exec(self.list.mapToGlobal(point))
 
     def _follow(self) -> None:
         """Turns to the component that came on the bench. For a screen the parts stay in sight:
@@ -430,7 +530,7 @@ class Library(QWidget):
         owner = self._workspace.selection.owner
         if owner != self._shown_owner:
             self._shown_owner = owner
-            if self._workspace.component is not None:
+            if self._workspace.component is not None and self.model.tab == "Screens":
                 self.tabs.choose("Parts")
             self._scroll_to(owner)
         self._viewport_update()
@@ -461,5 +561,8 @@ class Library(QWidget):
 
     def _open(self, index: QModelIndex) -> None:
         entry: LibraryRow = index.data(ENTRY)
-        if entry.owner:
+        if entry.library and entry.owner not in self._workspace.document.components:
+            if entry.owner:
+                self.part_asked.emit(entry.library, entry.owner)
+        elif entry.owner:
             self.opened.emit(entry.owner)

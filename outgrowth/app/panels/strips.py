@@ -10,12 +10,14 @@ from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.team import Team
 from outgrowth.workspace.views.status_text import (
     location_text,
     missing_fonts_text,
     selection_text,
     use_text,
 )
+from outgrowth.workspace.views.team_sheet import news_text
 
 
 class LeafMark(QWidget):
@@ -132,10 +134,12 @@ class StatusLine(QWidget):
 
     fit_asked = pyqtSignal()
     cues_asked = pyqtSignal()
+    news_asked = pyqtSignal()
 
-    def __init__(self, workspace: Workspace) -> None:
+    def __init__(self, workspace: Workspace, team: Team) -> None:
         super().__init__()
         self._workspace = workspace
+        self._team = team
         dress(self, "chrome", "top")
         self.setFixedHeight(26)
         row = QHBoxLayout(self)
@@ -151,6 +155,11 @@ class StatusLine(QWidget):
         self.message.setAccessibleName("Message")
         row.addWidget(self.warning)
         row.addWidget(self.message, 1)
+        self.news = QPushButton()
+        self.news.setProperty("look", "tag")
+        self.news.setToolTip("What the team published: look, and take it in")
+        self.news.clicked.connect(self.news_asked)
+        row.addWidget(self.news)
         self.cues = QPushButton("cue board")
         self.cues.setProperty("look", "tag")
         self.cues.setToolTip("States, cues and motion (F4)")
@@ -166,6 +175,7 @@ class StatusLine(QWidget):
         workspace.failed.connect(self.show_message)
         workspace.document_changed.connect(self._clear_message)
         workspace.selection_changed.connect(self._clear_message)
+        team.changed.connect(self.refresh)
         self.refresh()
 
     def show_message(self, sentence: str) -> None:
@@ -185,3 +195,6 @@ class StatusLine(QWidget):
         self.selected.setText(selection_text(self._workspace))
         self.warning.setText(missing_fonts_text(self._workspace))
         self.used.setText(use_text(self._workspace))
+        news = news_text(len(self._team.fresh()))
+        self.news.setText(news)
+        self.news.setVisible(bool(news))

@@ -79,19 +79,37 @@ Wording = Callable[[Plan, Difference], str]
 """Says a difference in words, for the changelog."""
 
 
-def changed_here(document: Document, state: LibraryState) -> tuple[str, ...]:
-    """Ids of the file's own components that the library has otherwise or not at all."""
-    ids = []
-    for component in document.in_order():
-        origin = document.sharing.origins.get(component.id)
-        if origin is not None and (not origin.own or origin.library != state.library.id):
-            continue
-        theirs = state.document.components.get(component.id)
-        mine = tokens_needed(document, [component])
-        held = state.document.tokens
-        if theirs != component or any(held.get(path) != token for path, token in mine.items()):
-            ids.append(component.id)
-    return tuple(ids)
+def changed_here(
+    document: Document, state: LibraryState, bases: Mapping[str, Component]
+) -> tuple[str, ...]:
+    """Ids of the file's own components that were changed here since the library had them, or that
+    it has not at all."""
+    return tuple(
+        component.id
+        for component in document.in_order()
+        if _is_changed_here(document, state, bases, component)
+    )
+
+
+def _is_changed_here(
+    document: Document,
+    state: LibraryState,
+    bases: Mapping[str, Component],
+    component: Component,
+) -> bool:
+    origin = document.sharing.origins.get(component.id)
+    if origin is None:
+        return state.document.components.get(component.id) != component
+    if not origin.own or origin.library != state.library.id:
+        return False
+    if bases.get(component.id, state.document.components.get(component.id)) != component:
+        return True
+    taken, held = document.sharing.tokens, state.document.tokens
+    for path, token in tokens_needed(document, [component]).items():
+        before = taken[path].token if path in taken else held.get(path)
+        if token != before:
+            return True
+    return False
 
 
 def plan(request: Request, state: LibraryState) -> Plan:
@@ -140,8 +158,8 @@ def publish(
     """Puts a new version of components into a library; the plan as it was carried out, with the
     state that came of it.
 
-    Raises LibraryProblem where nothing was published: also where somebody else changed the same,
-    so that there is something to pick (`plan` says what).
+    Raises LibraryProblem where nothing was published: also where somebody else changed the same
+    and nobody picked what counts (`plan` says what there is to pick).
     """
     store = reader.store
     state = reader.refreshed(progress)
@@ -169,7 +187,7 @@ def _try(
     wording: Wording,
 ) -> Plan | None:
     going = plan(request, state)
-    if going.disagreements:
+    if any(found.key not in request.picks for found in going.disagreements):
         raise LibraryProblem(
             "Somebody else published other changes of the same part. Pick what counts; nothing was "
             "published."

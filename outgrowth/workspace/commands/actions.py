@@ -7,6 +7,7 @@ from functools import partial
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.edits.style.places import Edge
 from outgrowth.core.edits.tree.drawing import DrawnKind
+from outgrowth.demo.team import is_demo_library
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     arrange_commands,
@@ -20,7 +21,7 @@ from outgrowth.workspace.commands import (
     variant_commands,
 )
 from outgrowth.workspace.commands.action import Action
-from outgrowth.workspace.commands.hands import Hands, HelpHands
+from outgrowth.workspace.commands.hands import Hands, HelpHands, TeamHands
 
 
 def commands(workspace: Workspace, hands: Hands) -> list[Action]:
@@ -32,6 +33,7 @@ def commands(workspace: Workspace, hands: Hands) -> list[Action]:
         *_parts(workspace, hands),
         *_places(workspace),
         *_variants(workspace),
+        *_team(workspace, hands.team),
         *_live(hands),
         *_views(workspace, hands),
         *_help(hands.help),
@@ -454,6 +456,40 @@ def _variants(workspace: Workspace) -> list[Action]:
             workspace.narrow,
             on_component,
             "Alt+Down",
+        ),
+    ]
+
+
+def _team(workspace: Workspace, team: TeamHands) -> list[Action]:
+    def connected() -> bool:
+        return bool(workspace.document.sharing.libraries)
+
+    def from_library() -> bool:
+        return workspace.selection.owner in workspace.document.sharing.origins
+
+    def in_demo() -> bool:
+        return any(is_demo_library(one.address) for one in workspace.document.sharing.libraries)
+
+    def taken_in() -> bool:
+        return workspace.document.sharing.read_only(workspace.selection.owner)
+
+    return [
+        Action("connect", "Connect to a library", "Team", team.ask_connect),
+        Action("make-library", "Make a library for the team", "Team", team.ask_make),
+        Action("publish", "Publish to the library", "Team", team.show_publish, connected, "Alt+U"),
+        Action("take-in", "Take in newer versions", "Team", team.show_news, connected, "Alt+N"),
+        Action("look-for-news", "Look for newer versions", "Team", team.look, connected),
+        Action("history", "History of the component", "Team", team.show_history, from_library),
+        Action("work-here", "Work on the component here", "Team", team.work_here, taken_in),
+        Action("make-own", "Make the component our own", "Team", team.make_own, from_library),
+        Action(
+            "colleagues",
+            "Let the colleagues publish (demo)",
+            "Team",
+            team.let_colleagues_publish,
+            lambda: any(
+                is_demo_library(one.address) for one in workspace.document.sharing.libraries
+            ),
         ),
     ]
 

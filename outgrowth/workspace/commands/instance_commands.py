@@ -50,9 +50,13 @@ def place_into(
     of that box, which counts where the box is free."""
     new_id = fresh_id("instance")
     owner = workspace.selection.owner
-    name = short(workspace.document.components[component_id])
+    supplied = workspace.supply(workspace.document, component_id)
+    if component_id not in supplied.components:
+        return
+    name = short(supplied.components[component_id])
 
     def change(document: Document) -> Document:
+        document = workspace.supply(document, component_id)
         placed = instances.place_instance(document, owner, parent_id, component_id, new_id, index)
         holder = placed.owner(owner)
         parent = find(holder.root, parent_id) if holder is not None else None
@@ -95,24 +99,27 @@ def exchange(workspace: Workspace, component_id: str, everywhere: bool = False) 
 
 def exchange_edit(workspace: Workspace, path: Path, component_id: str) -> Edit:
     """The edit by which an instance at any depth follows another component; place, size and
-    all that still means something stay."""
-    owner = workspace.selection.owner
+    all that still means something stay. A component of a library is taken in with it."""
+    owner, supply = workspace.selection.owner, workspace.supply
     if len(path) == 1:
         uses = [Use(owner, path[0])]
-        return lambda document: instances.exchange_many(document, uses, component_id).document
+        return lambda document: (
+            instances.exchange_many(supply(document, component_id), uses, component_id).document
+        )
     place_there, reach = (
         place_of(workspace, path),
         workspace.reach if workspace.component is not None else Map(),
     )
     return lambda document: set_properties(
-        document, place_there, {"component": component_id}, reach
+        supply(document, component_id), place_there, {"component": component_id}, reach
     )
 
 
 def exchange_step(workspace: Workspace, path: Path, component_id: str) -> str:
     """What such an exchange is called."""
     inspection = inspect(workspace.document, place_of(workspace, path))
-    component = workspace.document.components.get(component_id)
+    supplied = workspace.supply(workspace.document, component_id)
+    component = supplied.components.get(component_id)
     name = (
         inspection.instance.name
         if inspection is not None and inspection.instance is not None

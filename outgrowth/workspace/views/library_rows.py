@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Document
+from outgrowth.core.team.library import LibraryState
+from outgrowth.core.team.taking import news
+from outgrowth.workspace.team import Seen
 from outgrowth.workspace.text_search import has_words
 
 NO_FOLDER = "This file"
@@ -13,12 +16,20 @@ NO_FOLDER = "This file"
 
 
 class LibraryRow(NamedTuple):
-    """One row: a folder's heading (no owner), a component or a screen."""
+    """One row: a folder's heading (no owner), a component or a screen.
+
+    library  the library whose part it is; "" for this file's own
+    note     what stands under the name, in small letters
+    newer    that the library has a newer version than this file
+    """
 
     owner: str
     name: str
     folder: bool = False
     screen: bool = False
+    library: str = ""
+    note: str = ""
+    newer: bool = False
 
 
 def library_rows(document: Document, screens: bool, search: str = "") -> list[LibraryRow]:
@@ -31,7 +42,50 @@ def library_rows(document: Document, screens: bool, search: str = "") -> list[Li
 
 def component_rows(document: Document) -> list[LibraryRow]:
     """Components under their folders (what stands before the last `/` of a name)."""
-    return _foldered([(c.id, c.name) for c in document.in_order()], screen=False)
+    rows = _foldered([(c.id, c.name) for c in document.in_order()], screen=False)
+    return [row._replace(note=_origin_text(document, row.owner)) for row in rows]
+
+
+def _origin_text(document: Document, component_id: str) -> str:
+    """Where a part that was taken in comes from."""
+    origin = document.sharing.origins.get(component_id)
+    if origin is None or origin.own:
+        return ""
+    library = document.sharing.library(origin.library)
+    return f"{library.name if library is not None else 'a library'} {origin.version}"
+
+
+def team_rows(document: Document, libraries: Iterable[Seen], search: str = "") -> list[LibraryRow]:
+    """The parts of the file's libraries, each under its library and its folder."""
+    rows: list[LibraryRow] = []
+    for seen in libraries:
+        rows.append(LibraryRow("", seen.library.name, folder=True, library=seen.library.id))
+        if seen.problem:
+            rows[-1] = rows[-1]._replace(note=seen.problem)
+        if seen.state is None:
+            continue
+        newer = {part.component for part in news(document, seen.state)}
+        source = seen.state.document
+        for row in _foldered([(c.id, c.name) for c in source.in_order()], screen=False):
+            if row.owner:
+                note = _version_text(document, seen.state, row.owner)
+                is_newer = row.owner in newer
+                rows.append(row._replace(library=seen.library.id, note=note, newer=is_newer))
+            else:
+                rows.append(row)
+    if search.strip():
+        return [row for row in rows if row.owner and has_words(row.name, search)]
+    return rows
+
+
+def _version_text(document: Document, state: LibraryState, component_id: str) -> str:
+    origin = document.sharing.origins.get(component_id)
+    version = state.version(component_id)
+    if origin is None or component_id not in document.components:
+        return version
+    if version != origin.version:
+        return f"{version} · {origin.version} here"
+    return f"{version} · {'ours' if origin.own else 'in use'}"
 
 
 def screen_rows(document: Document) -> list[LibraryRow]:

@@ -1,0 +1,471 @@
+"""The bench of the team: what taking in, publishing or bringing together would change.
+
+Everything is shown before anything is changed: in words, each variant before and after, the
+screens with the places that differ, and what has to be picked where both sides say otherwise.
+It only shows; what is asked of it goes to the controller.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from immutables import Map
+from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QProgressBar,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from outgrowth.app.benches.pairs import PairsView, draw_picture
+from outgrowth.app.fields.choice import DropDown
+from outgrowth.app.paint import Rasters
+from outgrowth.app.theme import Theme
+from outgrowth.app.theme.sheet import dress
+from outgrowth.core.team.merge import Side
+from outgrowth.core.team.pictures import Picture
+from outgrowth.core.team.report import Chapter, bounds_of
+from outgrowth.core.team.versions import LEVELS
+from outgrowth.workspace.views.team_sheet import PickRow, SheetRow, TeamSheet
+
+_PART = Qt.ItemDataRole.UserRole
+# Lines of differences that are read; more are counted.
+_MOST_LINES = 40
+_PICTURE = QSize(190, 110)
+
+
+class Asking(NamedTuple):
+    """What the bench is about: its title, a sentence, what the button does, whether parts are
+    ticked, and whether there is something to say with it."""
+
+    title: str
+    about: str
+    verb: str
+    ticks: bool = True
+    message: str = ""
+
+
+class PictureChoice(QAbstractButton):
+    """One side of a disagreement, as a picture that can be picked."""
+
+    def __init__(self, name: str, picture: Picture | None, rasters: Rasters, theme: Theme) -> None:
+        super().__init__()
+        self.setText(name)
+        self.setCheckable(True)
+        self.setAccessibleName(name)
+        self._picture = picture
+        self._rasters = rasters
+        self._theme = theme
+        self.setFixedSize(_PICTURE.width(), _PICTURE.height() + 24)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme = self._theme
+        whole = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        room = QRectF(whole.x(), whole.y(), whole.width(), whole.height() - 24)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("bed"))
+        painter.drawRoundedRect(room, 3, 3)
+        if self._picture is not None:
+            bounds = bounds_of(self._picture)
+            inner = room.adjusted(8, 8, -8, -8)
+            zoom = min(
+                1.0,
+                inner.width() / max(bounds.width, 1.0),
+                inner.height() / max(bounds.height, 1.0),
+            )
+            ratio = self.devicePixelRatioF()
+            draw_picture(painter, self._picture, room, zoom, self._rasters, ratio)
+        else:
+            painter.setPen(theme.color("muted"))
+            painter.drawText(room, Qt.AlignmentFlag.AlignCenter, "not there")
+        checked = self.isChecked()
+        painter.setPen(theme.color("ink" if checked else "muted"))
+        font = painter.font()
+        font.setBold(checked)
+        painter.setFont(font)
+        words = QRectF(whole.x(), room.bottom(), whole.width(), 24)
+        mark = "✓ " if checked else ""
+        painter.drawText(words, Qt.AlignmentFlag.AlignCenter, f"{mark}{self.text()}")
+        if checked or self.hasFocus():
+            edge = theme.color("slate" if self.hasFocus() else "ink")
+            painter.setPen(QPen(edge, 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(whole, 3, 3)
+        painter.end()
+
+
+class TeamBench(QWidget):
+    """Parts at the left, what changes in the one that is looked at, and what is done below.
+
+    ticked()            other parts are to be taken in or published
+    looked_at(str)      a part is looked at
+    picked(object, str) a side counts for a disagreement, by its key
+    raised(str, str)    a part gets a version of another level
+    confirmed(str)      it shall be done, with a message
+    stopped(), left()   the work shall stop; the bench is done with
+    """
+
+    ticked = pyqtSignal()
+    looked_at = pyqtSignal(str)
+    picked = pyqtSignal(object, str)
+    raised = pyqtSignal(str, str)
+    confirmed = pyqtSignal(str)
+    stopped = pyqtSignal()
+    left = pyqtSignal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._asking = Asking("", "", "")
+        self.sheet: TeamSheet | None = None
+        self._rasters = Rasters(Map)
+        self._shown_part = ""
+        dress(self, "panel")
+        across = QHBoxLayout(self)
+        across.setContentsMargins(0, 0, 0, 0)
+        across.setSpacing(0)
+        across.addWidget(self._side())
+        across.addWidget(self._main(), 1)
+
+    # --- building -------------------------------------------------------------------------
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        dress(side, "panel", "right")
+        side.setFixedWidth(226)
+        column = QVBoxLayout(side)
+        column.setContentsMargins(14, 12, 10, 12)
+        column.setSpacing(8)
+        self.title = QLabel()
+        self.title.setProperty("weight", "bold")
+        self.about = QLabel()
+        self.about.setWordWrap(True)
+        self.about.setProperty("tone", "muted")
+        self.parts = QListWidget()
+        self.parts.setAccessibleName("Parts")
+        self.parts.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.parts.setWordWrap(True)
+        self.parts.itemChanged.connect(lambda _: self.ticked.emit())
+        self.parts.currentRowChanged.connect(self._turn)
+        for widget in (self.title, self.about):
+            column.addWidget(widget)
+        column.addWidget(self.parts, 1)
+        return side
+
+    def _main(self) -> QWidget:
+        main = QWidget()
+        column = QVBoxLayout(main)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self._content = QWidget()
+        dress(self._content, "panel")
+        self._rows = QVBoxLayout(self._content)
+        self._rows.setContentsMargins(16, 12, 16, 16)
+        self._rows.setSpacing(8)
+        self.sight = QScrollArea()
+        self.sight.setWidgetResizable(True)
+        self.sight.setFrameShape(QFrame.Shape.NoFrame)
+        self.sight.setWidget(self._content)
+        column.addWidget(self.sight, 1)
+        column.addWidget(self._foot())
+        return main
+
+    def _foot(self) -> QWidget:
+        foot = QWidget()
+        dress(foot, "panel", "top")
+        rows = QVBoxLayout(foot)
+        rows.setContentsMargins(14, 10, 14, 12)
+        rows.setSpacing(8)
+        self.summary = QLabel()
+        self.summary.setWordWrap(True)
+        self.summary.setAccessibleName("What would happen")
+        rows.addWidget(self.summary)
+        line = QHBoxLayout()
+        self.message = QLineEdit()
+        self.message.setAccessibleName("What it is for")
+        self.message.setPlaceholderText("What is it for?")
+        self.message.returnPressed.connect(self._confirm)
+        self.progress = QProgressBar()
+        self.progress.setAccessibleName("Working")
+        self.progress.setRange(0, 0)
+        self.progress.setTextVisible(False)
+        self.progress.setFixedHeight(6)
+        self.stop, self.leave, self.confirm = (
+            QPushButton(name) for name in ("Stop", "Leave", "Take in")
+        )
+        for button in (self.stop, self.leave, self.confirm):
+            button.setProperty("look", "firm")
+        self.stop.clicked.connect(self.stopped)
+        self.leave.clicked.connect(self.left)
+        self.confirm.clicked.connect(self._confirm)
+        line.addWidget(self.message, 2)
+        line.addWidget(self.progress, 1)
+        line.addStretch()
+        for button in (self.stop, self.leave, self.confirm):
+            line.addWidget(button)
+        rows.addLayout(line)
+        return foot
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
+        self._theme = theme
+        if self.sheet is not None:
+            self._fill()
+
+    # --- beginning ------------------------------------------------------------------------
+
+    def begin(self, asking: Asking, candidates: Iterable[SheetRow], chosen: Iterable[str]) -> None:
+        """Turns to something else: the parts that it can be about, and those that are ticked."""
+        self._asking = asking
+        self.sheet = None
+        self._shown_part = ""
+        self.title.setText(asking.title)
+        self.about.setText(asking.about)
+        self.confirm.setText(asking.verb)
+        self.confirm.setVisible(bool(asking.verb))
+        self.message.setVisible(bool(asking.message))
+        self.message.setPlaceholderText(asking.message)
+        self.message.clear()
+        self.summary.setText("")
+        self._list(candidates, set(chosen))
+        self._clear()
+        self.confirm.setEnabled(False)
+        self.parts.setFocus()
+
+    def _list(self, rows: Iterable[SheetRow], chosen: set[str]) -> None:
+        blocked = self.parts.blockSignals(True)
+        current = self._shown_part
+        self.parts.clear()
+        for row in rows:
+            item = QListWidgetItem(f"{row.name.rpartition('/')[2]}\n{row.detail}")
+            item.setToolTip(row.name)
+            item.setData(_PART, row.part)
+            flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+            if self._asking.ticks and row.part in chosen | self._tickable:
+                flags |= Qt.ItemFlag.ItemIsUserCheckable
+                state = Qt.CheckState.Checked if row.part in chosen else Qt.CheckState.Unchecked
+                item.setCheckState(state)
+            item.setFlags(flags)
+            self.parts.addItem(item)
+            if row.part == current:
+                self.parts.setCurrentItem(item)
+        if self.parts.currentRow() < 0 and self.parts.count():
+            first = next(iter(self.chosen()), "")
+            parts = [str(item.data(_PART)) for item in self._items()]
+            self.parts.setCurrentRow(parts.index(first) if first else 0)
+        self.parts.blockSignals(blocked)
+        self._shown_part = self.current
+
+    _tickable: frozenset[str] = frozenset()
+
+    def let_tick(self, parts: Iterable[str]) -> None:
+        """The parts that can be ticked or not; others go along by themselves."""
+        self._tickable = frozenset(parts)
+
+    @property
+    def current(self) -> str:
+        """The part that is looked at; "" for none."""
+        item = self.parts.currentItem()
+        return str(item.data(_PART)) if item is not None else ""
+
+    def chosen(self) -> tuple[str, ...]:
+        """The parts that are ticked."""
+        return tuple(
+            str(item.data(_PART))
+            for item in self._items()
+            if item.checkState() == Qt.CheckState.Checked
+            and item.flags() & Qt.ItemFlag.ItemIsUserCheckable
+        )
+
+    def _items(self) -> list[QListWidgetItem]:
+        items = (self.parts.item(n) for n in range(self.parts.count()))
+        return [item for item in items if item is not None]
+
+    # --- working --------------------------------------------------------------------------
+
+    def show_progress(self, text: str) -> None:
+        """What is going on; "" when it has ended."""
+        self.progress.setVisible(bool(text))
+        self.stop.setVisible(bool(text))
+        if text:
+            self.summary.setText(text)
+            self.confirm.setEnabled(False)
+
+    def show_problem(self, sentence: str) -> None:
+        """Says why it could not be done; what was shown stays."""
+        self.summary.setText(f"!  {sentence}")
+
+    def show_sheet(self, sheet: TeamSheet, rows: Iterable[SheetRow], summary: str) -> None:
+        """Shows what was worked out."""
+        self.sheet = sheet
+        assets = sheet.before.assets.update(sheet.after.assets)
+        self._rasters = Rasters(lambda: assets)
+        self._list(rows, set(self.chosen()))
+        self.summary.setText(summary)
+        self.confirm.setEnabled(True)
+        self._fill()
+
+    # --- showing --------------------------------------------------------------------------
+
+    def _turn(self, _: int) -> None:
+        self._shown_part = self.current
+        self.looked_at.emit(self._shown_part)
+        if self.sheet is not None:
+            self._fill()
+            bar = self.sight.verticalScrollBar()
+            if bar is not None:
+                bar.setValue(0)
+
+    def _clear(self) -> None:
+        while (item := self._rows.takeAt(0)) is not None:
+            widget, layout = item.widget(), item.layout()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+            if layout is not None:
+                while (inner := layout.takeAt(0)) is not None:
+                    held = inner.widget()
+                    if held is not None:
+                        held.hide()
+                        held.deleteLater()
+
+    def _fill(self) -> None:
+        sheet = self.sheet
+        assert sheet is not None  # whoever fills has one
+        self._clear()
+        if sheet.picks:
+            self._heading("Both say something else: pick")
+            for pick in sheet.picks:
+                self._pick(pick)
+        chapter = sheet.chapters.get(self._shown_part)
+        row = next((row for row in sheet.rows if row.part == self._shown_part), None)
+        if chapter is not None or row is not None:
+            self._part(chapter, row)
+        tokens = sheet.chapters.get("")
+        if tokens is not None:
+            self._heading("Tokens")
+            self._lines(tokens.lines)
+        if sheet.screens:
+            self._heading("Screens that look different")
+            self._pairs(sheet.screens)
+        if sheet.aside:
+            self._heading("Set aside, until it means something again")
+            self._lines(sheet.aside)
+        others = [
+            c.name
+            for owner, c in sheet.chapters.items()
+            if owner in sheet.after.components and not any(r.part == owner for r in sheet.rows)
+        ]
+        if others:
+            self._heading("Looks different by that")
+            self._lines(others)
+        self._rows.addStretch()
+
+    def _part(self, chapter: Chapter | None, row: SheetRow | None) -> None:
+        name = chapter.name if chapter is not None else row.name if row is not None else ""
+        if row is not None and not self._asking.ticks and row.name != name:
+            self._heading(f"{name}   {row.name}")  # a version of it
+            self._muted(row.detail)
+        else:
+            detail = row.detail if row is not None else ""
+            self._heading(f"{name}   {detail}" if detail else name)
+        if row is not None and row.level and self._asking.message:
+            self._level(row)
+        if chapter is None:
+            self._lines(("Nothing of it is different here.",))
+            return
+        self._lines(chapter.lines)
+        if chapter.pairs and chapter.owner in self._components():
+            count = len(chapter.pairs)
+            words = "1 variant looks" if count == 1 else f"{count} variants look"
+            self._muted(f"{words} different")
+            self._pairs(chapter.pairs)
+
+    def _components(self) -> set[str]:
+        sheet = self.sheet
+        return {*sheet.before.components, *sheet.after.components} if sheet is not None else set()
+
+    def _level(self, row: SheetRow) -> None:
+        line = QWidget()
+        across = QHBoxLayout(line)
+        across.setContentsMargins(0, 0, 0, 0)
+        across.addWidget(QLabel("Version raised by"))
+        choice = DropDown([(level, level) for level in LEVELS], f"Version of {row.name}")
+        choice.show_value(row.level)
+        choice.edited.connect(lambda level: self.raised.emit(row.part, level))
+        across.addWidget(choice)
+        across.addStretch()
+        self._rows.addWidget(line)
+
+    def _heading(self, text: str) -> None:
+        label = QLabel(text)
+        label.setTextFormat(Qt.TextFormat.PlainText)
+        label.setWordWrap(True)
+        label.setProperty("weight", "bold")
+        self._rows.addWidget(label)
+
+    def _muted(self, text: str) -> None:
+        label = QLabel(text)
+        label.setTextFormat(Qt.TextFormat.PlainText)
+        label.setWordWrap(True)
+        label.setProperty("tone", "muted")
+        self._rows.addWidget(label)
+
+    def _lines(self, lines: Iterable[str]) -> None:
+        said = list(lines)
+        shown = said[:_MOST_LINES]
+        if len(said) > len(shown):
+            shown.append(f"and {len(said) - len(shown)} more")
+        label = QLabel("\n".join(f"·  {line}" for line in shown))
+        label.setTextFormat(Qt.TextFormat.PlainText)
+        label.setWordWrap(True)
+        self._rows.addWidget(label)
+
+    def _pairs(self, pairs: Iterable[object]) -> None:
+        view = PairsView(self._theme, self._rasters)
+        view.show_pairs(tuple(pairs), self._rasters)  # type: ignore[arg-type]  # pairs they are
+        self._rows.addWidget(view)
+
+    def _pick(self, pick: PickRow) -> None:
+        label = QLabel(pick.text)
+        label.setTextFormat(Qt.TextFormat.PlainText)
+        label.setWordWrap(True)
+        self._rows.addWidget(label)
+        line = QWidget()
+        across = QHBoxLayout(line)
+        across.setContentsMargins(0, 0, 0, 4)
+        across.setSpacing(12)
+        group = QButtonGroup(line)
+        sides: tuple[tuple[Side, Picture | None], ...] = (
+            ("ours", pick.ours),
+            ("theirs", pick.theirs),
+        )
+        for side, picture in sides:
+            choice = PictureChoice(side.capitalize(), picture, self._rasters, self._theme)
+            choice.setAccessibleName(f"{side.capitalize()}: {pick.text}")
+            choice.setChecked(pick.side == side)
+            choice.clicked.connect(lambda _=False, s=side: self.picked.emit(pick.key, s))
+            group.addButton(choice)
+            across.addWidget(choice)
+        across.addStretch()
+        self._rows.addWidget(line)
+
+    # --- the end --------------------------------------------------------------------------
+
+    def _confirm(self) -> None:
+        if self.confirm.isEnabled():
+            self.confirmed.emit(self.message.text())

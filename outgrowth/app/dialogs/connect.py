@@ -1,0 +1,96 @@
+"""Asks where a library is, or where a new one is to be made."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import (
+    QDialog,
+    QDialogButtonBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+_CONNECT = (
+    "A library holds the parts that the team shares. It is a git repository: a folder on this "
+    "machine or a file server, or an address as git takes it."
+)
+_MAKE = (
+    "A new library begins empty: choose a new folder that everybody reaches, or give the address "
+    "of an empty repository."
+)
+
+
+class LibraryDialog(QDialog):
+    """Where, and for a new one its name. `address` and `name` are what was given."""
+
+    def __init__(self, parent: QWidget, making: bool, name: str = "") -> None:
+        super().__init__(parent)
+        self._making = making
+        self.setWindowTitle("Make a library" if making else "Connect to a library")
+        self.setMinimumWidth(460)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 14, 16, 14)
+        column.setSpacing(8)
+        about = QLabel(_MAKE if making else _CONNECT)
+        about.setWordWrap(True)
+        about.setProperty("tone", "muted")
+        column.addWidget(about)
+        self._name = QLineEdit(name)
+        self._name.setAccessibleName("Name of the library")
+        if making:
+            column.addWidget(QLabel("What it is called"))
+            column.addWidget(self._name)
+        column.addWidget(QLabel("Where it is" if not making else "Where it will be"))
+        self._address = QLineEdit()
+        self._address.setAccessibleName("Folder or address")
+        self._address.setPlaceholderText("/srv/team/parts  or  ssh://host/team/parts.git")
+        folder = QPushButton("Choose a folder …")
+        folder.setProperty("look", "firm")
+        folder.clicked.connect(self._choose)
+        row = QHBoxLayout()
+        row.addWidget(self._address, 1)
+        row.addWidget(folder)
+        column.addLayout(row)
+        buttons = QDialogButtonBox()
+        self._ok = QPushButton("Make it" if making else "Connect")
+        leave = QPushButton("Leave")
+        for button in (self._ok, leave):
+            button.setProperty("look", "firm")
+        buttons.addButton(leave, QDialogButtonBox.ButtonRole.RejectRole)
+        buttons.addButton(self._ok, QDialogButtonBox.ButtonRole.AcceptRole)
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        column.addSpacing(6)
+        column.addWidget(buttons)
+        for field in (self._name, self._address):
+            field.textChanged.connect(self._check)
+        self._ok.setDefault(True)
+        self._check()
+        self._address.setFocus()
+
+    @property
+    def address(self) -> str:
+        """The folder or address."""
+        return self._address.text().strip()
+
+    @property
+    def name(self) -> str:
+        """What a new library is called."""
+        return self._name.text().strip()
+
+    def suggest(self, address: str) -> None:
+        """Begins with an address."""
+        self._address.setText(address)
+
+    def _check(self) -> None:
+        self._ok.setEnabled(bool(self.address) and (not self._making or bool(self.name)))
+
+    def _choose(self) -> None:
+        title = "A new folder for the library" if self._making else "The library's folder"
+        folder = QFileDialog.getExistingDirectory(self, title, self.address)
+        if folder:
+            self._address.setText(folder)

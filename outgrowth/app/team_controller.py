@@ -1,0 +1,586 @@
+"""The team in one window: libraries are looked at beside it, and the bench shows what changes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+from functools import partial
+from typing import Literal
+
+import msgspec
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from outgrowth.app.benches.team import Asking
+from outgrowth.app.dialogs.connect import LibraryDialog
+from outgrowth.app.job import JobRunner
+from outgrowth.app.window_frame import WindowFrame
+from outgrowth.core.document.records import Document
+from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.document.sharing import Library, Origin
+from outgrowth.core.edits.clipping import needs
+from outgrowth.core.team.connection import PartVersion
+from outgrowth.core.team.facts import Key
+from outgrowth.core.team.library import LibraryState
+from outgrowth.core.team.merge import Merged, Side, merge
+from outgrowth.core.team.publishing import Plan, Request
+from outgrowth.core.team.store import Progress
+from outgrowth.core.team.taking import TakenIn, take_in
+from outgrowth.core.team.versions import Level
+from outgrowth.workspace.libraries import signature
+from outgrowth.workspace.team import Published, Seen, Team
+from outgrowth.workspace.views.comparison import compared
+from outgrowth.workspace.views.difference_text import plan_wording
+from outgrowth.workspace.views.team_sheet import (
+    SheetRow,
+    TeamSheet,
+    merge_sheet,
+    news_text,
+    publish_sheet,
+    take_sheet,
+)
+
+_FIRST_LOOK_MS = 1_500
+_LOOK_MS = 5 * 60_000
+
+_TAKE = Asking(
+    "Newer versions",
+    "What is ticked is taken into this file. Overrides stay; undo brings everything back.",
+    "Take in",
+)
+_PUBLISH = Asking(
+    "Publish",
+    "What is ticked goes to the library, with the parts it needs. What others published meanwhile "
+    "is brought together with it.",
+    "Publish",
+    message="What is it for?",
+)
+_HISTORY = Asking("History", "Each version as it was, beside what the library has now.", "", False)
+_TOGETHER = Asking(
+    "Two at once",
+    "Others changed this file while there was work here. What both did becomes one document.",
+    "Bring together",
+    False,
+)
+
+
+class TeamController(QObject):
+    """Asks, shows and does; the workspace's `Team` knows.
+
+    shown   the bench of the team is to be in the middle; `left` no longer
+    """
+
+    shown = pyqtSignal()
+    left = pyqtSignal()
+
+    def __init__(self, frame: WindowFrame, team: Team) -> None:
+        super().__init__(frame)
+        self._frame = frame
+        self._workspace = frame.workspace
+        self._bench = frame.team_bench
+        self.team = team
+        self.jobs = JobRunner(self)
+        self.jobs.progressed.connect(self._progressed)
+        self._mode: Literal["", "take", "publish", "history", "together"] = ""
+        self._library: Library | None = None
+        self._picks: dict[Key, Side] = {}
+        self._levels: dict[str, Level] = {}
+        self._candidates: tuple[SheetRow, ...] = ()
+        self._began: Document = self._workspace.document
+        self._taken: TakenIn | None = None
+        self._request: Request | None = None
+        self._three: Callable[[], tuple[Document, Document, Document] | None] = lambda: None
+        self._merged: Merged | None = None
+        self._took_together: Callable[[Document], object] = lambda _: None
+        self._versions: tuple[PartVersion, ...] = ()
+        self._part = ""
+        bench = self._bench
+        bench.ticked.connect(self._work_out)
+        bench.picked.connect(self._pick)
+        bench.raised.connect(self._raise)
+        bench.confirmed.connect(self._confirm)
+        bench.stopped.connect(self._stop)
+        bench.left.connect(self.leave)
+        bench.looked_at.connect(self._look_back)
+        self._timer = QTimer(self)
+        self._timer.setInterval(_LOOK_MS)
+        self._timer.timeout.connect(self.look)
+        self._timer.start()
+        self._first = QTimer(self)
+        self._first.setSingleShot(True)
+        self._first.setInterval(_FIRST_LOOK_MS)
+        self._first.timeout.connect(self.look)
+        self._first.start()
+
+    @property
+    def _library_id(self) -> str:
+        return self._library.id if self._library is not None else ""
+
+    def close_down(self) -> None:
+        """The window is about to go: nothing may run on."""
+        for timer in (self._timer, self._first):
+            timer.stop()
+        self.jobs.close_down()
+
+    # --- libraries ------------------------------------------------------------------------
+
+    def look(self) -> None:
+        """Asks the file's libraries what is newest, quietly."""
+        # One job at a time: a library's files are not for two to read at once.
+        if self._workspace.document.sharing.libraries and not self.jobs.busy and not self._mode:
+            self.jobs.start(self.team.look(), self.team.took)
+
+    def ask_connect(self) -> None:
+        """Asks where a library is, and connects to it."""
+        dialog = LibraryDialog(self._frame, making=False)
+        dialog.accepted.connect(lambda: self.connect_to(dialog.address))
+        dialog.open()
+
+    def ask_make(self) -> None:
+        """Asks where a new library is to be made, and makes it."""
+        name = f"{self._workspace.document.name} parts"
+        dialog = LibraryDialog(self._frame, making=True, name=name)
+        dialog.accepted.connect(lambda: self.make(dialog.address, dialog.name))
+        dialog.open()
+
+    def connect_to(self, address: str) -> None:
+        """Connects to a library."""
+        self._frame.notice.show_message("Connecting …", ("Stop", self.jobs.stop))
+        self.jobs.start(self.team.connecting(address), self._connected, self._failed)
+
+    def make(self, address: str, name: str) -> None:
+        """Makes a library and connects to it."""
+        self.jobs.start(self.team.making(address, name, signature()), self._connected, self._failed)
+
+    def _connected(self, seen: object) -> None:
+        self._frame.notice.hide()
+        self.team.connect(seen)  # type: ignore[arg-type]  # what the job gives
+        self._frame.library.tabs.choose("Team")
+
+    def _failed(self, sentence: str) -> None:
+        self._frame.notice.hide()
+        self._workspace.failed.emit(sentence)
+
+    # --- what the bench is about ----------------------------------------------------------
+
+    def _begin(
+        self,
+        mode: Literal["take", "publish", "history", "together"],
+        asking: Asking,
+        candidates: tuple[SheetRow, ...],
+        chosen: tuple[str, ...],
+    ) -> None:
+        self.jobs.stop()
+        self._mode, self._candidates = mode, candidates
+        self._picks, self._levels = {}, {}
+        self._taken = self._request = self._merged = None
+        self._bench.let_tick(row.part for row in candidates)
+        self.shown.emit()
+        self._bench.begin(asking, candidates, chosen)
+
+    def show_news(self) -> None:
+        """The newer versions of parts, and what they would change here."""
+        fresh = self.team.fresh()
+        if not fresh:
+            self._workspace.failed.emit(
+                "Nothing newer is known of."
+                if self.team.libraries
+                else "This file knows no library yet: connect to one first."
+            )
+            return
+        self._library = self._workspace.document.sharing.library(fresh[0].library)
+        here = tuple(one.news for one in fresh if one.library == fresh[0].library)
+        rows = tuple(SheetRow(n.component, n.name, f"{n.old} → {n.new}") for n in here)
+        self._begin("take", _TAKE, rows, tuple(row.part for row in rows))
+        self._work_out()
+
+    def show_part(self, library_id: str, component_id: str) -> None:
+        """A part of a library that is to be taken in for the first time."""
+        state = self.team.state(library_id)
+        if state is None or component_id not in state.document.components:
+            return
+        self._library = state.library
+        name = state.document.components[component_id].name
+        row = SheetRow(component_id, name, f"new → {state.version(component_id)}")
+        asking = _TAKE._replace(
+            title=name.rpartition("/")[2],
+            about="A part of the team's. It is taken in with all it needs, and is read-only here.",
+        )
+        self._begin("take", asking, (row,), (component_id,))
+        self._work_out()
+
+    def show_publish(self) -> None:
+        """What of this file the library has otherwise, or not at all."""
+        seen = [one for one in self.team.libraries if one.state is not None]
+        if not seen:
+            self._workspace.failed.emit(
+                "There is no library that could be reached. Connect to one, or make one, first."
+            )
+            return
+        library = self._library = seen[0].library
+        asking = _PUBLISH._replace(title=f"Publish to {library.name}")
+        self._begin("publish", asking, (), ())
+        self.jobs.start(self.team.changed_parts(library.id), self._candidates_came, self._refused)
+
+    def _candidates_came(self, ids: tuple[str, ...]) -> None:
+        document, library = self._workspace.document, self._library
+        if library is None:
+            return
+        if not ids:
+            self._bench.show_problem(f"“{library.name}” has all of this file's own parts.")
+            return
+        rows = tuple(
+            SheetRow(i, document.components[i].name, self._known(document, i)) for i in ids
+        )
+        on_bench = self._workspace.selection.owner
+        published = tuple(i for i in ids if i in document.sharing.origins)
+        chosen = (on_bench,) if on_bench in ids else published or ids[:1]
+        asking = _PUBLISH._replace(title=f"Publish to {library.name}")
+        self._begin("publish", asking, rows, chosen)
+        self._work_out()
+
+    @staticmethod
+    def _known(document: Document, component_id: str) -> str:
+        origin: Origin | None = document.sharing.origins.get(component_id)
+        return f"changed since {origin.version}" if origin is not None else "not in the library"
+
+    def show_history(self, component_id: str = "") -> None:
+        """The versions of a part: that of the Library's row, or the one on the bench."""
+        component_id = component_id or self._workspace.selection.owner
+        state = self.team.holding(component_id)
+        if state is None or component_id not in state.document.components:
+            self._workspace.failed.emit("No library of this file has that part.")
+            return
+        self._library, self._part = state.library, component_id
+        name = state.document.components[component_id].name.rpartition("/")[2]
+        self._begin("history", _HISTORY._replace(title=f"{name}: history"), (), ())
+        self.jobs.start(
+            self.team.history(state.library.id, component_id),
+            self._listed,
+            self._bench.show_problem,
+        )
+
+    def show_together(
+        self,
+        three: Callable[[], tuple[Document, Document, Document] | None],
+        take: Callable[[Document], object],
+    ) -> None:
+        """Two documents that began as one: `three` gives base, ours and theirs as they are now,
+        `take` gets what comes of them."""
+        self._three, self._took_together = three, take
+        self._begin("together", _TOGETHER, (), ())
+        self._work_out()
+
+    def leave(self) -> None:
+        """Leaves the bench as if nothing had been asked."""
+        self.jobs.stop()
+        self._mode = ""
+        self.left.emit()
+
+    # --- working it out -------------------------------------------------------------------
+
+    def _progressed(self, text: str) -> None:
+        self._bench.show_progress(text)
+
+    def _stop(self) -> None:
+        self.jobs.stop()
+        self._bench.show_problem("Stopped; nothing was changed.")
+
+    def _pick(self, key: Key, side: Side) -> None:
+        self._picks[key] = side
+        self._work_out()
+
+    def _raise(self, part: str, level: Level) -> None:
+        self._levels[part] = level
+        self._work_out()
+
+    def _work_out(self) -> None:
+        """Begins to work out what would change; nothing is changed."""
+        self.jobs.stop()
+        chosen = self._bench.chosen()
+        self._began = self._workspace.document
+        try:
+            if self._mode == "together":
+                self.jobs.start(self._bringing(), self._brought, self._bench.show_problem)
+            elif not chosen:
+                self._bench.show_problem("Tick at least one part.")
+            elif self._mode == "take":
+                self.jobs.start(self._taking(chosen), self._would_take, self._bench.show_problem)
+            elif self._mode == "publish":
+                self.jobs.start(self._planning(chosen), self._would_publish, self._refused)
+        except Refusal as problem:
+            self._bench.show_problem(str(problem))
+
+    def _refused(self, sentence: str) -> None:
+        self._bench.show_problem(sentence)
+
+    def _taking(self, chosen: tuple[str, ...]) -> Callable[[Progress], object]:
+        document, picks = self._began, dict(self._picks)
+        job = self.team.taking(self._library_id, chosen, picks)
+        redone = self.team.retaking(self._library_id, chosen)
+        fonts = self._workspace.engine.fonts
+
+        def work(progress: Progress) -> tuple[TakenIn, TeamSheet]:
+            taken = job(progress)
+            again = redone(progress)
+            return taken, take_sheet(document, taken, again, picks, fonts, progress)
+
+        return work
+
+    def _would_take(self, result: tuple[TakenIn, TeamSheet]) -> None:
+        self._taken, sheet = result
+        along = len(self._taken.parts) - len(
+            {part.component for part in self._taken.parts} & set(self._bench.chosen())
+        )
+        parts = [_count(len(self._taken.parts), "part")]
+        if along:
+            parts.append(f"{along} of them needed by the others")
+        parts.append(f"{_count(len(sheet.screens), 'screen')} would look different")
+        if sheet.picks:
+            parts.append(f"{_count(len(sheet.picks), 'thing')} to pick")
+        self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), " · ".join(parts))
+
+    def _planning(self, chosen: tuple[str, ...]) -> Callable[[Progress], object]:
+        picks, levels = dict(self._picks), dict(self._levels)
+        requested = self.team.request(self._library_id, chosen, levels, picks)
+        job = self.team.planning(self._library_id, requested)
+        replanned = self.team.replanning(self._library_id)
+        fonts = self._workspace.engine.fonts
+
+        def work(progress: Progress) -> tuple[Request, Plan, TeamSheet]:
+            request, plan = job(progress)
+            again = replanned(request)
+            return request, plan, publish_sheet(plan, again, picks, fonts, progress)
+
+        return work
+
+    def _would_publish(self, result: tuple[Request, Plan, TeamSheet]) -> None:
+        request, plan, sheet = result
+        # What is shown as counting counts, unless another side is picked.
+        shown: dict[Key, Side] = {found.key: "ours" for found in plan.disagreements}
+        self._request = request._replace(picks={**shown, **request.picks})
+        parts = ", ".join(f"{p.name.rpartition('/')[2]} {p.version}" for p in plan.parts[:4])
+        more = len(plan.parts) - 4
+        said = f"Goes out: {parts or 'only tokens'}{f' and {more} more' if more > 0 else ''}"
+        # Who picked a side for each has nothing left to pick.
+        if sheet.picks:
+            said += f" · {_count(len(sheet.picks), 'thing')} to pick"
+        self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), said)
+
+    def _bringing(self) -> Callable[[Progress], object]:
+        three = self._three()
+        if three is None:
+            raise Refusal("There is nothing to bring together any more.")
+        base, ours, theirs = three
+        picks, fonts = dict(self._picks), self._workspace.engine.fonts
+
+        def again(other: object) -> Document:
+            return merge(base, ours, theirs, other).document  # type: ignore[arg-type]  # picks
+
+        def work(progress: Progress) -> tuple[Merged, TeamSheet]:
+            progress("Bringing both together …")
+            merged = merge(base, ours, theirs, picks)
+            found = merged.disagreements
+            return merged, merge_sheet(ours, merged.document, found, again, picks, fonts, progress)
+
+        return work
+
+    def _brought(self, result: tuple[Merged, TeamSheet]) -> None:
+        self._merged, sheet = result
+        said = f"{_count(len(sheet.rows), 'part')} would be another here"
+        if sheet.picks:
+            said += f" · {_count(len(sheet.picks), 'thing')} to pick"
+        self._bench.show_sheet(sheet, sheet.rows, said)
+
+    # --- history --------------------------------------------------------------------------
+
+    def _listed(self, versions: tuple[PartVersion, ...]) -> None:
+        self._versions = versions
+        asking = _HISTORY._replace(title=self._bench.title.text(), verb="Bring it back")
+        self._bench.begin(asking, self._version_rows(), ())
+        self._look_back(self._bench.current)
+
+    def _version_rows(self) -> list[SheetRow]:
+        return [
+            SheetRow(v.about.commit, v.version, f"{_day(v)}, {_who(v)}\n{_title(v)}")
+            for v in self._versions
+        ]
+
+    def _look_back(self, commit: str) -> None:
+        """Compares a version with what the library has now."""
+        if self._mode != "history" or not commit:
+            return
+        self.jobs.stop()
+        job = self.team.looking_back(self._library_id, commit, self._part)
+        part, fonts = self._part, self._workspace.engine.fonts
+
+        def work(progress: Progress) -> TeamSheet:
+            then, now = job(progress)
+            chapters = compared(_only(then, part), _only(now, part), fonts, progress)
+            return TeamSheet(
+                (),
+                {commit if c.owner == part else c.owner: c for c in chapters},
+                (),
+                (),
+                (),
+                then.document,
+                now.document,
+            )
+
+        self.jobs.start(work, self._compared, self._bench.show_problem)
+
+    def _compared(self, sheet: TeamSheet) -> None:
+        rows = self._version_rows()
+        sheet = sheet._replace(rows=tuple(rows))
+        newest = bool(self._versions) and self._bench.current == self._versions[0].about.commit
+        said = (
+            "This is what the library has now." if newest else "Left as it was, right as it is now."
+        )
+        self._bench.show_sheet(sheet, rows, said)
+        self._bench.confirm.setEnabled(not newest)
+
+    # --- doing it -------------------------------------------------------------------------
+
+    def _confirm(self, message: str) -> None:
+        if self._mode == "take" and self._taken is not None:
+            if self.team.take(self._taken, self._began):
+                self.leave()
+        elif self._mode == "publish" and self._request is not None:
+            job = self.team.publishing(
+                self._library_id, self._request, message, signature(), plan_wording
+            )
+            self.jobs.start(job, self._published, self._not_published)
+        elif self._mode == "history":
+            self._bring_back()
+        elif self._mode == "together" and self._merged is not None:
+            if self._workspace.document is not self._began:
+                self._work_out()  # the work went on meanwhile: once more, with what is now here
+                return
+            self._took_together(self._merged.document)
+            self.leave()
+
+    def _published(self, done: Published) -> None:
+        self.team.took_published(done)
+        parts = ", ".join(f"{p.name.rpartition('/')[2]} {p.version}" for p in done.plan.parts[:4])
+        self._frame.notice.show_message(f"Published: {parts or 'tokens'}.", ("Good", lambda: None))
+        self.leave()
+
+    def _not_published(self, sentence: str) -> None:
+        """Somebody was first, or the library cannot be reached: looks again, and shows."""
+        self._bench.show_problem(sentence)
+        self.jobs.start(self.team.look(), self._seen_again)
+
+    def _seen_again(self, seen: object) -> None:
+        self.team.took(seen)  # type: ignore[arg-type]  # what the job gives
+        if self._mode == "publish":
+            self._work_out()
+
+    def _bring_back(self) -> None:
+        """The version that is looked at becomes the file's own work, to be published anew."""
+        version = next((v for v in self._versions if v.about.commit == self._bench.current), None)
+        if version is None:
+            return
+        part, library = version.component, self._library_id
+        state = self.team.state(library)
+        if state is None:
+            return
+        name, held = part.name.rpartition("/")[2], state
+
+        def change(document: Document) -> Document:
+            if part.id not in document.components:
+                document = take_in(document, held, [part.id], {}).document
+            origins = document.sharing.origins
+            own = Origin(library, held.version(part.id), held.commit, True)
+            sharing = msgspec.structs.replace(document.sharing, origins=origins.set(part.id, own))
+            return msgspec.structs.replace(
+                document, components=document.components.set(part.id, part), sharing=sharing
+            )
+
+        step = f"bring back {name} {version.version}"
+        if self._workspace.edit(step, change, from_library=True):
+            self._workspace.open(part.id)
+            self.leave()
+            self._frame.notice.show_message(
+                f"{name} is as it was in {version.version}, in this file. Publish it to bring it "
+                "back for everybody.",
+                ("Publish …", self.show_publish),
+                ("Not now", lambda: None),
+            )
+
+    # --- parts of the file ----------------------------------------------------------------
+
+    def make_own(self, component_id: str = "") -> None:
+        """A part that was taken in becomes this file's own."""
+        self.team.make_own(component_id or self._workspace.selection.owner)
+
+    def work_here(self, component_id: str = "") -> None:
+        """A part that was taken in is worked on here from now on."""
+        self.team.work_here(component_id or self._workspace.selection.owner)
+
+    def let_colleagues_publish(self) -> None:
+        """The made-up colleagues of the demo publish; then their news are shown."""
+
+        def seen(result: tuple[Seen, ...]) -> None:
+            self.team.took(result)
+            news = self.news_text() or "nothing new for this file"
+            self._frame.notice.show_message(
+                f"The colleagues have published: {news}.",
+                ("Look at it …", self.show_news),
+                ("Later", lambda: None),
+            )
+
+        self.jobs.start(self.team.colleagues(signature().when), seen, self._failed)
+
+    def origin_actions(self, component_id: str) -> list[tuple[str, Callable[[], object]]]:
+        """What can be done with a part that comes from a library."""
+        if component_id not in self._workspace.document.sharing.origins:
+            return []
+        actions: list[tuple[str, Callable[[], object]]] = [
+            ("Go to its origin", partial(self.show_history, component_id))
+        ]
+        if self._workspace.document.sharing.read_only(component_id):
+            actions.append(("Work on it here", partial(self.team.work_here, component_id)))
+        actions.append(("Make it our own", partial(self.team.make_own, component_id)))
+        return actions
+
+    def news_text(self) -> str:
+        """How many parts have newer versions, in words."""
+        return news_text(len(self.team.fresh()))
+
+
+def _rows(candidates: tuple[SheetRow, ...], worked: tuple[SheetRow, ...]) -> list[SheetRow]:
+    """The candidates with what was worked out of them; what goes along stands behind."""
+    by_part = {row.part: row for row in worked}
+    ids = {row.part for row in candidates}
+    rows = [by_part.get(row.part, row) for row in candidates]
+    return [*rows, *(row for row in worked if row.part not in ids)]
+
+
+def _only(state: LibraryState, component_id: str) -> Document:
+    """A library with one component and all that it may show, for a comparison of that alone."""
+    component = state.document.components.get(component_id)
+    if component is None:
+        return state.document
+    kept = [*needs(state.document, component), component]
+    return msgspec.structs.replace(
+        state.document,
+        components=type(state.document.components)({c.id: c for c in kept}),
+        component_order=tuple(c.id for c in kept),
+    )
+
+
+def _count(number: int, thing: str) -> str:
+    return f"1 {thing}" if number == 1 else f"{number} {thing}s"
+
+
+def _day(version: PartVersion) -> str:
+    return datetime.fromtimestamp(version.about.when, UTC).strftime("%d %b %Y")
+
+
+def _who(version: PartVersion) -> str:
+    return version.about.author.partition(" <")[0]
+
+
+def _title(version: PartVersion) -> str:
+    """What a publication was for: the words behind its title."""
+    parts = version.about.message.strip().split("\n\n")
+    return (parts[1] if len(parts) > 1 else parts[0]).splitlines()[0][:80]
