@@ -46,10 +46,10 @@ class _CannotBeDone(Refusal):
 
 def add_commands(commands: _Commands) -> None:
     """Puts the commands of this file beside the others."""
-    made = commands.add_parser("new-library", help="make a library for a team")
-    made.add_argument("address", help="a new folder, or the address of an empty repository")
-    made.add_argument("--name", required=True)
-    made.set_defaults(act=_new_library)
+    new_library = commands.add_parser("new-library", help="make a library for a team")
+    new_library.add_argument("address", help="a new folder, or the address of an empty repository")
+    new_library.add_argument("--name", required=True)
+    new_library.set_defaults(act=_new_library)
     out = commands.add_parser("publish", help="put components of a file into a library")
     out.add_argument("file", type=Path)
     out.add_argument("--library", required=True, metavar="ADDRESS")
@@ -61,11 +61,11 @@ def add_commands(commands: _Commands) -> None:
     old.add_argument("file", type=Path)
     old.add_argument("--json", action="store_true")
     old.set_defaults(act=_outdated)
-    taken = commands.add_parser("take-in", help="take newer versions of parts into a file")
-    taken.add_argument("file", type=Path)
-    taken.add_argument("--library", metavar="ADDRESS", help="where to take new parts from")
-    taken.add_argument("--component", action="append", default=[], metavar="NAME")
-    taken.set_defaults(act=_take_in)
+    take_in_parser = commands.add_parser("take-in", help="take newer versions of parts into a file")
+    take_in_parser.add_argument("file", type=Path)
+    take_in_parser.add_argument("--library", metavar="ADDRESS", help="where to take new parts from")
+    take_in_parser.add_argument("--component", action="append", default=[], metavar="NAME")
+    take_in_parser.set_defaults(act=_take_in)
     diff = commands.add_parser("diff", help="what differs between two files")
     diff.add_argument("before", type=Path, metavar="A")
     diff.add_argument("after", type=Path, metavar="B")
@@ -97,10 +97,12 @@ def _publish(arguments: argparse.Namespace) -> int:
     ids = tuple(_component(document, name).id for name in arguments.component)
     levels = dict.fromkeys(ids, arguments.level) if arguments.level else {}
     request = Request(document, ids, connection.bases(document, state), levels)
-    by = signature()
-    done = publish(request, connection.reader, arguments.message, by, plan_wording, untold)
-    native.save(published(document, done, request), arguments.file, disk_state)
-    for part in done.parts:
+    by_whom = signature()
+    publication = publish(
+        request, connection.reader, arguments.message, by_whom, plan_wording, untold
+    )
+    native.save(published(document, publication, request), arguments.file, disk_state)
+    for part in publication.parts:
         print(f"{quoted(part.name)} {part.version}" + (f" (was {part.old})" if part.old else ""))
     return 0
 
@@ -125,17 +127,17 @@ def _connections(document: Document) -> Iterable[tuple[Library, Connection]]:
 
 def _outdated(arguments: argparse.Namespace) -> int:
     document = native.load(arguments.file)
-    found = []
+    outdated_parts = []
     for library, connection in _connections(document):
         for part in news(document, connection.refreshed(untold)):
-            found.append(
+            outdated_parts.append(
                 {"component": part.name, "here": part.old, "there": part.new, "in": library.name}
             )
     if arguments.json:
-        print(json.dumps(found, indent=1, ensure_ascii=False))
-    for part_found in found if not arguments.json else ():
+        print(json.dumps(outdated_parts, indent=1, ensure_ascii=False))
+    for part_found in outdated_parts if not arguments.json else ():
         print("{component} {here} → {there}, in {in}".format(**part_found))
-    return 1 if found else 0
+    return 1 if outdated_parts else 0
 
 
 def _take_in(arguments: argparse.Namespace) -> int:
@@ -144,28 +146,30 @@ def _take_in(arguments: argparse.Namespace) -> int:
     if arguments.library:
         connections = [connect(arguments.library, copies_folder())]
     before = document
-    wanted = list(arguments.component)
+    names = list(arguments.component)
     for connection in connections:
         state = connection.refreshed(untold)
-        if wanted:
-            ids = [c.id for c in state.document.in_order() if _is_called(c, wanted)]
+        if names:
+            ids = [c.id for c in state.document.in_order() if _is_called(c, names)]
         else:
             ids = [part.component for part in news(document, state)]
         if not ids:
             continue
-        taken = take_in(document, state, ids, connection.bases(document, state))
-        if taken.disagreements:
+        taken_in = take_in(document, state, ids, connection.bases(document, state))
+        if taken_in.disagreements:
             words = DifferenceWords(document, state.document)
-            lines = "; ".join(words.disagreement(found) for found in taken.disagreements)
+            lines = "; ".join(
+                words.disagreement(disagreement) for disagreement in taken_in.disagreements
+            )
             raise _CannotBeDone(f"Open the file and pick, nothing was taken in: {lines}.")
-        document = taken.document
-        for part in taken.parts:
+        document = taken_in.document
+        for part in taken_in.parts:
             print(f"{quoted(part.name)} {part.old or 'new'} → {part.new}")
-        for lost in taken.aside:
+        for lost in taken_in.aside:
             owner = document.owner(lost.owner)
             print(f"set aside on {owner.name if owner else lost.owner}: {lost.description}")
-    known = {name for component in document.in_order() for name in names_of(component)}
-    missing = [name for name in wanted if name not in known]
+    existing_names = {name for component in document.in_order() for name in names_of(component)}
+    missing = [name for name in names if name not in existing_names]
     if missing:
         raise _CannotBeDone(f"No library of this file has “{missing[0]}”. Nothing was taken in.")
     if document is not before:
@@ -227,7 +231,7 @@ def _merge(arguments: argparse.Namespace) -> int:
         raise _CannotBeDone(f"“{missing}” cannot be read: {problem.strerror}.") from problem
     merged = merge_files(base, ours, theirs, name)
     write_file(out, merged.data)
-    return _told(len(merged.disagreements), name)
+    return _exit_code(len(merged.disagreements), name)
 
 
 def _merge_folders(arguments: argparse.Namespace, out: Path) -> int:
@@ -236,13 +240,11 @@ def _merge_folders(arguments: argparse.Namespace, out: Path) -> int:
     )
     merged = merge_documents(base, ours, theirs)
     native.save(merged.document, out)
-    return _told(len(merged.disagreements), out.name)
+    return _exit_code(len(merged.disagreements), out.name)
 
 
-def _told(count: int, name: str) -> int:
+def _exit_code(count: int, name: str) -> int:
     if count:
-        things = "one thing" if count == 1 else f"{count} things"
-        print(
-            f"“{quoted(name)}”: {things} to pick. Open the file in Outgrowth; ours stands for now."
-        )
+        count_text = "one thing" if count == 1 else f"{count} things"
+        print(f"“{quoted(name)}”: {count_text} to pick. Open it in Outgrowth; ours stands for now.")
     return 1 if count else 0

@@ -25,7 +25,7 @@ class _Thread(QThread):
     def run(self) -> None:
         """Does the job; ends early where it was asked to stop."""
         try:
-            result = self._job(self._tell)
+            result = self._job(self._report)
         except Cancelled:
             return
         except Refusal as problem:
@@ -33,7 +33,7 @@ class _Thread(QThread):
             return
         self.gave.emit(result)
 
-    def _tell(self, text: str) -> None:
+    def _report(self, text: str) -> None:
         if self.isInterruptionRequested():
             raise Cancelled("Stopped; nothing was changed.")
         self.progressed.emit(text)
@@ -50,7 +50,7 @@ class JobRunner(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self._current: _Thread | None = None
-        self._wanted = False
+        self._is_wanted = False
         self._waiting: list[tuple[Callable[..., object], Callable[..., object], Any]] = []
 
     @property
@@ -73,7 +73,7 @@ class JobRunner(QObject):
         """Stops what is being done and forgets what waits. It ends by itself, soon; the window
         does not wait for it."""
         self._waiting.clear()
-        self._wanted = False
+        self._is_wanted = False
         if self._current is not None:
             self._current.requestInterruption()
             self.progressed.emit("")
@@ -87,15 +87,15 @@ class JobRunner(QObject):
     def _next(self) -> None:
         job, took, failed = self._waiting.pop(0)
         thread = self._current = _Thread(job, self)
-        self._wanted = True
-        thread.progressed.connect(self._told)
-        thread.gave.connect(lambda result: took(result) if self._wanted else None)
-        thread.failed.connect(lambda text: failed(text) if failed and self._wanted else None)
+        self._is_wanted = True
+        thread.progressed.connect(self._relay)
+        thread.gave.connect(lambda result: took(result) if self._is_wanted else None)
+        thread.failed.connect(lambda text: failed(text) if failed and self._is_wanted else None)
         thread.finished.connect(self._ended)
         thread.start()
 
-    def _told(self, text: str) -> None:
-        if self._wanted:
+    def _relay(self, text: str) -> None:
+        if self._is_wanted:
             self.progressed.emit(text)
 
     def _ended(self) -> None:

@@ -27,7 +27,7 @@ from outgrowth.core.team.store import Progress
 from outgrowth.core.team.taking import TakenIn, take_in
 from outgrowth.core.team.versions import Level
 from outgrowth.workspace.libraries import signature
-from outgrowth.workspace.team import Published, Seen, Team
+from outgrowth.workspace.team import LibraryView, Published, Team
 from outgrowth.workspace.views.comparison import compared
 from outgrowth.workspace.views.difference_text import plan_wording
 from outgrowth.workspace.views.team_sheet import (
@@ -86,7 +86,7 @@ class TeamController(QObject):
         self._levels: dict[str, Level] = {}
         self._candidates: tuple[SheetRow, ...] = ()
         self._began: Document = self._workspace.document
-        self._taken: TakenIn | None = None
+        self._taken_in: TakenIn | None = None
         self._request: Request | None = None
         self._three: Callable[[], tuple[Document, Document, Document] | None] = lambda: None
         self._merged: Merged | None = None
@@ -131,14 +131,14 @@ class TeamController(QObject):
 
     def ask_connect(self) -> None:
         """Asks where a library is, and connects to it."""
-        dialog = LibraryDialog(self._frame, making=False)
+        dialog = LibraryDialog(self._frame, is_new=False)
         dialog.accepted.connect(lambda: self.connect_to(dialog.address))
         dialog.open()
 
     def ask_make(self) -> None:
         """Asks where a new library is to be made, and makes it."""
         name = f"{self._workspace.document.name} parts"
-        dialog = LibraryDialog(self._frame, making=True, name=name)
+        dialog = LibraryDialog(self._frame, is_new=True, name=name)
         dialog.accepted.connect(lambda: self.make(dialog.address, dialog.name))
         dialog.open()
 
@@ -151,9 +151,9 @@ class TeamController(QObject):
         """Makes a library and connects to it."""
         self.jobs.start(self.team.making(address, name, signature()), self._connected, self._failed)
 
-    def _connected(self, seen: object) -> None:
+    def _connected(self, views: object) -> None:
         self._frame.notice.hide()
-        self.team.connect(seen)  # type: ignore[arg-type]  # what the job gives
+        self.team.connect(views)  # type: ignore[arg-type]  # what the job gives
         self._frame.library.tabs.choose("Team")
 
     def _failed(self, sentence: str) -> None:
@@ -172,7 +172,7 @@ class TeamController(QObject):
         self.jobs.stop()
         self._mode, self._candidates = mode, candidates
         self._picks, self._levels = {}, {}
-        self._taken = self._request = self._merged = None
+        self._taken_in = self._request = self._merged = None
         self._bench.let_tick(row.part for row in candidates)
         self.shown.emit()
         self._bench.begin(asking, candidates, chosen)
@@ -188,8 +188,8 @@ class TeamController(QObject):
             )
             return
         self._library = self._workspace.document.sharing.library(fresh[0].library)
-        here = tuple(one.news for one in fresh if one.library == fresh[0].library)
-        rows = tuple(SheetRow(n.component, n.name, f"{n.old} → {n.new}") for n in here)
+        library_news = tuple(view.news for view in fresh if view.library == fresh[0].library)
+        rows = tuple(SheetRow(n.component, n.name, f"{n.old} → {n.new}") for n in library_news)
         self._begin("take", _TAKE, rows, tuple(row.part for row in rows))
         self._work_out()
 
@@ -210,13 +210,13 @@ class TeamController(QObject):
 
     def show_publish(self) -> None:
         """What of this file the library has otherwise, or not at all."""
-        seen = [one for one in self.team.libraries if one.state is not None]
-        if not seen:
+        views = [view for view in self.team.libraries if view.state is not None]
+        if not views:
             self._workspace.failed.emit(
                 "There is no library that could be reached. Connect to one, or make one, first."
             )
             return
-        library = self._library = seen[0].library
+        library = self._library = views[0].library
         asking = _PUBLISH._replace(title=f"Publish to {library.name}")
         self._begin("publish", asking, (), ())
         self.jobs.start(self.team.changed_parts(library.id), self._candidates_came, self._refused)
@@ -229,7 +229,7 @@ class TeamController(QObject):
             self._bench.show_problem(f"“{library.name}” has all of this file's own parts.")
             return
         rows = tuple(
-            SheetRow(i, document.components[i].name, self._known(document, i)) for i in ids
+            SheetRow(i, document.components[i].name, self._changed_since(document, i)) for i in ids
         )
         on_bench = self._workspace.selection.owner
         published = tuple(i for i in ids if i in document.sharing.origins)
@@ -239,7 +239,7 @@ class TeamController(QObject):
         self._work_out()
 
     @staticmethod
-    def _known(document: Document, component_id: str) -> str:
+    def _changed_since(document: Document, component_id: str) -> str:
         origin: Origin | None = document.sharing.origins.get(component_id)
         return f"changed since {origin.version}" if origin is not None else "not in the library"
 
@@ -255,18 +255,18 @@ class TeamController(QObject):
         self._begin("history", _HISTORY._replace(title=f"{name}: history"), (), ())
         self.jobs.start(
             self.team.history(state.library.id, component_id),
-            self._listed,
+            self._history_came,
             self._bench.show_problem,
         )
 
     def show_together(
         self,
         three: Callable[[], tuple[Document, Document, Document] | None],
-        take: Callable[[Document], object],
+        use: Callable[[Document], object],
     ) -> None:
         """Two documents that began as one: `three` gives base, ours and theirs as they are now,
         `take` gets what comes of them."""
-        self._three, self._took_together = three, take
+        self._three, self._took_together = three, use
         self._begin("together", _TOGETHER, (), ())
         self._work_out()
 
@@ -320,23 +320,23 @@ class TeamController(QObject):
         fonts = self._workspace.engine.fonts
 
         def work(progress: Progress) -> tuple[TakenIn, TeamSheet]:
-            taken = job(progress)
+            taken_in = job(progress)
             again = redone(progress)
-            return taken, take_sheet(document, taken, again, picks, fonts, progress)
+            return taken_in, take_sheet(document, taken_in, again, picks, fonts, progress)
 
         return work
 
     def _would_take(self, result: tuple[TakenIn, TeamSheet]) -> None:
-        self._taken, sheet = result
-        along = len(self._taken.parts) - len(
-            {part.component for part in self._taken.parts} & set(self._bench.chosen())
+        self._taken_in, sheet = result
+        along = len(self._taken_in.parts) - len(
+            {part.component for part in self._taken_in.parts} & set(self._bench.chosen())
         )
-        parts = [_count(len(self._taken.parts), "part")]
+        parts = [_count(len(self._taken_in.parts), "part")]
         if along:
             parts.append(f"{along} of them needed by the others")
         parts.append(f"{_count(len(sheet.screens), 'screen')} would look different")
         if sheet.picks:
-            parts.append(f"{_count(len(sheet.picks), 'thing')} to pick")
+            parts.append(f"{_count(len(sheet.picks), 'noun')} to pick")
         self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), " · ".join(parts))
 
     def _planning(self, chosen: tuple[str, ...]) -> Callable[[Progress], object]:
@@ -356,15 +356,15 @@ class TeamController(QObject):
     def _would_publish(self, result: tuple[Request, Plan, TeamSheet]) -> None:
         request, plan, sheet = result
         # What is shown as counting counts, unless another side is picked.
-        shown: dict[Key, Side] = {found.key: "ours" for found in plan.disagreements}
+        shown: dict[Key, Side] = {changes.key: "ours" for changes in plan.disagreements}
         self._request = request._replace(picks={**shown, **request.picks})
         parts = ", ".join(f"{p.name.rpartition('/')[2]} {p.version}" for p in plan.parts[:4])
         more = len(plan.parts) - 4
-        said = f"Goes out: {parts or 'only tokens'}{f' and {more} more' if more > 0 else ''}"
+        summary = f"Goes out: {parts or 'only tokens'}{f' and {more} more' if more > 0 else ''}"
         # Who picked a side for each has nothing left to pick.
         if sheet.picks:
-            said += f" · {_count(len(sheet.picks), 'thing')} to pick"
-        self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), said)
+            summary += f" · {_count(len(sheet.picks), 'noun')} to pick"
+        self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), summary)
 
     def _bringing(self) -> Callable[[Progress], object]:
         three = self._three()
@@ -373,27 +373,29 @@ class TeamController(QObject):
         base, ours, theirs = three
         picks, fonts = dict(self._picks), self._workspace.engine.fonts
 
-        def again(other: object) -> Document:
-            return merge(base, ours, theirs, other).document  # type: ignore[arg-type]  # picks
+        def again(picks_tried: object) -> Document:
+            return merge(base, ours, theirs, picks_tried).document  # type: ignore[arg-type]  # picks
 
         def work(progress: Progress) -> tuple[Merged, TeamSheet]:
             progress("Bringing both together …")
             merged = merge(base, ours, theirs, picks)
-            found = merged.disagreements
-            return merged, merge_sheet(ours, merged.document, found, again, picks, fonts, progress)
+            changes = merged.disagreements
+            return merged, merge_sheet(
+                ours, merged.document, changes, again, picks, fonts, progress
+            )
 
         return work
 
     def _brought(self, result: tuple[Merged, TeamSheet]) -> None:
         self._merged, sheet = result
-        said = f"{_count(len(sheet.rows), 'part')} would be another here"
+        summary = f"{_count(len(sheet.rows), 'part')} would be another here"
         if sheet.picks:
-            said += f" · {_count(len(sheet.picks), 'thing')} to pick"
-        self._bench.show_sheet(sheet, sheet.rows, said)
+            summary += f" · {_count(len(sheet.picks), 'noun')} to pick"
+        self._bench.show_sheet(sheet, sheet.rows, summary)
 
     # --- history --------------------------------------------------------------------------
 
-    def _listed(self, versions: tuple[PartVersion, ...]) -> None:
+    def _history_came(self, versions: tuple[PartVersion, ...]) -> None:
         self._versions = versions
         asking = _HISTORY._replace(title=self._bench.title.text(), verb="Bring it back")
         self._bench.begin(asking, self._version_rows(), ())
@@ -401,7 +403,7 @@ class TeamController(QObject):
 
     def _version_rows(self) -> list[SheetRow]:
         return [
-            SheetRow(v.about.commit, v.version, f"{_day(v)}, {_who(v)}\n{_title(v)}")
+            SheetRow(v.about.commit, v.version, f"{_day(v)}, {_author(v)}\n{_title(v)}")
             for v in self._versions
         ]
 
@@ -414,16 +416,16 @@ class TeamController(QObject):
         part, fonts = self._part, self._workspace.engine.fonts
 
         def work(progress: Progress) -> TeamSheet:
-            then, now = job(progress)
-            chapters = compared(_only(then, part), _only(now, part), fonts, progress)
+            old_state, new_state = job(progress)
+            chapters = compared(_only(old_state, part), _only(new_state, part), fonts, progress)
             return TeamSheet(
                 (),
                 {commit if c.owner == part else c.owner: c for c in chapters},
                 (),
                 (),
                 (),
-                then.document,
-                now.document,
+                old_state.document,
+                new_state.document,
             )
 
         self.jobs.start(work, self._compared, self._bench.show_problem)
@@ -432,17 +434,17 @@ class TeamController(QObject):
         rows = self._version_rows()
         sheet = sheet._replace(rows=tuple(rows))
         newest = bool(self._versions) and self._bench.current == self._versions[0].about.commit
-        said = (
+        summary = (
             "This is what the library has now." if newest else "Left as it was, right as it is now."
         )
-        self._bench.show_sheet(sheet, rows, said)
+        self._bench.show_sheet(sheet, rows, summary)
         self._bench.confirm.setEnabled(not newest)
 
     # --- doing it -------------------------------------------------------------------------
 
     def _confirm(self, message: str) -> None:
-        if self._mode == "take" and self._taken is not None:
-            if self.team.take(self._taken, self._began):
+        if self._mode == "take" and self._taken_in is not None:
+            if self.team.take(self._taken_in, self._began):
                 self.leave()
         elif self._mode == "publish" and self._request is not None:
             job = self.team.publishing(
@@ -458,9 +460,11 @@ class TeamController(QObject):
             self._took_together(self._merged.document)
             self.leave()
 
-    def _published(self, done: Published) -> None:
-        self.team.took_published(done)
-        parts = ", ".join(f"{p.name.rpartition('/')[2]} {p.version}" for p in done.plan.parts[:4])
+    def _published(self, publication: Published) -> None:
+        self.team.took_published(publication)
+        parts = ", ".join(
+            f"{p.name.rpartition('/')[2]} {p.version}" for p in publication.plan.parts[:4]
+        )
         self._frame.notice.show_message(f"Published: {parts or 'tokens'}.", ("Good", lambda: None))
         self.leave()
 
@@ -469,8 +473,8 @@ class TeamController(QObject):
         self._bench.show_problem(sentence)
         self.jobs.start(self.team.look(), self._seen_again)
 
-    def _seen_again(self, seen: object) -> None:
-        self.team.took(seen)  # type: ignore[arg-type]  # what the job gives
+    def _seen_again(self, views: object) -> None:
+        self.team.took(views)  # type: ignore[arg-type]  # what the job gives
         if self._mode == "publish":
             self._work_out()
 
@@ -483,13 +487,13 @@ class TeamController(QObject):
         state = self.team.state(library)
         if state is None:
             return
-        name, held = part.name.rpartition("/")[2], state
+        name, library_state = part.name.rpartition("/")[2], state
 
         def change(document: Document) -> Document:
             if part.id not in document.components:
-                document = take_in(document, held, [part.id], {}).document
+                document = take_in(document, library_state, [part.id], {}).document
             origins = document.sharing.origins
-            own = Origin(library, held.version(part.id), held.commit, True)
+            own = Origin(library, library_state.version(part.id), library_state.commit, True)
             sharing = msgspec.structs.replace(document.sharing, origins=origins.set(part.id, own))
             return msgspec.structs.replace(
                 document, components=document.components.set(part.id, part), sharing=sharing
@@ -519,7 +523,7 @@ class TeamController(QObject):
     def let_colleagues_publish(self) -> None:
         """The made-up colleagues of the demo publish; then their news are shown."""
 
-        def seen(result: tuple[Seen, ...]) -> None:
+        def views(result: tuple[LibraryView, ...]) -> None:
             self.team.took(result)
             news = self.news_text() or "nothing new for this file"
             self._frame.notice.show_message(
@@ -528,7 +532,7 @@ class TeamController(QObject):
                 ("Later", lambda: None),
             )
 
-        self.jobs.start(self.team.colleagues(signature().when), seen, self._failed)
+        self.jobs.start(self.team.colleagues(signature().when), views, self._failed)
 
     def origin_actions(self, component_id: str) -> list[tuple[str, Callable[[], object]]]:
         """What can be done with a part that comes from a library."""
@@ -560,23 +564,23 @@ def _only(state: LibraryState, component_id: str) -> Document:
     component = state.document.components.get(component_id)
     if component is None:
         return state.document
-    kept = [*needs(state.document, component), component]
+    components = [*needs(state.document, component), component]
     return msgspec.structs.replace(
         state.document,
-        components=type(state.document.components)({c.id: c for c in kept}),
-        component_order=tuple(c.id for c in kept),
+        components=type(state.document.components)({c.id: c for c in components}),
+        component_order=tuple(c.id for c in components),
     )
 
 
-def _count(number: int, thing: str) -> str:
-    return f"1 {thing}" if number == 1 else f"{number} {thing}s"
+def _count(number: int, noun: str) -> str:
+    return f"1 {noun}" if number == 1 else f"{number} {noun}s"
 
 
 def _day(version: PartVersion) -> str:
     return datetime.fromtimestamp(version.about.when, UTC).strftime("%d %b %Y")
 
 
-def _who(version: PartVersion) -> str:
+def _author(version: PartVersion) -> str:
     return version.about.author.partition(" <")[0]
 
 

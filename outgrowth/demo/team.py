@@ -68,9 +68,11 @@ def shared(document: Document, connection: Connection, when: int) -> Document:
     request = Request(document, document.component_order, connection.bases(document, state))
     if state.document.component_order:
         return take_in(document, state, state.document.component_order, {}).document
-    by = Signature(_TOVE, when)
-    done = publish(request, connection.reader, "The parts of the ferry line", by, _plainly, untold)
-    return published(document, done, request)
+    signature = Signature(_TOVE, when)
+    plans = publish(
+        request, connection.reader, "The parts of the ferry line", signature, _plainly, untold
+    )
+    return published(document, plans, request)
 
 
 def colleagues_publish(
@@ -80,8 +82,8 @@ def colleagues_publish(
     that clashes with work of the file that isn't published yet. What was published before is
     gone over once more with another value."""
     connection = connect(address, copies)
-    done = []
-    for by, message, edit in (
+    plans = []
+    for signature, message, edit in (
         (_MAREN, "The button in the colour of deep water", _recoloured),
         (_TOVE, "Notices can be urgent", _toned),
         (_MAREN, "What we agreed on yesterday", _clashing(document)),
@@ -97,9 +99,9 @@ def colleagues_publish(
             continue
         bases = {i: state.document.components[i] for i in ids}
         request = Request(changed, ids, bases)
-        signed = Signature(by, when)
-        done.append(publish(request, connection.reader, message, signed, _plainly, progress))
-    return done
+        signed = Signature(signature, when)
+        plans.append(publish(request, connection.reader, message, signed, _plainly, progress))
+    return plans
 
 
 def _recoloured(document: Document) -> Document:
@@ -108,8 +110,8 @@ def _recoloured(document: Document) -> Document:
         return document
     kind = button.axes[0]
     place = Place(button.id, (), Map({kind.id: kind.values[0].id}))
-    now = next((r.value for r in button.rules if r.property == "fill" and kind.id in r.when), None)
-    color = _DEEP if now != _DEEP else Color(0.02, 0.2, 0.28)
+    fill = next((r.value for r in button.rules if r.property == "fill" and kind.id in r.when), None)
+    color = _DEEP if fill != _DEEP else Color(0.02, 0.2, 0.28)
     return set_properties(document, place, {"fill": color}, Map({kind.id: kind.values[0].id}))
 
 
@@ -119,9 +121,9 @@ def _toned(document: Document) -> Document:
         return document
     values = (AxisValue("calm", "calm"), AxisValue("urgent", "urgent"))
     document = add_axis(document, notice.id, Axis("tone", "Tone", values, "calm"))
-    held = document.components[notice.id]
-    rule = Rule(Map({"tone": "urgent"}), (held.root.id,), "fill", _URGENT)
-    toned = msgspec.structs.replace(held, rules=(*held.rules, rule))
+    component = document.components[notice.id]
+    rule = Rule(Map({"tone": "urgent"}), (component.root.id,), "fill", _URGENT)
+    toned = msgspec.structs.replace(component, rules=(*component.rules, rule))
     return msgspec.structs.replace(document, components=document.components.set(notice.id, toned))
 
 
@@ -133,8 +135,8 @@ def _clashing(mine: Document) -> Callable[[Document], Document]:
             theirs = document.components.get(component.id)
             if theirs is None or mine.sharing.read_only(component.id):
                 continue
-            for found in differences(theirs, component):
-                changed = _other(theirs, found)
+            for difference in differences(theirs, component):
+                changed = _said_otherwise(theirs, difference)
                 if changed is not None:
                     return msgspec.structs.replace(
                         document, components=document.components.set(changed.id, changed)
@@ -144,13 +146,13 @@ def _clashing(mine: Document) -> Callable[[Document], Document]:
     return edit
 
 
-def _other(component: Component, found: Difference) -> Component | None:
+def _said_otherwise(component: Component, difference: Difference) -> Component | None:
     """A component that says a third thing where the file said another; None where it cannot."""
-    place = found.key[2:]
-    if len(place) != 4 or place[0] != "node" or place[2] != "style" or found.kind == "removed":
+    place = difference.key[2:]
+    if len(place) != 4 or place[0] != "node" or place[2] != "style" or difference.kind == "removed":
         return None
     name = str(place[3])
-    value = _third(name, found.after)
+    value = _third(name, difference.after)
     if value is None:
         return None
     document = Document("", Map({component.id: component}), component_order=(component.id,))
@@ -168,6 +170,7 @@ def _third(name: str, value: object) -> Value | None:
     return None
 
 
-def _plainly(_: Plan, found: Difference) -> str:
+def _plainly(_: Plan, difference: Difference) -> str:
     """A difference in the fewest words: the demo's own changelog is read by nobody else."""
-    return f"{found.kind} {' '.join(str(part) for part in found.key[2:] if isinstance(part, str))}"
+    words = [part for part in difference.key[2:] if isinstance(part, str)]
+    return f"{difference.kind} {' '.join(words)}"

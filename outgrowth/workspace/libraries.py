@@ -28,12 +28,12 @@ def signature() -> Signature:
 
     config = StackedConfig.default()
 
-    def known(key: str) -> str:
+    def setting(key: str) -> str:
         try:
             return config.get((b"user",), key.encode()).decode("utf-8", "replace")
         except KeyError:
             return ""
 
-    name = known("name") or os.environ.get("USER", "") or "somebody"
+    name = setting("name") or os.environ.get("USER", "") or "somebody"
     clean = name.replace("<", "").replace(">", "").replace("\n", " ").strip()
-    return Signature(f"{clean or 'somebody'} <{known('email')}>", int(time.time()))
+    return Signature(f"{clean or 'somebody'} <{setting('email')}>", int(time.time()))

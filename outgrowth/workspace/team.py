@@ -44,7 +44,7 @@ Result = TypeVar("Result")
 Job = Callable[[Progress], Result]
 
 
-class Seen(NamedTuple):
+class LibraryView(NamedTuple):
     """A library as it was seen last.
 
     connection, state  None while nobody could open it
@@ -82,7 +82,7 @@ class Team:
         """`copies` is the folder for what is read of libraries behind addresses."""
         self._workspace = workspace
         self._copies = copies
-        self.seen: dict[str, Seen] = {}
+        self.views: dict[str, LibraryView] = {}
         self.changed = PlainNotice()
         self._engines: dict[str, Engine] = {}
         # What the news were worked out from, by identity, and the news.
@@ -92,81 +92,83 @@ class Team:
     # --- reading ----------------------------------------------------------------------------
 
     @property
-    def libraries(self) -> tuple[Seen, ...]:
+    def libraries(self) -> tuple[LibraryView, ...]:
         """The libraries that the file knows, each as it was seen last."""
-        known = self._workspace.document.sharing.libraries
-        return tuple(self.seen.get(library.id, Seen(library)) for library in known)
+        libraries = self._workspace.document.sharing.libraries
+        return tuple(self.views.get(library.id, LibraryView(library)) for library in libraries)
 
     def state(self, library_id: str) -> LibraryState | None:
         """What a library holds, as far as it was seen."""
-        seen = self.seen.get(library_id)
-        return seen.state if seen is not None else None
+        view = self.views.get(library_id)
+        return view.state if view is not None else None
 
     def holding(self, component_id: str) -> LibraryState | None:
         """The library that a part of the file comes from, or that has one with this id."""
         origin = self._workspace.document.sharing.origins.get(component_id)
         if origin is not None:
             return self.state(origin.library)
-        states = (seen.state for seen in self.libraries)
+        states = (view.state for view in self.libraries)
         return next((s for s in states if s and component_id in s.document.components), None)
 
     def engine(self, library_id: str) -> Engine:
         """What draws a library's own parts."""
         fonts = self._workspace.engine.fonts
-        held = self._engines.get(library_id)
-        if held is None or held.fonts is not fonts:
-            held = self._engines[library_id] = Engine(fonts)
-        return held
+        engine = self._engines.get(library_id)
+        if engine is None or engine.fonts is not fonts:
+            engine = self._engines[library_id] = Engine(fonts)
+        return engine
 
     def fresh(self) -> tuple[Fresh, ...]:
         """The parts of the file that have newer versions, as far as was seen."""
         document = self._workspace.document
-        states = tuple(seen.state for seen in self.libraries if seen.state is not None)
+        states = tuple(view.state for view in self.libraries if view.state is not None)
         key = (document.sharing, document.components, *states)
-        known, _ = self._fresh
-        if len(known) != len(key) or any(a is not b for a, b in zip(known, key, strict=True)):
-            found = tuple(
+        libraries, _ = self._fresh
+        if len(libraries) != len(key) or any(
+            a is not b for a, b in zip(libraries, key, strict=True)
+        ):
+            news_found = tuple(
                 Fresh(state.library.id, part) for state in states for part in news(document, state)
             )
-            self._fresh = key, found
+            self._fresh = key, news_found
         return self._fresh[1]
 
     def supplied(self, document: Document, component_id: str) -> Document:
         """The document with a component that one of its libraries has, if it has none such."""
         if component_id in document.components:
             return document
-        for seen in self.libraries:
-            if seen.state is not None and component_id in seen.state.document.components:
-                return take_in(document, seen.state, [component_id], {}).document
+        for view in self.libraries:
+            if view.state is not None and component_id in view.state.document.components:
+                return take_in(document, view.state, [component_id], {}).document
         return document
 
     # --- jobs: they only read what they were given -------------------------------------------
 
-    def look(self) -> Job[tuple[Seen, ...]]:
+    def look(self) -> Job[tuple[LibraryView, ...]]:
         """Asks all libraries of the file what is newest."""
-        seen, copies = self.libraries, self._copies
-        return lambda progress: tuple(_looked(one, copies, progress) for one in seen)
+        views, copies = self.libraries, self._copies
+        return lambda progress: tuple(_looked(view, copies, progress) for view in views)
 
-    def connecting(self, address: str) -> Job[Seen]:
+    def connecting(self, address: str) -> Job[LibraryView]:
         """Connects to a library that is there."""
         copies = self._copies
 
-        def job(progress: Progress) -> Seen:
+        def job(progress: Progress) -> LibraryView:
             connection = connect(address.strip(), copies)
             state = connection.refreshed(progress)
-            return Seen(state.library, connection, state)
+            return LibraryView(state.library, connection, state)
 
         return job
 
-    def making(self, address: str, name: str, by: Signature) -> Job[Seen]:
+    def making(self, address: str, name: str, signature: Signature) -> Job[LibraryView]:
         """Makes a new library."""
         copies = self._copies
 
-        def job(progress: Progress) -> Seen:
+        def job(progress: Progress) -> LibraryView:
             progress("Making the library …")
-            connection = make_library(address.strip(), name, by, copies)
+            connection = make_library(address.strip(), name, signature, copies)
             state = connection.newest()
-            return Seen(state.library, connection, state)
+            return LibraryView(state.library, connection, state)
 
         return job
 
@@ -230,25 +232,25 @@ class Team:
         library_id: str,
         request: Request,
         message: str,
-        by: Signature,
+        signature: Signature,
         wording: Callable[..., str],
     ) -> Job[Published]:
         """Publishes."""
         connection, _ = self._open(library_id)
 
         def job(progress: Progress) -> Published:
-            done = publish(request, connection.reader, message, by, wording, progress)
-            return Published(done, request, library_id)
+            publication = publish(request, connection.reader, message, signature, wording, progress)
+            return Published(publication, request, library_id)
 
         return job
 
-    def colleagues(self, when: int) -> Job[tuple[Seen, ...]]:
+    def colleagues(self, when: int) -> Job[tuple[LibraryView, ...]]:
         """Lets the made-up colleagues of the demo publish, and looks again."""
         document, copies = self._workspace.document, self._copies
         looking = self.look()
         libraries = document.sharing.libraries
 
-        def job(progress: Progress) -> tuple[Seen, ...]:
+        def job(progress: Progress) -> tuple[LibraryView, ...]:
             for library in libraries:
                 if is_demo_library(library.address):
                     progress("The colleagues publish …")
@@ -267,37 +269,37 @@ class Team:
     ) -> Job[tuple[LibraryState, LibraryState]]:
         """The library as it was at a commit, and as it is now."""
         connection, state = self._open(library_id)
-        return lambda progress: (connection.reader.at(commit), state)
+        return lambda progress: (connection.reader.state_at(commit), state)
 
     def _open(self, library_id: str) -> tuple[Connection, LibraryState]:
-        seen = self.seen.get(library_id)
-        if seen is None or seen.connection is None or seen.state is None:
-            name = seen.library.name if seen is not None else "The library"
+        view = self.views.get(library_id)
+        if view is None or view.connection is None or view.state is None:
+            name = view.library.name if view is not None else "The library"
             raise LibraryProblem(f"“{quoted(name)}” cannot be reached now; look again later.")
-        return seen.connection, seen.state
+        return view.connection, view.state
 
     # --- what jobs gave ---------------------------------------------------------------------
 
-    def took(self, seen: Iterable[Seen]) -> None:
+    def took(self, views: Iterable[LibraryView]) -> None:
         """Libraries were looked at."""
-        for one in seen:
-            self.seen[one.library.id] = one
+        for view in views:
+            self.views[view.library.id] = view
         self.changed.emit()
 
-    def connect(self, seen: Seen) -> None:
+    def connect(self, view: LibraryView) -> None:
         """The file knows a library from now on, as a step that can be undone."""
-        self.seen[seen.library.id] = seen
+        self.views[view.library.id] = view
 
         def change(document: Document) -> Document:
             sharing = document.sharing
-            libraries = with_library(sharing.libraries, seen.library)
+            libraries = with_library(sharing.libraries, view.library)
             if libraries == sharing.libraries:
                 return document
             return msgspec.structs.replace(
                 document, sharing=msgspec.structs.replace(sharing, libraries=libraries)
             )
 
-        self._workspace.edit(f"connect to {seen.library.name}", change)
+        self._workspace.edit(f"connect to {view.library.name}", change)
         self.changed.emit()
 
     def forget(self, library_id: str) -> None:
@@ -308,39 +310,39 @@ class Team:
             for component_id, origin in sharing.origins.items():
                 if origin.library == library_id:
                     document = make_own(document, component_id)
-            libraries = tuple(one for one in sharing.libraries if one.id != library_id)
+            libraries = tuple(view for view in sharing.libraries if view.id != library_id)
             return msgspec.structs.replace(
                 document,
                 sharing=msgspec.structs.replace(document.sharing, libraries=libraries),
             )
 
-        known = self._workspace.document.sharing.library(library_id)
-        self._workspace.edit(f"leave {known.name if known else 'a library'}", change)
+        libraries = self._workspace.document.sharing.library(library_id)
+        self._workspace.edit(f"leave {libraries.name if libraries else 'a library'}", change)
         self.changed.emit()
 
-    def take(self, taken: TakenIn, began: Document) -> bool:
+    def take(self, taken_in: TakenIn, began: Document) -> bool:
         """The file becomes what was worked out, as one step; False (and said) if it was changed
         meanwhile."""
         if self._workspace.document is not began:
             self._workspace.failed.emit("The file was changed meanwhile; look at it again.")
             return False
-        names = [part.name.rpartition("/")[2] for part in taken.parts]
-        done = self._workspace.edit(
-            f"take in {_few(names)}", lambda _: taken.document, from_library=True
+        names = [part.name.rpartition("/")[2] for part in taken_in.parts]
+        publication = self._workspace.edit(
+            f"take in {_few(names)}", lambda _: taken_in.document, from_library=True
         )
         self.changed.emit()
-        return done
+        return publication
 
-    def took_published(self, done: Published) -> None:
+    def took_published(self, publication: Published) -> None:
         """The parts that were published are tied to their new versions, as a step."""
-        seen = self.seen[done.library]
-        self.seen[done.library] = seen._replace(state=done.plan.state, problem="")
+        view = self.views[publication.library]
+        self.views[publication.library] = view._replace(state=publication.plan.state, problem="")
         names = ", ".join(
-            f"{part.name.rpartition('/')[2]} {part.version}" for part in done.plan.parts
+            f"{part.name.rpartition('/')[2]} {part.version}" for part in publication.plan.parts
         )
         self._workspace.edit(
             f"publish {names}",
-            lambda document: published(document, done.plan, done.request),
+            lambda document: published(document, publication.plan, publication.request),
             from_library=True,
         )
         self.changed.emit()
@@ -369,26 +371,28 @@ def _few(names: list[str]) -> str:
     return ", ".join(names[:3]) + more or "nothing new"
 
 
-def _looked(seen: Seen, copies: FilePath, progress: Progress) -> Seen:
+def _looked(view: LibraryView, copies: FilePath, progress: Progress) -> LibraryView:
     """A library as it is now; as it was, with the reason, where that cannot be said."""
-    connection, state = seen.connection, seen.state
+    connection, state = view.connection, view.state
     try:
         if connection is None:
-            connection = connect(seen.library.address, copies)
+            connection = connect(view.library.address, copies)
         try:
             state = connection.refreshed(progress)
         except Unreachable as problem:
-            return Seen(seen.library, connection, state or _known(connection), str(problem))
-        if state.library.id != seen.library.id:
-            return Seen(seen.library, None, None, "Another library is at its address now.")
-        return Seen(state.library, connection, state)
+            return LibraryView(
+                view.library, connection, state or _read_before(connection), str(problem)
+            )
+        if state.library.id != view.library.id:
+            return LibraryView(view.library, None, None, "Another library is at its address now.")
+        return LibraryView(state.library, connection, state)
     except Cancelled:
         raise
     except LibraryProblem as problem:
-        return Seen(seen.library, connection, state, str(problem))
+        return LibraryView(view.library, connection, state, str(problem))
 
 
-def _known(connection: Connection) -> LibraryState | None:
+def _read_before(connection: Connection) -> LibraryState | None:
     """What was read of a library before, with no network."""
     try:
         return connection.newest()

@@ -104,9 +104,9 @@ class PairsView(QWidget):
             return
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        seen = QRectF(event.rect())
+        exposed = QRectF(event.rect())
         for cell in self._cells:
-            if cell.rect.intersects(seen):
+            if cell.rect.intersects(exposed):
                 self._cell(painter, cell)
         painter.end()
 

@@ -74,8 +74,8 @@ class PictureChoice(QAbstractButton):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         theme = self._theme
-        whole = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        room = QRectF(whole.x(), whole.y(), whole.width(), whole.height() - 24)
+        frame = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        room = QRectF(frame.x(), frame.y(), frame.width(), frame.height() - 24)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.color("bed"))
         painter.drawRoundedRect(room, 3, 3)
@@ -97,14 +97,14 @@ class PictureChoice(QAbstractButton):
         font = painter.font()
         font.setBold(checked)
         painter.setFont(font)
-        words = QRectF(whole.x(), room.bottom(), whole.width(), 24)
+        words = QRectF(frame.x(), room.bottom(), frame.width(), 24)
         mark = "✓ " if checked else ""
         painter.drawText(words, Qt.AlignmentFlag.AlignCenter, f"{mark}{self.text()}")
         if checked or self.hasFocus():
             edge = theme.color("slate" if self.hasFocus() else "ink")
             painter.setPen(QPen(edge, 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(whole, 3, 3)
+            painter.drawRoundedRect(frame, 3, 3)
         painter.end()
 
 
@@ -338,10 +338,10 @@ class TeamBench(QWidget):
                 widget.deleteLater()
             if layout is not None:
                 while (inner := layout.takeAt(0)) is not None:
-                    held = inner.widget()
-                    if held is not None:
-                        held.hide()
-                        held.deleteLater()
+                    inner_widget = inner.widget()
+                    if inner_widget is not None:
+                        inner_widget.hide()
+                        inner_widget.deleteLater()
 
     def _fill(self) -> None:
         sheet = self.sheet
@@ -362,17 +362,17 @@ class TeamBench(QWidget):
         if sheet.screens:
             self._heading("Screens that look different")
             self._pairs(sheet.screens)
-        if sheet.aside:
+        if sheet.set_aside:
             self._heading("Set aside, until it means something again")
-            self._lines(sheet.aside)
-        others = [
+            self._lines(sheet.set_aside)
+        affected = [
             c.name
             for owner, c in sheet.chapters.items()
             if owner in sheet.after.components and not any(r.part == owner for r in sheet.rows)
         ]
-        if others:
+        if affected:
             self._heading("Looks different by that")
-            self._lines(others)
+            self._lines(affected)
         self._rows.addStretch()
 
     def _part(self, chapter: Chapter | None, row: SheetRow | None) -> None:
@@ -426,11 +426,11 @@ class TeamBench(QWidget):
         self._rows.addWidget(label)
 
     def _lines(self, lines: Iterable[str]) -> None:
-        said = list(lines)
-        shown = said[:_MOST_LINES]
-        if len(said) > len(shown):
-            shown.append(f"and {len(said) - len(shown)} more")
-        label = QLabel("\n".join(f"·  {line}" for line in shown))
+        sentences = list(lines)
+        visible_lines = sentences[:_MOST_LINES]
+        if len(sentences) > len(visible_lines):
+            visible_lines.append(f"and {len(sentences) - len(visible_lines)} more")
+        label = QLabel("\n".join(f"·  {line}" for line in visible_lines))
         label.setTextFormat(Qt.TextFormat.PlainText)
         label.setWordWrap(True)
         self._rows.addWidget(label)

@@ -27,24 +27,24 @@ _MAKE = (
 class LibraryDialog(QDialog):
     """Where, and for a new one its name. `address` and `name` are what was given."""
 
-    def __init__(self, parent: QWidget, making: bool, name: str = "") -> None:
+    def __init__(self, parent: QWidget, is_new: bool, name: str = "") -> None:
         super().__init__(parent)
-        self._making = making
-        self.setWindowTitle("Make a library" if making else "Connect to a library")
+        self._is_new = is_new
+        self.setWindowTitle("Make a library" if is_new else "Connect to a library")
         self.setMinimumWidth(460)
         column = QVBoxLayout(self)
         column.setContentsMargins(16, 14, 16, 14)
         column.setSpacing(8)
-        about = QLabel(_MAKE if making else _CONNECT)
+        about = QLabel(_MAKE if is_new else _CONNECT)
         about.setWordWrap(True)
         about.setProperty("tone", "muted")
         column.addWidget(about)
         self._name = QLineEdit(name)
         self._name.setAccessibleName("Name of the library")
-        if making:
+        if is_new:
             column.addWidget(QLabel("What it is called"))
             column.addWidget(self._name)
-        column.addWidget(QLabel("Where it is" if not making else "Where it will be"))
+        column.addWidget(QLabel("Where it is" if not is_new else "Where it will be"))
         self._address = QLineEdit()
         self._address.setAccessibleName("Folder or address")
         self._address.setPlaceholderText("/srv/team/parts  or  ssh://host/team/parts.git")
@@ -56,19 +56,19 @@ class LibraryDialog(QDialog):
         row.addWidget(folder)
         column.addLayout(row)
         buttons = QDialogButtonBox()
-        self._ok = QPushButton("Make it" if making else "Connect")
+        self._accept = QPushButton("Make it" if is_new else "Connect")
         leave = QPushButton("Leave")
-        for button in (self._ok, leave):
+        for button in (self._accept, leave):
             button.setProperty("look", "firm")
         buttons.addButton(leave, QDialogButtonBox.ButtonRole.RejectRole)
-        buttons.addButton(self._ok, QDialogButtonBox.ButtonRole.AcceptRole)
+        buttons.addButton(self._accept, QDialogButtonBox.ButtonRole.AcceptRole)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         column.addSpacing(6)
         column.addWidget(buttons)
         for field in (self._name, self._address):
             field.textChanged.connect(self._check)
-        self._ok.setDefault(True)
+        self._accept.setDefault(True)
         self._check()
         self._address.setFocus()
 
@@ -87,10 +87,10 @@ class LibraryDialog(QDialog):
         self._address.setText(address)
 
     def _check(self) -> None:
-        self._ok.setEnabled(bool(self.address) and (not self._making or bool(self.name)))
+        self._accept.setEnabled(bool(self.address) and (not self._is_new or bool(self.name)))
 
     def _choose(self) -> None:
-        title = "A new folder for the library" if self._making else "The library's folder"
+        title = "A new folder for the library" if self._is_new else "The library's folder"
         folder = QFileDialog.getExistingDirectory(self, title, self.address)
         if folder:
             self._address.setText(folder)

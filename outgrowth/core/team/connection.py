@@ -50,9 +50,11 @@ class Connection:
         library = state.library.id
         for component_id, origin in document.sharing.origins.items():
             if origin.own and origin.library == library and origin.commit:
-                held = self.reader.at(origin.commit).document.components.get(component_id)
-                if held is not None:
-                    bases[component_id] = held
+                component = self.reader.state_at(origin.commit).document.components.get(
+                    component_id
+                )
+                if component is not None:
+                    bases[component_id] = component
         return bases
 
     def history(self, component_id: str, progress: Progress) -> Iterator[PartVersion]:
@@ -98,7 +100,7 @@ def connect(address: str, copies: FilePath) -> Connection:
     """A library in a folder or behind an address; `copies` is where this machine keeps what it
     read of those behind addresses. Raises LibraryProblem."""
     if is_address(address):
-        return Connection(_behind(address, copies), without_secret(address))
+        return Connection(_remote_store(address, copies), without_secret(address))
     folder = FilePath(address).expanduser()
     if not folder.is_dir():
         raise LibraryProblem(f"There is no folder “{folder.name or address}”.")
@@ -108,11 +110,11 @@ def connect(address: str, copies: FilePath) -> Connection:
     return Connection(open_folder(folder), str(folder.resolve()))
 
 
-def make_library(address: str, name: str, by: Signature, copies: FilePath) -> Connection:
+def make_library(address: str, name: str, signature: Signature, copies: FilePath) -> Connection:
     """A new library, empty but for what it says of itself: in a new folder, or in an empty
     repository behind an address. Raises LibraryProblem."""
     if is_address(address):
-        store, address = _behind(address, copies), without_secret(address)
+        store, address = _remote_store(address, copies), without_secret(address)
     else:
         # Here and not above, for the same reason.
         from outgrowth.core.team.git_store import make_folder
@@ -124,12 +126,12 @@ def make_library(address: str, name: str, by: Signature, copies: FilePath) -> Co
         raise LibraryProblem("There is something in that repository. Connect to it instead.")
     state = empty_state(name, address)
     files = written(state, state.document, {}, "# What was published\n")
-    if store.put("", files, f"Make the library {name}\n", by) is None:
+    if store.append("", files, f"Make the library {name}\n", signature) is None:
         raise LibraryProblem("Somebody else made a library there meanwhile. Connect to it instead.")
     return Connection(store, address)
 
 
-def _behind(address: str, copies: FilePath) -> Store:
+def _remote_store(address: str, copies: FilePath) -> Store:
     # Here and not above, for the same reason.
     from outgrowth.core.team.remote import RemoteStore
 

@@ -43,8 +43,8 @@ def differences(before: Owner | None, after: Owner | None) -> tuple[Difference, 
     if before is None or after is None:
         return (Difference("removed" if after is None else "added", key, before, after),)
     old, new = facts_of(before), facts_of(after)
-    found = [*_facts(old, new), *_orders(old, new)]
-    return tuple(sorted(found, key=_reading))
+    unsorted = [*_facts(old, new), *_orders(old, new)]
+    return tuple(sorted(unsorted, key=_reading))
 
 
 def _reading(difference: Difference) -> tuple[int, int]:
@@ -54,32 +54,40 @@ def _reading(difference: Difference) -> tuple[int, int]:
 
 
 def _facts(old: Facts, new: Facts) -> Iterator[Difference]:
-    for key in dict.fromkeys((*old.said, *new.said)):
-        if key[2] in _ARRANGEMENT if len(key) > 2 else False:
+    for key in dict.fromkeys((*old.values, *new.values)):
+        if len(key) > 2 and key[2] in _ARRANGEMENT:
             continue
-        is_old, is_new = key in old.said, key in new.said
-        before, after = old.said.get(key), new.said.get(key)
+        is_old, is_new = key in old.values, key in new.values
+        before, after = old.values.get(key), new.values.get(key)
         if is_old and is_new:
             if before != after:
                 yield Difference("changed", key, before, after)
             continue
         entity = entity_of(key)
         facts = new if is_new else old
-        if key != entity and entity is not None and (entity in new.said) != (entity in old.said):
+        if (
+            key != entity
+            and entity is not None
+            and (entity in new.values) != (entity in old.values)
+        ):
             continue  # told with the thing itself
-        if len(key) > 4 and key == entity and (key[:4] in new.said) != (key[:4] in old.said):
+        if len(key) > 4 and key == entity and (key[:4] in new.values) != (key[:4] in old.values):
             continue  # a value of an axis that came or went
         if _came_with_its_box(key, facts, old if is_new else new):
             continue
         yield Difference("added" if is_new else "removed", key, before, after)
 
 
-def _came_with_its_box(key: Key, here: Facts, there: Facts) -> bool:
+def _came_or_went(entity: Key, old: Facts, new: Facts) -> bool:
+    return (entity in new.values) != (entity in old.values)
+
+
+def _came_with_its_box(key: Key, facts: Facts, other_facts: Facts) -> bool:
     """Whether a node came or went inside another one that did."""
     if key[2:3] != ("node",) or len(key) != 4:
         return False
-    parent = (*key[:3], here.said.get((*key, "parent")))
-    return parent in here.said and parent not in there.said
+    parent = (*key[:3], facts.values.get((*key, "parent")))
+    return parent in facts.values and parent not in other_facts.values
 
 
 def _orders(old: Facts, new: Facts) -> Iterator[Difference]:
@@ -87,15 +95,17 @@ def _orders(old: Facts, new: Facts) -> Iterator[Difference]:
         before = old.orders.get(key)
         if before is None or before == order or key[-1] in ("aside", "silence", "motion-of"):
             continue
-        kept = set(before) & set(order)
-        if [m for m in before if m in kept] != [m for m in order if m in kept]:
-            yield Difference("moved", key, before, woven(before, order, before, kept, "ours").order)
+        common = set(before) & set(order)
+        if [m for m in before if m in common] != [m for m in order if m in common]:
+            yield Difference(
+                "moved", key, before, woven(before, order, before, common, "ours").order
+            )
 
 
-def level(found: tuple[Difference, ...]) -> Level:
+def level(unsorted: tuple[Difference, ...]) -> Level:
     """Which part of a version the differences raise: what instances set that went or is called
     otherwise, the first; what is new to set or to happen, the second; looks, the third."""
-    return max((_level(difference) for difference in found), key=LEVELS.index, default="patch")
+    return max((_level(difference) for difference in unsorted), key=LEVELS.index, default="patch")
 
 
 def level_of(difference: Difference) -> Level:

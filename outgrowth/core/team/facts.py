@@ -63,11 +63,11 @@ ROOT = "root"
 class Facts(NamedTuple):
     """What some documents or owners say.
 
-    said    every fact by its key
+    values  every fact by its key
     orders  what lists hold: the last parts of the keys of their members, by the list's key
     """
 
-    said: dict[Key, object]
+    values: dict[Key, object]
     orders: dict[Key, tuple[object, ...]]
 
 
@@ -79,7 +79,7 @@ def owner_key(owner: Owner) -> Key:
 def facts_of(owner: Owner) -> Facts:
     """All that a component or a screen says."""
     facts = Facts({}, {})
-    _Taking(owner, facts).take()
+    _Taking(owner, facts).collect()
     return facts
 
 
@@ -92,14 +92,14 @@ class _Taking:
     def __init__(self, owner: Owner, facts: Facts) -> None:
         self._owner = owner
         self._key = owner_key(owner)
-        self._said, self._orders = facts
+        self._values, self._orders = facts
 
-    def _say(self, *place: object, value: object) -> None:
-        self._said[(*self._key, *place)] = value
+    def _state(self, *place: object, value: object) -> None:
+        self._values[(*self._key, *place)] = value
 
     def _extras(self, extras: Map[str, Json], *place: object) -> None:
         for name, value in extras.items():
-            self._say(*place, "extras", name, value=value)
+            self._state(*place, "extras", name, value=value)
 
     def _list(self, items: Iterable[tuple[object, object]], *place: object) -> None:
         """Things without an id, by what they are about, with the values of all of them. A file
@@ -109,7 +109,7 @@ class _Taking:
         for about, value in items:
             counts[about] = count = counts.get(about, 0) + 1
             members.append((about, count))
-            self._say(*place, (about, count), value=value)
+            self._state(*place, (about, count), value=value)
         self._orders[(*self._key, *place)] = tuple(members)
 
     def _rules(self, rules: Iterable[Rule], *place: object) -> None:
@@ -122,10 +122,10 @@ class _Taking:
             *place,
         )
 
-    def take(self) -> None:
+    def collect(self) -> None:
         owner = self._owner
-        self._say(value=True)
-        self._say("name", value=owner.name)
+        self._state(value=True)
+        self._state("name", value=owner.name)
         self._extras(owner.extras)
         self._node(owner.root, ROOT)
         self._behaviour(owner.behaviour)
@@ -134,32 +134,32 @@ class _Taking:
 
     def _component(self, component: Component) -> None:
         for name in ("motion", "description", "columns", "chips"):
-            self._say(name, value=getattr(component, name))
+            self._state(name, value=getattr(component, name))
         self._rules(component.rules, "rule")
         self._orders[(*self._key, "axis")] = tuple(axis.id for axis in component.axes)
         for axis in component.axes:
             self._axis(axis)
         self._orders[(*self._key, "property")] = tuple(p.id for p in component.properties)
         for prop in component.properties:
-            self._say("property", prop.id, value=True)
-            self._say("property", prop.id, "default", value=(prop.kind, prop.default))
+            self._state("property", prop.id, value=True)
+            self._state("property", prop.id, "default", value=(prop.kind, prop.default))
             for name in ("name", "description", "shortlist"):
-                self._say("property", prop.id, name, value=getattr(prop, name))
+                self._state("property", prop.id, name, value=getattr(prop, name))
             self._extras(prop.extras, "property", prop.id)
         patterns = (tuple(sorted(pattern.items())) for pattern in component.not_offered)
         self._list(((pattern, True) for pattern in patterns), "not-offered")
 
     def _axis(self, axis: Axis) -> None:
         place = "axis", axis.id
-        self._say(*place, value=True)
+        self._state(*place, value=True)
         for name in ("name", "default", "driver", "meaning", "motion"):
-            self._say(*place, name, value=getattr(axis, name))
+            self._state(*place, name, value=getattr(axis, name))
         self._extras(axis.extras, *place)
         self._orders[(*self._key, *place, "value")] = tuple(value.id for value in axis.values)
         for value in axis.values:
-            self._say(*place, "value", value.id, value=True)
-            self._say(*place, "value", value.id, "name", value=value.name)
-            self._say(*place, "value", value.id, "motion", value=value.motion)
+            self._state(*place, "value", value.id, value=True)
+            self._state(*place, "value", value.id, "name", value=value.name)
+            self._state(*place, "value", value.id, "motion", value=value.motion)
             self._extras(value.extras, *place, "value", value.id)
 
     def _node(self, root: Node, parent: str) -> None:
@@ -167,12 +167,14 @@ class _Taking:
         while waiting:
             node, parent = waiting.pop()
             place = "node", node.id
-            self._say(*place, value=node.kind)
-            self._say(*place, "name", value=node.name)
-            self._say(*place, "parent", value=parent)
+            self._state(*place, value=node.kind)
+            self._state(*place, "name", value=node.name)
+            self._state(*place, "parent", value=parent)
             for name, value in node.style.items():
-                self._say(*place, "style", name, value=value)
-            self._list(((aside.component, aside) for aside in node.aside), *place, "aside")
+                self._state(*place, "style", name, value=value)
+            self._list(
+                ((set_aside.component, set_aside) for set_aside in node.aside), *place, "aside"
+            )
             self._extras(node.extras, *place)
             self._rules(node.overrides, *place, "override")
             self._orders[(*self._key, *place, "child")] = tuple(c.id for c in node.children)
@@ -183,42 +185,42 @@ class _Taking:
         self._list(((cue.id, True) for cue in cues), "cue")
         for cue, key in zip(cues, self._orders[(*self._key, "cue")], strict=True):
             for name in _CUE_FIELDS:
-                self._say("cue", key, name, value=getattr(cue, name))
+                self._state("cue", key, name, value=getattr(cue, name))
         self._list((((s.path, s.cue), True) for s in behaviour.silenced), "silence")
         self._list((((m.node, m.property), m.motion) for m in behaviour.motions), "motion-of")
         for state, place in behaviour.places.items():
-            self._say("place", state, value=place)
+            self._state("place", state, value=place)
 
 
 def document_facts(document: Document) -> Facts:
     """What a document says besides its components and screens: name, order, tokens, sharing."""
-    said: dict[Key, object] = {}
+    values: dict[Key, object] = {}
     orders: dict[Key, tuple[object, ...]] = {}
     for name in ("name", "motion", "mode"):
-        said["document", name] = getattr(document, name)
+        values["document", name] = getattr(document, name)
     for key, extra in document.extras.items():
-        said["document", "extras", key] = extra
+        values["document", "extras", key] = extra
     orders[("component",)] = document.component_order
     orders[("screen",)] = document.screen_order
     orders[("mode",)] = document.modes
     for mode in document.modes:
-        said["mode", mode] = True
+        values["mode", mode] = True
     for path, token in document.tokens.items():
-        said["token", path] = True
-        said["token", path, "value"] = token.kind, token.value
-        said["token", path, "description"] = token.description
-        said["token", path, "more"] = token.more
+        values["token", path] = True
+        values["token", path, "value"] = token.kind, token.value
+        values["token", path, "description"] = token.description
+        values["token", path, "more"] = token.more
         for mode, value in token.modes.items():
-            said["token", path, "mode", mode] = token.kind, value
+            values["token", path, "mode", mode] = token.kind, value
     sharing = document.sharing
     orders[("library",)] = tuple(library.id for library in sharing.libraries)
     for library in sharing.libraries:
-        said["library", library.id] = library
+        values["library", library.id] = library
     for component, origin in sharing.origins.items():
-        said["origin", component] = origin
+        values["origin", component] = origin
     for path, token_origin in sharing.tokens.items():
-        said["token-origin", path] = token_origin
-    return Facts(said, orders)
+        values["token-origin", path] = token_origin
+    return Facts(values, orders)
 
 
 # --- what a fact is about -------------------------------------------------------------------
@@ -338,11 +340,11 @@ class _Under:
     """The facts of one owner, by the first steps behind its key."""
 
     def __init__(self, facts: Facts, key: Key) -> None:
-        self.said: dict[Key, object] = {k[2:]: v for k, v in facts.said.items() if k[:2] == key}
+        self.values: dict[Key, object] = {k[2:]: v for k, v in facts.values.items() if k[:2] == key}
         self.orders = {k[2:]: v for k, v in facts.orders.items() if k[:2] == key}
         self._extras: dict[Key, dict[str, Json]] = {}
         self._styles: dict[object, dict[str, Value]] = {}
-        for k, value in self.said.items():
+        for k, value in self.values.items():
             if "extras" in k and k[-2] == "extras":
                 self._extras.setdefault(k[:-2], {})[str(k[-1])] = cast(Json, value)
             elif len(k) == 4 and k[0] == "node" and k[2] == "style":
@@ -361,7 +363,7 @@ class _Under:
         rules = []
         for member in self.members(*place):
             (when, path, name), _ = cast(_RuleMember, member)
-            value, more = cast(tuple[Value, str], self.said[(*place, member)])
+            value, more = cast(tuple[Value, str], self.values[(*place, member)])
             rules.append(Rule(Map(when), path, name, value, more))
         return tuple(rules)
 
@@ -370,7 +372,7 @@ def owner_from(facts: Facts, key: Key) -> Owner:
     """The component or screen that facts tell of: what `facts_of` took apart. Raises
     ValueProblem where they tell of none that can be."""
     under = _Under(facts, key)
-    owner_id, name = str(key[1]), cast(str, under.said[("name",)])
+    owner_id, name = str(key[1]), cast(str, under.values[("name",)])
     root = _tree(under)
     if key[0] == "screen":
         return Screen(owner_id, name, root, _behaviour(under), under.extras())
@@ -384,10 +386,10 @@ def owner_from(facts: Facts, key: Key) -> Owner:
         tuple(
             Map(cast(tuple[_Pattern, int], pattern)[0]) for pattern in under.members("not-offered")
         ),
-        cast(Motion | None, under.said[("motion",)]),
-        cast(str, under.said[("description",)]),
-        cast(tuple[str, ...] | None, under.said[("columns",)]),
-        cast(tuple[str, ...], under.said[("chips",)]),
+        cast(Motion | None, under.values[("motion",)]),
+        cast(str, under.values[("description",)]),
+        cast(tuple[str, ...] | None, under.values[("columns",)]),
+        cast(tuple[str, ...], under.values[("chips",)]),
         _behaviour(under),
         under.extras(),
     )
@@ -395,27 +397,27 @@ def owner_from(facts: Facts, key: Key) -> Owner:
 
 def _tree(under: _Under) -> Node:
     """The tree, from the leaves up: a deep one must not follow itself down."""
-    root = next(k[1] for k, v in under.said.items() if k[2:] == ("parent",) and v == ROOT)
+    root = next(k[1] for k, v in under.values.items() if k[2:] == ("parent",) and v == ROOT)
     order = [root]
     for node_id in order:
         order += under.members("node", node_id, "child")
-    made: dict[object, Node] = {}
+    nodes: dict[object, Node] = {}
     for node_id in reversed(order):
         place = "node", node_id
-        made[node_id] = Node(
+        nodes[node_id] = Node(
             str(node_id),
-            cast(str, under.said[(*place, "name")]),
-            cast(Kind, under.said[place]),
+            cast(str, under.values[(*place, "name")]),
+            cast(Kind, under.values[place]),
             under.style(node_id),
-            tuple(made.pop(child) for child in under.members(*place, "child")),
+            tuple(nodes.pop(child) for child in under.members(*place, "child")),
             under.rules(*place, "override"),
             under.extras(*place),
             tuple(
-                cast(Aside, under.said[(*place, "aside", member)])
+                cast(Aside, under.values[(*place, "aside", member)])
                 for member in under.members(*place, "aside")
             ),
         )
-    return made[root]
+    return nodes[root]
 
 
 def _axis(under: _Under, axis_id: object) -> Axis:
@@ -423,34 +425,34 @@ def _axis(under: _Under, axis_id: object) -> Axis:
     values = tuple(
         AxisValue(
             str(value),
-            cast(str, under.said[(*place, "value", value, "name")]),
-            cast(Motion | None, under.said[(*place, "value", value, "motion")]),
+            cast(str, under.values[(*place, "value", value, "name")]),
+            cast(Motion | None, under.values[(*place, "value", value, "motion")]),
             under.extras(*place, "value", value),
         )
         for value in under.members(*place, "value")
     )
     return Axis(
         str(axis_id),
-        cast(str, under.said[(*place, "name")]),
+        cast(str, under.values[(*place, "name")]),
         values,
-        cast(str, under.said[(*place, "default")]),
-        cast(Driver, under.said[(*place, "driver")]),
-        cast(Meaning, under.said[(*place, "meaning")]),
-        cast(Motion | None, under.said[(*place, "motion")]),
+        cast(str, under.values[(*place, "default")]),
+        cast(Driver, under.values[(*place, "driver")]),
+        cast(Meaning, under.values[(*place, "meaning")]),
+        cast(Motion | None, under.values[(*place, "motion")]),
         under.extras(*place),
     )
 
 
 def _property(under: _Under, property_id: object) -> ComponentProperty:
     place = "property", property_id
-    kind, default = cast(tuple[PropertyKind, Literals], under.said[(*place, "default")])
+    kind, default = cast(tuple[PropertyKind, Literals], under.values[(*place, "default")])
     return ComponentProperty(
         str(property_id),
-        cast(str, under.said[(*place, "name")]),
+        cast(str, under.values[(*place, "name")]),
         kind,
         default,
-        cast(str, under.said[(*place, "description")]),
-        cast(tuple[str, ...], under.said[(*place, "shortlist")]),
+        cast(str, under.values[(*place, "description")]),
+        cast(tuple[str, ...], under.values[(*place, "shortlist")]),
         under.extras(*place),
     )
 
@@ -458,7 +460,7 @@ def _property(under: _Under, property_id: object) -> ComponentProperty:
 def _behaviour(under: _Under) -> Behaviour:
     cues = []
     for key in under.members("cue"):
-        fields = {name: under.said["cue", key, name] for name in _CUE_FIELDS}
+        fields = {name: under.values["cue", key, name] for name in _CUE_FIELDS}
         cues.append(
             Cue(
                 cast(tuple[str, int], key)[0],
@@ -478,10 +480,10 @@ def _behaviour(under: _Under) -> Behaviour:
     motions = []
     for member in under.members("motion-of"):
         (node, name), _ = cast(tuple[tuple[Path, str], int], member)
-        motions.append(PartMotion(node, name, cast(Motion, under.said["motion-of", member])))
+        motions.append(PartMotion(node, name, cast(Motion, under.values["motion-of", member])))
     places = {
         str(k[1]): cast(tuple[float, float], v)
-        for k, v in under.said.items()
+        for k, v in under.values.items()
         if k[0:1] == ("place",)
     }
     return Behaviour(tuple(cues), silenced, tuple(motions), Map(places))
@@ -490,20 +492,20 @@ def _behaviour(under: _Under) -> Behaviour:
 def tokens_from(facts: Facts) -> Map[str, DesignToken]:
     """The tokens that facts tell of. Raises TokenProblem for one of several kinds."""
     modes: dict[object, dict[str, Value]] = {}
-    for key, value in facts.said.items():
+    for key, value in facts.values.items():
         if key[0] == "token" and len(key) == 4:
-            kind, said = cast(tuple[TokenKind, Value], value)
-            if kind != cast(tuple[TokenKind, Value], facts.said["token", key[1], "value"])[0]:
+            kind, token_value = cast(tuple[TokenKind, Value], value)
+            if kind != cast(tuple[TokenKind, Value], facts.values["token", key[1], "value"])[0]:
                 raise TokenProblem(key)
-            modes.setdefault(key[1], {})[str(key[3])] = said
+            modes.setdefault(key[1], {})[str(key[3])] = token_value
     tokens = {}
-    for key in facts.said:
+    for key in facts.values:
         if key[0] == "token" and len(key) == 2:
-            kind, said = cast(tuple[TokenKind, Value], facts.said[(*key, "value")])
-            description = cast(str, facts.said[(*key, "description")])
-            more = cast(str, facts.said[(*key, "more")])
+            kind, token_value = cast(tuple[TokenKind, Value], facts.values[(*key, "value")])
+            description = cast(str, facts.values[(*key, "description")])
+            more = cast(str, facts.values[(*key, "more")])
             tokens[str(key[1])] = DesignToken(
-                kind, said, description, Map(modes.get(key[1], {})), more
+                kind, token_value, description, Map(modes.get(key[1], {})), more
             )
     return Map(tokens)
 
@@ -520,13 +522,13 @@ def sharing_from(facts: Facts, before: Sharing) -> Sharing:
     """What facts tell of libraries and origins."""
     origins: dict[str, Origin] = {}
     tokens: dict[str, TokenOrigin] = {}
-    for key, value in facts.said.items():
+    for key, value in facts.values.items():
         if key[0] == "origin":
             origins[str(key[1])] = cast(Origin, value)
         elif key[0] == "token-origin":
             tokens[str(key[1])] = cast(TokenOrigin, value)
     libraries = tuple(
-        cast(Library, facts.said["library", member]) for member in facts.orders[("library",)]
+        cast(Library, facts.values["library", member]) for member in facts.orders[("library",)]
     )
     return msgspec.structs.replace(
         before, libraries=libraries, origins=Map(origins), tokens=Map(tokens)

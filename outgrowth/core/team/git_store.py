@@ -45,7 +45,7 @@ class GitStore:
         self._branch = branch or _branch_of(repo)
         if isinstance(repo, Repo):
             repo.object_store.loose_object_size_limit = LARGEST_PART
-        self._held = False
+        self._is_locked = False
 
     @property
     def repo(self) -> BaseRepo:
@@ -65,7 +65,7 @@ class GitStore:
     # --- reading ------------------------------------------------------------------------
 
     def head(self) -> str:
-        with _told():
+        with _in_words():
             return self._repo.refs.as_dict().get(Ref(self._branch), ObjectID(b"")).decode()
 
     def refresh(self, progress: Progress) -> str:
@@ -74,7 +74,7 @@ class GitStore:
     def files(self, commit: str) -> Mapping[str, Entry]:
         if not commit:
             return {}
-        with _told():
+        with _in_words():
             root = self._tree(self._commit(commit).tree)
             entries: dict[str, Entry] = {}
             for name, mode, sha in root.iteritems():
@@ -92,11 +92,11 @@ class GitStore:
             return entries
 
     def read(self, blob: str) -> bytes:
-        with _told():
-            held = self._repo.object_store[ObjectID(blob.encode())]
-            if not isinstance(held, Blob):
+        with _in_words():
+            stored = self._repo.object_store[ObjectID(blob.encode())]
+            if not isinstance(stored, Blob):
                 raise LibraryProblem("The library holds a folder where a file should be.")
-            data = held.data
+            data = stored.data
         if len(data) > LARGEST_PART:
             raise LibraryProblem(
                 f"The library holds a file of {len(data):,} bytes; {LARGEST_PART:,} is the most."
@@ -104,35 +104,35 @@ class GitStore:
         return data
 
     def version(self, commit: str) -> Version:
-        with _told():
-            held = self._commit(commit)
+        with _in_words():
+            stored = self._commit(commit)
             return Version(
                 commit,
-                tuple(parent.decode() for parent in held.parents),
-                held.author.decode("utf-8", "replace"),
-                held.author_time,
-                held.message.decode("utf-8", "replace"),
+                tuple(parent.decode() for parent in stored.parents),
+                stored.author.decode("utf-8", "replace"),
+                stored.author_time,
+                stored.message.decode("utf-8", "replace"),
             )
 
     def _commit(self, commit: str) -> Commit:
-        held = self._repo.object_store[ObjectID(commit.encode())]
-        if not isinstance(held, Commit):
+        stored = self._repo.object_store[ObjectID(commit.encode())]
+        if not isinstance(stored, Commit):
             raise LibraryProblem("The library's newest version is no version at all.")
-        return held
+        return stored
 
     def _tree(self, tree: ObjectID) -> Tree:
-        held = self._repo.object_store[tree]
-        if not isinstance(held, Tree):
+        stored = self._repo.object_store[tree]
+        if not isinstance(stored, Tree):
             raise LibraryProblem("The library holds a file where a folder should be.")
-        return held
+        return stored
 
     # --- publishing ---------------------------------------------------------------------
 
-    def put(
-        self, parent: str, files: Mapping[str, bytes | None], message: str, by: Signature
+    def append(
+        self, parent: str, files: Mapping[str, bytes | None], message: str, signature: Signature
     ) -> str | None:
-        with _told():
-            objects = self.commit_objects(parent, files, message, by)
+        with _in_words():
+            objects = self.commit_objects(parent, files, message, signature)
             with self.alone():
                 if self.head() != parent:
                     return None
@@ -141,7 +141,7 @@ class GitStore:
                 return new.decode() if self._advance(parent, new) else None
 
     def commit_objects(
-        self, parent: str, files: Mapping[str, bytes | None], message: str, by: Signature
+        self, parent: str, files: Mapping[str, bytes | None], message: str, signature: Signature
     ) -> list[ShaFile]:
         """The objects of a commit on top of `parent`, itself last; nothing is written yet."""
         objects: list[ShaFile] = []
@@ -151,8 +151,8 @@ class GitStore:
         for path, data in files.items():
             folder, _, name = path.rpartition("/")
             if folder and folder not in folders:
-                held = root[folder.encode()][1] if folder.encode() in root else None
-                copied = self._tree(held).copy() if held is not None else Tree()
+                stored = root[folder.encode()][1] if folder.encode() in root else None
+                copied = self._tree(stored).copy() if stored is not None else Tree()
                 assert isinstance(copied, Tree)
                 folders[folder] = copied
             tree = folders[folder] if folder else root
@@ -173,8 +173,8 @@ class GitStore:
         commit = Commit()
         commit.tree = root.id
         commit.parents = [ObjectID(parent.encode())] if parent else []
-        commit.author = commit.committer = by.author.encode()
-        commit.author_time = commit.commit_time = by.when
+        commit.author = commit.committer = signature.author.encode()
+        commit.author_time = commit.commit_time = signature.when
         commit.author_timezone = commit.commit_timezone = 0
         commit.encoding = b"UTF-8"
         commit.message = message.encode()
@@ -182,13 +182,13 @@ class GitStore:
 
     def add(self, objects: list[ShaFile]) -> None:
         """Writes objects; what a process that died left half written is written anew."""
-        for made in objects:
+        for item in objects:
             try:
-                self._repo.object_store.add_object(made)
+                self._repo.object_store.add_object(item)
             except FileLocked as problem:
                 # Only programs of ours write so, one at a time: nobody is at work on it.
                 FilePath(os.fsdecode(problem.lockfilename)).unlink(missing_ok=True)
-                self._repo.object_store.add_object(made)
+                self._repo.object_store.add_object(item)
 
     def _advance(self, old: str, new: ObjectID) -> bool:
         expected = ObjectID(old.encode() or b"0" * 40)
@@ -207,23 +207,23 @@ class GitStore:
 
     @contextlib.contextmanager
     def alone(self) -> Iterator[None]:
-        if self._folder is None or self._held:
+        if self._folder is None or self._is_locked:
             yield
             return
         handle = os.open(self._folder, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
         try:
             with contextlib.suppress(OSError):  # some disks know no locks
                 fcntl.flock(handle, fcntl.LOCK_EX)
-            self._held = True
+            self._is_locked = True
             yield
         finally:
-            self._held = False
+            self._is_locked = False
             os.close(handle)
 
 
 def open_folder(folder: FilePath) -> GitStore:
     """The repository in a folder. Raises LibraryProblem for anything else."""
-    with _told(folder):
+    with _in_words(folder):
         try:
             repo = Repo(str(folder))
         except NotGitRepository:
@@ -243,7 +243,7 @@ def open_folder(folder: FilePath) -> GitStore:
 
 def make_folder(folder: FilePath) -> GitStore:
     """A new repository in a folder that is empty or not there yet. Raises LibraryProblem."""
-    with _told(folder):
+    with _in_words(folder):
         folder.mkdir(parents=True, exist_ok=True)
         if any(folder.iterdir()):
             raise LibraryProblem(
@@ -254,7 +254,7 @@ def make_folder(folder: FilePath) -> GitStore:
 
 def _branch_of(repo: BaseRepo) -> bytes:
     """The branch that the repository's HEAD means, whether it is there yet or not."""
-    with _told():
+    with _in_words():
         branch = repo.refs.get_symrefs().get(Ref(b"HEAD"), Ref(BRANCH))
         return bytes(branch) if branch.startswith(b"refs/heads/") else BRANCH
 
@@ -265,16 +265,16 @@ def _is_ordinary(mode: int) -> bool:
 
 
 @contextlib.contextmanager
-def _told(folder: FilePath | None = None) -> Iterator[None]:
+def _in_words(folder: FilePath | None = None) -> Iterator[None]:
     """Says what other people's broken repositories and disks do, in a sentence."""
     try:
         yield
     except Refusal:
         raise
     except OSError as problem:
-        where = f"“{quoted(folder.name, 60)}”" if folder is not None else "The library"
+        place_name = f"“{quoted(folder.name, 60)}”" if folder is not None else "The library"
         raise LibraryProblem(
-            f"{where} cannot be used: {problem.strerror or type(problem).__name__}."
+            f"{place_name} cannot be used: {problem.strerror or type(problem).__name__}."
         ) from problem
     except FileLocked as problem:
         raise LibraryProblem(

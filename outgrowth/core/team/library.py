@@ -60,7 +60,7 @@ class LibraryState(NamedTuple):
     document: Document
     versions: Mapping[str, str]
     files: Mapping[str, str]
-    broken: Mapping[str, str] = MappingProxyType({})
+    unreadable: Mapping[str, str] = MappingProxyType({})
 
     def version(self, component_id: str) -> str:
         """The version of a component."""
@@ -79,20 +79,20 @@ class LibraryReader:
 
     def newest(self) -> LibraryState:
         """The newest state that is known on this machine. Raises LibraryProblem."""
-        return self.at(self.store.head())
+        return self.state_at(self.store.head())
 
     def refreshed(self, progress: Progress) -> LibraryState:
         """The newest state there is. Raises LibraryProblem, Unreachable among them."""
-        return self.at(self.store.refresh(progress))
+        return self.state_at(self.store.refresh(progress))
 
-    def at(self, commit: str) -> LibraryState:
+    def state_at(self, commit: str) -> LibraryState:
         """The state at a commit. Raises LibraryProblem."""
-        held = self._states.get(commit)
-        if held is None:
+        cached = self._states.get(commit)
+        if cached is None:
             if len(self._states) > 64:
                 self._states.clear()  # a long history was looked through
-            held = self._states[commit] = self._read(commit)
-        return held
+            cached = self._states[commit] = self._read(commit)
+        return cached
 
     def part(self, commit: str, path: str) -> tuple[Component, str]:
         """A component's file at a commit, and its version there, without all the rest. Raises
@@ -113,19 +113,19 @@ class LibraryReader:
     def _state(self, commit: str, files: Mapping[str, Entry]) -> LibraryState:
         library = self._card(files)
         head = self._object(files, HEAD)
-        listed = listed_files(head)
+        listing = listed_files(head)
         bare = {key: value for key, value in head.items() if key not in ("screens", "assets")}
         document = document_from(bare | {"components": []}, HEAD)
-        broken: dict[str, str] = {}
+        unreadable: dict[str, str] = {}
         components: dict[str, Component] = {}
         paths: dict[str, str] = {}
-        for path in listed["components"]:
+        for path in listing["components"]:
             try:
                 component = self._component(files, path)
                 if component.id in components:
                     raise LibraryProblem("it is there twice.")
             except Refusal as problem:
-                broken[path] = str(problem)
+                unreadable[path] = str(problem)
                 continue
             components[component.id] = component
             paths[component.id] = path
@@ -133,10 +133,10 @@ class LibraryReader:
             document,
             components=Map(components),
             component_order=tuple(components),
-            assets=self._assets_of(files, head, listed["assets"], broken),
+            assets=self._assets_of(files, head, listing["assets"], unreadable),
         )
         refuse_endless(document, document.owners())
-        return LibraryState(commit, library, document, self._versions(files), paths, broken)
+        return LibraryState(commit, library, document, self._versions(files), paths, unreadable)
 
     # --- one file each ----------------------------------------------------------------------
 
@@ -176,9 +176,9 @@ class LibraryReader:
         if not is_own_name(path):
             raise LibraryProblem(f"“{quoted(path, 60)}” is no name of a part.")
         entry = files.get(path)
-        held = self._components.get(entry.blob) if entry is not None else None
-        if held is not None:
-            return held
+        cached = self._components.get(entry.blob) if entry is not None else None
+        if cached is not None:
+            return cached
         record = from_text(self._bytes(files, path), path)
         try:
             component = COMPONENT.read(record)
@@ -196,11 +196,11 @@ class LibraryReader:
         files: Mapping[str, Entry],
         head: JsonObject,
         paths: Iterable[str],
-        broken: dict[str, str],
+        unreadable: dict[str, str],
     ) -> Map[str, Asset]:
         assets: dict[str, Asset] = {}
-        listed = cast(dict[str, JsonObject], head.get("assets", {}))
-        for path, (digest, about) in zip(paths, listed.items(), strict=True):
+        listing = cast(dict[str, JsonObject], head.get("assets", {}))
+        for path, (digest, about) in zip(paths, listing.items(), strict=True):
             try:
                 if not is_own_name(path):
                     raise LibraryProblem(f"“{quoted(path, 60)}” is no name of a part.")
@@ -215,16 +215,16 @@ class LibraryReader:
                     raise LibraryProblem("it is not what its name says.")
                 assets[digest] = asset
             except Refusal as problem:
-                broken[path] = str(problem)
+                unreadable[path] = str(problem)
         return Map(assets)
 
     def _versions(self, files: Mapping[str, Entry]) -> Mapping[str, str]:
         if VERSIONS not in files:
             return {}
-        said = self._object(files, VERSIONS)
+        record = self._object(files, VERSIONS)
         return {
             component: version
-            for component, version in said.items()
+            for component, version in record.items()
             if isinstance(version, str) and version_numbers(version) != (0, 0, 0)
         }
 
@@ -243,8 +243,8 @@ def written(
 
     Raises LibraryProblem where the library holds what cannot be read: it is not written over.
     """
-    if state.broken:
-        path, problem = next(iter(state.broken.items()))
+    if state.unreadable:
+        path, problem = next(iter(state.unreadable.items()))
         raise LibraryProblem(
             f"“{path}” in the library is damaged: {problem} Mend it first, or take it back to an "
             "older version with git; nothing was published."
@@ -256,13 +256,13 @@ def written(
             path = paths.get(component.id) or _free_path(component.id, set(paths.values()))
             paths[component.id] = path
             files[path] = to_text(COMPONENT.write(component))
-    for gone in set(state.document.components) - set(document.components):
-        files[paths.pop(gone)] = None
-    shown = assets_in_use(document)
+    for removed_id in set(state.document.components) - set(document.components):
+        files[paths.pop(removed_id)] = None
+    assets_shown = assets_in_use(document)
     before = state.document.assets
-    files |= {f"assets/{d}": asset.data for d, asset in shown.items() if d not in before}
-    files |= {f"assets/{d}": None for d in before if d not in shown}
-    files[HEAD] = to_text(_head(document, paths, shown))
+    files |= {f"assets/{d}": asset.data for d, asset in assets_shown.items() if d not in before}
+    files |= {f"assets/{d}": None for d in before if d not in assets_shown}
+    files[HEAD] = to_text(_head(document, paths, assets_shown))
     files[VERSIONS] = to_text(cast(Json, {k: v for k, v in versions.items() if k in paths}))
     files[CHANGELOG] = entry.encode()
     if not state.commit:

@@ -48,23 +48,25 @@ def merge_files(base: bytes, ours: bytes, theirs: bytes, name: str) -> MergedFil
     records = [from_text(data, name) if data.strip() else {} for data in (base, ours, theirs)]
     if not all(isinstance(record, dict) for record in records):
         raise FileProblem(f"“{name}” holds nothing that could be merged by what it is made of.")
-    old, mine, other = cast(list[JsonObject], records)
-    if mine == other or old == other:
+    old, mine, theirs_record = cast(list[JsonObject], records)
+    if mine == theirs_record or old == theirs_record:
         return MergedFile(ours)
     if old == mine:
         return MergedFile(theirs)
-    if "root" in mine and "root" in other:
-        return _owners(old, mine, other, name)
-    if mine.get("format") == FORMAT and other.get("format") == FORMAT:
-        listed = all(isinstance(c, str) for c in cast(list[Json], mine.get("components", [])))
-        is_head = listed and bool(mine.get("components") or other.get("components"))
-        return (_heads if is_head else _documents)(old, mine, other, name)
-    return _plain(old, mine, other)
+    if "root" in mine and "root" in theirs_record:
+        return _owners(old, mine, theirs_record, name)
+    if mine.get("format") == FORMAT and theirs_record.get("format") == FORMAT:
+        is_listing = all(isinstance(c, str) for c in cast(list[Json], mine.get("components", [])))
+        is_head = is_listing and bool(mine.get("components") or theirs_record.get("components"))
+        return (_heads if is_head else _documents)(old, mine, theirs_record, name)
+    return _plain(old, mine, theirs_record)
 
 
-def _kept(record: JsonObject, old: JsonObject, other: JsonObject, merged: Merged) -> MergedFile:
+def _with_unmerged(
+    record: JsonObject, old: JsonObject, theirs_record: JsonObject, merged: Merged
+) -> MergedFile:
     if merged.disagreements:
-        record[UNMERGED] = {"base": _bare(old), "theirs": _bare(other)}
+        record[UNMERGED] = {"base": _bare(old), "theirs": _bare(theirs_record)}
     return MergedFile(to_text(record), merged.disagreements)
 
 
@@ -72,20 +74,24 @@ def _bare(record: JsonObject) -> JsonObject:
     return {key: value for key, value in record.items() if key != UNMERGED}
 
 
-def _owners(old: JsonObject, mine: JsonObject, other: JsonObject, name: str) -> MergedFile:
+def _owners(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: str) -> MergedFile:
     """One component or screen."""
-    is_screen = not any("axes" in r or "rules" in r for r in (old, mine, other)) and "/" in name
+    is_screen = (
+        not any("axes" in r or "rules" in r for r in (old, mine, theirs_record)) and "/" in name
+    )
     is_screen = is_screen and name.split("/")[-2] == "screens"
     codec = SCREEN if is_screen else COMPONENT
     try:
-        owners = [codec.read(_bare(record)) if record else None for record in (old, mine, other)]
+        owners = [
+            codec.read(_bare(record)) if record else None for record in (old, mine, theirs_record)
+        ]
     except Misfit as problem:
         raise FileProblem(f"“{name}” cannot be read: {problem.what}") from problem
     base, ours, theirs = (_holding(owner) for owner in owners)
     merged = merge(base, ours, theirs)
     owner = next(iter(merged.document.owners()))
     written = codec.write(owner)  # type: ignore[arg-type]  # as it was read
-    return _kept(cast(JsonObject, written), old, other, merged)
+    return _with_unmerged(cast(JsonObject, written), old, theirs_record, merged)
 
 
 def _holding(owner: Owner | None) -> Document:
@@ -97,10 +103,14 @@ def _holding(owner: Owner | None) -> Document:
     return Document("", screens=Map({owner.id: owner}), screen_order=(owner.id,))
 
 
-def _documents(old: JsonObject, mine: JsonObject, other: JsonObject, name: str) -> MergedFile:
+def _documents(
+    old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: str
+) -> MergedFile:
     """A whole file."""
     empty = {"format": FORMAT, "version": mine.get("version"), "name": mine.get("name")}
-    base, ours, theirs = (document_from(_bare(r or empty), name) for r in (old, mine, other))
+    base, ours, theirs = (
+        document_from(_bare(r or empty), name) for r in (old, mine, theirs_record)
+    )
     merged = merge_documents(base, ours, theirs)
     return MergedFile(to_text(document_to(merged.document)), merged.disagreements)
 
@@ -110,49 +120,60 @@ def merge_documents(base: Document, ours: Document, theirs: Document) -> Merged:
     merged = merge(base, ours, theirs)
     if not merged.disagreements:
         return merged
-    kept: JsonObject = {"base": document_to(base), "theirs": document_to(theirs)}
-    extras = merged.document.extras.set(UNMERGED, kept)
+    members: JsonObject = {"base": document_to(base), "theirs": document_to(theirs)}
+    extras = merged.document.extras.set(UNMERGED, members)
     return merged._replace(document=msgspec.structs.replace(merged.document, extras=extras))
 
 
-def _heads(old: JsonObject, mine: JsonObject, other: JsonObject, name: str) -> MergedFile:
+def _heads(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: str) -> MergedFile:
     """The list of a folder: its parts are files of their own, merged by themselves."""
     lists = ("components", "screens", "assets")
-    bare = [{k: v for k, v in record.items() if k not in lists} for record in (old, mine, other)]
+    bare = [
+        {k: v for k, v in record.items() if k not in lists} for record in (old, mine, theirs_record)
+    ]
     file = _documents(bare[0], bare[1], bare[2], name)
     record = cast(JsonObject, from_text(file.data, name))
     for key in ("components", "screens"):
-        orders = [cast(list[Json], side.get(key, [])) for side in (old, mine, other)]
-        gone = {n for n in orders[0] if n not in orders[1] or n not in orders[2]}
-        kept = {n for order in orders[1:] for n in order} - gone
-        order = woven(orders[0], orders[1], orders[2], kept, "ours").order
+        orders = [cast(list[Json], side.get(key, [])) for side in (old, mine, theirs_record)]
+        removed = {n for n in orders[0] if n not in orders[1] or n not in orders[2]}
+        members = {n for order in orders[1:] for n in order} - removed
+        order = woven(orders[0], orders[1], orders[2], members, "ours").order
         record[key] = cast(list[Json], list(order))
-    assets = [cast(JsonObject, side.get("assets", {})) for side in (old, mine, other)]
+    assets = [cast(JsonObject, side.get("assets", {})) for side in (old, mine, theirs_record)]
     # A picture that one side took out and nobody shows costs a few bytes; a lost one costs more.
-    both = {**assets[2], **assets[1]}
-    if both:
-        record["assets"] = both
+    assets_of_both = {**assets[2], **assets[1]}
+    if assets_of_both:
+        record["assets"] = assets_of_both
     return MergedFile(to_text(record), file.disagreements)
 
 
-def _plain(old: JsonObject, mine: JsonObject, other: JsonObject) -> MergedFile:
+def _plain(old: JsonObject, mine: JsonObject, theirs_record: JsonObject) -> MergedFile:
     """Any other file of ours: key by key; of two versions the higher one."""
     merged: JsonObject = {}
-    found: list[Disagreement] = []
-    for key in dict.fromkeys((*mine, *other)):
-        before, here, there = old.get(key), mine.get(key), other.get(key)
-        if here == there or there == before:
-            value = here
-        elif here == before:
-            value = there
-        elif isinstance(here, str) and isinstance(there, str) and "." in here and "." in there:
-            value = max(here, there, key=version_numbers)
+    disagreements: list[Disagreement] = []
+    for key in dict.fromkeys((*mine, *theirs_record)):
+        before, ours_value, theirs_value = old.get(key), mine.get(key), theirs_record.get(key)
+        if ours_value == theirs_value or theirs_value == before:
+            value = ours_value
+        elif ours_value == before:
+            value = theirs_value
+        elif (
+            isinstance(ours_value, str)
+            and isinstance(theirs_value, str)
+            and "." in ours_value
+            and "." in theirs_value
+        ):
+            value = max(ours_value, theirs_value, key=version_numbers)
         else:
-            value = here if here is not None else there
-            found.append(Disagreement(("document", "extras", key), "changed", before, here, there))
+            value = ours_value if ours_value is not None else theirs_value
+            disagreements.append(
+                Disagreement(
+                    ("document", "extras", key), "changed", before, ours_value, theirs_value
+                )
+            )
         if value is not None:
             merged[key] = value
-    return MergedFile(to_text(merged), tuple(found))
+    return MergedFile(to_text(merged), tuple(disagreements))
 
 
 # --- files that were left so -----------------------------------------------------------------
@@ -177,8 +198,8 @@ def unmerged(document: Document) -> Unmerged | None:
     """
     ours = msgspec.structs.replace(document, extras=_without(document.extras))
     base = theirs = ours
-    found = UNMERGED in document.extras
-    if found:
+    disagreements = UNMERGED in document.extras
+    if disagreements:
         try:
             sides = _sides(document.extras[UNMERGED])
             base, theirs = (document_from(side, document.name) for side in sides)
@@ -190,14 +211,17 @@ def unmerged(document: Document) -> Unmerged | None:
         codec = COMPONENT if isinstance(owner, Component) else SCREEN
         try:
             sides = _sides(owner.extras[UNMERGED])
-            old, other = (codec.read(side) if side else None for side in sides)
+            old, theirs_record = (codec.read(side) if side else None for side in sides)
         except (Misfit, ValueError):
             continue
-        found = True
+        disagreements = True
         bare = msgspec.structs.replace(owner, extras=_without(owner.extras))
-        ours, theirs = _put(ours, owner.id, bare), _put(theirs, owner.id, other)
-        base = _put(base, owner.id, old)
-    return Unmerged(base, ours, theirs) if found else None
+        ours, theirs = (
+            _with_owner_state(ours, owner.id, bare),
+            _with_owner_state(theirs, owner.id, theirs_record),
+        )
+        base = _with_owner_state(base, owner.id, old)
+    return Unmerged(base, ours, theirs) if disagreements else None
 
 
 def _sides(value: Json) -> tuple[JsonObject, JsonObject]:
@@ -212,20 +236,20 @@ def _without(extras: Map[str, Json]) -> Map[str, Json]:
     return extras.delete(UNMERGED) if UNMERGED in extras else extras
 
 
-def _put(document: Document, owner_id: str, owner: Owner | None) -> Document:
+def _with_owner_state(document: Document, owner_id: str, owner: Owner | None) -> Document:
     """The document with an owner as it was on one side, or without it."""
     changes: dict[str, object] = {}
     for key, order, kind in (
         ("components", "component_order", Component),
         ("screens", "screen_order", None),
     ):
-        held = cast(Mapping[str, Owner], getattr(document, key))
-        if owner_id in held and owner is None:
-            changes[key] = cast(Map[str, Owner], held).delete(owner_id)
+        owners = cast(Mapping[str, Owner], getattr(document, key))
+        if owner_id in owners and owner is None:
+            changes[key] = cast(Map[str, Owner], owners).delete(owner_id)
             changes[order] = tuple(i for i in getattr(document, order) if i != owner_id)
-        elif owner_id in held:
-            changes[key] = cast(Map[str, Owner], held).set(owner_id, cast(Owner, owner))
+        elif owner_id in owners:
+            changes[key] = cast(Map[str, Owner], owners).set(owner_id, cast(Owner, owner))
         elif owner is not None and isinstance(owner, Component) == (kind is Component):
-            changes[key] = cast(Map[str, Owner], held).set(owner_id, owner)
+            changes[key] = cast(Map[str, Owner], owners).set(owner_id, owner)
             changes[order] = (*getattr(document, order), owner_id)
     return msgspec.structs.replace(document, **changes)

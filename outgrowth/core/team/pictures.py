@@ -77,7 +77,7 @@ def changed_variants(before: Drawing, after: Drawing, component_id: str) -> Iter
     have."""
     old = before.document.components.get(component_id)
     new = after.document.components.get(component_id)
-    shown = set()
+    paired = set()
     for variant in _offered(new):
         earlier = _earlier(old, new, variant)
         pictures = (
@@ -85,10 +85,10 @@ def changed_variants(before: Drawing, after: Drawing, component_id: str) -> Iter
             after.variant(component_id, variant),
         )
         if earlier is not None:
-            shown.add(earlier)
+            paired.add(earlier)
         yield from _pair(component_id, _name(new, variant), *pictures)
     for variant in _offered(old):
-        if variant not in shown and _earlier(new, old, variant) is None:
+        if variant not in paired and _earlier(new, old, variant) is None:
             yield Pair(
                 component_id, _name(old, variant), before.variant(component_id, variant), None
             )

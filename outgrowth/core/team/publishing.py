@@ -43,7 +43,7 @@ class Going(NamedTuple):
     old: str
     proposed: Level
     version: str
-    found: tuple[Difference, ...]
+    changes: tuple[Difference, ...]
     along: bool = False
 
 
@@ -104,9 +104,9 @@ def _is_changed_here(
         return False
     if bases.get(component.id, state.document.components.get(component.id)) != component:
         return True
-    taken, held = document.sharing.tokens, state.document.tokens
+    token_origins, library_tokens = document.sharing.tokens, state.document.tokens
     for path, token in tokens_needed(document, [component]).items():
-        before = taken[path].token if path in taken else held.get(path)
+        before = token_origins[path].token if path in token_origins else library_tokens.get(path)
         if token != before:
             return True
     return False
@@ -124,15 +124,15 @@ def plan(request: Request, state: LibraryState) -> Plan:
     parts = []
     for component in merged.document.in_order():
         old = state.document.components.get(component.id)
-        found = differences(old, component)
+        changes = differences(old, component)
         shows = set(tokens_needed(merged.document, [component])) & set(tokens)
-        if not found and not shows:
+        if not changes and not shows:
             continue
-        proposed = level(found)
+        proposed = level(changes)
         version = FIRST
         if old is not None:
-            wanted = request.levels.get(component.id, proposed)
-            version = next_version(state.version(component.id), wanted)
+            wanted_level = request.levels.get(component.id, proposed)
+            version = next_version(state.version(component.id), wanted_level)
         parts.append(
             Going(
                 component.id,
@@ -140,7 +140,7 @@ def plan(request: Request, state: LibraryState) -> Plan:
                 state.version(component.id) if old is not None else "",
                 proposed,
                 version,
-                found,
+                changes,
                 component.id not in request.components,
             )
         )
@@ -151,7 +151,7 @@ def publish(
     request: Request,
     reader: LibraryReader,
     message: str,
-    by: Signature,
+    signature: Signature,
     wording: Wording,
     progress: Progress,
 ) -> Plan:
@@ -165,12 +165,14 @@ def publish(
     state = reader.refreshed(progress)
     for attempt in range(1, TRIES + 1):
         if attempt < TRIES:
-            done = _try(request, reader, state, message, by, wording)
+            carried_out = _try(request, reader, state, message, signature, wording)
         else:
             with store.alone():
-                done = _try(request, reader, reader.refreshed(progress), message, by, wording)
-        if done is not None:
-            return done
+                carried_out = _try(
+                    request, reader, reader.refreshed(progress), message, signature, wording
+                )
+        if carried_out is not None:
+            return carried_out
         progress("Somebody else published meanwhile; both are being brought together …")
         state = reader.refreshed(progress)
     raise LibraryProblem(
@@ -183,11 +185,11 @@ def _try(
     reader: LibraryReader,
     state: LibraryState,
     message: str,
-    by: Signature,
+    signature: Signature,
     wording: Wording,
 ) -> Plan | None:
     going = plan(request, state)
-    if any(found.key not in request.picks for found in going.disagreements):
+    if any(changes.key not in request.picks for changes in going.disagreements):
         raise LibraryProblem(
             "Somebody else published other changes of the same part. Pick what counts; nothing was "
             "published."
@@ -195,7 +197,7 @@ def _try(
     if not going.parts and not going.tokens:
         raise LibraryProblem("The library has all of this already; there is nothing to publish.")
     versions = {**state.versions, **{part.component: part.version for part in going.parts}}
-    changelog = _changelog(reader, going, message, by, wording)
+    changelog = _changelog(reader, going, message, signature, wording)
     files = written(state, going.document, versions, changelog)
     title = "Publish " + _enumerated([f"{part.name} {part.version}" for part in going.parts])
     reasons = "\n".join(
@@ -204,8 +206,8 @@ def _try(
         for line in _lines(going, part, wording)
     )
     text = "\n\n".join(text for text in (title, message.strip(), reasons) if text) + "\n"
-    commit = reader.store.put(state.commit, files, text, by)
-    return None if commit is None else going._replace(state=reader.at(commit))
+    commit = reader.store.append(state.commit, files, text, signature)
+    return None if commit is None else going._replace(state=reader.state_at(commit))
 
 
 def _enumerated(names: list[str]) -> str:
@@ -216,16 +218,16 @@ def _enumerated(names: list[str]) -> str:
 def _lines(going: Plan, part: Going, wording: Wording) -> list[str]:
     if not part.old:
         return ["new"]
-    shown = [wording(going, difference) for difference in part.found[:12]]
-    more = len(part.found) - len(shown)
-    lines = [*shown, *([f"and {more} more"] if more > 0 else [])]
+    sentences = [wording(going, difference) for difference in part.changes[:12]]
+    more = len(part.changes) - len(sentences)
+    lines = [*sentences, *([f"and {more} more"] if more > 0 else [])]
     component = going.document.components[part.component]
     tokens = sorted(set(tokens_needed(going.document, [component])) & set(going.tokens))
     return lines + [f"the token {path} is another" for path in tokens]
 
 
 def _changelog(
-    reader: LibraryReader, going: Plan, message: str, by: Signature, wording: Wording
+    reader: LibraryReader, going: Plan, message: str, signature: Signature, wording: Wording
 ) -> str:
     """The changelog with this publication first."""
     heading = "# What was published\n"
@@ -234,8 +236,8 @@ def _changelog(
     if CHANGELOG in files:
         old = reader.store.read(files[CHANGELOG].blob).decode("utf-8", "replace")
         old = old.removeprefix(heading)
-    day = datetime.fromtimestamp(by.when, UTC).strftime("%Y-%m-%d")
-    name = by.author.partition(" <")[0]
+    day = datetime.fromtimestamp(signature.when, UTC).strftime("%Y-%m-%d")
+    name = signature.author.partition(" <")[0]
     lines = [f"\n## {day}, {name}\n"]
     if message.strip():
         lines.append(f"{message.strip()}\n")
@@ -262,12 +264,14 @@ def _with_needs(request: Request, state: LibraryState) -> tuple[Component, ...]:
             )
         for inner in needs(document, component):
             origin = origins.get(inner.id)
-            held = state.document.components.get(inner.id)
-            here = origin is None or origin.own
+            library_part = state.document.components.get(inner.id)
+            is_ours = origin is None or origin.own
             elsewhere = origin is not None and origin.library != state.library.id
-            if elsewhere or (held is None and not here):
+            if elsewhere or (library_part is None and not is_ours):
                 refused.append(inner.name)
-            elif held is None or (here and inner != request.bases.get(inner.id, held)):
+            elif library_part is None or (
+                is_ours and inner != request.bases.get(inner.id, library_part)
+            ):
                 chosen[inner.id] = inner
         chosen[component_id] = component
     if refused:
@@ -290,9 +294,9 @@ def _base(request: Request, state: LibraryState, chosen: Iterable[Component]) ->
         elif component.id in components:
             components = components.delete(component.id)
     for path in tokens_needed(request.document, chosen):
-        taken = request.document.sharing.tokens.get(path)
-        if taken is not None and taken.library == state.library.id:
-            tokens = tokens.set(path, taken.token)
+        token_origins = request.document.sharing.tokens.get(path)
+        if token_origins is not None and token_origins.library == state.library.id:
+            tokens = tokens.set(path, token_origins.token)
         elif path in tokens:
             tokens = tokens.delete(path)
     return _with(document, components, tokens)
@@ -321,11 +325,11 @@ def _with(
     tokens: Mapping[str, DesignToken],
     order: tuple[str, ...] | None = None,
 ) -> Document:
-    listed = document.component_order if order is None else order
+    listing = document.component_order if order is None else order
     return msgspec.structs.replace(
         document,
         components=components,
-        component_order=tuple(i for i in listed if i in components),
+        component_order=tuple(i for i in listing if i in components),
         tokens=tokens,
     )
 
@@ -336,17 +340,17 @@ def _changed_tokens(before: Document, after: Document) -> tuple[str, ...]:
     )
 
 
-def published(document: Document, done: Plan, request: Request) -> Document:
+def published(document: Document, carried_out: Plan, request: Request) -> Document:
     """The file after its parts were published: they are tied to the library at their new
     versions, and worked on here from there."""
-    ids = [part.component for part in done.parts if part.component in document.components]
+    ids = [part.component for part in carried_out.parts if part.component in document.components]
     ids = [i for i in ids if not document.sharing.read_only(i)]
     bases = {i: request.document.components[i] for i in ids}
     document = msgspec.structs.replace(
         document,
         sharing=msgspec.structs.replace(
             document.sharing,
-            libraries=with_library(document.sharing.libraries, done.state.library),
+            libraries=with_library(document.sharing.libraries, carried_out.state.library),
         ),
     )
-    return take_in(document, done.state, ids, bases).document
+    return take_in(document, carried_out.state, ids, bases).document

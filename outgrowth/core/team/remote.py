@@ -52,7 +52,7 @@ class RemoteStore:
         self._address = without_secret(address)
         name = hashlib.sha256(self._address.encode()).hexdigest()[:24]
         folder = copies / f"{name}.git"
-        with _told(self._address):
+        with _in_words(self._address):
             if folder.is_dir():
                 repo = Repo(str(folder))
             else:
@@ -87,18 +87,22 @@ class RemoteStore:
 
     def refresh(self, progress: Progress) -> str:
         progress("Asking the library …")
-        with _told(self._address):
+        with _in_words(self._address):
             client, path = self._client()
 
-            def wanted(refs: Mapping[Ref, ObjectID], depth: int | None = None) -> list[ObjectID]:
+            def determine_wants(
+                refs: Mapping[Ref, ObjectID], depth: int | None = None
+            ) -> list[ObjectID]:
                 heads = [sha for name, sha in refs.items() if name.startswith(b"refs/heads/")]
-                known = self._repo.object_store
-                return [sha for sha in dict.fromkeys(heads) if sha not in known]
+                existing = self._repo.object_store
+                return [sha for sha in dict.fromkeys(heads) if sha not in existing]
 
-            def told(text: bytes) -> None:
+            def report(text: bytes) -> None:
                 progress(quoted(text.decode("utf-8", "replace").strip(), 60))
 
-            result = client.fetch(path, self._repo, determine_wants=wanted, progress=told)
+            result = client.fetch(
+                path, self._repo, determine_wants=determine_wants, progress=report
+            )
             branch = result.symrefs.get(_HEAD, Ref(self._branch))
             newest = result.refs.get(branch)
             if newest is None:  # a library that nobody published to yet
@@ -109,11 +113,11 @@ class RemoteStore:
             self._copy = GitStore(self._repo, FilePath(self._repo.controldir()), self._branch)
             return newest.decode()
 
-    def put(
-        self, parent: str, files: Mapping[str, bytes | None], message: str, by: Signature
+    def append(
+        self, parent: str, files: Mapping[str, bytes | None], message: str, signature: Signature
     ) -> str | None:
-        with _told(self._address):
-            objects = self._copy.commit_objects(parent, files, message, by)
+        with _in_words(self._address):
+            objects = self._copy.commit_objects(parent, files, message, signature)
             with self._copy.alone():
                 self._copy.add(objects)
             new = ObjectID(objects[-1].id)
@@ -165,12 +169,12 @@ def _credentials(url: str, challenge: str, attempt: int) -> dict[str, str] | Non
     if attempt > 1:
         return None
     parts = urlsplit(url)
-    asked = f"protocol={parts.scheme}\nhost={parts.netloc.rpartition('@')[2]}\n\n"
+    question = f"protocol={parts.scheme}\nhost={parts.netloc.rpartition('@')[2]}\n\n"
     environment = os.environ | {"GIT_TERMINAL_PROMPT": "0"}
     try:
         answer = subprocess.run(
             ["git", "credential", "fill"],
-            input=asked.encode(),
+            input=question.encode(),
             capture_output=True,
             timeout=_WAIT_S,
             env=environment,
@@ -179,32 +183,32 @@ def _credentials(url: str, challenge: str, attempt: int) -> dict[str, str] | Non
     except (OSError, subprocess.TimeoutExpired):
         return None
     pairs = [line.partition("=") for line in answer.stdout.decode("utf-8", "replace").splitlines()]
-    known = {key: value for key, _, value in pairs if key in ("username", "password")}
-    return known if "username" in known else None
+    existing = {key: value for key, _, value in pairs if key in ("username", "password")}
+    return existing if "username" in existing else None
 
 
 @contextlib.contextmanager
-def _told(address: str) -> Iterator[None]:
+def _in_words(address: str) -> Iterator[None]:
     """Says what networks do, in a sentence that names the address and no secret."""
-    where = quoted(without_secret(address), 80)
+    place_name = quoted(without_secret(address), 80)
     try:
         yield
     except Refusal:
         raise
     except HTTPUnauthorized as problem:
         raise Unreachable(
-            f"“{where}” asks who you are, and git knows no answer. Sign in once with git itself "
-            "(“git ls-remote” of the address); then try again."
+            f"“{place_name}” asks who you are, and git knows no answer. Sign in once with git "
+            "itself (“git ls-remote” of the address); then try again."
         ) from problem
     except NotGitRepository as problem:
-        raise LibraryProblem(f"There is no library at “{where}”.") from problem
+        raise LibraryProblem(f"There is no library at “{place_name}”.") from problem
     except (OSError, GitProtocolError, urllib3.exceptions.HTTPError, EOFError) as problem:
         raise Unreachable(
-            f"“{where}” cannot be reached now. What was read from it before is shown; try again "
-            "later."
+            f"“{place_name}” cannot be reached now. What was read from it before is shown; try "
+            "again later."
         ) from problem
     # Whatever a broken server sends must not end the program.
     except Exception as problem:
         raise LibraryProblem(
-            f"“{where}” answers what is no library ({quoted(type(problem).__name__, 40)})."
+            f"“{place_name}” answers what is no library ({quoted(type(problem).__name__, 40)})."
         ) from problem

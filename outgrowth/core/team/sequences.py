@@ -22,17 +22,17 @@ class Woven(NamedTuple):
     disagreed: tuple[object, ...] = ()
 
 
-def woven(base: Members, ours: Members, theirs: Members, kept: Set[object], side: Side) -> Woven:
+def woven(base: Members, ours: Members, theirs: Members, members: Set[object], side: Side) -> Woven:
     """The order of the members in `kept`, each of which stands in at least one of the three.
     Where both moved the same one, the place that `side` gives it counts."""
-    old = [member for member in base if member in kept]
-    sides = [[m for m in order if m in kept] for order in (ours, theirs)]
+    old = [member for member in base if member in members]
+    sides = [[m for m in order if m in members] for order in (ours, theirs)]
     if sides[0] == sides[1]:
         return Woven(tuple(_with_rest(sides[0], old)))
-    for mine, other in (sides, sides[::-1]):
+    for mine, theirs_list in (sides, sides[::-1]):
         # Only one of them changed anything: then its order is the answer, whatever moved.
-        if mine == old and set(other) >= set(old):
-            return Woven(tuple(other))
+        if mine == old and set(theirs_list) >= set(old):
+            return Woven(tuple(theirs_list))
     resting = [_unmoved(old, order) for order in sides]
     still = resting[0] & resting[1]
     gaps = [_gaps(order, still) for order in sides]
@@ -61,8 +61,8 @@ def woven(base: Members, ours: Members, theirs: Members, kept: Set[object], side
     unmoved = [member for member in old if member in still]
     order: list[object] = []
     for gap in range(len(unmoved) + 1):
-        mine, other = placed.get(gap, ([], []))
-        lists = _sorted_by(mine, sides[0]), _sorted_by(other, sides[1])
+        mine, theirs_list = placed.get(gap, ([], []))
+        lists = _sorted_by(mine, sides[0]), _sorted_by(theirs_list, sides[1])
         order += _beside(lists, spans, side)
         order += unmoved[gap : gap + 1]
     return Woven(tuple(order), tuple(disagreed))
@@ -101,10 +101,10 @@ def _unmoved(old: Members, new: Members) -> frozenset[object]:
     last: list[object] = []
     before: dict[object, object | None] = {}
     for member in common:
-        at = bisect_left(ends, places[member])
-        before[member] = last[at - 1] if at else None
-        ends[at : at + 1] = [places[member]]
-        last[at : at + 1] = [member]
+        place = bisect_left(ends, places[member])
+        before[member] = last[place - 1] if place else None
+        ends[place : place + 1] = [places[member]]
+        last[place : place + 1] = [member]
     run: set[object] = set()
     member = last[-1] if last else None
     while member is not None:
@@ -138,18 +138,18 @@ def _beside(
     lists: tuple[list[object], list[object]], spans: list[_Spans], side: Side
 ) -> list[object]:
     """Two lists in one gap: what both have stands once, and neither list is torn apart."""
-    mine, other = lists
-    both = [member for member in mine if member in set(other)]
-    if both != [member for member in other if member in set(mine)]:
-        first, second = (mine, other) if side == "ours" else (other, mine)
+    mine, theirs_list = lists
+    shared_members = [member for member in mine if member in set(theirs_list)]
+    if shared_members != [member for member in theirs_list if member in set(mine)]:
+        first, second = (mine, theirs_list) if side == "ours" else (theirs_list, mine)
         return [*first, *(member for member in second if member not in set(first))]
     result: list[object] = []
-    for shared in [*both, None]:
+    for shared in [*shared_members, None]:
         pieces = []
-        for items, known in zip((mine, other), spans, strict=True):
+        for items, known_spans in zip((mine, theirs_list), spans, strict=True):
             end = items.index(shared) if shared is not None else len(items)
             piece = items[:end]
-            first_span = known.get(piece[0], (0, 0)) if piece else (0, 0)
+            first_span = known_spans.get(piece[0], (0, 0)) if piece else (0, 0)
             pieces.append((first_span, repr(piece), piece))
             del items[: end + 1]
         # Which comes first is decided by where they stand, then by what they are called, not by

@@ -42,7 +42,7 @@ class Settled(NamedTuple):
     """A document whose instances say nothing that means nothing, and what they said."""
 
     document: Document
-    aside: tuple[SetAside, ...]
+    set_aside: tuple[SetAside, ...]
 
 
 def settled(before: Document, after: Document, changed: Collection[str]) -> Settled:
@@ -51,11 +51,11 @@ def settled(before: Document, after: Document, changed: Collection[str]) -> Sett
     settling = _Settling(before, after, changed)
     components, screens = after.components, after.screens
     for owner in after.owners():
-        made = settling.owner(owner)
-        if made is not owner and isinstance(made, Component):
-            components = components.set(made.id, made)
-        elif made is not owner:
-            screens = screens.set(made.id, made)  # type: ignore[arg-type]  # what is no component
+        changed_owner = settling.owner(owner)
+        if changed_owner is not owner and isinstance(changed_owner, Component):
+            components = components.set(changed_owner.id, changed_owner)
+        elif changed_owner is not owner:
+            screens = screens.set(changed_owner.id, changed_owner)  # type: ignore[arg-type]  # what is no component
     if components is not after.components or screens is not after.screens:
         after = msgspec.structs.replace(after, components=components, screens=screens)
     return Settled(after, tuple(settling.aside))
@@ -72,12 +72,12 @@ class _Settling:
         if self._after.sharing.read_only(owner.id):
             return owner  # its makers saw to it
         lost: dict[str, list[Rule]] = {}
-        held_rules = owner.rules if isinstance(owner, Component) else ()
+        holder_rules = owner.rules if isinstance(owner, Component) else ()
         kept_rules = []
         touched = {node.id: node for node in walk(owner.root) if self._follows(node)}
         if not touched:
             return owner
-        for rule in held_rules:
+        for rule in holder_rules:
             node = touched.get(rule.node[0])
             inner = msgspec.structs.replace(rule, node=rule.node[1:], when=Map())
             if node is None or rule.property == "component" or self._means(node, inner):
@@ -88,23 +88,23 @@ class _Settling:
                 kept_rules.append(carried)
             else:
                 lost.setdefault(node.id, []).append(rule)
-                self._tell(owner, node, rule)
+                self._note(owner, node, rule)
         back: list[Rule] = []
 
-        def settle(node: Node) -> Node:
+        def settled_copy(node: Node) -> Node:
             if node.id not in touched:
                 return node
-            made, returned = self._node(owner, node, tuple(lost.get(node.id, ())))
+            settled_node, returned = self._node(owner, node, tuple(lost.get(node.id, ())))
             back.extend(returned)
-            return made
+            return settled_node
 
-        root = rebuilt_tree(owner.root, settle)
+        root = rebuilt_tree(owner.root, settled_copy)
         if root is owner.root and not lost and not back:
             return owner
-        made = with_root(owner, root)
-        if isinstance(made, Component) and (lost or back):
-            made = msgspec.structs.replace(made, rules=(*kept_rules, *back))
-        return made
+        changed_owner = with_root(owner, root)
+        if isinstance(changed_owner, Component) and (lost or back):
+            changed_owner = msgspec.structs.replace(changed_owner, rules=(*kept_rules, *back))
+        return changed_owner
 
     def _follows(self, node: Node) -> bool:
         return node.kind == "instance" and node.style.get("component") in self._changed
@@ -114,7 +114,9 @@ class _Settling:
         new = self._after.components[component_id]
         return Mover(self._before, self._before.components.get(component_id, new), new)
 
-    def _node(self, owner: Owner, node: Node, held: tuple[Rule, ...]) -> tuple[Node, list[Rule]]:
+    def _node(
+        self, owner: Owner, node: Node, held_rules: tuple[Rule, ...]
+    ) -> tuple[Node, list[Rule]]:
         """An instance with what means something, and rules of its holder that do so again."""
         component_id = str(node.style.get("component"))
         lost: list[Rule] = []
@@ -130,17 +132,17 @@ class _Settling:
                 else:
                     lost.append(rule)
         for rule in node.overrides:
-            kept = rule if self._means(node, rule) else self._carried(node, rule)
-            if kept is None:
+            carried_rule = rule if self._means(node, rule) else self._carried(node, rule)
+            if carried_rule is None:
                 lost.append(rule)
             else:
-                overrides.append(kept)
+                overrides.append(carried_rule)
         for rule in lost:
-            self._tell(owner, node, rule)
-        aside, back = [], []
+            self._note(owner, node, rule)
+        set_aside, back = [], []
         for old in node.aside:
             if old.component != component_id:
-                aside.append(old)
+                set_aside.append(old)
                 continue
             for rule in old.own:
                 if not self._means(node, rule):
@@ -151,20 +153,20 @@ class _Settling:
                     style = style.set(rule.property, rule.value)
             again = [rule for rule in old.held if self._means(node, _inside(rule))]
             back += again
-            held = (*held, *(rule for rule in old.held if rule not in again))
-        if lost or held:
-            aside.append(Aside(component_id, tuple(lost), held))
-        made = msgspec.structs.replace(
-            node, style=style, overrides=tuple(overrides), aside=tuple(aside)
+            held_rules = (*held_rules, *(rule for rule in old.held if rule not in again))
+        if lost or held_rules:
+            set_aside.append(Aside(component_id, tuple(lost), held_rules))
+        settled_node = msgspec.structs.replace(
+            node, style=style, overrides=tuple(overrides), set_aside=tuple(set_aside)
         )
-        return (node if made == node else made), back
+        return (node if settled_node == node else settled_node), back
 
     def _carried(self, node: Node, rule: Rule) -> Rule | None:
         """A difference by names, where the ids it was by are gone."""
         carried = self._mover(node).carried(rule)
         return carried if carried is not None and self._means(node, carried) else None
 
-    def _tell(self, owner: Owner, node: Node, rule: Rule) -> None:
+    def _note(self, owner: Owner, node: Node, rule: Rule) -> None:
         self.aside.append(SetAside(owner.id, node.id, self._described(node, rule)))
 
     def _described(self, node: Node, rule: Rule) -> str:
@@ -172,8 +174,8 @@ class _Settling:
         component = self._before.components.get(str(node.style.get("component")))
         if rule.property.startswith(CHOICE):
             key = rule.property.removeprefix(CHOICE)
-            of = (component.axis(key) or component.property(key)) if component else None
-            label = of.name if of is not None else "a choice"
+            subject = (component.axis(key) or component.property(key)) if component else None
+            label = subject.name if subject is not None else "a choice"
         else:
             label = row_of(rule.property).label
         path = rule.node[1:] if rule.node[:1] == (node.id,) else rule.node
@@ -194,21 +196,21 @@ class _Settling:
 
     def _means_at(self, component: Component, path: Path, name: str, value: Value) -> bool:
         if not path:
-            return _takes(component, name, value)
+            return _can_set(component, name, value)
         node = find(component.root, path[0])
         if node is None:
             return False
-        held = node.style.get("component")
-        if node.kind != "instance" or not isinstance(held, str):
+        inner_component = node.style.get("component")
+        if node.kind != "instance" or not isinstance(inner_component, str):
             # What stands in a slot isn't known here.
             return len(path) == 1 or node.kind == "instance"
-        inner = self._after.components.get(held)
+        inner = self._after.components.get(inner_component)
         if inner is None or (len(path) == 1 and not name.startswith(CHOICE)):
             return True
         return self._means_at(inner, path[1:], name, value)
 
 
-def _takes(component: Component, name: str, value: Value) -> bool:
+def _can_set(component: Component, name: str, value: Value) -> bool:
     """Whether an instance of a component can say this of itself."""
     if not name.startswith(CHOICE):
         return True

@@ -75,8 +75,8 @@ class Store(Protocol):
     def version(self, commit: str) -> Version:
         """About a commit. Raises LibraryProblem."""
 
-    def put(
-        self, parent: str, files: Mapping[str, bytes | None], message: str, by: Signature
+    def append(
+        self, parent: str, files: Mapping[str, bytes | None], message: str, signature: Signature
     ) -> str | None:
         """Puts a commit with these files (None: removed) on top of `parent`, if that is still
         the newest; None, with nothing changed, if it is not."""

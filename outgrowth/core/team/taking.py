@@ -70,7 +70,7 @@ def _is_newer(
     return not origin.own and document.components[component.id] != component
 
 
-def gone(document: Document, state: LibraryState) -> tuple[str, ...]:
+def withdrawn(document: Document, state: LibraryState) -> tuple[str, ...]:
     """Ids of parts of a file that its library no longer has."""
     return tuple(
         component_id
@@ -113,12 +113,12 @@ def take_in(
     ids = {part.id for part in parts}
     changed = {i for i in ids if merged.document.components.get(i) != document.components.get(i)}
     result = settled(document, merged.document, changed)
-    told = tuple(
+    news_of_parts = tuple(
         News(part.id, part.name, _version_of(document, part.id), state.version(part.id))
         for part in parts
         if part.id in changed or _version_of(document, part.id) != state.version(part.id)
     )
-    return TakenIn(result.document, told, result.aside, merged.disagreements)
+    return TakenIn(result.document, news_of_parts, result.set_aside, merged.disagreements)
 
 
 def _version_of(document: Document, component_id: str) -> str:
@@ -131,16 +131,16 @@ def _with_parts(document: Document, state: LibraryState, parts: tuple[Component,
     library, source = state.library, state.document
     components, order = document.components, list(document.component_order)
     sharing = document.sharing
-    origins, taken = sharing.origins, sharing.tokens
+    origins, token_origins = sharing.origins, sharing.tokens
     for part in parts:
         if part.id in document.screens:
             raise EditError(f"“{part.name}” cannot be taken in: a screen has its id.")
         old = origins.get(part.id)
         if old is not None and old.library != library.id:
-            known = sharing.library(old.library)
-            where = known.name if known is not None else "another library"
+            elsewhere = sharing.library(old.library)
+            library_name = elsewhere.name if elsewhere is not None else "another library"
             raise EditError(
-                f"“{part.name}” comes from “{where}” in this file. Make it your own first."
+                f"“{part.name}” comes from “{library_name}” in this file. Make it your own first."
             )
         if part.id not in components:
             order.append(part.id)
@@ -153,7 +153,7 @@ def _with_parts(document: Document, state: LibraryState, parts: tuple[Component,
     tokens = document.tokens
     for path, token in tokens_needed(source, parts).items():
         tokens = tokens.set(path, token)
-        taken = taken.set(path, TokenOrigin(library.id, token))
+        token_origins = token_origins.set(path, TokenOrigin(library.id, token))
     modes = tuple(dict.fromkeys((*document.modes, *source.modes)))
     assets = _needed_assets(source, parts)
     return msgspec.structs.replace(
@@ -166,16 +166,16 @@ def _with_parts(document: Document, state: LibraryState, parts: tuple[Component,
         sharing=msgspec.structs.replace(
             sharing,
             origins=origins,
-            tokens=taken,
+            tokens=token_origins,
             libraries=with_library(sharing.libraries, library),
         ),
     )
 
 
-def with_library(known: tuple[Library, ...], library: Library) -> tuple[Library, ...]:
+def with_library(libraries: tuple[Library, ...], library: Library) -> tuple[Library, ...]:
     """The libraries with one more, or with what one is called and where it is now."""
-    others = [library if old.id == library.id else old for old in known]
-    return tuple(others) if library in others else (*others, library)
+    updated = [library if old.id == library.id else old for old in libraries]
+    return tuple(updated) if library in updated else (*updated, library)
 
 
 def _needed_assets(source: Document, parts: tuple[Component, ...]) -> dict[str, Asset]:
@@ -185,14 +185,14 @@ def _needed_assets(source: Document, parts: tuple[Component, ...]) -> dict[str, 
         components=Map({part.id: part for part in parts}),
         component_order=tuple(part.id for part in parts),
     )
-    asked = families(only) | {
+    families_used = families(only) | {
         token.value for token in tokens_needed(source, parts).values() if token.kind == "family"
     }
     fonts = {font.key: font for font in carried(source.assets)}
     return {
         digest: asset
         for digest, asset in assets_in_use(only).items()
-        if digest not in fonts or fonts[digest].described.family in asked
+        if digest not in fonts or fonts[digest].described.family in families_used
     }
 
 
@@ -216,11 +216,12 @@ def _base(
                 order = tuple(i for i in order if i != part.id)
     tokens = document.tokens
     for path, token in tokens_needed(state.document, parts).items():
-        taken = document.sharing.tokens.get(path)
-        if path in tokens:
-            # Where nobody knows what it was, what the file says of it counts.
-            known = taken is not None and taken.library == state.library.id
-            tokens = tokens.set(path, taken.token if known and taken is not None else token)
+        origin_of_token = document.sharing.tokens.get(path)
+        if path in tokens and origin_of_token is not None:
+            if origin_of_token.library == state.library.id:
+                token = origin_of_token.token
+        if path in tokens:  # where nobody knows what it was, what the file says of it counts
+            tokens = tokens.set(path, token)
     return msgspec.structs.replace(
         document, components=components, component_order=order, tokens=tokens
     )

@@ -20,20 +20,20 @@ def with_same_names(base: Document, ours: Document, theirs: Document) -> Sides:
     return base, ours, theirs
 
 
-def _followed(base: Document, changer: Document, other: Document) -> Sides:
+def _followed(base: Document, changer: Document, follower: Document) -> Sides:
     """What `changer` did to names, done in the other two."""
     for path, token in base.tokens.items():
-        if path in changer.tokens or path not in other.tokens:
+        if path in changer.tokens or path not in follower.tokens:
             continue
         new = _new_name(base, changer, path)
         try:
-            if new is not None and new not in other.tokens:
-                base, other = rename_token(base, path, new), rename_token(other, path, new)
-            elif other.tokens[path] == token:  # else they disagree about it
-                base, other = remove_token(base, path), remove_token(other, path)
+            if new is not None and new not in follower.tokens:
+                base, follower = rename_token(base, path, new), rename_token(follower, path, new)
+            elif follower.tokens[path] == token:  # else they disagree about it
+                base, follower = remove_token(base, path), remove_token(follower, path)
         except EditError:
             continue
-    return base, changer, other
+    return base, changer, follower
 
 
 def _new_name(base: Document, changer: Document, path: str) -> str | None:

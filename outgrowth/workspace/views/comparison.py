@@ -45,9 +45,9 @@ def compared(
         lines = tuple(words.owner_lines(screen_id))
         pair = pictures.get(screen_id)
         if lines or pair is not None:
-            told = lines or ("looks different by what stands on it",)
+            sentences = lines or ("looks different by what stands on it",)
             chapters.append(
-                Chapter(screen_id, screen.name, "", told, (pair,) if pair is not None else ())
+                Chapter(screen_id, screen.name, "", sentences, (pair,) if pair is not None else ())
             )
     return chapters
 

@@ -38,7 +38,7 @@ class DifferenceWords:
     def owner_lines(self, owner_id: str) -> list[str]:
         """What differs in a component or screen, a line each, nothing twice."""
         before, after = self._before.owner(owner_id), self._after.owner(owner_id)
-        lines = [self.sentence(found) for found in differences(before, after)]
+        lines = [self.sentence(difference) for difference in differences(before, after)]
         return list(dict.fromkeys(lines))
 
     def token_lines(self) -> list[str]:
@@ -68,30 +68,30 @@ class DifferenceWords:
 
     # --- one difference ---------------------------------------------------------------------
 
-    def sentence(self, found: Difference) -> str:
+    def sentence(self, difference: Difference) -> str:
         """One difference, in words."""
         before, after = (
-            document.owner(str(found.key[1])) for document in (self._before, self._after)
+            document.owner(str(difference.key[1])) for document in (self._before, self._after)
         )
-        place = found.key[2:]
+        place = difference.key[2:]
         if not place:
             owner = after or before
             assert owner is not None  # it is one of them
-            return f"new: {owner.name}" if found.kind == "added" else f"{owner.name} is gone"
-        if found.kind == "moved":
+            return f"new: {owner.name}" if difference.kind == "added" else f"{owner.name} is gone"
+        if difference.kind == "moved":
             return self._order(place, after)
         word = place[0]
         if word == "axis":
-            return self._axis(found, place, before, after)
+            return self._axis(difference, place, before, after)
         if word == "property":
-            return self._property(found, place, before, after)
+            return self._property(difference, place, before, after)
         if word == "node":
-            return self._node(found, place, before, after)
+            return self._node(difference, place, before, after)
         if word == "rule":
-            return self._rule(found, place, before, after)
+            return self._rule(difference, place, before, after)
         if word == "cue":
-            return self._cue(found, place, before, after)
-        return self._rest(found, place, before, after)
+            return self._cue(difference, place, before, after)
+        return self._other_fact(difference, place, before, after)
 
     def _order(self, place: tuple[object, ...], owner: Owner | None) -> str:
         last = str(place[-1])
@@ -104,107 +104,112 @@ class DifferenceWords:
 
     def _axis(
         self,
-        found: Difference,
+        difference: Difference,
         place: tuple[object, ...],
         before: Owner | None,
         after: Owner | None,
     ) -> str:
-        owner = before if found.kind == "removed" else after
+        owner = before if difference.kind == "removed" else after
         name = _axis_name(owner, place[1])
         if len(place) == 2:
             values = ", ".join(_value_names(owner, place[1]))
-            return f"new axis {name}: {values}" if found.kind == "added" else f"no axis {name}"
+            return f"new axis {name}: {values}" if difference.kind == "added" else f"no axis {name}"
         if place[2] == "value":
             value = _value_name(owner, place[1], place[3])
             if len(place) == 4:
-                return f"{name} can {'be' if found.kind == 'added' else 'no longer be'} {value}"
+                return (
+                    f"{name} can {'be' if difference.kind == 'added' else 'no longer be'} {value}"
+                )
             if place[4] == "name":
-                return f"{name}: {found.before} is called {found.after}"
-            return f"{name} becomes {value} with {_motion(found.after)}"
+                return f"{name}: {difference.before} is called {difference.after}"
+            return f"{name} becomes {value} with {_motion(difference.after)}"
         if place[2] == "name":
-            return f"the axis {found.before} is called {found.after}"
+            return f"the axis {difference.before} is called {difference.after}"
         if place[2] == "default":
-            old = _value_name(before, place[1], found.before)
-            new = _value_name(after, place[1], found.after)
+            old = _value_name(before, place[1], difference.before)
+            new = _value_name(after, place[1], difference.after)
             return f"{name} begins at {new} instead of {old}"
         if place[2] == "driver":
-            return f"{name} is set by {found.after if found.after != 'none' else 'instances'}"
+            setter = difference.after if difference.after != "none" else "instances"
+            return f"{name} is set by {setter}"
         if place[2] == "motion":
-            return f"{name} moves with {_motion(found.after)}"
+            return f"{name} moves with {_motion(difference.after)}"
         return f"{name}: another {place[2]}"
 
     def _property(
         self,
-        found: Difference,
+        difference: Difference,
         place: tuple[object, ...],
         before: Owner | None,
         after: Owner | None,
     ) -> str:
-        owner = before if found.kind == "removed" else after
+        owner = before if difference.kind == "removed" else after
         prop = owner.property(str(place[1])) if isinstance(owner, Component) else None
         name = prop.name if prop is not None else str(place[1])
         if len(place) == 2:
             kind = _KINDS.get(prop.kind, f"a {prop.kind}") if prop is not None else "something"
-            if found.kind == "added":
+            if difference.kind == "added":
                 return f"instances can set {name}, {kind}"
             return f"instances can no longer set {name}"
         if place[2] == "name":
-            return f"the property {found.before} is called {found.after}"
+            return f"the property {difference.before} is called {difference.after}"
         if place[2] == "default":
-            old, new = (cast(tuple[str, object], v)[1] for v in (found.before, found.after))
+            old, new = (
+                cast(tuple[str, object], v)[1] for v in (difference.before, difference.after)
+            )
             return f"{name} is {self._changed(old, new)} where nobody sets it"
         return f"{name}: another {place[2]}"
 
     def _node(
         self,
-        found: Difference,
+        difference: Difference,
         place: tuple[object, ...],
         before: Owner | None,
         after: Owner | None,
     ) -> str:
-        owner = before if found.kind == "removed" and len(place) == 2 else after or before
+        owner = before if difference.kind == "removed" and len(place) == 2 else after or before
         node = find(owner.root, str(place[1])) if owner is not None else None
         name = node.name if node is not None else "a part"
         if len(place) == 2:
             kind = node.kind if node is not None else "part"
-            if found.kind == "changed":
-                return f"{name} is a {found.after} instead of a {found.before}"
-            return f"new {kind} {name}" if found.kind == "added" else f"no {kind} {name}"
+            if difference.kind == "changed":
+                return f"{name} is a {difference.after} instead of a {difference.before}"
+            return f"new {kind} {name}" if difference.kind == "added" else f"no {kind} {name}"
         field = place[2]
         if field == "name":
-            return f"{found.before} is called {found.after}"
+            return f"{difference.before} is called {difference.after}"
         if field == "parent":
-            box = find(owner.root, str(found.after)) if owner is not None else None
+            box = find(owner.root, str(difference.after)) if owner is not None else None
             return f"{name} stands in {box.name if box is not None else 'another box'}"
         if field == "style":
-            return self._values(found, f"{_label(str(place[3]), node, self._after)} of {name}")
+            return self._values(difference, f"{_label(str(place[3]), node, self._after)} of {name}")
         if field == "override":
             (_, path, prop), _ = cast(tuple[tuple[object, Path, str], int], place[3])
-            inner = f"{_label(prop, node, self._after)} {'inside' if path else 'of'} {name}"
-            return self._values(found, inner, in_rule=True)
+            inner = f"{_label(prop, node, self._after)} {'inside' if path else 'subject'} {name}"
+            return self._values(difference, inner, in_rule=True)
         if field == "aside":
             return f"{name} set something aside"
         return f"{name}: another {field}"
 
-    def _values(self, found: Difference, of: str, in_rule: bool = False) -> str:
-        before, after = found.before, found.after
+    def _values(self, difference: Difference, subject: str, in_rule: bool = False) -> str:
+        before, after = difference.before, difference.after
         if in_rule:  # with what a later version of the program says of it
             before, after = (cast(tuple[object, ...], v or (None,))[0] for v in (before, after))
-        if found.kind == "added":
-            return f"{of}: {value_text(self._after, after)}"
-        if found.kind == "removed":
-            return f"{of}: no longer {value_text(self._before, before)}"
+        if difference.kind == "added":
+            return f"{subject}: {value_text(self._after, after)}"
+        if difference.kind == "removed":
+            return f"{subject}: no longer {value_text(self._before, before)}"
         old, new = value_text(self._before, before), value_text(self._after, after)
-        return f"{of}: {old} → {new}" if old != new else f"{of}: changed"
+        return f"{subject}: {old} → {new}" if old != new else f"{subject}: changed"
 
     def _rule(
         self,
-        found: Difference,
+        difference: Difference,
         place: tuple[object, ...],
         before: Owner | None,
         after: Owner | None,
     ) -> str:
-        owner = before if found.kind == "removed" else after
+        owner = before if difference.kind == "removed" else after
         (pairs, path, prop), _ = cast(
             tuple[tuple[Iterable[tuple[str, str]], Path, str], int], place[1]
         )
@@ -215,41 +220,44 @@ class DifferenceWords:
         name = node.name if node is not None else "a part"
         inside = f"inside {name}" if len(path) > 1 else f"of {name}"
         return self._values(
-            found, f"{reach}: {_label(prop, node, self._after)} {inside}", in_rule=True
+            difference, f"{reach}: {_label(prop, node, self._after)} {inside}", in_rule=True
         )
 
     def _cue(
         self,
-        found: Difference,
+        difference: Difference,
         place: tuple[object, ...],
         before: Owner | None,
         after: Owner | None,
     ) -> str:
         old, new = _cue(before, place[1]), _cue(after, place[1])
         if new is not None and after is not None:
-            said = cue_sentence(self._after, after, new)
-            return f"new cue: {said}" if old is None else f"now: {said}"
+            sentence_text = cue_sentence(self._after, after, new)
+            return f"new cue: {sentence_text}" if old is None else f"now: {sentence_text}"
         if old is not None and before is not None:
             return f"no longer: {cue_sentence(self._before, before, old)}"
         return "another cue"
 
-    def _rest(
+    def _other_fact(
         self,
-        found: Difference,
+        difference: Difference,
         place: tuple[object, ...],
         before: Owner | None,
         after: Owner | None,
     ) -> str:
         word = place[0]
         if word == "name":
-            return f"{found.before} is called {found.after}"
+            return f"{difference.before} is called {difference.after}"
         if word == "not-offered":
-            owner = before if found.kind == "removed" else after
+            owner = before if difference.kind == "removed" else after
             pattern = cast(tuple[Iterable[tuple[str, str]], int], place[1])[0]
-            said = condition_text(owner, Map(pattern)) if isinstance(owner, Component) else ""
-            return f"{said}: {'no longer offered' if found.kind == 'added' else 'offered again'}"
+            sentence_text = (
+                condition_text(owner, Map(pattern)) if isinstance(owner, Component) else ""
+            )
+            change = "no longer offered" if difference.kind == "added" else "offered again"
+            return f"{sentence_text}: {change}"
         if word == "motion":
-            return f"moves with {_motion(found.after)}"
+            return f"moves with {_motion(difference.after)}"
         if word == "motion-of":
             return "a part moves otherwise"
         if word == "silence":
@@ -258,24 +266,26 @@ class DifferenceWords:
 
     # --- disagreements ----------------------------------------------------------------------
 
-    def disagreement(self, found: Disagreement) -> str:
+    def disagreement(self, difference: Disagreement) -> str:
         """What two sides disagree about: of `before` as ours and `after` as theirs."""
-        key = found.key
+        key = difference.key
         if key[0] == "token":
             return f"token {key[1]}"
         owner = self._before.owner(str(key[1])) or self._after.owner(str(key[1]))
         name = owner.name if owner is not None else str(key[1])
         if key[0] not in ("component", "screen"):
             return f"{key[0]} {'' if len(key) < 2 else key[1]}".strip()
-        if found.kind == "whole" or len(key) == 2:
+        if difference.kind == "whole" or len(key) == 2:
             return f"{name} as a whole"
-        if found.kind == "moved":
+        if difference.kind == "moved":
             return f"{name}: the order"
-        ours, theirs = found.ours, found.theirs
-        if found.kind == "removed":
+        ours, theirs = difference.ours, difference.theirs
+        if difference.kind == "removed":
             kind = "removed" if ours is None else "added"
-            said = self.sentence(Difference("added" if kind == "added" else "removed", key))
-            return f"{name}: one took away what the other worked on ({said})"
+            sentence_text = self.sentence(
+                Difference("added" if kind == "added" else "removed", key)
+            )
+            return f"{name}: one took away what the other worked on ({sentence_text})"
         return f"{name}: {self.sentence(Difference('changed', key, ours, theirs))}"
 
 
@@ -285,8 +295,8 @@ def _label(name: str, node: Node | None, document: Document) -> str:
         return row_of(name).label
     component = document.components.get(str(node.style.get("component"))) if node else None
     key = name.removeprefix(CHOICE)
-    of = (component.axis(key) or component.property(key)) if component is not None else None
-    return of.name if of is not None else "A choice"
+    subject = (component.axis(key) or component.property(key)) if component is not None else None
+    return subject.name if subject is not None else "A choice"
 
 
 def _axis_name(owner: Owner | None, axis_id: object) -> str:
@@ -315,9 +325,9 @@ def _cue(owner: Owner | None, key: object) -> Cue | None:
     return same[number - 1] if len(same) >= number else None
 
 
-def plan_wording(plan: Plan, found: Difference) -> str:
+def plan_wording(plan: Plan, difference: Difference) -> str:
     """A difference between the library and what is published, for its changelog."""
-    return DifferenceWords(plan.state.document, plan.document).sentence(found)
+    return DifferenceWords(plan.state.document, plan.document).sentence(difference)
 
 
 __all__ = ["DifferenceWords", "plan_wording"]

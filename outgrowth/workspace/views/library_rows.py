@@ -8,7 +8,7 @@ from typing import NamedTuple
 from outgrowth.core.document.records import Document
 from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.taking import news
-from outgrowth.workspace.team import Seen
+from outgrowth.workspace.team import LibraryView
 from outgrowth.workspace.text_search import has_words
 
 NO_FOLDER = "This file"
@@ -55,22 +55,24 @@ def _origin_text(document: Document, component_id: str) -> str:
     return f"{library.name if library is not None else 'a library'} {origin.version}"
 
 
-def team_rows(document: Document, libraries: Iterable[Seen], search: str = "") -> list[LibraryRow]:
+def team_rows(
+    document: Document, libraries: Iterable[LibraryView], search: str = ""
+) -> list[LibraryRow]:
     """The parts of the file's libraries, each under its library and its folder."""
     rows: list[LibraryRow] = []
-    for seen in libraries:
-        rows.append(LibraryRow("", seen.library.name, folder=True, library=seen.library.id))
-        if seen.problem:
-            rows[-1] = rows[-1]._replace(note=seen.problem)
-        if seen.state is None:
+    for view in libraries:
+        rows.append(LibraryRow("", view.library.name, folder=True, library=view.library.id))
+        if view.problem:
+            rows[-1] = rows[-1]._replace(note=view.problem)
+        if view.state is None:
             continue
-        newer = {part.component for part in news(document, seen.state)}
-        source = seen.state.document
+        newer = {part.component for part in news(document, view.state)}
+        source = view.state.document
         for row in _foldered([(c.id, c.name) for c in source.in_order()], screen=False):
             if row.owner:
-                note = _version_text(document, seen.state, row.owner)
+                note = _version_text(document, view.state, row.owner)
                 is_newer = row.owner in newer
-                rows.append(row._replace(library=seen.library.id, note=note, newer=is_newer))
+                rows.append(row._replace(library=view.library.id, note=note, newer=is_newer))
             else:
                 rows.append(row)
     if search.strip():

@@ -59,14 +59,14 @@ class TeamSheet(NamedTuple):
     chapters: dict[str, Chapter]
     screens: tuple[Pair, ...]
     picks: tuple[PickRow, ...]
-    aside: tuple[str, ...]
+    set_aside: tuple[str, ...]
     before: Document
     after: Document
 
 
 def take_sheet(
     document: Document,
-    taken: TakenIn,
+    taken_in: TakenIn,
     again: Callable[[Picks], Document],
     picks: Picks,
     fonts: FontBook,
@@ -75,15 +75,15 @@ def take_sheet(
     """What taking in would change in a file; `again` works it out with other picks."""
     rows = [
         SheetRow(part.component, part.name, f"{part.old or 'new'} → {part.new}")
-        for part in taken.parts
+        for part in taken_in.parts
     ]
-    aside = [
-        f"{owner.name if (owner := taken.document.owner(lost.owner)) else lost.owner}: "
+    set_aside = [
+        f"{owner.name if (owner := taken_in.document.owner(lost.owner)) else lost.owner}: "
         f"{lost.description}"
-        for lost in taken.aside
+        for lost in taken_in.aside
     ]
-    sides = document, taken.document
-    return _sheet(rows, sides, (taken.disagreements, again, picks), aside, fonts, progress)
+    sides = document, taken_in.document
+    return _sheet(rows, sides, (taken_in.disagreements, again, picks), set_aside, fonts, progress)
 
 
 def publish_sheet(
@@ -126,7 +126,7 @@ def _sheet(
     rows: Iterable[SheetRow],
     sides: tuple[Document, Document],
     disputed: tuple[tuple[Disagreement, ...], Callable[[Picks], Document], Picks],
-    aside: list[str],
+    set_aside: list[str],
     fonts: FontBook,
     progress: Progress,
 ) -> TeamSheet:
@@ -139,31 +139,31 @@ def _sheet(
         {c.owner: c for c in chapters},
         tuple(screens),
         tuple(_picks(after, disputed, fonts, progress)),
-        tuple(dict.fromkeys(aside)),
+        tuple(dict.fromkeys(set_aside)),
         before,
         after,
     )
 
 
 def _picks(
-    now: Document,
+    merged: Document,
     disputed: tuple[tuple[Disagreement, ...], Callable[[Picks], Document], Picks],
     fonts: FontBook,
     progress: Progress,
 ) -> Iterable[PickRow]:
     """Each disagreement with both of its outcomes, drawn where they differ."""
     disagreements, again, picks = disputed
-    book = fonts.also(carried(now.assets))
-    for found in disagreements[:MOST_PICKS]:
+    book = fonts.also(carried(merged.assets))
+    for changes in disagreements[:MOST_PICKS]:
         progress("Drawing both sides …")
-        side = picks.get(found.key, "ours")
+        side = picks.get(changes.key, "ours")
         try:
-            ours = again({**picks, found.key: "ours"})
-            theirs = again({**picks, found.key: "theirs"})
+            ours = again({**picks, changes.key: "ours"})
+            theirs = again({**picks, changes.key: "theirs"})
         except Refusal:
             continue
-        words = DifferenceWords(ours, theirs).disagreement(found)
-        yield PickRow(found.key, words, side, *_pictures(ours, theirs, str(found.key[1]), book))
+        words = DifferenceWords(ours, theirs).disagreement(changes)
+        yield PickRow(changes.key, words, side, *_pictures(ours, theirs, str(changes.key[1]), book))
 
 
 def _pictures(
