@@ -17,6 +17,7 @@ class _Thread(QThread):
     progressed = pyqtSignal(str)
     gave = pyqtSignal(object)
     failed = pyqtSignal(str)
+    broke = pyqtSignal(object)
 
     def __init__(self, job: Callable[[Callable[[str], None]], object], parent: QObject) -> None:
         super().__init__(parent)
@@ -30,6 +31,10 @@ class _Thread(QThread):
             return
         except Refusal as problem:
             self.failed.emit(str(problem))
+            return
+        # Whatever it is, it belongs to the window's own way with errors, on the window's thread.
+        except Exception as problem:
+            self.broke.emit(problem)
             return
         self.gave.emit(result)
 
@@ -91,6 +96,7 @@ class JobRunner(QObject):
         thread.progressed.connect(self._relay)
         thread.gave.connect(lambda result: took(result) if self._is_wanted else None)
         thread.failed.connect(lambda text: failed(text) if failed and self._is_wanted else None)
+        thread.broke.connect(_raise)
         thread.finished.connect(self._ended)
         thread.start()
 
@@ -106,3 +112,8 @@ class JobRunner(QObject):
             self._next()
         else:
             self.progressed.emit("")
+
+
+def _raise(problem: Exception) -> None:
+    """An error of a job becomes one of the window."""
+    raise problem

@@ -3,44 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import UTC, datetime
 from functools import partial
 from typing import Literal
 
-import msgspec
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
 from outgrowth.app.benches.team import Asking
-from outgrowth.app.dialogs.connect import LibraryDialog
 from outgrowth.app.job import JobRunner
+from outgrowth.app.part_history import PartHistory
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.sharing import Library, Origin
-from outgrowth.core.edits.clipping import needs
-from outgrowth.core.team.connection import PartVersion
 from outgrowth.core.team.facts import Key
-from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.merge import Merged, Side, merge
 from outgrowth.core.team.publishing import Plan, Request
 from outgrowth.core.team.store import Progress
-from outgrowth.core.team.taking import TakenIn, take_in
+from outgrowth.core.team.taking import TakenIn
 from outgrowth.core.team.versions import Level
 from outgrowth.workspace.libraries import signature
-from outgrowth.workspace.team import LibraryView, Published, Team
-from outgrowth.workspace.views.comparison import compared
+from outgrowth.workspace.team import Published
 from outgrowth.workspace.views.difference_text import plan_wording
 from outgrowth.workspace.views.team_sheet import (
     SheetRow,
     TeamSheet,
     merge_sheet,
-    news_text,
     publish_sheet,
     take_sheet,
 )
-
-_FIRST_LOOK_MS = 1_500
-_LOOK_MS = 5 * 60_000
 
 _TAKE = Asking(
     "Newer versions",
@@ -54,7 +44,6 @@ _PUBLISH = Asking(
     "Publish",
     message="What is it for?",
 )
-_HISTORY = Asking("History", "Each version as it was, beside what the library has now.", "", False)
 _TOGETHER = Asking(
     "Two at once",
     "Others changed this file while there was work here. What both did becomes one document.",
@@ -72,14 +61,15 @@ class TeamController(QObject):
     shown = pyqtSignal()
     left = pyqtSignal()
 
-    def __init__(self, frame: WindowFrame, team: Team) -> None:
+    def __init__(self, frame: WindowFrame, jobs: JobRunner) -> None:
         super().__init__(frame)
         self._frame = frame
         self._workspace = frame.workspace
         self._bench = frame.team_bench
-        self.team = team
-        self.jobs = JobRunner(self)
+        self.team = frame.team
+        self.jobs = jobs
         self.jobs.progressed.connect(self._progressed)
+        self._history = PartHistory(frame, jobs)
         self._mode: Literal["", "take", "publish", "history", "together"] = ""
         self._library: Library | None = None
         self._picks: dict[Key, Side] = {}
@@ -91,8 +81,6 @@ class TeamController(QObject):
         self._three: Callable[[], tuple[Document, Document, Document] | None] = lambda: None
         self._merged: Merged | None = None
         self._took_together: Callable[[Document], object] = lambda _: None
-        self._versions: tuple[PartVersion, ...] = ()
-        self._part = ""
         bench = self._bench
         bench.ticked.connect(self._work_out)
         bench.picked.connect(self._pick)
@@ -101,70 +89,17 @@ class TeamController(QObject):
         bench.stopped.connect(self._stop)
         bench.left.connect(self.leave)
         bench.looked_at.connect(self._look_back)
-        self._timer = QTimer(self)
-        self._timer.setInterval(_LOOK_MS)
-        self._timer.timeout.connect(self.look)
-        self._timer.start()
-        self._first = QTimer(self)
-        self._first.setSingleShot(True)
-        self._first.setInterval(_FIRST_LOOK_MS)
-        self._first.timeout.connect(self.look)
-        self._first.start()
+        self._history.brought_back.connect(self._brought_back)
 
     @property
     def _library_id(self) -> str:
         return self._library.id if self._library is not None else ""
 
-    def close_down(self) -> None:
-        """The window is about to go: nothing may run on."""
-        for timer in (self._timer, self._first):
-            timer.stop()
-        self.jobs.close_down()
-
-    # --- libraries ------------------------------------------------------------------------
-
-    def look(self) -> None:
-        """Asks the file's libraries what is newest, quietly."""
-        # One job at a time: a library's files are not for two to read at once.
-        if self._workspace.document.sharing.libraries and not self.jobs.busy and not self._mode:
-            self.jobs.start(self.team.look(), self.team.took)
-
-    def ask_connect(self) -> None:
-        """Asks where a library is, and connects to it."""
-        dialog = LibraryDialog(self._frame, is_new=False)
-        dialog.accepted.connect(lambda: self.connect_to(dialog.address))
-        dialog.open()
-
-    def ask_make(self) -> None:
-        """Asks where a new library is to be made, and makes it."""
-        name = f"{self._workspace.document.name} parts"
-        dialog = LibraryDialog(self._frame, is_new=True, name=name)
-        dialog.accepted.connect(lambda: self.make(dialog.address, dialog.name))
-        dialog.open()
-
-    def connect_to(self, address: str) -> None:
-        """Connects to a library."""
-        self._frame.notice.show_message("Connecting …", ("Stop", self.jobs.stop))
-        self.jobs.start(self.team.connecting(address), self._connected, self._failed)
-
-    def make(self, address: str, name: str) -> None:
-        """Makes a library and connects to it."""
-        self.jobs.start(self.team.making(address, name, signature()), self._connected, self._failed)
-
-    def _connected(self, views: object) -> None:
-        self._frame.notice.hide()
-        self.team.connect(views)  # type: ignore[arg-type]  # what the job gives
-        self._frame.library.tabs.choose("Team")
-
-    def _failed(self, sentence: str) -> None:
-        self._frame.notice.hide()
-        self._workspace.failed.emit(sentence)
-
     # --- what the bench is about ----------------------------------------------------------
 
     def _begin(
         self,
-        mode: Literal["take", "publish", "history", "together"],
+        mode: Literal["take", "publish", "together"],
         asking: Asking,
         candidates: tuple[SheetRow, ...],
         chosen: tuple[str, ...],
@@ -245,18 +180,22 @@ class TeamController(QObject):
 
     def show_history(self, component_id: str = "") -> None:
         """The versions of a part: that of the Library's row, or the one on the bench."""
-        component_id = component_id or self._workspace.selection.owner
-        state = self.team.holding(component_id)
-        if state is None or component_id not in state.document.components:
-            self._workspace.failed.emit("No library of this file has that part.")
-            return
-        self._library, self._part = state.library, component_id
-        name = state.document.components[component_id].name.rpartition("/")[2]
-        self._begin("history", _HISTORY._replace(title=f"{name}: history"), (), ())
-        self.jobs.start(
-            self.team.history(state.library.id, component_id),
-            self._history_came,
-            self._bench.show_problem,
+        self.jobs.stop()
+        if self._history.show(component_id or self._workspace.selection.owner):
+            self._mode = "history"
+            self.shown.emit()
+
+    def _look_back(self, commit: str) -> None:
+        if self._mode == "history":
+            self._history.look_back(commit)
+
+    def _brought_back(self, name: str, version: str) -> None:
+        self.leave()
+        self._frame.notice.show_message(
+            f"{name} is as it was in {version}, in this file. Publish it to bring it back for "
+            "everybody.",
+            ("Publish …", self.show_publish),
+            ("Not now", lambda: None),
         )
 
     def show_together(
@@ -336,7 +275,7 @@ class TeamController(QObject):
             parts.append(f"{along} of them needed by the others")
         parts.append(f"{_count(len(sheet.screens), 'screen')} would look different")
         if sheet.picks:
-            parts.append(f"{_count(len(sheet.picks), 'noun')} to pick")
+            parts.append(f"{_count(len(sheet.picks), 'thing')} to pick")
         self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), " · ".join(parts))
 
     def _planning(self, chosen: tuple[str, ...]) -> Callable[[Progress], object]:
@@ -363,7 +302,7 @@ class TeamController(QObject):
         summary = f"Goes out: {parts or 'only tokens'}{f' and {more} more' if more > 0 else ''}"
         # Who picked a side for each has nothing left to pick.
         if sheet.picks:
-            summary += f" · {_count(len(sheet.picks), 'noun')} to pick"
+            summary += f" · {_count(len(sheet.picks), 'thing')} to pick"
         self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), summary)
 
     def _bringing(self) -> Callable[[Progress], object]:
@@ -390,55 +329,8 @@ class TeamController(QObject):
         self._merged, sheet = result
         summary = f"{_count(len(sheet.rows), 'part')} would be another here"
         if sheet.picks:
-            summary += f" · {_count(len(sheet.picks), 'noun')} to pick"
+            summary += f" · {_count(len(sheet.picks), 'thing')} to pick"
         self._bench.show_sheet(sheet, sheet.rows, summary)
-
-    # --- history --------------------------------------------------------------------------
-
-    def _history_came(self, versions: tuple[PartVersion, ...]) -> None:
-        self._versions = versions
-        asking = _HISTORY._replace(title=self._bench.title.text(), verb="Bring it back")
-        self._bench.begin(asking, self._version_rows(), ())
-        self._look_back(self._bench.current)
-
-    def _version_rows(self) -> list[SheetRow]:
-        return [
-            SheetRow(v.about.commit, v.version, f"{_day(v)}, {_author(v)}\n{_title(v)}")
-            for v in self._versions
-        ]
-
-    def _look_back(self, commit: str) -> None:
-        """Compares a version with what the library has now."""
-        if self._mode != "history" or not commit:
-            return
-        self.jobs.stop()
-        job = self.team.looking_back(self._library_id, commit, self._part)
-        part, fonts = self._part, self._workspace.engine.fonts
-
-        def work(progress: Progress) -> TeamSheet:
-            old_state, new_state = job(progress)
-            chapters = compared(_only(old_state, part), _only(new_state, part), fonts, progress)
-            return TeamSheet(
-                (),
-                {commit if c.owner == part else c.owner: c for c in chapters},
-                (),
-                (),
-                (),
-                old_state.document,
-                new_state.document,
-            )
-
-        self.jobs.start(work, self._compared, self._bench.show_problem)
-
-    def _compared(self, sheet: TeamSheet) -> None:
-        rows = self._version_rows()
-        sheet = sheet._replace(rows=tuple(rows))
-        newest = bool(self._versions) and self._bench.current == self._versions[0].about.commit
-        summary = (
-            "This is what the library has now." if newest else "Left as it was, right as it is now."
-        )
-        self._bench.show_sheet(sheet, rows, summary)
-        self._bench.confirm.setEnabled(not newest)
 
     # --- doing it -------------------------------------------------------------------------
 
@@ -452,7 +344,7 @@ class TeamController(QObject):
             )
             self.jobs.start(job, self._published, self._not_published)
         elif self._mode == "history":
-            self._bring_back()
+            self._history.bring_back()
         elif self._mode == "together" and self._merged is not None:
             if self._workspace.document is not self._began:
                 self._work_out()  # the work went on meanwhile: once more, with what is now here
@@ -478,38 +370,6 @@ class TeamController(QObject):
         if self._mode == "publish":
             self._work_out()
 
-    def _bring_back(self) -> None:
-        """The version that is looked at becomes the file's own work, to be published anew."""
-        version = next((v for v in self._versions if v.about.commit == self._bench.current), None)
-        if version is None:
-            return
-        part, library = version.component, self._library_id
-        state = self.team.state(library)
-        if state is None:
-            return
-        name, library_state = part.name.rpartition("/")[2], state
-
-        def change(document: Document) -> Document:
-            if part.id not in document.components:
-                document = take_in(document, library_state, [part.id], {}).document
-            origins = document.sharing.origins
-            own = Origin(library, library_state.version(part.id), library_state.commit, True)
-            sharing = msgspec.structs.replace(document.sharing, origins=origins.set(part.id, own))
-            return msgspec.structs.replace(
-                document, components=document.components.set(part.id, part), sharing=sharing
-            )
-
-        step = f"bring back {name} {version.version}"
-        if self._workspace.edit(step, change, from_library=True):
-            self._workspace.open(part.id)
-            self.leave()
-            self._frame.notice.show_message(
-                f"{name} is as it was in {version.version}, in this file. Publish it to bring it "
-                "back for everybody.",
-                ("Publish …", self.show_publish),
-                ("Not now", lambda: None),
-            )
-
     # --- parts of the file ----------------------------------------------------------------
 
     def make_own(self, component_id: str = "") -> None:
@@ -519,20 +379,6 @@ class TeamController(QObject):
     def work_here(self, component_id: str = "") -> None:
         """A part that was taken in is worked on here from now on."""
         self.team.work_here(component_id or self._workspace.selection.owner)
-
-    def let_colleagues_publish(self) -> None:
-        """The made-up colleagues of the demo publish; then their news are shown."""
-
-        def views(result: tuple[LibraryView, ...]) -> None:
-            self.team.took(result)
-            news = self.news_text() or "nothing new for this file"
-            self._frame.notice.show_message(
-                f"The colleagues have published: {news}.",
-                ("Look at it …", self.show_news),
-                ("Later", lambda: None),
-            )
-
-        self.jobs.start(self.team.colleagues(signature().when), views, self._failed)
 
     def origin_actions(self, component_id: str) -> list[tuple[str, Callable[[], object]]]:
         """What can be done with a part that comes from a library."""
@@ -546,10 +392,6 @@ class TeamController(QObject):
         actions.append(("Make it our own", partial(self.team.make_own, component_id)))
         return actions
 
-    def news_text(self) -> str:
-        """How many parts have newer versions, in words."""
-        return news_text(len(self.team.fresh()))
-
 
 def _rows(candidates: tuple[SheetRow, ...], worked: tuple[SheetRow, ...]) -> list[SheetRow]:
     """The candidates with what was worked out of them; what goes along stands behind."""
@@ -559,32 +401,5 @@ def _rows(candidates: tuple[SheetRow, ...], worked: tuple[SheetRow, ...]) -> lis
     return [*rows, *(row for row in worked if row.part not in ids)]
 
 
-def _only(state: LibraryState, component_id: str) -> Document:
-    """A library with one component and all that it may show, for a comparison of that alone."""
-    component = state.document.components.get(component_id)
-    if component is None:
-        return state.document
-    components = [*needs(state.document, component), component]
-    return msgspec.structs.replace(
-        state.document,
-        components=type(state.document.components)({c.id: c for c in components}),
-        component_order=tuple(c.id for c in components),
-    )
-
-
 def _count(number: int, noun: str) -> str:
     return f"1 {noun}" if number == 1 else f"{number} {noun}s"
-
-
-def _day(version: PartVersion) -> str:
-    return datetime.fromtimestamp(version.about.when, UTC).strftime("%d %b %Y")
-
-
-def _author(version: PartVersion) -> str:
-    return version.about.author.partition(" <")[0]
-
-
-def _title(version: PartVersion) -> str:
-    """What a publication was for: the words behind its title."""
-    parts = version.about.message.strip().split("\n\n")
-    return (parts[1] if len(parts) > 1 else parts[0]).splitlines()[0][:80]

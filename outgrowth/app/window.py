@@ -17,6 +17,8 @@ from outgrowth.app.dialogs.guide import Guide
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.drawing_controller import DrawingController, below
 from outgrowth.app.file_controller import FileController, OtherWindows
+from outgrowth.app.job import JobRunner
+from outgrowth.app.library_connector import LibraryConnector
 from outgrowth.app.panels.tour import Tour
 from outgrowth.app.team_controller import TeamController
 from outgrowth.app.theme import DARK, LIGHT, Theme
@@ -66,7 +68,9 @@ class MainWindow(WindowFrame):
         self.files = FileController(workspace, self, self.notice, self.user_state, windows)
         self.view = BenchView(self)
         self.drawing = DrawingController(self, self.view)
-        self.team_controller = TeamController(self, self.team)
+        jobs = JobRunner(self)
+        self.connector = LibraryConnector(self, jobs)
+        self.team_controller = TeamController(self, jobs)
         self.tour = Tour(workspace, self.run_action)
         self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
@@ -79,6 +83,7 @@ class MainWindow(WindowFrame):
                 self.view,
                 self.live,
                 self.cue_board,
+                self.connector,
                 self.team_controller,
                 self,
                 clipboard,
@@ -99,6 +104,7 @@ class MainWindow(WindowFrame):
             bench.cue_dropped.connect(self.cue_board.carry)
         self.status.cues_asked.connect(self.cue_board.toggle)
         self.gathering.left.connect(self.view.show_bench)
+        self.connector.news_wanted.connect(self.team_controller.show_news)
         self.team_controller.shown.connect(self.view.show_team)
         self.team_controller.left.connect(self.view.show_bench)
         self.library.part_asked.connect(self.team_controller.show_part)
@@ -262,7 +268,7 @@ class MainWindow(WindowFrame):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.gathering.close_down()
-        self.team_controller.close_down()
+        self.connector.close_down()
         self.keep_layout()
         if event is not None and not self.files.ask_unsaved():
             event.ignore()

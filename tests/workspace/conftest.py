@@ -45,7 +45,7 @@ class Desk:
         self.clipboard = OwnClipboard()
         hand = self.hand = NotingHands()
         self.actions = commands(
-            self.workspace, Hands(hand, hand, hand, hand, hand, hand, hand, self.clipboard)
+            self.workspace, Hands(hand, hand, hand, hand, hand, hand, hand, hand, self.clipboard)
         )
         self.sentences = []
         self.workspace.failed.connect(self.sentences.append)

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 from typing import Literal, NamedTuple, cast
 
 from outgrowth.core.document.records import Owner
-from outgrowth.core.team.facts import Facts, Key, entity_of, facts_of, owner_key
+from outgrowth.core.team.facts import Facts, Key, facts_of, owner_key
+from outgrowth.core.team.needs import entity_of
 from outgrowth.core.team.sequences import woven
 from outgrowth.core.team.versions import LEVELS, Level
 

@@ -26,12 +26,12 @@ from outgrowth.core.team.facts import (
     TokenProblem,
     document_facts,
     facts_of,
-    needs,
     owner_from,
     owner_key,
     sharing_from,
     tokens_from,
 )
+from outgrowth.core.team.needs import needs
 from outgrowth.core.team.removals import drop, give_back, removed_but_worked_on, take_away
 from outgrowth.core.team.sequences import Side, woven
 from outgrowth.core.team.token_names import with_same_names

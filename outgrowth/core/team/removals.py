@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import cast
 
-from outgrowth.core.team.facts import Facts, Key, entity_of, needs
+from outgrowth.core.team.facts import Facts, Key
+from outgrowth.core.team.needs import entity_of, needs
 from outgrowth.core.team.sequences import Side, woven
 
 

@@ -157,7 +157,7 @@ class _Settling:
         if lost or held_rules:
             set_aside.append(Aside(component_id, tuple(lost), held_rules))
         settled_node = msgspec.structs.replace(
-            node, style=style, overrides=tuple(overrides), set_aside=tuple(set_aside)
+            node, style=style, overrides=tuple(overrides), aside=tuple(set_aside)
         )
         return (node if settled_node == node else settled_node), back
 

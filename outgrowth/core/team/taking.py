@@ -216,12 +216,13 @@ def _base(
                 order = tuple(i for i in order if i != part.id)
     tokens = document.tokens
     for path, token in tokens_needed(state.document, parts).items():
-        origin_of_token = document.sharing.tokens.get(path)
-        if path in tokens and origin_of_token is not None:
-            if origin_of_token.library == state.library.id:
-                token = origin_of_token.token
-        if path in tokens:  # where nobody knows what it was, what the file says of it counts
-            tokens = tokens.set(path, token)
+        taken_from = document.sharing.tokens.get(path)
+        if path not in tokens:
+            continue
+        # Where nobody knows what it was, what the file says of it counts.
+        is_ours = taken_from is not None and taken_from.library == state.library.id
+        before = taken_from.token if taken_from is not None and is_ours else token
+        tokens = tokens.set(path, before)
     return msgspec.structs.replace(
         document, components=components, component_order=order, tokens=tokens
     )

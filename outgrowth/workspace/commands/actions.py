@@ -21,7 +21,7 @@ from outgrowth.workspace.commands import (
     variant_commands,
 )
 from outgrowth.workspace.commands.action import Action
-from outgrowth.workspace.commands.hands import Hands, HelpHands, TeamHands
+from outgrowth.workspace.commands.hands import Hands, HelpHands
 
 
 def commands(workspace: Workspace, hands: Hands) -> list[Action]:
@@ -33,7 +33,7 @@ def commands(workspace: Workspace, hands: Hands) -> list[Action]:
         *_parts(workspace, hands),
         *_places(workspace),
         *_variants(workspace),
-        *_team(workspace, hands.team),
+        *_team(workspace, hands),
         *_live(hands),
         *_views(workspace, hands),
         *_help(hands.help),
@@ -460,7 +460,9 @@ def _variants(workspace: Workspace) -> list[Action]:
     ]
 
 
-def _team(workspace: Workspace, team: TeamHands) -> list[Action]:
+def _team(workspace: Workspace, hands: Hands) -> list[Action]:
+    libraries, team = hands.libraries, hands.team
+
     def connected() -> bool:
         return bool(workspace.document.sharing.libraries)
 
@@ -474,11 +476,11 @@ def _team(workspace: Workspace, team: TeamHands) -> list[Action]:
         return workspace.document.sharing.read_only(workspace.selection.owner)
 
     return [
-        Action("connect", "Connect to a library", "Team", team.ask_connect),
-        Action("make-library", "Make a library for the team", "Team", team.ask_make),
+        Action("connect", "Connect to a library", "Team", libraries.ask_connect),
+        Action("make-library", "Make a library for the team", "Team", libraries.ask_make),
         Action("publish", "Publish to the library", "Team", team.show_publish, connected, "Alt+U"),
         Action("take-in", "Take in newer versions", "Team", team.show_news, connected, "Alt+N"),
-        Action("look-for-news", "Look for newer versions", "Team", team.look, connected),
+        Action("look-for-news", "Look for newer versions", "Team", libraries.look, connected),
         Action("history", "History of the component", "Team", team.show_history, from_library),
         Action("work-here", "Work on the component here", "Team", team.work_here, taken_in),
         Action("make-own", "Make the component our own", "Team", team.make_own, from_library),
@@ -486,7 +488,7 @@ def _team(workspace: Workspace, team: TeamHands) -> list[Action]:
             "colleagues",
             "Let the colleagues publish (demo)",
             "Team",
-            team.let_colleagues_publish,
+            libraries.let_colleagues_publish,
             lambda: any(
                 is_demo_library(one.address) for one in workspace.document.sharing.libraries
             ),
