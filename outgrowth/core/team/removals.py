@@ -7,7 +7,7 @@ from typing import cast
 
 from outgrowth.core.team.facts import Facts, Key
 from outgrowth.core.team.needs import entity_of, needs
-from outgrowth.core.team.sequences import Side, woven
+from outgrowth.core.team.sequences import Side
 
 
 def removed_but_worked_on(base: Facts, remover: Facts, worker: Facts, _: Side) -> list[Key]:
@@ -95,10 +95,15 @@ def give_back(key: Key, base: Facts, remover: Facts) -> None:
     """Lets a side say about a thing what it did before it took it away."""
     inside, about = _inside(key, base), _about(key, base)
     returned = {fact: value for fact, value in base.values.items() if about(fact, value)}
-    places = {_place_of(fact) for fact in returned if fact not in remover.values}
-    for fact in [fact for fact in remover.values if fact not in base.values]:
-        # What took the place of rules about it: a rule without the condition that went.
-        if _place_of(fact) in places and _place_of(fact) is not None:
+    places = {_place_of(fact) for fact in returned if fact not in remover.values} - {None}
+    for fact, value in tuple(remover.values.items()):
+        # What took the place of rules about it: a rule without the condition that went, or what
+        # the part itself says since then.
+        if _place_of(fact) not in places or base.values.get(fact) == value:
+            continue
+        if fact in base.values:
+            remover.values[fact] = base.values[fact]
+        else:
             del remover.values[fact]
     for fact, value in returned.items():
         remover.values.setdefault(fact, value)
@@ -107,10 +112,22 @@ def give_back(key: Key, base: Facts, remover: Facts) -> None:
             if entity_of(order) in inside or _is_in(order, key):
                 remover.orders[order] = members
             continue
-        lost = [m for m in members if (*order, m) in returned or _is_child(order, m, returned)]
-        remover.orders[order] = woven(
-            members, remover.orders[order], members, {*remover.orders[order], *lost}, "ours"
-        ).order
+        lost = {m for m in members if (*order, m) in returned or _is_child(order, m, returned)}
+        if lost - set(remover.orders[order]):
+            remover.orders[order] = _as_before(members, remover.orders[order], lost)
+
+
+def _as_before(
+    members: tuple[object, ...], present: tuple[object, ...], lost: set[object]
+) -> tuple[object, ...]:
+    """A list with what it lost, in its old order; what came since stands behind what it does."""
+    result = [member for member in members if member in lost or member in present]
+    before: object = None
+    for member in present:
+        if member not in members:
+            result.insert(result.index(before) + 1 if before in result else 0, member)
+        before = member
+    return tuple(result)
 
 
 def _is_child(order: Key, member: object, returned: Mapping[Key, object]) -> bool:
@@ -118,7 +135,9 @@ def _is_child(order: Key, member: object, returned: Mapping[Key, object]) -> boo
 
 
 def _place_of(fact: Key) -> Key | None:
-    """What a rule sets, whatever its conditions; None for what is no rule."""
+    """What a rule or a part's own style sets, whatever its conditions; None for all else."""
+    if fact[2:3] == ("node",) and fact[4:5] == ("style",):
+        return (*fact[:2], (fact[3],), fact[5])
     if fact[2:3] != ("rule",):
         return None
     (_, path, name), _ = cast(tuple[tuple[object, object, object], int], fact[3])

@@ -56,7 +56,8 @@ def woven(base: Members, ours: Members, theirs: Members, members: Set[object], s
             if moved[number] and place is not None:
                 placed.setdefault(place, ([], []))[number].append(member)
         if not any(moved):  # one side left it, the other took it out and was not followed
-            placed.setdefault(gaps_before[member], ([], []))[0].append(member)
+            stayer = 0 if places[0] is not None else 1
+            placed.setdefault(gaps_before[member], ([], []))[stayer].append(member)
     spans = [_spans(base, order) for order in (ours, theirs)]
     unmoved = [member for member in old if member in still]
     order: list[object] = []
