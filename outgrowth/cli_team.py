@@ -12,13 +12,13 @@ from __future__ import annotations
 
 import argparse
 import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import ExitStack, closing, contextmanager
 from pathlib import Path
 from typing import Protocol
 
 from outgrowth.core.document.records import Component, Document
 from outgrowth.core.document.refusal import Refusal, quoted
-from outgrowth.core.document.sharing import Library
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.native.disk import read_file, write_file
 from outgrowth.core.team.connection import Connection, connect, make_library
@@ -82,8 +82,9 @@ def add_commands(commands: _Commands) -> None:
 
 
 def _new_library(arguments: argparse.Namespace) -> int:
-    connection = make_library(arguments.address, arguments.name, signature(), copies_folder())
-    print(f"Made “{arguments.name}” at {connection.address}")
+    name = arguments.name
+    with closing(make_library(arguments.address, name, signature(), copies_folder())) as connection:
+        print(f"Made “{name}” at {connection.address}")
     return 0
 
 
@@ -92,15 +93,14 @@ def _new_library(arguments: argparse.Namespace) -> int:
 
 def _publish(arguments: argparse.Namespace) -> int:
     document, disk_state = native.load_with_state(arguments.file)
-    connection = connect(arguments.library, copies_folder())
-    state = connection.refreshed(untold)
     ids = tuple(_component(document, name).id for name in arguments.component)
     levels = dict.fromkeys(ids, arguments.level) if arguments.level else {}
-    request = Request(document, ids, connection.bases(document, state), levels)
-    by_whom = signature()
-    publication = publish(
-        request, connection.reader, arguments.message, by_whom, plan_wording, untold
-    )
+    with _connected([arguments.library]) as (connection,):
+        state = connection.refreshed(untold)
+        request = Request(document, ids, connection.bases(document, state), levels)
+        publication = publish(
+            request, connection.reader, arguments.message, signature(), plan_wording, untold
+        )
     native.save(published(document, publication, request), arguments.file, disk_state)
     for part in publication.parts:
         print(f"{quoted(part.name)} {part.version}" + (f" (was {part.old})" if part.old else ""))
@@ -120,54 +120,49 @@ def _component(document: Document, name: str) -> Component:
     raise _CannotBeDone(f"There is no component “{name}”. There are: {names or 'none'}.")
 
 
-def _connections(document: Document) -> Iterable[tuple[Library, Connection]]:
-    for library in document.sharing.libraries:
-        yield library, connect(library.address, copies_folder())
+@contextmanager
+def _connected(addresses: Iterable[str]) -> Iterator[list[Connection]]:
+    """Libraries at these addresses, let go of at the end."""
+    with ExitStack() as stack:
+        yield [
+            stack.enter_context(closing(connect(address, copies_folder()))) for address in addresses
+        ]
+
+
+def _addresses(document: Document) -> list[str]:
+    return [library.address for library in document.sharing.libraries]
 
 
 def _outdated(arguments: argparse.Namespace) -> int:
     document = native.load(arguments.file)
     outdated_parts = []
-    for library, connection in _connections(document):
-        for part in news(document, connection.refreshed(untold)):
-            outdated_parts.append(
-                {"component": part.name, "here": part.old, "there": part.new, "in": library.name}
-            )
+    with _connected(_addresses(document)) as connections:
+        for connection in connections:
+            state = connection.refreshed(untold)
+            for part in news(document, state):
+                outdated_parts.append(
+                    {
+                        "component": part.name,
+                        "here": part.old,
+                        "there": part.new,
+                        "in": state.library.name,
+                    }
+                )
     if arguments.json:
         print(json.dumps(outdated_parts, indent=1, ensure_ascii=False))
-    for part_found in outdated_parts if not arguments.json else ():
-        print("{component} {here} → {there}, in {in}".format(**part_found))
+    else:
+        for outdated_part in outdated_parts:
+            print("{component} {here} → {there}, in {in}".format(**outdated_part))
     return 1 if outdated_parts else 0
 
 
 def _take_in(arguments: argparse.Namespace) -> int:
-    document, disk_state = native.load_with_state(arguments.file)
-    connections = [connection for _, connection in _connections(document)]
-    if arguments.library:
-        connections = [connect(arguments.library, copies_folder())]
-    before = document
+    before, disk_state = native.load_with_state(arguments.file)
     names = list(arguments.component)
-    for connection in connections:
-        state = connection.refreshed(untold)
-        if names:
-            ids = [c.id for c in state.document.in_order() if _is_called(c, names)]
-        else:
-            ids = [part.component for part in news(document, state)]
-        if not ids:
-            continue
-        taken_in = take_in(document, state, ids, connection.bases(document, state))
-        if taken_in.disagreements:
-            words = DifferenceWords(document, state.document)
-            lines = "; ".join(
-                words.disagreement(disagreement) for disagreement in taken_in.disagreements
-            )
-            raise _CannotBeDone(f"Open the file and pick, nothing was taken in: {lines}.")
-        document = taken_in.document
-        for part in taken_in.parts:
-            print(f"{quoted(part.name)} {part.old or 'new'} → {part.new}")
-        for lost in taken_in.aside:
-            owner = document.owner(lost.owner)
-            print(f"set aside on {owner.name if owner else lost.owner}: {lost.description}")
+    document = before
+    with _connected([arguments.library] if arguments.library else _addresses(before)) as libraries:
+        for connection in libraries:
+            document = _taken_from(connection, document, names)
     existing_names = {name for component in document.in_order() for name in names_of(component)}
     missing = [name for name in names if name not in existing_names]
     if missing:
@@ -177,10 +172,30 @@ def _take_in(arguments: argparse.Namespace) -> int:
     return 0
 
 
+def _taken_from(connection: Connection, document: Document, names: list[str]) -> Document:
+    """The document with parts of one library: those called so, else all that are newer."""
+    state = connection.refreshed(untold)
+    if names:
+        ids = [c.id for c in state.document.in_order() if _is_called(c, names)]
+    else:
+        ids = [part.component for part in news(document, state)]
+    if not ids:
+        return document
+    taken_in = take_in(document, state, ids, connection.bases(document, state))
+    if taken_in.disagreements:
+        words = DifferenceWords(document, state.document)
+        lines = "; ".join(words.disagreement(about) for about in taken_in.disagreements)
+        raise _CannotBeDone(f"Open the file and pick, nothing was taken in: {lines}.")
+    for part in taken_in.parts:
+        print(f"{quoted(part.name)} {part.old or 'new'} → {part.new}")
+    for lost in taken_in.set_aside:
+        owner = taken_in.document.owner(lost.owner)
+        print(f"set aside on {owner.name if owner else lost.owner}: {lost.description}")
+    return taken_in.document
+
+
 def _is_called(component: Component, names: list[str]) -> bool:
-    return any(
-        n in names for n in (component.name, component.name.rpartition("/")[2], component.id)
-    )
+    return any(name in names for name in names_of(component))
 
 
 # --- comparing and merging -------------------------------------------------------------------

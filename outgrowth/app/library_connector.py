@@ -44,6 +44,7 @@ class LibraryConnector(QObject):
         for timer in (self._timer, self.first_look):
             timer.stop()
         self.jobs.close_down()
+        self.team.close()
 
     def look(self) -> None:
         """Asks the file's libraries what is newest, quietly."""

@@ -6,7 +6,8 @@ Maren Skerry and Tove Holm are made up, like everything here.
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import closing
 from pathlib import Path as FilePath
 
 import msgspec
@@ -52,7 +53,8 @@ def demo_file(data: FilePath, when: int) -> FilePath:
             connection = connect(str(library), copies)
         else:
             connection = make_library(str(library), NAME, Signature(_MAREN, when), copies)
-        save(shared(load(DEMO), connection, when), file)
+        with closing(connection):
+            save(shared(load(DEMO), connection, when), file)
     return file
 
 
@@ -81,8 +83,13 @@ def colleagues_publish(
     """What the two publish: another colour for the button, a tone for the notice, and something
     that clashes with work of the file that isn't published yet. What was published before is
     gone over once more with another value."""
-    connection = connect(address, copies)
-    plans = []
+    with closing(connect(address, copies)) as connection:
+        return list(_published(connection, document, when, progress))
+
+
+def _published(
+    connection: Connection, document: Document, when: int, progress: Progress
+) -> Iterator[Plan]:
     for signature, message, edit in (
         (_MAREN, "The button in the colour of deep water", _recoloured),
         (_TOVE, "Notices can be urgent", _toned),
@@ -100,8 +107,7 @@ def colleagues_publish(
         bases = {i: state.document.components[i] for i in ids}
         request = Request(changed, ids, bases)
         signed = Signature(signature, when)
-        plans.append(publish(request, connection.reader, message, signed, _plainly, progress))
-    return plans
+        yield publish(request, connection.reader, message, signed, _plainly, progress)
 
 
 def _recoloured(document: Document) -> Document:

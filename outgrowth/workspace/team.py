@@ -302,6 +302,13 @@ class Team:
         self._workspace.edit(f"connect to {view.library.name}", change)
         self.changed.emit()
 
+    def close(self) -> None:
+        """Lets go of the libraries' files; nothing can be asked any more."""
+        for view in self.views.values():
+            if view.connection is not None:
+                view.connection.close()
+        self.views = {}
+
     def forget(self, library_id: str) -> None:
         """The file no longer knows a library; what came from it stays, and is this file's own."""
 

@@ -38,13 +38,13 @@ class TakenIn(NamedTuple):
     """A file with a library's parts in it.
 
     parts          what came or became another version, inner parts among them
-    aside          what instances said that means nothing any more
+    set_aside      what instances said that means nothing any more
     disagreements  where the file's own work and the library's say different things
     """
 
     document: Document
     parts: tuple[News, ...]
-    aside: tuple[SetAside, ...] = ()
+    set_aside: tuple[SetAside, ...] = ()
     disagreements: tuple[Disagreement, ...] = ()
 
 

@@ -80,7 +80,7 @@ def take_sheet(
     set_aside = [
         f"{owner.name if (owner := taken_in.document.owner(lost.owner)) else lost.owner}: "
         f"{lost.description}"
-        for lost in taken_in.aside
+        for lost in taken_in.set_aside
     ]
     sides = document, taken_in.document
     return _sheet(rows, sides, (taken_in.disagreements, again, picks), set_aside, fonts, progress)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.team.connection import make_library
+from outgrowth.core.team.connection import connect, make_library
 from outgrowth.core.team.publishing import Request, publish, published
 from outgrowth.core.team.store import Signature, untold
 from outgrowth.core.text.fonts import shipped
@@ -31,6 +31,20 @@ def connection(tmp_path):
     made = make_library(str(tmp_path / "parts"), "Holm parts", MAREN, tmp_path / "copies")
     yield made
     made.close()
+
+
+@pytest.fixture
+def opened(tmp_path):
+    """Opens libraries, and lets go of them at the end."""
+    connections = []
+
+    def open_one(address):
+        connections.append(connect(str(address), tmp_path / "copies"))
+        return connections[-1]
+
+    yield open_one
+    for one in connections:
+        one.close()
 
 
 def put_out(connection, document, ids, message="for everybody", levels=(), picks=()):
