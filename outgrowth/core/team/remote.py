@@ -13,6 +13,7 @@ import os
 import subprocess
 from collections.abc import Iterator, Mapping
 from pathlib import Path as FilePath
+from typing import Any
 from urllib.parse import urlsplit
 
 import urllib3
@@ -43,6 +44,13 @@ from outgrowth.core.team.store import (
 _HEAD = Ref(b"HEAD")
 _WAIT_S = 30
 """How long a server may be silent."""
+
+
+class _Pool(urllib3.PoolManager):
+    """Asks once: being offline is a state, which the next look in some minutes may end."""
+
+    def __init__(self, **settings: Any) -> None:
+        super().__init__(**{**settings, "retries": urllib3.Retry(0, redirect=3)})
 
 
 class RemoteStore:
@@ -152,7 +160,12 @@ class RemoteStore:
         config = StackedConfig.default()
         pool = None
         if self._address.startswith(("https://", "http://")):
-            pool = default_urllib3_manager(config, timeout=_WAIT_S, auth_callback=_credentials)
+            pool = default_urllib3_manager(
+                config,
+                pool_manager_cls=_Pool,
+                timeout=_WAIT_S,
+                auth_callback=_credentials,
+            )
         return get_transport_and_path(self._address, config=config, pool_manager=pool, quiet=True)  # type: ignore[arg-type]  # the callback's manager is one
 
 
