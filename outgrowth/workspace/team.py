@@ -139,7 +139,7 @@ class Team:
             return document
         for view in self.libraries:
             if view.state is not None and component_id in view.state.document.components:
-                return take_in(document, view.state, [component_id], {}).document
+                return take_in(document, view.state, [component_id], None).document
         return document
 
     # --- jobs: they only read what they were given -------------------------------------------

@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|layout|behaviour|window|kills|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|edits|layout|behaviour|window|team|kills|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from pathlib import Path
 
 from tests.fuzz.report import Failure
 
-ROOMS = ("files", "edits", "layout", "behaviour", "window", "kills")
+ROOMS = ("files", "edits", "layout", "behaviour", "window", "team", "kills")
 _EDITS_A_RUN = 500
 
 
@@ -101,9 +101,19 @@ def _window(seed: int, count: int) -> Run:
 
 
 def _kills(seed: int, count: int) -> Run:
+    from tests.fuzz import team
     from tests.fuzz.kills import kills
 
-    yield from kills(seed, count)
+    for (done, failure), (_, other) in zip(
+        kills(seed, count), team.kills(seed, count), strict=False
+    ):
+        yield done, failure or other
+
+
+def _team(seed: int, count: int) -> Run:
+    from tests.fuzz.team import run
+
+    yield from run(seed, count)
 
 
 _RUNS = {
@@ -113,6 +123,7 @@ _RUNS = {
     "layout": _layout,
     "behaviour": _behaviour,
     "window": _window,
+    "team": _team,
 }
 
 if __name__ == "__main__":

@@ -2,6 +2,7 @@
 
 import pytest
 
+from tests.fuzz import team
 from tests.fuzz.behaviour import Behaviour
 from tests.fuzz.edits import World, begin
 from tests.fuzz.files import KINDS, Files
@@ -30,3 +31,26 @@ def test_random_behaviour(seed):
     """Nothing jumps or parts, all comes to rest where a fresh layout puts it, and time in pieces,
     a second run and no motion make no difference."""
     assert [failure.line for failure in Behaviour(seed).run()] == []
+
+
+@pytest.mark.parametrize("seed", range(0, 300, 10))
+def test_two_sides_of_any_document(seed):
+    """What is merged is a document, and the same whoever is called ours."""
+    assert [wrong for n in range(10) if (wrong := team.pair(seed + n))] == []
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_damaged_libraries(seed, tmp_path):
+    """Read or refused in a sentence; nothing is written outside."""
+    wrong = [team.broken(seed * 5 + n, tmp_path / f"{n}") for n in range(5)]
+    assert wrong == [None] * 5
+
+
+def test_many_who_publish_at_once(tmp_path):
+    """No publication is lost, and git finds the library whole."""
+    assert team.together(tmp_path, 4, 4) == []
+
+
+def test_publishing_that_is_killed():
+    """What was told of is there, and the next one is not held up."""
+    assert [failure.line for _, failure in team.kills(5, 3) if failure] == []

@@ -6,12 +6,13 @@ import contextlib
 import fcntl
 import os
 import stat
+import tempfile
 import time
 from collections.abc import Iterator, Mapping
 from pathlib import Path as FilePath
 
 from dulwich.errors import NotGitRepository
-from dulwich.file import FileLocked
+from dulwich.file import FileLocked, adjust_shared_perm
 from dulwich.objects import Blob, Commit, ObjectID, ShaFile, Tree
 from dulwich.refs import Ref
 from dulwich.repo import BaseRepo, Repo
@@ -181,14 +182,26 @@ class GitStore:
         return [*objects, commit]
 
     def add(self, objects: list[ShaFile]) -> None:
-        """Writes objects; what a process that died left half written is written anew."""
+        """Writes objects, each whole or not at all. A process that died leaves what git itself
+        leaves and passes over: files called tmp_obj_."""
         for item in objects:
-            try:
+            if self._folder is None or not isinstance(self._repo, Repo):
                 self._repo.object_store.add_object(item)
-            except FileLocked as problem:
-                # Only programs of ours write so, one at a time: nobody is at work on it.
-                FilePath(os.fsdecode(problem.lockfilename)).unlink(missing_ok=True)
-                self._repo.object_store.add_object(item)
+                continue
+            name = item.id.decode()
+            path = self._folder / "objects" / name[:2] / name[2:]
+            permission = self._repo.object_store.shared_perm
+            if not path.parent.is_dir():
+                path.parent.mkdir(exist_ok=True)
+                adjust_shared_perm(path.parent, permission)
+            handle, part = tempfile.mkstemp(prefix="tmp_obj_", dir=path.parent)
+            with os.fdopen(handle, "wb") as out:
+                out.write(item.as_legacy_object())
+                out.flush()
+                os.fsync(out.fileno())
+            FilePath(part).chmod(0o444)
+            adjust_shared_perm(part, permission)
+            FilePath(part).replace(path)
 
     def _advance(self, old: str, new: ObjectID) -> bool:
         expected = ObjectID(old.encode() or b"0" * 40)

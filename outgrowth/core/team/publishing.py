@@ -54,6 +54,7 @@ class Plan(NamedTuple):
     document       what the library would hold
     parts          the components that get a new version
     tokens         the paths of tokens that are new or become another value
+    sent           the components of the file that go out, chosen or needed
     disagreements  where the library went on otherwise
     """
 
@@ -61,6 +62,7 @@ class Plan(NamedTuple):
     document: Document
     parts: tuple[Going, ...]
     tokens: tuple[str, ...]
+    sent: tuple[str, ...]
     disagreements: tuple[Disagreement, ...] = ()
 
 
@@ -144,7 +146,8 @@ def plan(request: Request, state: LibraryState) -> Plan:
                 component.id not in request.components,
             )
         )
-    return Plan(state, merged.document, tuple(parts), tokens, merged.disagreements)
+    sent = tuple(component.id for component in chosen)
+    return Plan(state, merged.document, tuple(parts), tokens, sent, merged.disagreements)
 
 
 def publish(
@@ -343,9 +346,12 @@ def _changed_tokens(before: Document, after: Document) -> tuple[str, ...]:
 def published(document: Document, carried_out: Plan, request: Request) -> Document:
     """The file after its parts were published: they are tied to the library at their new
     versions, and worked on here from there."""
-    ids = [part.component for part in carried_out.parts if part.component in document.components]
+    changed = (part.component for part in carried_out.parts)
+    ids = [i for i in dict.fromkeys((*carried_out.sent, *changed)) if i in document.components]
     ids = [i for i in ids if not document.sharing.read_only(i)]
-    bases = {i: request.document.components[i] for i in ids}
+    # Of what went out, the library has what was made of it: that is where the work goes on from.
+    bases = dict(request.bases)
+    bases |= {i: request.document.components[i] for i in carried_out.sent}
     document = msgspec.structs.replace(
         document,
         sharing=msgspec.structs.replace(

@@ -98,15 +98,18 @@ def take_in(
     document: Document,
     state: LibraryState,
     component_ids: Iterable[str],
-    bases: Mapping[str, Component],
+    bases: Mapping[str, Component] | None,
     picks: Picks | None = None,
 ) -> TakenIn:
     """The file with these components as the library has them, and all that they need.
 
     `bases` are, of parts that are worked on in this file, what the library had when the work
-    began (see `Connection.bases`). Raises EditError.
+    began (see `Connection.bases`); None leaves such parts as they are. Raises EditError.
     """
     parts = needed(state, component_ids)
+    if bases is None:
+        parts = tuple(part for part in parts if not _is_own(document, part.id))
+        bases = {}
     theirs = _with_parts(document, state, parts)
     base = _base(document, state, parts, bases)
     merged = merge(base, document, theirs, picks)
@@ -119,6 +122,12 @@ def take_in(
         if part.id in changed or _version_of(document, part.id) != state.version(part.id)
     )
     return TakenIn(result.document, news_of_parts, result.set_aside, merged.disagreements)
+
+
+def _is_own(document: Document, component_id: str) -> bool:
+    """Whether a file has a component that it did not take in read-only."""
+    read_only = document.sharing.read_only(component_id)
+    return component_id in document.components and not read_only
 
 
 def _version_of(document: Document, component_id: str) -> str:
@@ -206,8 +215,7 @@ def _base(
     components = document.components
     order = document.component_order
     for part in parts:
-        origin = document.sharing.origins.get(part.id)
-        if part.id in components and (origin is None or origin.own):
+        if _is_own(document, part.id):
             began = bases.get(part.id)
             if began is not None:
                 components = components.set(part.id, began)
