@@ -21,11 +21,10 @@ from outgrowth.core.edits.tree import owners
 from outgrowth.core.exchange.native import load, save
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import connect
-from outgrowth.core.team.origins import work_here
 from outgrowth.core.team.store import untold
 from outgrowth.core.team.taking import take_in
 from outgrowth.demo.team import demo_file
-from tests.fuzz.team import put_out
+from tests.fuzz.team import colleague_publishes
 
 WHEN = 1_790_000_000
 
@@ -68,14 +67,6 @@ def recolour(document, color, component="button"):
     return set_properties(document, Place(component, ()), {"fill": color})
 
 
-def colleague_publishes(library, edit, *ids):
-    state = library.refreshed(untold)
-    document = take_in(Document("A colleague's"), state, ids, {}).document
-    for component in ids:
-        document = work_here(document, component)
-    put_out(library, edit(document), list(ids), "from a colleague")
-
-
 # --- ten files that use one button ----------------------------------------------------------
 
 
@@ -94,7 +85,7 @@ def test_a_new_look_reaches_ten_files_which_keep_their_overrides(
         save(document, paths[-1])
     windows = [window_on(path) for path in paths]
     assert all(not window.status.news.isVisible() for window in windows)
-    color = Color(0.2, 0.4, 0.1)
+    color = Color(0.2, 0.4, 0.2)
     colleague_publishes(library, lambda d: recolour(d, color), "button")
     for number, window in enumerate(windows):
         looked(window, qtbot)

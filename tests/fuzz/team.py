@@ -17,7 +17,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing
 from pathlib import Path
 
@@ -32,6 +32,7 @@ from outgrowth.core.exchange.native import dumps, load, loads, save
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.merge import merge
+from outgrowth.core.team.origins import work_here
 from outgrowth.core.team.publishing import Request, publish, published
 from outgrowth.core.team.store import LibraryProblem, Signature, untold
 from outgrowth.core.team.taking import news, take_in
@@ -215,6 +216,14 @@ def put_out(held: Connection, document: Document, ids: list[str], message: str =
     request = Request(document, tuple(ids), held.bases(document, state))
     done = publish(request, held.reader, message, SIGNED, lambda plan, found: "", untold)
     return published(document, done, request)
+
+
+def colleague_publishes(held: Connection, edit: Callable[[Document], Document], *ids: str) -> None:
+    """Somebody else takes parts in, works on them, and publishes them."""
+    document = take_in(Document("A colleague's"), held.refreshed(untold), ids, {}).document
+    for component in ids:
+        document = work_here(document, component)
+    put_out(held, edit(document), list(ids), "from a colleague")
 
 
 def together(folder: Path, processes: int, rounds: int) -> list[str]:
