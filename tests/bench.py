@@ -45,6 +45,7 @@ from outgrowth.workspace.engine import shipped_engine
 from tests.bench_hands import bench_hands
 from tests.bench_layout import bench_layout
 from tests.bench_motion import bench_motion
+from tests.bench_team import bench_team
 from tests.browser.conftest import started
 
 ROWS, COLUMNS = 40, 25
@@ -110,11 +111,14 @@ def start_up() -> list[float]:
     ]
 
 
-def main(only_hands: bool) -> None:
-    """All figures, or those of the hand alone (`bin/bench hands`)."""
+def main(only: str) -> None:
+    """All figures, or those of the hand or the team alone (`bin/bench hands`, `bin/bench team`)."""
     print(f"{'':<64}{'median':>12}{'95th pct':>12}")
     said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
-    if only_hands:
+    if only == "team":
+        bench_team(said)
+        return
+    if only == "hands":
         app = application(LIGHT)
         bench_hands(many_variants(ferry_line()), said)
         app.quit()
@@ -127,6 +131,7 @@ def main(only_hands: bool) -> None:
     bench_three_deep(app)
     bench_many_variants(app)
     bench_hands(many_variants(ferry_line()), said)
+    bench_team(said)
     with tempfile.TemporaryDirectory() as profile:
         chromium = started(profile)
         demo = ferry_line()
@@ -302,4 +307,4 @@ def _window(document: Document, owner: str) -> MainWindow:
 
 
 if __name__ == "__main__":
-    main("hands" in sys.argv[1:])
+    main(next(iter(sys.argv[1:]), ""))

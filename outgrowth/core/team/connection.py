@@ -63,13 +63,13 @@ class Connection:
         path = self.newest().files.get(component_id, f"components/{component_id}.json")
         commit, blob = "", ""
         for older in self._commits(progress):
-            entry = self.store.files(older).get(path)
+            present = self.store.blob(older, path)
             # The oldest commit that holds it so is the one that brought it.
-            if commit and (entry is None or entry.blob != blob):
+            if commit and present != blob:
                 yield self._part(commit, path)
-            if entry is None:
+            if not present:
                 return
-            commit, blob = older, entry.blob
+            commit, blob = older, present
         if commit:
             yield self._part(commit, path)
 

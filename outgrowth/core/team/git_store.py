@@ -92,6 +92,16 @@ class GitStore:
                     )
             return entries
 
+    def blob(self, commit: str, path: str) -> str:
+        with _in_words():
+            sha = self._commit(commit).tree
+            for name in path.encode().split(b"/"):
+                tree = self._tree(sha)
+                if name not in tree:
+                    return ""
+                sha = tree[name][1]
+            return str(sha.decode())
+
     def read(self, blob: str) -> bytes:
         with _in_words():
             stored = self._repo.object_store[ObjectID(blob.encode())]

@@ -38,14 +38,26 @@ def refuse_read_only(before: Document, after: Document) -> None:
     comes from."""
     if after.components is before.components:
         return
-    for component_id, origin in after.sharing.origins.items():
-        if origin.own or before.sharing.origins.get(component_id) != origin:
+    for component_id in _changed(before, after):
+        origin = after.sharing.origins.get(component_id)
+        if origin is None or origin.own or before.sharing.origins.get(component_id) != origin:
             continue
         old, new = before.components.get(component_id), after.components.get(component_id)
-        if new is not old and old is not None and new is not None and new != old:
+        if old is not None and new is not None and new != old:
             library = after.sharing.library(origin.library)
             name = old.name.rpartition("/")[2]
             raise EditError(
                 f"“{name}” comes from the library “{library.name if library else ''}” and is "
                 "read-only here. Work on it here, or make it your own (Library, right click)."
             )
+
+
+def _changed(before: Document, after: Document) -> list[str]:
+    """Ids of the components that are other objects than before. Every edit asks: two maps of the
+    same ids stand in the same order, so that one walk along both is enough."""
+    old, new = before.components, after.components
+    if len(old) == len(new):
+        changed = [(i, j) for (i, a), (j, b) in zip(old.items(), new.items()) if a is not b]  # noqa: B905  # as long
+        if all(i == j for i, j in changed):
+            return [i for i, _ in changed]
+    return [i for i, component in new.items() if old.get(i) is not component]

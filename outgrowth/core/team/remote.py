@@ -82,6 +82,9 @@ class RemoteStore:
     def files(self, commit: str) -> Mapping[str, Entry]:
         return self._copy.files(commit)
 
+    def blob(self, commit: str, path: str) -> str:
+        return self._copy.blob(commit, path)
+
     def read(self, blob: str) -> bytes:
         return self._copy.read(blob)
 

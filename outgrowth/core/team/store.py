@@ -69,6 +69,10 @@ class Store(Protocol):
     def files(self, commit: str) -> Mapping[str, Entry]:
         """The files of a commit that may be the library's, by their paths."""
 
+    def blob(self, commit: str, path: str) -> str:
+        """What stands for the contents of one file of a commit; "" where there is none. Raises
+        LibraryProblem."""
+
     def read(self, blob: str) -> bytes:
         """The contents of a file. Raises LibraryProblem."""
 
