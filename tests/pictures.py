@@ -4,7 +4,9 @@ its own over the demo. Names may be given to take only some."""
 from __future__ import annotations
 
 import sys
+import tempfile
 from collections.abc import Callable
+from contextlib import nullcontext
 from functools import partial
 from pathlib import Path
 
@@ -20,8 +22,11 @@ from outgrowth.app.window import MainWindow
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Document
 from outgrowth.core.edits import tokens
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.owners import DEVICES
 from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.demo.team import demo_file
 from outgrowth.resources import DEMO, GUIDE
 from outgrowth.workspace.commands import create_commands, library_commands, style_commands
 
@@ -63,11 +68,6 @@ def _sheet(owner: str, sheet: str) -> Scene:
         w.sheet_tabs.choose(sheet)
 
     return show
-
-
-def _nested(w: MainWindow) -> None:
-    w.workspace.open("fares")
-    w.workspace.select(("fare-0", "buy", "label"))
 
 
 def _gather(w: MainWindow) -> None:
@@ -189,12 +189,62 @@ def _palette(w: MainWindow) -> None:
     w.overlay = (picture, corner)  # type: ignore[attr-defined]  # popups are not part of a grab
 
 
+def _rested(w: MainWindow) -> None:
+    """Waits until nothing is done beside the window."""
+    QTest.qWait(50)
+    while w.connector.jobs.busy:
+        QTest.qWait(20)
+    QTest.qWait(100)
+
+
+def _colleagues(w: MainWindow) -> None:
+    """The file has work of its own, and the colleagues published."""
+    w.connector.first_look.stop()
+    w.connector.look()
+    _rested(w)
+    w.library.tabs.choose("Team")
+    w.workspace.open("chip")
+    w.workspace.edit(
+        "green", lambda d: set_properties(d, Place("chip", ()), {"fill": parse("#DDEBD9")})
+    )
+    w.run_action("colleagues")
+    _rested(w)
+    w.notice.hide()
+
+
+def _news(w: MainWindow) -> None:
+    _colleagues(w)
+    w.run_action("take-in")
+    _rested(w)
+    w.team_bench.parts.setCurrentRow(2)
+    w.team_bench.parts.item(1).setCheckState(Qt.CheckState.Unchecked)
+    _rested(w)
+
+
+def _clash(w: MainWindow) -> None:
+    _colleagues(w)
+    w.run_action("publish")
+    _rested(w)
+    QTest.keyClicks(w.team_bench.message, "Roomier chips")
+
+
+def _history(w: MainWindow) -> None:
+    _colleagues(w)
+    w.workspace.open("notice")
+    w.run_action("history")
+    _rested(w)
+    w.team_bench.parts.setCurrentRow(1)
+    _rested(w)
+
+
+TEAM = ("team-news", "team-clash-dark", "team-history")
+"""Those that need a library: they are taken over the demo of `bin/demo`."""
 PICTURES: dict[str, tuple[Scene, bool]] = {
     "component-bench": (_bench, False),
-    "component-bench-dark": (_bench, True),
+    "team-news": (_news, False),
+    "team-clash-dark": (_clash, True),
     "screen-bench": (_screen, False),
     "grid-dark": (_grid, True),
-    "nested": (_nested, False),
     "rules": (_sheet("button", "Rules"), False),
     "axes-not-offered": (_sheet("timetable-row", "Axes"), False),
     "opened": (_sheet("fare-card", "Opened"), False),
@@ -234,7 +284,16 @@ def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> N
     theme = DARK if dark else LIGHT
     install(application(theme), theme)
     desk = WindowManager(theme)
-    window = desk.open(DEMO)
+    room = tempfile.TemporaryDirectory() if name in TEAM else nullcontext("")
+    with room as folder:
+        path = demo_file(Path(folder), 1_790_000_000) if folder else DEMO
+        _taken(name, scene, desk, path, target, width)
+
+
+def _taken(
+    name: str, scene: Scene, desk: WindowManager, path: Path, target: Path, width: int
+) -> None:
+    window = desk.open(path)
     window.resize(1280, 800)
     QTest.qWait(150)
     finish = scene(window)
@@ -273,6 +332,9 @@ def main(wanted: list[str]) -> None:
         name = f"{number + 1:02}"
         if not wanted or name in wanted or "guide" in wanted:
             take(name, _step(number), False, GUIDE.parent / f"{name}.png", _GUIDE_WIDTH)
+    for name, scene in (("team-news", _news), ("team-history", _history)):
+        if not wanted or name in wanted or "guide" in wanted:
+            take(name, scene, False, GUIDE.parent / f"{name}.png", _GUIDE_WIDTH)
     held.quit()
 
 

@@ -286,7 +286,8 @@ class DifferenceWords:
                 Difference("added" if kind == "added" else "removed", key)
             )
             return f"{name}: one took away what the other worked on ({sentence_text})"
-        return f"{name}: {self.sentence(Difference('changed', key, ours, theirs))}"
+        values = self.sentence(Difference("changed", key, ours, theirs))
+        return f"{name}: {values.replace(' → ', ' or ')}"
 
 
 def _label(name: str, node: Node | None, document: Document) -> str:
