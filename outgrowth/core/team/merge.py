@@ -19,18 +19,8 @@ from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.sharing import Origin
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.uses import assets_in_use
-from outgrowth.core.team.facts import (
-    ROOT,
-    Facts,
-    Key,
-    TokenProblem,
-    document_facts,
-    facts_of,
-    owner_from,
-    owner_key,
-    sharing_from,
-    tokens_from,
-)
+from outgrowth.core.team.assembly import TokenProblem, owner_from, sharing_from, tokens_from
+from outgrowth.core.team.facts import ROOT, Facts, Key, document_facts, facts_of, owner_key
 from outgrowth.core.team.needs import needs
 from outgrowth.core.team.removals import drop, give_back, removed_but_worked_on, take_away
 from outgrowth.core.team.sequences import Side, woven

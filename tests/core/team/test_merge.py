@@ -19,7 +19,8 @@ from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.edits.variants.axes import remove_axis
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.core.team.facts import facts_of, owner_from, owner_key
+from outgrowth.core.team.assembly import owner_from
+from outgrowth.core.team.facts import facts_of, owner_key
 from outgrowth.core.team.merge import merge
 from outgrowth.core.team.sequences import woven
 from outgrowth.demo import ferry_line
