@@ -58,25 +58,24 @@ def _facts(old: Facts, new: Facts) -> Iterator[Difference]:
     for key in dict.fromkeys((*old.values, *new.values)):
         if len(key) > 2 and key[2] in _ARRANGEMENT:
             continue
-        is_old, is_new = key in old.values, key in new.values
         before, after = old.values.get(key), new.values.get(key)
-        if is_old and is_new:
+        if key in old.values and key in new.values:
             if before != after:
                 yield Difference("changed", key, before, after)
-            continue
-        entity = entity_of(key)
-        facts = new if is_new else old
-        if (
-            key != entity
-            and entity is not None
-            and (entity in new.values) != (entity in old.values)
-        ):
-            continue  # told with the thing itself
-        if len(key) > 4 and key == entity and (key[:4] in new.values) != (key[:4] in old.values):
-            continue  # a value of an axis that came or went
-        if _came_with_its_box(key, facts, old if is_new else new):
-            continue
-        yield Difference("added" if is_new else "removed", key, before, after)
+        elif not _is_told_with_another(key, old, new):
+            yield Difference("added" if key in new.values else "removed", key, before, after)
+
+
+def _is_told_with_another(key: Key, old: Facts, new: Facts) -> bool:
+    """Whether a fact came or went with a thing that is told: what is said of it, a value of its
+    axis, a node inside a box."""
+    entity = entity_of(key)
+    if key != entity and entity is not None and _came_or_went(entity, old, new):
+        return True
+    if len(key) > 4 and key == entity and _came_or_went(key[:4], old, new):
+        return True
+    here, there = (new, old) if key in new.values else (old, new)
+    return _came_with_its_box(key, here, there)
 
 
 def _came_or_went(entity: Key, old: Facts, new: Facts) -> bool:

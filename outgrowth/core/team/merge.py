@@ -7,7 +7,7 @@ from, and until then ours counts. Nothing here depends on who is called ours but
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Literal, NamedTuple, cast
 
 import msgspec
@@ -27,9 +27,7 @@ from outgrowth.core.team.sequences import Side, woven
 from outgrowth.core.team.token_names import with_same_names
 from outgrowth.core.team.versions import version_numbers
 
-MISSING = None
-"""What a fact is on a side that does not say it."""
-
+_ABSENT = object()
 Picks = Mapping[Key, Side]
 """Which side counts in each disagreement; ours where nothing is picked."""
 
@@ -135,30 +133,27 @@ class _Merging:
 
     def _taken_apart(self) -> tuple[Facts, Facts, Facts]:
         """The facts of all three; owners that nobody changed are left out."""
-        results = []
-        touched = [
-            key
-            for key in dict.fromkeys(key for owners in self._owners for key in owners)
-            if not self._untouched(key)
-        ]
-        for side, owners in zip(self._sides, self._owners, strict=True):
-            facts = document_facts(side)
-            for key in owners:
-                facts.values[key] = True
-            for key in touched:
-                states = self._owner_of(key, owners)
-                if states is None:
-                    facts.values.pop(key, None)
-                    continue
-                facts.values[key] = True
-                values, orders = facts_of(states)
-                facts.values.update(values)
-                facts.orders.update(orders)
-            for key, taken_side in self._taken_whole.items():
-                if key[0] in ("origin", "token"):
-                    self._override(facts, key, document_facts(self._chosen(taken_side)))
-            results.append(facts)
-        return results[0], results[1], results[2]
+        keys = dict.fromkeys(key for owners in self._owners for key in owners)
+        touched = [key for key in keys if not self._untouched(key)]
+        base, ours, theirs = (self._facts_of_side(number, touched) for number in range(3))
+        return base, ours, theirs
+
+    def _facts_of_side(self, number: int, touched: Iterable[Key]) -> Facts:
+        facts = document_facts(self._sides[number])
+        owners = self._owners[number]
+        facts.values.update(dict.fromkeys(owners, True))
+        for key in touched:
+            owner = self._owner_of(key, owners)
+            if owner is None:
+                facts.values.pop(key, None)
+                continue
+            values, orders = facts_of(owner)
+            facts.values.update(values)
+            facts.orders.update(orders)
+        for key, side in self._taken_whole.items():
+            if key[0] in ("origin", "token"):
+                self._override(facts, key, document_facts(self._chosen(side)))
+        return facts
 
     def _untouched(self, key: Key) -> bool:
         base, ours, theirs = (owners.get(key) for owners in self._owners)
@@ -202,38 +197,26 @@ class _Merging:
     # --- the facts of both ------------------------------------------------------------------
 
     def _merged_values(self) -> dict[Key, object]:
-        base, ours, theirs = (facts.values for facts in self._facts)
+        sides = [facts.values for facts in self._facts]
         values: dict[Key, object] = {}
-        for key in dict.fromkeys((*theirs, *ours)):
-            old, mine, other_value = base.get(key), ours.get(key), theirs.get(key)
-            same = (key in ours) == (key in theirs) and mine == other_value
-            unchanged = (key in ours) == (key in base) and mine == old
-            if same or ((key in theirs) == (key in base) and other_value == old):
-                value, is_said = mine, key in ours
-            elif unchanged:
-                value, is_said = other_value, key in theirs
+        for key in dict.fromkeys((*sides[2], *sides[1])):
+            old, mine, other = (side.get(key, _ABSENT) for side in sides)
+            if mine == other or other == old:
+                value = mine
+            elif mine == old:
+                value = other
             else:
-                self._disagreements[key] = Disagreement(key, "changed", old, mine, other_value)
-                side = ours if self._side(key) == "ours" else theirs
-                value, is_said = side.get(key), key in side
-            if is_said:
+                parts = (side.get(key) for side in sides)
+                self._disagreements[key] = Disagreement(key, "changed", *parts)
+                value = mine if self._side(key) == "ours" else other
+            if value is not _ABSENT:
                 values[key] = value
         return values
 
     def _without_dangling(self, values: dict[Key, object]) -> dict[Key, object]:
         """Drops what speaks of something that is not there any more, where it was there for
         the side that said so."""
-        sides = [facts.values for facts in self._facts[1:]]
-        while True:
-            dangling = []
-            for key, value in values.items():
-                sayers = [side for side in sides if side.get(key, self) == value]
-                for need in needs(key, value):
-                    if need not in values and sayers and all(need in side for side in sayers):
-                        dangling.append(key)
-                        break
-            if not dangling:
-                return values
+        while dangling := self._dangling(values):
             for key in dangling:
                 value = values.get(key)
                 drop(key, values)
@@ -241,6 +224,18 @@ class _Merging:
                     values[key] = self._next_parent(key, value, values)
                 if key[4:] == ("default",) and key[2] == "axis" and key[:4] in values:
                     values[key] = self._next_default(key, values)
+        return values
+
+    def _dangling(self, values: Mapping[Key, object]) -> list[Key]:
+        sides = [facts.values for facts in self._facts[1:]]
+        dangling = []
+        for key, value in values.items():
+            sayers = [side for side in sides if side.get(key, _ABSENT) == value]
+            for need in needs(key, value):
+                if need not in values and sayers and all(need in side for side in sayers):
+                    dangling.append(key)
+                    break
+        return dangling
 
     def _next_default(self, key: Key, values: Mapping[Key, object]) -> object:
         """An axis whose default is gone: one of the sides' that is there, else any value."""
@@ -261,40 +256,32 @@ class _Merging:
 
     def _mend_trees(self, values: dict[Key, object]) -> None:
         """Two moves can put boxes into each other: then one side's places count for both."""
-        parents: dict[Key, Key] = {}
-        for key, value in values.items():
-            if key[4:] == ("parent",) and key[2] == "node":
-                parents[key[:4]] = (*key[:3], value)
+        parents = {
+            key[:4]: (*key[:3], value)
+            for key, value in values.items()
+            if key[4:] == ("parent",) and key[2] == "node"
+        }
         for start in sorted(parents, key=repr):
-            route = [start]
-            while (above := parents.get(route[-1])) is not None and above not in route:
-                route.append(above)
-            if above is None:
-                continue
-            circle = route[route.index(above) :]
-            key = (*min(circle, key=repr), "parent")
-            base, ours, theirs = (facts.values.get(key) for facts in self._facts)
-            self._disagreements[key] = Disagreement(key, "changed", base, ours, theirs)
-            side = self._facts[1 if self._side(key) == "ours" else 2]
-            for node in circle:
-                place = side.values.get((*node, "parent"))
-                if place is not None and (*node[:3], place) in (*values, (*node[:3], ROOT)):
-                    values[(*node, "parent")] = place
-                    parents[node] = (*node[:3], place)
+            circle = _circle_from(start, parents)
+            if circle:
+                self._open(circle, values, parents)
+
+    def _open(self, circle: list[Key], values: dict[Key, object], parents: dict[Key, Key]) -> None:
+        """Puts the nodes of a circle where one side has them."""
+        key = (*min(circle, key=repr), "parent")
+        parts = (facts.values.get(key) for facts in self._facts)
+        self._disagreements[key] = Disagreement(key, "changed", *parts)
+        side = self._facts[1 if self._side(key) == "ours" else 2]
+        for node in circle:
+            place = side.values.get((*node, "parent"))
+            if place is not None and (*node[:3], place) in (*values, (*node[:3], ROOT)):
+                values[(*node, "parent")] = place
+                parents[node] = (*node[:3], place)
 
     # --- orders -----------------------------------------------------------------------------
 
     def _orders(self, values: Mapping[Key, object]) -> dict[Key, tuple[object, ...]]:
-        children: dict[Key, set[object]] = {}
-        roots: dict[Key, list[object]] = {}
-        for key, value in values.items():
-            if key[4:] == ("parent",) and key[2] == "node":
-                if value == ROOT:
-                    roots.setdefault(key[:2], []).append(key[3])
-                children.setdefault((*key[:3], value, "child"), set()).add(key[3])
-        for owner, nodes in roots.items():
-            if len(nodes) > 1:
-                raise _Impossible(owner)
+        children = _children(values)
         base, ours, theirs = (facts.orders for facts in self._facts)
         orders: dict[Key, tuple[object, ...]] = {}
         for key in dict.fromkeys((*ours, *theirs, *children)):
@@ -303,9 +290,8 @@ class _Merging:
             else:
                 lists = (base.get(key, ()), ours.get(key, ()), theirs.get(key, ()))
                 members = {m for members in lists for m in members if (*key, m) in values}
-            if len(key) > 2 and key[:2] not in values:
-                continue
-            orders[key] = self._woven(key, members)
+            if len(key) <= 2 or key[:2] in values:
+                orders[key] = self._woven(key, members)
         return orders
 
     def _woven(self, key: Key, members: set[object]) -> tuple[object, ...]:
@@ -384,6 +370,30 @@ class _Merging:
                 refuse_endless(merged, [owner])
             except Refusal as problem:
                 raise _Impossible(key) from problem
+
+
+def _children(values: Mapping[Key, object]) -> dict[Key, set[object]]:
+    """The children of each box, by the key of its list. Raises _Impossible for two roots."""
+    children: dict[Key, set[object]] = {}
+    roots: set[Key] = set()
+    for key, value in values.items():
+        if key[4:] == ("parent",) and key[2] == "node":
+            if value == ROOT and key[:2] in roots:
+                raise _Impossible(key[:2])
+            if value == ROOT:
+                roots.add(key[:2])
+            children.setdefault((*key[:3], value, "child"), set()).add(key[3])
+    return children
+
+
+def _circle_from(start: Key, parents: Mapping[Key, Key]) -> list[Key]:
+    """The nodes that hold each other on the way up from one; none where there is an end."""
+    route = [start]
+    while (above := parents.get(route[-1])) is not None:
+        if above in route:
+            return route[route.index(above) :]
+        route.append(above)
+    return []
 
 
 class _Impossible(Exception):  # not an error: it is caught and answered here

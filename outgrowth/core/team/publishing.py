@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping
 from datetime import UTC, datetime
 from types import MappingProxyType
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 import msgspec
 
@@ -123,31 +123,33 @@ def plan(request: Request, state: LibraryState) -> Plan:
     ours = _ours(request, state, chosen)
     merged = merge(_base(request, state, chosen), ours, state.document, request.picks)
     tokens = _changed_tokens(state.document, merged.document)
-    parts = []
-    for component in merged.document.in_order():
-        old = state.document.components.get(component.id)
-        changes = differences(old, component)
-        shows = set(tokens_needed(merged.document, [component])) & set(tokens)
-        if not changes and not shows:
-            continue
-        proposed = level(changes)
-        version = FIRST
-        if old is not None:
-            wanted_level = request.levels.get(component.id, proposed)
-            version = next_version(state.version(component.id), wanted_level)
-        parts.append(
-            Going(
-                component.id,
-                component.name,
-                state.version(component.id) if old is not None else "",
-                proposed,
-                version,
-                changes,
-                component.id not in request.components,
-            )
-        )
+    going = (
+        _going(request, state, component, merged.document, tokens)
+        for component in merged.document.in_order()
+    )
     sent = tuple(component.id for component in chosen)
-    return Plan(state, merged.document, tuple(parts), tokens, sent, merged.disagreements)
+    parts = tuple(part for part in going if part is not None)
+    return Plan(state, merged.document, parts, tokens, sent, merged.disagreements)
+
+
+def _going(
+    request: Request,
+    state: LibraryState,
+    component: Component,
+    merged: Document,
+    tokens: tuple[str, ...],
+) -> Going | None:
+    """What becomes of one component of the library; None where nothing does."""
+    old = state.document.components.get(component.id)
+    changes = differences(old, component)
+    if not changes and not set(tokens_needed(merged, [component])) & set(tokens):
+        return None
+    proposed, before, version = level(changes), "", FIRST
+    if old is not None:
+        before = state.version(component.id)
+        version = next_version(before, request.levels.get(component.id, proposed))
+    along = component.id not in request.components
+    return Going(component.id, component.name, before, proposed, version, changes, along)
 
 
 def publish(
@@ -202,15 +204,20 @@ def _try(
     versions = {**state.versions, **{part.component: part.version for part in going.parts}}
     changelog = _changelog(reader, going, message, signature, wording)
     files = written(state, going.document, versions, changelog)
+    commit = reader.store.append(
+        state.commit, files, _commit_message(going, message, wording), signature
+    )
+    return None if commit is None else going._replace(state=reader.state_at(commit))
+
+
+def _commit_message(going: Plan, message: str, wording: Wording) -> str:
     title = "Publish " + _enumerated([f"{part.name} {part.version}" for part in going.parts])
     reasons = "\n".join(
         f"{part.name} {part.version}: {line}"
         for part in going.parts
         for line in _lines(going, part, wording)
     )
-    text = "\n\n".join(text for text in (title, message.strip(), reasons) if text) + "\n"
-    commit = reader.store.append(state.commit, files, text, signature)
-    return None if commit is None else going._replace(state=reader.state_at(commit))
+    return "\n\n".join(text for text in (title, message.strip(), reasons) if text) + "\n"
 
 
 def _enumerated(names: list[str]) -> str:
@@ -253,37 +260,52 @@ def _changelog(
 def _with_needs(request: Request, state: LibraryState) -> tuple[Component, ...]:
     """The chosen components and those that have to go along: what they hold and the library has
     not, or has not as it was changed here. Raises EditError for what cannot."""
-    document, origins = request.document, request.document.sharing.origins
+    document = request.document
     chosen: dict[str, Component] = {}
-    refused: list[str] = []
+    refused: dict[str, None] = {}
     for component_id in request.components:
-        component = document.components.get(component_id)
-        if component is None:
-            raise EditError("A part that was chosen is not in this file any more.")
-        if document.sharing.read_only(component_id):
-            raise EditError(
-                f"“{component.name}” was taken in and is read-only here: there is nothing of yours "
-                "to publish."
-            )
+        component = _publishable(document, component_id)
         for inner in needs(document, component):
-            origin = origins.get(inner.id)
-            library_part = state.document.components.get(inner.id)
-            is_ours = origin is None or origin.own
-            elsewhere = origin is not None and origin.library != state.library.id
-            if elsewhere or (library_part is None and not is_ours):
-                refused.append(inner.name)
-            elif library_part is None or (
-                is_ours and inner != request.bases.get(inner.id, library_part)
-            ):
+            fate = _fate(request, state, inner)
+            if fate == "refused":
+                refused[inner.name] = None
+            elif fate == "along":
                 chosen[inner.id] = inner
         chosen[component_id] = component
     if refused:
-        names = ", ".join(f"“{name}”" for name in dict.fromkeys(refused))
+        names = ", ".join(f"“{name}”" for name in refused)
         raise EditError(
             f"{names} cannot go along: it comes from another library, or was taken out of this "
             "one. Make it your own first."
         )
     return tuple(chosen.values())
+
+
+def _publishable(document: Document, component_id: str) -> Component:
+    component = document.components.get(component_id)
+    if component is None:
+        raise EditError("A part that was chosen is not in this file any more.")
+    if document.sharing.read_only(component_id):
+        raise EditError(
+            f"“{component.name}” was taken in and is read-only here: there is nothing of yours "
+            "to publish."
+        )
+    return component
+
+
+def _fate(
+    request: Request, state: LibraryState, inner: Component
+) -> Literal["along", "refused", "there"]:
+    """Whether a needed part goes along, cannot, or is in the library as it is needed."""
+    origin = request.document.sharing.origins.get(inner.id)
+    library_part = state.document.components.get(inner.id)
+    is_ours = origin is None or origin.own
+    if origin is not None and origin.library != state.library.id:
+        return "refused"
+    if library_part is None:
+        return "along" if is_ours else "refused"
+    changed = inner != request.bases.get(inner.id, library_part)
+    return "along" if is_ours and changed else "there"
 
 
 def _base(request: Request, state: LibraryState, chosen: Iterable[Component]) -> Document:
