@@ -26,7 +26,7 @@ from outgrowth.core.team.merge_files import merge_documents, merge_files
 from outgrowth.core.team.publishing import Request, publish, published
 from outgrowth.core.team.report import page
 from outgrowth.core.team.store import untold
-from outgrowth.core.team.taking import news, take_in
+from outgrowth.core.team.taking import TakenIn, news, take_in
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
 from outgrowth.workspace.libraries import copies_folder, signature
@@ -186,12 +186,16 @@ def _taken_from(connection: Connection, document: Document, names: list[str]) ->
         words = DifferenceWords(document, state.document)
         lines = "; ".join(words.disagreement(about) for about in taken_in.disagreements)
         raise _CannotBeDone(f"Open the file and pick, nothing was taken in: {lines}.")
+    _print_taken(taken_in)
+    return taken_in.document
+
+
+def _print_taken(taken_in: TakenIn) -> None:
     for part in taken_in.parts:
         print(f"{quoted(part.name)} {part.old or 'new'} → {part.new}")
     for lost in taken_in.set_aside:
         owner = taken_in.document.owner(lost.owner)
         print(f"set aside on {owner.name if owner else lost.owner}: {lost.description}")
-    return taken_in.document
 
 
 def _is_called(component: Component, names: list[str]) -> bool:

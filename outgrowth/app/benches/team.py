@@ -251,15 +251,7 @@ class TeamBench(QWidget):
         current = self._shown_part
         self.parts.clear()
         for row in rows:
-            item = QListWidgetItem(f"{row.name.rpartition('/')[2]}\n{row.detail}")
-            item.setToolTip(row.name)
-            item.setData(_PART, row.part)
-            flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
-            if self._asking.ticks and row.part in chosen | self._tickable:
-                flags |= Qt.ItemFlag.ItemIsUserCheckable
-                state = Qt.CheckState.Checked if row.part in chosen else Qt.CheckState.Unchecked
-                item.setCheckState(state)
-            item.setFlags(flags)
+            item = self._item(row, chosen)
             self.parts.addItem(item)
             if row.part == current:
                 self.parts.setCurrentItem(item)
@@ -269,6 +261,18 @@ class TeamBench(QWidget):
             self.parts.setCurrentRow(parts.index(first) if first else 0)
         self.parts.blockSignals(blocked)
         self._shown_part = self.current
+
+    def _item(self, row: SheetRow, chosen: set[str]) -> QListWidgetItem:
+        item = QListWidgetItem(f"{row.name.rpartition('/')[2]}\n{row.detail}")
+        item.setToolTip(row.name)
+        item.setData(_PART, row.part)
+        flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        if self._asking.ticks and row.part in chosen | self._tickable:
+            flags |= Qt.ItemFlag.ItemIsUserCheckable
+            state = Qt.CheckState.Checked if row.part in chosen else Qt.CheckState.Unchecked
+            item.setCheckState(state)
+        item.setFlags(flags)
+        return item
 
     _tickable: frozenset[str] = frozenset()
 
@@ -376,13 +380,7 @@ class TeamBench(QWidget):
         self._rows.addStretch()
 
     def _part(self, chapter: Chapter | None, row: SheetRow | None) -> None:
-        name = chapter.name if chapter is not None else row.name if row is not None else ""
-        if row is not None and not self._asking.ticks and row.name != name:
-            self._heading(f"{name}   {row.name}")  # a version of it
-            self._muted(row.detail)
-        else:
-            detail = row.detail if row is not None else ""
-            self._heading(f"{name}   {detail}" if detail else name)
+        self._part_heading(chapter, row)
         if row is not None and row.level and self._asking.message:
             self._level(row)
         if chapter is None:
@@ -394,6 +392,15 @@ class TeamBench(QWidget):
             words = "1 variant looks" if count == 1 else f"{count} variants look"
             self._muted(f"{words} different")
             self._pairs(chapter.pairs)
+
+    def _part_heading(self, chapter: Chapter | None, row: SheetRow | None) -> None:
+        name = chapter.name if chapter is not None else row.name if row is not None else ""
+        if row is not None and not self._asking.ticks and row.name != name:
+            self._heading(f"{name}   {row.name}")  # a version of it
+            self._muted(row.detail)
+        else:
+            detail = row.detail if row is not None else ""
+            self._heading(f"{name}   {detail}" if detail else name)
 
     def _components(self) -> set[str]:
         sheet = self.sheet

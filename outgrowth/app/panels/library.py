@@ -55,6 +55,7 @@ _HELPS = (
     "The parts of the libraries that this file is connected to. Drag one in to use it.",
 )
 _DRAGGED = (320.0, 240.0)
+_NEW_MENU = (("New component", "new-component"), ("New screen …", "new-screen"))
 _TEAM_MENU = (
     ("Connect to a library …", "connect"),
     ("Make a library …", "make-library"),
@@ -278,16 +279,13 @@ class Library(QWidget):
     def new_menu(self) -> QMenu:
         """What can be begun: an empty component, a screen, or a starter."""
         menu = QMenu(self)
-        if self.model.tab == "Team":
-            for title, action in _TEAM_MENU:
-                entry = menu.addAction(title)
-                if entry is not None:
-                    entry.triggered.connect(partial(self.new_requested.emit, action))
-            return menu
-        for title, action in (("New component", "new-component"), ("New screen …", "new-screen")):
+        is_team = self.model.tab == "Team"
+        for title, action in _TEAM_MENU if is_team else _NEW_MENU:
             entry = menu.addAction(title)
             if entry is not None:
                 entry.triggered.connect(partial(self.new_requested.emit, action))
+        if is_team:
+            return menu
         menu.addSeparator()
         for starter in STARTERS:
             entry = menu.addAction(f"{starter.name}: {starter.about}")

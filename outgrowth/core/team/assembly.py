@@ -91,7 +91,6 @@ def owner_from(facts: Facts, key: Key) -> Owner:
 
 
 def _component(under: _Under, component_id: str) -> Component:
-    patterns = cast(Sequence[tuple[_Pattern, int]], under.members("not-offered"))
     values = under.values
     return Component(
         component_id,
@@ -100,7 +99,7 @@ def _component(under: _Under, component_id: str) -> Component:
         tuple(_axis(under, axis) for axis in under.members("axis")),
         under.rules("rule"),
         tuple(_property(under, prop) for prop in under.members("property")),
-        tuple(Map(pattern) for pattern, _ in patterns),
+        _not_offered(under),
         cast(Motion | None, values[("motion",)]),
         cast(str, values[("description",)]),
         cast(tuple[str, ...] | None, values[("columns",)]),
@@ -108,6 +107,11 @@ def _component(under: _Under, component_id: str) -> Component:
         _behaviour(under),
         under.extras(),
     )
+
+
+def _not_offered(under: _Under) -> tuple[Map[str, str], ...]:
+    patterns = cast(Sequence[tuple[_Pattern, int]], under.members("not-offered"))
+    return tuple(Map(pattern) for pattern, _ in patterns)
 
 
 def _tree(under: _Under) -> Node:

@@ -12,8 +12,8 @@ from collections.abc import Iterator, Mapping
 from pathlib import Path as FilePath
 
 from dulwich.errors import NotGitRepository
-from dulwich.file import FileLocked, adjust_shared_perm
-from dulwich.objects import Blob, Commit, ObjectID, ShaFile, Tree
+from dulwich.file import FileLocked, SharedPerm, adjust_shared_perm
+from dulwich.objects import Blob, Commit, ObjectID, ShaFile, Tree, TreeEntry
 from dulwich.refs import Ref
 from dulwich.repo import BaseRepo, Repo
 
@@ -76,20 +76,18 @@ class GitStore:
         if not commit:
             return {}
         with _in_words():
-            root = self._tree(self._commit(commit).tree)
             entries: dict[str, Entry] = {}
-            for name, mode, sha in root.iteritems():
-                text = name.decode("utf-8", "replace")
-                if stat.S_ISDIR(mode) and text in FOLDERS:
-                    for inner in self._tree(sha).iteritems():
-                        path = f"{text}/{inner.path.decode('utf-8', 'replace')}"
-                        entries[path] = Entry(inner.sha.decode(), _is_ordinary(inner.mode))
-                elif not stat.S_ISDIR(mode):
-                    entries[text] = Entry(sha.decode(), _is_ordinary(mode))
-                if len(entries) > MOST_FILES:
-                    raise LibraryProblem(
-                        f"The library holds more than {MOST_FILES:,} files, so it was not read."
-                    )
+            for item in self._tree(self._commit(commit).tree).iteritems():
+                name = item.path.decode("utf-8", "replace")
+                if not stat.S_ISDIR(item.mode):
+                    entries[name] = _entry(item)
+                elif name in FOLDERS:
+                    for inner in self._tree(item.sha).iteritems():
+                        entries[f"{name}/{inner.path.decode('utf-8', 'replace')}"] = _entry(inner)
+            if len(entries) > MOST_FILES:
+                raise LibraryProblem(
+                    f"The library holds more than {MOST_FILES:,} files, so it was not read."
+                )
             return entries
 
     def blob(self, commit: str, path: str) -> str:
@@ -192,26 +190,12 @@ class GitStore:
         return [*objects, commit]
 
     def add(self, objects: list[ShaFile]) -> None:
-        """Writes objects, each whole or not at all. A process that died leaves what git itself
-        leaves and passes over: files called tmp_obj_."""
+        """Writes objects, each whole or not at all."""
         for item in objects:
-            if self._folder is None or not isinstance(self._repo, Repo):
+            if self._folder is not None and isinstance(self._repo, Repo):
+                _write_loose(item, self._folder / "objects", self._repo.object_store.shared_perm)
+            else:
                 self._repo.object_store.add_object(item)
-                continue
-            name = item.id.decode()
-            path = self._folder / "objects" / name[:2] / name[2:]
-            permission = self._repo.object_store.shared_perm
-            if not path.parent.is_dir():
-                path.parent.mkdir(exist_ok=True)
-                adjust_shared_perm(path.parent, permission)
-            handle, part = tempfile.mkstemp(prefix="tmp_obj_", dir=path.parent)
-            with os.fdopen(handle, "wb") as out:
-                out.write(item.as_legacy_object())
-                out.flush()
-                os.fsync(out.fileno())
-            FilePath(part).chmod(0o444)
-            adjust_shared_perm(part, permission)
-            FilePath(part).replace(path)
 
     def _advance(self, old: str, new: ObjectID) -> bool:
         expected = ObjectID(old.encode() or b"0" * 40)
@@ -282,9 +266,27 @@ def _branch_of(repo: BaseRepo) -> bytes:
         return bytes(branch) if branch.startswith(b"refs/heads/") else BRANCH
 
 
-def _is_ordinary(mode: int) -> bool:
-    """Whether an entry is a file: no link, and no repository within."""
-    return stat.S_ISREG(mode)
+def _entry(item: TreeEntry) -> Entry:
+    """A file of a tree. What is a link, or a repository within, is no ordinary one."""
+    return Entry(item.sha.decode(), stat.S_ISREG(item.mode))
+
+
+def _write_loose(item: ShaFile, objects: FilePath, permission: SharedPerm | None) -> None:
+    """One object as a file of its own. A process that died leaves what git itself leaves and
+    passes over: a file called tmp_obj_."""
+    name = item.id.decode()
+    path = objects / name[:2] / name[2:]
+    if not path.parent.is_dir():
+        path.parent.mkdir(exist_ok=True)
+        adjust_shared_perm(path.parent, permission)
+    handle, part = tempfile.mkstemp(prefix="tmp_obj_", dir=path.parent)
+    with os.fdopen(handle, "wb") as out:
+        out.write(item.as_legacy_object())
+        out.flush()
+        os.fsync(out.fileno())
+    FilePath(part).chmod(0o444)
+    adjust_shared_perm(part, permission)
+    FilePath(part).replace(path)
 
 
 @contextlib.contextmanager

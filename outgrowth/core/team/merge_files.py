@@ -128,23 +128,24 @@ def merge_documents(base: Document, ours: Document, theirs: Document) -> Merged:
 def _heads(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: str) -> MergedFile:
     """The list of a folder: its parts are files of their own, merged by themselves."""
     lists = ("components", "screens", "assets")
-    bare = [
-        {k: v for k, v in record.items() if k not in lists} for record in (old, mine, theirs_record)
-    ]
+    sides = (old, mine, theirs_record)
+    bare = [{k: v for k, v in record.items() if k not in lists} for record in sides]
     file = _documents(bare[0], bare[1], bare[2], name)
     record = cast(JsonObject, from_text(file.data, name))
     for key in ("components", "screens"):
-        orders = [cast(list[Json], side.get(key, [])) for side in (old, mine, theirs_record)]
-        removed = {n for n in orders[0] if n not in orders[1] or n not in orders[2]}
-        members = {n for order in orders[1:] for n in order} - removed
-        order = woven(orders[0], orders[1], orders[2], members, "ours").order
-        record[key] = cast(list[Json], list(order))
-    assets = [cast(JsonObject, side.get("assets", {})) for side in (old, mine, theirs_record)]
+        record[key] = _listed_names([cast(list[Json], side.get(key, [])) for side in sides])
+    assets = [cast(JsonObject, side.get("assets", {})) for side in sides]
     # A picture that one side took out and nobody shows costs a few bytes; a lost one costs more.
     assets_of_both = {**assets[2], **assets[1]}
     if assets_of_both:
         record["assets"] = assets_of_both
     return MergedFile(to_text(record), file.disagreements)
+
+
+def _listed_names(orders: list[list[Json]]) -> list[Json]:
+    removed = {n for n in orders[0] if n not in orders[1] or n not in orders[2]}
+    members = {n for order in orders[1:] for n in order} - removed
+    return cast(list[Json], list(woven(orders[0], orders[1], orders[2], members, "ours").order))
 
 
 def _plain(old: JsonObject, mine: JsonObject, theirs_record: JsonObject) -> MergedFile:

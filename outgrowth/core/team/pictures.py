@@ -89,9 +89,8 @@ def changed_variants(before: Drawing, after: Drawing, component_id: str) -> Iter
         yield from _pair(component_id, _name(new, variant), *pictures)
     for variant in _offered(old):
         if variant not in paired and _earlier(new, old, variant) is None:
-            yield Pair(
-                component_id, _name(old, variant), before.variant(component_id, variant), None
-            )
+            picture = before.variant(component_id, variant)
+            yield Pair(component_id, _name(old, variant), picture, None)
 
 
 def changed_screens(before: Drawing, after: Drawing) -> Iterator[Pair]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Document
@@ -59,25 +59,24 @@ def team_rows(
     document: Document, libraries: Iterable[LibraryView], search: str = ""
 ) -> list[LibraryRow]:
     """The parts of the file's libraries, each under its library and its folder."""
-    rows: list[LibraryRow] = []
-    for view in libraries:
-        rows.append(LibraryRow("", view.library.name, folder=True, library=view.library.id))
-        if view.problem:
-            rows[-1] = rows[-1]._replace(note=view.problem)
-        if view.state is None:
-            continue
-        newer = {part.component for part in news(document, view.state)}
-        source = view.state.document
-        for row in _foldered([(c.id, c.name) for c in source.in_order()], screen=False):
-            if row.owner:
-                note = _version_text(document, view.state, row.owner)
-                is_newer = row.owner in newer
-                rows.append(row._replace(library=view.library.id, note=note, newer=is_newer))
-            else:
-                rows.append(row)
+    rows = [row for view in libraries for row in _rows_of_library(document, view)]
     if search.strip():
         return [row for row in rows if row.owner and has_words(row.name, search)]
     return rows
+
+
+def _rows_of_library(document: Document, view: LibraryView) -> Iterator[LibraryRow]:
+    library = view.library
+    yield LibraryRow("", library.name, folder=True, library=library.id, note=view.problem)
+    if view.state is None:
+        return
+    newer = {part.component for part in news(document, view.state)}
+    source = view.state.document
+    for row in _foldered([(c.id, c.name) for c in source.in_order()], screen=False):
+        if row.owner:
+            note = _version_text(document, view.state, row.owner)
+            row = row._replace(library=library.id, note=note, newer=row.owner in newer)
+        yield row
 
 
 def _version_text(document: Document, state: LibraryState, component_id: str) -> str:

@@ -1,0 +1,114 @@
+"""The team on the command line, as a script or git calls it."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+
+from outgrowth.cli import main
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.exchange.native import load, save
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.demo import ferry_line
+
+
+@pytest.fixture
+def shared(tmp_path, monkeypatch, capsys):
+    """A file whose button and notice are in a library, and one that took the button in."""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    app, kiosk = tmp_path / "app.outgrowth.json", tmp_path / "kiosk.outgrowth.json"
+    save(ferry_line(), app)
+    parts = str(tmp_path / "parts")
+    assert main(["new-library", parts, "--name", "Holm parts"]) == 0
+    command = ["publish", str(app), "--library", parts, "--message", "first"]
+    assert main([*command, "--component", "Button", "--component", "Notice"]) == 0
+    save(ferry_line().__class__("Kiosk"), kiosk)
+    assert main(["take-in", str(kiosk), "--library", parts, "--component", "Button"]) == 0
+    capsys.readouterr()
+    return app, kiosk, parts
+
+
+def changed(path, value, component="button"):
+    document = set_properties(load(path), Place(component, ()), {"gap": value})
+    save(document, path)
+
+
+def test_a_change_goes_round_from_file_to_file(shared, capsys):
+    app, kiosk, parts = shared
+    assert main(["outdated", str(kiosk)]) == 0
+    changed(app, 21.0)
+    main(["publish", str(app), "--library", parts, "--component", "Button", "--message", "roomy"])
+    assert "Controls/Button 1.0.1 (was 1.0.0)" in capsys.readouterr().out
+    assert main(["outdated", str(kiosk), "--json"]) == 1
+    assert json.loads(capsys.readouterr().out) == [
+        {"component": "Controls/Button", "here": "1.0.0", "there": "1.0.1", "in": "Holm parts"}
+    ]
+    assert main(["take-in", str(kiosk)]) == 0
+    assert "Controls/Button 1.0.0 → 1.0.1" in capsys.readouterr().out
+    assert load(kiosk).components["button"].root.style["gap"] == 21.0
+    assert main(["outdated", str(kiosk)]) == 0
+
+
+def test_what_differs_is_said_in_words_json_and_pictures(shared, capsys, tmp_path):
+    app, _, _ = shared
+    other = tmp_path / "other.outgrowth.json"
+    save(load(app), other)
+    changed(other, 21.0)
+    assert main(["diff", str(app), str(other)]) == 0
+    text = capsys.readouterr().out
+    assert "Controls/Button (patch)\n  Gap of button: 8 → 21\n" in text
+    assert main(["diff", str(app), str(other), "--json"]) == 0
+    chapters = {chapter["name"]: chapter for chapter in json.loads(capsys.readouterr().out)}
+    assert chapters["Controls/Button"]["differs"] == ["Gap of button: 8 → 21"]
+    assert main(["diff", str(app), str(other), "--html", str(tmp_path / "page")]) == 0
+    page = (tmp_path / "page" / "index.html").read_text()
+    assert page.count("<figure>") >= 1 and "Gap of button: 8 → 21" in page
+    assert "<script" not in page
+    assert main(["diff", str(app), str(app)]) == 0
+    assert "Button" not in capsys.readouterr().out.replace(str(tmp_path), "")
+
+
+@pytest.mark.parametrize("form", ["file", "folder"])
+def test_merging_writes_over_ours_and_tells_where_both_disagree(shared, tmp_path, capsys, form):
+    suffix = "outgrowth.json" if form == "file" else "outgrowth"
+    paths = [tmp_path / f"{name}.{suffix}" for name in ("base", "ours", "theirs")]
+    for path in paths:
+        save(ferry_line(), path)
+    changed(paths[1], 20.0)
+    changed(paths[2], 30.0, "chip")
+    assert main(["merge", *map(str, paths)]) == 0
+    merged = load(paths[1])
+    assert merged.components["button"].root.style["gap"] == 20.0
+    assert merged.components["chip"].root.style["gap"] == 30.0
+    changed(paths[2], 25.0)
+    assert main(["merge", *map(str, paths)]) == 1
+    assert "to pick" in capsys.readouterr().out
+    assert load(paths[1]).components["button"].root.style["gap"] == 20.0
+    assert load(paths[1]).extras["unmerged"]
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (["publish", "{app}", "--library", "{none}", "--component", "Button", "--message", "x"],
+         "There is no folder"),
+        (["publish", "{app}", "--library", "{parts}", "--component", "Sail", "--message", "x"],
+         "no component “Sail”"),
+        (["publish", "{kiosk}", "--library", "{parts}", "--component", "Button", "--message", "x"],
+         "read-only here"),
+        (["take-in", "{kiosk}", "--component", "Sail"], "No library of this file has “Sail”"),
+        (["new-library", "{parts}", "--name", "x"], "is not empty"),
+        (["merge", "{app}", "{none}", "{app}"], "cannot be read"),
+        (["diff", "{app}", "{none}"], "cannot be read"),
+        (["outdated", "{none}"], "cannot be read"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_done_is_one_sentence_and_changes_nothing(shared, capsys, arguments, said):
+    app, kiosk, parts = shared
+    known = {"app": app, "kiosk": kiosk, "parts": parts, "none": app.with_name("none")}
+    before = [path.read_bytes() for path in (app, kiosk)]
+    assert main([argument.format(**known) for argument in arguments]) == 2
+    told = capsys.readouterr().err
+    assert said in told and len(told.strip().splitlines()) == 1
+    assert [path.read_bytes() for path in (app, kiosk)] == before
