@@ -273,7 +273,8 @@ class TeamController(QObject):
         parts = [_count(len(self._taken_in.parts), "part")]
         if along:
             parts.append(f"{along} of them needed by the others")
-        parts.append(f"{_count(len(sheet.screens), 'screen')} would look different")
+        screens = _count(len(sheet.screens), "screen") if sheet.screens else "no screen"
+        parts.append(f"{screens} would look different")
         if sheet.picks:
             parts.append(f"{_count(len(sheet.picks), 'thing')} to pick")
         self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), " · ".join(parts))
@@ -337,7 +338,10 @@ class TeamController(QObject):
     def _confirm(self, message: str) -> None:
         if self._mode == "take" and self._taken_in is not None:
             if self.team.take(self._taken_in, self._began):
+                first = next(iter(self._bench.chosen()), "")
                 self.leave()
+                if self._workspace.owner is None:  # a file that had nothing yet
+                    self._workspace.open(first)
         elif self._mode == "publish" and self._request is not None:
             job = self.team.publishing(
                 self._library_id, self._request, message, signature(), plan_wording

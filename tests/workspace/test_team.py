@@ -108,7 +108,7 @@ def test_the_library_says_where_its_parts_come_from(kiosk):
     workspace.open("panel")
     instance_commands.place_into(workspace, "button", "box", None)
     notes = {row.name: row.note for row in component_rows(workspace.document)}
-    assert notes["Button"] == "Holm & Skerry parts 1.0.0" and notes["Panel"] == ""
+    assert notes["Button"] == "1.0.0 · team" and notes["Panel"] == ""
     there = {row.name: row.note for row in team_rows(workspace.document, team.libraries)}
     assert there["Button"] == "1.0.0 · in use" and there["Chip"] == "1.0.0"
     team.work_here("button")

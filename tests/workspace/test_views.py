@@ -36,6 +36,18 @@ def test_layers_are_the_tree_folded_and_searched(workspace):
     assert layers.rows[0].depth == 0, "what it lies in is kept"
 
 
+def test_layers_come_back_after_nothing_was_on_the_bench(workspace):
+    layers = LayerRows(workspace)
+    owner = workspace.selection.owner
+    names = [row.name for row in layers.current()]
+    layers.rows = layers.current()
+    workspace.open("")
+    layers.rows = layers.current()
+    assert layers.rows == []
+    workspace.open(owner)
+    assert [row.name for row in layers.current()] == names
+
+
 def test_a_drop_goes_last_into_a_box_or_before_a_row(workspace):
     workspace.open("boarding")
     root = workspace.screen.root

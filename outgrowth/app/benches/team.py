@@ -38,7 +38,7 @@ from outgrowth.core.team.merge import Side
 from outgrowth.core.team.pictures import Picture
 from outgrowth.core.team.report import Chapter, bounds_of
 from outgrowth.core.team.versions import LEVELS
-from outgrowth.workspace.views.team_sheet import PickRow, SheetRow, TeamSheet
+from outgrowth.workspace.views.team_sheet import PickRow, SheetRow, TeamSheet, variants_text
 
 _PART = Qt.ItemDataRole.UserRole
 # Lines of differences that are read; more are counted.
@@ -388,9 +388,7 @@ class TeamBench(QWidget):
             return
         self._lines(chapter.lines)
         if chapter.pairs and chapter.owner in self._components():
-            count = len(chapter.pairs)
-            words = "1 variant looks" if count == 1 else f"{count} variants look"
-            self._muted(f"{words} different")
+            self._muted(variants_text(chapter.pairs))
             self._pairs(chapter.pairs)
 
     def _part_heading(self, chapter: Chapter | None, row: SheetRow | None) -> None:

@@ -64,6 +64,7 @@ class LibraryDialog(QDialog):
         buttons.addButton(self._accept, QDialogButtonBox.ButtonRole.AcceptRole)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
+        column.addStretch()
         column.addSpacing(6)
         column.addWidget(buttons)
         for field in (self._name, self._address):

@@ -76,7 +76,7 @@ class LibraryDelegate(QStyledItemDelegate):
             painter.setFont(plain)
             left = painter.fontMetrics().horizontalAdvance(name) + 24
             away = where.adjusted(left, 0, 0, 0)
-            said = _elided(painter, "!  not reached", away.width())
+            said = _elided(painter, "!  offline", away.width())
             painter.drawText(away, Qt.AlignmentFlag.AlignVCenter, said)
 
     def _ground(

@@ -18,7 +18,14 @@ from dulwich.refs import Ref
 from dulwich.repo import BaseRepo, Repo
 
 from outgrowth.core.document.refusal import Refusal, quoted
-from outgrowth.core.team.store import Entry, LibraryProblem, Progress, Signature, Version
+from outgrowth.core.team.store import (
+    Entry,
+    LibraryProblem,
+    Progress,
+    Signature,
+    Unreachable,
+    Version,
+)
 
 FOLDERS = ("components", "assets", "screens")
 """The folders of a library whose files are read; others are the team's own and stay."""
@@ -70,6 +77,9 @@ class GitStore:
             return self._repo.refs.as_dict().get(Ref(self._branch), ObjectID(b"")).decode()
 
     def refresh(self, progress: Progress) -> str:
+        if self._folder is not None and not self._folder.is_dir():
+            name = quoted(self._folder.name, 60)
+            raise Unreachable(f"The library's folder “{name}” is not there now; look again later.")
         return self.head()
 
     def files(self, commit: str) -> Mapping[str, Entry]:

@@ -129,6 +129,7 @@ class LayerRows:
         workspace = self._workspace
         owner = workspace.owner
         if owner is None:
+            self._made_from = None  # what is shown then is not what was made from it
             return []
         view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
         made_from = _MadeFrom(owner.root, view.scene, frozenset(self._folded), self._search)

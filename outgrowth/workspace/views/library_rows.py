@@ -47,12 +47,9 @@ def component_rows(document: Document) -> list[LibraryRow]:
 
 
 def _origin_text(document: Document, component_id: str) -> str:
-    """Where a part that was taken in comes from."""
+    """That a part was taken in, and at which version."""
     origin = document.sharing.origins.get(component_id)
-    if origin is None or origin.own:
-        return ""
-    library = document.sharing.library(origin.library)
-    return f"{library.name if library is not None else 'a library'} {origin.version}"
+    return f"{origin.version} · team" if origin is not None and not origin.own else ""
 
 
 def team_rows(

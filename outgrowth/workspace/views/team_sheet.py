@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, Document
@@ -185,6 +185,19 @@ def _drawn(drawing: Drawing, owner_id: str) -> Picture | None:
     if isinstance(owner, Component):
         return drawing.variant(owner_id, default_variant(owner))
     return drawing.screen(owner)
+
+
+def variants_text(pairs: Sequence[Pair]) -> str:
+    """How many variants look different, are new or are gone."""
+    words = []
+    for number, state in (
+        (sum(1 for pair in pairs if pair.before and pair.after), "different"),
+        (sum(1 for pair in pairs if not pair.before), "new"),
+        (sum(1 for pair in pairs if not pair.after), "gone"),
+    ):
+        if number:
+            words.append(f"{number} {state}")
+    return f"Variants: {', '.join(words)}"
 
 
 def news_text(count: int) -> str:
