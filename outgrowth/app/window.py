@@ -31,7 +31,7 @@ from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import commands
 from outgrowth.workspace.commands.hands import Hands
 from outgrowth.workspace.user_state import UserState
-from outgrowth.workspace.views.search_results import Candidate, candidates
+from outgrowth.workspace.views.search_results import Candidate, candidates, team_candidates
 
 _IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
 # Actions of these groups that have nothing to do with a place on the bench.
@@ -214,7 +214,10 @@ class MainWindow(WindowFrame):
             (row.editor.title, partial(self.edit_value, name))
             for name, row in self.ledger.rows.items()
         )
-        return candidates(self.workspace, self.actions_list, values, self.show_token)
+        found = candidates(self.workspace, self.actions_list, values, self.show_token)
+        return found + team_candidates(
+            self.workspace, self.team.libraries, self.team_controller.show_part
+        )
 
     def show_token(self, path: str) -> None:
         """The bench of tokens, at one of them."""

@@ -124,6 +124,7 @@ def test_a_part_is_dragged_in_from_the_team_and_is_read_only(library, window_on,
     assert [one.name for one in workspace.document.sharing.libraries] == ["Holm & Skerry parts"]
     assert window.library.model.tab == "Team"
     row = next(e for e in window.library.model.entries if e.name == "Fare card")
+    assert "Travel/Fare card" in [c.title for c in window.candidates()]
     data = QMimeData()
     data.setData(COMPONENT_MIME, row.owner.encode())
     point = QPointF(window.grid.rect_of(workspace.selection.variant, ()).center())

@@ -8,7 +8,7 @@ from. So copying works between files as it does within one.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Container, Iterable
 
 import msgspec
 from immutables import Map
@@ -26,6 +26,7 @@ from outgrowth.core.document.records import (
     Screen,
     walk,
 )
+from outgrowth.core.document.sharing import ALONE, Sharing
 from outgrowth.core.document.uses import assets_in_use, holds_directly, may_hold
 from outgrowth.core.document.values import FromProperty, Token, Value
 from outgrowth.core.document.variants import Variant, default_variant
@@ -81,6 +82,7 @@ def _with_needs(document: Document, owner: Owner) -> Document:
         component_order=tuple(c.id for c in needed),
         tokens=tokens,
         assets=document.assets,
+        sharing=_sharing_of(document.sharing, {c.id for c in needed}, tokens),
     )
     if isinstance(owner, Screen):
         result = msgspec.structs.replace(
@@ -93,6 +95,21 @@ def _with_needs(document: Document, owner: Owner) -> Document:
             component_order=(*result.component_order, owner.id),
         )
     return msgspec.structs.replace(result, assets=Map(assets_in_use(result)))
+
+
+def _sharing_of(sharing: Sharing, components: set[str], tokens: Container[str]) -> Sharing:
+    """Where these parts and tokens come from."""
+    origins = {
+        component: origin
+        for component, origin in sharing.origins.items()
+        if component in components
+    }
+    libraries = {origin.library for origin in origins.values()}
+    return Sharing(
+        tuple(library for library in sharing.libraries if library.id in libraries),
+        Map(origins),
+        Map({path: origin for path, origin in sharing.tokens.items() if path in tokens}),
+    )
 
 
 def needs(document: Document, owner: Owner) -> list[Component]:
@@ -181,18 +198,33 @@ def put_down(
 def with_needs(document: Document, clip: Document, but: str = "") -> Document:
     """The document with the components, tokens and pictures of a clipping that it has not.
     What it has under the same id or path stays as it is."""
-    for component in clip.in_order():
-        if component.id != but and document.owner(component.id) is None:
-            document = add_component(document, component)
-    tokens = document.tokens
-    for path, token in clip.tokens.items():
-        if path not in tokens:
-            tokens = tokens.set(path, token)
+    new = [c for c in clip.in_order() if c.id != but and document.owner(c.id) is None]
+    for component in new:
+        document = add_component(document, component)
+    new_tokens = {p: token for p, token in clip.tokens.items() if p not in document.tokens}
+    tokens = document.tokens.update(new_tokens)
+    sharing = _sharing_of(clip.sharing, {component.id for component in new}, new_tokens)
+    document = _with_sharing(document, sharing)
     modes = dict.fromkeys((*document.modes, *clip.modes))
     document = msgspec.structs.replace(document, tokens=tokens, modes=tuple(modes))
     for asset in clip.assets.values():
         document = with_asset(document, asset)
     return document
+
+
+def _with_sharing(document: Document, added: Sharing) -> Document:
+    """The document that also knows where parts come from that were added to it."""
+    if added == ALONE:
+        return document
+    sharing = document.sharing
+    known = {library.id: library for library in (*added.libraries, *sharing.libraries)}
+    sharing = msgspec.structs.replace(
+        sharing,
+        libraries=tuple(known.values()),
+        origins=sharing.origins.update(added.origins),
+        tokens=sharing.tokens.update(added.tokens),
+    )
+    return msgspec.structs.replace(document, sharing=sharing)
 
 
 def _same_axes(source: Component, target: Owner) -> bool:

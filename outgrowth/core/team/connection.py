@@ -44,18 +44,22 @@ class Connection:
         return self.reader.refreshed(progress)
 
     def bases(self, document: Document, state: LibraryState) -> dict[str, Component]:
-        """Of all parts that are worked on in a file, what the library had when that began.
-        Raises LibraryProblem."""
+        """Of all parts that are worked on in a file, what the library had when that began."""
         bases: dict[str, Component] = {}
-        library = state.library.id
         for component_id, origin in document.sharing.origins.items():
-            if origin.own and origin.library == library and origin.commit:
-                component = self.reader.state_at(origin.commit).document.components.get(
-                    component_id
-                )
-                if component is not None:
-                    bases[component_id] = component
+            if origin.own and origin.library == state.library.id and origin.commit:
+                began = self._at_origin(component_id, origin.commit)
+                if began is not None:
+                    bases[component_id] = began
         return bases
+
+    def _at_origin(self, component_id: str, commit: str) -> Component | None:
+        """A component at the commit that a file has of it; None where the library's history was
+        written anew and has no such commit any more."""
+        try:
+            return self.reader.state_at(commit).document.components.get(component_id)
+        except LibraryProblem:
+            return None
 
     def history(self, component_id: str, progress: Progress) -> Iterator[PartVersion]:
         """The versions of a component, the newest first, also those that were put there by git

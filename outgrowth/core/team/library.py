@@ -170,7 +170,10 @@ class LibraryReader:
             raise LibraryProblem(
                 "The library was made by a newer Outgrowth; take the newer program to use it."
             )
-        return Library(str(card.get("id", "")), str(card.get("name", "")), self._address)
+        library_id, name = card.get("id"), card.get("name")
+        if not isinstance(library_id, str) or not library_id or not isinstance(name, str):
+            raise LibraryProblem(f"{CARD} does not say which library this is.")
+        return Library(library_id, name, self._address)
 
     def _component(self, files: Mapping[str, Entry], path: str) -> Component:
         if not is_own_name(path):

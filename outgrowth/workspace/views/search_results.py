@@ -11,6 +11,7 @@ from outgrowth.core.document.variants import Variant, offered, variants
 from outgrowth.workspace import measures
 from outgrowth.workspace.commands import instance_commands, selection_commands, variant_commands
 from outgrowth.workspace.commands.action import Action
+from outgrowth.workspace.team import LibraryView
 from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
@@ -62,6 +63,23 @@ def candidates(
     for token in sorted(document.tokens):
         results.append(Candidate(token, "token", partial(show_token, token)))
     return results
+
+
+def team_candidates(
+    workspace: Workspace,
+    libraries: Iterable[LibraryView],
+    show_part: Callable[[str, str], object],
+) -> list[Candidate]:
+    """The parts of libraries that the file has not yet; `show_part` leads to one."""
+    return [
+        Candidate(
+            component.name, view.library.name, partial(show_part, view.library.id, component.id)
+        )
+        for view in libraries
+        if view.state is not None
+        for component in view.state.document.in_order()
+        if component.id not in workspace.document.components
+    ]
 
 
 def _components(workspace: Workspace) -> list[Candidate]:

@@ -34,6 +34,8 @@ from outgrowth.core.team.publishing import Request, changed_here, plan, publish,
 from outgrowth.core.team.store import LibraryProblem, untold
 from outgrowth.core.team.taking import news, take_in
 from tests.core.team.conftest import MAREN, put_out
+from tests.fuzz.edits import World
+from tests.fuzz.team import small
 
 
 def git(*arguments, folder, check=True):
@@ -411,3 +413,78 @@ def test_a_box_more_is_no_other_picture(demo, fonts):
                 values = [f"{a.name}: {a.value(variant[a.id]).name}" for a in component.axes]
                 differing.add(", ".join(values))
         assert named == differing
+
+
+@pytest.mark.parametrize("seed", range(30))
+def test_exactly_the_variants_are_named_that_are_drawn_otherwise(seed, fonts):
+    """Random edits, judged by the recorder's lists."""
+    from outgrowth.core.document.variants import offered, variants
+    from outgrowth.core.paint.recorder import record
+    from outgrowth.core.team.pictures import Drawing, changed_variants
+
+    base = small(seed)
+    world = World(seed, base)
+    for step in range(4):
+        list(world.step(step))
+    before, after = Drawing(base, fonts), Drawing(world.document, fonts)
+    for component in set(base.components) & set(world.document.components):
+        old, new = base.components[component], world.document.components[component]
+        if old.axes != new.axes or old.not_offered != new.not_offered:
+            continue
+        named = [pair.name for pair in changed_variants(before, after, component)]
+        differing = [
+            ", ".join(f"{axis.name}: {axis.value(variant[axis.id]).name}" for axis in new.axes)
+            for variant in variants(new)
+            if offered(new, variant)
+            and record(before.variant(component, variant).fragment)
+            != record(after.variant(component, variant).fragment)
+        ]
+        assert named == differing
+
+
+def test_fonts_and_pictures_come_with_the_parts_that_need_them(connection, demo, empty):
+    from outgrowth.core.exchange.fonts import read_font
+    from outgrowth.resources import FONTS
+
+    file = sorted(FONTS.rglob("*.ttf"))[0]
+    described, asset = read_font(file.read_bytes(), file.name)
+    document = msgspec.structs.replace(demo, assets=demo.assets.set(asset.digest, asset))
+    document = set_properties(
+        document, Place("button", ("label",)), {"font-family": described.family}
+    )
+    put_out(connection, document, ["button", "chip", "island-panel"])
+    state = connection.newest()
+    assert asset.digest in state.document.assets
+    assert asset.digest in take_in(empty, state, ["button"], {}).document.assets
+    assert asset.digest not in take_in(empty, state, ["icon-anchor"], {}).document.assets
+    pictures = take_in(empty, state, ["island-panel"], {}).document.assets
+    assert any(asset.media.startswith("image/") for asset in pictures.values())
+
+
+def test_a_history_that_was_written_anew_does_not_hold_anybody_up(connection, shared):
+    """Somebody forced the branch: the commit that a file has of its parts is gone."""
+    lost = {
+        component: msgspec.structs.replace(origin, commit="1" * 40)
+        for component, origin in shared.sharing.origins.items()
+    }
+    document = msgspec.structs.replace(
+        gap(shared, 33.0),
+        sharing=msgspec.structs.replace(shared.sharing, origins=Map(lost)),
+    )
+    state = connection.newest()
+    assert connection.bases(document, state) == {}
+    taken = take_in(document, state, ["chip"], {})
+    assert taken.document.components["chip"].root.style["gap"] == 33.0
+
+
+def test_a_pasted_part_still_comes_from_its_library(connection, shared, kiosk):
+    from outgrowth.core.document.variants import default_variant
+    from outgrowth.core.edits import clipping
+
+    panel = kiosk.components["panel"]
+    clip = clipping.clipping(kiosk, "panel", ("use",), default_variant(panel))
+    other = owners.new_component(Document("Other"), "page", "Page", "page-box")
+    document, _ = clipping.put_down(other, clip, ("page", "page-box", None), lambda kind: "copy")
+    assert document.sharing.read_only("button")
+    assert document.sharing.libraries == kiosk.sharing.libraries
+    assert news(document, connection.newest()) == ()
