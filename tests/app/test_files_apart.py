@@ -75,8 +75,8 @@ def test_what_others_wrote_a_moment_before_is_never_written_over(desk, ferry, tm
     window.run_action("save")  # at once, before any notice of the change could come
     assert load(path) == theirs
     assert window.workspace.unsaved and window.notice.isVisible()
-    window.notice.choices[0].click()
-    assert window.notice.choices[0].text() == "Write mine over it"
+    assert window.notice.choices[1].text() == "Write mine over it"
+    window.notice.choices[1].click()
     assert "c-mine" in load(path).components and not window.workspace.unsaved
 
 
@@ -88,7 +88,7 @@ def test_the_other_can_be_taken_in_instead(desk, ferry, tmp_path):
     theirs = rename_owner(ferry, "button", "Controls/Theirs")
     save(theirs, path)
     window.run_action("save")
-    window.notice.choices[1].click()
+    window.notice.choices[2].click()
     assert window.workspace.document == theirs and not window.workspace.unsaved
     window.run_action("undo")
     assert "c-mine" in window.workspace.document.components
@@ -192,7 +192,7 @@ def test_recovered_work_does_not_write_over_what_others_wrote_since(desk, ferry,
         assert "c-mine" in found.workspace.document.components
         found.run_action("save")
         assert load(path) == theirs and found.workspace.unsaved and found.notice.isVisible()
-        assert found.notice.choices[0].text() == "Write mine over it"
+        assert found.notice.choices[1].text() == "Write mine over it"
     finally:
         again.system_fonts.stop()
         found.workspace._saved = found.workspace.document

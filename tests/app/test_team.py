@@ -104,8 +104,10 @@ def test_a_new_look_reaches_ten_files_which_keep_their_overrides(
         use = find(after.components["panel"].root, "use")
         assert use == find(before.components["panel"].root, "use")
         assert use.overrides[0].value == 20.0 + number
+        window.workspace.refresh_panels()
         assert not window.status.news.isVisible()
         window.run_action("undo")
+        window.workspace.refresh_panels()
         assert window.workspace.document == before
         assert window.status.news.isVisible()
 
@@ -265,6 +267,7 @@ def test_the_colleagues_publish_and_one_clashes(window_on, demo_path, qtbot):
     rested(window, qtbot)
     assert not window.team_bench.sheet.picks
     window.team_bench.confirm.click()
+    workspace.refresh_panels()
     assert workspace.document.components["notice"].axis("tone") is not None
     assert window.status.news.text() == "1 part has a newer version"
 
