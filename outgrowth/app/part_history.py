@@ -50,7 +50,6 @@ class PartHistory(QObject):
         self._library, self._part = state.library, component_id
         name = state.document.components[component_id].name.rpartition("/")[2]
         self._versions = ()
-        self._bench.let_tick(())
         self._bench.begin(_HISTORY._replace(title=f"{name}: history"), (), ())
         self._jobs.start(
             self._team.history(state.library.id, component_id),

@@ -108,7 +108,6 @@ class TeamController(QObject):
         self._mode, self._candidates = mode, candidates
         self._picks, self._levels = {}, {}
         self._taken_in = self._request = self._merged = None
-        self._bench.let_tick(row.part for row in candidates)
         self.shown.emit()
         self._bench.begin(asking, candidates, chosen)
 

@@ -90,7 +90,8 @@ def test_with_work_at_stake_it_is_asked_about(desk, file, qtbot):
     qtbot.waitUntil(lambda: window.notice.isVisible())
     assert "c-mine" in window.workspace.document.components
     assert "desk" in window.workspace.document.screens
-    window.notice.choices[1].click()
+    take_in = next(c for c in window.notice.choices if c.text().startswith("Take in the other"))
+    take_in.click()
     assert "desk" not in window.workspace.document.screens
     window.run_action("undo")
     assert "c-mine" in window.workspace.document.components

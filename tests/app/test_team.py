@@ -237,6 +237,8 @@ def test_two_who_disagree_see_both_and_pick(window_on, demo_path, qtbot, library
     QTest.mouseClick(choices[1], Qt.MouseButton.LeftButton)
     rested(window, qtbot)
     assert bench.sheet.picks[0].side == "theirs"
+    focused = window.focusWidget()
+    assert isinstance(focused, PictureChoice) and focused.text() == "Theirs" and focused.isChecked()
     bench.picked.emit(bench.sheet.picks[0].key, "ours")
     rested(window, qtbot)
     QTest.mouseClick(bench.confirm, Qt.MouseButton.LeftButton)

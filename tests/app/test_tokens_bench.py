@@ -317,7 +317,8 @@ def test_the_library_is_searched_and_offers_what_is_new(window, workspace, user)
     window.library.search.clear()
     titles = [action.text() for action in window.library.new_menu().actions()]
     assert titles[0] == "New component" and any("Expander" in title for title in titles)
-    menu = window.library.menu_for("button")
+    entries = window.library.model.entries
+    menu = window.library.menu_for(next(e for e in entries if e.owner == "button"))
     assert [a.text() for a in menu.actions()] == [
         "Open",
         "Place here",

@@ -8,6 +8,7 @@ It only shows; what is asked of it goes to the controller.
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import partial
 from typing import NamedTuple
 
 from immutables import Map
@@ -134,6 +135,9 @@ class TeamBench(QWidget):
         self.sheet: TeamSheet | None = None
         self._rasters = Rasters(Map)
         self._shown_part = ""
+        self._tickable: frozenset[str] = frozenset()
+        # What was picked last: the keys stay there when the pictures are made anew.
+        self._last_pick: tuple[object, Side] | None = None
         dress(self, "panel")
         across = QHBoxLayout(self)
         across.setContentsMargins(0, 0, 0, 0)
@@ -230,7 +234,10 @@ class TeamBench(QWidget):
 
     def begin(self, asking: Asking, candidates: Iterable[SheetRow], chosen: Iterable[str]) -> None:
         """Turns to something else: the parts that it can be about, and those that are ticked."""
+        candidates = tuple(candidates)
         self._asking = asking
+        self._tickable = frozenset(row.part for row in candidates)
+        self._last_pick = None
         self.sheet = None
         self._shown_part = ""
         self.title.setText(asking.title)
@@ -273,12 +280,6 @@ class TeamBench(QWidget):
             item.setCheckState(state)
         item.setFlags(flags)
         return item
-
-    _tickable: frozenset[str] = frozenset()
-
-    def let_tick(self, parts: Iterable[str]) -> None:
-        """The parts that can be ticked or not; others go along by themselves."""
-        self._tickable = frozenset(parts)
 
     @property
     def current(self) -> str:
@@ -459,15 +460,27 @@ class TeamBench(QWidget):
             ("ours", pick.ours),
             ("theirs", pick.theirs),
         )
+        choices = {}
         for side, picture in sides:
-            choice = PictureChoice(side.capitalize(), picture, self._rasters, self._theme)
-            choice.setAccessibleName(f"{side.capitalize()}: {pick.text}")
-            choice.setChecked(pick.side == side)
-            choice.clicked.connect(lambda _=False, s=side: self.picked.emit(pick.key, s))
+            choice = choices[side] = self._choice(pick, side, picture)
             group.addButton(choice)
             across.addWidget(choice)
         across.addStretch()
         self._rows.addWidget(line)
+        if self._last_pick is not None and self._last_pick[0] == pick.key:
+            line.show()
+            choices[self._last_pick[1]].setFocus()
+
+    def _choice(self, pick: PickRow, side: Side, picture: Picture | None) -> PictureChoice:
+        choice = PictureChoice(side.capitalize(), picture, self._rasters, self._theme)
+        choice.setAccessibleName(f"{side.capitalize()}: {pick.text}")
+        choice.setChecked(pick.side == side)
+        choice.clicked.connect(partial(self._picked, pick.key, side))
+        return choice
+
+    def _picked(self, key: object, side: Side, _: bool = False) -> None:
+        self._last_pick = key, side
+        self.picked.emit(key, side)
 
     # --- the end --------------------------------------------------------------------------
 
