@@ -8,7 +8,7 @@ lets it be picked.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping, Sequence
 from typing import NamedTuple, cast
 
 import msgspec
@@ -55,11 +55,28 @@ def merge_files(base: bytes, ours: bytes, theirs: bytes, name: str) -> MergedFil
         return MergedFile(theirs)
     if "root" in mine and "root" in theirs_record:
         return _owners(old, mine, theirs_record, name)
+    sides = (old, mine, theirs_record)
     if mine.get("format") == FORMAT and theirs_record.get("format") == FORMAT:
-        is_listing = all(isinstance(c, str) for c in cast(list[Json], mine.get("components", [])))
-        is_head = is_listing and bool(mine.get("components") or theirs_record.get("components"))
-        return (_heads if is_head else _documents)(old, mine, theirs_record, name)
+        listings = [_lists_files(side, name) for side in sides]
+        return (_heads if any(listings) else _documents)(old, mine, theirs_record, name)
     return _plain(old, mine, theirs_record)
+
+
+def _lists_files(record: JsonObject, name: str) -> bool:
+    """Whether a document's record is the list of a folder, which names its parts. Raises
+    FileProblem for one that lists what is neither a name nor a part."""
+    items: list[Json] = []
+    for key in ("components", "screens"):
+        listed = record.get(key, [])
+        if not isinstance(listed, list):
+            raise FileProblem(f"“{name}” is damaged: its list of {key} is none.")
+        items += listed
+    if not isinstance(record.get("assets", {}), dict):
+        raise FileProblem(f"“{name}” is damaged: its list of assets is none.")
+    names = [isinstance(item, str) for item in items]
+    if any(names) and not all(names):
+        raise FileProblem(f"“{name}” is damaged: it holds parts and names of parts.")
+    return any(names)
 
 
 def _with_unmerged(
@@ -135,16 +152,23 @@ def _heads(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: s
     for key in ("components", "screens"):
         record[key] = _listed_names([cast(list[Json], side.get(key, [])) for side in sides])
     assets = [cast(JsonObject, side.get("assets", {})) for side in sides]
-    # A picture that one side took out and nobody shows costs a few bytes; a lost one costs more.
-    assets_of_both = {**assets[2], **assets[1]}
-    if assets_of_both:
-        record["assets"] = assets_of_both
+    # What one side took out git takes out too: a list that names it would not open.
+    remaining = [d for d in {**assets[1], **assets[2]} if not _was_removed(d, assets)]
+    if remaining:
+        record["assets"] = {
+            digest: assets[1].get(digest, assets[2].get(digest)) for digest in remaining
+        }
     return MergedFile(to_text(record), file.disagreements)
 
 
+def _was_removed(name: Json, sides: Sequence[Container[Json]]) -> bool:
+    """Whether one side took out what the base had."""
+    return name in sides[0] and (name not in sides[1] or name not in sides[2])
+
+
 def _listed_names(orders: list[list[Json]]) -> list[Json]:
-    removed = {n for n in orders[0] if n not in orders[1] or n not in orders[2]}
-    members = {n for order in orders[1:] for n in order} - removed
+    names = {name for order in orders[1:] for name in order}
+    members = {name for name in names if not _was_removed(name, orders)}
     return cast(list[Json], list(woven(orders[0], orders[1], orders[2], members, "ours").order))
 
 
