@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import os
 import shutil
+import signal
 import socket
 import subprocess
 import threading
@@ -55,6 +56,7 @@ def daemon(root):
         ],
         stdout=subprocess.DEVNULL,
         stderr=subprocess.DEVNULL,
+        start_new_session=True,
     )  # fmt: skip
     for _ in range(100):
         with closing(socket.socket()) as probe:
@@ -62,8 +64,7 @@ def daemon(root):
                 break
         time.sleep(0.05)
     yield f"git://127.0.0.1:{port}/parts.git"
-    subprocess.run(["pkill", "-P", str(served.pid)], check=False)
-    served.terminate()
+    os.killpg(served.pid, signal.SIGTERM)  # git runs the daemon as a child of its own
     served.wait()
 
 
