@@ -18,7 +18,7 @@ from outgrowth.core.document.sharing import Library
 from outgrowth.core.team.connection import Connection, PartVersion, connect, make_library
 from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.merge import Picks
-from outgrowth.core.team.origins import make_own, work_here
+from outgrowth.core.team.origins import leave, make_own, work_here
 from outgrowth.core.team.publishing import Plan, Request, changed_here, plan, publish, published
 from outgrowth.core.team.store import (
     Cancelled,
@@ -311,20 +311,9 @@ class Team:
 
     def forget(self, library_id: str) -> None:
         """The file no longer knows a library; what came from it stays, and is this file's own."""
-
-        def change(document: Document) -> Document:
-            sharing = document.sharing
-            for component_id, origin in sharing.origins.items():
-                if origin.library == library_id:
-                    document = make_own(document, component_id)
-            libraries = tuple(view for view in sharing.libraries if view.id != library_id)
-            return msgspec.structs.replace(
-                document,
-                sharing=msgspec.structs.replace(document.sharing, libraries=libraries),
-            )
-
-        libraries = self._workspace.document.sharing.library(library_id)
-        self._workspace.edit(f"leave {libraries.name if libraries else 'a library'}", change)
+        library = self._workspace.document.sharing.library(library_id)
+        name = library.name if library is not None else "a library"
+        self._workspace.edit(f"leave {name}", lambda document: leave(document, library_id))
         self.changed.emit()
 
     def take(self, taken_in: TakenIn, began: Document) -> bool:

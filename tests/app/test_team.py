@@ -127,6 +127,8 @@ def test_a_part_is_dragged_in_from_the_team_and_is_read_only(library, window_on,
     assert window.library.model.tab == "Team"
     row = next(e for e in window.library.model.entries if e.name == "Fare card")
     assert "Travel/Fare card" in [c.title for c in window.candidates()]
+    menu = window.library.menu_for(row)
+    assert [a.text() for a in menu.actions()] == ["Take in …", "Place here"]
     data = QMimeData()
     data.setData(COMPONENT_MIME, row.owner.encode())
     point = QPointF(window.grid.rect_of(workspace.selection.variant, ()).center())
@@ -161,6 +163,16 @@ def test_the_team_tab_searches_and_shows_versions(library, demo_path, window_on)
     entries = window.library.model.entries
     assert entries[0].name == "Holm & Skerry parts" and entries[0].folder
     assert {e.note for e in entries if e.owner} == {"1.0.0 · ours"}
+    library_menu = window.library.menu_for(next(e for e in entries if e.name == "Chip"))
+    assert [a.text() for a in library_menu.actions()] == [
+        "Open", "Place here", "Go to its origin", "Make it our own",
+    ]  # fmt: skip
+    heading = window.library.menu_for(entries[0])
+    heading.actions()[-1].trigger()
+    assert not window.workspace.document.sharing.origins and not window.library.model.entries
+    assert "chip" in window.workspace.document.components
+    window.run_action("undo")
+    window.workspace.refresh_panels()
     window.library.search.setText("day tab")
     assert [e.name for e in window.library.model.entries] == ["Day tab", "Day tabs"]
     window.library.search.setText("")

@@ -335,37 +335,57 @@ class Library(QWidget):
         painter.end()
         return pixmap
 
-    def menu_for(self, entry_row: LibraryRow) -> QMenu:
+    def menu_for(self, row: LibraryRow) -> QMenu:
         """What can be done with an entry."""
-        workspace, owner_id = self._workspace, entry_row.owner
         menu = QMenu(self)
-        if entry_row.library and owner_id not in workspace.document.components:
-            take = menu.addAction("Take in …")
-            if take is not None:
-                take.triggered.connect(lambda: self.part_asked.emit(entry_row.library, owner_id))
-            return menu
-        commands: list[Command] = [
-            ("Open", partial(self.opened.emit, owner_id)),
-            ("Rename", lambda: self.list.edit(self.list.currentIndex())),
-            ("Copy whole", partial(library_commands.duplicate_owner, workspace, owner_id)),
-            ("Remove", partial(library_commands.remove_owner, workspace, owner_id)),
-        ]
-        if owner_id in workspace.document.components and workspace.owner is not None:
-            commands.insert(
-                1, ("Place here", partial(instance_commands.place, workspace, owner_id))
-            )
-        commands += self.origin_actions(owner_id)
-        for title, command in commands:
+        for title, command in self._commands(row):
             entry = menu.addAction(title)
             if entry is not None:
                 entry.triggered.connect(lambda _=False, action=command: action())
         return menu
 
+    def _commands(self, row: LibraryRow) -> list[Command]:
+        if not row.owner:
+            return self._library_commands(row)
+        workspace, owner_id = self._workspace, row.owner
+        is_here = owner_id in workspace.document.components
+        commands: list[Command] = []
+        if row.library and not is_here:
+            commands.append(("Take in …", partial(self.part_asked.emit, row.library, owner_id)))
+        else:
+            commands.append(("Open", partial(self.opened.emit, owner_id)))
+        if (is_here or row.library) and workspace.owner is not None:
+            commands.append(("Place here", partial(instance_commands.place, workspace, owner_id)))
+        if not row.library:
+            commands += [
+                ("Rename", lambda: self.list.edit(self.list.currentIndex())),
+                ("Copy whole", partial(library_commands.duplicate_owner, workspace, owner_id)),
+                ("Remove", partial(library_commands.remove_owner, workspace, owner_id)),
+            ]
+        return commands + self.origin_actions(owner_id)
+
+    def _library_commands(self, row: LibraryRow) -> list[Command]:
+        """What can be done with a whole library, by its heading."""
+        if not row.library:
+            return []
+        commands: list[Command] = [
+            (title, partial(self.new_requested.emit, action))
+            for title, action in (
+                ("Look for newer versions", "look-for-news"),
+                ("Publish …", "publish"),
+                ("It is elsewhere now …", "connect"),
+            )
+        ]
+        leave = partial(self._team.forget, row.library)
+        return [*commands, ("Leave it; its parts become our own", leave)]
+
     def _ask(self, point: QPoint) -> None:
         index = self.list.indexAt(point)
         entry: LibraryRow | None = index.data(ENTRY) if index.isValid() else None
-        if entry is not None and entry.owner:
-            self.menu_for(entry).exec(self.list.mapToGlobal(point))
+        if entry is not None:
+            menu = self.menu_for(entry)
+            if not menu.isEmpty():
+                menu.exec(self.list.mapToGlobal(point))
 
     def _follow(self) -> None:
         """Turns to the component that came on the bench. For a screen the parts stay in sight:

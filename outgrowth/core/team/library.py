@@ -182,14 +182,7 @@ class LibraryReader:
         cached = self._components.get(entry.blob) if entry is not None else None
         if cached is not None:
             return cached
-        record = from_text(self._bytes(files, path), path)
-        try:
-            component = COMPONENT.read(record)
-        except Misfit as problem:
-            place = f"{problem.place}: " if problem.where else ""
-            raise LibraryProblem(f"{place}{problem.what}") from problem
-        except RecursionError as problem:
-            raise LibraryProblem("it is nested too deeply to be read.") from problem
+        component = _read_component(self._bytes(files, path), path)
         if entry is not None:
             self._components[entry.blob] = component
         return component
@@ -230,6 +223,16 @@ class LibraryReader:
             for component, version in record.items()
             if isinstance(version, str) and version_numbers(version) != (0, 0, 0)
         }
+
+
+def _read_component(data: bytes, path: str) -> Component:
+    try:
+        return COMPONENT.read(from_text(data, path))
+    except Misfit as problem:
+        place = f"{problem.place}: " if problem.where else ""
+        raise LibraryProblem(f"{place}{problem.what}") from problem
+    except RecursionError as problem:
+        raise LibraryProblem("it is nested too deeply to be read.") from problem
 
 
 def empty_state(name: str, address: str) -> LibraryState:

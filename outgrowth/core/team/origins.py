@@ -18,6 +18,20 @@ def make_own(document: Document, component_id: str) -> Document:
     return _with_origins(document, origins.delete(component_id))
 
 
+def leave(document: Document, library_id: str) -> Document:
+    """The file without a library; what came from it stays, and is the file's own."""
+    sharing = document.sharing
+    return msgspec.structs.replace(
+        document,
+        sharing=msgspec.structs.replace(
+            sharing,
+            libraries=tuple(one for one in sharing.libraries if one.id != library_id),
+            origins=Map({i: o for i, o in sharing.origins.items() if o.library != library_id}),
+            tokens=Map({p: o for p, o in sharing.tokens.items() if o.library != library_id}),
+        ),
+    )
+
+
 def work_here(document: Document, component_id: str) -> Document:
     """The file with a part that is worked on here and published from here. Raises EditError for
     one that comes from no library."""

@@ -59,11 +59,12 @@ def woven(base: Members, ours: Members, theirs: Members, members: Set[object], s
             stayer = 0 if places[0] is not None else 1
             placed.setdefault(gaps_before[member], ([], []))[stayer].append(member)
     spans = [_spans(base, order) for order in (ours, theirs)]
+    numbers = [_numbered(order) for order in sides]
     unmoved = [member for member in old if member in still]
     order: list[object] = []
     for gap in range(len(unmoved) + 1):
         mine, theirs_list = placed.get(gap, ([], []))
-        lists = _sorted_by(mine, sides[0]), _sorted_by(theirs_list, sides[1])
+        lists = _sorted_by(mine, numbers[0]), _sorted_by(theirs_list, numbers[1])
         order += _beside(lists, spans, side)
         order += unmoved[gap : gap + 1]
     return Woven(tuple(order), tuple(disagreed))
@@ -75,9 +76,13 @@ def _with_rest(order: list[object], old: list[object]) -> list[object]:
     return [*order, *(member for member in old if member not in present)]
 
 
-def _sorted_by(members: list[object], order: list[object]) -> list[object]:
-    places = {member: n for n, member in enumerate(order)}
-    return sorted(members, key=lambda member: places.get(member, len(places)))
+def _numbered(order: Members) -> dict[object, int]:
+    """The place of each member in an order."""
+    return {member: n for n, member in enumerate(order)}
+
+
+def _sorted_by(members: list[object], numbers: dict[object, int]) -> list[object]:
+    return sorted(members, key=lambda member: numbers.get(member, len(numbers)))
 
 
 def _gaps(order: Members, still: Set[object]) -> dict[object, int]:
@@ -93,8 +98,8 @@ def _gaps(order: Members, still: Set[object]) -> dict[object, int]:
 def _unmoved(old: Members, new: Members) -> frozenset[object]:
     """The most members that stand in the same order in both: the others were moved.
 
-    The longest increasing subsequence by patience sorting (Fredman 1975)."""
-    places = {member: n for n, member in enumerate(old)}
+    The longest increasing subsequence by patience sorting (Fredman 1975; from memory)."""
+    places = _numbered(old)
     common = [member for member in new if member in places]
     if [places[member] for member in common] == sorted(places[member] for member in common):
         return frozenset(common)
@@ -120,7 +125,7 @@ _Spans = dict[object, tuple[int, int]]
 def _spans(base: Members, order: Members) -> _Spans:
     """Between which members of the base each stands in a side's order, by their numbers there:
     what the other side took out may still tell which of two comes first."""
-    numbers = {member: n for n, member in enumerate(base)}
+    numbers = _numbered(base)
     resting = _unmoved(base, order)
     spans: _Spans = {}
     low = 0
@@ -140,22 +145,32 @@ def _beside(
 ) -> list[object]:
     """Two lists in one gap: what both have stands once, and neither list is torn apart."""
     mine, theirs_list = lists
-    shared_members = [member for member in mine if member in set(theirs_list)]
-    if shared_members != [member for member in theirs_list if member in set(mine)]:
+    in_mine, in_theirs = set(mine), set(theirs_list)
+    shared_members = [member for member in mine if member in in_theirs]
+    if shared_members != [member for member in theirs_list if member in in_mine]:
         first, second = (mine, theirs_list) if side == "ours" else (theirs_list, mine)
-        return [*first, *(member for member in second if member not in set(first))]
+        in_first = set(first)
+        return [*first, *(member for member in second if member not in in_first)]
     result: list[object] = []
     for shared in [*shared_members, None]:
-        pieces = []
-        for items, known_spans in zip((mine, theirs_list), spans, strict=True):
-            end = items.index(shared) if shared is not None else len(items)
-            piece = items[:end]
-            first_span = known_spans.get(piece[0], (0, 0)) if piece else (0, 0)
-            pieces.append((first_span, repr(piece), piece))
-            del items[: end + 1]
+        pieces = [
+            _piece_before(shared, items, known) for items, known in zip(lists, spans, strict=True)
+        ]
         # Which comes first is decided by where they stand, then by what they are called, not by
         # who asks.
         for _, _, piece in sorted(pieces, key=lambda p: p[:2]):
             result += piece
         result += [shared] if shared is not None else []
     return result
+
+
+def _piece_before(
+    shared: object, items: list[object], known_spans: _Spans
+) -> tuple[tuple[int, int], str, list[object]]:
+    """What stands before a shared member (None: to the end), taken out of a list with it, and
+    what it is sorted by."""
+    end = items.index(shared) if shared is not None else len(items)
+    piece = items[:end]
+    del items[: end + 1]
+    first_span = known_spans.get(piece[0], (0, 0)) if piece else (0, 0)
+    return first_span, repr(piece), piece

@@ -224,3 +224,12 @@ def test_what_each_side_moved_or_added_stands_where_it_put_it():
     ours, theirs = "xabcdef", "abfcdey"
     members = frozenset("abcdefxy")
     assert "".join(map(str, woven("abcdef", ours, theirs, members, "ours").order)) == "xabfcdey"
+
+
+def test_long_lists_that_both_added_to_are_woven_in_a_moment():
+    """Twice 2,500 in one place: once this took as many steps as both have members, squared."""
+    base = list(range(2000))
+    ours = [*base[:9], *(f"o{n}" for n in range(2500)), *base[9:]]
+    theirs = [*base[:9], *(f"t{n}" for n in range(2500)), *base[9:]]
+    order = woven(base, ours, theirs, frozenset((*ours, *theirs)), "ours").order
+    assert len(order) == 7000 and order[9] == "o0" and order[2509] == "t0"
