@@ -100,8 +100,7 @@ class PartHistory(QObject):
         summary = (
             "This is what the library has now." if newest else "Left as it was, right as it is now."
         )
-        self._bench.show_sheet(sheet, rows, summary)
-        self._bench.confirm.setEnabled(not newest)
+        self._bench.show_sheet(sheet, rows, summary, can_confirm=not newest)
 
     def bring_back(self) -> None:
         """The version that is looked at becomes the file's own work, to be published anew."""

@@ -203,7 +203,7 @@ class TeamController(QObject):
         use: Callable[[Document], object],
     ) -> None:
         """Two documents that began as one: `three` gives base, ours and theirs as they are now,
-        `take` gets what comes of them."""
+        `use` gets what comes of them."""
         self._three, self._took_together = three, use
         self._begin("together", _TOGETHER, (), ())
         self._work_out()
@@ -297,13 +297,9 @@ class TeamController(QObject):
         # What is shown as counting counts, unless another side is picked.
         shown: dict[Key, Side] = {changes.key: "ours" for changes in plan.disagreements}
         self._request = request._replace(picks={**shown, **request.picks})
-        parts = ", ".join(f"{p.name.rpartition('/')[2]} {p.version}" for p in plan.parts[:4])
-        more = len(plan.parts) - 4
-        summary = f"Goes out: {parts or 'only tokens'}{f' and {more} more' if more > 0 else ''}"
-        # Who picked a side for each has nothing left to pick.
-        if sheet.picks:
-            summary += f" · {_count(len(sheet.picks), 'thing')} to pick"
-        self._bench.show_sheet(sheet, _rows(self._candidates, sheet.rows), summary)
+        rows = _rows(self._candidates, sheet.rows)
+        goes_out = bool(plan.parts or plan.tokens)
+        self._bench.show_sheet(sheet, rows, _going_text(plan, len(sheet.picks)), goes_out)
 
     def _bringing(self) -> Callable[[Progress], object]:
         three = self._three()
@@ -335,7 +331,10 @@ class TeamController(QObject):
     # --- doing it -------------------------------------------------------------------------
 
     def _confirm(self, message: str) -> None:
-        if self._mode == "take" and self._taken_in is not None:
+        is_stale = self._workspace.document is not self._began
+        if self._mode in ("take", "together") and is_stale:
+            self._work_out()  # the work went on meanwhile: once more, with what is now here
+        elif self._mode == "take" and self._taken_in is not None:
             if self.team.take(self._taken_in, self._began):
                 first = next(iter(self._bench.chosen()), "")
                 self.leave()
@@ -349,9 +348,6 @@ class TeamController(QObject):
         elif self._mode == "history":
             self._history.bring_back()
         elif self._mode == "together" and self._merged is not None:
-            if self._workspace.document is not self._began:
-                self._work_out()  # the work went on meanwhile: once more, with what is now here
-                return
             self._took_together(self._merged.document)
             self.leave()
 
@@ -394,6 +390,16 @@ class TeamController(QObject):
             actions.append(("Work on it here", partial(self.team.work_here, component_id)))
         actions.append(("Make it our own", partial(self.team.make_own, component_id)))
         return actions
+
+
+def _going_text(plan: Plan, picks: int) -> str:
+    """What would go out, in a line."""
+    if not plan.parts and not plan.tokens:
+        return "Nothing would go out: the library has all of this."
+    parts = ", ".join(f"{p.name.rpartition('/')[2]} {p.version}" for p in plan.parts[:4])
+    more = f" and {len(plan.parts) - 4} more" if len(plan.parts) > 4 else ""
+    to_pick = f" · {_count(picks, 'thing')} to pick" if picks else ""
+    return f"Goes out: {parts or 'only tokens'}{more}{to_pick}"
 
 
 def _rows(candidates: tuple[SheetRow, ...], worked: tuple[SheetRow, ...]) -> list[SheetRow]:

@@ -249,6 +249,7 @@ def test_two_who_disagree_see_both_and_pick(window_on, demo_path, qtbot, library
     QTest.mouseClick(choices[1], Qt.MouseButton.LeftButton)
     rested(window, qtbot)
     assert bench.sheet.picks[0].side == "theirs"
+    assert "Nothing would go out" in bench.summary.text() and not bench.confirm.isEnabled()
     focused = window.focusWidget()
     assert isinstance(focused, PictureChoice) and focused.text() == "Theirs" and focused.isChecked()
     bench.picked.emit(bench.sheet.picks[0].key, "ours")
@@ -280,8 +281,14 @@ def test_the_colleagues_publish_and_one_clashes(window_on, demo_path, qtbot):
     parts.item(1).setCheckState(Qt.CheckState.Unchecked)  # all but the chip
     rested(window, qtbot)
     assert not window.team_bench.sheet.picks
+    # The file goes on meanwhile: what would be taken in is worked out once more, nothing is lost.
+    workspace.edit("mine", lambda d: set_properties(d, Place("toggle", ()), {"gap": 3.0}))
+    window.team_bench.confirm.click()
+    assert workspace.undo_name == "mine"
+    rested(window, qtbot)
     window.team_bench.confirm.click()
     workspace.refresh_panels()
+    assert workspace.document.components["toggle"].root.style["gap"] == 3.0
     assert workspace.document.components["notice"].axis("tone") is not None
     assert window.status.news.text() == "1 part has a newer version"
 

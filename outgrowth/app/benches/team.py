@@ -314,14 +314,16 @@ class TeamBench(QWidget):
         """Says why it could not be done; what was shown stays."""
         self.summary.setText(f"!  {sentence}")
 
-    def show_sheet(self, sheet: TeamSheet, rows: Iterable[SheetRow], summary: str) -> None:
-        """Shows what was worked out."""
+    def show_sheet(
+        self, sheet: TeamSheet, rows: Iterable[SheetRow], summary: str, can_confirm: bool = True
+    ) -> None:
+        """Shows what was worked out; `can_confirm` says whether there is something to do."""
         self.sheet = sheet
         assets = sheet.before.assets.update(sheet.after.assets)
         self._rasters = Rasters(lambda: assets)
         self._list(rows, set(self.chosen()))
         self.summary.setText(summary)
-        self.confirm.setEnabled(True)
+        self.confirm.setEnabled(can_confirm)
         self._fill()
 
     # --- showing --------------------------------------------------------------------------
