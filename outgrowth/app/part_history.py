@@ -97,9 +97,9 @@ class PartHistory(QObject):
         rows = self._version_rows()
         sheet = sheet._replace(rows=tuple(rows))
         newest = bool(self._versions) and self._bench.current == self._versions[0].about.commit
-        summary = (
-            "This is what the library has now." if newest else "Left as it was, right as it is now."
-        )
+        summary = "This is what the library has now."
+        if not newest:
+            summary = "At the left as it was, at the right as it is now."
         self._bench.show_sheet(sheet, rows, summary, can_confirm=not newest)
 
     def bring_back(self) -> None:
