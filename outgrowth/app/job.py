@@ -1,45 +1,61 @@
-"""Work that takes long, done beside the window: told about, stopped, and waited for at the end."""
+"""Work that takes long, done beside the window: told about, stopped, and never waited for."""
 
 from __future__ import annotations
 
+import contextlib
+import threading
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import QObject, QThread, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.team.store import Cancelled
 
+_LAST_S = 2.0
+"""How long a window that closes waits for what is being done: most ends at once."""
+_GIVEN_UP_MS = 5_000
+"""When what was stopped counts as ended: a server that is silent can't be interrupted."""
 
-class _Thread(QThread):
-    """Runs one job. `progressed` carries words; one of the others ends it."""
+
+class _Work(QObject):
+    """Runs one job in a thread that ends with the program. `progressed` carries words; `gave`,
+    `failed` or `broke` say how it went; `ended` comes last."""
 
     progressed = pyqtSignal(str)
     gave = pyqtSignal(object)
     failed = pyqtSignal(str)
     broke = pyqtSignal(object)
+    ended = pyqtSignal()
 
     def __init__(self, job: Callable[[Callable[[str], None]], object], parent: QObject) -> None:
         super().__init__(parent)
         self._job = job
+        self._stopped = threading.Event()
+        self.thread_running = threading.Thread(target=self._run, daemon=True)
 
-    def run(self) -> None:
-        """Does the job; ends early where it was asked to stop."""
-        try:
-            result = self._job(self._report)
-        except Cancelled:
-            return
-        except Refusal as problem:
-            self.failed.emit(str(problem))
-            return
-        # Whatever it is, it belongs to the window's own way with errors, on the window's thread.
-        except Exception as problem:
-            self.broke.emit(problem)
-            return
-        self.gave.emit(result)
+    def stop(self) -> None:
+        """The job ends the next time it tells what is going on."""
+        self._stopped.set()
+
+    def _run(self) -> None:
+        # The window may have gone meanwhile, and its objects with it: then nobody is told.
+        with contextlib.suppress(RuntimeError):
+            try:
+                result = self._job(self._report)
+            except Cancelled:
+                pass
+            except Refusal as problem:
+                self.failed.emit(str(problem))
+            # Whatever it is, it belongs to the window's own way with errors, on its thread.
+            except Exception as problem:
+                self.broke.emit(problem)
+            else:
+                self.gave.emit(result)
+            self.ended.emit()
 
     def _report(self, text: str) -> None:
-        if self.isInterruptionRequested():
+        if self._stopped.is_set():
             raise Cancelled("Stopped; nothing was changed.")
         self.progressed.emit(text)
 
@@ -54,9 +70,13 @@ class JobRunner(QObject):
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
-        self._current: _Thread | None = None
+        self._current: _Work | None = None
         self._is_wanted = False
         self._waiting: list[tuple[Callable[..., object], Callable[..., object], Any]] = []
+        self._giving_up = QTimer(self)
+        self._giving_up.setSingleShot(True)
+        self._giving_up.setInterval(_GIVEN_UP_MS)
+        self._giving_up.timeout.connect(self._ended)
 
     @property
     def busy(self) -> bool:
@@ -80,34 +100,40 @@ class JobRunner(QObject):
         self._waiting.clear()
         self._is_wanted = False
         if self._current is not None:
-            self._current.requestInterruption()
+            self._current.stop()
+            self._giving_up.start()
             self.progressed.emit("")
 
     def close_down(self) -> None:
-        """Waits for whatever is still being done: the window is about to go."""
+        """The window is about to go: what is being done gets a moment to end, and is left to
+        itself where a server is silent."""
         self.stop()
+        self._giving_up.stop()
         if self._current is not None:
-            self._current.wait()
+            self._current.thread_running.join(_LAST_S)
 
     def _next(self) -> None:
         job, took, failed = self._waiting.pop(0)
-        thread = self._current = _Thread(job, self)
+        work = self._current = _Work(job, self)
         self._is_wanted = True
-        thread.progressed.connect(self._relay)
-        thread.gave.connect(lambda result: took(result) if self._is_wanted else None)
-        thread.failed.connect(lambda text: failed(text) if failed and self._is_wanted else None)
-        thread.broke.connect(_raise)
-        thread.finished.connect(self._ended)
-        thread.start()
+        work.progressed.connect(
+            lambda text: self.progressed.emit(text) if self._counts(work) else None
+        )
+        work.gave.connect(lambda result: took(result) if self._counts(work) else None)
+        work.failed.connect(lambda text: failed(text) if failed and self._counts(work) else None)
+        work.broke.connect(_raise)
+        work.ended.connect(lambda: self._ended() if self._current is work else None)
+        work.thread_running.start()
 
-    def _relay(self, text: str) -> None:
-        if self._is_wanted:
-            self.progressed.emit(text)
+    def _counts(self, work: _Work) -> bool:
+        """Whether what a job says is still asked for."""
+        return self._is_wanted and self._current is work
 
     def _ended(self) -> None:
-        thread, self._current = self._current, None
-        if thread is not None:
-            thread.deleteLater()
+        self._giving_up.stop()
+        work, self._current = self._current, None
+        if work is not None and not work.thread_running.is_alive():
+            work.deleteLater()
         if self._waiting:
             self._next()
         else:

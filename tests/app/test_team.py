@@ -218,6 +218,7 @@ def test_publishing_shows_versions_and_reasons_first(window_on, demo_path, qtbot
     assert bench.chosen() == ("chip",)
     assert bench.summary.text() == "Goes out: Chip 1.0.1"
     assert bench.sheet.chapters["chip"].lines == ("Gap of chip: 9",)
+    assert (bench.sheet.rows[0].level, bench.sheet.rows[0].reason) == ("patch", "Gap of chip: 9")
     bench.raised.emit("chip", "minor")
     rested(window, qtbot)
     assert bench.summary.text() == "Goes out: Chip 1.1.0"

@@ -418,6 +418,8 @@ class TeamBench(QWidget):
         across.addWidget(choice)
         across.addStretch()
         self._rows.addWidget(line)
+        if row.reason:
+            self._muted(f"{row.level} is proposed: {row.reason}")
 
     def _heading(self, text: str) -> None:
         label = QLabel(text)

@@ -169,7 +169,25 @@ class RemoteStore:
                 timeout=_WAIT_S,
                 auth_callback=_credentials,
             )
-        return get_transport_and_path(self._address, config=config, pool_manager=pool, quiet=True)  # type: ignore[arg-type]  # the callback's manager is one
+        return get_transport_and_path(
+            self._address,
+            config=config,
+            pool_manager=pool,  # type: ignore[arg-type]  # the callback's manager is one
+            ssh_command=_ssh_command(config),
+            quiet=True,
+        )
+
+
+def _ssh_command(config: StackedConfig) -> str | None:
+    """What runs ssh, where somebody said so. Source: git(1) GIT_SSH_COMMAND, git-config(1)
+    core.sshCommand."""
+    command = os.environ.get("GIT_SSH_COMMAND")
+    if command:
+        return command
+    try:
+        return config.get((b"core",), b"sshCommand").decode("utf-8", "replace")
+    except KeyError:
+        return None
 
 
 def _is_overtaken(problem: str) -> bool:

@@ -9,28 +9,31 @@ from outgrowth.core.document.records import Component, Document
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.exchange.fonts import carried
+from outgrowth.core.team.difference import level_of
 from outgrowth.core.team.facts import Key
 from outgrowth.core.team.merge import Disagreement, Picks, Side
 from outgrowth.core.team.pictures import Drawing, Pair, Picture, changed_variants
-from outgrowth.core.team.publishing import Plan
+from outgrowth.core.team.publishing import Going, Plan
 from outgrowth.core.team.report import Chapter
 from outgrowth.core.team.store import Progress
 from outgrowth.core.team.taking import TakenIn
 from outgrowth.core.text.fonts import FontBook
 from outgrowth.workspace.views.comparison import compared
-from outgrowth.workspace.views.difference_text import DifferenceWords
+from outgrowth.workspace.views.difference_text import DifferenceWords, plan_wording
 
 MOST_PICKS = 200
 """Disagreements that are shown one by one; whoever has more picks a side for all."""
 
 
 class SheetRow(NamedTuple):
-    """A part in the list: its id, what it is called, its versions, and what else is to say."""
+    """A part in the list: its id, what it is called, its versions; of one that is published the
+    level that is proposed, and the difference that asks for it."""
 
     part: str
     name: str
     detail: str
     level: str = ""
+    reason: str = ""
 
 
 class PickRow(NamedTuple):
@@ -100,11 +103,19 @@ def publish_sheet(
             part.name,
             f"{part.old or 'new'} → {part.version}" + (" (goes along)" if part.along else ""),
             part.proposed if part.old else "",
+            _reason(plan, part),
         )
         for part in plan.parts
     ]
     sides = plan.state.document, plan.document
     return _sheet(rows, sides, (plan.disagreements, again, picks), [], fonts, progress)
+
+
+def _reason(plan: Plan, part: Going) -> str:
+    """The first of the differences that raise the version so far."""
+    raising = (change for change in part.changes if level_of(change) == part.proposed)
+    first = next(raising, None)
+    return plan_wording(plan, first) if first is not None and part.old else ""
 
 
 def merge_sheet(

@@ -181,6 +181,18 @@ def test_over_http(web, demo, tmp_path):
     whole_round(web(), demo, tmp_path)
 
 
+def test_over_ssh_as_git_is_told_to_run_it(root, demo, tmp_path, monkeypatch):
+    """The system's client is replaced by one that runs the command here, on any host."""
+    client, log = tmp_path / "client", tmp_path / "log"
+    client.write_text(f'#!/bin/sh\necho "$@" >> {log}\nfor last; do :; done\nexec sh -c "$last"\n')
+    client.chmod(0o755)
+    monkeypatch.setenv("GIT_SSH_COMMAND", str(client))
+    whole_round(f"ssh://tove@parts.example{root}/parts.git", demo, tmp_path)
+    assert "tove@parts.example" in log.read_text() and "git-receive-pack" in log.read_text()
+    with closing(connect(f"tove@parts.example:{root}/parts.git", tmp_path / "four")) as short:
+        assert short.refreshed(untold).version("button") == "1.0.1"
+
+
 def test_who_one_is_comes_from_gits_credential_helpers(web, demo, tmp_path, monkeypatch):
     address = web("tove:open sesame")
     config = tmp_path / "gitconfig"
