@@ -7,11 +7,14 @@ from pathlib import Path
 from threading import Thread
 
 from PyQt6.QtCore import QFileSystemWatcher, QObject, QStandardPaths, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit, QTextEdit
 
-from outgrowth.core.text.fonts import installed
+from outgrowth.core.text.fonts import FontSource, installed
 
 # After the window has opened, and after the last of several files was installed.
 _LATER_MS = 800
+# Until somebody who is typing is looked at again.
+_TYPING_MS = 200
 
 
 def font_folders() -> list[Path]:
@@ -26,6 +29,7 @@ class SystemFonts(QObject):
     """fonts_found(list) carries all font sources of the machine."""
 
     fonts_found = pyqtSignal(list)
+    _read = pyqtSignal(list)
 
     def __init__(self, folders: list[Path] | None = None) -> None:
         super().__init__()
@@ -35,6 +39,12 @@ class SystemFonts(QObject):
         self._later.setSingleShot(True)
         self._later.setInterval(_LATER_MS)
         self._later.timeout.connect(self._look)
+        self._sources: list[FontSource] = []
+        self._untyped = QTimer(self)
+        self._untyped.setSingleShot(True)
+        self._untyped.setInterval(_TYPING_MS)
+        self._untyped.timeout.connect(self._tell)
+        self._read.connect(self._hold)
         self._watcher = QFileSystemWatcher(self)
         self._watcher.directoryChanged.connect(self.look_later)
 
@@ -45,6 +55,7 @@ class SystemFonts(QObject):
     def stop(self) -> None:
         """Looks no more, and waits for what is under way."""
         self._later.stop()
+        self._untyped.stop()
         if self._thread is not None:
             self._thread.join()
 
@@ -57,5 +68,17 @@ class SystemFonts(QObject):
             self._watcher.addPaths(below)
         # Reading a thousand files takes a second; the result comes by signal, to the
         # window's thread.
-        self._thread = Thread(target=lambda: self.fonts_found.emit(installed(self._folders)))
+        self._thread = Thread(target=lambda: self._read.emit(installed(self._folders)))
         self._thread.start()
+
+    def _hold(self, sources: list[FontSource]) -> None:
+        self._sources = sources
+        self._tell()
+
+    def _tell(self) -> None:
+        """Other fonts make the panels anew, and a field with them: whoever types in one is let
+        finish first."""
+        if isinstance(QApplication.focusWidget(), QLineEdit | QPlainTextEdit | QTextEdit):
+            self._untyped.start()
+        else:
+            self.fonts_found.emit(self._sources)

@@ -125,3 +125,19 @@ def test_a_font_that_leaves_the_file_sets_its_words_no_more(window, workspace, m
     window.run_action("undo")
     assert engine.fonts.missing("Noto Sans Hebrew")
     assert engine.layout is not before, "what was set in it is set anew"
+
+
+def test_fonts_that_are_found_let_somebody_who_types_finish_first(window, qtbot, tmp_path):
+    found = []
+    system_fonts = SystemFonts([tmp_path])
+    system_fonts.fonts_found.connect(found.append)
+    search = window.layers.search
+    search.setFocus()
+    qtbot.waitUntil(lambda: QApplication.focusWidget() is search)
+    system_fonts._look()
+    qtbot.wait(400)
+    assert found == []
+    window.canvas.setFocus()
+    window.grid.setFocus()
+    qtbot.waitUntil(lambda: found == [[]])
+    system_fonts.stop()
