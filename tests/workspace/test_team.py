@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from contextlib import closing
 
+import msgspec
 import pytest
+from immutables import Map
 
 from outgrowth.core.color import Color
-from outgrowth.core.document.records import Document
+from outgrowth.core.document.records import Document, Rule
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import owners
+from outgrowth.core.edits.tree.trees import with_node, with_owner
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import connect
 from outgrowth.core.team.store import LibraryProblem, untold
@@ -168,8 +171,6 @@ def test_any_difference_is_a_line_to_be_read(seed):
 
 
 def _only_arranged(before, after):
-    import msgspec
-
     bare = [
         msgspec.structs.replace(
             owner,
@@ -183,3 +184,20 @@ def _only_arranged(before, after):
 
 def _ids(document):
     return [owner.id for owner in document.owners()]
+
+
+def test_an_override_is_told_with_what_it_is_of(kiosk):
+    workspace, _ = kiosk
+    workspace.open("panel")
+    instance_commands.place_into(workspace, "button", "box", None)
+    (use,) = workspace.selection.path
+    before = workspace.document
+    after = set_properties(before, Place("panel", (use, "label")), {"font-size": 30.0})
+    assert DifferenceWords(before, after).owner_lines("panel") == ["Size inside button: 30"]
+    # What holds on hover, for this instance as a whole.
+    rule = Rule(Map({"state": "hover"}), (), "opacity", 0.5)
+    panel = with_node(
+        before.components["panel"], use, lambda n: msgspec.structs.replace(n, overrides=(rule,))
+    )
+    after = with_owner(before, panel)
+    assert DifferenceWords(before, after).owner_lines("panel") == ["Opacity of button: 0.5"]

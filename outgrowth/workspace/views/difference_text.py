@@ -185,7 +185,7 @@ class DifferenceWords:
             return self._values(difference, f"{_label(str(place[3]), node, self._after)} of {name}")
         if field == "override":
             (_, path, prop), _ = cast(tuple[tuple[object, Path, str], int], place[3])
-            inner = f"{_label(prop, node, self._after)} {'inside' if path else 'subject'} {name}"
+            inner = f"{_label(prop, node, self._after)} {'inside' if path else 'of'} {name}"
             return self._values(difference, inner, in_rule=True)
         if field == "aside":
             return f"{name} set something aside"

@@ -137,3 +137,33 @@ def test_schema_and_reader_refuse_alike(data):
         jsonschema.validate(data, schema())
     with pytest.raises(FileProblem):
         read(data)
+
+
+SHARING = {
+    "libraries": [{"id": "l", "name": "L", "address": "/parts"}],
+    "origins": {"chip": {"library": "l", "version": "1.2.0", "commit": "a" * 40, "own": True}},
+    "tokens": {"color.a": {"library": "l", "token": {"kind": "color", "value": "#ffffff"}}},
+}
+TOKENS = {"color.a": {"kind": "color", "value": "#ffffff", "modes": {"dark": "#000000"}}}
+
+
+def with_each_part_as(value, data):
+    """The data with one part after the other replaced, at any depth."""
+    yield value
+    for key in data if isinstance(data, dict) else range(len(data) if type(data) is list else 0):
+        for other in with_each_part_as(value, data[key]):
+            copy = dict(data) if isinstance(data, dict) else list(data)
+            copy[key] = other
+            yield copy
+
+
+@pytest.mark.parametrize("value", [None, 3, "x", "", [1], {}, {"a": 1}, True, 1e9, "9" * 300])
+def test_any_part_of_what_is_shared_and_of_tokens_is_read_or_refused(value):
+    for key, data in (("sharing", SHARING), ("tokens", TOKENS)):
+        for odd in with_each_part_as(value, data):
+            try:
+                document = read(file(**{key: odd}))
+            except FileProblem as problem:
+                assert "\n" not in str(problem)
+            else:
+                assert loads(dumps(document).encode(), "again") == document
