@@ -153,7 +153,9 @@ class TeamController(QObject):
         library = self._library = views[0].library
         asking = _PUBLISH._replace(title=f"Publish to {library.name}")
         self._begin("publish", asking, (), ())
-        self.jobs.start(self.team.changed_parts(library.id), self._candidates_came, self._refused)
+        self.jobs.start(
+            self.team.changed_parts(library.id), self._candidates_came, self._bench.show_problem
+        )
 
     def _candidates_came(self, ids: tuple[str, ...]) -> None:
         document, library = self._workspace.document, self._library
@@ -244,12 +246,11 @@ class TeamController(QObject):
             elif self._mode == "take":
                 self.jobs.start(self._taking(chosen), self._would_take, self._bench.show_problem)
             elif self._mode == "publish":
-                self.jobs.start(self._planning(chosen), self._would_publish, self._refused)
+                self.jobs.start(
+                    self._planning(chosen), self._would_publish, self._bench.show_problem
+                )
         except Refusal as problem:
             self._bench.show_problem(str(problem))
-
-    def _refused(self, sentence: str) -> None:
-        self._bench.show_problem(sentence)
 
     def _taking(self, chosen: tuple[str, ...]) -> Callable[[Progress], object]:
         document, picks = self._began, dict(self._picks)

@@ -105,15 +105,11 @@ def _orders(old: Facts, new: Facts) -> Iterator[Difference]:
 def level(unsorted: tuple[Difference, ...]) -> Level:
     """Which part of a version the differences raise: what instances set that went or is called
     otherwise, the first; what is new to set or to happen, the second; looks, the third."""
-    return max((_level(difference) for difference in unsorted), key=LEVELS.index, default="patch")
+    return max((level_of(difference) for difference in unsorted), key=LEVELS.index, default="patch")
 
 
 def level_of(difference: Difference) -> Level:
     """The same for one of them."""
-    return _level(difference)
-
-
-def _level(difference: Difference) -> Level:
     kind, place = difference.kind, difference.key[2:]
     if not place:
         return "minor" if kind == "added" else "major"

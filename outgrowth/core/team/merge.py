@@ -16,7 +16,6 @@ from immutables import Map
 from outgrowth.core.document.extent import refuse_endless
 from outgrowth.core.document.records import Asset, Component, Document, Motion, Owner, Screen
 from outgrowth.core.document.refusal import Refusal
-from outgrowth.core.document.sharing import Origin
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.uses import assets_in_use
 from outgrowth.core.team.assembly import TokenProblem, owner_from, sharing_from, tokens_from
@@ -152,7 +151,7 @@ class _Merging:
             facts.orders.update(orders)
         for key, side in self._taken_whole.items():
             if key[0] in ("origin", "token"):
-                self._override(facts, key, document_facts(self._chosen(side)))
+                _override(facts, key, document_facts(self._chosen(side)))
         return facts
 
     def _untouched(self, key: Key) -> bool:
@@ -169,11 +168,6 @@ class _Merging:
     def _chosen(self, side: Side) -> Document:
         return self._sides[1 if side == "ours" else 2]
 
-    def _override(self, facts: Facts, key: Key, chosen: Facts) -> None:
-        for fact in [fact for fact in facts.values if fact[:2] == key]:
-            del facts.values[fact]
-        facts.values.update({k: value for k, value in chosen.values.items() if k[:2] == key})
-
     # --- what one side took away and the other worked on ------------------------------------
 
     def _settle_removed(self) -> None:
@@ -183,7 +177,9 @@ class _Merging:
             (theirs, ours, "theirs"),
         )
         # Both are looked at before either is settled: what follows must not depend on the order.
-        worked_on = [removed_but_worked_on(base, *two) for two in directions]
+        worked_on = [
+            removed_but_worked_on(base, remover, worker) for remover, worker, _ in directions
+        ]
         for keys, (remover, worker, mine) in zip(worked_on, directions, strict=True):
             for key in keys:
                 parts = (base.values.get(key), ours.values.get(key), theirs.values.get(key))
@@ -372,6 +368,13 @@ class _Merging:
                 raise _Impossible(key) from problem
 
 
+def _override(facts: Facts, key: Key, chosen: Facts) -> None:
+    """An entry of the sharing becomes what the chosen side has."""
+    for fact in [fact for fact in facts.values if fact[:2] == key]:
+        del facts.values[fact]
+    facts.values.update({k: value for k, value in chosen.values.items() if k[:2] == key})
+
+
 def _children(values: Mapping[Key, object]) -> dict[Key, set[object]]:
     """The children of each box, by the key of its list. Raises _Impossible for two roots."""
     children: dict[Key, set[object]] = {}
@@ -413,4 +416,4 @@ def _together(*maps: Mapping[str, Asset]) -> dict[str, Asset]:
     return assets
 
 
-__all__ = ["Disagreement", "Merged", "Origin", "Picks", "Side", "merge"]
+__all__ = ["Disagreement", "Merged", "Picks", "Side", "merge"]

@@ -7,10 +7,9 @@ from typing import cast
 
 from outgrowth.core.team.facts import Facts, Key
 from outgrowth.core.team.needs import entity_of, needs
-from outgrowth.core.team.sequences import Side
 
 
-def removed_but_worked_on(base: Facts, remover: Facts, worker: Facts, _: Side) -> list[Key]:
+def removed_but_worked_on(base: Facts, remover: Facts, worker: Facts) -> list[Key]:
     """The things that one side took away, while the other said something new about them."""
     removed = {
         key

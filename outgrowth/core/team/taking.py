@@ -70,17 +70,6 @@ def _is_newer(
     return not origin.own and document.components[component.id] != component
 
 
-def withdrawn(document: Document, state: LibraryState) -> tuple[str, ...]:
-    """Ids of parts of a file that its library no longer has."""
-    return tuple(
-        component_id
-        for component_id, origin in document.sharing.origins.items()
-        if origin.library == state.library.id
-        and component_id in document.components
-        and component_id not in state.document.components
-    )
-
-
 def needed(state: LibraryState, component_ids: Iterable[str]) -> tuple[Component, ...]:
     """Components of a library and all that they hold, inner ones first. Raises EditError for
     one that is not there."""
