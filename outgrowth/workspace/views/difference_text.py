@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import cast
+from typing import NamedTuple, cast
 
 from immutables import Map
 
@@ -26,6 +26,20 @@ from outgrowth.workspace.views.value_format import value_text
 
 _KINDS = {"text": "words", "switch": "a switch", "slot": "a slot", "color": "a colour"}
 _ORDERED = {"axis": "axes", "property": "properties", "rule": "rules", "cue": "cues"}
+
+
+class _Told(NamedTuple):
+    """A difference, where in its owner it is, and the owner on either side."""
+
+    difference: Difference
+    place: tuple[object, ...]
+    before: Owner | None
+    after: Owner | None
+
+    @property
+    def owner(self) -> Owner | None:
+        """The side that has what differs."""
+        return self.before if self.difference.kind == "removed" else self.after
 
 
 class DifferenceWords:
@@ -81,17 +95,18 @@ class DifferenceWords:
         if difference.kind == "moved":
             return self._order(place, after)
         word = place[0]
+        told = _Told(difference, place, before, after)
         if word == "axis":
-            return self._axis(difference, place, before, after)
+            return self._axis(told)
         if word == "property":
-            return self._property(difference, place, before, after)
+            return self._property(told)
         if word == "node":
-            return self._node(difference, place, before, after)
+            return self._node(told)
         if word == "rule":
-            return self._rule(difference, place, before, after)
+            return self._rule(told)
         if word == "cue":
-            return self._cue(difference, place, before, after)
-        return self._other_fact(difference, place, before, after)
+            return self._cue(told)
+        return self._other_fact(told)
 
     def _order(self, place: tuple[object, ...], owner: Owner | None) -> str:
         last = str(place[-1])
@@ -102,14 +117,9 @@ class DifferenceWords:
             return f"the values of {_axis_name(owner, place[1])} stand in another order"
         return f"the {_ORDERED.get(last, 'parts')} stand in another order"
 
-    def _axis(
-        self,
-        difference: Difference,
-        place: tuple[object, ...],
-        before: Owner | None,
-        after: Owner | None,
-    ) -> str:
-        owner = before if difference.kind == "removed" else after
+    def _axis(self, told: _Told) -> str:
+        difference, place, before, after = told
+        owner = told.owner
         name = _axis_name(owner, place[1])
         if len(place) == 2:
             values = ", ".join(_value_names(owner, place[1]))
@@ -136,14 +146,9 @@ class DifferenceWords:
             return f"{name} moves with {_motion(difference.after)}"
         return f"{name}: another {place[2]}"
 
-    def _property(
-        self,
-        difference: Difference,
-        place: tuple[object, ...],
-        before: Owner | None,
-        after: Owner | None,
-    ) -> str:
-        owner = before if difference.kind == "removed" else after
+    def _property(self, told: _Told) -> str:
+        difference, place, _, _ = told
+        owner = told.owner
         prop = owner.property(str(place[1])) if isinstance(owner, Component) else None
         name = prop.name if prop is not None else str(place[1])
         if len(place) == 2:
@@ -160,13 +165,8 @@ class DifferenceWords:
             return f"{name} is {self._changed(old, new)} where nobody sets it"
         return f"{name}: another {place[2]}"
 
-    def _node(
-        self,
-        difference: Difference,
-        place: tuple[object, ...],
-        before: Owner | None,
-        after: Owner | None,
-    ) -> str:
+    def _node(self, told: _Told) -> str:
+        difference, place, before, after = told
         owner = before if difference.kind == "removed" and len(place) == 2 else after or before
         node = find(owner.root, str(place[1])) if owner is not None else None
         name = node.name if node is not None else "a part"
@@ -202,14 +202,9 @@ class DifferenceWords:
         old, new = value_text(self._before, before), value_text(self._after, after)
         return f"{subject}: {old} → {new}" if old != new else f"{subject}: changed"
 
-    def _rule(
-        self,
-        difference: Difference,
-        place: tuple[object, ...],
-        before: Owner | None,
-        after: Owner | None,
-    ) -> str:
-        owner = before if difference.kind == "removed" else after
+    def _rule(self, told: _Told) -> str:
+        difference, place, _, _ = told
+        owner = told.owner
         (pairs, path, prop), _ = cast(
             tuple[tuple[Iterable[tuple[str, str]], Path, str], int], place[1]
         )
@@ -223,13 +218,8 @@ class DifferenceWords:
             difference, f"{reach}: {_label(prop, node, self._after)} {inside}", in_rule=True
         )
 
-    def _cue(
-        self,
-        difference: Difference,
-        place: tuple[object, ...],
-        before: Owner | None,
-        after: Owner | None,
-    ) -> str:
+    def _cue(self, told: _Told) -> str:
+        _, place, before, after = told
         old, new = _cue(before, place[1]), _cue(after, place[1])
         if new is not None and after is not None:
             sentence_text = cue_sentence(self._after, after, new)
@@ -238,18 +228,13 @@ class DifferenceWords:
             return f"no longer: {cue_sentence(self._before, before, old)}"
         return "another cue"
 
-    def _other_fact(
-        self,
-        difference: Difference,
-        place: tuple[object, ...],
-        before: Owner | None,
-        after: Owner | None,
-    ) -> str:
+    def _other_fact(self, told: _Told) -> str:
+        difference, place, _, _ = told
         word = place[0]
         if word == "name":
             return f"{difference.before} is called {difference.after}"
         if word == "not-offered":
-            owner = before if difference.kind == "removed" else after
+            owner = told.owner
             pattern = cast(tuple[Iterable[tuple[str, str]], int], place[1])[0]
             sentence_text = (
                 condition_text(owner, Map(pattern)) if isinstance(owner, Component) else ""
