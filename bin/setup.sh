@@ -61,11 +61,20 @@ make_venv() {
   [ -x "$python" ] || "$base" -m venv "$venv"
 }
 
+# The outside judges of the exported code. Node.js may stand here without Debian's package.
+install_web_tools() {
+  command -v npm >/dev/null || install_libraries nodejs npm
+  command -v npm >/dev/null || { say "no npm here: the judges of the exported code are left out"; return; }
+  say "installing the judges of the exported code"
+  (cd "$root/tests/web_tools" && npm ci --ignore-scripts --silent >&2)
+}
+
 setup() {
   local what=$1
   local stamp="$root/.setup/$what"
   local now
-  now=$(cat "$root/bin/setup.sh" "$root"/requirements*.lock "$root/pyproject.toml" | sha256sum)
+  now=$(cat "$root/bin/setup.sh" "$root"/requirements*.lock "$root/pyproject.toml" \
+    "$root/tests/web_tools/package-lock.json" | sha256sum)
   if [ -x "$python" ] && [ "$(cat "$stamp" 2>/dev/null)" = "$now" ]; then return 0; fi
   if [ "$what" = test ]; then
     install_libraries $run_libraries $test_libraries
@@ -80,6 +89,7 @@ setup() {
   fi
   "$python" -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation \
     -e "$root" >&2
+  if [ "$what" = test ]; then install_web_tools; fi
   mkdir -p "$root/.setup"
   echo "$now" > "$stamp"
 }

@@ -6,7 +6,7 @@ outgrowth measure FILE --screen NAME --json          prints every node's rectang
 outgrowth shot FILE --component NAME -o PICTURE.png  draws without a window
 outgrowth play FILE --screen NAME --script S.json    plays a recorded script headless
 
-Those of the team's library stand in cli_team.
+Handing over stands in cli_export, the team's library in cli_team.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from pathlib import Path
 import msgspec
 from immutables import Map
 
-from outgrowth import cli_team
+from outgrowth import cli_export, cli_team
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner
 from outgrowth.core.document.refusal import Refusal, quoted, sentence
@@ -43,7 +43,16 @@ from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import DEMO, FONTS
 from outgrowth.workspace.libraries import data_folder
 
-_COMMANDS = ("measure", "shot", "play", "open", "demo", *cli_team.COMMANDS)
+_COMMANDS = (
+    "measure",
+    "shot",
+    "play",
+    "open",
+    "demo",
+    "keys",
+    *cli_export.COMMANDS,
+    *cli_team.COMMANDS,
+)
 
 
 class UsageProblem(ValueError):
@@ -99,6 +108,10 @@ def _parser() -> argparse.ArgumentParser:
     play.add_argument("--reduced-motion", action="store_true", help="every change is a cut")
     play.add_argument("--json", action="store_true", help="as JSON instead of a table")
     play.set_defaults(act=_play)
+    keys = commands.add_parser("keys", help="list what can be done in the window, with its keys")
+    keys.add_argument("search", nargs="*", help="words that are in it")
+    keys.set_defaults(act=_keys)
+    cli_export.add_commands(commands)
     cli_team.add_commands(commands)
     return parser
 
@@ -146,6 +159,15 @@ def _demo(arguments: argparse.Namespace) -> int:
     except (OSError, Refusal):
         arguments.file = DEMO  # where nothing can be kept, it is opened without a team
     return _open(arguments)
+
+
+def _keys(arguments: argparse.Namespace) -> int:
+    # Here and not above: only this command asks what the window can do.
+    from outgrowth.workspace.views.key_rows import all_titles, key_rows, keys_text
+
+    rows = key_rows(all_titles(), " ".join(arguments.search))
+    print(keys_text(rows) or "Nothing is called so. Try one word of it.")
+    return 0
 
 
 def _measure(arguments: argparse.Namespace) -> int:

@@ -101,16 +101,6 @@ def _cues(owner: str, cue: str, at: int) -> Scene:
     return show
 
 
-def _spring(w: MainWindow) -> object:
-    finish = _cues("toggle", "toggle-cue-1", 120)(w)
-    w.cue_board.motion.kinds.edited.emit("spring")
-    w.workspace.refresh_panels()
-    w.cue_board.motion._spring(180.0, 14.0)
-    w.workspace.refresh_panels()
-    QTest.qWait(200)
-    return finish
-
-
 def _expand(w: MainWindow) -> None:
     w.workspace.open("help")
     QTest.qWait(_FONTS_MS)
@@ -135,11 +125,6 @@ def _ways(w: MainWindow) -> None:
     w.cue_board.toggle()
     QTest.qWait(300)
     w.cue_board.choose("fares-cue-1")
-
-
-def _pictures(w: MainWindow) -> None:
-    w.workspace.open("island-panel")
-    w.workspace.select(("view",))
 
 
 def _tokens(w: MainWindow) -> None:
@@ -237,6 +222,23 @@ def _history(w: MainWindow) -> None:
     _rested(w)
 
 
+def _hand_over(w: MainWindow) -> None:
+    w.handing_over._jobs.stop()
+    w.run_action("hand-over")
+    while w.handing_over._jobs.busy:
+        QTest.qWait(50)
+    folder = Path(tempfile.gettempdir()) / "ferry-line"
+    w.hand_over.list.setCurrentRow(7)
+    w.hand_over.show_plan(str(folder), "90 files new.", False, False)
+
+
+def _code(w: MainWindow) -> None:
+    s = w.workspace
+    s.open("button")
+    s.select(None)
+    w.sheet_tabs.choose("Code")
+
+
 TEAM = ("team-news", "team-clash-dark", "team-history")
 """Those that need a library: they are taken over the demo of `bin/demo`."""
 PICTURES: dict[str, tuple[Scene, bool]] = {
@@ -247,15 +249,15 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
     "grid-dark": (_grid, True),
     "rules": (_sheet("button", "Rules"), False),
     "axes-not-offered": (_sheet("timetable-row", "Axes"), False),
-    "opened": (_sheet("fare-card", "Opened"), False),
+    "hand-over": (_hand_over, False),
+    "code": (_code, False),
+    "opened": (_sheet("fare-card", "Properties"), False),
     "gather": (_gather, False),
     "find-or-do": (_find, False),
     "hands": (_drawing, False),
     "cue-board": (_cues("notice", "notice-cue-1", 600), False),
-    "motion-dark": (_spring, True),
     "live-expand": (_expand, False),
     "ways": (_ways, False),
-    "pictures": (_pictures, False),
     "tokens": (_tokens, False),
     "start": (_begin, False),
     "colour": (_palette, False),
@@ -270,7 +272,7 @@ def _step(number: int) -> Scene:
         if number == 2:
             w.ledger.row("fill")._unfold()
         if number == 4:
-            w.sheet_tabs.choose("Opened")
+            w.sheet_tabs.choose("Properties")
         if number == 7:
             w.cue_board.choose("toggle-cue-1")
         if number == 9:
@@ -332,7 +334,11 @@ def main(wanted: list[str]) -> None:
         name = f"{number + 1:02}"
         if not wanted or name in wanted or "guide" in wanted:
             take(name, _step(number), False, GUIDE.parent / f"{name}.png", _GUIDE_WIDTH)
-    for name, scene in (("team-news", _news), ("team-history", _history)):
+    for name, scene in (
+        ("team-news", _news),
+        ("team-history", _history),
+        ("hand-over", _hand_over),
+    ):
         if not wanted or name in wanted or "guide" in wanted:
             take(name, scene, False, GUIDE.parent / f"{name}.png", _GUIDE_WIDTH)
     held.quit()

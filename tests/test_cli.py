@@ -235,3 +235,17 @@ def test_a_script_that_is_a_pipe_does_not_hang(tmp_path, capsys):
     os.mkfifo(pipe)
     assert main(["play", str(DEMO), "--screen", "Help", "--script", str(pipe)]) == 2
     assert "no ordinary file" in capsys.readouterr().err
+
+
+def test_keys_are_printed_and_searched(capsys):
+    assert main(["keys"]) == 0
+    printed = capsys.readouterr().out
+    assert "Undo" in printed
+    assert "Ctrl+Z" in printed
+    assert "On the bench" in printed
+    assert main(["keys", "put", "box"]) == 0
+    lines = capsys.readouterr().out.splitlines()
+    assert lines[0] == "Parts"
+    assert all("box" in line.lower() for line in lines[1:])
+    assert main(["keys", "no such thing"]) == 0
+    assert "Nothing is called so" in capsys.readouterr().out

@@ -60,9 +60,14 @@ class BenchView:
         self._set_aside(True)
         self._frame.bench_stack.setCurrentWidget(self._frame.team_bench)
 
+    def show_hand_over(self) -> None:
+        """Puts the bench of handing over in the middle."""
+        self._set_aside(True)
+        self._frame.bench_stack.setCurrentWidget(self._frame.hand_over)
+
     def _set_aside(self, aside: bool) -> None:
         """Puts what is for editing out of sight while another bench is worked at."""
-        self._frame.side.setVisible(not aside)
+        self._frame.folding.set_idle(("Layers",) if aside else ())
         self._frame.reach_bar.setVisible(not aside)
 
     def next_panel(self, by: int) -> None:
@@ -88,6 +93,19 @@ class BenchView:
         )
         index = inside[0] if inside else last
         visible[(index + by) % len(visible)].setFocus(Qt.FocusReason.TabFocusReason)
+
+    def take_focus(self) -> None:
+        """The keys go to what is in the middle."""
+        shown = self._frame.bench_stack.currentWidget()
+        (self.surface if shown is self._bench else shown or self.surface).setFocus()
+
+    def put_panels_away(self) -> None:
+        """All panels out of sight, or back."""
+        self._frame.folding.toggle_all()
+
+    def fold_panel(self, name: str) -> None:
+        """One panel out of sight, or back."""
+        self._frame.folding.toggle(name)
 
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""

@@ -78,10 +78,24 @@ class WindowManager:
 
     def tour(self) -> MainWindow:
         """The tour, on a copy of the demo that belongs to no file."""
+        self.user_state.put("tour", "taken")
         document = msgspec.structs.replace(load(DEMO), name="Tour of the ferry line")
         window = self.show(document, None)
         window.tour.begin()
         return window
+
+    def offer_tour(self, window: MainWindow) -> None:
+        """Offers the tour to somebody who has not taken it and did not say no; what the window
+        has to say already comes first."""
+        if self.user_state.get("tour") in ("taken", "no") or not window.notice.isHidden():
+            return
+        window.notice.show_message(
+            "New here? Ten steps show all of it, on a copy of the demo.",
+            ("Take the tour", self.tour),
+            ("Another time", lambda: None),
+            ("No, thanks", lambda: self.user_state.put("tour", "no")),
+        )
+        window.view.take_focus()
 
     def show(
         self,
@@ -182,7 +196,9 @@ def run(
         window = windows.new()
     if owner:
         window.workspace.open(owner_named(window.workspace.document, owner))
-    if shot is not None:
+    if shot is None:
+        windows.offer_tour(window)
+    else:
         QTimer.singleShot(400, lambda: _shoot(window, shot))
     try:
         return app.exec()

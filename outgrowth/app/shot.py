@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from immutables import Map
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice
 from PyQt6.QtGui import QImage, QPainter
 
 from outgrowth.app.paint import QtPainter, Rasters
@@ -12,6 +13,7 @@ from outgrowth.core.document.records import Asset
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Placed
 from outgrowth.core.paint import draw
+from outgrowth.core.paint.fragment import Fragment
 from outgrowth.core.resolve.scene import SceneNode
 
 # Qt's painter takes coordinates of 15 bits.
@@ -36,6 +38,14 @@ def picture(
     the border box of its root. Raises PictureProblem."""
     fragment = draw(scene, placed)
     bounds = Rect(0.0, 0.0, placed.width, placed.height) if cut else fragment.bounds
+    return fragment_picture(fragment, bounds, scale, assets)
+
+
+def fragment_picture(
+    fragment: Fragment, bounds: Rect, scale: float, assets: Map[str, Asset] = NO_ASSETS
+) -> QImage:
+    """A part of a display list (px), so many pixels to a px, on nothing. Raises
+    PictureProblem."""
     width, height = (math.ceil(side * scale) for side in (bounds.width, bounds.height))
     if not (0 < width <= LARGEST_SIDE and 0 < height <= LARGEST_SIDE):
         raise PictureProblem(
@@ -52,3 +62,15 @@ def picture(
     QtPainter(painter, Rasters(lambda: assets), scale).draw(fragment, -bounds.x, -bounds.y)
     painter.end()
     return image
+
+
+def png_of(
+    fragment: Fragment, bounds: Rect, scale: float, assets: Map[str, Asset] = NO_ASSETS
+) -> bytes:
+    """The same as the bytes of a PNG file. Raises PictureProblem."""
+    data = QByteArray()
+    buffer = QBuffer(data)
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    if not fragment_picture(fragment, bounds, scale, assets).save(buffer, "PNG"):
+        raise PictureProblem("The picture cannot be written as a PNG.")
+    return data.data()

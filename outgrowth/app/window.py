@@ -17,6 +17,7 @@ from outgrowth.app.dialogs.guide import Guide
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.drawing_controller import DrawingController, below
 from outgrowth.app.file_controller import FileController, OtherWindows
+from outgrowth.app.hand_over_controller import HandOverController
 from outgrowth.app.job import JobRunner
 from outgrowth.app.library_connector import LibraryConnector
 from outgrowth.app.panels.tour import Tour
@@ -71,6 +72,7 @@ class MainWindow(WindowFrame):
         jobs = JobRunner(self)
         self.connector = LibraryConnector(self, jobs)
         self.team_controller = TeamController(self, jobs)
+        self.handing_over = HandOverController(self, JobRunner(self))
         self.tour = Tour(workspace, self.run_action)
         self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
@@ -85,6 +87,7 @@ class MainWindow(WindowFrame):
                 self.cue_board,
                 self.connector,
                 self.team_controller,
+                self.handing_over,
                 self,
                 clipboard,
             ),
@@ -107,6 +110,8 @@ class MainWindow(WindowFrame):
         self.connector.news_wanted.connect(self.team_controller.show_news)
         self.team_controller.shown.connect(self.view.show_team)
         self.team_controller.left.connect(self.view.show_bench)
+        self.handing_over.shown.connect(self.view.show_hand_over)
+        self.handing_over.left.connect(self.view.show_bench)
         self.library.part_asked.connect(self.team_controller.show_part)
         self.library.origin_actions = self.team_controller.origin_actions
         self.files.together_asked.connect(self.team_controller.show_together)
@@ -127,6 +132,8 @@ class MainWindow(WindowFrame):
         self.strip.undo_asked.connect(workspace.undo)
         self.strip.redo_asked.connect(workspace.redo)
         self.status.fit_asked.connect(self.view.fit)
+        self.status.panels_asked.connect(lambda: self.folding.set_away(()))
+        self.folding.changed.connect(lambda: self.status.show_away(self.folding.away))
         self.grid_bench.zoomed.connect(lambda: self.status.show_zoom(self.grid.zoom))
         self.canvas.zoomed.connect(lambda: self.status.show_zoom(self.canvas.zoom))
         workspace.selection_changed.connect(self.view.show_bench)
@@ -268,10 +275,13 @@ class MainWindow(WindowFrame):
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
         self.view.fit()
+        if self.focusWidget() is None:
+            self.view.take_focus()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.gathering.close_down()
         self.connector.close_down()
+        self.handing_over.close_down()
         self.keep_layout()
         if event is not None and not self.files.ask_unsaved():
             event.ignore()

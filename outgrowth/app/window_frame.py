@@ -16,12 +16,15 @@ from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import VariantGrid
 from outgrowth.app.benches.grid_bench import GridBench
+from outgrowth.app.benches.hand_over import HandOverBench
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.benches.start import StartBench
 from outgrowth.app.benches.team import TeamBench
 from outgrowth.app.benches.tokens import TokensBench
 from outgrowth.app.paint import Rasters
+from outgrowth.app.panel_folding import Panel, PanelFolding
 from outgrowth.app.panels.axes import Axes
+from outgrowth.app.panels.code import CodeSheet
 from outgrowth.app.panels.cues import CueBoard
 from outgrowth.app.panels.drawing import DrawStrip
 from outgrowth.app.panels.layers import Layers
@@ -46,7 +49,8 @@ _SHEETS = {
     "Ledger": "The values of what is selected, and where each of them comes from.",
     "Rules": "“When these axis values hold, this property of this node is that”: all of them.",
     "Axes": "The ways in which the component varies, and the choices of each.",
-    "Opened": "What an instance of the component may set.",
+    "Properties": "What an instance of the component may set.",
+    "Code": "The CSS of what is selected, with the conditions under which it holds.",
     "Uses": "Where the component stands; each place leads there.",
 }
 
@@ -76,6 +80,7 @@ class WindowFrame(QMainWindow):
         self.start = StartBench(workspace, workspace.engine, theme, lambda: self.user_state.recent)
         self.tokens = TokensBench(workspace, theme)
         self.team_bench = TeamBench(theme)
+        self.hand_over = HandOverBench(theme)
         self.draw_strip = DrawStrip(self.pen, theme)
         self.notice = NoticeStrip()
         self.gathering = GatherBench(workspace, self.rasters, theme)
@@ -84,6 +89,7 @@ class WindowFrame(QMainWindow):
         self.rules = Rules(workspace)
         self.axes = Axes(workspace)
         self.opened = Properties(workspace, theme)
+        self.code = CodeSheet(workspace, theme)
         self.uses = Uses(workspace)
         self.cue_board = CueBoard(workspace, theme)
         self.status = StatusLine(workspace, self.team)
@@ -101,23 +107,25 @@ class WindowFrame(QMainWindow):
         self.bench_stack = QStackedWidget()
         self.bench_stack.addWidget(self.grid_bench)
         self.bench_stack.addWidget(self.canvas)
-        for bench in (self.gathering, self.start, self.tokens, self.team_bench):
+        benches = self.gathering, self.start, self.tokens, self.team_bench, self.hand_over
+        for bench in benches:
             self.bench_stack.addWidget(bench)
-        work = QSplitter(Qt.Orientation.Horizontal)
-        work.addWidget(self._side())
-        work.addWidget(self.bench_stack)
+        left = QSplitter(Qt.Orientation.Vertical)
+        left.addWidget(self.library)
+        left.addWidget(self._side())
         middle = QWidget()
         column = self.middle = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.notice)
         column.addWidget(self.reach_bar)
-        column.addWidget(work, 1)
+        column.addWidget(self.bench_stack, 1)
         right = QSplitter(Qt.Orientation.Vertical)
         right.addWidget(self.live)
-        right.addWidget(self._sheets())
+        sheets = self._sheets()
+        right.addWidget(sheets)
         upper = QSplitter(Qt.Orientation.Horizontal)
-        for widget in (self.library, middle):
+        for widget in (left, middle):
             upper.addWidget(widget)
         self.cue_board.hide()
         down = QSplitter(Qt.Orientation.Vertical)
@@ -126,18 +134,29 @@ class WindowFrame(QMainWindow):
         across = QSplitter(Qt.Orientation.Horizontal)
         for widget in (down, right):
             across.addWidget(widget)
-        for split in (work, right, across, down, upper):
-            split.setHandleWidth(1)
-            split.setChildrenCollapsible(False)
-        self._splits = {"work": work, "right": right, "across": across, "down": down}
+        self._splits = {"left": left, "right": right, "across": across, "down": down}
         self._splits["upper"] = upper
-        work.setStretchFactor(1, 1)
+        for split in self._splits.values():
+            split.setHandleWidth(1)
+        # Panels fold where their edge is pushed over them; the bench never does.
+        for split, at in ((upper, 1), (across, 0), (down, 0), (down, 1)):
+            split.setCollapsible(at, False)
+        panels = (
+            Panel("Library", self.library, left),
+            Panel("Layers", self.side, left),
+            Panel("Live", self.live, right),
+            Panel("Sheets", sheets, right),
+        )
+        self.folding = PanelFolding(panels, self.cue_board, (upper, across))
+        # Both give way where the cue board takes some of their height.
+        left.setStretchFactor(0, 1)
+        left.setStretchFactor(1, 1)
         upper.setStretchFactor(1, 1)
         across.setStretchFactor(0, 1)
         down.setStretchFactor(0, 1)
         down.setSizes([430, 300])
         upper.setSizes([204, 736])
-        work.setSizes([168, 568])
+        left.setSizes([330, 400])
         across.setSizes([940, 340])
         right.setSizes([310, 420])
         container = QWidget()
@@ -167,7 +186,7 @@ class WindowFrame(QMainWindow):
         column.setSpacing(0)
         self.sheet_stack = QStackedWidget()
         self.sheet_tabs = Tabs(tuple(_SHEETS), tuple(_SHEETS.values()))
-        for sheet in (self.ledger, self.rules, self.axes, self.opened, self.uses):
+        for sheet in (self.ledger, self.rules, self.axes, self.opened, self.code, self.uses):
             self.sheet_stack.addWidget(sheet)
         self.sheet_tabs.chosen.connect(self.sheet_stack.setCurrentIndex)
         column.addWidget(self.sheet_tabs)
@@ -197,6 +216,8 @@ class WindowFrame(QMainWindow):
             self.start,
             self.tokens,
             self.team_bench,
+            self.hand_over,
+            self.code,
         ):
             part.set_theme(theme)
 
@@ -208,6 +229,7 @@ class WindowFrame(QMainWindow):
         for name, split in self._splits.items():
             if all(split.sizes()):  # what is out of sight for now keeps its old size
                 self.user_state.put(f"split {name}", list(split.sizes()))
+        self.user_state.put("panels away", list(self.folding.away))
 
     def restore_layout(self) -> None:
         """Lays the window out as the last one was."""
@@ -218,6 +240,9 @@ class WindowFrame(QMainWindow):
             sizes = self.user_state.get(f"split {name}")
             if isinstance(sizes, list) and len(sizes) == split.count() and all(map(_is_px, sizes)):
                 split.setSizes(sizes)  # type: ignore[arg-type]  # whole px
+        away = self.user_state.get("panels away")
+        if isinstance(away, list):
+            self.folding.set_away([name for name in away if isinstance(name, str)])
 
 
 def _is_px(size: object) -> bool:

@@ -15,6 +15,7 @@ import msgspec
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.refusal import quoted
 from outgrowth.core.document.sharing import Library
+from outgrowth.core.team.address import folder_at, is_address
 from outgrowth.core.team.connection import Connection, PartVersion, connect, make_library
 from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.merge import Picks
@@ -154,7 +155,7 @@ class Team:
         copies = self._copies
 
         def job(progress: Progress) -> LibraryView:
-            connection = connect(address.strip(), copies)
+            connection = connect(_from_the_top(address), copies)
             state = connection.refreshed(progress)
             return LibraryView(state.library, connection, state)
 
@@ -166,7 +167,7 @@ class Team:
 
         def job(progress: Progress) -> LibraryView:
             progress("Making the library …")
-            connection = make_library(address.strip(), name, signature, copies)
+            connection = make_library(_from_the_top(address), name, signature, copies)
             state = connection.newest()
             return LibraryView(state.library, connection, state)
 
@@ -359,6 +360,15 @@ class Team:
             name = component.name.rpartition("/")[2]
             self._workspace.edit(step.format(name), lambda document: edit(document, component_id))
             self.changed.emit()
+
+
+def _from_the_top(typed: str) -> str:
+    """An address as somebody typed it into the window, which stands in no folder that could be
+    seen. Raises LibraryProblem."""
+    address = typed.strip()
+    if is_address(address) or folder_at(address).is_absolute():
+        return address
+    raise LibraryProblem("Give the folder's whole path: it begins with / or with ~.")
 
 
 def _few(names: list[str]) -> str:

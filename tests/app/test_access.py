@@ -31,7 +31,7 @@ VIEWS = {
     "the start": lambda w: _emptied(w),
     "the tour": lambda w: w.tour.begin(),
 }
-SHEETS = ("Ledger", "Rules", "Axes", "Opened", "Uses")
+SHEETS = ("Ledger", "Rules", "Axes", "Properties", "Uses")
 
 
 def _text(window):

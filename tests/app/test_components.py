@@ -338,7 +338,7 @@ def test_every_instance_in_the_file_is_exchanged(window, workspace, hand):
 
 def test_opened_values_are_listed_renamed_ordered_and_removed(window, workspace, hand, sheet):
     workspace.open("fare-card")
-    opened = sheet("Opened")
+    opened = sheet("Properties")
     names = [p.name for p in workspace.component.properties]
     field = next(f for f in opened.findChildren(WordsField) if f.text() == names[0])
     hand.type(field, "Title")
@@ -356,7 +356,7 @@ def test_opened_values_are_listed_renamed_ordered_and_removed(window, workspace,
 
 def test_a_slots_shortlist_is_ticked(window, workspace, sheet):
     workspace.open("fare-card")
-    opened = sheet("Opened")
+    opened = sheet("Properties")
     slot = next(p for p in workspace.component.properties if p.kind == "slot")
     menu = opened.shortlist_menu(workspace.component, slot)
     names = [a.text() for a in menu.actions()]

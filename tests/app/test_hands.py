@@ -135,8 +135,10 @@ def test_words_are_edited_in_their_place(window, workspace, hand):
     assert workspace.undo_name == "words of title"
     window.run_action("undo")
     window.run_action("words")
-    QTest.keyClicks(window.canvas.words, "Nothing")
+    QTest.keyClicks(window.canvas.words, "Nothing lost")
     QTest.keyClick(window.canvas.words, Qt.Key.Key_Escape)
+    assert plain(value_at(workspace.document, workspace.place, "content")) == "Nothing lost"
+    window.run_action("undo")
     assert plain(value_at(workspace.document, workspace.place, "content")) == "Holm to Skerry"
 
 

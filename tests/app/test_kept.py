@@ -108,15 +108,15 @@ def test_our_own_saving_is_no_change_by_others(desk, file, qtbot):
 def test_recent_files_and_the_layout_are_kept(desk, file, tmp_path):
     window = desk.open(file)
     window.resize(1300, 820)
-    window._splits["work"].setSizes([220, 600])
-    sizes = window._splits["work"].sizes()
+    window._splits["left"].setSizes([220, 480])
+    sizes = window._splits["left"].sizes()
     window.close()
     user_state = UserState(tmp_path / "state")
     assert user_state.recent == [file.resolve()]
     again = WindowManager(LIGHT, tmp_path / "state")
     other = again.open(file)
     assert other.size().width() == 1300
-    assert other._splits["work"].sizes() == sizes
+    assert other._splits["left"].sizes() == sizes
     other.close()
     again.system_fonts.stop()
     file.unlink()
@@ -221,3 +221,33 @@ def test_all_windows_have_one_look_and_it_is_kept(desk, file, tmp_path):
     assert first.theme is DARK, "what was chosen goes before the desktop's"
     first.run_action("theme")
     assert second.theme is LIGHT
+
+
+def test_the_tour_offers_itself_until_it_is_taken_or_declined(desk, file):
+    window = desk.open(file)
+    desk.offer_tour(window)
+    assert "Ten steps" in window.notice.message.text()
+    assert window.focusWidget() is window.view.surface, "typing goes to the work"
+    window.notice.choices[1].click()
+    assert not window.notice.isVisible()
+    desk.offer_tour(window)
+    assert window.notice.isVisible(), "another time"
+    window.notice.choices[2].click()
+    desk.offer_tour(window)
+    assert not window.notice.isVisible()
+
+
+def test_the_tour_is_not_offered_to_somebody_who_took_it(desk, file):
+    window = desk.open(file)
+    desk.offer_tour(window)
+    window.notice.choices[0].click()
+    assert len(desk.windows) == 2
+    desk.offer_tour(window)
+    assert not window.notice.isVisible()
+
+
+def test_the_tour_waits_for_what_has_to_be_said_first(desk, file):
+    window = desk.open(file)
+    window.notice.show_message("Something else.")
+    desk.offer_tour(window)
+    assert window.notice.message.text() == "Something else."

@@ -93,7 +93,7 @@ def test_by_mouse_and_key(user, tmp_path):
     user.type("#17495A")
     grid.repaint()
     handle = next(h for h in grid.gestures.handles if h.names == ("padding-left",))
-    user.pull(grid, handle.zone.center(), handle.zone.center() + QPointF(8, 0))
+    user.pull(grid, handle.zone.center(), handle.zone.center() + QPointF(8 * grid.zoom, 0))
     part = workspace.component
     assert [n.kind for n in part.root.children] == ["text", "shape"]
     assert plain(part.root.children[0].style["content"]) == "Board now"

@@ -260,6 +260,31 @@ def test_a_layer_is_dragged_into_a_box_and_between_others(window, workspace):
     assert not model.dropMimeData(QMimeData(), copy, 0, -1, QModelIndex())
 
 
+def test_several_layers_are_dragged_together_as_one_step(window, workspace):
+    workspace.open("boarding")
+    workspace.refresh_panels()
+    model = window.layers.model
+    before = [child.id for child in find(workspace.owner.root, "crossing").children]
+    workspace.select_all((("sea",), ("date",), ("gate",), ("facts",)))
+    sea = next(n for n, line in enumerate(model.lines) if line.path == ("sea",))
+    data = model.mimeData([model.index(sea)])
+    header = next(n for n, line in enumerate(model.lines) if line.path == ("header",))
+    model.dropMimeData(data, Qt.DropAction.MoveAction, -1, -1, model.index(header))
+    root = workspace.owner.root
+    ids = [child.id for child in find(root, "header").children]
+    assert ids[-3:] == ["date", "sea", "facts"], "in their order, with what lies in them"
+    assert lineage(root, "gate")[-2].id == "facts"
+    assert workspace.undo_name == "move 3 parts"
+    window.run_action("undo")
+    assert [child.id for child in find(workspace.owner.root, "crossing").children] == before
+    workspace.select_all((("sea",), ("actions",)))
+    data = model.mimeData([model.index(sea)])
+    first = next(n for n, line in enumerate(model.lines) if line.path == ("date",))
+    model.dropMimeData(data, Qt.DropAction.MoveAction, first, -1, QModelIndex())
+    ids = [child.id for child in find(workspace.owner.root, "crossing").children]
+    assert ids[:3] == ["sea", "actions", "date"]
+
+
 def test_a_layer_is_hidden_and_let_through_by_its_marks(window, workspace, user):
     workspace.open("boarding")
     workspace.refresh_panels()

@@ -3,7 +3,7 @@
 import pytest
 from immutables import Map
 from PyQt6.QtGui import QCloseEvent
-from PyQt6.QtWidgets import QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QLabel, QMessageBox, QScrollArea
 
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.main import WindowManager, owner_named
@@ -106,6 +106,16 @@ def test_all_keys_are_listed(window, qtbot):
     qtbot.addWidget(dialog)
     shown = {label.text() for label in dialog.findChildren(type(window.status.selected))}
     assert {action.title for action in window.actions_list} <= shown
+    assert "Pick the innermost part" in shown
+    dialog.search.setText("away panels")
+    frame = dialog.findChild(QScrollArea).widget()
+    assert [label.text() for label in frame.findChildren(QLabel)] == [
+        "View",
+        "All panels away, or back",
+        "F12",
+    ]
+    dialog.search.setText("no such thing")
+    assert "Nothing is called so" in dialog.findChild(QScrollArea).widget().findChild(QLabel).text()
 
 
 def test_what_is_found_first_begins_with_what_was_typed():

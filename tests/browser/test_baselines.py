@@ -5,7 +5,7 @@ import random
 import pytest
 
 from outgrowth.core.document.values import words
-from outgrowth.core.exchange.web import _font_face
+from outgrowth.core.exchange.web.page import _font_face
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.paragraph import TextStyle
 

@@ -24,7 +24,7 @@ document.fonts.ready.then(() => {
   const found = {};
   for (const node of document.querySelectorAll("[data-at]")) {
     // Untransformed boxes: a scale or a turn has no effect on layout.
-    node.style.transform = "none";
+    node.style.translate = node.style.rotate = node.style.scale = "none";
   }
   for (const node of document.querySelectorAll("[data-at]")) {
     const r = node.getBoundingClientRect();

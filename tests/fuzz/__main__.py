@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|layout|behaviour|window|team|kills|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|edits|layout|behaviour|window|team|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ from pathlib import Path
 
 from tests.fuzz.report import Failure
 
-ROOMS = ("files", "edits", "layout", "behaviour", "window", "team", "kills")
+ROOMS = ("files", "edits", "layout", "behaviour", "window", "team", "kills", "web", "pages")
 _EDITS_A_RUN = 500
 
 
@@ -116,6 +116,18 @@ def _team(seed: int, count: int) -> Run:
     yield from run(seed, count)
 
 
+def _web(seed: int, count: int) -> Run:
+    from tests.fuzz.web import run
+
+    yield from run(seed, count)
+
+
+def _pages(seed: int, count: int) -> Run:
+    from tests.fuzz.pages import run
+
+    yield from run(seed, count)
+
+
 _RUNS = {
     "kills": _kills,
     "edits": _edits,
@@ -124,6 +136,8 @@ _RUNS = {
     "behaviour": _behaviour,
     "window": _window,
     "team": _team,
+    "web": _web,
+    "pages": _pages,
 }
 
 if __name__ == "__main__":

@@ -20,10 +20,11 @@ from outgrowth.core.document.records import (
     Axis,
     AxisValue,
     Component,
+    DesignToken,
     Document,
     Screen,
 )
-from outgrowth.core.document.values import Once, fixed, words
+from outgrowth.core.document.values import Once, Token, fixed, words
 from outgrowth.core.edits.cues import add_cue, set_motion, set_part_motion
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_axis, add_component, add_screen
@@ -48,6 +49,16 @@ EASINGS = (
     "bounce(0.4)",
 )
 COLORS = ("#d9480f", "#1971c2", "#2b8a3e", "#00000000", "#862e9c80")
+MOTIONS = Map(
+    {
+        "motion.quick.duration": DesignToken("duration", 90.0),
+        "motion.quick.easing": DesignToken("easing", "ease-in-out"),
+        "motion.quick.delay": DesignToken("duration", 0.0),
+        "motion.slow.duration": DesignToken("duration", 400.0),
+        "motion.slow.easing": DesignToken("easing", "bounce(0.4)"),
+        "motion.slow.delay": DesignToken("duration", Token("motion.quick.delay")),
+    }
+)
 _CLOSE = 1e-6
 _FADES = -1.0
 _APART = 0.01
@@ -70,11 +81,18 @@ class Behaviour:
 
     def _motion(self) -> Motion:
         chance = self.chance
+        if chance.random() < 0.15:
+            # What a token gives counts; its own times are for when it is gone.
+            return Motion(600_000.0, "steps(1)", tokens=self._followed())
         duration = chance.choice([40.0, 90.0, 150.0, 300.0, 400.0, 700.0])
         return Motion(duration, chance.choice(EASINGS), chance.choice([0.0, 0.0, 0.0, 120.0]))
 
+    def _followed(self) -> Map[str, str]:
+        group = self.chance.choice(("quick", "slow"))
+        return Map({part: f"motion.{group}.{part}" for part in ("duration", "easing", "delay")})
+
     def _document(self) -> Document:
-        document = Document("Fuzz")
+        document = Document("Fuzz", tokens=MOTIONS)
         names = []
         for n in range(self.chance.randint(2, 3)):
             name = f"leaf{n}"

@@ -635,7 +635,9 @@ def _cue(w: World, d: Document):
         w.rng.choice(ACTS), w.rng.choice((axis, w.owner_id(False))), given, w.path(owner)
     )
     motion = Motion(
-        abs(values.number(w.rng)), w.rng.choice(("ease-out", "spring(170, 26)", "linear"))
+        abs(values.number(w.rng)),
+        w.rng.choice(("ease-out", "spring(170, 26)", "linear")),
+        tokens=values.followed(w.rng),
     )
     cue = Cue(w.new_id("cue"), w.path(owner), trigger, (change,), w.reach(owner), motion)
     return cues.add_cue(d, owner, cue)
@@ -647,7 +649,8 @@ def _motion(w: World, d: Document):
     easing = w.rng.choice(
         ("linear", "ease-out", "cubic-bezier(0.2, 0, 0, 1)", "wobble", "bounce(0.3)")
     )
-    motion = Motion(abs(values.number(w.rng)), easing, abs(values.number(w.rng)))
+    times = abs(values.number(w.rng)), abs(values.number(w.rng))
+    motion = Motion(times[0], easing, times[1], values.followed(w.rng))
     return cues.set_motion(d, owner, axis, w.rng.choice(("", value)), motion)
 
 

@@ -65,7 +65,15 @@ def content(rng):
 
 
 def shadow(rng):
-    return Shadow(color(rng), *(number(rng, 0.8) for _ in range(4)), rng.random() < 0.3)
+    token = rng.choice(("", "", "color.t1", "color.t2", "family.t1", word(rng)))
+    return Shadow(color(rng), *(number(rng, 0.8) for _ in range(4)), rng.random() < 0.3, token)
+
+
+def followed(rng):
+    """The tokens that a motion may follow, there or not, of its kinds or others."""
+    paths = ("duration.t1", "duration.t2", "easing.t1", "color.t1", "gone")
+    parts = rng.sample(("duration", "easing", "delay"), rng.randint(0, 3))
+    return Map({part: rng.choice(paths) for part in parts})
 
 
 MODES = ("fit", "grow", "fixed", "percent", "chars")

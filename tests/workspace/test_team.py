@@ -106,6 +106,18 @@ def test_a_library_that_cannot_be_reached_is_a_state(kiosk, library, tmp_path):
     assert [row.note for row in rows] == [view.problem]
 
 
+@pytest.mark.parametrize("typed", ["parts", "../parts", "", "~nobody-has-this-name/parts"])
+def test_a_folder_that_stands_nowhere_is_refused_before_one_is_made(
+    kiosk, typed, tmp_path, monkeypatch
+):
+    monkeypatch.chdir(tmp_path)
+    before = sorted(tmp_path.iterdir())
+    for job in (kiosk[1].connecting(typed), kiosk[1].making(typed, "Parts", signature())):
+        with pytest.raises(LibraryProblem, match="whole path"):
+            job(untold)
+    assert sorted(tmp_path.iterdir()) == before
+
+
 def test_the_library_says_where_its_parts_come_from(kiosk):
     workspace, team = kiosk
     workspace.open("panel")

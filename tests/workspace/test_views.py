@@ -103,7 +103,26 @@ def test_cells_beside_are_those_of_the_next_column_and_row(workspace):
     assert grid.cell_beside(first, 0, 1) is grid.cells[columns]
     assert grid.cell_beside(first, -1, 0) is None
     assert grid.cell_beside(Map(nothing="here"), 1, 0) is None
-    assert 0.5 <= grid.fitting_zoom(10.0) < 1.0 == grid.fitting_zoom(10_000.0)
+    assert 0.5 <= grid.fitting_zoom(10.0, 10.0) < 1.0
+    assert grid.fitting_zoom(10_000.0, 10_000.0) == 4.0
+    across, down = grid.size
+    assert grid.fitting_zoom(across, down) == 1.0 == grid.fitting_zoom(10_000.0, down)
+
+
+def test_what_has_room_stands_in_the_middle(workspace):
+    workspace.open("button")
+    grid = grid_of(workspace)
+    sight = Rect(0.0, 0.0, 2000.0, 1500.0)
+    grid.refresh(sight)
+    first, size = grid.cells[0].rect, grid.size
+    grid.center(2000.0, 1500.0)
+    grid.refresh(sight)
+    assert grid.size == pytest.approx(size)
+    assert grid.cells[0].rect.x == first.x + (2000 - size[0]) // 2
+    assert grid.cells[0].rect.y == first.y + (1500 - size[1]) // 2
+    grid.center(10.0, 10.0)
+    grid.refresh(sight)
+    assert grid.cells[0].rect == first
 
 
 def test_tokens_stand_by_kind_with_their_uses(workspace, ferry):
@@ -115,7 +134,7 @@ def test_tokens_stand_by_kind_with_their_uses(workspace, ferry):
         assert bool(uses.values) == bool(uses.owners)
     assert "color.sea" not in same_kind(ferry, "color.sea")
     path = token_commands.add(workspace, "dimension")
-    assert token_uses(workspace.document, path) == ((), 0, (), 0)
+    assert token_uses(workspace.document, path) == ((), 0, (), 0, False)
 
 
 def test_what_is_said_of_the_selection_and_its_reach(workspace):

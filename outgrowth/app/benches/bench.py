@@ -59,21 +59,6 @@ ARROWS = {
 }
 
 
-BENCH_KEYS = (
-    ("Go into a box, an instance, or the words", "Enter, or a double click"),
-    ("Go out; let go; lay the pen down", "Esc"),
-    ("Go to the neighbour before, or after", "Page up, page down"),
-    ("Nudge what stands free", "Arrow keys, with Shift by 8"),
-    ("Go from variant to variant", "Arrow keys, with Ctrl always"),
-    ("Pick the innermost part", "Alt with a click"),
-    ("Select besides", "Ctrl or Shift with a click"),
-    ("Move the view", "Space or the middle button, and drag"),
-    ("Look closer or step back", "Ctrl with the wheel"),
-)
-"""What keys and the mouse do on a bench, for the list of keys: they are no actions, since they
-mean something only there."""
-
-
 class Bench(QWidget):
     """The owner on the bench, as it lies in the widget. Subclasses say where that is.
 

@@ -1,7 +1,7 @@
 """The bench of a component: all its variants in one grid, each drawn for real.
 
-Clicking a part in a variant selects it there; the cells that the present reach would change
-wear an edge of ticks before anything is changed.
+Clicking a part in a variant selects it there. Before anything is changed, what the present
+reach leaves out stands back, and the headings of what it holds carry a bar.
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QPen,
+    QResizeEvent,
 )
 from PyQt6.QtWidgets import (
     QSizePolicy,
@@ -40,6 +40,8 @@ from outgrowth.workspace.commands import variant_commands
 from outgrowth.workspace.selection import picked_path
 from outgrowth.workspace.views.variant_cells import HEAD, MARGIN, Cell, VariantCells
 
+# How much is seen of what an edit would leave as it is.
+_STANDS_BACK = 0.5
 # Seconds at a time for measuring those out of sight, between events.
 _SLICE = 0.006
 
@@ -63,6 +65,8 @@ class VariantGrid(Bench):
         )
         self._pointed: tuple[Variant, Path] | None = None
         self._within: frozenset[Variant] = frozenset()
+        self._stands_back = False
+        self._empty: Variant | None = None
         self._names: tuple[str, ...] = ()
         self._frame: tuple[Variant, View] | None = None
         self.setAccessibleName("Variants")
@@ -84,19 +88,32 @@ class VariantGrid(Bench):
 
     def _mark_reach(self) -> None:
         self._within = frozenset(measures.reached_variants(self._workspace, self._names))
+        # Nothing is marked where all is reached.
+        offered = [cell.variant for cell in self.laid.cells if cell.offered]
+        self._stands_back = not self._within.issuperset(offered)
         self.update()
 
     def set_zoom(self, zoom: float) -> None:
         """One px of a variant is so many px of the bench."""
         self.zoom = self.laid.zoom = zoom
         self.refresh()
+        self._center()
 
-    def fit(self, room: float) -> None:
-        """The zoom at which the columns fit into `room` px; life size at most, half at least."""
-        self.set_zoom(1.0)
-        zoom = self.laid.fitting_zoom(room)
-        if zoom != 1.0:
-            self.set_zoom(zoom)
+    def fit(self, width: float, height: float) -> None:
+        """As large as all variants have room in so many px; if they have none, the columns."""
+        self.refresh()
+        self.set_zoom(self.laid.fitting_zoom(width, height))
+
+    def _center(self) -> None:
+        """What is smaller than the bench stands in its middle, and stays there while it is
+        edited."""
+        room = self.parentWidget() or self
+        self.laid.center(room.width(), room.height())
+        self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._center()
 
     # --- what is where ------------------------------------------------------------------
 
@@ -196,42 +213,58 @@ class VariantGrid(Bench):
 
     def _draw_labels(self, painter: QPainter, area: QRectF) -> None:
         font = painter.font()
-        painter.setPen(self._theme.color("muted"))
         font.setBold(True)
         painter.setFont(font)
+        marked = self._stands_back and not self._only_shown
+        reached = [c.rect for c in self.laid.cells if marked and c.variant in self._within]
+        self._draw_columns(painter, {rect.x for rect in reached})
+        self._draw_rows(painter, area, {rect.y for rect in reached})
+
+    def _draw_columns(self, painter: QPainter, reached: set[float]) -> None:
+        top = self.laid.origin[1]
         for names, x, width in self.laid.columns:
+            if x in reached:
+                marks.reached(painter, QRectF(x, top + MARGIN + HEAD - 6, width, 3), self._theme)
+            painter.setPen(self._theme.color("muted"))
             name = painter.fontMetrics().elidedText(
                 " · ".join(names), Qt.TextElideMode.ElideRight, int(width)
             )
-            rect = QRectF(x + 2, MARGIN - 4, width, HEAD)
+            rect = QRectF(x + 2, top + MARGIN - 6, width, HEAD)
             painter.drawText(rect, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, name)
+
+    def _draw_rows(self, painter: QPainter, area: QRectF, reached: set[float]) -> None:
         for names, y, height in self.laid.rows:
             if y > area.bottom() or y + height < area.top():
                 continue
-            rect = QRectF(MARGIN, y, self.laid.label_width, height)
+            x = self.laid.origin[0] + MARGIN
+            rect = QRectF(x, y, self.laid.label_width, height)
+            if y in reached:
+                marks.reached(painter, QRectF(x - 8, y, 3, height), self._theme)
+            painter.setPen(self._theme.color("muted"))
             painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, "\n".join(names))
 
     def _draw_cell(self, painter: QPainter, cell: Cell) -> None:
         theme, rect = self._theme, qrect(cell.rect)
         if not cell.offered:
-            painter.setPen(QPen(theme.color("muted"), 1, Qt.PenStyle.DashLine))
-            painter.drawRect(rect.adjusted(0.5, 0.5, -0.5, -0.5))
-            text = "never drawn" if self._only_shown else "not offered\nclick to offer"
-            painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
+            painter.fillRect(rect, theme.between("bed", "panel"))
+            if self._only_shown or cell.variant == self._empty:
+                painter.setPen(theme.color("ink"))
+                text = "never drawn" if self._only_shown else "not offered\nclick to offer"
+                painter.drawText(rect, Qt.AlignmentFlag.AlignCenter, text)
             return
-        painter.fillRect(rect, theme.color("paper"))
+        back = self._stands_back and cell.variant not in self._within and not self._only_shown
+        painter.fillRect(rect, theme.between("bed", "paper") if back else theme.color("paper"))
         scene, placed = self.view(cell.variant)
         ratio = self.devicePixelRatioF()
         painter.save()
         painter.setClipRect(rect)
+        painter.setOpacity(_STANDS_BACK if back else 1.0)
         painter.scale(1 / ratio, 1 / ratio)
         scale = self.zoom * ratio
         point = self.corner_of(cell)
         x, y = point.x() / self.zoom, point.y() / self.zoom
         QtPainter(painter, self._rasters, scale).draw(draw(scene, placed), x, y)
         painter.restore()
-        if cell.variant in self._within and not self._only_shown:
-            marks.within_reach(painter, rect, theme)
 
     def _draw_selection(self, painter: QPainter) -> None:
         selection = self._workspace.selection
@@ -272,12 +305,14 @@ class VariantGrid(Bench):
         self.show_cursor(event.position())
         result = self._under(event.position())
         pointed = (result[0], result[1][: self.depth()]) if result is not None else None
-        if pointed != self._pointed:
-            self._pointed = pointed
+        cell = self._cell_at(event.position())
+        empty = cell.variant if cell is not None and not cell.offered else None
+        if (pointed, empty) != (self._pointed, self._empty):
+            self._pointed, self._empty = pointed, empty
             self.update()
 
     def leaveEvent(self, event: QEvent | None) -> None:
-        self._pointed = None
+        self._pointed = self._empty = None
         self.update()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -54,11 +54,13 @@ class GridBench(QWidget):
         column.addWidget(self.frame, 1)
         self._workspace = workspace
         self._shown_owner = ""
+        self._fitted = 1.0
         self._chip_axes: list[Axis] = []
         self.strip.hide()
         workspace.selection_changed.connect(self._opened)
         workspace.selection_changed.connect(self._show_chips)
         workspace.panels_due.connect(self._show_chips)
+        workspace.panels_due.connect(self._outgrown)
 
     def _opened(self) -> None:
         """Another component begins at a zoom at which its variants are in sight."""
@@ -102,8 +104,17 @@ class GridBench(QWidget):
         """All columns in sight, as large as that goes."""
         viewport = self.frame.viewport()
         if viewport is not None and viewport.width() > 200:
-            self.grid.fit(viewport.width())
+            self.grid.fit(viewport.width(), viewport.height())
+            self._fitted = self.grid.zoom
             self.zoomed.emit()
+
+    def _outgrown(self) -> None:
+        """What was shown large and has grown out of the bench is shown whole again, unless
+        somebody looks at it otherwise."""
+        if self.grid.zoom != self._fitted or self._fitted <= 1.0 or self.grid.gestures.busy:
+            return
+        if not self.grid.laid.fits(self.frame.width(), self.frame.height()):
+            self.fit()
 
     def look_at_selection(self) -> None:
         """The selected variant as large as it fits, in sight."""

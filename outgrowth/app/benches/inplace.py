@@ -42,7 +42,6 @@ class InPlace(RichText):
         self.textChanged.connect(self._typed)
         self.confirmed.connect(self._commit)
         self.left.connect(self._commit)
-        self.cancelled.connect(self._cancel)
         self._look(inspection, theme)
 
     def _look(self, inspection: Inspection, theme: Theme) -> None:
@@ -79,12 +78,6 @@ class InPlace(RichText):
         if not self._finished:
             self._finished = True
             self._workspace.drop(self._step)
-            self._end()
-
-    def _cancel(self) -> None:
-        if not self._finished:
-            self._finished = True
-            self._workspace.cancel_drag()
             self._end()
 
     def _end(self) -> None:

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPen
 
 from outgrowth.app.theme import Theme
 
-# Px of the corners that mark a selection, and of the ticks of the reach.
+# Px of the corners that mark a selection, and of its ticks.
 _ARM = 9.0
 _TICK = 3.0
 
@@ -57,17 +57,9 @@ def hovered(painter: QPainter, rect: QRectF, theme: Theme) -> None:
     painter.drawRect(rect.adjusted(-1.5, -1.5, 0.5, 0.5))
 
 
-def within_reach(painter: QPainter, rect: QRectF, theme: Theme) -> None:
-    """An edge of short ticks around a cell that an edit would change."""
-    pen = QPen(theme.color("clay"), 2)
-    pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-    pen.setDashPattern([1.0, 1.5])
-    painter.save()
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-    painter.setPen(pen)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawRect(rect.adjusted(1, 1, -1, -1))
-    painter.restore()
+def reached(painter: QPainter, bar: QRectF, theme: Theme) -> None:
+    """A bar at the heading of variants that an edit would change."""
+    painter.fillRect(bar.toAlignedRect(), theme.color("clay"))
 
 
 def framed(painter: QPainter, frame: QRectF, theme: Theme) -> None:

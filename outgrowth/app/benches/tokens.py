@@ -5,11 +5,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import partial
+from pathlib import Path as FilePath
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
+    QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QInputDialog,
@@ -22,6 +23,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.benches.aside import AsideBench
+from outgrowth.app.benches.taking_tokens import TakeTokensDialog
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.number import NumberField
@@ -32,25 +35,33 @@ from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import Color
 from outgrowth.core.document.properties import TOKEN_TYPES
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
+from outgrowth.core.document.referring import color_tokens
+from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
+from outgrowth.core.exchange.native.disk import read_file
+from outgrowth.core.exchange.tokens.read import read_tokens
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import token_commands
 from outgrowth.workspace.commands.token_commands import KIND_NAMES
 from outgrowth.workspace.views.token_table import same_kind, token_groups, token_uses
 
 _AS_USUAL = "as usual"
+_COMPOSED = {
+    "type": "Type: typeface, size, weight, line height, spacing",
+    "border": "Border: colour and width",
+    "motion": "Motion: duration, delay, easing",
+}
 
 
-class TokensBench(QWidget):
+class TokensBench(AsideBench):
     """Esc, or the button at the top, leads back to what was on the bench.
 
     left             the bench is left
     visited(str, tuple)  a use to go to: an owner's id and a node's path
     """
 
-    left = pyqtSignal()
     visited = pyqtSignal(str, tuple)
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:
@@ -79,37 +90,24 @@ class TokensBench(QWidget):
         self._made_for = None
         self.refresh()
 
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Escape:
-            self.left.emit()
-        else:
-            super().keyPressEvent(event)
-
     # --- building ---------------------------------------------------------------------------
 
     def _head(self) -> QWidget:
-        head = QWidget()
-        dress(head, "panel", "bottom")
-        head.setFixedHeight(40)
-        row = QHBoxLayout(head)
-        row.setContentsMargins(12, 0, 12, 0)
-        row.setSpacing(8)
-        title = QLabel("Tokens")
-        title.setProperty("weight", "bold")
-        row.addWidget(title)
+        head, row = self.head_named("Tokens")
         self.add = QToolButton()
         self.add.setText("Add a token ▾")
         self.add.setProperty("look", "firm")
         self.add.clicked.connect(self._ask_kind)
         row.addWidget(self.add)
+        take = QPushButton("Take in from a file …")
+        take.setProperty("look", "firm")
+        take.clicked.connect(self.ask_file)
+        row.addWidget(take)
         row.addStretch()
         self._modes = QHBoxLayout()
         self._modes.setSpacing(6)
         row.addLayout(self._modes)
-        back = QPushButton("Back to the bench")
-        back.setProperty("look", "firm")
-        back.clicked.connect(self.left)
-        row.addWidget(back)
+        self.add_way_back(row)
         return head
 
     def refresh(self) -> None:
@@ -203,6 +201,7 @@ class TokensBench(QWidget):
         parts = [f'<a href="{u.owner}" style="color: {color}">{u.name}</a>' for u in uses.owners]
         parts += [f"{uses.more} more"] if uses.more else []
         parts += [f"token {alias}" for alias in uses.aliases]
+        parts += ["the whole file"] if uses.everywhere else []
         label.setText(", ".join(parts) if parts else "nothing yet")
         label.setToolTip(f"{uses.values} values refer to it")
         if not parts:
@@ -240,12 +239,13 @@ class TokensBench(QWidget):
             number.failed.connect(self._workspace.failed.emit)
             return number
         if token.kind == "shadow":
-            shadow = ShadowField(lambda: {})
+            shadow = ShadowField(lambda: color_tokens(self._workspace.document))
             shadow.show_value(value if isinstance(value, tuple) else None)  # type: ignore[arg-type]  # shadows
             shadow.edited.connect(partial(self._set, path, mode))
             return shadow
         words = WordsField(name)
         words.show_value(str(value) if value is not None else "")
+        words.setPlaceholderText(_AS_USUAL if value is None else "")
         words.edited.connect(partial(self._set, path, mode))
         return words
 
@@ -300,6 +300,31 @@ class TokensBench(QWidget):
             self._workspace.refresh_panels()
             self.attend_to(path)
 
+    def add_composed(self, kind: str) -> None:
+        """A new type, border or motion: several tokens that belong together."""
+        path = token_commands.add_composed(self._workspace, kind)
+        if path:
+            self._workspace.refresh_panels()
+            self.attend_to(path)
+
+    def ask_file(self) -> None:
+        """Asks for a file of tokens, and shows what it would change."""
+        path, _ = QFileDialog.getOpenFileName(self, "Take in tokens", "", "Design tokens (*.json)")
+        if path:
+            self.read_file(FilePath(path))
+
+    def read_file(self, path: FilePath) -> None:
+        """Shows what a file of tokens would change; nothing is changed before it is asked for."""
+        try:
+            read = read_tokens(read_file(path), path.name)
+        except OSError as problem:
+            self._workspace.failed.emit(f"“{path.name}” cannot be read: {problem.strerror}.")
+        except Refusal as problem:
+            self._workspace.failed.emit(str(problem))
+        else:
+            self.taking = TakeTokensDialog(self, self._workspace, read, path.name)
+            self.taking.open()
+
     # --- menus ------------------------------------------------------------------------------
 
     def _ask_kind(self) -> None:
@@ -308,6 +333,11 @@ class TokensBench(QWidget):
             action = menu.addAction(name.capitalize())
             if action is not None:
                 action.triggered.connect(partial(self.add_token, kind))
+        menu.addSeparator()
+        for composed, text in _COMPOSED.items():
+            action = menu.addAction(text)
+            if action is not None:
+                action.triggered.connect(partial(self.add_composed, composed))
         menu.exec(self.add.mapToGlobal(self.add.rect().bottomLeft()))
 
     def _menu(self, path: str, beside: QWidget, _: bool = False) -> None:

@@ -1,14 +1,24 @@
-"""The list of all shortcuts, made from the actions."""
+"""The list of all keys, made from the actions, with a field to search it."""
 
 from __future__ import annotations
 
 from itertools import groupby
 
 from PyQt6.QtGui import QKeySequence
-from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QDialog,
+    QGridLayout,
+    QLabel,
+    QLineEdit,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
-from outgrowth.app.benches.bench import BENCH_KEYS
+from outgrowth.app.panels.sheet import muted
+from outgrowth.app.theme.sheet import dress
 from outgrowth.workspace.commands.action import Action
+from outgrowth.workspace.views.key_rows import key_rows
 
 
 class Shortcuts(QDialog):
@@ -16,41 +26,56 @@ class Shortcuts(QDialog):
 
     def __init__(self, actions: list[Action], parent: QWidget) -> None:
         super().__init__(parent)
+        self._actions = actions
         self.setWindowTitle("Keys")
-        self.resize(560, 620)
+        self.resize(760, 680)
+        dress(self, "panel")
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Search for what can be done, or a key")
+        self.search.setAccessibleName("Search the keys")
+        self.search.textChanged.connect(self._fill)
+        self._frame = QScrollArea()
+        self._frame.setWidgetResizable(True)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(20, 16, 20, 0)
+        layout.addWidget(self.search)
+        layout.addWidget(self._frame)
+        self._fill()
+
+    def _fill(self) -> None:
         body = QWidget()
-        body.setProperty("room", "panel")
+        dress(body, "panel")
         grid = QGridLayout(body)
-        grid.setContentsMargins(20, 16, 20, 16)
+        grid.setContentsMargins(0, 0, 8, 16)
         grid.setHorizontalSpacing(24)
         line = 0
-        for group, group_actions in groupby(actions, lambda action: action.group):
+        rows = key_rows(self._actions, self.search.text())
+        for group, group_rows in groupby(rows, lambda row: row.group):
             grid.addWidget(_head(group), line, 0, 1, 2)
-            line += 1
-            for action in group_actions:
-                keys = QKeySequence(action.shortcut).toString(
-                    QKeySequence.SequenceFormat.NativeText
-                )
-                grid.addWidget(QLabel(action.title), line, 0)
-                keys_label = QLabel(keys or "by name")
-                keys_label.setProperty("tone", "" if keys else "muted")
-                grid.addWidget(keys_label, line, 1)
+            for row in group_rows:
                 line += 1
-        grid.addWidget(_head("On the bench"), line, 0, 1, 2)
-        for n, (title, pressed) in enumerate(BENCH_KEYS, line + 1):
-            grid.addWidget(QLabel(title), n, 0)
-            grid.addWidget(QLabel(pressed), n, 1)
-        grid.setRowStretch(line + len(BENCH_KEYS) + 1, 1)
-        frame = QScrollArea()
-        frame.setWidget(body)
-        frame.setWidgetResizable(True)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.addWidget(frame)
+                grid.addWidget(QLabel(row.title), line, 0)
+                grid.addWidget(_keys(row.keys), line, 1)
+            line += 1
+        if not rows:
+            grid.addWidget(muted("Nothing is called so. Try one word of it."), 0, 0)
+        grid.setRowStretch(line + 1, 1)
+        self._frame.setWidget(body)
+
+
+def _keys(keys: str) -> QLabel:
+    return QLabel(_native(keys)) if keys else muted("by name")
+
+
+def _native(keys: str) -> str:
+    """A chord as this machine writes it; words stay words."""
+    text = QKeySequence(keys).toString(QKeySequence.SequenceFormat.NativeText)
+    return text if text and " " not in keys else keys
 
 
 def _head(text: str) -> QLabel:
     head = QLabel(text)
     head.setProperty("weight", "bold")
     head.setProperty("tone", "muted")
+    head.setContentsMargins(0, 10, 0, 0)
     return head

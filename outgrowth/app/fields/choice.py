@@ -60,6 +60,12 @@ class Segments(QWidget):
             if button is not None:
                 button.setChecked(option == value)
 
+    @property
+    def value(self) -> str:
+        """What the chosen option stands for; "" for none."""
+        chosen = self._group.checkedId()
+        return self._options[chosen] if chosen >= 0 else ""
+
     def button(self, value: str) -> QAbstractButton:
         """The button of an option."""
         result = self._group.button(self._options.index(value))

@@ -1,6 +1,6 @@
 """A field for words of which some are bold or italic.
 
-Enter confirms, Shift+Enter breaks the line, Esc goes back. Ctrl+B and Ctrl+I, or the two
+Enter and Esc keep what was typed, Shift+Enter breaks the line. Ctrl+B and Ctrl+I, or the two
 buttons that appear while it is worked in, change what is selected.
 """
 
@@ -73,7 +73,6 @@ class RichText(QTextEdit):
     """The words themselves."""
 
     confirmed = pyqtSignal()
-    cancelled = pyqtSignal()
     left = pyqtSignal()
     entered = pyqtSignal()
 
@@ -149,13 +148,11 @@ class RichText(QTextEdit):
         if event is None:
             return
         modifiers = event.modifiers()
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
             if modifiers & Qt.KeyboardModifier.ShiftModifier:
                 self.textCursor().insertText("\u2028")
             else:
                 self.confirmed.emit()
-        elif event.key() == Qt.Key.Key_Escape:
-            self.cancelled.emit()
         elif modifiers & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_B:
             self.toggle("bold")
         elif modifiers & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_I:
@@ -182,7 +179,6 @@ class RichWordsField(QWidget):
 
     edited = pyqtSignal(tuple)
     typed = pyqtSignal(tuple)
-    cancelled = pyqtSignal()
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -191,7 +187,6 @@ class RichWordsField(QWidget):
         self.words.textChanged.connect(self._typed)
         self.words.confirmed.connect(self._commit)
         self.words.left.connect(self._left)
-        self.words.cancelled.connect(self._cancel)
         self.words.entered.connect(lambda: self._format_bar.show())
         self.setFocusProxy(self.words)
         self._format_bar = QWidget()
@@ -249,10 +244,3 @@ class RichWordsField(QWidget):
         if document is not None and document.isModified():
             document.setModified(False)
             self.edited.emit(self.words.content)
-
-    def _cancel(self) -> None:
-        document = self.words.document()
-        if document is not None and document.isModified():
-            document.setModified(False)
-            self.cancelled.emit()
-            self.words.set_content(self._shown_content)

@@ -13,7 +13,7 @@ from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.number import NumberField
 from outgrowth.core.color import Color
 from outgrowth.core.document.types import NumberType
-from outgrowth.core.document.values import Shadow, Shadows
+from outgrowth.core.document.values import Shadow, Shadows, Token
 
 _LENGTHS = (("x", "Right"), ("y", "Down"), ("blur", "Blur"), ("spread", "Spread"))
 _FIRST = Shadow(Color(0.0, 0.0, 0.0, 0x40 / 255), 0.0, 4.0, 12.0)
@@ -28,6 +28,7 @@ class ShadowField(QWidget):
     def __init__(self, tokens: Callable[[], dict[str, Color]]) -> None:
         super().__init__()
         self._shadows: Shadows = ()
+        self._tokens = tokens
         self.kinds = Segments((("none", "none"), ("outer", "outer"), ("inner", "inner")), "Shadow")
         self.kinds.edited.connect(self._kind)
         self.color = ColorField("Shadow colour", tokens)
@@ -58,7 +59,9 @@ class ShadowField(QWidget):
             field.setVisible(first is not None)
             field.show_value(getattr(first, name) if first is not None else 0.0)
         self.color.setVisible(first is not None)
-        self.color.show_value(first.color if first is not None else None, None)
+        color, token = (first.color, first.token) if first is not None else (None, "")
+        # The token's colour as the file has it now.
+        self.color.show_value(self._tokens().get(token, color), Token(token) if token else None)
 
     def _kind(self, kind: str) -> None:
         rest = self._shadows[1:]
@@ -69,8 +72,12 @@ class ShadowField(QWidget):
             self.edited.emit((msgspec.structs.replace(first, inner=kind == "inner"), *rest))
 
     def _change(self, **changes: object) -> None:
-        if not self._shadows or not all(isinstance(v, Color | float) for v in changes.values()):
-            self.failed.emit("A shadow's colour is a colour of its own here; type it as hex.")
+        if not self._shadows:
             return
+        color = changes.get("color")
+        if isinstance(color, Token):
+            changes |= {"color": self._tokens()[color.path], "token": color.path}
+        elif color is not None:
+            changes["token"] = ""
         first = msgspec.structs.replace(self._shadows[0], **changes)
         self.edited.emit((first, *self._shadows[1:]))

@@ -15,7 +15,6 @@ class WordsField(QLineEdit):
 
     edited = pyqtSignal(str)
     typed = pyqtSignal(str)
-    cancelled = pyqtSignal()
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -45,8 +44,7 @@ class WordsField(QLineEdit):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape and self.isModified():
-            self.setModified(False)
-            self.cancelled.emit()
-            self.setText(self._shown_text)
+            # What was typed is kept, however the field is left; undo takes it back.
+            self._commit()
             return
         super().keyPressEvent(event)

@@ -11,14 +11,24 @@ from outgrowth.core.paint import draw
 
 
 def draw_thumbnail(
-    painter: QPainter, view: View, rect: QRectF, rasters: Rasters, ratio: float, inset: float
+    painter: QPainter,
+    view: View,
+    rect: QRectF,
+    rasters: Rasters,
+    ratio: float,
+    inset: float,
+    fills: bool = False,
 ) -> None:
-    """The view in the middle of `rect`, shrunk if it has to be, never enlarged."""
+    """The view in the middle of `rect`, shrunk if it has to be, never enlarged; one that `fills`
+    it is as wide, and begins at its top."""
     room = rect.adjusted(inset, inset, -inset, -inset)
     placed = view.placed
-    zoom = min(room.width() / max(placed.width, 1), room.height() / max(placed.height, 1), 1.0)
+    high = room.height() / max(placed.height, 1)
+    zoom = min(room.width() / max(placed.width, 1), 1.0 if fills else min(high, 1.0))
     x = rect.center().x() - placed.width * zoom / 2
     y = rect.center().y() - placed.height * zoom / 2
+    if fills:
+        y = max(y, rect.top())
     painter.save()
     clip = QPainterPath()
     clip.addRoundedRect(rect, 3, 3)

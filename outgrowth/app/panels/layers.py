@@ -35,7 +35,7 @@ from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Path
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands.arrange_commands import move_part
+from outgrowth.workspace.commands.arrange_commands import move_parts
 from outgrowth.workspace.views.layer_rows import LayerRow, LayerRows
 
 PART_MIME = "application/x-outgrowth-part"
@@ -111,9 +111,12 @@ class LayersModel(QAbstractListModel):
         return [PART_MIME]
 
     def mimeData(self, indexes: Iterable[QModelIndex]) -> QMimeData:
-        """The ids of the dragged parts."""
+        """The ids of the dragged parts: of all that are selected, where one of them is pulled."""
         data = QMimeData()
-        ids = [path[-1] for index in indexes if (path := self.lines[index.row()].path)]
+        pulled = [path for index in indexes if (path := self.lines[index.row()].path)]
+        selected = self._workspace.selection.paths
+        together = selected if set(pulled) & set(selected) else pulled
+        ids = [path[-1] for path in together if len(path) == 1]
         data.setData(PART_MIME, " ".join(ids).encode())
         return data
 
@@ -131,7 +134,7 @@ class LayersModel(QAbstractListModel):
             return False
         target = self._rows.drop_target(row, parent.row() if parent.isValid() else None)
         if target is not None:
-            move_part(self._workspace, ids[0], *target)
+            move_parts(self._workspace, ids, *target)
         return False  # the rows follow the document: nothing is to be taken out here
 
     def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
@@ -307,7 +310,7 @@ class Layers(QWidget):
     def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
         self._workspace = workspace
-        dress(self, "panel", "right")
+        dress(self, "panel")
         self.model = LayersModel(workspace)
         self._delegate = LayersDelegate(workspace, theme)
         self.list = LayersList()
@@ -331,7 +334,7 @@ class Layers(QWidget):
         self.search.textChanged.connect(self.model.look_for)
         self.search.returnPressed.connect(self._first_found)
         layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 6, 1, 0)
+        layout.setContentsMargins(0, 6, 0, 0)
         layout.setSpacing(4)
         search_row = QHBoxLayout()
         search_row.setContentsMargins(8, 0, 8, 0)

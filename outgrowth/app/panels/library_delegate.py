@@ -107,7 +107,9 @@ class LibraryDelegate(QStyledItemDelegate):
         device = painter.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
         rasters = self._rasters_of(entry)
-        draw_thumbnail(painter, view, picture.adjusted(1, 1, -1, -1), rasters, ratio, 4)
+        inset = 0 if entry.screen else 4
+        inner = picture.adjusted(1, 1, -1, -1)
+        draw_thumbnail(painter, view, inner, rasters, ratio, inset, fills=entry.screen)
         self._words(painter, words, entry)
         if entry.newer:
             notch = QRectF(rect.x(), rect.y() + 6, 4, rect.height() - 12)
@@ -143,9 +145,8 @@ class LibraryDelegate(QStyledItemDelegate):
             painter.setFont(_bold(plain))
         painter.setPen(self.theme.color("ink"))
         room = int(rect.width()) - (12 + 7 * len(str(count)) if is_counted else 0)
-        name = _elided(painter, entry.name, room)
         upper = rect.adjusted(0, 5, 0, -rect.height() / 2 + 2) if entry.note else rect
-        painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter, name)
+        _name(painter, upper, room, entry.name)
         painter.setFont(plain)
         painter.setPen(self.theme.color("muted"))
         right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
@@ -156,6 +157,18 @@ class LibraryDelegate(QStyledItemDelegate):
             painter.setPen(self.theme.color("saffron" if entry.newer else "muted"))
             note = _elided(painter, entry.note, room)
             painter.drawText(lower, Qt.AlignmentFlag.AlignVCenter, note)
+
+
+def _name(painter: QPainter, rect: QRectF, room: int, name: str) -> None:
+    """A name in two lines where it needs them and has their height, else cut at its end."""
+    middle = Qt.AlignmentFlag.AlignVCenter
+    lines = middle | Qt.TextFlag.TextWordWrap
+    where = QRectF(rect.x(), rect.y(), room, rect.height())
+    needed = painter.boundingRect(where, lines, name)
+    if needed.height() <= rect.height() and needed.width() <= room:
+        painter.drawText(where, lines, name)
+    else:
+        painter.drawText(rect, middle, _elided(painter, name, room))
 
 
 def _elided(painter: QPainter, text: str, width: float) -> str:

@@ -36,7 +36,7 @@ class Properties(Sheet):
     """The properties in their order, as instances show them."""
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:
-        super().__init__(workspace, "Opened values")
+        super().__init__(workspace, "Properties")
         self._theme = theme
 
     def set_theme(self, theme: Theme) -> None:

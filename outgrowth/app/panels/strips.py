@@ -135,6 +135,7 @@ class StatusLine(QWidget):
     fit_asked = pyqtSignal()
     cues_asked = pyqtSignal()
     news_asked = pyqtSignal()
+    panels_asked = pyqtSignal()
 
     def __init__(self, workspace: Workspace, team: Team) -> None:
         super().__init__()
@@ -160,6 +161,12 @@ class StatusLine(QWidget):
         self.news.setToolTip("What the team published: look, and take it in")
         self.news.clicked.connect(self.news_asked)
         row.addWidget(self.news)
+        self.away = QPushButton()
+        self.away.setProperty("look", "tag")
+        self.away.setToolTip("Bring all panels back")
+        self.away.clicked.connect(self.panels_asked)
+        self.away.hide()
+        row.addWidget(self.away)
         self.cues = QPushButton("cue board")
         self.cues.setProperty("look", "tag")
         self.cues.setToolTip("States, cues and motion (F4)")
@@ -181,6 +188,12 @@ class StatusLine(QWidget):
     def show_message(self, sentence: str) -> None:
         """Shows a sentence until something else is done."""
         self.message.setText(f"!  {sentence}")
+
+    def show_away(self, names: tuple[str, ...]) -> None:
+        """Shows which panels are put away."""
+        words = f"{names[0]} is away" if len(names) == 1 else f"{len(names)} panels are away"
+        self.away.setText(words)
+        self.away.setVisible(bool(names))
 
     def show_zoom(self, zoom: float) -> None:
         """Shows how large the bench is, as a percentage."""

@@ -18,8 +18,8 @@ class Tabs(QWidget):
         super().__init__()
         dress(self, edge="bottom")
         row = QHBoxLayout(self)
-        row.setContentsMargins(12, 0, 12, 0)
-        row.setSpacing(16)
+        row.setContentsMargins(8, 0, 8, 0)
+        row.setSpacing(16 if len(names) < 5 else 4)
         self._group = QButtonGroup(self)
         self.tabs: dict[str, QToolButton] = {}
         for n, name in enumerate(names):

@@ -32,6 +32,11 @@ class Theme(NamedTuple):
         """A role's colour as Qt has it."""
         return QColor(getattr(self, role))
 
+    def between(self, role: str, other: str) -> QColor:
+        """The colour half way from one role's to another's."""
+        a, b = self.color(role), self.color(other)
+        return QColor(*((m + n) // 2 for m, n in zip(a.getRgb(), b.getRgb(), strict=True)))
+
 
 LIGHT = Theme(
     name="light",

@@ -78,6 +78,8 @@ QToolButton[look="tab"] { padding: 0 2px; color: $muted; border: none; border-ra
   border-bottom: 2px solid transparent; min-height: 32px; font-size: ${size}px; }
 QToolButton[look="tab"]:checked { color: $ink; font-weight: 700; border-bottom: 2px solid $ink; }
 QToolButton[look="tab"]:hover { color: $ink; background: transparent; }
+QPlainTextEdit[look="code"] { font-family: monospace; font-size: 12px; border: none;
+  background: $panel; padding: 0; }
 QLabel[look="sentence"] { border: 1px solid transparent; border-radius: 3px; padding: 3px 6px; }
 QLabel[look="sentence"]:hover { background: $lit; border-color: $hairline; }
 QLabel[look="sentence"]:focus { border: 2px solid $slate; padding: 2px 5px; }

@@ -135,19 +135,40 @@ def _set(record: msgspec.Struct, **fields: object) -> None:
             msgspec.structs.force_setattr(record, name, value)
 
 
+MOTION_PARTS = ("duration", "easing", "delay")
+"""What of a motion a design token can give."""
+
+
+def _checked_parts(tokens: Map[str, str]) -> Map[str, str]:
+    if not isinstance(tokens, Map):
+        raise ValueProblem(f"{shown_value(tokens)} are no tokens of a motion's parts.")
+    for part, path in tokens.items():
+        if part not in MOTION_PARTS:
+            raise ValueProblem(f"{shown_value(part)} is no part of a motion.")
+        if not checked_name(path, "token's name"):
+            raise ValueProblem("A reference to a token needs the token's name.")
+        if checked_name(path) != path:
+            tokens = tokens.set(part, checked_name(path))
+    return tokens
+
+
 class Motion(msgspec.Struct, frozen=True):
     """How a change moves: times in ms; easing in CSS Easing Functions notation, or
     `spring(stiffness, damping, mass)`, which takes its own time, or `bounce(share)`, a spring
-    of the duration (docs/decisions.md)."""
+    of the duration (docs/decisions.md). `tokens` are the design tokens that give its parts, by
+    the parts' names: what they say counts, and these times and easing where one is gone."""
 
     duration: float
     easing: str = "ease-out"
     delay: float = 0.0
+    tokens: Map[str, str] = Map()
     more: str = ""
 
     def __post_init__(self) -> None:
         _set(self, duration=_time("duration", self.duration), delay=_time("delay", self.delay))
         _set(self, easing=checked_name(self.easing, "easing"))
+        if self.tokens:
+            _set(self, tokens=_checked_parts(self.tokens))
 
 
 class Trigger(msgspec.Struct, frozen=True):

@@ -21,6 +21,7 @@ from outgrowth.core.document.types import (
     FillType,
     FlagType,
     LimitType,
+    ModeType,
     NameType,
     NumberType,
     OnceType,
@@ -296,6 +297,8 @@ def _rows() -> list[StyleProperty]:
             "The colour of the letters."),
         row("opacity", "Opacity", "Paint", "look", ANY, SHARE, 1.0, "paint", "linear",
             "0 is invisible, 1 is solid."),
+        row("mode", "Mode", "Paint", "look", ANY, ModeType(), "", "structure", "cut",
+            "The mode in which this part and all in it show their tokens."),
     ]
     for side in _SIDES:
         rows.append(
@@ -457,6 +460,7 @@ _QUIET = {
     "label",
     "cursor",
     "opacity",
+    "mode",
     "shown",
     "order",
     "component",

@@ -39,7 +39,7 @@ from outgrowth.core.document.properties import (
 from outgrowth.core.document.refusal import ValueProblem, clean, quoted, shown_value
 from outgrowth.core.document.sharing import ALONE, Sharing
 from outgrowth.core.document.types import Json, checked_name, checked_text
-from outgrowth.core.document.values import Literals, Value
+from outgrowth.core.document.values import USUAL, Literals, Value
 from outgrowth.core.memo import ByIdentity
 
 Style = Map[str, Value]
@@ -305,12 +305,20 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
         if self.mode and self.mode not in self.modes:
             raise ValueProblem(f"There is no mode called {shown_value(self.mode)}.")
 
-    def token(self, path: str) -> DesignToken | None:
-        """A token as it is in the mode that is shown: the same object each time."""
+    def token(self, path: str, mode: str | None = None) -> DesignToken | None:
+        """A token as it is in a mode, None for the one that is shown: the same object each
+        time."""
         token = self.tokens.get(path)
-        if token is None or self.mode not in token.modes:
+        shown = self.mode if mode is None else mode
+        if token is None or shown not in token.modes:
             return token
-        return _in_modes(token)[self.mode]
+        return _in_modes(token)[shown]
+
+    def mode_inside(self, said: object, around: str | None) -> str | None:
+        """The mode inside a part that says one; a mode that is not there says nothing."""
+        if isinstance(said, str) and said in self.modes and said:
+            return said
+        return "" if said == USUAL else around
 
     def in_order(self) -> Iterator[Component]:
         """The components in the order of the Library."""

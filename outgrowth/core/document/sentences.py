@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import msgspec
+from immutables import Map
+
 from outgrowth.core.document.cues import (
     HOLDER,
     TRIGGER_ROWS,
@@ -17,7 +20,7 @@ from outgrowth.core.document.values import Run
 
 
 def cue_sentence(document: Document, owner: Owner, cue: Cue) -> str:
-    """“When head is tapped, if Open is no: Open becomes yes, 300 ms ease-out”."""
+    """“When head is tapped, if Open is no, set Open to yes (300 ms ease-out)”."""
     parts = [_when(document, owner, cue)]
     if isinstance(owner, Component):
         for axis in owner.axes:
@@ -26,14 +29,14 @@ def cue_sentence(document: Document, owner: Owner, cue: Cue) -> str:
                 parts.append(f"if {axis.name} is {value.name}")
     parts += [f"if {condition_sentence(document, owner, c)}" for c in cue.conditions]
     effects = " and ".join(change_text(document, owner, change) for change in cue.changes)
-    moves = f", {motion_text(cue.motion)}" if cue.motion is not None else ""
-    return f"{', '.join(parts)}: {effects}{moves}"
+    moves = f" ({motion_text(cue.motion)})" if cue.motion is not None else ""
+    return f"{', '.join(parts)}, {effects}{moves}"
 
 
 def condition_sentence(document: Document, owner: Owner, condition: Condition) -> str:
     """“Open of help is yes or half”."""
     if condition.at == (HOLDER,):
-        return f"{condition.axis} of what holds it is {' or '.join(condition.values)}"
+        return f"{condition.axis} of what is around is {' or '.join(condition.values)}"
     component = component_of(document, owner, condition.at)
     axis = component.axis(condition.axis) if component is not None else None
     suffix = f" of {node_named(document, owner, condition.at)}" if condition.at else ""
@@ -51,7 +54,7 @@ def _when(document: Document, owner: Owner, cue: Cue) -> str:
         return f"After {seconds(trigger.ms)}"
     if trigger.kind == "key":
         key = "Space" if trigger.key == " " else trigger.key
-        return f"When {key} is typed at {name}"
+        return f"When {key} is pressed on {name}"
     if trigger.kind == "became":
         return f"When {_became(document, owner, cue.node, trigger)}"
     return f"When {name} {TRIGGER_ROWS[trigger.kind].said}"
@@ -68,36 +71,33 @@ def _became(document: Document, owner: Owner, node: Path, trigger: Trigger) -> s
 
 
 def change_text(document: Document, owner: Owner, change: Change) -> str:
-    """“Open becomes yes”, “goes back” …"""
+    """“set Open to yes”, “toggle Open”, “go back” …"""
     if change.act == "back":
         return "go back"
     if change.act == "restart":
-        description = (
-            "what holds it" if change.at == (HOLDER,) else node_named(document, owner, change.at)
-        )
-        return (
-            f"the waiting of {description} starts again"
-            if change.at
-            else "its waiting starts again"
-        )
+        description = "what is around" if change.at == (HOLDER,) else "it"
+        if change.at and change.at != (HOLDER,):
+            description = node_named(document, owner, change.at)
+        return f"start the timers of {description} again"
     if change.act == "go":
         screen = document.screens.get(change.name)
         return f"show {screen.name if screen is not None else 'a screen that is gone'}"
     if change.at == (HOLDER,):
-        return f"{change.name} of what holds it becomes {change.value}"
+        return f"set {change.name} of what is around to {change.value}"
     component = component_of(document, owner, change.at)
     suffix = f" of {node_named(document, owner, change.at)}" if change.at else ""
     if change.act == "give":
         prop = component.property(change.name) if component is not None else None
         said = _plain(change.value)
-        return f"{prop.name if prop is not None else change.name}{suffix} becomes “{said}”"
+        return f"set {prop.name if prop is not None else change.name}{suffix} to “{said}”"
     axis = component.axis(change.name) if component is not None else None
     if axis is None:
-        return f"an axis that is gone{suffix} changes"
+        return f"change an axis{suffix} that is gone"
     if change.act == "next":
-        return f"{axis.name}{suffix} goes on to its next value"
+        name = f"{axis.name}{suffix}"
+        return f"toggle {name}" if len(axis.values) == 2 else f"move {name} to its next value"
     value = axis.value(str(change.value))
-    return f"{axis.name}{suffix} becomes {value.name if value is not None else change.value}"
+    return f"set {axis.name}{suffix} to {value.name if value is not None else change.value}"
 
 
 def _plain(value: object) -> str:
@@ -107,7 +107,10 @@ def _plain(value: object) -> str:
 
 
 def motion_text(motion: Motion) -> str:
-    """“300 ms ease-out after 80 ms”."""
+    """“300 ms ease-out after 80 ms”, and the tokens that give some of it."""
+    if motion.tokens:
+        own = msgspec.structs.replace(motion, tokens=Map())
+        return f"{motion_text(own)}, by {', '.join(sorted(set(motion.tokens.values())))}"
     spring = motion.easing.startswith("spring")
     easing = motion.easing if spring else f"{motion.duration:g} ms {motion.easing}"
     if motion.duration <= 0 and not spring:

@@ -179,6 +179,11 @@ class NameType(msgspec.Struct, frozen=True):
         return {"type": "string", "maxLength": LONGEST_TEXT}
 
 
+class ModeType(NameType, frozen=True):
+    """The name of a mode in which tokens are shown, `USUAL` for their usual values, "" for the
+    mode of what is around."""
+
+
 @lru_cache(maxsize=4096)
 def _in_bits(color: Color) -> Color:
     """The colour in the 8 bits a component that files hold. Raises ValueProblem."""
@@ -430,7 +435,8 @@ class ShadowsType(msgspec.Struct, frozen=True):
         for shadow in value[:MOST_SHADOWS]:
             assert isinstance(shadow, Shadow)
             x, y, spread = (_OFFSET.fit(n) for n in (shadow.x, shadow.y, shadow.spread))
-            fitted.append(Shadow(shadow.color, x, y, _BLUR.fit(shadow.blur), spread, shadow.inner))
+            lengths = {"x": x, "y": y, "blur": _BLUR.fit(shadow.blur), "spread": spread}
+            fitted.append(msgspec.structs.replace(shadow, **lengths))
         return self.check(tuple(fitted))
 
     def read(self, data: Json) -> tuple[Shadow, ...]:
@@ -455,7 +461,12 @@ class ShadowsType(msgspec.Struct, frozen=True):
         lengths: JsonObject = {n: {"type": "number"} for n in ("x", "y", "blur", "spread")}
         shadow: JsonObject = {
             "type": "object",
-            "properties": lengths | {"color": ColorType().schema(), "inner": {"type": "boolean"}},
+            "properties": lengths
+            | {
+                "color": ColorType().schema(),
+                "inner": {"type": "boolean"},
+                "token": {"type": "string"},
+            },
             "required": ["color"],
         }
         return {"type": "array", "items": shadow}
@@ -468,7 +479,8 @@ _BLUR = NumberType(0.0, 10_000.0)
 def _checked_shadow(shadow: Shadow) -> Shadow:
     x, y, spread = (_OFFSET.check(n) for n in (shadow.x, shadow.y, shadow.spread))
     blur, inner = _BLUR.check(shadow.blur), FlagType().check(shadow.inner)
-    return Shadow(ColorType().check(shadow.color), x, y, blur, spread, inner)
+    token = checked_name(shadow.token, "token's name")
+    return Shadow(ColorType().check(shadow.color), x, y, blur, spread, inner, token)
 
 
 class PictureType(msgspec.Struct, frozen=True):
@@ -583,9 +595,10 @@ class _ShadowLengths(msgspec.Struct, frozen=True):
     blur: float = 0.0
     spread: float = 0.0
     inner: bool = False
+    token: str = ""
 
     def on(self, color: Color) -> Shadow:
-        return Shadow(color, self.x, self.y, self.blur, self.spread, self.inner)
+        return Shadow(color, *msgspec.structs.astuple(self))
 
 
 _SHIFTS: tuple[Literal["add", "multiply", "darken", "fade"], ...] = (

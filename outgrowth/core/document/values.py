@@ -40,7 +40,8 @@ def fixed(amount: float) -> Size:
 
 
 class Shadow(msgspec.Struct, frozen=True):
-    """One shadow; lengths in CSS px, `blur` as in CSS box-shadow (twice the deviation)."""
+    """One shadow; lengths in CSS px, `blur` as in CSS box-shadow (twice the deviation). `token`
+    is the colour token that gives the colour; `color` counts where there is none of that name."""
 
     color: Color
     x: float = 0.0
@@ -48,6 +49,7 @@ class Shadow(msgspec.Struct, frozen=True):
     blur: float = 0.0
     spread: float = 0.0
     inner: bool = False
+    token: str = ""
 
 
 class Run(msgspec.Struct, frozen=True):
@@ -66,6 +68,9 @@ class Picture(msgspec.Struct, frozen=True):
     width: float
     height: float
 
+
+USUAL = "usual"
+"""As a mode: the values that tokens have in none."""
 
 NO_PICTURE = Picture("", 0.0, 0.0)
 

@@ -3,7 +3,8 @@
 A clipping holds the parts in an owner of their own (the last one of it), with the components
 that they follow, the tokens and pictures that they name. Put down in the component they came
 from, they keep its rules; anywhere else they look as they did in the variant they were taken
-from. So copying works between files as it does within one.
+from. What they do comes along as far as it can be done there. So copying works between files
+as it does within one.
 """
 
 from __future__ import annotations
@@ -13,7 +14,6 @@ from collections.abc import Callable, Container, Iterable
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.cues import STILL
 from outgrowth.core.document.extent import filling
 from outgrowth.core.document.properties import fitting, rows_of
 from outgrowth.core.document.records import (
@@ -26,10 +26,12 @@ from outgrowth.core.document.records import (
     Screen,
     walk,
 )
+from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.sharing import ALONE, Sharing
 from outgrowth.core.document.uses import assets_in_use, holds_directly, may_hold
-from outgrowth.core.document.values import FromProperty, Token, Value
+from outgrowth.core.document.values import FromProperty, Value
 from outgrowth.core.document.variants import Variant, default_variant
+from outgrowth.core.edits.carried_cues import behaviour_of, with_behaviour
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.pictures import with_asset
 from outgrowth.core.edits.tokens import tokens_named
@@ -55,9 +57,9 @@ def clipping(
     if not parts:
         raise EditError("Nothing is selected that could be copied.")
     root = Node("clipping", "clipping", "box", children=parts)
+    inside = {node.id for part in parts for node in walk(part)}
     holder: Owner
     if isinstance(owner, Component):
-        inside = {node.id for part in parts for node in walk(part)}
         holder = msgspec.structs.replace(
             owner,
             root=root,
@@ -65,10 +67,10 @@ def clipping(
             axes=tuple(
                 msgspec.structs.replace(a, default=variant.get(a.id, a.default)) for a in owner.axes
             ),
-            behaviour=STILL,
+            behaviour=behaviour_of(owner, inside),
         )
     else:
-        holder = Screen(owner.id, owner.name, root)
+        holder = Screen(owner.id, owner.name, root, behaviour=behaviour_of(owner, inside))
     return _with_needs(document, holder)
 
 
@@ -155,7 +157,7 @@ def tokens_needed(document: Document, owners: Iterable[Owner]) -> Map[str, Desig
         if token is not None and path not in needed:
             needed[path] = token
             values = (token.value, *token.modes.values())
-            target += [value.path for value in values if isinstance(value, Token)]
+            target += [path for value in values for path in token_paths(value)]
     return Map(needed)
 
 
@@ -180,18 +182,24 @@ def put_down(
     owner_id, parent_id, index = into
     source, target = source_of(clip), owner_of(document, owner_id)
     at_home = isinstance(source, Component) and _same_axes(source, target)
+    behaviour, same_owner = source.behaviour, at_home or source.id == target.id
     if isinstance(source, Component) and not at_home:
         source = _plain(source)
     document = with_needs(document, clip, source.id)
     new_ids: list[str] = []
+    all_ids: dict[str, str] = {}
     for part in source.root.children:
         ids = {node.id: new_id(node.kind) for node in walk(part)}
+        all_ids |= ids
         copy = rebuilt_tree(part, lambda n: msgspec.structs.replace(n, id=ids[n.id]))  # noqa: B023  # used at once
         document = add_node(document, owner_id, parent_id, copy, index)
         if at_home and isinstance(source, Component):
             document = _with_rules(document, owner_id, source.rules, ids)
         new_ids.append(copy.id)
         index = None if index is None else index + 1
+    document = with_behaviour(
+        document, owner_id, behaviour, all_ids, same_owner, lambda: new_id("cue")
+    )
     return without_unseen(document), tuple(new_ids)
 
 

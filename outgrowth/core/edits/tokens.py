@@ -15,6 +15,7 @@ from outgrowth.core.document.records import (
     Component,
     DesignToken,
     Document,
+    Motion,
     Node,
     Owner,
     Path,
@@ -22,9 +23,17 @@ from outgrowth.core.document.records import (
     TokenKind,
     walk,
 )
+from outgrowth.core.document.referring import (
+    colored,
+    motion_renamed,
+    renamed_inside,
+    settled,
+    token_paths,
+)
 from outgrowth.core.document.refusal import ValueProblem
-from outgrowth.core.document.values import Token, Value
+from outgrowth.core.document.values import Shadow, Token, Value
 from outgrowth.core.edits.errors import EditError
+from outgrowth.core.edits.motions import motions_of, with_motions
 from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner
 
 Change = Callable[[str, Value], Value]
@@ -85,10 +94,15 @@ def rename_token(document: Document, old: str, new: str) -> Document:
     removed = msgspec.structs.replace(document, tokens=document.tokens.delete(old))
     _refuse_path(removed, new)
     tokens = removed.tokens.set(new, token)
-    return referring(
-        msgspec.structs.replace(removed, tokens=tokens),
-        lambda _, value: Token(new) if value == Token(old) else value,
-    )
+
+    def follow(path: str) -> str:
+        return new if path == old else path
+
+    def called(_: str, value: Value) -> Value:
+        return Token(new) if value == Token(old) else renamed_inside(value, follow)
+
+    named = referring(msgspec.structs.replace(removed, tokens=tokens), called)
+    return with_motions(named, lambda motion: motion_renamed(motion, follow))
 
 
 def remove_token(document: Document, path: str) -> Document:
@@ -107,12 +121,34 @@ def remove_token(document: Document, path: str) -> Document:
 
     def own(name: str, value: Value) -> Value:
         if value != meant:
-            return value
+            return _of_its_own(value, path, document)
         # Where it stood it showed the nearest that the property allows: that is what stays.
         literal = not name or isinstance(token.value, Token)
         return token.value if literal else fitting(name, token.value)
 
-    return referring(removed, own)
+    def kept(motion: Motion) -> Motion:
+        gone = Map({part: p for part, p in motion.tokens.items() if p == path})
+        if not gone:
+            return motion
+        # What the token gave stays; what other tokens give stays theirs.
+        others = Map({part: p for part, p in motion.tokens.items() if p != path})
+        own_now = settled(msgspec.structs.replace(motion, tokens=gone), document.tokens.get)
+        return msgspec.structs.replace(own_now, tokens=others)
+
+    return with_motions(referring(removed, own), kept)
+
+
+def _of_its_own(value: Value, path: str, document: Document) -> Value:
+    """Shadows that took their colour from a token have it as their own."""
+    if not isinstance(value, tuple) or path not in token_paths(value):
+        return value
+    results: list[object] = []
+    for item in value:
+        if isinstance(item, Shadow) and item.token == path:
+            results += colored((item,), document.tokens.get)
+        else:
+            results.append(item)
+    return tuple(results)  # type: ignore[return-value]  # shadows, as before
 
 
 def replace_equal(document: Document, path: str) -> Document:
@@ -164,14 +200,17 @@ def kind_for(name: str) -> TokenKind | None:
 
 
 def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
-    """Every value in components and screens that refers to a token."""
-    target = Token(path)
-    return tuple(
-        TokenUse(owner.id, node, name)
-        for owner in document.owners()
-        for node, name, value in _stated_values(owner)
-        if value == target
-    )
+    """Every value and every motion that refers to a token; those of the file are of no owner."""
+    results = [TokenUse("", (), "motion")] if path in token_paths(document.motion) else []
+    for owner in document.owners():
+        results += [
+            TokenUse(owner.id, node, name)
+            for node, name, value in _stated_values(owner)
+            if path in token_paths(value)
+        ]
+        moving = sum(path in token_paths(motion) for motion in motions_of(owner))
+        results += [TokenUse(owner.id, (owner.root.id,), "motion")] * moving
+    return tuple(results)
 
 
 def beyond(document: Document, path: str) -> tuple[TokenUse, ...]:
@@ -180,17 +219,19 @@ def beyond(document: Document, path: str) -> tuple[TokenUse, ...]:
     token = document.token(path)
     if token is None or isinstance(token.value, Token):
         return ()
-    value = token.value
+    value, meant = token.value, Token(path)
     return tuple(
-        use
-        for use in token_uses(document, path)
-        if not use.property.startswith(CHOICE) and fitting(use.property, value) != value
+        TokenUse(owner.id, node, name)
+        for owner in document.owners()
+        for node, name, stated in _stated_values(owner)
+        if stated == meant and not name.startswith(CHOICE) and fitting(name, value) != value
     )
 
 
 def tokens_named(owner: Owner) -> frozenset[str]:
     """The tokens that an owner's values refer to."""
-    return frozenset(v.path for _, _, v in _stated_values(owner) if isinstance(v, Token))
+    values = [value for _, _, value in _stated_values(owner)]
+    return frozenset(p for value in (*values, *motions_of(owner)) for p in token_paths(value))
 
 
 def add_mode(document: Document, name: str) -> Document:
@@ -210,7 +251,9 @@ def remove_mode(document: Document, name: str) -> Document:
             tokens = tokens.set(path, less)
     modes = tuple(mode for mode in document.modes if mode != name)
     mode_shown = "" if document.mode == name else document.mode
-    return msgspec.structs.replace(document, tokens=tokens, modes=modes, mode=mode_shown)
+    without = msgspec.structs.replace(document, tokens=tokens, modes=modes, mode=mode_shown)
+    # A part that was shown in it is as what is around it.
+    return _revalued(without, lambda prop, v: "" if prop == "mode" and v == name else v)
 
 
 def show_mode(document: Document, name: str) -> Document:

@@ -26,6 +26,7 @@ from outgrowth.core.document.records import (
     Path,
     Rule,
 )
+from outgrowth.core.document.referring import DEEPEST_ALIAS, colored
 from outgrowth.core.document.types import as_type
 from outgrowth.core.document.values import FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order
@@ -34,8 +35,6 @@ Always: Map[str, str] = Map()
 Live = tuple[tuple[Path, str, Literals], ...]
 """What is set while running, sorted: (path of instances, axis id, value id), or the id of a
 component property and its value."""
-
-_DEEPEST_ALIAS = 32
 
 
 class Source(msgspec.Struct, frozen=True):
@@ -76,6 +75,7 @@ class Lookup(Protocol):
 
     def component(self, component_id: str) -> Component | None: ...
     def token(self, path: str) -> DesignToken | None: ...
+    def mode_inside(self, said: object, around: str | None) -> str | None: ...
 
 
 class InstanceInput(NamedTuple):
@@ -86,6 +86,7 @@ class InstanceInput(NamedTuple):
     entries: tuple[Entry, ...] = ()
     live: Live = ()
     running: bool = False
+    mode: str | None = None
 
     @property
     def key(self) -> tuple[object, ...]:
@@ -94,12 +95,13 @@ class InstanceInput(NamedTuple):
         chosen = (*self.choices, *(e[1:3] for e in self.entries), *(s[1:] for s in self.live))
         # True equals 1.0 and False 0.0, but a switch takes the one and a number the other.
         flags = tuple([isinstance(value, bool) for _, value in chosen])
-        return self.component, self.choices, values, self.live, self.running, flags
+        return self.component, self.choices, values, self.live, self.running, self.mode, flags
 
 
 class Scope(NamedTuple):
     """A component (or screen) being resolved for one variant. `live` is what is set while
-    running inside of it, by the first id of the path, which is left out."""
+    running inside of it, by the first id of the path, which is left out. `mode` is the one in
+    which tokens are shown, None for the document's."""
 
     owner: Owner
     variant: Variant
@@ -107,6 +109,7 @@ class Scope(NamedTuple):
     groups: dict[str, list[Entry]]
     live: dict[str, Live]
     running: bool
+    mode: str | None = None
 
 
 def screen_scope(owner: Owner, live: Live, running: bool) -> Scope:
@@ -145,9 +148,17 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
         if holds(entry.when, variant):
             # Its conditions were about this instance; further in they mean nothing.
             _group(groups, entry._replace(when=Always))
-    return Scope(
-        component, variant, values, groups, _by_first(instance_input.live), instance_input.running
-    )
+    live = _by_first(instance_input.live)
+    running, mode = instance_input.running, instance_input.mode
+    return Scope(component, variant, values, groups, live, running, mode)
+
+
+def scope_inside(scope: Scope, steps: dict[str, list[Step]], lookup: Lookup) -> Scope:
+    """The scope of a node's own values and of what is in it: in the mode that it says."""
+    if "mode" not in steps:
+        return scope
+    mode = lookup.mode_inside(computed_value("mode", steps["mode"], lookup), scope.mode)
+    return scope if mode == scope.mode else scope._replace(mode=mode)
 
 
 def _variant(component: Component, instance_input: InstanceInput) -> Variant:
@@ -226,7 +237,8 @@ def input_of(
         if len(entry.path) > 1:
             entries.append(entry._replace(path=entry.path[1:]))
     live = scope.live.get(node.id, ())
-    return InstanceInput(component, tuple(choices), tuple(entries), live, scope.running)
+    running, mode = scope.running, scope.mode
+    return InstanceInput(component, tuple(choices), tuple(entries), live, running, mode)
 
 
 def computed_value(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals:
@@ -253,14 +265,18 @@ def literal(name: str, value: Value, lookup: Lookup) -> Literals:
     where it is out of range."""
     row = row_of(name)
     # Names may name names; a circle ends at this depth, with the default.
-    for _ in range(_DEEPEST_ALIAS):
+    for _ in range(DEEPEST_ALIAS):
         if not isinstance(value, Token):
             break
         token = lookup.token(value.path)
         value = row.default if token is None else token.value
     if isinstance(value, Token | FromProperty | Shift):
         return row.default
-    return value if name.startswith(CHOICE) else fitting(name, value)
+    if name.startswith(CHOICE):
+        return value
+    shown = fitting(name, value)
+    # The only list in which a colour can be a token's.
+    return colored(shown, lookup.token) if name == "shadow" else shown  # type: ignore[arg-type]  # the row says shadows
 
 
 def shifted(value: Literals, shift: Shift) -> Literals:

@@ -19,6 +19,7 @@ from outgrowth.core.document.records import (
     Owner,
     Path,
     find,
+    lineage,
 )
 from outgrowth.core.document.values import Literals, Shift, Value
 from outgrowth.core.document.variants import Variant
@@ -33,6 +34,7 @@ from outgrowth.core.resolve.cascade import (
     component_scope,
     computed_value,
     input_of,
+    scope_inside,
     screen_scope,
 )
 
@@ -57,10 +59,12 @@ class Rung(NamedTuple):
 
 
 class PlainLookup:
-    """Looks things up in a document, recording nothing."""
+    """Looks things up in a document, tokens in a mode (None: in the one that is shown),
+    recording nothing."""
 
-    def __init__(self, document: Document) -> None:
+    def __init__(self, document: Document, mode: str | None = None) -> None:
         self._document = document
+        self._mode = mode
 
     def component(self, component_id: str) -> Component | None:
         """The component with an id, None if there is none."""
@@ -68,7 +72,11 @@ class PlainLookup:
 
     def token(self, path: str) -> DesignToken | None:
         """The token at a path, None if there is none."""
-        return self._document.token(path)
+        return self._document.token(path, self._mode)
+
+    def mode_inside(self, said: object, around: str | None) -> str | None:
+        """The mode inside a part that says one."""
+        return self._document.mode_inside(said, around)
 
 
 class Inspection:
@@ -90,7 +98,7 @@ class Inspection:
         self.node = node
         self.instance = instance
         self.scope = scope
-        self._lookup = PlainLookup(document)
+        self._lookup = PlainLookup(document, scope.mode)
         self._steps = cascaded_values(scope, node)
         # An instance's choices are said in its holder's scope, its looks in its component's.
         outer = (
@@ -201,7 +209,15 @@ def _inspected(document: Document, scope: Scope, node: Node) -> Inspection | Non
         if inner is None:
             return None
         scope, node = inner, inner.owner.root
-    return Inspection(document, scope, node, instance, holder)
+    return Inspection(document, _at(document, scope, node), node, instance, holder)
+
+
+def _at(document: Document, scope: Scope, node: Node) -> Scope:
+    """The scope in the mode that holds at a node: what the nodes around it say, and itself."""
+    for each in lineage(scope.owner.root, node.id):
+        steps = cascaded_values(scope, each)
+        scope = scope_inside(scope, steps, PlainLookup(document, scope.mode))
+    return scope
 
 
 def ladder(document: Document, place: Place, name: str, live: Live = ()) -> tuple[Rung, ...]:
@@ -233,6 +249,8 @@ def _first_scope(owner: Owner, variant: Variant, live: Live) -> Scope:
 def _inner_scope(document: Document, scope: Scope, node: Node) -> Scope | None:
     if node.kind != "instance":
         return None
-    inputs = input_of(scope, node, cascaded_values(scope, node), PlainLookup(document))
+    scope = _at(document, scope, node)
+    lookup = PlainLookup(document, scope.mode)
+    inputs = input_of(scope, node, cascaded_values(scope, node), lookup)
     component = document.components.get(inputs.component)
     return None if component is None else component_scope(component, inputs)

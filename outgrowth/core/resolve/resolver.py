@@ -25,6 +25,7 @@ from outgrowth.core.resolve.cascade import (
     component_scope,
     computed_value,
     input_of,
+    scope_inside,
     screen_scope,
 )
 from outgrowth.core.resolve.scene import (
@@ -70,6 +71,7 @@ class _Own(NamedTuple):
     click_through: bool
     order: float
     interaction: Interaction
+    mode: str | None
 
 
 class _Part(NamedTuple):
@@ -114,6 +116,8 @@ class _Recorder:
         self.made_from: _Made = {}
         self._added: dict[int, _Kept | _Own] = {}
         self.lookups = 0
+        # Whoever looks tokens up says in which mode.
+        self.mode: str | None = None
 
     def component(self, component_id: str) -> Component | None:
         component = self.document.components.get(component_id)
@@ -122,16 +126,27 @@ class _Recorder:
         return component
 
     def token(self, path: str) -> DesignToken | None:
-        result = self.document.token(path)
+        result = self.document.token(path, self.mode)
         self.lookups += 1
-        self.made_from["token", path] = result
+        self.made_from["token" if self.mode is None else f"token in {self.mode}", path] = result
         return result
+
+    def mode_inside(self, said: object, around: str | None) -> str | None:
+        self.lookups += 1
+        self.made_from["modes", ""] = self.document.modes
+        return self.document.mode_inside(said, around)
 
     def still(self, made_from: _Made) -> bool:
         """Whether everything that was looked up is still the same object."""
-        components, token = self.document.components, self.document.token
+        document, components = self.document, self.document.components
         for (kind, name), before in made_from.items():
-            current = components.get(name) if kind == "component" else token(name)
+            current: object
+            if kind == "component":
+                current = components.get(name)
+            elif kind == "modes":
+                current = document.modes
+            else:
+                current = document.token(name, None if kind == "token" else kind[9:])
             if current is not before:
                 return False
         return True
@@ -173,14 +188,14 @@ class Resolver:
         # result, so a hit is always the same input.
         self._shared: Generations[object, _Shared] = Generations(8192)
         # An instance whose input is decided by its node alone.
-        self._inputs: Generations[tuple[int, bool], tuple[Node, _Shared]] = Generations(65536)
+        self._inputs: Generations[object, tuple[Node, _Shared]] = Generations(65536)
         # A node outside of components that no live value touches.
-        self._nodes: Generations[tuple[int, bool, str], tuple[Node, _Kept]] = Generations(65536)
+        self._nodes: Generations[object, tuple[Node, _Kept]] = Generations(65536)
         # A node without children, by the values that it refers to.
         self._leaves: Generations[object, tuple[Node, _Kept]] = Generations(65536)
         # What a node is by itself, its children apart.
         self._owns: Generations[object, tuple[Node, _Own]] = Generations(65536)
-        self._lists: dict[tuple[str, str, bool], _List] = {}
+        self._lists: dict[tuple[object, ...], _List] = {}
         self._references = ByIdentity(_references, 16384)
         self._parts = ByIdentity(_part_of, 16384)
         self._parents = ByIdentity(parent_ids, 64)
@@ -268,13 +283,17 @@ class Resolver:
     def _instance(self, scope: Scope, node: Node, plain: bool) -> SceneNode | None:
         """The scene of a nested instance. `plain` says that its input is decided by the
         node alone, so that it need not be worked out again."""
-        key = id(node), scope.running
+        key = id(node), scope.running, scope.mode
         cached = self._inputs.get(key) if plain else None
         if cached is not None:
             shared = cached[1]
         else:
             lookups = self._record.lookups
-            inputs = input_of(scope, node, cascaded_values(scope, node), self._record)
+            self._record.mode = scope.mode
+            steps = cascaded_values(scope, node)
+            scope = scope_inside(scope, steps, self._record)
+            self._record.mode = scope.mode
+            inputs = input_of(scope, node, steps, self._record)
             shared = self._common(inputs)
             # Only where nothing was looked up: a token or component may be another in the next
             # document.
@@ -316,7 +335,8 @@ class Resolver:
             return self._resolved(scope, node, touched)
         # A root node can be that of two owners (a copy, a drawing being gathered), and says
         # in its scene whose it is.
-        key = id(node), scope.running, scope.owner.id if node.id == scope.owner.root.id else ""
+        owner = scope.owner.id if node.id == scope.owner.root.id else ""
+        key = id(node), scope.running, scope.mode, owner
         cached = self._nodes.get(key)
         if cached is None or not self._record.still(cached[1].made_from):
             cached = node, self._record.recorded(lambda: self._resolved(scope, node, touched))
@@ -337,7 +357,7 @@ class Resolver:
             ]
         )
         inputs = tuple([scope.values.get(p) for p in part.references])
-        key = id(node), values, inputs
+        key = id(node), scope.mode, values, inputs
         cached = self._leaves.get(key)
         if cached is None or not self._record.still(cached[1].made_from):
             cached = node, self._record.recorded(lambda: self._resolved(scope, node, None))
@@ -352,23 +372,26 @@ class Resolver:
         group = "" if node.id == scope.owner.root.id else node.id
         group_entries = tuple([entry[:3] for entry in scope.groups.get(group, ())])
         inputs = tuple([scope.values.get(p) for p in self._references(node)])
-        key = id(node), group_entries, inputs
+        key = id(node), scope.mode, group_entries, inputs
         cached = self._owns.get(key)
         if cached is None or not self._record.still(cached[1].made_from):
-            made_from, values = self._record.noted(lambda: self._computed(scope, node))
-            cached = node, self._owned(made_from, values)
+            made_from, (values, mode) = self._record.noted(lambda: self._computed(scope, node))
+            cached = node, self._owned(made_from, values, mode)
             self._owns.put(key, cached)
         self._record.add(cached[1])
         return cached[1]
 
-    def _computed(self, scope: Scope, node: Node) -> dict[str, Literals]:
+    def _computed(self, scope: Scope, node: Node) -> tuple[dict[str, Literals], str | None]:
+        """What is settled of a node, and the mode in which it and all in it are shown."""
         steps = cascaded_values(scope, node)
+        self._record.mode = scope.mode
+        self._record.mode = mode = scope_inside(scope, steps, self._record).mode
         values = {name: computed_value(name, steps[name], self._record) for name in steps}
         if node.kind == "image":
-            _keep_proportion(values)
-        return values
+            keep_proportion(values)
+        return values, mode
 
-    def _owned(self, made_from: _Made, values: dict[str, Literals]) -> _Own:
+    def _owned(self, made_from: _Made, values: dict[str, Literals], mode: str | None) -> _Own:
         order = values.get("order")
         return _Own(
             made_from,
@@ -378,6 +401,7 @@ class Resolver:
             values.get("click-through") is True,
             order if isinstance(order, float) else 0.0,
             _interaction(values),
+            mode,
         )
 
     def _resolved(
@@ -386,13 +410,15 @@ class Resolver:
         own = self._own(scope, node)
         if not own.shown:
             return None
+        if own.mode != scope.mode:
+            scope = scope._replace(mode=own.mode)
         if touched is not None and len(node.children) >= LONG:
             return self._list(scope, node, touched, own)
         return self._whole_list(scope, node, touched, own)
 
     def _list(self, scope: Scope, node: Node, touched: frozenset[str], own: _Own) -> SceneNode:
         """A node of many children: made after the one before it, if few of them changed."""
-        key = scope.owner.id, node.id, scope.running
+        key = scope.owner.id, node.id, scope.running, scope.mode
         before = self._lists.get(key)
         after = None
         if before is not None and self._comparable(before, node):
@@ -544,7 +570,7 @@ def _interaction(values: dict[str, Literals]) -> Interaction:
 _INTERACTION = tuple((field, field.replace("_", "-")) for field in Interaction._fields)
 
 
-def _keep_proportion(values: dict[str, Literals]) -> None:
+def keep_proportion(values: dict[str, Literals]) -> None:
     """A picture keeps its own proportion where no other one is asked for."""
     picture = values.get("picture")
     if isinstance(picture, Picture) and picture.height and not values.get("aspect"):

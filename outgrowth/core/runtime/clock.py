@@ -95,7 +95,7 @@ class Timers:
     def refresh(self, ready: Sequence[Heard], path: Path, now: float) -> None:
         """The timers of one owner, of those of its cues whose conditions hold: those that run
         in the same state go on, the others start; what is not ready any more is gone."""
-        before = self._timers.pop(path, {})
+        before = self._timers.get(path, {})
         if not (before or ready):
             return
         self._next = None
@@ -107,8 +107,10 @@ class Timers:
                 due = round(now + heard.cue.trigger.ms, _GRID)
                 timer = Timer(due, waits_for, heard)
             timers[heard.cue.id] = timer._replace(heard=heard) if timer.heard != heard else timer
-        if timers:
-            self._timers[path] = timers
+        # In place: an owner keeps its turn among those that ring at one time.
+        self._timers[path] = timers
+        if not timers:
+            del self._timers[path]
 
     def waits_for(self, heard: Heard) -> tuple[object, ...]:
         """The values that a timer's state consists of: of its conditions, and of what it is

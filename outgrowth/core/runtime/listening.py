@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.cues import HOLDER, Cue, Motion, Path
 from outgrowth.core.document.records import Component, Document, Node, Owner, walk
+from outgrowth.core.document.referring import settled
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import scene_at
@@ -50,6 +51,7 @@ class Listening:
 
     def __init__(self, document: Document, top: Owner, owner_at: OwnerAt) -> None:
         self._owner_at = owner_at
+        self._document = document
         owners = [top, *document.components.values()]
         kinds = {cue.trigger.kind for owner in owners for cue in owner.behaviour.cues}
         self.becoming = "became" in kinds
@@ -101,7 +103,7 @@ class Listening:
             for part in owner.behaviour.motions:
                 if spoken(owner, part.node) == relative and part.property in ("", name):
                     result = part.motion
-        return result
+        return settled(result, self._document.token) if result is not None else None
 
     def _owners(self, node: Path) -> Iterator[tuple[Path, Owner]]:
         """What may speak about a node: the instances on the way to it, innermost first."""

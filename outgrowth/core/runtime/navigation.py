@@ -45,5 +45,5 @@ class Navigation:
         component = to.owner in document.components
         same = to.owner == self.asked.owner
         subject = self.asked if same else Subject(to.owner, component)
-        situation.turn_to(subject, to.states, now, motion or document.motion)
+        situation.turn_to(subject, to.states, now, situation.settled(motion or document.motion))
         return True

@@ -47,7 +47,8 @@ class Round:
             return
         for each, new_value in ((key, value), *others):
             # A cue's own motion, else that of the value, the axis, the component, the file.
-            moves = motion or self._situation.motion(*each, new_value)
+            own = self._situation.settled(motion) if motion is not None else None
+            moves = own or self._situation.motion(*each, new_value)
             self.assignments[each] = Assignment(each, new_value, moves)
             self._states[each] = new_value
 

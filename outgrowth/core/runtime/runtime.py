@@ -235,9 +235,13 @@ class Runtime:
         pointer = self._pointer
         pointer.press(x, y, self._now)
         pressed = pointer.chain
-        self._focus_on(self._focus.innermost_of(pressed), pressed[-1] if pressed else None)
         self._react(ended=False)
         self._dispatch.fire("press", pointer.alive(pressed))
+        self._react(ended=False)
+        # What is pressed takes the focus after it has heard of the press, as on a page. Source:
+        # UI Events, section 3.3.1 (the focus moves by what mousedown does in the end).
+        still = pointer.alive(pressed)
+        self._focus_on(self._focus.innermost_of(still), still[-1] if still else None)
         self._react()
 
     def release(self, x: float, y: float) -> None:

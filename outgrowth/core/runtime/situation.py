@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.cues import Motion, Path
 from outgrowth.core.document.records import Axis, Component, Document, Owner
+from outgrowth.core.document.referring import settled
 from outgrowth.core.document.values import Literals
 from outgrowth.core.document.variants import holds
 from outgrowth.core.layout import Layout
@@ -171,8 +172,12 @@ class Situation:
         axis_value = axis.value(str(axis.default if value is None else value)) if axis else None
         for owner_of_motion in (axis_value, axis, component):
             if owner_of_motion is not None and owner_of_motion.motion is not None:
-                return owner_of_motion.motion
-        return self.document.motion
+                return self.settled(owner_of_motion.motion)
+        return self.settled(self.document.motion)
+
+    def settled(self, motion: Motion) -> Motion:
+        """A motion by what the tokens say that it names, in the mode that is shown."""
+        return settled(motion, self.document.token)
 
     def exists(self, key: Key, value: Literals) -> bool:
         """Whether a value can still be set."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path as FilePath
 from urllib.parse import urlsplit, urlunsplit
 
 _SCHEMES = ("https", "http", "ssh", "git", "git+ssh")
@@ -27,3 +28,11 @@ def without_secret(address: str) -> str:
     host = parts.netloc.rpartition("@")[2]
     user = f"{parts.username}@" if parts.username else ""
     return urlunsplit((parts.scheme, f"{user}{host}", parts.path, parts.query, parts.fragment))
+
+
+def folder_at(address: str) -> FilePath:
+    """The folder that an address names; a home that nobody has stays as it was written."""
+    try:
+        return FilePath(address).expanduser()
+    except RuntimeError:
+        return FilePath(address)

@@ -7,7 +7,7 @@ from pathlib import Path as FilePath
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, Document
-from outgrowth.core.team.address import is_address, without_secret
+from outgrowth.core.team.address import folder_at, is_address, without_secret
 from outgrowth.core.team.library import LibraryReader, LibraryState, empty_state, written
 from outgrowth.core.team.store import (
     LibraryProblem,
@@ -105,7 +105,7 @@ def connect(address: str, copies: FilePath) -> Connection:
     read of those behind addresses. Raises LibraryProblem."""
     if is_address(address):
         return Connection(_remote_store(address, copies), without_secret(address))
-    folder = FilePath(address).expanduser()
+    folder = folder_at(address)
     if not folder.is_dir():
         raise LibraryProblem(f"There is no folder “{folder.name or address}”.")
     # Here and not above: version control takes long to import, and most work goes without.
@@ -123,7 +123,7 @@ def make_library(address: str, name: str, signature: Signature, copies: FilePath
         # Here and not above, for the same reason.
         from outgrowth.core.team.git_store import make_folder
 
-        folder = FilePath(address).expanduser()
+        folder = folder_at(address)
         store = make_folder(folder)
         address = str(folder.resolve())
     if store.refresh(untold):

@@ -8,8 +8,9 @@ from typing import cast
 from immutables import Map
 
 from outgrowth.core.document.cues import ACT_ROWS, Change, Condition
-from outgrowth.core.document.records import Path
-from outgrowth.core.document.values import FromProperty, Token
+from outgrowth.core.document.records import Motion, Path
+from outgrowth.core.document.referring import token_paths
+from outgrowth.core.document.values import FromProperty
 from outgrowth.core.team.facts import ROOT, Key
 
 _ENTITIES = ("node", "axis", "property", "cue")
@@ -45,6 +46,8 @@ def needs(key: Key, value: object) -> Iterator[Key]:
             yield from _referred(("", ""), cast(tuple[str, object], value)[1])
     elif key == ("document", "mode") and value:
         yield ("mode", value)
+    if isinstance(value, Motion):
+        yield from _referred(("", ""), value)
 
 
 def _needs_inside(owner: Key, place: Key, value: object) -> Iterator[Key]:
@@ -110,7 +113,6 @@ def _change_needs(owner: Key, change: Change) -> Iterator[Key]:
 
 
 def _referred(owner: Key, value: object) -> Iterator[Key]:
-    if isinstance(value, Token):
-        yield ("token", value.path)
-    elif isinstance(value, FromProperty):
+    yield from (("token", path) for path in token_paths(value))
+    if isinstance(value, FromProperty):
         yield (*owner, "property", value.property)

@@ -33,6 +33,7 @@ def commands(workspace: Workspace, hands: Hands) -> list[Action]:
         *_parts(workspace, hands),
         *_places(workspace),
         *_variants(workspace),
+        *_hand_over(workspace, hands),
         *_team(workspace, hands),
         *_live(hands),
         *_views(workspace, hands),
@@ -496,6 +497,20 @@ def _team(workspace: Workspace, hands: Hands) -> list[Action]:
     ]
 
 
+def _hand_over(workspace: Workspace, hands: Hands) -> list[Action]:
+    out = hands.hand_over
+    return [
+        Action("hand-over", "Hand over as code", "File", out.show_bench, shortcut="Alt+O"),
+        Action(
+            "save-picture",
+            "Save as a picture",
+            "File",
+            out.ask_picture,
+            lambda: workspace.owner is not None,
+        ),
+    ]
+
+
 def _live(hands: Hands) -> list[Action]:
     return [
         Action(
@@ -506,7 +521,7 @@ def _live(hands: Hands) -> list[Action]:
             shortcut="F5",
         ),
         Action("cues", "Cue board", "Live", hands.cues.toggle, shortcut="F4"),
-        Action("add-cue", "Add a cue at the selected part", "Live", hands.cues.add_cue),
+        Action("add-cue", "Add a cue to the selected part", "Live", hands.cues.add_cue),
         Action("arrange-cues", "Arrange the cue board", "Live", hands.cues.arrange),
         Action("live-window", "Live in a window of its own", "Live", hands.live.open_apart),
         Action(
@@ -546,6 +561,22 @@ def _views(workspace: Workspace, hands: Hands) -> list[Action]:
             "View",
             lambda: view.next_panel(-1),
             shortcut="Shift+F6",
+        ),
+        Action(
+            "panels",
+            "All panels away, or back",
+            "View",
+            view.put_panels_away,
+            shortcut="F12",
+        ),
+        *(
+            Action(
+                f"panel-{name.lower()}",
+                f"{name} away, or back",
+                "View",
+                partial(view.fold_panel, name),
+            )
+            for name in ("Library", "Layers", "Live", "Sheets")
         ),
     ]
 

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from immutables import Map
 
-from outgrowth.core.document.records import (
-    Document,
-    Node,
-    lineage,
-)
+from outgrowth.core.document.records import Document, Node, find, lineage, walk
 from outgrowth.core.document.values import FIT, GROW, Value
 from outgrowth.core.edits.style import places
 from outgrowth.core.edits.tree import arrange, nodes
 from outgrowth.core.edits.tree.nodes import new_node
+from outgrowth.core.edits.tree.trees import owner_of
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place
@@ -178,15 +177,30 @@ def _flow(workspace: Workspace) -> str:
     return str(box.style.get("flow", "row")) if box is not None else ""
 
 
-def move_part(workspace: Workspace, node_id: str, box: str, before: int) -> None:
-    """Moves a part of the owner's own tree before a child of a box, as that box now is."""
+def move_parts(workspace: Workspace, node_ids: Sequence[str], box: str, before: int) -> None:
+    """Moves parts of the owner's own tree, in their order there, before a child of a box, as
+    that box now is. One step; what lies in another of them goes with it."""
     owner = workspace.owner
-    line = lineage(owner.root, node_id) if owner is not None else ()
-    if owner is None or len(line) < 2:
+    holder = find(owner.root, box) if owner is not None else None
+    if owner is None or holder is None:
         return
-    if line[-2].id == box and line[-2].children.index(line[-1]) < before:
-        before -= 1  # it leaves a place before that one
-    workspace.edit(
-        f"move {line[-1].name}",
-        lambda document: nodes.move_node(document, owner.id, node_id, box, before),
-    )
+    moved = _outermost(owner.root, node_ids)
+    following = [c.id for c in holder.children[before:] if c.id not in node_ids]
+
+    def change(document: Document) -> Document:
+        for node in moved:
+            now = find(owner_of(document, owner.id).root, box)
+            ids = [c.id for c in now.children if c.id != node.id] if now is not None else []
+            index = ids.index(following[0]) if following else len(ids)
+            document = nodes.move_node(document, owner.id, node.id, box, index)
+        return document
+
+    if moved:
+        workspace.edit(f"move {selection_commands.named(moved)}", change)
+
+
+def _outermost(root: Node, node_ids: Sequence[str]) -> list[Node]:
+    """The nodes with these ids that lie in no other of them, nor are the root, in their order."""
+    nodes_meant = [node for node in walk(root) if node.id in node_ids and node is not root]
+    inner = {n.id for node in nodes_meant for n in walk(node) if n is not node}
+    return [node for node in nodes_meant if node.id not in inner]

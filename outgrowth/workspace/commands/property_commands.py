@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from outgrowth.core.color import Color
 from outgrowth.core.document.records import Component, ComponentProperty, Document
+from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.uses import way_into
 from outgrowth.core.document.values import Literals, Token
 from outgrowth.core.edits.instances import properties
@@ -36,8 +36,8 @@ def set_default(
 ) -> None:
     """What a property is at first; of a token, the value that it has now."""
     if isinstance(value, Token):
-        color = workspace.document.tokens[value.path].value
-        if isinstance(color, Color):  # fields offer no tokens that are other tokens' names
+        color = color_tokens(workspace.document).get(value.path)
+        if color is not None:
             set_default(workspace, owner, opened, color)
         return
     workspace.edit(

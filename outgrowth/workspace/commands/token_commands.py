@@ -9,6 +9,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import Color
+from outgrowth.core.document.composed import COMPOSITIONS, composed
 from outgrowth.core.document.properties import TOKEN_TYPES, row_of
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
 from outgrowth.core.document.refusal import ValueProblem
@@ -16,6 +17,8 @@ from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.exchange.tokens.read import TokenFile
+from outgrowth.core.exchange.tokens.take_in import take_in
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.workspace import Edit, Workspace
@@ -45,6 +48,10 @@ def choices(workspace: Workspace, name: str) -> list[tuple[str, Act]]:
     paths = fitting or (others if kind != "color" else [])
     commands += [
         (f"refer_to {path}", partial(refer_to, workspace, name, path)) for path in paths[:_MOST]
+    ]
+    groups = composed_for(workspace.document, name)[:_MOST]
+    commands += [
+        (f"use all of {group}", partial(use_composed, workspace, group)) for group in groups
     ]
     return commands
 
@@ -185,6 +192,58 @@ def add(workspace: Workspace, kind: TokenKind) -> str:
     token = DesignToken(kind, _FIRST[kind])
     added = workspace.edit(f"add {path}", lambda document: tokens.set_token(document, path, token))
     return path if added else ""
+
+
+def add_composed(workspace: Workspace, kind: str) -> str:
+    """A new composed token: its members, each a token of its own. The path of the first, "" if
+    that failed."""
+    existing = workspace.document.tokens
+    taken = {path.rpartition(".")[0] for path in existing}
+    group = next(g for n in range(1, 999) if (g := f"{kind}.new-{n}") not in taken)
+    members = COMPOSITIONS[kind].members
+
+    def change(document: Document) -> Document:
+        for member, member_kind in members.items():
+            token = DesignToken(member_kind, _MEMBERS.get(member, _FIRST[member_kind]))
+            document = tokens.set_token(document, f"{group}.{member}", token)
+        return document
+
+    added = workspace.edit(f"add {group}", change)
+    return f"{group}.{next(iter(members))}" if added else ""
+
+
+# What a member is until somebody says otherwise, where its kind's own would be odd.
+_MEMBERS: dict[str, Value] = {
+    "size": 16.0,
+    "weight": 400.0,
+    "line-height": 1.4,
+    "spacing": 0.0,
+    "width": 1.0,
+    "delay": 0.0,
+}
+
+
+def composed_for(document: Document, name: str) -> list[str]:
+    """The composed tokens that a property can take, with others beside it."""
+    groups = composed(document.tokens)
+    return [g for g, c in groups.items() if any(name in rows for rows in c.rows.values())]
+
+
+def use_composed(workspace: Workspace, group: str) -> None:
+    """All that a composed token says becomes the selection's, member by member."""
+    composition = composed(workspace.document.tokens).get(group)
+    values: dict[str, Value] = {}
+    for member, rows in composition.rows.items() if composition is not None else ():
+        if f"{group}.{member}" in workspace.document.tokens:
+            values |= {row: Token(f"{group}.{member}") for row in rows}
+    style_commands.set_style(workspace, values)
+
+
+def take_in_file(workspace: Workspace, read: TokenFile, mode: str, remove_gone: bool) -> bool:
+    """The tokens of a file become the file's own, in a mode ("" for the usual values); whether
+    they did."""
+    name = f"take in {len(read.tokens)} tokens"
+    return workspace.edit(name, lambda document: take_in(document, read, mode, remove_gone))
 
 
 def rename(workspace: Workspace, path: str, name: str) -> bool:

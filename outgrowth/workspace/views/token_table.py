@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Document, TokenKind
-from outgrowth.core.document.values import Token
+from outgrowth.core.document.referring import token_paths
 from outgrowth.core.edits import tokens
 from outgrowth.workspace.commands.token_commands import KIND_NAMES
 
@@ -31,12 +31,14 @@ class TokenUse(NamedTuple):
 
 class TokenUses(NamedTuple):
     """Where a token is used: the first owners, how many more there are, which tokens are
-    another name for it, and how many values refer to it in all."""
+    another name for it or take their colour from it, how many values refer to it in all, and
+    whether the motion of the whole file does."""
 
     owners: tuple[TokenUse, ...]
     more: int
     aliases: tuple[str, ...]
     values: int
+    everywhere: bool
 
 
 def token_groups(document: Document) -> list[TokenGroup]:
@@ -53,7 +55,7 @@ def token_uses(document: Document, path: str) -> TokenUses:
     """Where the token at a path is used."""
     uses = tokens.token_uses(document, path)
     first = {use.owner: use.node for use in reversed(uses)}
-    ids = list(dict.fromkeys(use.owner for use in uses))
+    ids = list(dict.fromkeys(use.owner for use in uses if use.owner))
     owners = []
     for owner_id in ids[:_SHOWN_OWNERS]:
         owner = document.owner(owner_id)
@@ -61,8 +63,14 @@ def token_uses(document: Document, path: str) -> TokenUses:
             node = first[owner_id]
             name = owner.name.rpartition("/")[2]
             owners.append(TokenUse(owner_id, name, () if node == (owner.root.id,) else node))
-    aliases = tuple(p for p, t in document.tokens.items() if t.value == Token(path))
-    return TokenUses(tuple(owners), max(len(ids) - _SHOWN_OWNERS, 0), aliases, len(uses))
+    aliases = tuple(p for p, t in document.tokens.items() if path in token_paths(t.value))
+    return TokenUses(
+        tuple(owners),
+        max(len(ids) - _SHOWN_OWNERS, 0),
+        aliases,
+        len(uses),
+        first.get("") is not None,
+    )
 
 
 def same_kind(document: Document, path: str) -> list[str]:

@@ -28,8 +28,9 @@ HEAD = 26.0
 """The height of the headings of columns."""
 # Px: a small part still has room for its handles, and its neighbours are told apart.
 _LEAST_CELL = (96.0, 64.0)
-# At half its size words of 13 px can just be told from others.
+# At half its size words of 13 px can just be told from others; what has room is shown large.
 _LEAST_FIT = 0.5
+_LARGE_FITS = (4.0, 3.5, 3.0, 2.5, 2.0, 1.75, 1.5, 1.25, 1.0)
 # Beside the headings of rows.
 _LABEL_ROOM = 18.0
 # Variants that are measured before the next frame even if they are out of sight.
@@ -58,6 +59,7 @@ class VariantCells:
     view        gives a variant as it is drawn
     text_width  gives the width of a heading in px
     size        of all cells, with the margin around them, in px
+    origin      where they begin, in px: what is small stands in the middle of the bench
     """
 
     def __init__(
@@ -75,6 +77,7 @@ class VariantCells:
         self.rows: list[Heading] = []
         self.label_width = 0.0
         self.size = (200.0, 120.0)
+        self.origin = (0.0, 0.0)
         self._variants: list[Variant] = []
         self._sizes: dict[Variant, tuple[float, float]] = {}
         # Invariant: the variants whose size was measured in another document than the present.
@@ -102,7 +105,7 @@ class VariantCells:
             self._stale = dict.fromkeys(self._variants)
             self._measured = component.id, document
         changed = self._measure(self._first(sight))
-        arranged = lines, component.not_offered, self.zoom
+        arranged = lines, component.not_offered, self.zoom, self.origin
         if changed or arranged != self._arranged:
             self._arrange(component, lines)
             self._arranged = arranged
@@ -118,13 +121,43 @@ class VariantCells:
         self._arrange(component, self._laid_out(component))
         return True
 
-    def fitting_zoom(self, room: float) -> float:
-        """The zoom at which the columns fit into `room` px; life size at most, half at least."""
-        full_width = self.size[0]
-        if self.zoom != 1.0 or not self.cells or full_width <= room:
+    def fitting_zoom(self, width: float, height: float) -> float:
+        """The zoom for a room of so many px: larger than life where all fits, else as large as
+        the columns fit, half the size at least."""
+        if not self.cells:
             return 1.0
-        parts = sum(column.length for column in self.columns) - 2 * PAD * len(self.columns)
-        return min(max((room - (full_width - parts)) / max(parts, 1.0), _LEAST_FIT), 1.0)
+        for zoom in _LARGE_FITS:
+            across, down = self._extent(zoom)
+            if across <= width and (down <= height or zoom == 1.0):
+                return zoom
+        widths, _ = self._largest()
+        fixed = self._extent(1.0)[0] - sum(widths)
+        return min(max((width - fixed) / max(sum(widths), 1.0), _LEAST_FIT), 1.0)
+
+    def fits(self, width: float, height: float) -> bool:
+        """Whether all cells are in sight in a room of so many px."""
+        return self.size[0] <= width and self.size[1] <= height
+
+    def center(self, width: float, height: float) -> None:
+        """Puts what is smaller than a room of so many px into its middle."""
+        across, down = self.size
+        self.origin = max(width - across, 0.0) // 2, max(height - down, 0.0) // 2
+
+    def _largest(self) -> tuple[list[float], list[float]]:
+        """The width of the widest in each column, and the height of the highest in each row."""
+        count = max(len(self.columns), 1)
+        sizes = [self._sizes.get(cell.variant, (0.0, 0.0)) for cell in self.cells]
+        widths = [max(width for width, _ in sizes[n::count]) for n in range(count)]
+        rows = range(0, len(sizes), count)
+        return widths, [max(height for _, height in sizes[n : n + count]) for n in rows]
+
+    def _extent(self, zoom: float) -> tuple[float, float]:
+        """How large all cells are at a zoom, with the margin around them."""
+        widths, heights = self._largest()
+        across = sum(max(_LEAST_CELL[0], width * zoom + 2 * PAD) + GAP for width in widths)
+        down = sum(max(_LEAST_CELL[1], height * zoom + 2 * PAD) + GAP for height in heights)
+        head = HEAD * any(column.names for column in self.columns)
+        return (across - GAP + 2 * MARGIN + self.label_width, down - GAP + 2 * MARGIN + head)
 
     def cell_of(self, variant: Variant) -> Cell | None:
         """The cell of a variant, None where the grid does not show it."""
@@ -211,8 +244,9 @@ class VariantCells:
     ) -> None:
         words = {name for names in lines.rows for name in names}
         self.label_width = max((self._text_width(w) + _LABEL_ROOM for w in words), default=0.0)
-        left = MARGIN + self.label_width
-        y = MARGIN + HEAD * any(lines.columns)
+        start_x, start_y = self.origin
+        left = start_x + MARGIN + self.label_width
+        y = start_y + MARGIN + HEAD * any(lines.columns)
         self.cells, self.columns, self.rows = [], [], []
         for names, line, height in zip(lines.rows, lines.lines, heights, strict=True):
             x = left
@@ -226,7 +260,7 @@ class VariantCells:
         for names, width in zip(lines.columns, widths, strict=True):
             self.columns.append(Heading(names, x, width))
             x += width + GAP
-        self.size = x - GAP + MARGIN, y - GAP + MARGIN
+        self.size = x - GAP + MARGIN - start_x, y - GAP + MARGIN - start_y
 
 
 class GridLines(NamedTuple):

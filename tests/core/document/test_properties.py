@@ -40,7 +40,10 @@ runs = st.lists(
     st.builds(Run, st.text(min_size=1, max_size=9), st.booleans(), st.booleans()), max_size=3
 ).map(tuple)
 shadows = st.lists(
-    st.builds(Shadow, colors, numbers, numbers, numbers, numbers, st.booleans()), max_size=3
+    st.builds(
+        Shadow, colors, numbers, numbers, numbers, numbers, st.booleans(), st.text(max_size=9)
+    ),
+    max_size=3,
 ).map(tuple)
 references = st.one_of(
     st.builds(Token, st.sampled_from(["color.sea", "a.b"])),
@@ -61,6 +64,7 @@ LITERALS = {
     "SizeType": st.one_of(sizes, relative),
     "PictureType": st.builds(Picture, st.text(max_size=9), numbers, numbers),
     "FlagType": st.booleans(),
+    "ModeType": st.text(max_size=20),
     "NameType": st.text(max_size=20) | st.just("{a.b}") | st.just("{}"),
     "LimitType": st.one_of(numbers, relative),
     "TracksType": st.lists(sizes, max_size=5).map(tuple),

@@ -7,9 +7,16 @@ from immutables import Map
 
 from outgrowth.core.color import parse
 from outgrowth.core.document.properties import CHOICE, GROUPS, TABLE, rows_of
-from outgrowth.core.document.records import Asset, Component, Document, Node, Screen
+from outgrowth.core.document.records import (
+    Asset,
+    Component,
+    DesignToken,
+    Document,
+    Node,
+    Screen,
+)
 from outgrowth.core.document.types import ChoiceType, FlagType, NumberType
-from outgrowth.core.document.values import Once, Picture, Shadow, Size, fixed, words
+from outgrowth.core.document.values import Once, Picture, Shadow, Size, Token, fixed, words
 from outgrowth.core.edits.gather.report import _compared
 from outgrowth.core.edits.style.styles import put_back_instance
 from outgrowth.core.edits.tree.components import add_component, add_screen
@@ -62,7 +69,7 @@ MORE = {
     "columns": {"flow": "grid"}, "rows": {"flow": "grid", "align": "center"}, "justify-items": {"flow": "grid"},
     "align-content": {"wrap": True, "width": fixed(50.0)}, "grow-from": {"width": Size("grow", 0.5)},
     "gives-way": {"width": fixed(900.0)}, "break-words": {"width": fixed(30.0)},
-    "sticks": {"margin-top": -300.0},
+    "sticks": {"margin-top": -300.0}, "mode": {"fill": Token("color.sea")},
 }  # fmt: skip
 """What a row needs besides."""
 
@@ -84,6 +91,7 @@ OTHER = {
     "arc-sweep": 90.0, "arc-start": 45.0, "origin-x": 0.0, "origin-y": 1.0, "line-ends": "butt",
     "line-joins": "bevel", "fit": "stretch", "columns": (fixed(40.0), fixed(20.0)),
     "rows": (fixed(50.0),), "justify-items": "end", "sticks": "top",
+    "mode": "dark",
 }  # fmt: skip
 """A value that tells itself from the default where the next one would not."""
 
@@ -130,7 +138,9 @@ def stages(row, changed, fonts):
         Map(ROOM | HOLDER.get(row.name, {})),
         (part(row, changed), beside),
     )
-    document = add_screen(Document("d"), Screen("s", "S", root))
+    sea = DesignToken("color", parse("#204060"), modes=Map({"dark": parse("#F0F0FF")}))
+    document = Document("d", tokens=Map({"color.sea": sea}), modes=("dark",))
+    document = add_screen(document, Screen("s", "S", root))
     scene = Resolver().screen(document, document.screens["s"])
     placed = Layout(Typesetter(fonts)).place(scene.layout)
     fragment = draw(scene, placed)
@@ -158,7 +168,8 @@ def test_every_row_does_something_everywhere(row, fonts):
     assert (html != html_2) == (row.name not in NO_PAGE), "the web page"
     found = list(_compared("", plain, changed))
     assert found, "gather's comparison"
-    if row.name not in ("shown", "order"):  # a hidden part is not there; order says where it stands
+    # A hidden part is not there; order says where it stands, and a mode how all else looks.
+    if row.name not in ("shown", "order", "mode"):
         assert any(row.name in said for said in found)
 
 

@@ -141,33 +141,33 @@ def test_states_are_placed_by_hand_and_forgotten(ferry):
                 change=Change("set", "open", "yes"),
                 motion=Motion(300.0),
             ),
-            "When head is tapped, if Open is no: Open becomes yes, 300 ms ease-out",
+            "When head is tapped, if Open is no, set Open to yes (300 ms ease-out)",
         ),
-        ("notice", cue(), "When it is tapped: Open goes on to its next value"),
+        ("notice", cue(), "When it is tapped, toggle Open"),
         (
             "notice",
             cue(trigger=Trigger("delay", ms=6000.0)),
-            "After 6 s: Open goes on to its next value",
+            "After 6 s, toggle Open",
         ),
         (
             "notice",
             cue(trigger=Trigger("key", key=" ")),
-            "When Space is typed at it: Open goes on to its next value",
+            "When Space is pressed on it, toggle Open",
         ),
         (
             "notice",
             cue(trigger=Trigger("became", axis="open", value="yes"), change=Change("back")),
-            "When Open becomes yes: go back",
+            "When Open becomes yes, go back",
         ),
         (
             "help",
             cue(node=("find", "go"), change=Change("go", "fares")),
-            "When go of find is tapped: show Fares",
+            "When go of find is tapped, show Fares",
         ),
         (
             "help",
             cue(change=Change("set", "open", "yes", ("notice-2",))),
-            "When it is tapped: Open of Where is berth 2? becomes yes",
+            "When it is tapped, set Open of Where is berth 2? to yes",
         ),
     ],
 )
@@ -212,7 +212,7 @@ def test_conditions_and_starting_again_are_kept_and_read_well(ferry):
     made = document.screens["help"].behaviour.cues[0]
     said = cue_sentence(document, document.screens["help"], made)
     assert "if Open of May I bring my bicycle? is yes or no" in said
-    assert "the waiting of May I bring my bicycle? starts again" in said
+    assert "start the timers of May I bring my bicycle? again" in said
     assert loads(dumps(document).encode(), "help") == document
     gone = remove_node(document, "help", "notice-0")
     assert gone.screens["help"].behaviour.cues == ()

@@ -1,17 +1,33 @@
 """Tokens renamed, removed, given to equal values, and in other modes."""
 
+import random
+
 import pytest
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import DesignToken, Document, Node, Screen
-from outgrowth.core.document.values import Token
+from outgrowth.core.document.cues import Behaviour, Change, Cue, Motion, PartMotion, Trigger
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    DesignToken,
+    Document,
+    Node,
+    Rule,
+    Screen,
+)
+from outgrowth.core.document.referring import settled
+from outgrowth.core.document.refusal import ValueProblem
+from outgrowth.core.document.values import Shadow, Token
 from outgrowth.core.document.variants import variants
 from outgrowth.core.edits import EditError, tokens
+from outgrowth.core.edits.motions import motions_of
 from outgrowth.core.edits.tokens import beyond, remove_token, set_token
-from outgrowth.core.edits.tree.components import add_screen
+from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.resolve.resolver import Resolver
+from tests.fuzz import values
 
 RED = parse("#C02020")
 
@@ -164,3 +180,85 @@ def test_no_token_can_hold_what_its_kind_is_not():
     for kind, value in (("color", 3.0), ("number", "a"), ("shadow", 1.0), ("smell", 1.0)):
         with pytest.raises(EditError):
             DesignToken(kind, value)
+
+
+# --- inside of shadows and motions ----------------------------------------------------------
+
+
+def tint(rng):
+    return parse(f"#{rng.randrange(1 << 24):06X}")
+
+
+def generated(seed):
+    """A document in which shadows take their colours, and motions their parts, from tokens that
+    are there, are other tokens' names, are of another kind, or are gone."""
+    rng = random.Random(seed)
+    tokens = {f"color.t{n}": DesignToken("color", tint(rng)) for n in range(2)}
+    tokens["color.t2"] = DesignToken("color", Token("color.t1"))
+    tokens |= {f"duration.t{n}": DesignToken("duration", 40.0 * n + 10) for n in range(3)}
+    tokens["easing.t1"] = DesignToken("easing", rng.choice(("linear", "spring(170, 26)")))
+    tokens["shadow.t1"] = DesignToken("shadow", (Shadow(tint(rng), token="color.t2"),))
+    motion = Motion(300.0, "ease-in", 5.0, values.followed(rng))
+    cue = Cue("c", (), Trigger("tap"), (Change("next", "on"),), motion=motion)
+    axis = Axis("on", "On", (AxisValue("no", "no", motion), AxisValue("yes", "yes")), "no")
+    shadows = tuple(
+        Shadow(tint(rng), token=rng.choice(("", "color.t0", "color.t2", "easing.t1", "gone")))
+        for _ in range(rng.randint(0, 3))
+    )
+    root = Node("r", "r", "box", Map({"shadow": rng.choice((shadows, Token("shadow.t1")))}))
+    lit = Rule(Map({"on": "yes"}), ("r",), "shadow", shadows[::-1])
+    behaviour = Behaviour((cue,), motions=(PartMotion(("r",), "", motion),))
+    part = Component("p", "Part", root, (axis,), (lit,), motion=motion, behaviour=behaviour)
+    document = add_component(Document("sea", tokens=Map(tokens), motion=motion), part)
+    return document, rng
+
+
+def shown(document):
+    """What is seen and how it moves, by plain values alone."""
+    part = document.components["p"]
+    variants = [Map({"on": value}) for value in ("no", "yes")]
+    looks = [Resolver().variant(document, "p", v).paint for v in variants]
+    return looks, [settled(m, document.token) for m in (*motions_of(part), document.motion)]
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_shadows_and_motions_keep_what_tokens_gave(seed):
+    document, rng = generated(seed)
+    before = shown(document)
+    for _ in range(8):
+        path = rng.choice(sorted(document.tokens))
+        if rng.random() < 0.5:
+            document = tokens.rename_token(document, path, f"{path}x")
+        else:
+            try:
+                document = tokens.remove_token(document, path)
+            except EditError:  # one of another kind refers to it
+                continue
+        assert shown(document) == before
+        assert loads(dumps(document).encode(), "sea") == document
+
+
+def test_a_token_of_a_shadow_and_of_a_motion_is_seen_as_used():
+    document = Document("sea", tokens=Map({"color.a": DesignToken("color", parse("#123456"))}))
+    motion = Motion(10.0, tokens=Map({"duration": "time.a"}))
+    shadow = (Shadow(parse("#000"), token="color.a"),)
+    part = Component("p", "Part", Node("r", "r", "box", Map({"shadow": shadow})), motion=motion)
+    document = add_component(document, part)
+    document = tokens.set_token(document, "time.a", DesignToken("duration", 200.0))
+    assert [use.property for use in tokens.token_uses(document, "color.a")] == ["shadow"]
+    assert [use.property for use in tokens.token_uses(document, "time.a")] == ["motion"]
+    assert tokens.tokens_named(document.components["p"]) == {"color.a", "time.a"}
+    assert not tokens.beyond(document, "color.a")
+    # A mode that gives the colour gives the shadow; the resolver that ran before sees it.
+    resolver = Resolver()
+    assert resolver.variant(document, "p", Map()).paint.shadow[0].color == parse("#123456")
+    document = tokens.add_mode(document, "dark")
+    dark = DesignToken("color", parse("#123456"), modes=Map({"dark": parse("#ABCDEF")}))
+    document = tokens.show_mode(tokens.set_token(document, "color.a", dark), "dark")
+    assert resolver.variant(document, "p", Map()).paint.shadow[0].color == parse("#ABCDEF")
+
+
+@pytest.mark.parametrize("said", [{"wait": "a.b"}, {"duration": ""}, {"easing": 4}])
+def test_a_motion_that_follows_nothing_that_can_be_is_refused(said):
+    with pytest.raises(ValueProblem):
+        Motion(10.0, tokens=Map(said))

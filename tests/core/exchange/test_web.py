@@ -51,9 +51,9 @@ def exported(fonts, layout):
 def test_a_button_is_a_flex_box_with_its_own_numbers(ferry, exported):
     button = exported(ferry, "button", Map()).styles[""]
     assert button["display"] == "flex"
-    assert button["padding"] == "10px 18px 10px 18px"
+    assert button["padding"] == "10px 18px"
     assert button["background-color"] == "#17495A"
-    assert button["border-radius"] == "8px 8px 8px 8px"
+    assert button["border-radius"] == "8px"
     assert button["width"] == "max-content", "measured widths are the browser's business"
 
 
@@ -78,8 +78,8 @@ def test_a_stroke_is_an_inner_shadow_above_the_others(ferry, exported):
 
 def test_a_press_is_a_transform_about_the_middle(ferry, exported):
     pressed = exported(ferry, "button", Map(state="press")).styles[""]
-    assert pressed["transform"] == "translate(0px, 0px) rotate(0deg) scale(0.97)"
-    assert pressed["transform-origin"] == "50% 50%"
+    assert pressed["scale"] == "0.97"
+    assert not {"translate", "rotate", "transform-origin"} & set(pressed), "the middle is usual"
 
 
 def test_hostile_words_stay_words(ferry, exported):
@@ -163,7 +163,7 @@ def test_words_say_their_case_their_line_and_their_most_lines():
         "text-transform: uppercase",
         "text-decoration-line: underline",
         "-webkit-line-clamp: 2",
-        "italic 400 16px",
+        "font-style: italic",
         "unicode-bidi: plaintext",
     ):
         assert said in html

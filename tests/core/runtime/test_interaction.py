@@ -168,8 +168,8 @@ def test_a_circle_is_told_by_names_and_all_else_goes_on(run):
     runtime.tap("right")
     (said,) = runtime.problems
     assert "Room › right: “When Lit becomes" in said
-    assert "becomes no: Lit becomes yes" in said
-    assert "becomes yes: Lit becomes no" in said
+    assert "becomes no, set Lit to yes" in said
+    assert "becomes yes, set Lit to no" in said
     assert runtime.value("told", "right") == "yes"
     runtime.advance(10)
     runtime.tap("left")

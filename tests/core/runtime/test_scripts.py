@@ -210,4 +210,4 @@ def test_a_name_that_nothing_or_more_than_one_has_is_said_with_what_there_is(sta
 def test_a_circle_is_told_where_it_is_played(stages, ferry):
     document = with_cue(ferry, "help", Trigger("delay", ms=0), turned("open", ("notice-1",)))
     frames = play(Runtime(*stages, document, Subject("help")), Script((), (10.0,)))
-    assert "Help: “After 0 ms: Open of" in frames[0]["problems"][0]
+    assert "Help: “After 0 ms, toggle Open of" in frames[0]["problems"][0]

@@ -49,7 +49,7 @@ class CueList(Sheet):
         self.editor = None
         if owner is None:
             return
-        add = button(f"Add a cue at {self._location_text(owner)}", self.add, "firm")
+        add = button(f"Add a cue to {self._location_text(owner)}", self.add, "firm")
         add.setEnabled(bool(possible_changes(self._workspace.document, owner)))
         layout.addWidget(add)
         if not owner.behaviour.cues:
@@ -69,7 +69,7 @@ class CueList(Sheet):
     def _location_text(self, owner: Owner) -> str:
         path = self._workspace.selection.path
         name = node_named(self._workspace.document, owner, path or ())
-        return "the whole" if name == "it" else name
+        return f"all of {owner.name.rsplit('/', 1)[-1]}" if name == "it" else name
 
     def _cue(self, layout: QVBoxLayout, owner: Owner, n: int, cue: Cue) -> None:
         sentence = Sentence(

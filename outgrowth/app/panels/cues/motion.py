@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import msgspec
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
 
@@ -13,12 +12,14 @@ from outgrowth.app.panels.cues.curve import Curve, Points, bezier_text, points_o
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.cues import TIME, Cue, Motion
 from outgrowth.core.document.records import Axis
+from outgrowth.core.document.referring import settled
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.edits import EditError
 from outgrowth.core.motion.easing import EasingError, check_easing, spring_of
 from outgrowth.core.motion.timing import length
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.views.motion_levels import MotionLevel, motion_at, motion_levels
+from outgrowth.workspace.views.motion_names import following, motion_names, on_its_own
 
 _KINDS = (("curve", "curve"), ("spring", "spring"), ("steps", "steps"))
 _STARTS = {"curve": "ease-out", "spring": "spring(170, 26)", "steps": "steps(4)"}
@@ -75,6 +76,10 @@ class MotionEditor(QWidget):
         self.easing = WordsField("Easing, as CSS writes it")
         self.easing.edited.connect(self._typed)
         grid.addWidget(self.easing, 4, 0, 1, 4)
+        self.named = DropDown((), "The motion token that it follows")
+        self.named.setToolTip("A named motion gives its times and its curve, wherever it is used.")
+        self.named.edited.connect(self._follow)
+        grid.addWidget(self.named, 5, 0, 1, 4)
         self.duration.edited.connect(lambda ms: self._set(duration=ms))
         self.delay.edited.connect(lambda ms: self._set(delay=ms))
         self.stiffness.edited.connect(lambda n: self._spring(n, self.damping.value))
@@ -118,9 +123,14 @@ class MotionEditor(QWidget):
         return chosen or next(level for level in chain if level.motion is not None)
 
     @property
-    def motion(self) -> Motion:
-        """The motion at that level, or the one that it takes from above."""
+    def stated(self) -> Motion:
+        """The motion at that level as it is said, or the one that it takes from above."""
         return motion_at(self.chain(), self.level.key)
+
+    @property
+    def motion(self) -> Motion:
+        """That motion with what its tokens say, in the mode that is shown."""
+        return settled(self.stated, self._workspace.document.token)
 
     def refresh(self) -> None:
         """Shows the workspace as it is now."""
@@ -130,6 +140,10 @@ class MotionEditor(QWidget):
         self.levels.show_value(level.key)
         self.own.show_value(level.motion is not None)
         self.own.setEnabled(level.key != "file")
+        named = motion_names(self._workspace.document, self.stated)
+        self.named.setVisible(len(named.options) > 1)
+        self.named.set_options(named.options)
+        self.named.show_value(named.followed)
         kind = _kind_of(motion.easing)
         self.kinds.show_value(kind)
         self.duration.show_value(motion.duration)
@@ -153,7 +167,7 @@ class MotionEditor(QWidget):
         self.changed.emit()
 
     def _own(self, on: bool) -> None:
-        level, motion = self.level, self.motion
+        level, motion = self.level, self.stated
         name = "give a motion to" if on else "take the motion of"
         self._level = level.key
         self._workspace.edit(f"{name} {level.name}", level.put(motion if on else None))
@@ -162,8 +176,15 @@ class MotionEditor(QWidget):
     def _set(self, together: bool = False, **changes: object) -> None:
         level = self.level
         self._level = level.key
-        motion = msgspec.structs.replace(self.motion, **changes)
+        motion = on_its_own(self.stated, **changes)
         self._workspace.edit(f"motion of {level.name}", level.put(motion), together)
+
+    def _follow(self, group: str) -> None:
+        level, document = self.level, self._workspace.document
+        self._level = level.key
+        motion = following(document, self.stated, group)
+        name = f"use {group} for {level.name}" if group else f"a motion of its own for {level.name}"
+        self._workspace.edit(name, level.put(motion))
 
     def _kind(self, kind: str) -> None:
         if kind != _kind_of(self.motion.easing):
@@ -183,7 +204,7 @@ class MotionEditor(QWidget):
         level = self.level
         self._level = level.key
         easing = bezier_text(points)
-        motion = msgspec.structs.replace(self.motion, easing=easing)
+        motion = on_its_own(self.stated, easing=easing)
         try:
             self._workspace.drag(level.put(motion))
         except EditError:

@@ -29,6 +29,7 @@ from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.properties import CHOICE, SIDES, TABLE, StyleProperty
 from outgrowth.core.document.records import Axis, Component, ComponentProperty
+from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.types import (
     ChoiceType,
     ColorType,
@@ -36,6 +37,7 @@ from outgrowth.core.document.types import (
     FillType,
     FlagType,
     LimitType,
+    ModeType,
     NumberType,
     OnceType,
     PictureType,
@@ -61,6 +63,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.token_commands import fitting
 from outgrowth.workspace.views.backdrop_color import behind_selection
+from outgrowth.workspace.views.mode_options import mode_options
 
 Show = Callable[[Inspection], None]
 
@@ -131,6 +134,8 @@ class Editors:
             return self._shadow(row)
         if isinstance(kind, OnceType):
             return self._once(row)
+        if isinstance(kind, ModeType):
+            return self._mode(row)
         return self._words(row, isinstance(kind, ContentType))
 
     def for_family(self, family: str) -> Editor:
@@ -268,7 +273,23 @@ class Editors:
         field.failed.connect(self._workspace.failed.emit)
 
         def show(inspection: Inspection) -> None:
-            field.show_value(inspection.value(row.name))  # type: ignore[arg-type]  # the row says shadows
+            stated = [rung.value for rung in inspection.ladder(row.name) if rung.wins]
+            shadows = inspection.value(row.name)
+            # As they are said, with the names of their colours; a token's are its own.
+            if len(stated) == 1 and isinstance(stated[0], tuple) and shadows:
+                shadows = stated[0]
+            field.show_value(shadows)  # type: ignore[arg-type]  # the row says shadows
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _mode(self, row: StyleProperty) -> Editor:
+        field = DropDown((), row.label)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+
+        def show(inspection: Inspection) -> None:
+            said = _text(inspection.value(row.name))
+            field.set_options(mode_options(self._workspace.document, said or ""))
+            field.show_value(said)
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
@@ -312,7 +333,6 @@ class Editors:
         plain_field = WordsField(row.label)
         plain_field.edited.connect(lambda text: self._typed({row.name: text}))
         plain_field.typed.connect(lambda text: self._try({row.name: text}))
-        plain_field.cancelled.connect(self._workspace.cancel_drag)
 
         def show_plain(inspection: Inspection) -> None:
             plain_field.show_value(_text(inspection.value(row.name)))
@@ -325,7 +345,6 @@ class Editors:
         field = RichWordsField(label)
         field.edited.connect(lambda runs: self._typed({name: runs}))
         field.typed.connect(lambda runs: self._try({name: runs}))
-        field.cancelled.connect(self._workspace.cancel_drag)
 
         def show(inspection: Inspection) -> None:
             current = inspection.value(name)
@@ -426,9 +445,8 @@ class Editors:
     # --- the workspace --------------------------------------------------------------------
 
     def color_tokens(self) -> dict[str, Color]:
-        """The file's colour tokens that are plain colours."""
-        tokens = self._workspace.document.tokens
-        return {path: t.value for path, t in tokens.items() if isinstance(t.value, Color)}
+        """The file's colour tokens, as they are shown."""
+        return color_tokens(self._workspace.document)
 
     def _set(self, values: dict[str, Value]) -> None:
         style_commands.set_style(self._workspace, values)

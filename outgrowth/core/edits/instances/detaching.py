@@ -12,6 +12,7 @@ from outgrowth.core.document.records import (
     Rule,
     walk,
 )
+from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.types import LONGEST_NAME
 from outgrowth.core.document.values import FromProperty, Shift, Token, Value
 from outgrowth.core.edits.errors import EditError
@@ -21,7 +22,14 @@ from outgrowth.core.edits.tree.trees import (
     with_node,
     with_owner,
 )
-from outgrowth.core.resolve.cascade import Scope, Step, cascaded_values, computed_value, input_of
+from outgrowth.core.resolve.cascade import (
+    Scope,
+    Step,
+    cascaded_values,
+    computed_value,
+    input_of,
+    scope_inside,
+)
 from outgrowth.core.resolve.ladder import Place, PlainLookup, inspect
 
 
@@ -42,10 +50,14 @@ def detach(document: Document, owner_id: str, node_id: str) -> Document:
 
 class _Detacher:
     def __init__(self, document: Document, scope: Scope, prefix: str, used: set[str]) -> None:
-        self._lookup = PlainLookup(document)
+        self._document = document
         self._scope = scope
         self._prefix = prefix
         self._used_ids = used
+
+    @property
+    def _lookup(self) -> PlainLookup:
+        return PlainLookup(self._document, self._scope.mode)
 
     def _free_id(self, inner: str) -> str:
         """The instance's id with the inner one behind, another where that is taken."""
@@ -58,16 +70,21 @@ class _Detacher:
     def plain(self, node: Node) -> Node:
         steps = cascaded_values(self._scope, node)
         node_id = self._free_id(node.id)
+        around = self._scope
+        self._scope = scope_inside(around, steps, self._lookup)
         if node.kind == "instance":
-            return self._nested(node, node_id, steps)
+            nested = self._nested(node, node_id, steps)
+            self._scope = around
+            return nested
         style = {name: self._today(name, step_values) for name, step_values in steps.items()}
         children = tuple(self.plain(child) for child in node.children)
+        self._scope = around
         return Node(node_id, node.name, node.kind, Map(style), children, extras=node.extras)
 
     def _today(self, name: str, steps: list[Step]) -> Value:
         """The last plain value as it was said (a token stays one); settled under shifts."""
         last = steps[-1].value
-        if isinstance(last, Token) and not any(isinstance(s.value, Shift) for s in steps):
+        if token_paths(last) and not any(isinstance(s.value, Shift) for s in steps):
             return last
         return computed_value(name, steps, self._lookup)
 

@@ -57,6 +57,7 @@ _MOTION = Record(
     field("duration", _TIME),
     field("easing", _Easing(), "ease-out"),
     field("delay", _TIME, 0.0),
+    field("tokens", ByKey(TEXT), Map()),
     more=True,
 )
 MOTION: Later[Motion] = Later("motion", lambda: _MOTION)

@@ -1,0 +1,41 @@
+"""What the benches have in common that stand in the place of the work for a while."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from outgrowth.app.theme.sheet import dress
+
+
+class AsideBench(QWidget):
+    """left() when it is done with: by Esc, or by the button in its head."""
+
+    left = pyqtSignal()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def head_named(self, name: str) -> tuple[QWidget, QHBoxLayout]:
+        """The strip at its top, begun with what the bench is called, and the strip's row."""
+        head = QWidget()
+        dress(head, "panel", "bottom")
+        head.setFixedHeight(40)
+        row = QHBoxLayout(head)
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(8)
+        title = QLabel(name)
+        title.setProperty("weight", "bold")
+        row.addWidget(title)
+        return head, row
+
+    def add_way_back(self, row: QHBoxLayout) -> None:
+        """Ends the row of a head."""
+        back = QPushButton("Back to the bench")
+        back.setProperty("look", "firm")
+        back.clicked.connect(self.left)
+        row.addWidget(back)

@@ -1,0 +1,201 @@
+"""All files of a document's hand-over, as bytes by their paths."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
+from outgrowth.core.document.types import Json
+from outgrowth.core.exchange.web.definition import DefinitionMaker
+from outgrowth.core.exchange.web.evaluate import Evaluator
+from outgrowth.core.exchange.web.held_open import own_place
+from outgrowth.core.exchange.web.modules import (
+    declarations,
+    definition_text,
+    events_of,
+    module,
+)
+from outgrowth.core.exchange.web.names import Names
+from outgrowth.core.exchange.web.screens import Page, page
+from outgrowth.core.exchange.web.sheet import (
+    COMPONENT,
+    NOTHING_ELSE,
+    SCREEN,
+    Adapts,
+    CssRule,
+    SheetMaker,
+    sheet_text,
+)
+from outgrowth.core.exchange.web.steps import YES, Cell, Steps
+from outgrowth.core.exchange.web.template import Pictures, TemplateMaker
+from outgrowth.core.layout import Layout, Placed
+from outgrowth.core.layout.engine import content_size
+from outgrowth.core.resolve.cascade import InstanceInput
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import positions_of
+
+Exports = dict[str, dict[str, list[Path]]]
+"""By component and instance in it: the paths inside that what is around speaks of."""
+
+
+class Code(NamedTuple):
+    """The code of one component: its module in full, what of it a page without modules takes, its
+    types, its style sheet, its definition, and what could not be said, as sentences."""
+
+    javascript: str
+    classic: str
+    types: str
+    css: str
+    definition: dict[str, Json]
+    imports: list[str]
+    rules: list[CssRule]
+    problems: list[str]
+
+
+class WebCode:
+    """Makes the code of a document's components, each once."""
+
+    def __init__(self, document: Document, layout: Layout, names: Names) -> None:
+        self.document = document
+        self.names = names
+        self._layout = layout
+        self._resolver = Resolver()
+        self._others: dict[str, Steps] = {}
+        self.pictures = Pictures({})
+        self.families: tuple[str, ...] = ()
+        self.fonts: dict[str, list[str]] = {}
+        self._adapts = NOTHING_ELSE
+        self.exports = self._exports()
+
+    def steps(self, owner: Owner) -> Steps:
+        """The steps of an owner."""
+        if isinstance(owner, Component):
+            results = self._others.get(owner.id)
+            if results is None:
+                results = self._others[owner.id] = Steps(self.document, owner, self._others)
+            return results
+        return Steps(self.document, owner, self._others)
+
+    def component(self, component: Component) -> Code:
+        """The module, the types and the style sheet of a component."""
+        evaluator = Evaluator(self.steps(component), self.names)
+        measured = self._measured(component)
+        sheet = SheetMaker(evaluator, self.families, measured, COMPONENT, self._adapts)
+        rules = sheet.rules()
+        templates = TemplateMaker(
+            evaluator,
+            sheet,
+            self.pictures,
+            self.exports.get(component.id, {}),
+            self._sizes(component),
+        )
+        template = templates.children_of_root()
+        maker = DefinitionMaker(evaluator, self.pictures, self.document)
+        definition = maker.made()
+        fonts = self.fonts.get(component.id, [])
+        if fonts:
+            definition["fonts"] = list(fonts)
+        names = self.names.owners[component.id]
+        css = sheet_text(rules)
+        body = definition_text(names, definition, template, css)
+        text = module(names, body, templates.imports, component.description)
+        events = events_of(definition)
+        problems = sheet.problems
+        types = declarations(names, events)
+        return Code(text, body, types, css, definition, templates.imports, rules, problems)
+
+    def screen(self, screen: Screen) -> Page:
+        """The page of a screen."""
+        evaluator = Evaluator(self.steps(screen), self.names)
+        measured = self._measured(screen)
+        sheet = SheetMaker(evaluator, self.families, measured, SCREEN, self._adapts)
+        css = sheet_text(sheet.rules())
+        sizes = self._sizes(screen)
+        templates = TemplateMaker(evaluator, sheet, self.pictures, {}, sizes)
+        template = templates.children_of_root()
+        definition = DefinitionMaker(evaluator, self.pictures, self.document).made()
+        links: Json = {
+            self.names.owners[s.id].element: f"{self.names.owners[s.id].element}.html"
+            for s in self.document.screens_in_order()
+        }
+        entry: dict[str, Json] = definition | {"links": links}
+        name = self.names.owners[screen.id].element
+        return page(screen, name, self.names.prefix, template, css, entry)
+
+    # --- what has to be measured -----------------------------------------------------------------
+
+    def _scene(self, component: Owner, cell: Cell) -> tuple[SceneNode, Placed]:
+        if not isinstance(component, Component):
+            scene = self._resolver.screen(self.document, component)
+            return scene, self._layout.place(scene.layout)
+        choices: list[tuple[str, object]] = []
+        live: list[tuple[Path, str, object]] = []
+        steps = self.steps(component)
+        for (scope, key), value in cell.items():
+            inner = steps.component_at(scope)
+            prop = inner.property(key) if inner is not None else None
+            settled: object = value if prop is None else value == YES
+            if scope:
+                live.append((scope, key, settled))
+            else:
+                choices.append((key, settled))
+        given = InstanceInput(component.id, tuple(sorted(choices)), (), tuple(sorted(live)))  # type: ignore[arg-type]  # choices
+        scene = self._resolver.instance(self.document, given)
+        return scene, self._layout.place(scene.layout)
+
+    def _measured(self, owner: Owner):  # type: ignore[no-untyped-def]  # a function
+        def measured(path: Path, cell: Cell) -> tuple[float, float]:
+            scene, placed = self._scene(owner, cell)
+            way = positions_of(scene, path)
+            if way is None:
+                return 0.0, 0.0
+            for n in way:
+                scene, placed = scene.children[n], placed.children[n]
+            return content_size(scene.layout, placed)
+
+        return measured
+
+    def _sizes(self, component: Owner) -> dict[Path, tuple[float, float]]:
+        scene, placed = self._scene(component, {})
+        sizes: dict[Path, tuple[float, float]] = {(): (placed.width, placed.height)}
+
+        def below(node: SceneNode, place: Placed, path: Path) -> None:
+            for n, child in enumerate(node.children):
+                inside = (*path, node.ids[n])
+                here = place.children[n]
+                sizes[inside] = here.width, here.height
+                if not child.component:
+                    below(child, here, path)
+
+        below(scene, placed, ())
+        return sizes
+
+    def _exports(self) -> Exports:
+        exports: Exports = {}
+
+        def need(steps: Steps, path: Path) -> None:
+            """What is spoken of at a path must be a part of each instance on the way."""
+            component = steps.component_at(path[:1])
+            if component is None or len(path) < 2:
+                return
+            inner = self.steps(component)
+            node = inner.node_at(path[1:2])
+            if node is not None and node.kind == "instance":
+                request = exports.setdefault(component.id, {}).setdefault(path[1], [])
+                if path[2:] not in request:
+                    request.append(path[2:])
+                need(inner, path[1:])
+
+        padded: set[str] = set()
+        held_open: set[tuple[str, Path]] = set()
+        for owner in self.document.owners():
+            steps = self.steps(owner)
+            evaluator = Evaluator(steps, self.names)
+            maker = SheetMaker(evaluator, (), lambda p, c: (0.0, 0.0))
+            padded |= maker.padded_components()
+            held_open |= {own_place(steps, path) for path in maker.restated}
+            for path in sorted(maker.deep_paths()):
+                need(steps, path)
+        self._adapts = Adapts(frozenset(padded), frozenset(held_open))
+        return exports

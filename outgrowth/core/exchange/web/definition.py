@@ -1,0 +1,148 @@
+"""What a component does, as data for the runtime: axes, properties, what rules say beyond CSS,
+cues, motions, and what assistive technology is told."""
+
+from __future__ import annotations
+
+from outgrowth.core.document.cues import Motion
+from outgrowth.core.document.properties import TABLE
+from outgrowth.core.document.records import (
+    Component,
+    Document,
+    Rule,
+    walk,
+)
+from outgrowth.core.document.types import Json
+from outgrowth.core.document.uses import holds_directly
+from outgrowth.core.document.values import Once
+from outgrowth.core.document.variants import reads_yes
+from outgrowth.core.exchange.web.access import AccessMaker
+from outgrowth.core.exchange.web.cue_data import CueMaker
+from outgrowth.core.exchange.web.definition_part import DefinitionPart
+from outgrowth.core.exchange.web.names import AxisNames
+from outgrowth.core.exchange.web.rule_values import RuleValues
+
+
+class DefinitionMaker(DefinitionPart):
+    """Makes the definition of one owner, besides its template and its style sheet."""
+
+    def made(self) -> dict[str, Json]:
+        """The definition; what says nothing is left out."""
+        owner = self.owner
+        shared = self.evaluator, self.pictures, self.document
+        values, cues, access = RuleValues(*shared), CueMaker(*shared), AccessMaker(*shared)
+        parts: dict[str, Json] = {
+            "axes": self._axes() if isinstance(owner, Component) else {},
+            "properties": self._properties() if isinstance(owner, Component) else {},
+            "refused": self._refused() if isinstance(owner, Component) else [],
+            "motion": self.motion_data(self._motion()),
+            "data": [*values.spoken_names(), *values.entries()],
+            "cues": [cues.cue(cue) for cue in owner.behaviour.cues],
+            "silenced": [[self.path_text(s.path), s.cue] for s in owner.behaviour.silenced],
+            "moves": cues.moves(),
+            "once": self._once(),
+            "access": access.access(),
+        }
+        value = access.form_value()
+        if value:
+            parts["value"] = value
+        return {name: part for name, part in parts.items() if part not in ([], {}, "")}
+
+    def _motion(self) -> Motion:
+        own = self.owner.motion if isinstance(self.owner, Component) else None
+        return own or self.document.motion
+
+    def _axes(self) -> dict[str, Json]:
+        results: dict[str, Json] = {}
+        for axis_id, names in self.names.axes.items():
+            results[names.attribute] = self._axis(names, axis_id)
+        return results
+
+    def _axis(self, names: AxisNames, axis_id: str) -> dict[str, Json]:
+        axis = names.axis
+        values: list[Json] = [names.values[value.id] for value in axis.values]
+        said: dict[str, Json] = {
+            "values": values,
+            "initial": names.values[axis.default],
+        }
+        if names.boolean:
+            said["on"] = names.values[names.yes_id]
+        if axis.driver != "none":
+            said["driver"] = axis.driver
+        if axis.meaning != "none":
+            said["meaning"] = axis.meaning
+        if axis.meaning == "enabled":
+            said["enabled"] = [names.values[v.id] for v in axis.values if reads_yes(axis, v.id)]
+        if axis.motion is not None:
+            said["motion"] = self.motion_data(axis.motion)
+        moving: dict[str, Json] = {
+            names.values[v.id]: self.motion_data(v.motion)
+            for v in axis.values
+            if v.motion is not None
+        }
+        if moving:
+            said["motions"] = moving
+        if not self._lays(axis_id):
+            said["lays"] = False
+        return said
+
+    def _lays(self, axis_id: str) -> bool:
+        """Whether a value of the axis can change any size or place."""
+        component = self.owner
+        assert isinstance(component, Component)
+        said = [*component.rules, *_overriding(self.document, component)]
+        return any(axis_id in r.when and not _paints(r.property) for r in said)
+
+    def _properties(self) -> dict[str, Json]:
+        results: dict[str, Json] = {}
+        for names in self.names.properties.values():
+            prop = names.property
+            said: dict[str, Json] = {"kind": prop.kind}
+            said["initial"] = self.value_text(prop.kind, prop.default)
+            if prop.kind == "switch":
+                said["on"] = "yes" if names.yes else "no"
+            elif prop.kind in ("color", "number"):
+                said["variable"] = names.variable
+            results[names.attribute] = said
+        return results
+
+    def _refused(self) -> list[Json]:
+        component = self.owner
+        assert isinstance(component, Component)
+        return [self.own_conditions(pattern) for pattern in component.not_offered]
+
+    def _once(self) -> dict[str, Json]:
+        """By node: what of its members only one may have: “element,axis,value”."""
+        results: dict[str, Json] = {}
+        for node in walk(self.owner.root):
+            onces = node.style.get("one-at-a-time")
+            told: list[Json] = []
+            for once in onces if isinstance(onces, tuple) else ():
+                told += self._tellings(once) if isinstance(once, Once) else []
+            if told:
+                results["" if node is self.owner.root else self.names.nodes[node.id]] = told
+        return results
+
+    def _tellings(self, once: Once) -> list[Json]:
+        told: list[Json] = []
+        for component in self.document.in_order():
+            names = self.evaluator.names.owners[component.id]
+            axis = names.axes.get(once.axis)
+            if axis is not None and once.value in axis.values:
+                told.append(f"{names.element},{axis.attribute},{axis.values[once.value]}")
+        return told
+
+
+def _paints(name: str) -> bool:
+    row = TABLE.get(name)
+    return row is not None and row.affects in ("paint", "pointer")
+
+
+def _overriding(document: Document, component: Component) -> list[Rule]:
+    """What instances of a component say in some of its variants only."""
+    return [
+        rule
+        for owner in document.owners()
+        for node, followed in holds_directly(owner)
+        if followed == component.id
+        for rule in node.overrides
+    ]

@@ -1,0 +1,220 @@
+"""The files of a hand-over, as bytes by their paths: nothing is written here.
+
+The same document gives the same bytes: everything is in a settled order, and no file holds a
+time, a place or a version of this program.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator, Sequence
+from typing import NamedTuple
+
+from outgrowth.core.document.records import Component, Document, Owner, Screen
+from outgrowth.core.document.uses import holds_directly, may_hold
+from outgrowth.core.document.variants import Variant, default_variant, variants
+from outgrowth.core.exchange.slugs import slug
+from outgrowth.core.exchange.tokens.write import token_files
+from outgrowth.core.exchange.web.bundle import Code, WebCode
+from outgrowth.core.exchange.web.manifest import manifest
+from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
+from outgrowth.core.exchange.web.overview import overview
+from outgrowth.core.exchange.web.screens import SCREEN_BASE
+from outgrowth.core.exchange.web.template import Pictures
+from outgrowth.core.exchange.web.tokens_css import font_file, font_name, tokens_css
+from outgrowth.core.layout import Layout, Placed
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.text import Face
+from outgrowth.resources import WEB
+
+Files = dict[str, bytes]
+_SUFFIX = {"image/png": "png", "image/jpeg": "jpg", "image/gif": "gif", "image/webp": "webp"}
+
+
+class Wanted(NamedTuple):
+    """What is to be handed over: components and screens by id, None for all."""
+
+    components: tuple[str, ...] | None = None
+    screens: tuple[str, ...] | None = None
+    prefix: str = USUAL_PREFIX
+
+
+class HandOver(NamedTuple):
+    """The files, and what the designer should know: names that are others in the code, and what
+    could not be said."""
+
+    files: Files
+    names: Names
+    codes: dict[str, Code]
+    problems: list[str]
+
+
+def hand_over(
+    document: Document,
+    layout: Layout,
+    request: Wanted | None = None,
+    progress: Callable[[float], None] = lambda share: None,
+) -> HandOver:
+    """Makes all files. `progress` is told the share that is done (0 to 1); what it raises ends
+    the work. Raises PrefixProblem."""
+    request = request or Wanted()
+    names = Names(document, request.prefix)
+    code = WebCode(document, layout, names)
+    faces_of = _faces(document, layout)
+    by_key = {face.key: face for faces in faces_of.values() for face in faces}
+    faces = [face for _, face in sorted(by_key.items())]
+    code.fonts = {owner: [font_name(face) for face in own] for owner, own in faces_of.items()}
+    code.families = tuple(dict.fromkeys(face.described.family for face in faces))
+    pictures = dict(_pictures(document))
+    code.pictures = Pictures({digest: f"assets/{name}" for digest, name in pictures.items()})
+    pairs: list[tuple[Component, Code]] = []
+    components = _with_needed(code, request)
+    for n, component in enumerate(components):
+        pairs.append((component, code.component(component)))
+        progress((n + 1) / (len(components) + 1))
+    files = _component_files(names, pairs) | _screen_files(code, request)
+    files |= _shared_files(code, pairs, faces)
+    files |= {f"assets/{name}": document.assets[digest].data for digest, name in pictures.items()}
+    pages = sorted(p[8:-5] for p in files if p.startswith("screens/") and p.endswith(".html"))
+    files["index.html"] = overview(document, names, pairs, pages).encode()
+    problems = [problem for _, own in pairs for problem in own.problems]
+    return HandOver(files, names, {c.id: own for c, own in pairs}, problems)
+
+
+def _component_files(names: Names, pairs: Sequence[tuple[Component, Code]]) -> Files:
+    files: Files = {}
+    for component, code in pairs:
+        element = names.owners[component.id].element
+        files[f"components/{element}.js"] = code.javascript.encode()
+        files[f"components/{element}.d.ts"] = code.types.encode()
+    files["custom-elements.json"] = manifest((c, names.owners[c.id], own) for c, own in pairs)
+    return files
+
+
+def _screen_files(code: WebCode, request: Wanted) -> Files:
+    files: Files = {"screens/screen.css": SCREEN_BASE.encode()}
+    for screen in code.document.screens_in_order():
+        if request.screens is None or screen.id in request.screens:
+            name, page = code.names.owners[screen.id].element, code.screen(screen)
+            files[f"screens/{name}.html"] = page.html.encode()
+            files[f"screens/{name}.css"] = page.css.encode()
+            files[f"screens/{name}.js"] = page.javascript.encode()
+    return files
+
+
+def _shared_files(
+    code: WebCode, pairs: Sequence[tuple[Component, Code]], faces: Sequence[Face]
+) -> Files:
+    """What all components share: the runtime, tokens, fonts, and all of them as one script."""
+    codes = {component.id: own for component, own in pairs}
+    files: Files = {name: (WEB / name).read_bytes() for name in ("hand-over.js", "hand-over.css")}
+    files["runtime.js"] = (WEB / "runtime.min.js").read_bytes()
+    files["runtime.source.js"] = (WEB / "runtime.js").read_bytes()
+    files["elements.js"] = classic(code, [c for c, _ in pairs], codes).encode()
+    files["tokens.css"] = tokens_css(code.document, code.names, faces, "assets").encode()
+    files |= token_files(code.document)
+    return files | {f"assets/{font_file(face)}": face.data for face in faces}
+
+
+def classic(code: WebCode, components: Sequence[Component], codes: dict[str, Code]) -> str:
+    """Everything as one script for pages without modules, which open from a disk too."""
+    runtime = (
+        (WEB / "runtime.min.js")
+        .read_text()
+        .replace("import.meta.url", "document.currentScript.src")
+    )
+    runtime = runtime.replace("export{", "const exported={").replace("export ", "")
+    said = f"globalThis.{code.names.prefix}Screen"
+    parts = ["(() => {", runtime]
+    parts.append(f'const told = {said} && screen(document.querySelector("main"), {said});')
+    parts += [f"{codes[c.id].classic};" for c in _inner_first(code, components, codes)]
+    parts += ["told?.();", "})();", ""]
+    return "\n".join(parts)
+
+
+def _inner_first(
+    code: WebCode, components: Sequence[Component], codes: dict[str, Code]
+) -> Iterator[Component]:
+    """The components, each after those that it holds."""
+    by_element = {code.names.owners[c.id].element: c for c in components}
+    visited: set[str] = set()
+
+    def visit(component: Component) -> Iterator[Component]:
+        if component.id in visited:
+            return
+        visited.add(component.id)
+        for element in codes[component.id].imports:
+            if element in by_element:
+                yield from visit(by_element[element])
+        yield component
+
+    for component in components:
+        yield from visit(component)
+
+
+def _with_needed(code: WebCode, request: Wanted) -> list[Component]:
+    """The components that are asked for, and those that they hold."""
+    document = code.document
+    if request.components is None:
+        return list(document.in_order())
+    needed: set[str] = set()
+    waiting = list(request.components)
+    for screen_id in request.screens or ():
+        waiting += [inner for _, inner in holds_directly(document.screens[screen_id])]
+    while waiting:
+        component = document.components.get(waiting.pop())
+        if component is not None and component.id not in needed:
+            needed.add(component.id)
+            waiting += sorted(may_hold(component))
+    return [c for c in document.in_order() if c.id in needed]
+
+
+def _pictures(document: Document) -> Iterator[tuple[str, str]]:
+    for digest, asset in sorted(document.assets.items()):
+        suffix = _SUFFIX.get(asset.media)
+        if suffix is not None:
+            name = slug(asset.name.rpartition(".")[0] or asset.name, "picture")
+            yield digest, f"{name}-{digest[:8]}.{suffix}"
+
+
+def _faces(document: Document, layout: Layout) -> dict[str, list[Face]]:
+    """The fonts that each component and screen is drawn with, in any case, by its id."""
+    resolver = Resolver(everything=True)
+    results: dict[str, list[Face]] = {}
+    for owner in document.owners():
+        own: dict[object, Face] = {}
+        for scene in _telling_scenes(document, resolver, owner):
+            _collect_faces(layout.place(scene.layout), own)
+        results[owner.id] = sorted(own.values(), key=lambda face: face.key)
+    return results
+
+
+def _telling_scenes(document: Document, resolver: Resolver, owner: Owner) -> Iterator[SceneNode]:
+    if isinstance(owner, Screen):
+        yield resolver.screen(document, owner)
+        return
+    for variant in _telling_variants(owner):
+        yield resolver.variant(document, owner.id, variant)
+
+
+def _collect_faces(placed: Placed, into: dict[object, Face]) -> None:
+    for line in placed.text.lines if placed.text is not None else ():
+        for _, run in line.runs:
+            into.setdefault(run.face.key, run.face)
+    for child in placed.children:
+        _collect_faces(child, into)
+
+
+_MOST_TELLING = 200
+
+
+def _telling_variants(component: Component) -> Iterator[Variant]:
+    """All variants of a component; of a large family those that its rules name."""
+    if math.prod(len(axis.values) for axis in component.axes) <= _MOST_TELLING:
+        yield from variants(component)
+        return
+    usual = default_variant(component)
+    yield usual
+    for when in {rule.when for rule in component.rules}:
+        yield usual.update(when)

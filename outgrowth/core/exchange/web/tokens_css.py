@@ -1,0 +1,117 @@
+"""Design tokens as custom properties, and the fonts that texts need."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.records import DesignToken, Document
+from outgrowth.core.document.referring import token_paths
+from outgrowth.core.document.values import Shadow, Token, Value
+from outgrowth.core.exchange.slugs import slug
+from outgrowth.core.exchange.web.css import Css, css_string
+from outgrowth.core.exchange.web.names import Names
+from outgrowth.core.exchange.web.symbols import color_text, number_text, px
+from outgrowth.core.text import Face
+
+# Modes that a system has settings for. Source: Media Queries 5, section 12.5.
+_PREFERRED = {"dark": "prefers-color-scheme: dark", "light": "prefers-color-scheme: light"}
+
+
+def value_text(kind: str, value: Value, names: Names) -> str:
+    """A token's value in CSS."""
+    if isinstance(value, Token):
+        name = names.tokens.get(value.path)
+        return f"var({name})" if name is not None else "initial"
+    if isinstance(value, Color):
+        return color_text(value)
+    if isinstance(value, float):
+        if kind == "duration":
+            return f"{number_text(value)}ms"
+        return px(value) if kind == "dimension" else number_text(value, 10)
+    if kind == "shadow" and isinstance(value, tuple):
+        return ", ".join(_shadow(s, names) for s in value if isinstance(s, Shadow)) or "none"
+    return css_string(str(value)) if kind == "family" else str(value)
+
+
+def _shadow(shadow: Shadow, names: Names) -> str:
+    lengths = " ".join(px(n) for n in (shadow.x, shadow.y, shadow.blur, shadow.spread))
+    name = names.tokens.get(shadow.token)
+    color = f"var({name})" if name is not None else color_text(shadow.color)
+    return f"{'inset ' if shadow.inner else ''}{lengths} {color}"
+
+
+def tokens_css(document: Document, names: Names, faces: Iterable[Face], folder: str) -> str:
+    """Fonts, the usual values, then those of each mode: chosen by `data-mode` on any element, a
+    dark or light one by the system's setting too."""
+    blocks = [font_face(face, f"{folder}/{font_file(face)}") for face in faces]
+    usual = [
+        f"  {names.tokens[path]}: {value_text(token.kind, token.value, names)};"
+        for path, token in sorted(document.tokens.items())
+    ]
+    if usual:
+        blocks.append("\n".join([':root, [data-mode=""] {', *usual, "}"]))
+    for mode in document.modes:
+        own = [f"  {name}: {value};" for name, value in mode_values(document, names, mode).items()]
+        if own:
+            blocks += _mode_blocks(slug(mode, "mode"), own)
+    return "\n\n".join(blocks) + "\n"
+
+
+def _mode_blocks(name: str, own: list[str]) -> list[str]:
+    blocks = ["\n".join([f'[data-mode="{name}"] {{', *own, "}"])]
+    preferred = _PREFERRED.get(name)
+    if preferred:
+        inside = [f"  {line}" for line in [":root:not([data-mode]) {", *own, "}"]]
+        blocks.append("\n".join([f"@media ({preferred}) {{", *inside, "}"]))
+    return blocks
+
+
+def mode_values(document: Document, names: Names, mode: str) -> Css:
+    """What the custom properties are in a mode ("" for none) that differ in any: a mode inside
+    of another one replaces it. They say all that their values reach too, since a name that means
+    another is worked out where it is said (CSS Variables 1, section 3)."""
+    touched = {path for path, token in document.tokens.items() if token.modes}
+    while True:
+        more = {p for p, t in document.tokens.items() if p not in touched and _means(t, touched)}
+        if not more:
+            break
+        touched |= more
+    return {
+        names.tokens[path]: value_text(token.kind, token.modes.get(mode, token.value), names)
+        for path, token in sorted(document.tokens.items())
+        if path in touched
+    }
+
+
+def _means(token: DesignToken, paths: set[str]) -> bool:
+    return not paths.isdisjoint(token_paths(token.value))
+
+
+def font_file(face: Face) -> str:
+    """What a font's file is called among the assets."""
+    about = face.described
+    slant = "-italic" if about.italic else ""
+    return f"{slug(about.family, 'font')}-{about.weight:g}{slant}.ttf"
+
+
+def font_name(face: Face) -> str:
+    """A font as a script asks for it. Source: CSS Font Loading 3, section 3.3."""
+    about = face.described
+    slant = "italic " if about.italic else ""
+    return f"{slant}{about.weight:g} 1em {css_string(about.family)}"
+
+
+def font_face(face: Face, address: str) -> str:
+    """The rule that loads a font file."""
+    about = face.described
+    return "\n".join(
+        [
+            "@font-face {",
+            f"  font-family: {css_string(about.family)};",
+            f"  font-weight: {about.weight:g};",
+            f"  font-style: {'italic' if about.italic else 'normal'};",
+            f'  src: url("{address}");',
+            "}",
+        ]
+    )

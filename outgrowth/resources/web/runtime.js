@@ -1,0 +1,1153 @@
+/* What all exported elements share: states, cues, timers, focus groups and tweens.
+ *
+ * An *owner* is an element with a definition (a component), or the root of a screen. Its *nodes*
+ * have ids in its own tree. Everything that happens goes through `happen`: cues act in rounds,
+ * pointer and focus drive their axes, and each change is tweened between two real layouts.
+ */
+
+const HOVER = "hover", PRESS = "press", DRIVEN = ["rest", HOVER, PRESS], HOLDER = "..";
+const MOST_ROUNDS = 64, LONG_PRESS = 500, MOST_LOOKS = 8;
+const TAPPED_BY = {
+  none: ["Enter", " "], button: ["Enter", " "], switch: ["Enter", " "], tab: ["Enter", " "],
+  link: ["Enter"], checkbox: [" "], radio: [" "],
+};
+const AROUND = { tab: "tablist", listitem: "list" };
+const GROUPS = { radiogroup: "radio", tablist: "tab" };
+const here = new URL(".", import.meta.url);
+const still = matchMedia("(prefers-reduced-motion: reduce)");
+
+// --- Trees ----------------------------------------------------------------------------------
+
+/* ["tag#id", {attributes}?, ...children] as an element; a string is text, never markup. */
+function build(node, drawn) {
+  if (typeof node === "string") return document.createTextNode(node);
+  const [name, ...rest] = node, [tag, id] = name.split("#");
+  const svg = drawn === true || tag === "svg";
+  const element = svg ? document.createElementNS("http://www.w3.org/2000/svg", tag) : document.createElement(tag);
+  if (id) {
+    element.id = id;
+    if (tag !== "slot") element.setAttribute("part", id);
+  }
+  for (const item of rest) {
+    if (typeof item === "string" || Array.isArray(item)) element.append(build(item, svg));
+    else for (const key in item) element.setAttribute(key, key === "src" ? address(item[key]) : item[key]);
+  }
+  return element;
+}
+
+/* A picture among our assets, wherever the page lies. */
+const address = (source) => source.startsWith("assets/") ? new URL(source, here).href : source;
+
+/* A style sheet without <style> or style="": a strict policy allows it. */
+function sheet(text) {
+  const result = new CSSStyleSheet();
+  result.replaceSync(text);
+  return result;
+}
+
+const base = sheet(`
+:host { box-sizing: border-box !important; display: block; position: relative; direction: ltr;
+  justify-content: flex-start; align-items: flex-start; }
+:host([hidden]), [hidden] { display: none !important; }
+:host(:focus-visible), :focus-visible { outline: 2px solid Highlight; outline-offset: 2px; }
+div, img, i, u { box-sizing: border-box; margin: 0; padding: 0; position: relative; direction: ltr; justify-content: flex-start; align-items: flex-start; }
+p { all: initial; box-sizing: border-box; display: block; position: relative; cursor: inherit; font-size: 16px;
+  line-height: 1.4; white-space: pre-wrap; unicode-bidi: plaintext;
+  pointer-events: inherit; visibility: inherit; -webkit-user-select: inherit; user-select: inherit; }
+p:empty::before { content: "\\200b"; }
+p b { font-weight: 700; }
+p b.own { font-weight: inherit; }
+i[part$="-edge"] { position: absolute; border: 0 solid; pointer-events: none; }
+u { display: block; text-decoration: none; }
+svg { position: absolute; left: 0; top: 0; width: 100%; height: 100%; overflow: visible; }
+ellipse { cx: 50%; cy: 50%; transform-box: fill-box; transform-origin: center; }
+@media (forced-colors: active) {
+  :host([role]), [role] { forced-color-adjust: auto; outline: 1px solid transparent; }
+  path, ellipse { forced-color-adjust: preserve-parent-color; }
+}`);
+
+const owners = new Map();
+
+/* An element's owner: what it is itself, or whose tree it stands in. */
+const ownerOf = (element) => owners.get(element) ?? treeOwner(element);
+function treeOwner(element) {
+  const root = element.getRootNode();
+  if (root instanceof ShadowRoot) return owners.get(root.host);
+  for (let at = element; at; at = at.parentElement)
+    if (owners.get(at)?.screen) return owners.get(at);
+}
+
+/* The element around one, through shadow trees and slots. */
+const parentOf = (element) =>
+  element.assignedSlot ?? element.parentElement ?? element.getRootNode().host ?? null;
+
+/* All elements around one, the innermost first, it itself included. */
+function* around(element) {
+  for (; element; element = parentOf(element)) yield element;
+}
+
+/* The outermost element of ours around one. */
+const rootOf = (element) => [...around(element)].findLast((one) => owners.has(one));
+
+/* What stands in an element as it is shown. */
+function inside(element) {
+  const given = element.localName === "slot" ? element.assignedElements() : [];
+  return given.length ? given : owners.get(element)?.tree.children ?? element.children;
+}
+
+/* All elements of ours in a tree, what is around before what is in it. */
+function* within(element) {
+  yield element;
+  if (element.localName !== "svg") for (const child of inside(element)) yield* within(child);
+}
+
+/* What fades away is not there any more. */
+const isShown = (element) => element.isConnected && element.checkVisibility() && ![...around(element)].some((one) => one.gone_);
+
+// --- Owners ---------------------------------------------------------------------------------
+
+class Owner {
+  constructor(element, definition, tree, screen = false) {
+    Object.assign(this, { element, definition, tree, screen });
+    this.live = {};     // what cues, the pointer and the focus set
+    this.given = {};    // what the holder says, by node: "" is this owner itself
+    this.values = {};   // what holds now
+    this.timers = new Map();
+    this.told = new Map();
+    owners.set(element, this);
+  }
+
+  get holder() { const around = parentOf(this.element); return around && ownerOf(around); }
+
+  /* The node at a path of names, through instances. */
+  node(path) {
+    let owner = this, element = this.element;
+    for (const name of path ? path.split("/") : []) {
+      element = owner.screen ? owner.tree.querySelector("#" + CSS.escape(name))
+        : owner.tree.getElementById(name);
+      if (!element) return null;
+      owner = owners.get(element) ?? owner;
+    }
+    return element;
+  }
+
+  owner(path) {
+    if (path === HOLDER) return this.holder;
+    const element = this.node(path);
+    return element && owners.get(element);
+  }
+
+  /* "axis" is one of ours, "axis@path" one of an instance in it, or of what holds it. */
+  at(name) {
+    const [axis, path] = name.split("@");
+    return (path ? this.owner(path) : this)?.values[axis];
+  }
+
+  holds({ when = {} }) {
+    return Object.entries(when).every(([name, value]) => [value].flat().includes(this.at(name)));
+  }
+
+  /* The value of an axis or property: what runs, what the holder says, the attribute, the usual. */
+  value(name, { driver, initial, values }) {
+    let value = this.given[""]?.[name] ?? this.element.part_?.(name) ?? initial;
+    // What the pointer and the focus set is not chosen.
+    if (driver && DRIVEN.includes(value)) value = initial;
+    value = this.live[name] ?? value;
+    return values?.includes(value) === false ? initial : value;
+  }
+
+  get enabled() {
+    return Object.entries(this.definition.all).every(([name, { enabled, driver }]) => enabled
+      ? enabled.includes(this.values[name]) : driver !== "pointer" || DRIVEN.includes(this.values[name]));
+  }
+
+  /* Takes over what holds now, here and in what it holds; which values came to be others. */
+  settle(came) {
+    const { states_, style } = this.element;
+    for (const [name, axis] of Object.entries(this.definition.all)) {
+      const value = this.value(name, axis), before = this.values[name];
+      if (value === before) continue;
+      this.values[name] = value;
+      if (before !== undefined) came.push([this, name, value]);
+      if (axis.state) { states_.delete(axis.state(before)); states_.add(axis.state(value)); }
+      if (axis.variable && value !== axis.initial) style.setProperty(axis.variable, value);
+    }
+    this.tell(came);
+  }
+
+  /* Hands on what the definition and the holder say of the nodes. */
+  tell(came) {
+    const said = {};
+    for (const { at = "", when, ...values } of this.definition.data ?? [])
+      if (this.holds({ when })) for (const name in values)
+        (said[at] ??= {})[name] = values[name]?.from ? this.values[values[name].from] : values[name];
+    for (const [at, values] of Object.entries(this.given))
+      if (at) Object.assign((said[at] ??= {}), values);
+    const inner = new Map([...this.told.keys()].map((owner) => [owner, {}]));
+    for (const [at, values] of Object.entries(said)) {
+      const cut = at.indexOf("/"), first = cut < 0 ? at : at.slice(0, cut);
+      let element = this.node(first);
+      if (values.is !== undefined && cut < 0) element = this.exchanged(first, element, values.is);
+      const owner = element !== this.element && element ? owners.get(element) : null;
+      if (owner) {
+        if (!inner.has(owner)) inner.set(owner, {});
+        inner.get(owner)[cut < 0 ? "" : at.slice(cut + 1)] = values;
+      } else if (element) applied(element, values);
+    }
+    if (this.element.ready_) this.access();
+    for (const [owner, given] of inner) {
+      const text = JSON.stringify(given);
+      if (this.told.get(owner) === text) continue;
+      this.told.set(owner, text);
+      owner.given = given;
+      owner.settle(came);
+    }
+  }
+
+  /* A slot shows another component; "" none. */
+  exchanged(id, element, tag) {
+    const is = element?.localName;
+    if (!element || is === tag || (is === "span" && !tag)) return element;
+    const next = document.createElement(tag || "span");
+    if (!tag) next.hidden = true;
+    for (const name of ["id", "part", "exportparts"])
+      if (element.hasAttribute(name)) next.setAttribute(name, element.getAttribute(name));
+    element.replaceWith(next);
+    return next;
+  }
+
+  /* Roles, names and states for assistive technology, and what Tab reaches. */
+  access() {
+    for (const { at = "", role, stop, states = {}, level } of this.definition.access ?? []) {
+      const element = this.node(at);
+      if (!element) continue;
+      // A tab is one only in a list of tabs, an item only in a list.
+      if (role && (!AROUND[role] || roleAround(element, AROUND[role]))) {
+        if (!element.hasAttribute("role")) element.setAttribute("role", role);
+        if (level) element.setAttribute("aria-level", level);
+        for (const [name, [axis, values]] of Object.entries(states)) {
+          const value = values[this.values[axis]];
+          value === undefined ? element.removeAttribute(name) : element.setAttribute(name, value);
+        }
+      }
+      if (stop) reachable(element, alive([...chainOf(element)]).includes(element));
+    }
+    if (!this.enabled) this.element.setAttribute("aria-disabled", "true");
+    else if (this.element.ariaDisabled) this.element.removeAttribute("aria-disabled");
+    if (this.definition.value) this.element.value_?.();
+  }
+}
+
+const roleAround = (element, role) => [...around(parentOf(element))].some((one) => one.getAttribute("role") === role);
+
+function applied(element, { text, d, box, src, label }) {
+  if (text !== undefined) {
+    const parts = Array.isArray(text) ? text : [text];
+    const same = parts.length === 1 && typeof parts[0] === "string" && element.textContent === parts[0];
+    if (!same) element.replaceChildren(...parts.map((part) => build(part)));
+  }
+  if (d !== undefined) element.querySelector("path")?.setAttribute("d", d);
+  if (box !== undefined) element.querySelector("svg")?.setAttribute("viewBox", box);
+  if (src !== undefined) element.setAttribute("src", address(src));
+  // A name that the page gives stays; one of ours is a word, or that of the part in a slot.
+  if (label && (element.named_ ?? !element.hasAttribute("aria-label"))) {
+    element.named_ = true;
+    element.setAttribute("aria-label", label.replace(/^[a-z0-9]+-(?=[a-z0-9-]+$)/, ""));
+  }
+}
+
+function reachable(element, yes) {
+  if (!yes) element.removeAttribute("tabindex");
+  else if (!element.hasAttribute("tabindex")) element.tabIndex = 0;
+}
+
+// --- Pointer, keys and focus ------------------------------------------------------------------
+
+let chain = [], place = null, pressed = null, over = [], touch = false, longPress = 0, wasLong = false, focused = null;
+let driven = [];
+
+/* Our nodes from the root in to an element. */
+const chainOf = (element) => [...around(element)].filter((one) =>
+  owners.has(one) || (one.part?.length && treeOwner(one)) || (one.id && treeOwner(one)?.screen)).reverse();
+
+/* As far in as the nodes of a chain are shown and enabled. */
+function alive(nodes) {
+  const end = nodes.findIndex((node) => !isShown(node) || owners.get(node)?.enabled === false);
+  return end < 0 ? nodes : nodes.slice(0, end);
+}
+
+const axisDriven = (owner, driver) =>
+  Object.entries(owner?.definition.all ?? {}).find(([, axis]) => axis.driver === driver);
+
+/* What pointer and focus make of their axes: everything around the pointer hovers; the innermost
+ * of what is pressed is pressed, what holds it still hovers, and nothing else does. */
+function drive() {
+  chain = alive(chain);
+  if (pressed) {
+    const left = alive(pressed);
+    if (left.length !== pressed.length) clearTimeout(longPress);
+    pressed = left;
+  }
+  const next = [], innermost = pressed?.findLast((node) => axisDriven(owners.get(node), "pointer"));
+  for (const node of chain) {
+    const owner = owners.get(node), [name, axis] = axisDriven(owner, "pointer") ?? [];
+    if (!axis || (pressed && !pressed.includes(node))) continue;
+    const value = node === innermost && axis.values.includes(PRESS) ? PRESS : HOVER;
+    if (axis.values.includes(value) && !(touch && value === HOVER)) next.push([owner, name, value]);
+  }
+  const owner = owners.get(focused), [name, axis] = axisDriven(owner, "focus") ?? [];
+  if (axis && alive(chainOf(focused)).includes(focused)) next.push([owner, name, axis.values.find((value) => value !== axis.initial)]);
+  const ended = driven.filter(([who, which]) => !next.some((one) => one[0] === who && one[1] === which));
+  driven = next;
+  set([...ended.map(([who, which]) => [who, which]), ...next]);
+  const before = over;
+  over = touch ? [] : chain;
+  for (const node of [...before].reverse()) if (!over.includes(node)) announce("leave", node);
+  for (const node of over) if (!before.includes(node)) announce("enter", node);
+}
+
+function look(event) {
+  touch = event.pointerType === "touch";
+  place = [event.clientX, event.clientY];
+  chain = alive(chainOf(event.composedPath()[0]));
+}
+
+/* What a pointer that stands still will be over when all is at rest. */
+function lookAgain() {
+  unseen = false;
+  if (!place) return;
+  const time = now();
+  takeOff(true);
+  let element = document, inner;
+  while ((inner = (element.shadowRoot ?? element).elementFromPoint?.(...place)) && inner !== element) element = inner;
+  resume(time);
+  chain = alive(chainOf(element));
+}
+
+function listen() {
+  const on = (type, run) => document.addEventListener(type, run, { capture: true });
+  on("pointermove", (event) => {
+    if (event.pointerType === "touch" && !pressed) return;
+    const before = chain.at(-1);
+    look(event);
+    if (chain.at(-1) !== before) happen(() => {});
+  });
+  on("pointerdown", (event) => {
+    if (event.button) return;
+    look(event);
+    pressed = chain;
+    wasLong = false;
+    clearTimeout(longPress);
+    longPress = setTimeout(() => happen(() => { wasLong = fire("long-press", shared(pressed ?? [])); }), LONG_PRESS);
+    happen(() => fire("press", pressed));
+  });
+  on("pointerup", (event) => {
+    if (event.button || !pressed) return;
+    const was = pressed;
+    pressed = null;
+    clearTimeout(longPress);
+    look(event);
+    const pair = shared(was);
+    if (touch) chain = [], place = null;
+    happen(() => fire("release", alive(was)));
+    if (!wasLong) happen(() => fire("tap", alive(pair)));
+  });
+  const gone = () => { pressed = place = null; chain = []; clearTimeout(longPress); happen(() => {}); };
+  on("pointercancel", gone);
+  document.documentElement.addEventListener("pointerleave", () => { if (chain.length) gone(); });
+  // A click without a pointer: by a key, by assistive technology, by a script.
+  on("click", (event) => {
+    if (!event.detail) happen(() => fire("tap", alive(chainOf(event.composedPath()[0]))));
+  });
+  follows(document);
+  on("keydown", keyed);
+  still.addEventListener("change", () => { if (still.matches) cut(); });
+}
+
+/* Hears of the focus in a tree: the page does not hear of what stays inside of one element, and
+ * nobody hears of what goes from an element to what is in it, or back (DOM, section 2.9). */
+function follows(tree) {
+  tree.addEventListener("focusin", (event) => focusOn(chainOf(event.composedPath()[0]).at(-1) ?? null));
+  tree.addEventListener("focusout", ({ relatedTarget: to }) => focusOn([...around(focused)].includes(to) ? to : null));
+}
+
+function focusOn(node) {
+  if (node === focused) return;
+  happen(() => {
+    if (focused) announce("blur", focused);
+    focused = node;
+    if (node) { announce("focus", node); regroup(node); }
+  });
+}
+
+const shared = (was) => was.filter((node, n) => chain[n] === node);
+
+function keyed(event) {
+  if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+  const from = event.composedPath()[0], nodes = alive(chainOf(from));
+  const screens = [...owners.values()].filter((owner) => owner.screen).map((owner) => owner.element);
+  const line = nodes.length ? nodes : screens;
+  happen(() => {
+    if (line.toReversed().some((node) => announce("key", node, event.key))) return event.preventDefault();
+    const node = nodes.at(-1);
+    if (!node || node !== from || from.isContentEditable) return;
+    const role = node.getAttribute("role") ?? "none";
+    if (TAPPED_BY[role]?.includes(event.key) && node.hasAttribute("tabindex")) {
+      event.preventDefault();
+      if (!event.repeat) node.click();
+      return;
+    }
+    const group = groupOf(node), to = group && stepped(group, node, event.key);
+    if (to) { event.preventDefault(); to.tabIndex = 0; to.focus(); to.click(); }
+  });
+}
+
+/* The members of the innermost group around a node, which are one stop of Tab. */
+function groupOf(node) {
+  for (const box of around(parentOf(node))) {
+    const role = GROUPS[box.getAttribute("role")];
+    if (!role) continue;
+    const members = [...within(box)].filter((one) => one.getAttribute("role") === role && isShown(one)
+      && !one.ariaDisabled);
+    const { flexDirection, direction } = getComputedStyle(parentOf(members[0] ?? node));
+    return members.includes(node) && { members, list: role === "tab", down: /^column/.test(flexDirection), turned: direction === "rtl" };
+  }
+}
+
+function stepped({ members, list, down, turned }, node, key) {
+  const at = members.indexOf(node), across = { ArrowRight: turned ? -1 : 1, ArrowLeft: turned ? 1 : -1 }, along = { ArrowDown: 1, ArrowUp: -1 };
+  if (list && /^(Home|End)$/.test(key)) return members.at(key === "Home" ? 0 : -1);
+  const step = (list ? down ? along : across : { ...across, ...along })[key];
+  return step && members[(at + step + members.length) % members.length];
+}
+
+/* One member of a group is its stop: the one that has the focus, else the chosen, else the first. */
+function regroup(node) {
+  const group = node && groupOf(node);
+  if (!group) return;
+  const chosen = (one) => one.getAttribute("aria-checked") === "true" || one.getAttribute("aria-selected") === "true";
+  const stop = group.members.find((one) => one === focused) ?? group.members.find(chosen) ?? group.members[0];
+  for (const one of group.members) one.tabIndex = one === stop ? 0 : -1;
+}
+
+// --- Cues ---------------------------------------------------------------------------------------
+
+let queue = [], counts = null, travel = null, unseen = false; // unseen: a change since the pointer was last asked
+
+/* One event, and all that follows from it. */
+function happen(run) {
+  if (counts) return run();
+  counts = new Map();
+  try {
+    run();
+    drive();
+    for (let looks = 0; ; ) {
+      if (queue.length) perform(queue.shift());
+      else if (looks++ > MOST_LOOKS) break;
+      else if (travel) { const going = travel; travel = null; go(...going); }
+      else if (unseen && !moving.size) { lookAgain(); drive(); }
+      else break;
+    }
+  } finally { counts = travel = null; queue = []; }
+}
+
+/* The cues of a kind that listen at a node: of its own owner, and of all its holders. */
+function* heardAt(kind, node) {
+  yield* owners.get(node)?.cues(kind, "") ?? [];
+  for (const [owner, path] of speakers(node)) yield* owner.cues(kind, path);
+}
+
+/* The owners in whose trees a node stands, innermost first, with its path in each. */
+function* speakers(node) {
+  let path = "";
+  for (let owner = treeOwner(node); owner && owner.element !== node; owner = treeOwner(node)) {
+    path = path ? `${node.id}/${path}` : node.id;
+    yield [owner, path];
+    node = owner.element;
+  }
+}
+
+Owner.prototype.cues = function* (kind, at) {
+  for (const cue of this.definition.cues ?? [])
+    if (cue.on === kind && (cue.at ?? "") === at && !silenced(this, cue)) yield [this, cue];
+};
+
+const silenced = (owner, cue) => [...speakers(owner.element)].some(([holder, path]) =>
+  holder.definition.silenced?.some(([where, id]) => where === path && id === cue.id));
+
+function announce(kind, node, key) {
+  const heard = [...heardAt(kind, node)].filter(([owner, cue]) => (kind !== "key" || cue.key === key) && owner.holds(cue));
+  if (heard.length) queue.push(heard);
+  return heard.length > 0;
+}
+
+/* Brings an event to the innermost node that listens for it and may act. */
+const fire = (kind, nodes) => nodes.toReversed().some((node) => announce(kind, node));
+
+/* Lets cues act together; of two that disagree, the first counts. */
+function perform(heard) {
+  const list = [], restarted = [];
+  const set_ = (owner, name) => list.find((step) => step[0] === owner && step[1] === name);
+  for (const [owner, cue] of heard) {
+    if (!owner.holds(cue) || !counted(owner, cue)) continue;
+    for (const [act, path, name, value] of cue.do) {
+      if (act === "go" || act === "back") { travel ??= [act, name, owner]; continue; }
+      const target = owner.owner(path);
+      if (act === "restart" && target) restarted.push(target);
+      if (!(name in (target?.definition.all ?? {}))) continue;
+      const to = act === "next" ? nextOf(target, name, set_(target, name)?.[2] ?? target.values[name]) : value;
+      const all = [[target, name, to], ...setBack(target, name, to, set_)];
+      if (!all.some((step) => set_(...step))) list.push(...all.map((step) => [...step, cue.motion, true]));
+    }
+  }
+  restarted.forEach(stop);
+  set(list);
+  restarted.forEach(wait);
+  drive();
+}
+
+function counted(owner, cue) {
+  const seen = counts.get(owner) ?? new Map();
+  counts.set(owner, seen);
+  const count = (seen.get(cue) ?? 0) + 1;
+  seen.set(cue, count);
+  if (count === MOST_ROUNDS + 1) console.warn("These cues go round in a circle and were stopped.", owner.element, cue);
+  return count <= MOST_ROUNDS;
+}
+
+/* The value after this one that is offered. */
+function nextOf(owner, name, current) {
+  const { all, refused = [] } = owner.definition, { values } = all[name];
+  for (let step = 1; step <= values.length; step++) {
+    const value = values[(values.indexOf(current) + step) % values.length];
+    const variant = { ...owner.values, [name]: value };
+    if (!refused.some((pattern) => Object.entries(pattern).every(([axis, one]) => variant[axis] === one))) return value;
+  }
+  return current;
+}
+
+/* What the innermost box around an owner that allows a value only once sets back. */
+function* setBack({ element }, name, value, set_) {
+  for (const box of around(parentOf(element))) {
+    const onces = onceOf(box);
+    if (!onces?.includes([element.localName, name, value].join())) continue;
+    for (const other of members(box, onces)) {
+      const member = owners.get(other);
+      if (!member || [...around(other)].includes(element) || [...around(element)].includes(other)) continue;
+      for (const once of onces) {
+        const [tag, axis, one] = once.split(","), now = set_(member, axis)?.[2] ?? member.values[axis];
+        if (tag !== other.localName || now !== one) continue;
+        const { initial, values } = member.definition.all[axis];
+        yield [member, axis, initial !== one ? initial : values.find((rest) => rest !== one)];
+      }
+    }
+    return;
+  }
+}
+
+const onceOf = (element) => owners.get(element)?.definition.once?.[""] ?? treeOwner(element)?.definition.once?.[element.id];
+
+function* members(box, onces) {
+  for (const child of inside(box)) {
+    yield child;
+    if (!onceOf(child)?.some((one) => onces.includes(one))) yield* members(child, onces);
+  }
+}
+
+/* Another screen, or the one before. A listener may take it over. */
+function go(act, name, owner) {
+  const detail = { screen: act === "back" ? null : name };
+  const event = new CustomEvent("navigate", { bubbles: true, composed: true, cancelable: true, detail });
+  if (!owner.element.dispatchEvent(event)) return;
+  const screen = [...owners.values()].find((one) => one.screen);
+  if (!screen) return;
+  if (act === "back") history.back();
+  else if (screen.definition.links?.[name]) location.assign(screen.definition.links[name]);
+}
+
+// --- Timers and what follows from a change --------------------------------------------------------
+
+/* Timers that are set at one instant for one time ring together. */
+let together = new Map();
+function ringAfter(ms, heard) {
+  if (!together.size) setTimeout(() => { together = new Map(); });
+  if (!together.has(ms)) {
+    const group = [];
+    together.set(ms, group);
+    setTimeout(() => ring(group), ms);
+  }
+  together.get(ms).push(heard);
+  return heard;
+}
+
+/* Up to the first that waits for what another sets; those after it where they still wait. */
+function ring(group) {
+  const waiting = group.filter(({ off }) => !off), done = [];
+  const all = innermost(waiting.map(({ heard }) => heard));
+  const later = all.findIndex(([owner, { when = {}, do: steps }]) => {
+    const own = steps.filter(([act]) => act === "set" || act === "next").map(([, path, name]) => [owner.owner(path), name]);
+    const waits = [...own, ...Object.keys(when).map((said) => said.split("@")).map(([name, path]) => [path ? owner.owner(path) : owner, name])];
+    return waits.some(([who, name]) => done.some((one) => one[0] === who && one[1] === name)) || !done.push(...own);
+  });
+  const now = later < 0 ? all : all.slice(0, later);
+  happen(() => queue.push(now));
+  if (later > 0) ring(waiting.filter(({ heard }) => !now.includes(heard)));
+}
+
+const innermost = (heard) => heard.sort(([a], [b]) => depth(b) - depth(a));
+
+function stop(owner) {
+  for (const timer of owner.timers.values()) timer.off = true;
+  owner.timers.clear();
+}
+
+/* Timers whose state holds go on, the others start; what is not ready any more is gone. */
+function wait(owner) {
+  const before = owner.timers;
+  owner.timers = new Map();
+  for (const cue of owner.definition.cues ?? []) {
+    const node = cue.on === "delay" && owner.node(cue.at ?? "");
+    if (!node || !isShown(node) || !owner.holds(cue) || silenced(owner, cue)) continue;
+    const state = JSON.stringify([...Object.keys(cue.when ?? {}).map((name) => owner.at(name)),
+      ...cue.do.map(([act, path, name]) => name && owner.owner(path)?.values[name])]);
+    let timer = before.get(cue);
+    if (timer?.state === state) before.delete(cue);
+    else timer = ringAfter(cue.ms, { state, heard: [owner, cue] });
+    owner.timers.set(cue, timer);
+  }
+  for (const timer of before.values()) timer.off = true;
+}
+
+function follow(came, appearing) {
+  const heard = [];
+  for (const [owner, axis, value] of came)
+    for (const [who, cue] of heardAt("became", owner.element))
+      if (cue.axis === axis && (cue.value === undefined || cue.value === value)) heard.push([who, cue]);
+  for (const [owner, cue, was] of appearing) {
+    const node = owner.node(cue.at ?? "");
+    if (!was && node && isShown(node)) heard.push([owner, cue]);
+  }
+  if (heard.length) queue.push(innermost(heard));
+}
+
+const depth = (owner) => chainOf(owner.element).length;
+
+Owner.prototype.waiting = function (kind) {
+  return (this.definition.cues ?? []).filter((cue) => cue.on === kind).map((cue) => [this, cue]);
+};
+const watching = (kind) => [...owners.values()].flatMap((owner) => owner.waiting(kind));
+
+/* Sets values one after the other; each difference that this makes belongs to what was set. */
+function set(steps) {
+  const all = steps.filter(([owner, name, value]) => owner.live[name] !== value);
+  if (!all.length) return;
+  const came = [];
+  const appearing = [...watching("appear")].map(([owner, cue]) => {
+    const node = owner.node(cue.at ?? "");
+    return [owner, cue, !!node && isShown(node)];
+  });
+  for (const [owner, name, value, motion, chosen] of all) {
+    const axis = owner.definition.all[name];
+    const before = owner.values[name];
+    const to = value ?? axis.initial;
+    const moves = motion ?? axis.motions?.[to] ?? axis.motion ?? owner.definition.motion;
+    tween(owner, name, moves, () => {
+      if (value === undefined) delete owner.live[name];
+      else owner.live[name] = value;
+      owner.settle(came);
+    });
+    if (chosen && owner.values[name] !== before) changed(owner, name, before);
+  }
+  unseen = true;
+  follow(came, appearing);
+  for (const [owner] of watching("delay")) wait(owner);
+  for (const [owner] of came) regroup(owner.element);
+}
+
+/* The world outside learns of what a cue changed: the attribute follows, and an event is sent. */
+function changed(owner, name, previous) {
+  owner.element.reflect_?.(name);
+  const type = owner.definition.all[name].meaning === "expanded" ? "toggle" : "change";
+  const detail = { name, value: owner.values[name], previous };
+  owner.element.dispatchEvent(new CustomEvent(type, { bubbles: true, detail }));
+}
+
+// --- Tweens ---------------------------------------------------------------------------------------
+
+/* What is on screen is the newest layout plus what is left of each change: for each number of each
+ * element a *share* (its change, from → to) that runs out by that change's motion. An element whose
+ * place or size is under way stands by numbers of its own (Web Animations), so that nothing around
+ * it is laid out twice; the outermost element keeps its place in the page and pushes it. */
+const moving = new Map(); // element → property → { form, latest, shares: [{ change, by, speed }], animation }
+const PART = /(?:rgba?|oklab|oklch|color)\([^)]*\)|-?(?:\d*\.)?\d+(?:e-?\d+)?/g;
+const STILL = ["translate", "rotate", "scale"];
+const LOOKS = [...STILL, ..."opacity color backgroundColor backgroundImage boxShadow fontSize letterSpacing borderTopColor fill stroke rx ry strokeWidth strokeDasharray".split(" "),
+  ...["TopLeft", "TopRight", "BottomRight", "BottomLeft"].map((corner) => `border${corner}Radius`),
+  ...["Top", "Right", "Bottom", "Left"].map((side) => `border${side}Width`)];
+const WORDS = ["fontFamily", "fontWeight", "fontStyle", "textTransform"];
+const SAMPLES = 20, FINEST = 4; // of a change, and ms
+
+/* A computed colour as OKLab times alpha, and alpha (CSS Color 4, sections 10 and 12). */
+function lab(text) {
+  let [a, b, c, alpha = 1] = text.slice(text.indexOf("(")).match(/-?[\d.]+(?:e-?\d+)?|none/g).map((part) => +part || 0);
+  if (/^oklch/.test(text)) [b, c] = [b * Math.cos(c *= Math.PI / 180), b * Math.sin(c)];
+  else if (!/^oklab/.test(text)) {
+    const linear = [a, b, c].map((n) => (/^rgb/.test(text) ? n /= 255 : n) > 0.04045 ? ((n + 0.055) / 1.055) ** 2.4 : n / 12.92);
+    const by = (rows, three) => rows.map((row) => row.reduce((sum, n, k) => sum + n * three[k], 0));
+    [a, b, c] = by([[0.2104543, 0.793618, -0.004072], [1.9779985, -2.4285922, 0.4505937], [0.025904, 0.7827718, -0.8086758]],
+      by([[0.4122215, 0.5363325, 0.051446], [0.2119035, 0.6806995, 0.107397], [0.0883025, 0.2817188, 0.6299787]], linear).map(Math.cbrt));
+  }
+  return [a * alpha, b * alpha, c * alpha, alpha];
+}
+
+/* A computed value as its form and its numbers; values of one form can be added up. */
+function numbers(text) {
+  const list = [];
+  const form = text.replace(PART, (part) => {
+    list.push(...(part.endsWith(")") ? lab(part) : [+part]));
+    return part.endsWith(")") ? "§" : "#";
+  });
+  return { form, list };
+}
+
+function written(form, list) {
+  let n = 0;
+  return form.replace(/[#§]/g, (mark) => {
+    if (mark === "#") return list[n++].toFixed(5);
+    const [a, b, c, alpha] = list.slice(n, n += 4);
+    return `oklab(${[a, b, c].map((part) => (part / Math.min(Math.max(alpha, 1e-9), 1)).toFixed(6)).join(" ")} / ${alpha.toFixed(5)})`;
+  });
+}
+
+/* Whether numbers lie where CSS would cut them: a frame cannot say them. */
+function beyond(property, form, list) {
+  if (property === "box") return Math.min(list[2], list[3]) < 0;
+  let n = 0;
+  const shares = property === "opacity" ? list : [...form.matchAll(/[#§]/g)].map(([mark]) => mark === "#" ? (n++, 0) : list[(n += 4) - 1]);
+  return shares.some((share) => share < 0 || share > 1);
+}
+
+/* What is not there stands against what is there: without a colour, not moved, not larger. */
+function against(text, other, property) {
+  if (text === "none") text = other.replace(PART, (part) => part.endsWith(")") ? "rgba(0,0,0,0)"
+    : property === "scale" ? 1 : property === "boxShadow" ? part : 0);
+  return property === "translate" && !text.includes(" ") ? `${text} 0px` : text;
+}
+
+/* How far a motion is at a time, as the browser works it out. */
+const clocks = new Map();
+function progress({ duration, delay }, easing, time) {
+  const key = [duration, delay, easing].join();
+  const clock = clocks.get(key) ?? new Animation(new KeyframeEffect(null, null, { duration, delay, easing, fill: "both" }));
+  clocks.set(key, clock);
+  clock.currentTime = time;
+  return clock.effect.getComputedTiming().progress;
+}
+
+/* A motion's times and curve; what a design token gives is the name of its custom property. */
+function timing(motion = [0], element) {
+  const styles = getComputedStyle(element);
+  const said = (part) => {
+    const text = styles.getPropertyValue(part);
+    return text.endsWith("s") ? parseFloat(text) * (text.endsWith("ms") ? 1 : 1000) : text;
+  };
+  const [duration, easing, delay, [kick, span, stiff, damp] = []] = motion.map((part) => part?.[1] === "-" ? said(part) : part);
+  return { duration: +duration || 0, easing: easing || "linear", delay: +delay || 0, kick, span, stiff, damp };
+}
+const end = ({ start, timing: { duration, delay } }) => start + duration + delay;
+const isOver = (change, time) => time > end(change) - 0.001; // rounded, an end may be missed
+
+const each = (run) => { for (const [element, properties] of moving) for (const [name, one] of properties) run(element, name, one, properties); };
+
+/* Where the changes that are under way have come to. One that has ended stands still there. */
+function now() {
+  let time = moving.size ? 0 : document.timeline.currentTime;
+  each((element, name, { animation, at }) => { if (animation) time = Math.max(time, at + animation.currentTime); });
+  return time;
+}
+
+/* What a share still adds at a time. */
+function left({ change, by, speed }, time) {
+  const { timing: move, start } = change, passed = time - start;
+  if (isOver(change, time)) return by.map(() => 0);
+  const rest = 1 - progress(move, move.easing, passed);
+  const kick = speed ? progress(move, move.kick, passed) * move.span : 0;
+  return by.map((n, k) => n * rest + (speed?.[k] ?? 0) * kick);
+}
+
+/* How fast a share runs out at a time, in a second. */
+function rate({ change, by, speed }, time) {
+  const { timing: move, start } = change, passed = time - start;
+  if (!move.kick) {
+    const rest = left({ change, by }, time);
+    return left({ change, by }, time + 1).map((n, k) => (n - rest[k]) * 1000);
+  }
+  if (isOver(change, time)) return by.map(() => 0);
+  const rest = 1 - progress(move, move.easing, passed), kick = progress(move, move.kick, passed) * move.span;
+  return by.map((n, k) => (speed?.[k] ?? 0) * (rest - move.damp * kick) - move.stiff * n * kick);
+}
+
+function cut() {
+  each((element, name, one) => one.animation?.cancel());
+  for (const element of moving.keys()) leave(element);
+  moving.clear();
+}
+
+function leave(element) {
+  if (element.ghost_) element.remove();
+  if (element.gone_) element.style.removeProperty("display");
+  delete element.gone_;
+}
+
+/* The box that an element is laid out in: slots have none. */
+function boxOf(element) {
+  do element = parentOf(element); while (element?.localName === "slot");
+  return element;
+}
+
+/* The places and sizes of all elements in a tree as they are laid out, without any movement. */
+function measured(root) {
+  const result = new Map();
+  for (const element of within(root)) {
+    const style = getComputedStyle(element), { display } = style;
+    if (element.localName === "svg" || element.ghost_ || !element.checkVisibility() || /contents|inline$/.test(display)) continue;
+    const text = element.localName === "p", look = text ? WORDS.map((name) => style[name]) : [];
+    const words = text ? element.textContent : element.getAttribute("src");
+    result.set(element, { display, words, look, same: [words, ...look].join("|"), still: STILL.some((name) => style[name] !== "none") });
+  }
+  // Important, since what is said of a part from outside stands above a style of its own.
+  for (const [element, { still: turned }] of result) if (turned) for (const name of STILL) element.style.setProperty(name, "none", "important");
+  for (const [element, rect] of result) {
+    const { x, y, width, height } = element.getBoundingClientRect(), around = boxOf(element), outer = result.get(around);
+    Object.assign(rect, { x, y, box: [x - (outer ? outer.x - around.scrollLeft : 0), y - (outer ? outer.y - around.scrollTop : 0), width, height] });
+  }
+  for (const [element, { still: turned }] of result) if (turned) for (const name of STILL) element.style.removeProperty(name);
+  return result;
+}
+
+/* How the elements look that a change of an owner can touch: all in it. */
+function looks(owner) {
+  const result = new Map();
+  for (const element of within(owner.element))
+    for (const one of element.localName === "svg" ? element.children : [element])
+      if (!one.ghost_) { const style = getComputedStyle(one); result.set(one, LOOKS.map((name) => style[name])); }
+  return result;
+}
+
+/* Takes movements off, so that what is laid out can be read. */
+function takeOff(lays) {
+  each((element, property, one) => { if (lays || property !== "box") { one.animation?.cancel(); one.animation = null; } });
+  if (lays) for (const element of moving.keys()) {
+    if (element.gone_) element.style.removeProperty("display");
+    if (element.ghost_) element.style.setProperty("display", "none", "important");
+  }
+}
+
+/* Changes something, and moves from what was there to what is there now. */
+function tween(owner, name, motion, change) {
+  const root = rootOf(owner.element);
+  if (!root.isConnected || !root.ready_) return change();
+  const lays = owner.definition.all[name].lays ?? true, start = now(), entry = { owner, name, start, timing: timing(motion, owner.element) };
+  takeOff(lays);
+  const before = looks(owner), places = lays ? measured(root) : null;
+  change();
+  const after = looks(owner), ends = lays ? measured(root) : null;
+  if (still.matches || end(entry) <= start) return resume(start, ends, root);
+  for (const [element, styles] of after) {
+    const old = before.get(element);
+    if (ends?.has(element) && !places.has(element)) {
+      // What comes fades in as a whole.
+      if (places.has(boxOf(element))) add(element, "opacity", entry, "0", styles[3]);
+    } else if (old) LOOKS.forEach((property, n) => { if (old[n] !== styles[n]) add(element, property, entry, old[n], styles[n]); });
+  }
+  for (const [element, place] of places ?? []) {
+    const to = ends.get(element);
+    if (to) moved(element, place, to, entry, root);
+    // What is gone stays for a while, where it was, and fades.
+    else if (element.isConnected && ends.has(boxOf(element))) { element.gone_ = place; add(element, "opacity", entry, "1", "0"); }
+  }
+  resume(start, ends, root);
+}
+
+function moved(element, place, to, entry, root) {
+  const style = getComputedStyle(element), text = element.localName === "p";
+  if (place.same !== to.same) {
+    const ghost = element.cloneNode(true);
+    // Words that come back while they fade turn around instead of coming a second time.
+    const back = [...element.parentNode.children].find((one) => one.of_ === element && one.ghost_.same === to.same);
+    handOn(element, ghost);
+    if (back) { handOn(back, element); back.remove(); }
+    Object.assign(ghost, { ghost_: place, of_: element });
+    ghost.removeAttribute("id");
+    ghost.setAttribute("aria-hidden", "true");
+    for (const name of ["display", "color", "fontSize", "lineHeight", "letterSpacing", "textAlign", "objectFit", "borderRadius"]) ghost.style[name] = style[name];
+    place.look.forEach((value, n) => { ghost.style[WORDS[n]] = value; });
+    if (text) ghost.textContent = place.words;
+    else ghost.setAttribute("src", place.words);
+    element.after(ghost);
+    add(ghost, "opacity", entry, style.opacity, "0");
+    add(element, "opacity", entry, "0", style.opacity);
+  }
+  const from = [...place.box];
+  if (text) {
+    // Words keep their lines: a text is as large as it will be, and stands where its words are.
+    from[0] += (from[2] - to.box[2]) * ({ center: 0.5, end: 1, right: 1 }[style.textAlign] ?? 0);
+    [, , from[2], from[3]] = to.box;
+  }
+  if (element === root) [from[0], from[1]] = to.box;
+  if (from.some((n, k) => Math.abs(n - to.box[k]) > 0.004)) add(element, "box", entry, from, to.box);
+}
+
+/* What is left of a fading goes with the words that fade. */
+function handOn(from, to) {
+  const one = moving.get(from)?.get("opacity");
+  moving.get(from)?.delete("opacity");
+  if (one) propertiesOf(to).set("opacity", one);
+}
+
+const propertiesOf = (element) => moving.get(element) ?? moving.set(element, new Map()).get(element);
+
+/* A share of a number that differs; an origin that changes again takes over what is left. */
+function add(element, property, change, before, after) {
+  const properties = propertiesOf(element), box = property === "box";
+  const from = box ? { list: before } : numbers(against(before, after, property));
+  const to = box ? { list: after } : numbers(against(after, before, property));
+  let one = properties.get(property);
+  if (from.form !== to.form) return properties.delete(property);
+  if (!one?.shares || one.form !== to.form) properties.set(property, one = { form: to.form, shares: [] });
+  const own = { ...change, timing: partMotion(element, property, box ? after.some((n, k) => k > 1 && Math.abs(n - before[k]) > 0.004) ? 2 : 1 : 0) ?? change.timing };
+  one.latest = to.list;
+  let by = from.list.map((n, k) => n - to.list[k]), speed;
+  const mine = one.shares.findIndex((share) => share.change.owner === change.owner && share.change.name === change.name);
+  if (mine >= 0) {
+    const [share] = one.shares.splice(mine, 1), rest = left(share, change.start);
+    by = by.map((n, k) => n + rest[k]);
+    // A spring goes on with the speed that there was.
+    if (own.timing.kick && !own.timing.delay) speed = rate(share, change.start);
+  }
+  one.shares.push({ change: own, by, speed });
+}
+
+/* The motion that an owner gives to one node, or one property of it; the outermost one's wins. What
+ * moves its neighbours goes with them (1: it has another place; 2: another size). */
+function partMotion(element, property, carries) {
+  let result;
+  for (const [owner, path] of speakers(element))
+    for (const [where, name, motion, alone = 0] of owner.definition.moves ?? [])
+      if (where === path && (!name || name === property) && carries <= alone) result = timing(motion, element);
+  return result;
+}
+
+/* Puts all movements on again, from the latest layout. */
+function resume(time, ends, root) {
+  each((element, property, one, properties) => {
+    one.shares = one.shares?.filter(({ change }) => !isOver(change, time));
+    if (property === "box" && !ends) return;
+    if (!one.shares?.length) { one.animation?.cancel(); properties.delete(property); }
+  });
+  for (const [element, properties] of moving) {
+    if (ends && ends.has(element)) delete element.gone_;
+    const faded = (element.gone_ || element.ghost_) && !properties.get("opacity")?.shares;
+    if (!properties.size || !element.isConnected || faded) { moving.delete(element); leave(element); }
+    else if (element.gone_) element.style.setProperty("display", element.gone_.display, "important");
+    else if (element.ghost_) element.style.removeProperty("display");
+  }
+  if (ends) pin(time, ends, root);
+  each((element, property, one) => { if (!one.animation) animate(element, property, one, time); });
+}
+
+/* Elements whose neighbours move stand by numbers too; their box keeps its size meanwhile. */
+function pin(time, ends, root) {
+  const boxes = new Set();
+  for (const [element, properties] of moving) {
+    if (properties.has("box") && ends.has(element)) boxes.add(element);
+    if (properties.has("box") || element.gone_ || element.ghost_) boxes.add(boxOf(element));
+  }
+  for (const element of [...ends.keys(), ...moving.keys()]) {
+    const floats = element !== root && boxes.has(boxOf(element)), place = ends.get(element) ?? element.gone_ ?? element.ghost_;
+    if (!place || !(floats || boxes.has(element))) continue;
+    const properties = propertiesOf(element), one = properties.get("box") ?? {};
+    properties.set("box", Object.assign(one, { latest: place.box, floats, holds: boxes.has(element), animation: null }));
+  }
+}
+
+function frame(property, one, list) {
+  if (property !== "box") return { [property]: written(one.form, list) };
+  const [left, top, width, height] = list.map((n, k) => `${k > 1 ? Math.max(n, 0) : n}px`);
+  return { width, height, margin: "0", minWidth: "0", minHeight: "0", maxWidth: "none", maxHeight: "none", flex: "none", aspectRatio: "auto",
+    // Nothing in it is in the flow any more, and it may become smaller than its padding.
+    ...one.holds && { padding: "0" },
+    ...one.floats && { position: "absolute", left, top, right: "auto", bottom: "auto", alignSelf: "auto", justifySelf: "auto" } };
+}
+
+/* One animation of a property: of one change the motion's own easing, of several their sum, looked
+ * at as often as it bends. */
+function animate(element, property, one, time) {
+  const { latest, shares = [] } = one, [first] = shares;
+  const sum = (at) => ({ at, list: shares.reduce((all, share) => left(share, at).map((n, k) => all[k] + n), latest) });
+  const last = Math.max(time + 1, ...shares.map(({ change }) => end(change)));
+  let options = { duration: last - time }, points = [{ list: latest.map((number, k) => number + (first?.by[k] ?? 0)) }, { list: latest }];
+  one.at = time;
+  if (shares.length > 1 || first?.speed || (first && beyond(property, one.form, points[0].list))) {
+    const times = [time, last];
+    for (const { change } of shares) for (let n = 0; n <= SAMPLES; n++)
+      times.push(Math.min(last, Math.max(time, change.start + (end(change) - change.start) * n / SAMPLES)));
+    points = times.sort((a, b) => a - b).map(sum);
+    for (let n = 1; n < points.length; n++) {
+      const a = points[n - 1], b = points[n], middle = sum((a.at + b.at) / 2);
+      const bends = middle.list.some((number, k) =>
+        Math.abs(number - (a.list[k] + b.list[k]) / 2) > Math.min(0.1, 0.002 * Math.max(1, Math.abs(number))));
+      if (bends && b.at - a.at > FINEST) points.splice(n--, 0, middle);
+    }
+  } else if (first) {
+    const { duration, easing, delay } = first.change.timing;
+    options = { duration, easing, delay };
+    one.at = first.change.start;
+  }
+  const frames = points.map(({ at, list }) => ({ ...at !== undefined && { offset: (at - time) / (last - time) }, ...frame(property, one, list) }));
+  one.animation = element.animate(frames, { fill: "both", ...options });
+  one.animation.currentTime = time - one.at;
+  one.animation.onfinish = () => finished(element, property, one);
+}
+
+/* When the last share has run out, everything stands by itself again. */
+function finished(element, property, one) {
+  if (moving.get(element)?.get(property) !== one) return;
+  one.done = true;
+  let open = false;
+  each((other, name, { shares, done }) => { open ||= !!shares?.length && !done; });
+  const ended = one.shares?.length;
+  if (!open) cut();
+  if (ended) happen(lookAgain);
+}
+
+// --- Elements ---------------------------------------------------------------------------------------
+
+const camel = (name) => name.replace(/-(.)/g, (_, letter) => letter.toUpperCase());
+
+/* The class of a component's elements, and its definition. */
+export function define(name, definition) {
+  const all = definition.all = { ...definition.axes, ...definition.properties };
+  for (const [attribute, axis] of Object.entries(all)) {
+    const { on, driver, values } = axis;
+    if (on !== undefined) axis.state = (value) => value === on ? attribute : `${attribute}-off`;
+    else if (values) axis.state = (value) => driver ? value : `${attribute}-${value}`;
+  }
+  const styles = [base, sheet(definition.css)];
+  // What is measured before its letters are there would be measured wrongly.
+  for (const font of definition.fonts ?? []) document.fonts.load(font);
+  const template = document.createElement("template");
+  template.content.append(...definition.template.map((node) => build(node)));
+
+  class Element extends HTMLElement {
+    static formAssociated = !!definition.value;
+    static observedAttributes = Object.keys(all);
+
+    constructor() {
+      super();
+      this.internals_ = this.attachInternals();
+      this.states_ = this.internals_.states;
+      const tree = this.attachShadow({ mode: "open" });
+      tree.adoptedStyleSheets = styles;
+      follows(tree);
+      tree.append(document.importNode(template.content, true));
+      this.owner_ = new Owner(this, definition, tree);
+    }
+
+    connectedCallback() {
+      owners.set(this, this.owner_);
+      listening ??= (listen(), true);
+      customElements.upgrade(this.shadowRoot);
+      this.owner_.settle([]);
+      this.ready_ = true;
+      arrives(this);
+      // Once all are there that come together: asking what is shown makes the browser style all
+      // of them, and what is around may learn its own role and values only after this.
+      queueMicrotask(() => {
+        this.owner_.access();
+        wait(this.owner_);
+        if (definition.access?.some(({ role }) => AROUND[role] || role === "radio"))
+          queueMicrotask(() => {
+            this.owner_.access();
+            for (const { at, role } of definition.access) if (Object.values(GROUPS).includes(role)) regroup(this.owner_.node(at ?? ""));
+          });
+      });
+    }
+
+    disconnectedCallback() { stop(this.owner_); owners.delete(this); }
+
+    attributeChangedCallback(attribute, before, after) {
+      if (this.reflecting_ || before === after || !this.ready_) return;
+      happen(() => {
+        const owner = this.owner_, came = [];
+        const { motions, motion = definition.motion } = all[attribute];
+        const moves = motions?.[this.part_(attribute)] ?? motion;
+        tween(owner, attribute, moves, () => { delete owner.live[attribute]; owner.settle(came); });
+        follow(came, []);
+        wait(owner);
+      });
+    }
+
+    /* What the attribute says of an axis or a property. */
+    part_(attribute) {
+      const text = this.getAttribute(attribute);
+      return text === null ? undefined : all[attribute].on ?? text;
+    }
+
+    reflect_(attribute) {
+      const { on, values, driver } = all[attribute];
+      if (!values || driver || treeOwner(this)?.screen === false) return;
+      this.reflecting_ = true;
+      this[camel(attribute)] = on === undefined ? this.owner_.values[attribute] : this.owner_.values[attribute] === on;
+      this.reflecting_ = false;
+    }
+
+    /* What a form is told. */
+    value_() {
+      const [axis, on] = definition.value;
+      this.internals_.setFormValue(this.owner_.values[axis] === on ? this.getAttribute("value") ?? "on" : null);
+    }
+  }
+
+  for (const [attribute, { on, initial }] of Object.entries(all))
+    Object.defineProperty(Element.prototype, camel(attribute), {
+      get() {
+        const value = this.owner_.values[attribute] ?? initial;
+        return on === undefined ? value : value === on;
+      },
+      set(value) {
+        if (on !== undefined) this.toggleAttribute(attribute, !!value);
+        else if (value == null) this.removeAttribute(attribute);
+        else this.setAttribute(attribute, value);
+      },
+    });
+  customElements.define(name, Element);
+  return Element;
+}
+
+/* What came to be there at one instant appears together, holders' parts before the holders. */
+let arrived = [];
+function arrives(element) {
+  // Not before its letters are there: what moves until then would be measured wrongly.
+  if (!arrived.length) document.fonts.ready.then(arrive);
+  arrived.push(element);
+}
+
+function arrive() {
+  const roots = new Set(arrived.filter((one) => one.isConnected).map(rootOf)), here = new Set(arrived.splice(0));
+  const heard = [...roots].flatMap((root) => [...within(root)]).filter((one) => here.has(one)).flatMap((one) =>
+    [...owners.get(one).waiting("appear")].filter(([owner, cue]) => owner.node(cue.at ?? "") && isShown(owner.node(cue.at ?? ""))));
+  if (heard.length) happen(() => queue.push(innermost(heard)));
+}
+
+let listening;
+
+/* A screen: a tree of the page itself, with cues of its own. It is there before its parts are, and
+ * tells them what it says of them when what comes back is called. */
+export function screen(element, definition) {
+  const owner = new Owner(element, { ...definition, all: {} }, element, true);
+  listening ??= (listen(), true);
+  element.ready_ = true;
+  arrives(element);
+  return () => { owner.tell([]); wait(owner); };
+}

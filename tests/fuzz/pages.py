@@ -1,0 +1,145 @@
+"""Random behaviour (tests/fuzz/behaviour.py) handed over and played in Chromium by a real pointer,
+beside Live: the same states, everywhere the same places and colours, whatever is under way.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import tempfile
+from pathlib import Path
+
+from outgrowth.core.exchange.web.files import hand_over
+from outgrowth.core.exchange.web.output import write
+from outgrowth.core.layout import Layout
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene_paths import all_instances
+from outgrowth.core.runtime import Runtime, Subject
+from outgrowth.core.text import Typesetter
+from outgrowth.core.text.fonts import shipped
+from outgrowth.resources import FONTS
+from tests.fuzz.behaviour import Behaviour
+from tests.fuzz.report import Failure
+from tests.fuzz.report import told as told_of
+
+EDGE, LEVEL = 1.0, 4.0
+"""Sums of several springs are sampled: a little more than what each of them may be off."""
+
+_SHORTEST_MS = 5.0
+"""Timers that ring before a page's letters are there begin at another time than ours."""
+
+_VALUES = """
+const found = {};
+const walk = (tree, path) => {
+  for (const one of (tree.shadowRoot ?? tree).querySelectorAll("*"))
+    if (one.owner_) { found[`${path}/${one.id}`] = { ...one.owner_.values }; walk(one, `${path}/${one.id}`); }
+};
+walk(document.querySelector("main"), "");
+return found;
+"""
+
+
+class PageJudge:
+    """Plays documents here and in a Chromium of its own."""
+
+    def __init__(self, driver, room):
+        self._driver, self._room, self._pressing = driver, room, False
+        self._layout = Layout(Typesetter(shipped(FONTS)))
+
+    def differences(self, seed):
+        """The first that differs, as a sentence; None for nothing."""
+        from tests.browser.web.conftest import serve
+        from tests.browser.web.side_by_side import Both, opened
+
+        case = Behaviour(seed)
+        document = case.document
+        cues = [cue for owner in document.owners() for cue in owner.behaviour.cues]
+        if any(c.trigger.kind == "delay" and c.trigger.ms < _SHORTEST_MS for c in cues):
+            return None
+        made = hand_over(document, self._layout)
+        folder = self._room / str(seed)
+        write(folder, made.files)
+        server = serve(folder)
+        runtime = Runtime(Resolver(), self._layout, document, Subject("hall"))
+        both = Both(self._driver, runtime, made.names, document, EDGE, LEVEL)
+        try:
+            opened(self._driver, f"http://127.0.0.1:{server.server_port}/screens/hall.html")
+            for n, (kind, x, y, wait) in enumerate(case.deeds):
+                both.advance(wait)
+                self._done(both, kind, int(x), int(y))
+                # A circle of cues is cut where each of us has had enough of it.
+                if runtime.problems:
+                    return None
+                told = self._states(runtime, made.names) or (both.look(kind), both.told)[1]
+                if told:
+                    return f"deed {n} ({kind} at {int(x)}, {int(y)}): {str(told[0])[:240]}"
+        finally:
+            if self._pressing:
+                both.hand.release()
+                self._pressing = False
+            server.shutdown()
+            server.server_close()
+        return None
+
+    def _done(self, both, kind, x, y):
+        """Does something here and there; what a hand cannot do just then is left out."""
+        runtime, hand = both.runtime, both.hand
+        if kind in ("move", "press", "tap", "release"):
+            if kind in ("press", "tap") and self._pressing:
+                return
+            if kind == "release" and not self._pressing:
+                return
+            hand.move(x, y)
+            runtime.pointer_move(x, y)
+        if kind in ("press", "tap"):
+            hand.press()
+            runtime.press(x, y)
+            self._pressing = True
+        if kind in ("release", "tap"):
+            hand.release()
+            runtime.release(x, y)
+            self._pressing = False
+        if kind == "leave" and not self._pressing:
+            hand.move(1200, 700)
+            runtime.pointer_leave()
+
+    def _states(self, runtime, names):
+        theirs, situation = self._driver.execute_script(_VALUES), runtime._situation
+        for path, node in all_instances(situation.everything):
+            route, owner = [], names.owners["hall"]
+            for n, step in enumerate(path):
+                route.append(owner.nodes[step])
+                component = situation.component_at(path[: n + 1])
+                owner = names.owners[component.id] if component is not None else owner
+            here = "/" + "/".join(route)
+            for axis, value in (node.variant or {}).items() if path else ():
+                said = owner.axes[axis]
+                there = theirs.get(here, {}).get(said.attribute)
+                if there != said.values[value]:
+                    return [f"{here} {said.attribute}: {said.values[value]} here, {there} there"]
+        return []
+
+
+@contextlib.contextmanager
+def playing():
+    """A judge over a Chromium of its own, in which time stands still."""
+    from tests.browser.conftest import started
+    from tests.browser.web.side_by_side import held
+
+    with tempfile.TemporaryDirectory() as room:
+        driver = started(Path(room) / "profile")
+        try:
+            held(driver)
+            yield PageJudge(driver, Path(room))
+        finally:
+            driver.quit()
+
+
+def run(seed, count):
+    """Behaviours from a seed on, each with what differs."""
+    with playing() as judge:
+        for n in range(count):
+            try:
+                told = judge.differences(seed + n)
+            except Exception as problem:  # whatever it is, it is a finding
+                told = told_of(problem)
+            yield n + 1, Failure("pages", seed + n, told[:300], told[:60]) if told else None
