@@ -55,6 +55,12 @@ class BenchView:
         self._frame.tokens.refresh()
         self._frame.tokens.setFocus()
 
+    def show_words(self) -> None:
+        """Puts the bench of words in the middle."""
+        self._set_aside(True)
+        self._frame.bench_stack.setCurrentWidget(self._frame.words)
+        self._frame.words.begin()
+
     def show_team(self) -> None:
         """Puts the bench of the team in the middle."""
         self._set_aside(True)

@@ -118,6 +118,8 @@ class MainWindow(WindowFrame):
         self.status.news_asked.connect(self.team_controller.show_news)
         self.tokens.left.connect(self.view.show_bench)
         self.tokens.visited.connect(self._visit)
+        self.words.left.connect(self.view.show_bench)
+        self.words.visited.connect(self._visit)
         self.start.requested.connect(self.run_action)
         self.start.opened.connect(lambda path: self.files.open(FilePath(path)))
         self.library.new_requested.connect(self.run_action)

@@ -21,6 +21,7 @@ from outgrowth.app.benches.pen import Pen
 from outgrowth.app.benches.start import StartBench
 from outgrowth.app.benches.team import TeamBench
 from outgrowth.app.benches.tokens import TokensBench
+from outgrowth.app.benches.words import WordsBench
 from outgrowth.app.paint import Rasters
 from outgrowth.app.panel_folding import Panel, PanelFolding
 from outgrowth.app.panels.axes import Axes
@@ -81,6 +82,7 @@ class WindowFrame(QMainWindow):
         self.tokens = TokensBench(workspace, theme)
         self.team_bench = TeamBench(theme)
         self.hand_over = HandOverBench(theme)
+        self.words = WordsBench(workspace, theme)
         self.draw_strip = DrawStrip(self.pen, theme)
         self.notice = NoticeStrip()
         self.gathering = GatherBench(workspace, self.rasters, theme)
@@ -107,8 +109,8 @@ class WindowFrame(QMainWindow):
         self.bench_stack = QStackedWidget()
         self.bench_stack.addWidget(self.grid_bench)
         self.bench_stack.addWidget(self.canvas)
-        benches = self.gathering, self.start, self.tokens, self.team_bench, self.hand_over
-        for bench in benches:
+        asides = self.tokens, self.team_bench, self.hand_over, self.words
+        for bench in (self.gathering, self.start, *asides):
             self.bench_stack.addWidget(bench)
         left = QSplitter(Qt.Orientation.Vertical)
         left.addWidget(self.library)
@@ -217,6 +219,7 @@ class WindowFrame(QMainWindow):
             self.tokens,
             self.team_bench,
             self.hand_over,
+            self.words,
             self.code,
         ):
             part.set_theme(theme)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 import msgspec
@@ -11,17 +10,12 @@ from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, fitting, row_of
 from outgrowth.core.document.records import (
-    Aside,
-    Component,
     DesignToken,
     Document,
     Motion,
-    Node,
     Owner,
     Path,
-    Rule,
     TokenKind,
-    walk,
 )
 from outgrowth.core.document.referring import (
     colored,
@@ -32,12 +26,9 @@ from outgrowth.core.document.referring import (
 )
 from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Shadow, Token, Value
+from outgrowth.core.edits.all_values import referring, revalued, stated_values
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.motions import motions_of, with_motions
-from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner
-
-Change = Callable[[str, Value], Value]
-"""What becomes of a value, by the name of its property."""
 
 _PATH = re.compile(r"[^\s.{}$][^.{}]*(\.[^\s.{}$][^.{}]*)*")
 
@@ -98,7 +89,7 @@ def rename_token(document: Document, old: str, new: str) -> Document:
     def follow(path: str) -> str:
         return new if path == old else path
 
-    def called(_: str, value: Value) -> Value:
+    def called(_: Path, __: str, value: Value) -> Value:
         return Token(new) if value == Token(old) else renamed_inside(value, follow)
 
     named = referring(msgspec.structs.replace(removed, tokens=tokens), called)
@@ -119,7 +110,7 @@ def remove_token(document: Document, path: str) -> Document:
             )
     removed = msgspec.structs.replace(document, tokens=document.tokens.delete(path))
 
-    def own(name: str, value: Value) -> Value:
+    def own(_: Path, name: str, value: Value) -> Value:
         if value != meant:
             return _of_its_own(value, path, document)
         # Where it stood it showed the nearest that the property allows: that is what stays.
@@ -158,8 +149,8 @@ def replace_equal(document: Document, path: str) -> Document:
     if token is None or isinstance(token.value, Token):
         raise EditError("Only a token that has a value of its own can stand for equal ones.")
     value = token.value
-    return _revalued(
-        document, lambda name, v: Token(path) if v == value and _accepts(name, token.kind) else v
+    return revalued(
+        document, lambda _, name, v: Token(path) if v == value and _accepts(name, token.kind) else v
     )
 
 
@@ -168,7 +159,7 @@ def equal_values(document: Document, path: str) -> int:
     token = document.tokens.get(path)
     if token is None or isinstance(token.value, Token):
         return 0
-    triples = (triple for owner in document.owners() for triple in _stated_values(owner))
+    triples = (triple for owner in document.owners() for triple in stated_values(owner))
     return sum(v == token.value and _accepts(name, token.kind) for _, name, v in triples)
 
 
@@ -205,7 +196,7 @@ def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
     for owner in document.owners():
         results += [
             TokenUse(owner.id, node, name)
-            for node, name, value in _stated_values(owner)
+            for node, name, value in stated_values(owner)
             if path in token_paths(value)
         ]
         moving = sum(path in token_paths(motion) for motion in motions_of(owner))
@@ -223,14 +214,14 @@ def beyond(document: Document, path: str) -> tuple[TokenUse, ...]:
     return tuple(
         TokenUse(owner.id, node, name)
         for owner in document.owners()
-        for node, name, stated in _stated_values(owner)
+        for node, name, stated in stated_values(owner)
         if stated == meant and not name.startswith(CHOICE) and fitting(name, value) != value
     )
 
 
 def tokens_named(owner: Owner) -> frozenset[str]:
     """The tokens that an owner's values refer to."""
-    values = [value for _, _, value in _stated_values(owner)]
+    values = [value for _, _, value in stated_values(owner)]
     return frozenset(p for value in (*values, *motions_of(owner)) for p in token_paths(value))
 
 
@@ -253,7 +244,7 @@ def remove_mode(document: Document, name: str) -> Document:
     mode_shown = "" if document.mode == name else document.mode
     without = msgspec.structs.replace(document, tokens=tokens, modes=modes, mode=mode_shown)
     # A part that was shown in it is as what is around it.
-    return _revalued(without, lambda prop, v: "" if prop == "mode" and v == name else v)
+    return revalued(without, lambda _, prop, v: "" if prop == "mode" and v == name else v)
 
 
 def show_mode(document: Document, name: str) -> Document:
@@ -271,72 +262,3 @@ def checked_token(kind: TokenKind, value: Value, property_name: str) -> DesignTo
         return DesignToken(kind, row_of(property_name).type.check(value))
     except ValueProblem as problem:
         raise EditError(f"A token cannot be made of this: {problem}") from problem
-
-
-# --- all values of a document ---------------------------------------------------------------
-
-
-def referring(document: Document, change: Change) -> Document:
-    """The document with a change done to all values, those of tokens too."""
-    tokens = document.tokens
-    for path, token in document.tokens.items():
-        modes = {mode: change("", value) for mode, value in token.modes.items()}
-        value = change("", token.value)
-        if value != token.value or modes != dict(token.modes):
-            after = msgspec.structs.replace(token, value=value, modes=Map(modes))
-            tokens = tokens.set(path, after)
-    return _revalued(msgspec.structs.replace(document, tokens=tokens), change)
-
-
-def _revalued(document: Document, change: Change) -> Document:
-    for owner in tuple(document.owners()):
-        after = _owner(owner, change)
-        if after is not owner:
-            document = with_owner(document, after)
-    return document
-
-
-def _owner(owner: Owner, change: Change) -> Owner:
-    root = rebuilt_tree(owner.root, lambda node: _node(node, change))
-    if not isinstance(owner, Component):
-        return owner if root is owner.root else msgspec.structs.replace(owner, root=root)
-    rules = _rules(owner.rules, change)
-    if root is owner.root and rules is owner.rules:
-        return owner
-    return msgspec.structs.replace(owner, root=root, rules=rules)
-
-
-def _node(node: Node, change: Change) -> Node:
-    style = node.style
-    for name, value in node.style.items():
-        after = change(name, value)
-        if after != value:
-            style = style.set(name, after)
-    overrides = _rules(node.overrides, change)
-    aside = tuple(
-        Aside(a.component, _rules(a.own, change), _rules(a.held, change)) for a in node.aside
-    )
-    if style is node.style and overrides is node.overrides and aside == node.aside:
-        return node
-    return msgspec.structs.replace(node, style=style, overrides=overrides, aside=aside)
-
-
-def _rules(rules: tuple[Rule, ...], change: Change) -> tuple[Rule, ...]:
-    after = tuple(_rule(rule, change) for rule in rules)
-    return rules if all(a is b for a, b in zip(after, rules, strict=True)) else after
-
-
-def _rule(rule: Rule, change: Change) -> Rule:
-    value = change(rule.property, rule.value)
-    return rule if value == rule.value else msgspec.structs.replace(rule, value=value)
-
-
-def _stated_values(owner: Owner) -> Iterator[tuple[Path, str, Value]]:
-    for node in walk(owner.root):
-        for name, value in node.style.items():
-            yield (node.id,), name, value
-        for rule in node.overrides:
-            yield (node.id, *rule.node), rule.property, rule.value
-    if isinstance(owner, Component):
-        for rule in owner.rules:
-            yield rule.node, rule.property, rule.value

@@ -47,10 +47,23 @@ _WAIT_S = 30
 
 
 class _Pool(urllib3.PoolManager):
-    """Asks once: being offline is a state, which the next look in some minutes may end."""
+    """Asks once: being offline is a state, which the next look in some minutes may end. What is
+    left of its answers ends with it, also where nobody read them to their end."""
 
     def __init__(self, **settings: Any) -> None:
         super().__init__(**{**settings, "retries": urllib3.Retry(0, redirect=3)})
+        self._answers: list[urllib3.BaseHTTPResponse] = []
+
+    def urlopen(self, *asked: Any, **settings: Any) -> urllib3.BaseHTTPResponse:
+        answer = super().urlopen(*asked, **settings)
+        self._answers.append(answer)
+        return answer
+
+    def clear(self) -> None:
+        for answer in self._answers:
+            answer.close()
+        self._answers.clear()
+        super().clear()
 
 
 class RemoteStore:
@@ -98,8 +111,7 @@ class RemoteStore:
 
     def refresh(self, progress: Progress) -> str:
         progress("Asking the library …")
-        with _in_words(self._address):
-            client, path = self._client()
+        with _in_words(self._address), self._client() as (client, path):
 
             def determine_wants(
                 refs: Mapping[Ref, ObjectID], depth: int | None = None
@@ -141,13 +153,13 @@ class RemoteStore:
                 refused = refs.get(branch, ObjectID(b"")).decode() != parent
                 return {} if refused else {branch: new}
 
-            client, path = self._client()
-            result = client.send_pack(
-                path.encode(),
-                moved,
-                self._repo.generate_pack_data,  # type: ignore[arg-type]  # as the client's own
-                progress=lambda _: None,
-            )
+            with self._client() as (client, path):
+                result = client.send_pack(
+                    path.encode(),
+                    moved,
+                    self._repo.generate_pack_data,  # type: ignore[arg-type]  # as the client's own
+                    progress=lambda _: None,
+                )
             problem = (result.ref_status or {}).get(branch)
             if refused or (problem and _is_overtaken(problem)):
                 return None
@@ -159,7 +171,9 @@ class RemoteStore:
             self._repo.refs[branch] = new
             return new.decode()
 
-    def _client(self) -> tuple[GitClient, str]:
+    @contextlib.contextmanager
+    def _client(self) -> Iterator[tuple[GitClient, str]]:
+        """What talks to the server, and the path there; it lets go of it however that ends."""
         config = StackedConfig.default()
         pool = None
         if self._address.startswith(("https://", "http://")):
@@ -169,13 +183,17 @@ class RemoteStore:
                 timeout=_WAIT_S,
                 auth_callback=_credentials,
             )
-        return get_transport_and_path(
-            self._address,
-            config=config,
-            pool_manager=pool,  # type: ignore[arg-type]  # the callback's manager is one
-            ssh_command=_ssh_command(config),
-            quiet=True,
-        )
+        try:
+            yield get_transport_and_path(
+                self._address,
+                config=config,
+                pool_manager=pool,  # type: ignore[arg-type]  # the callback's manager is one
+                ssh_command=_ssh_command(config),
+                quiet=True,
+            )
+        finally:
+            if pool is not None:
+                pool.clear()
 
 
 def _ssh_command(config: StackedConfig) -> str | None:

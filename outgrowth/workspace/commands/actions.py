@@ -200,6 +200,13 @@ def _new(workspace: Workspace, hands: Hands) -> list[Action]:
             on_bench,
         ),
         Action("tokens", "Tokens", "New", hands.view.show_tokens, shortcut="F10"),
+        Action(
+            "replace-words",
+            "Find and replace words",
+            "Edit",
+            hands.view.show_words,
+            shortcut="Ctrl+H",
+        ),
     ]
 
 

@@ -47,7 +47,7 @@ def choices(workspace: Workspace, name: str) -> list[tuple[str, Act]]:
     others = sorted(p for p, t in workspace.document.tokens.items() if t.kind == kind)
     paths = fitting or (others if kind != "color" else [])
     commands += [
-        (f"refer_to {path}", partial(refer_to, workspace, name, path)) for path in paths[:_MOST]
+        (f"refer to {path}", partial(refer_to, workspace, name, path)) for path in paths[:_MOST]
     ]
     groups = composed_for(workspace.document, name)[:_MOST]
     commands += [

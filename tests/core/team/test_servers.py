@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+import gc
 import os
 import shutil
 import signal
@@ -146,6 +147,7 @@ def web(root):
         server.shutdown()
         server.server_close()
         thread.join()
+    gc.collect()  # what was left open is told of here, not in some other test
 
 
 def whole_round(address, demo, tmp_path):

@@ -1,0 +1,94 @@
+"""All values of a document: seen one after the other, or each made another."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import (
+    Aside,
+    Component,
+    Document,
+    Node,
+    Owner,
+    Path,
+    Rule,
+    walk,
+)
+from outgrowth.core.document.values import Value
+from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner
+
+Change = Callable[[Path, str, Value], Value]
+"""What becomes of a value, by its node and the name of its property; a token's has neither."""
+
+
+def stated_values(owner: Owner) -> Iterator[tuple[Path, str, Value]]:
+    """All values that an owner's nodes and rules state: of which node, of which property."""
+    for node in walk(owner.root):
+        for name, value in node.style.items():
+            yield (node.id,), name, value
+        for rule in node.overrides:
+            yield (node.id, *rule.node), rule.property, rule.value
+    if isinstance(owner, Component):
+        for rule in owner.rules:
+            yield rule.node, rule.property, rule.value
+
+
+def referring(document: Document, change: Change) -> Document:
+    """The document with a change done to all values, those of tokens too."""
+    tokens = document.tokens
+    for path, token in document.tokens.items():
+        modes = {mode: change((), "", value) for mode, value in token.modes.items()}
+        value = change((), "", token.value)
+        if value != token.value or modes != dict(token.modes):
+            after = msgspec.structs.replace(token, value=value, modes=Map(modes))
+            tokens = tokens.set(path, after)
+    return revalued(msgspec.structs.replace(document, tokens=tokens), change)
+
+
+def revalued(document: Document, change: Change) -> Document:
+    """The document with a change done to all values of its owners."""
+    for owner in tuple(document.owners()):
+        after = revalued_owner(owner, change)
+        if after is not owner:
+            document = with_owner(document, after)
+    return document
+
+
+def revalued_owner(owner: Owner, change: Change) -> Owner:
+    """The same of one owner; the very same where nothing changes."""
+    root = rebuilt_tree(owner.root, lambda node: _node(node, change))
+    if not isinstance(owner, Component):
+        return owner if root is owner.root else msgspec.structs.replace(owner, root=root)
+    rules = _rules(owner.rules, change)
+    if root is owner.root and rules is owner.rules:
+        return owner
+    return msgspec.structs.replace(owner, root=root, rules=rules)
+
+
+def _node(node: Node, change: Change) -> Node:
+    style = node.style
+    for name, value in node.style.items():
+        after = change((node.id,), name, value)
+        if after != value:
+            style = style.set(name, after)
+    overrides = _rules(node.overrides, change, (node.id,))
+    aside = tuple(
+        Aside(a.component, _rules(a.own, change, (node.id,)), _rules(a.held, change))
+        for a in node.aside
+    )
+    if style is node.style and overrides is node.overrides and aside == node.aside:
+        return node
+    return msgspec.structs.replace(node, style=style, overrides=overrides, aside=aside)
+
+
+def _rules(rules: tuple[Rule, ...], change: Change, inside: Path = ()) -> tuple[Rule, ...]:
+    after = tuple(_rule(rule, change, inside) for rule in rules)
+    return rules if all(a is b for a, b in zip(after, rules, strict=True)) else after
+
+
+def _rule(rule: Rule, change: Change, inside: Path) -> Rule:
+    value = change((*inside, *rule.node), rule.property, rule.value)
+    return rule if value == rule.value else msgspec.structs.replace(rule, value=value)
