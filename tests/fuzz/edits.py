@@ -538,6 +538,14 @@ def _offer_none(w: World, d: Document):
     return axes.offer_none(d, owner, w.reach(owner))
 
 
+def _advise(w: World, d: Document):
+    owner = w.owner_id(True)
+    if w.rng.random() < 0.4:
+        return components.describe(d, owner, values.word(w.rng))
+    lists = [[values.word(w.rng) for _ in range(w.rng.randint(0, 3))] for _ in range(2)]
+    return components.advise(d, owner, *lists)
+
+
 def _lay(w: World, d: Document):
     owner = w.owner_id(True)
     return components.lay_axis(
@@ -770,6 +778,7 @@ EDITS: list[tuple[str, Callable[[World, Document], Document | None]]] = [
     ("offered", _offered),
     ("offer none", _offer_none),
     ("lay", _lay),
+    ("advise", _advise),
     *[("add property", _add_property)] * 2,
     *[("open property", _open_property)] * 2,
     ("rename property", _of_property(lambda w, d, o, p: properties.rename_property(d, o, p, values.word(w.rng)))),

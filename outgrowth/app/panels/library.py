@@ -33,6 +33,7 @@ from outgrowth.app.panels.library_delegate import ENTRY, LibraryDelegate
 from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
+from outgrowth.core.document.sentences import guidance
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     instance_commands,
@@ -111,11 +112,18 @@ class LibraryModel(QAbstractListModel):
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.AccessibleTextRole):
             return entry.name
         if role == Qt.ItemDataRole.ToolTipRole:
-            return entry.note or None
+            return entry.note or self._guidance(entry) or None
         if role == Qt.ItemDataRole.EditRole:
             owner = self._workspace.document.owner(entry.owner)
             return owner.name if owner is not None else entry.name
         return entry if role == ENTRY else None
+
+    def _guidance(self, entry: LibraryRow) -> str:
+        """What a component is for, and how to use it; of this file or a library's."""
+        state = self._team.state(entry.library) if entry.library else None
+        document = state.document if state is not None else self._workspace.document
+        component = document.components.get(entry.owner)
+        return "\n".join(guidance(component)) if component is not None else ""
 
     def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
         """Renames; a name with `/` in it says the folder."""

@@ -1,5 +1,5 @@
-"""Where the component on the bench is used: screens and components, with how often, each a
-way there."""
+"""What the component on the bench is for, how it is used, and where: screens and components,
+with how often, each a way there."""
 
 from __future__ import annotations
 
@@ -9,13 +9,17 @@ from itertools import groupby
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
+from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import Sheet, line, muted
 from outgrowth.core.document.records import Component, find
 from outgrowth.core.document.uses import Use, uses
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import library_commands
+from outgrowth.workspace.commands.library_commands import Advice
 
 # Places of one owner before the rest is counted.
 _MOST = 12
+_FIRST: dict[Advice, str] = {"dos": "how to use it", "donts": "what to keep from"}
 
 
 class Uses(Sheet):
@@ -29,6 +33,7 @@ class Uses(Sheet):
     def about(self, component: Component | None) -> object:
         """What decides the lines: they are made anew when this is another."""
         document = self._workspace.document
+        # What is said of it is part of it, so that its own words are followed too.
         return component and (component.id, id(document.components), id(document.screens))
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
@@ -36,6 +41,8 @@ class Uses(Sheet):
         if component is None:
             layout.addWidget(muted("A screen is not used by anything; open a component."))
             return
+        self._guidance(layout, component)
+        layout.addWidget(_title("Where it is used"))
         result = uses(self._workspace.document, component.id)
         if not result:
             layout.addWidget(
@@ -43,6 +50,29 @@ class Uses(Sheet):
             )
         for owner_id, group in groupby(result, lambda use: use.owner):
             self._owner(layout, owner_id, list(group))
+
+    def _guidance(self, layout: QVBoxLayout, component: Component) -> None:
+        layout.addWidget(_title("What it is for"))
+        about = WordsField("What it is for")
+        about.show_value(component.description)
+        about.setPlaceholderText("a sentence for those who will use it")
+        about.edited.connect(partial(library_commands.describe, self._workspace, component.id))
+        layout.addWidget(about)
+        self._advice(layout, component, "dos", "Do")
+        self._advice(layout, component, "donts", "Don't")
+
+    def _advice(self, layout: QVBoxLayout, component: Component, kind: Advice, title: str) -> None:
+        """A field for each sentence, and an empty one for another."""
+        layout.addWidget(_title(title))
+        sentences = component.dos if kind == "dos" else component.donts
+        for at, sentence in enumerate((*sentences, "")):
+            field = WordsField(f"{title}, {at + 1}")
+            field.show_value(sentence)
+            field.setPlaceholderText("one more" if sentences else _FIRST[kind])
+            field.edited.connect(
+                partial(library_commands.advise, self._workspace, component.id, kind, at)
+            )
+            layout.addWidget(field)
 
     def _owner(self, layout: QVBoxLayout, owner_id: str, group: list[Use]) -> None:
         document = self._workspace.document
@@ -60,3 +90,10 @@ class Uses(Sheet):
             layout.addWidget(line(name, ("go there", command)))
         if len(group) > _MOST:
             layout.addWidget(muted(f"and {len(group) - _MOST} more"))
+
+
+def _title(text: str) -> QLabel:
+    label = QLabel(text)
+    label.setProperty("tone", "muted")
+    label.setContentsMargins(0, 8, 0, 2)
+    return label

@@ -190,7 +190,8 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
     `not_offered` are patterns: a variant that agrees with all pairs of one is not offered.
     `columns` and `chips` are the axes that its grid lays along the columns, and those of
     which it shows one value at a time; the others lie along the rows. `columns` None is the
-    usual arrangement.
+    usual arrangement. `description` says what it is for, `dos` and `donts` how to use it and
+    how not to, a sentence each.
     """
 
     id: str
@@ -206,6 +207,8 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
     chips: tuple[str, ...] = ()
     behaviour: Behaviour = STILL
     extras: Extras = NO_EXTRAS
+    dos: tuple[str, ...] = ()
+    donts: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         _named(self)
@@ -221,6 +224,8 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
         _set(self, "not_offered", tuple(checked_conditions(p) for p in self.not_offered))
         _set(self, "description", checked_text(self.description))
         _set(self, "chips", checked_path(self.chips))
+        _set(self, "dos", tuple(checked_text(line) for line in self.dos))
+        _set(self, "donts", tuple(checked_text(line) for line in self.donts))
         if self.columns is not None:
             _set(self, "columns", checked_path(self.columns))
 

@@ -123,6 +123,13 @@ def seconds(ms: float) -> str:
     return f"{ms / 1000:g} s" if ms >= 1000 else f"{ms:g} ms"
 
 
+def guidance(component: Component) -> list[str]:
+    """What a component is for, and how to use it and how not to: a sentence each."""
+    lines = [component.description] if component.description else []
+    lines += [f"Do: {line}" for line in component.dos]
+    return lines + [f"Don't: {line}" for line in component.donts]
+
+
 def node_named(document: Document, owner: Owner, path: Path) -> str:
     """What the node at a path from an owner is called, and in what it lies; “it” for the
     owner's root."""

@@ -106,6 +106,8 @@ def _component(under: _Under, component_id: str) -> Component:
         cast(tuple[str, ...], values[("chips",)]),
         _behaviour(under),
         under.extras(),
+        cast(tuple[str, ...], values[("dos",)]),
+        cast(tuple[str, ...], values[("donts",)]),
     )
 
 

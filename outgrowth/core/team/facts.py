@@ -113,7 +113,7 @@ class _Taking:
             self._component(owner)
 
     def _component(self, component: Component) -> None:
-        for name in ("motion", "description", "columns", "chips"):
+        for name in ("motion", "description", "dos", "donts", "columns", "chips"):
             self._state(name, value=getattr(component, name))
         self._rules(component.rules, "rule")
         self._orders[(*self._key, "axis")] = tuple(axis.id for axis in component.axes)

@@ -16,7 +16,7 @@ Members = Sequence[object]
 
 
 class Woven(NamedTuple):
-    """One order of all members, and those that the sides moved to different places."""
+    """One order of all members, and those that the sides put to different places."""
 
     order: tuple[object, ...]
     disagreed: tuple[object, ...] = ()
@@ -65,6 +65,7 @@ def woven(base: Members, ours: Members, theirs: Members, members: Set[object], s
     for gap in range(len(unmoved) + 1):
         mine, theirs_list = placed.get(gap, ([], []))
         lists = _sorted_by(mine, numbers[0]), _sorted_by(theirs_list, numbers[1])
+        disagreed += _crossed(*lists)
         order += _beside(lists, spans, side)
         order += unmoved[gap : gap + 1]
     return Woven(tuple(order), tuple(disagreed))
@@ -140,14 +141,25 @@ def _spans(base: Members, order: Members) -> _Spans:
     return spans
 
 
+def _shared(mine: list[object], theirs: list[object]) -> tuple[list[object], list[object]]:
+    """What both lists have, in the order of each."""
+    in_mine, in_theirs = set(mine), set(theirs)
+    return [m for m in mine if m in in_theirs], [m for m in theirs if m in in_mine]
+
+
+def _crossed(mine: list[object], theirs: list[object]) -> list[object]:
+    """What both sides put into one gap, in another order each."""
+    both = zip(*_shared(mine, theirs), strict=True)
+    return [member for member, other in both if member != other]
+
+
 def _beside(
     lists: tuple[list[object], list[object]], spans: list[_Spans], side: Side
 ) -> list[object]:
     """Two lists in one gap: what both have stands once, and neither list is torn apart."""
     mine, theirs_list = lists
-    in_mine, in_theirs = set(mine), set(theirs_list)
-    shared_members = [member for member in mine if member in in_theirs]
-    if shared_members != [member for member in theirs_list if member in in_mine]:
+    shared_members, as_theirs = _shared(mine, theirs_list)
+    if shared_members != as_theirs:
         first, second = (mine, theirs_list) if side == "ours" else (theirs_list, mine)
         in_first = set(first)
         return [*first, *(member for member in second if member not in in_first)]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from outgrowth.core.document.records import (
     Document,
 )
@@ -10,6 +12,8 @@ from outgrowth.core.edits.tree import components, owners
 from outgrowth.core.edits.tree.owners import Device
 from outgrowth.workspace.commands.selection_commands import fresh_id, short
 from outgrowth.workspace.workspace import Workspace
+
+Advice = Literal["dos", "donts"]
 
 
 def in_folder(name: str, folder: str) -> str:
@@ -31,6 +35,26 @@ def rename_folder(workspace: Workspace, old: str, new: str) -> None:
         return document
 
     workspace.edit(f"rename the folder {old}", change)
+
+
+def describe(workspace: Workspace, component_id: str, text: str) -> None:
+    """Says what a component is for."""
+    workspace.edit(
+        "say what it is for", lambda document: components.describe(document, component_id, text)
+    )
+
+
+def advise(workspace: Workspace, component_id: str, kind: Advice, at: int, text: str) -> None:
+    """Changes one sentence of how a component is used; one behind the last adds one, and one
+    without words goes away."""
+
+    def change(document: Document) -> Document:
+        component = components.component_of(document, component_id)
+        lists = {"dos": list(component.dos), "donts": list(component.donts)}
+        lists[kind][at : at + 1] = [text]
+        return components.advise(document, component_id, lists["dos"], lists["donts"])
+
+    workspace.edit("say how it is used", change)
 
 
 def new_component(workspace: Workspace, name: str = "Part") -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 import msgspec
 
 from outgrowth.core.document.records import (
@@ -56,6 +58,24 @@ def rename_owner(document: Document, owner_id: str, name: str) -> Document:
         raise EditError("A component or screen needs a name.")
     owner = owner_of(document, owner_id)
     return with_owner(document, msgspec.structs.replace(owner, name=new_name))
+
+
+def describe(document: Document, component_id: str, description: str) -> Document:
+    """The document with a component that says what it is for."""
+    component = component_of(document, component_id)
+    changed = msgspec.structs.replace(component, description=description.strip())
+    return document if changed == component else with_owner(document, changed)
+
+
+def advise(
+    document: Document, component_id: str, dos: Iterable[str], donts: Iterable[str]
+) -> Document:
+    """The document with a component that says how to use it and how not to; sentences without
+    words are left out."""
+    component = component_of(document, component_id)
+    lists = [tuple(s.strip() for s in lines if s.strip()) for lines in (dos, donts)]
+    changed = msgspec.structs.replace(component, dos=lists[0], donts=lists[1])
+    return document if changed == component else with_owner(document, changed)
 
 
 def add_axis(document: Document, component_id: str, axis: Axis) -> Document:

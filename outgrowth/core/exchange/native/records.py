@@ -426,6 +426,8 @@ _COMPONENT = _Owners(
     field("not-offered", Many(CONDITIONS), ()),
     field("motion", Maybe(MOTION), None),
     field("description", TEXT, ""),
+    field("dos", TEXTS, ()),
+    field("donts", TEXTS, ()),
     field("columns", Maybe(TEXTS), None),
     field("chips", TEXTS, ()),
     field("behaviour", _As({})),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
+from outgrowth.core.document.sentences import guidance
 from outgrowth.core.document.types import Json
 from outgrowth.core.exchange.web.definition import DefinitionMaker
 from outgrowth.core.exchange.web.evaluate import Evaluator
@@ -99,7 +100,7 @@ class WebCode:
         names = self.names.owners[component.id]
         css = sheet_text(rules)
         body = definition_text(names, definition, template, css)
-        text = module(names, body, templates.imports, component.description)
+        text = module(names, body, templates.imports, guidance(component))
         events = events_of(definition)
         problems = sheet.problems
         types = declarations(names, events)

@@ -9,6 +9,7 @@ import json
 from collections.abc import Iterable
 
 from outgrowth.core.document.records import Component, walk
+from outgrowth.core.document.sentences import guidance
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.values import plain
 from outgrowth.core.exchange.web.bundle import Code
@@ -78,7 +79,7 @@ def _declaration(component: Component, names: OwnerNames, code: Code) -> dict[st
         "name": names.class_name,
         "tagName": names.element,
         "superclass": {"name": "HTMLElement"},
-        "description": component.description or component.name,
+        "description": "\n".join(guidance(component)) or component.name,
         "attributes": attributes,  # type: ignore[dict-item]  # all JSON
         "members": members,  # type: ignore[dict-item]  # all JSON
         "events": events,

@@ -70,9 +70,9 @@ def definition_text(
     return "\n".join([f'define("{names.element}", {{', *parts, "})"])
 
 
-def module(names: OwnerNames, body: str, imports: Iterable[str], description: str) -> str:
-    """The module of a component."""
-    lines = [f"/* {line} */" for line in [_comment(description)] if line]
+def module(names: OwnerNames, body: str, imports: Iterable[str], guidance: Iterable[str]) -> str:
+    """The module of a component, headed by what it is for and how to use it."""
+    lines = [f"/* {line} */" for line in map(_comment, guidance) if line]
     lines.append('import { define } from "../runtime.js";')
     lines += [f'import "./{element}.js";' for element in imports]
     return "\n".join([*lines, "", f"export const {names.class_name} = {body};", ""])

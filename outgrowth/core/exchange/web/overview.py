@@ -87,7 +87,7 @@ def _use(names: Names, components: list[tuple[Component, Code]]) -> str:
 def _section(document: Document, names: Names, component: Component, code: Code) -> str:
     own = names.owners[component.id]
     count = sum(1 for v in variants(component) if offered(component, v))
-    about = f"<p>{escape(component.description)}</p>" if component.description else ""
+    about = _guidance(component)
     return f"""<section id="{own.element}" class="element">
 <h2>{escape(component.name)} <code>&lt;{own.element}&gt;</code></h2>
 {about}
@@ -100,6 +100,15 @@ def _section(document: Document, names: Names, component: Component, code: Code)
 {_parts(component, own)}
 <details><summary>The code</summary><pre><code>{escape(code.javascript)}</code></pre></details>
 </section>"""
+
+
+def _guidance(component: Component) -> str:
+    about = f"<p>{escape(component.description)}</p>" if component.description else ""
+    for title, lines in (("Do", component.dos), ("Don't", component.donts)):
+        if lines:
+            items = "".join(f"<li>{escape(line)}</li>" for line in lines)
+            about += f"<h3>{title}</h3><ul>{items}</ul>"
+    return about
 
 
 def _controls(own: OwnerNames) -> str:
