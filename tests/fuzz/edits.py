@@ -625,10 +625,15 @@ def _paste_look(w: World, d: Document):
         return None
     place = w.place()
     found = inspect(d, place)
-    look = clipping.look_of(w.clip)
-    kind = found.node.kind if found else "box"
-    fits = {n: v for n, v in look.items() if kind in values.row_of(n).kinds}
-    return styles.set_properties(d, place, fits, w.reach(place.owner)) if fits else None
+    look = clipping.look_of(w.clip, d.tokens)
+    if found is None:
+        return None
+    reach = w.reach(place.owner)
+    after = styles.set_properties(d, place, clipping.differing(found, look), reach)
+    shown = inspect(after, place)
+    if shown is not None and not reach:
+        assert not clipping.differing(shown, look), "it looks as what was copied"
+    return after
 
 
 def _cue(w: World, d: Document):

@@ -5,6 +5,7 @@ and about."""
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import partial
 
 from PyQt6.QtCore import QMimeData, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -25,10 +26,10 @@ from outgrowth.app.benches.pen import Pen
 from outgrowth.app.clipboard import files_of
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.records import Node, Path
+from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.geometry import Rect
-from outgrowth.core.geometry.snapping import Guide
+from outgrowth.core.geometry.snapping import Guide, distances
 from outgrowth.core.layout.rectangles import locate_some
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.ladder import inspect
@@ -49,6 +50,10 @@ CUE_MIME = "application/x-outgrowth-cue"
 """What a drag from the Library carries: a component's id."""
 
 _STEP, _LEAP = 1.0, 8.0
+# Px by which dimension lines stand off.
+_BESIDE = 12.0
+# Selected parts of which the distances are shown: more of them would hide the parts.
+_MEASURED = 30
 # Share of an instance's sides at which a dropped component goes beside it, not in its place.
 _RIM = 0.22
 ARROWS = {
@@ -196,10 +201,9 @@ class Bench(QWidget):
         """Shows what is being drawn or caught, in the widget; None for nothing."""
         self.gestures.show_frame_of(frame)
 
-    def within(self, frame: QRectF) -> tuple[Path, ...]:
-        """Children of the outermost box that a frame touches."""
-        owner = self._workspace.owner
-        paths = [(child.id,) for child in owner.root.children] if owner is not None else []
+    def within(self, frame: QRectF, box: Node) -> tuple[Path, ...]:
+        """Children of a box of the owner's own tree that a frame touches."""
+        paths = [(child.id,) for child in box.children]
         rects = self.rects_of_paths(paths)
         return tuple(path for path in paths if path in rects and rects[path].intersects(frame))
 
@@ -240,6 +244,19 @@ class Bench(QWidget):
             ends = self.mapped(Rect(guide.x1, guide.y1, 0.0, 0.0)).topLeft()
             to = self.mapped(Rect(guide.x2, guide.y2, 0.0, 0.0)).topLeft()
             marks.guided(painter, ends, to, guide.distance, theme)
+        if 1 < len(paths) <= _MEASURED and not self.gestures.busy:
+            self._draw_distances(painter, [rects[path] for path in paths if path in rects])
+
+    def _draw_distances(self, painter: QPainter, rects: list[QRectF]) -> None:
+        """How far apart selected neighbours stand: beside them, to hide nothing of them."""
+        shown = [Rect(r.x(), r.y(), r.width(), r.height()) for r in rects]
+        top = min((r.y for r in shown), default=0.0) - _BESIDE
+        right = max((r.right for r in shown), default=0.0) + _BESIDE
+        for x1, y1, x2, y2, distance in distances(shown):
+            ends = QPointF(x1, top), QPointF(x2, top)
+            if x1 == x2:
+                ends = QPointF(right, y1), QPointF(right, y2)
+            marks.guided(painter, *ends, round(distance / self.zoom, 1), self._theme)
 
     # --- gestures ---------------------------------------------------------------------------
 
@@ -273,8 +290,21 @@ class Bench(QWidget):
         node = selection_commands.own_part(self._workspace)
         if node is not None:
             self.gestures.begin(moving(self._workspace, self, node, point))
+        elif self._workspace.owner is not None:
+            root = self._workspace.owner.root
+            self.gestures.begin(catching(self._workspace, self, root, point))
+
+    def begin_adding(self, point: QPointF, under: Path) -> None:
+        """A click adds what is under the pointer to the selection, or takes it out; a drag adds
+        what it frames in the innermost box there."""
+        owner = self._workspace.owner
+        line = lineage(owner.root, under[0] if under else owner.root.id) if owner else []
+        boxes = [node for node in line if node.kind == "box"]
+        toggle = partial(self._workspace.toggle, under[: self.depth()])
+        if boxes:
+            self.gestures.begin(catching(self._workspace, self, boxes[-1], point, toggle))
         else:
-            self.gestures.begin(catching(self._workspace, self, point))
+            toggle()
 
     # --- keys -------------------------------------------------------------------------------
 

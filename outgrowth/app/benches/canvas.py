@@ -14,7 +14,7 @@ from outgrowth.app.benches.pen import Pen
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.backing import Backing, Shot
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.records import Path
+from outgrowth.core.document.records import Node, Path
 from outgrowth.core.geometry import Rect
 from outgrowth.core.motion.view import View
 from outgrowth.core.paint import Fragment, draw
@@ -220,17 +220,23 @@ class Canvas(Bench):
             self._workspace.select(under)
             return
         if under is not None and marks.adding(event):
-            self._workspace.toggle(under[: self.depth()])
+            self.begin_adding(point, under)
             return
-        part = selection_commands.own_part(self._workspace)
-        rect = self.rect_of_path((part.id,)) if part is not None else None
-        if part is not None and rect is not None and rect.contains(point):
+        part = self._selected_at(point)
+        if part is not None:
             # What is selected is what is moved; a click picks what lies under the pointer.
             pick = partial(self._pick, under)
             self.gestures.begin(moving(self._workspace, self, part, point, pick))
             return
         self._pick(under)
         self.begin_moving(point)
+
+    def _selected_at(self, point: QPointF) -> Node | None:
+        """The selected part of the screen's own tree that lies at a point."""
+        parts = selection_commands.own_parts(self._workspace)
+        rects = self.rects_of_paths([(part.id,) for part in parts])
+        at = [part for part in parts if (rect := rects.get((part.id,))) and rect.contains(point)]
+        return at[-1] if at else None
 
     def pick_deepest(self) -> None:
         """Selects the innermost part under the pointer."""

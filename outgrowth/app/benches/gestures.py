@@ -11,14 +11,18 @@ from immutables import Map
 from PyQt6.QtCore import QPointF, QRectF
 
 from outgrowth.app.benches.handles import Handle
-from outgrowth.core.document.records import Document, Node, Path
+from outgrowth.core.document.records import Document, Node, Path, find
 from outgrowth.core.edits.style import places
-from outgrowth.core.edits.tree import nodes
 from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.core.geometry.snapping import Guide, snapped
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands import create_commands, selection_commands, style_commands
+from outgrowth.workspace.commands import (
+    arrange_commands,
+    create_commands,
+    selection_commands,
+    style_commands,
+)
 from outgrowth.workspace.views.landing import Landing, SnapContext
 
 Gesture = Generator[None, QPointF | None, None]
@@ -53,7 +57,7 @@ class Surface(Protocol):
     def show_frame_of(self, frame: QRectF | None) -> None:
         """Shows what is being drawn or caught, in the widget."""
 
-    def within(self, frame: QRectF) -> tuple[Path, ...]:
+    def within(self, frame: QRectF, box: Node) -> tuple[Path, ...]:
         """The parts that a frame catches."""
 
     def edit_words(self) -> None: ...
@@ -142,18 +146,29 @@ def drawing(
         surface.show_hint("")
 
 
-def catching(workspace: Workspace, surface: Surface, start: QPointF) -> Gesture:
-    """Draws a frame; the parts that it touches are selected meanwhile."""
+def catching(
+    workspace: Workspace,
+    surface: Surface,
+    box: Node,
+    start: QPointF,
+    click: Callable[[], object] | None = None,
+) -> Gesture:
+    """Draws a frame; the parts in a box that it touches are selected meanwhile. With a `click`,
+    which is done if the pointer stays where it was, they are added to what is selected."""
     before = workspace.selection.paths
+    kept = () if click is None else tuple(path for path in before if path)
     finished = False
     try:
         point = yield
         while point is not None and (point - start).manhattanLength() < _STILL:
             point = yield
+        if point is None and click is not None:
+            click()
         while point is not None:
             frame = QRectF(start, point).normalized()
             surface.show_frame_of(frame)
-            workspace.select_all(surface.within(frame))
+            caught = surface.within(frame, box)
+            workspace.select_all(tuple(dict.fromkeys((*kept, *caught))))
             point = yield
         finished = True
     finally:
@@ -220,17 +235,22 @@ def _position_text(context: SnapContext | None, by: tuple[float, float]) -> str:
 
 
 def _reordering(workspace: Workspace, surface: Surface, node: Node, point: QPointF) -> Gesture:
+    """Moves a part, or all that are selected with it, to where they would land."""
+    chosen = selection_commands.own_parts(workspace)
+    parts = chosen if node in chosen else [node]
     landing = surface.landing_at(point, node)
     pointer: QPointF | None = point
     while pointer is not None:
         landing = surface.landing_at(pointer, node)
+        surface.show_hint(f"{len(parts)} parts" if len(parts) > 1 else "")
         pointer = yield
-    if landing is None:
+    owner = workspace.owner
+    box = find(owner.root, landing.parent) if owner is not None and landing is not None else None
+    if box is None or landing is None:
         return
-    owner = workspace.selection.owner
-    target = landing
-
-    def change(document: Document) -> Document:
-        return nodes.move_node(document, owner, node.id, target.parent, target.before)
-
-    workspace.edit(f"move {node.name}", change)
+    # The landing is among those that stay beside the part under the pointer.
+    beside = [child.id for child in box.children if child is not node]
+    following = beside[landing.before :]
+    ids = [child.id for child in box.children]
+    index = ids.index(following[0]) if following else len(ids)
+    arrange_commands.move_parts(workspace, [part.id for part in parts], box.id, index)

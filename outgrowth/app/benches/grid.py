@@ -330,7 +330,7 @@ class VariantGrid(Bench):
                 self._workspace.select(under, variant)
                 return
             if marks.adding(event) and variant == self._workspace.selection.variant:
-                self._workspace.toggle(under[: self.depth()])
+                self.begin_adding(point, under)
                 return
             self._pick(variant, under)
             self.begin_moving(point)

@@ -9,13 +9,13 @@ as it does within one.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Container, Iterable
+from collections.abc import Callable, Container, Iterable, Mapping
 
 import msgspec
 from immutables import Map
 
 from outgrowth.core.document.extent import filling
-from outgrowth.core.document.properties import fitting, rows_of
+from outgrowth.core.document.properties import fitting, row_of, rows_of
 from outgrowth.core.document.records import (
     Component,
     DesignToken,
@@ -29,7 +29,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.sharing import ALONE, Sharing
 from outgrowth.core.document.uses import assets_in_use, holds_directly, may_hold
-from outgrowth.core.document.values import FromProperty, Value
+from outgrowth.core.document.values import FromProperty, Token, Value
 from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.edits.carried_cues import behaviour_of, with_behaviour
 from outgrowth.core.edits.errors import EditError
@@ -40,6 +40,7 @@ from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.edits.tree.owners import free_name
 from outgrowth.core.edits.tree.trees import owner_of, rebuilt_tree, with_owner, without_unseen
 from outgrowth.core.edits.variants.axes import fixed_at
+from outgrowth.core.resolve.ladder import Inspection, Place, inspect
 
 NewId = Callable[[str], str]
 """Gives an id for a node of some kind."""
@@ -282,15 +283,33 @@ def _with_rules(
 _LOOK = rows_of("look", "text")
 
 
-def look_of(clip: Document) -> dict[str, Value]:
-    """How the first part of a clipping looks: what pasting its look elsewhere sets."""
+def look_of(clip: Document, tokens: Container[str]) -> dict[str, Value]:
+    """How the first part of a clipping looks: what pasting its look elsewhere sets. It takes
+    all that is seen, whether the part says it itself, its component does, or nobody; what
+    comes from one of these tokens goes on to come from it."""
     source = source_of(clip)
-    if isinstance(source, Component):
-        source = _plain(source)
     if not source.root.children:
         raise EditError("There is nothing whose look could be pasted.")
-    first = source.root.children[0]
-    return {name: value for name, value in first.style.items() if name in _LOOK}
+    variant = default_variant(source) if isinstance(source, Component) else Map()
+    found = inspect(clip, Place(source.id, (source.root.children[0].id,), variant))
+    if found is None:
+        raise EditError("There is nothing whose look could be pasted.")
+    return {name: _said(found, name, tokens) for name in sorted(_LOOK) if found.has(name)}
+
+
+def differing(found: Inspection, look: Mapping[str, Value]) -> dict[str, Value]:
+    """Of a look, what means something for a part and is not so there already."""
+    named = {v.path for v in look.values() if isinstance(v, Token)}
+    return {n: v for n, v in look.items() if found.has(n) and _said(found, n, named) != v}
+
+
+def _said(found: Inspection, name: str, tokens: Container[str]) -> Value:
+    """What decides a property: one of these tokens, or the value that all that is said comes to."""
+    last = [rung.value for rung in found.ladder(name) if rung.wins][-1]
+    if isinstance(last, Token) and last.path in tokens:
+        return last
+    value = found.value(name)
+    return row_of(name).default if value is None else value
 
 
 def bring_component(

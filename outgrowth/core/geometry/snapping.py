@@ -3,7 +3,7 @@ places at equal distances between them. Numbers in, numbers out; both axes alike
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Sequence
 from itertools import pairwise
 from typing import NamedTuple
 
@@ -56,6 +56,22 @@ def snapped(rect: Rect, others: Iterable[Rect], room: Rect, within: float) -> Sn
     if down is not None:
         guides += [_turned(guide) for guide in _guides(_flipped(moved), down)]
     return Snapped(dx, dy, tuple(guides))
+
+
+def distances(rects: Sequence[Rect]) -> list[Guide]:
+    """How far each rectangle stands from the next to its right and the next below it, where the
+    two lie beside each other."""
+    flipped = [_flipped(rect) for rect in rects]
+    return [*_to_the_right(rects), *(_turned(guide) for guide in _to_the_right(flipped))]
+
+
+def _to_the_right(rects: Sequence[Rect]) -> Iterator[Guide]:
+    for rect in rects:
+        beside = [r for r in rects if r.x > rect.right and r.y < rect.bottom and rect.y < r.bottom]
+        if beside:
+            near = min(beside, key=lambda r: r.x)
+            middle = (max(rect.y, near.y) + min(rect.bottom, near.bottom)) / 2
+            yield Guide(rect.right, middle, near.x, middle, near.x - rect.right)
 
 
 def _flipped(rect: Rect) -> Rect:

@@ -12,15 +12,16 @@ from immutables import Map
 from outgrowth.core.document.records import Document, Node, find, lineage
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.values import words
-from outgrowth.core.edits.clipping import clipping, look_of, put_down, source_of
+from outgrowth.core.edits.clipping import clipping, differing, look_of, put_down, source_of
 from outgrowth.core.edits.style import places
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.drawing import drawn_node
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.view import View
 from outgrowth.core.paint import draw
-from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.workspace.commands import (
     create_commands,
     imports,
@@ -199,10 +200,20 @@ def paste_look(workspace: Workspace, clip: Clip) -> None:
     if copied is None:
         return
     try:
-        change = style_commands.style_edit(workspace, look_of(copied), fitting=True)
+        look = look_of(copied, workspace.document.tokens)
+        targets = style_commands.selected_places(workspace)
     except Refusal as problem:
         workspace.failed.emit(str(problem))
         return
+    reach = Map() if workspace.component is None else workspace.reach
+
+    def change(document: Document) -> Document:
+        for place in targets:
+            found = inspect(document, place)
+            values = differing(found, look) if found is not None else {}
+            document = set_properties(document, place, values, reach) if values else document
+        return document
+
     workspace.edit("paste the look", change)
 
 

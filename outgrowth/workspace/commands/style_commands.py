@@ -19,13 +19,18 @@ from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
+def selected_places(workspace: Workspace) -> tuple[Place, ...]:
+    """Where the selected parts stand. Raises EditError where nothing is selected."""
+    if not workspace.places:
+        raise EditError("Nothing is selected, so nothing was changed.")
+    return workspace.places
+
+
 def style_edit(workspace: Workspace, values: Mapping[str, Value], fitting: bool = False) -> Edit:
     """The edit that sets properties of the selected nodes at the present reach; where
     several are selected (or `fitting`), those that a property means nothing for are
     left alone."""
-    places = workspace.places
-    if not places:
-        raise EditError("Nothing is selected, so nothing was changed.")
+    places = selected_places(workspace)
     reach = Map() if workspace.component is None else workspace.reach
     several = fitting or len(places) > 1
 

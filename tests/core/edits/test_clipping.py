@@ -97,7 +97,8 @@ def test_a_component_cannot_be_put_into_itself(ferry, new_id):
 
 def test_the_look_is_paint_and_type_not_size_and_words(ferry):
     button = ferry.components["button"]
-    look = look_of(clipping(ferry, "button", (button.root.id,), default_variant(button)))
+    clip = clipping(ferry, "button", (button.root.id,), default_variant(button))
+    look = look_of(clip, ferry.tokens)
     assert "fill" in look and "padding-left" in look
     assert not {"width", "content", "x", "flow", "component"} & set(look)
 
