@@ -12,7 +12,7 @@ python="$venv/bin/python"
 run_libraries="libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-x11-0
   libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0
   libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xkb1 xvfb xauth"
-test_libraries="chromium chromium-driver git"
+test_libraries="chromium chromium-driver dbus-daemon git"
 
 say() { echo "outgrowth: $*" >&2; }
 

@@ -9,8 +9,10 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QToolButton, QWidget
 
-from outgrowth.app.fields.palette import Palette
+from outgrowth.app.fields.desktop_color import desktop_color
+from outgrowth.app.fields.palette import Palette, Pipette
 from outgrowth.app.fields.swatch import swatch_icon
+from outgrowth.app.job import JobRunner
 from outgrowth.core.color import (
     Color,
     ColorError,
@@ -102,6 +104,7 @@ class ColorField(QWidget):
         palette.tried.connect(self.tried)
         palette.edited.connect(self.edited)
         palette.closed.connect(self.left)
+        palette.screen_asked.connect(self.take_from_screen)
         palette.adjustSize()
         corner = self.swatch.mapToGlobal(self.swatch.rect().bottomLeft())
         window = self.window()
@@ -111,6 +114,15 @@ class ColorField(QWidget):
         palette.move(corner)
         palette.show()
         return palette
+
+    def take_from_screen(self) -> None:
+        """The colour of what is pressed next: anywhere, if the desktop gives it; else in the
+        window."""
+        jobs = JobRunner(self)
+        jobs.start(desktop_color, self.edited.emit, lambda _: self._take_from_window())
+
+    def _take_from_window(self) -> None:
+        Pipette(self).picked.connect(self.edited)
 
     def _begun(self, kind: Literal["linear", "radial"]) -> Gradient:
         """A gradient to start from: the colour that is there, and the same much lighter."""

@@ -118,11 +118,13 @@ class Palette(QFrame):
 
     tried(object)   a colour while it is being turned
     edited(object)  a Color or a Token to set
+    screen_asked    a colour is to be taken from the screen
     closed          it went, with nothing more to come
     """
 
     tried = pyqtSignal(object)
     edited = pyqtSignal(object)
+    screen_asked = pyqtSignal()
     closed = pyqtSignal()
 
     def __init__(
@@ -157,10 +159,10 @@ class Palette(QFrame):
         self.text.returnPressed.connect(self._typed)
         row = QHBoxLayout()
         row.addWidget(self.text, 1)
-        self.pipette = QPushButton("Take from the window")
+        self.pipette = QPushButton("Take from the screen")
         self.pipette.setProperty("look", "firm")
-        self.pipette.setToolTip("Then press anywhere in the window to take the colour there")
-        self.pipette.clicked.connect(self._pick_from_window)
+        self.pipette.setToolTip("Then press anywhere to take the colour there")
+        self.pipette.clicked.connect(self._ask_screen)
         row.addWidget(self.pipette)
         page.addLayout(row)
         self.contrast = QLabel()
@@ -265,10 +267,9 @@ class Palette(QFrame):
         self.edited.emit(value)
         self.close()
 
-    def _pick_from_window(self) -> None:
-        pipette = Pipette(self.parentWidget())
-        pipette.picked.connect(self.edited)
+    def _ask_screen(self) -> None:
         self.close()
+        self.screen_asked.emit()
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         self.closed.emit()
