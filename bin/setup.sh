@@ -89,6 +89,8 @@ setup() {
   fi
   "$python" -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation \
     -e "$root" >&2
+  # The first start does not wait for it, also where Python is told to write no bytecode.
+  "$python" -m compileall -q "$root/outgrowth" >&2
   if [ "$what" = test ]; then install_web_tools; fi
   mkdir -p "$root/.setup"
   echo "$now" > "$stamp"

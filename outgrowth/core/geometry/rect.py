@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from operator import add
 from typing import NamedTuple
 
 
@@ -53,14 +54,13 @@ class Rect(NamedTuple):
 
 def union(rects: Iterable[Rect]) -> Rect:
     """The smallest rectangle around all of `rects`; an empty one at 0, 0 for none."""
-    results = list(rects)
-    if not results:
+    columns = tuple(zip(*rects, strict=True))
+    if not columns:
         return Rect(0.0, 0.0, 0.0, 0.0)
-    left = min(r.x for r in results)
-    top = min(r.y for r in results)
-    return Rect(
-        left, top, max(r.right for r in results) - left, max(r.bottom for r in results) - top
-    )
+    xs, ys, widths, heights = columns
+    left, top = min(xs), min(ys)
+    right, bottom = max(map(add, xs, widths)), max(map(add, ys, heights))
+    return Rect(left, top, right - left, bottom - top)
 
 
 def corner_radii(

@@ -6,7 +6,7 @@ where among an instance's own nodes is worked out once for each scene node and k
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 
 from outgrowth.core.document.cues import Path
 from outgrowth.core.memo import differing
@@ -86,6 +86,22 @@ def all_instances(scene: SceneNode, path: Path = ()) -> Iterator[tuple[Path, Sce
         yield path, scene
     for instance_path, inner in instances_in(scene, path):
         yield from all_instances(inner, instance_path)
+
+
+def instances_of(scene: SceneNode, components: Collection[str]) -> Iterator[Path]:
+    """The paths of all instances of these components beneath a scene, holders before what they
+    hold, in tree order."""
+    waiting: list[tuple[SceneNode, Path]] = [(scene, ())] if components else []
+    while waiting:
+        node, path = waiting.pop()
+        if path and node.component in components:
+            yield path
+        below = [
+            (child, (*path, child_id) if child.component else path)
+            for child_id, child in zip(node.ids, node.children, strict=True)
+            if child.component or child.children
+        ]
+        waiting += reversed(below)
 
 
 def instances_that_differ(

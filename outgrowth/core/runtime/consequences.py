@@ -7,7 +7,12 @@ from collections.abc import Mapping
 
 from outgrowth.core.document.cues import Path
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.resolve.scene_paths import instances_in, instances_that_differ, scene_at
+from outgrowth.core.resolve.scene_paths import (
+    instances_in,
+    instances_of,
+    instances_that_differ,
+    scene_at,
+)
 from outgrowth.core.runtime.clock import Timers
 from outgrowth.core.runtime.dispatch import Dispatch
 from outgrowth.core.runtime.listening import Heard
@@ -34,12 +39,11 @@ class Consequences:
 
     def go_on(self, now: float) -> None:
         """The document was edited: timers whose state is the same go on; nothing appears."""
-        if not self._situation.listening.timed:
-            self._timers.keep(set())
-            return
-        paths = [path for path, _, _ in instances_that_differ(None, self._situation.target)]
-        self._timers.keep(set(paths))
-        for path in paths:
+        target = self._situation.target
+        self._timers.keep(lambda path: scene_at(target, path) is not None)
+        timed = self._situation.listening.timed_owners
+        top = [()] if self._situation.owner.id in timed else []
+        for path in (*top, *instances_of(target, timed)):
             self.wait(path, now)
 
     def turned(self, turn: Turn, now: float) -> None:

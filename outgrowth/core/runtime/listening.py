@@ -55,7 +55,8 @@ class Listening:
         owners = [top, *document.components.values()]
         kinds = {cue.trigger.kind for owner in owners for cue in owner.behaviour.cues}
         self.becoming = "became" in kinds
-        self.timed = not kinds.isdisjoint(("appear", "delay"))
+        self.timed_owners = frozenset(owner.id for owner in owners if _is_timed(owner))
+        self.timed = bool(self.timed_owners)
         self.tells_holder = any(
             cue.trigger.kind == "delay"
             and any(c.at == (HOLDER,) for c in (*cue.changes, *cue.conditions))
@@ -121,6 +122,11 @@ class Listening:
             if any(s.path == heard.owner[k:] and s.cue == heard.cue.id for s in silenced):
                 return True
         return False
+
+
+def _is_timed(owner: Owner) -> bool:
+    """Whether an owner does something by itself, after a time or as soon as it is seen."""
+    return any(cue.trigger.kind in ("appear", "delay") for cue in owner.behaviour.cues)
 
 
 def _parts_spoken_of(owners: list[Owner]) -> set[str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QHBoxLayout,
@@ -64,7 +65,12 @@ class Ledger(QScrollArea):
         self.setAccessibleName("Ledger")
         workspace.panels_due.connect(self.refresh)
         workspace.selection_changed.connect(self.refresh)
-        self.refresh()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """The first time, the bench is drawn before the rows are made."""
+        super().showEvent(event)
+        if self._made_for is None:
+            QTimer.singleShot(0, self.refresh)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
