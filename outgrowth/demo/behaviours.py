@@ -23,6 +23,7 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.demo.controls import yes_no
 from outgrowth.demo.drawing import box, grow, instance, shape, text
 from outgrowth.demo.parts import QUICK, ruled, state_axis
+from outgrowth.demo.travel import PLACES
 
 QUARTER = 1500.0
 """Common practice, no source: a ring of four quarter sweeps of 1.5 s for a turn of 6 s."""
@@ -155,7 +156,7 @@ def _with_tab(document: Document) -> Document:
         width=14,
         height=14,
         fill="{color.sea}",
-        opacity=0,
+        shown=False,
     )
     root = box(
         "tab",
@@ -183,7 +184,7 @@ def _with_tab(document: Document) -> Document:
     document = add_axis(document, "day-tab", state_axis())
     document = ruled(document, "day-tab", "tab", {"selected": "yes"}, fill="{color.paper}")
     document = ruled(document, "day-tab", "label", {"selected": "yes"}, color="{color.sea}")
-    document = ruled(document, "day-tab", "ring", {"selected": "yes"}, opacity=1)
+    document = ruled(document, "day-tab", "ring", {"selected": "yes"}, shown=True)
     document = ruled(document, "day-tab", "tab", {"state": "hover"}, fill="#FFFFFF99")
     for n, name in enumerate(names):
         if n:
@@ -247,9 +248,24 @@ def with_booking(document: Document) -> Document:
 
 def with_ways(document: Document) -> Document:
     """From screen to screen: the navigation, the fares' buttons, and back."""
-    for n, screen in enumerate(("boarding", "fares", "islands")):
+    for n, (_, _, screen) in enumerate(PLACES):
         go = Change("go", screen)
         document = with_cue(document, "navigation", "tap", go, node=(f"entry-{n}",))
+    for owner, node, screen in (
+        ("app-header", "bell", "help"),
+        ("boarding", "bell", "settings"),
+        ("boarding", "return", "fares"),
+        ("settings", "kiosk-way", "kiosk"),
+        ("kiosk", "check-in", "boarding"),
+        ("kiosk", "ask", "help"),
+        ("kiosk", "staff", "desk"),
+        ("desk", "side-check-in", "kiosk"),
+        ("desk", "print", "jumbled"),
+        ("jumbled", "jumbled-title", "desk"),
+    ):
+        document = with_cue(document, owner, "tap", Change("go", screen), node=(node,))
+    document = with_cue(document, "boarding", "tap", Change("back"), node=("back",))
+    document = with_cue(document, "settings", "tap", Change("back"), node=("save",), motion=QUICK)
     document = with_cue(document, "app-header", "tap", Change("back"), node=("back",))
     slow = Motion(220.0, "ease-out")
     for fare in ("fare-0", "fare-1"):

@@ -21,6 +21,7 @@ from outgrowth.demo.controls import yes_no
 from outgrowth.demo.drawing import box, grow, instance, shape, text
 from outgrowth.demo.parts import ruled, state_axis
 from outgrowth.demo.screens import icon_button
+from outgrowth.demo.travel import BAR, navigation
 
 DAYS = 31
 FIRST = 4.0
@@ -88,13 +89,15 @@ def with_calendar(document: Document) -> Document:
         _month_head(),
         _month(),
         _sailings(),
+        navigation("times"),
         name="Calendar",
         flow="column",
         gap=12,
         width=390,
         height=844,
         fill="{color.sand}",
-        padding=(16, 16),
+        padding=(20, 16),
+        padding_bottom=BAR + 16,
     )
     document = add_screen(document, Screen("calendar", "Calendar", root))
     only_one: dict[str, Value] = {"one-at-a-time": (Once("chosen", "yes"),), "role": "radiogroup"}

@@ -23,6 +23,7 @@ from outgrowth.demo.controls import (
 )
 from outgrowth.demo.gathering import with_page
 from outgrowth.demo.islands import with_islands
+from outgrowth.demo.more_screens import with_jumbled, with_kiosk, with_settings
 from outgrowth.demo.notices import with_help, with_notice, with_search_form
 from outgrowth.demo.parts import with_button, with_icon_button, with_icons, with_tokens
 from outgrowth.demo.screens import with_boarding, with_desk, with_fares
@@ -57,15 +58,18 @@ STEPS = (
     with_fares,
     with_help,
     with_islands,
+    with_settings,
+    with_kiosk,
+    with_jumbled,
     with_roles,
     with_small_cues,
     with_opening,
     with_island_cues,
     with_tabs,
     with_booking,
-    with_ways,
     with_day,
     with_calendar,
+    with_ways,
     with_page,
 )
 

@@ -18,6 +18,7 @@ from outgrowth.core.edits.style.pictures import with_asset
 from outgrowth.core.edits.tree.components import add_axis, add_component, add_property, add_screen
 from outgrowth.demo.drawing import box, grow, image, instance, text
 from outgrowth.demo.parts import ruled, state_axis
+from outgrowth.demo.travel import navigation
 from outgrowth.resources import PICTURES
 
 TURN = Motion(300.0, "ease-out")
@@ -52,7 +53,7 @@ def with_islands(document: Document) -> Document:
             width=grow,
             height=grow,
         ),
-        instance("bar", "navigation", width=grow),
+        navigation("islands"),
         name="Islands",
         flow="column",
         width=390,

@@ -106,6 +106,9 @@ def with_notice(document: Document) -> Document:
     return ruled(document, "notice", "chevron", {"open": "yes"}, rotate=180)
 
 
+HELP: dict[str, Value] = {"title": "Good to know", "with-bell": False}
+
+
 def with_help(document: Document) -> Document:
     """A search form over three notices, the first of them open."""
     instances = []
@@ -116,12 +119,12 @@ def with_help(document: Document) -> Document:
         instances.append(instance(f"notice-{n}", "notice", question, choices, width=grow))
     root = box(
         "help",
-        text("title", "Good to know", font_size=24, font_weight=700),
+        instance("header", "app-header", "header", HELP, width=grow),
         instance("find", "search-form", width=grow),
         box("notices", *instances, flow="column", width=grow, radius=12, clip=True),
         flow="column",
         gap=20,
-        padding=(28, 16),
+        padding=(20, 16),
         width=390,
         height=844,
         fill="{color.sand}",

@@ -40,6 +40,7 @@ ICONS = {
     "Ticket": "M4 7h16v3.2a1.9 1.9 0 0 0 0 3.6V17H4v-3.2a1.9 1.9 0 0 0 0-3.6ZM14 7v10",
     "Clock": "M12 3.5a8.5 8.5 0 1 0 0 17a8.5 8.5 0 0 0 0-17ZM12 7.5V12l3.2 2",
     "Add": "M12 5v14M5 12h14",
+    "Map": "M4 6.5l5-2.5l6 2.5l5-2.5v13.5l-5 2.5l-6-2.5l-5 2.5ZM9 4v13.5M15 6.5V20",
 }
 """Our own drawings, on a 24 px square with a line of 2."""
 

@@ -7,6 +7,10 @@ from outgrowth.core.document.values import Value
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.demo.drawing import box, cast, grow, instance, text
 from outgrowth.demo.parts import icon_id
+from outgrowth.demo.travel import BAR, line_below, navigation
+
+ACTIONS = 164 + 44 + 2 * 12 + 16
+"""Px behind a departure's row: what can be done about it."""
 
 SAILINGS = (
     ("10-15", "10:15", "Skerry direct", "40 min · calm", "24 seats"),
@@ -53,6 +57,7 @@ def with_boarding(document: Document) -> Document:
             width=grow,
         ),
         button("return", "Buy a return ticket", icon="Ticket", width=grow, push_top=True),
+        navigation("sail"),
         name="Boarding",
         flow="column",
         gap=16,
@@ -60,6 +65,7 @@ def with_boarding(document: Document) -> Document:
         height=844,
         fill="{color.sand}",
         padding=(20, 16),
+        padding_bottom=BAR + 16,
     )
     return add_screen(document, Screen("boarding", "Boarding", root))
 
@@ -172,9 +178,12 @@ def with_desk(document: Document) -> Document:
             _desk_header(),
             box(
                 "departures",
+                _departures_head(),
                 *(_departure(*departure) for departure in DEPARTURES),
                 flow="column",
-                gap=8,
+                radius=14,
+                clip=True,
+                fill="{color.paper}",
                 width=grow,
             ),
             flow="column",
@@ -240,35 +249,45 @@ def _desk_header() -> Node:
     )
 
 
+def _departures_head() -> Node:
+    return box(
+        "departures-head",
+        instance("head", "timetable-head", "columns", {"kind": "selectable"}, width=grow),
+        flow="row",
+        padding_right=ACTIONS,
+        width=grow,
+        fill="{color.foam}",
+    )
+
+
 def _departure(row_id: str, time: str, port: str, berth: str, status: str, seats: str) -> Node:
     late = status.startswith("Late")
     warning: dict[str, str] = {"fill": "{color.coral}"} if late else {}
     call = "Call passengers" if late else "Open boarding"
+    told: dict[str, Value] = {"time": time, "port": port, "berth": berth, "status": status}
+    chosen = {"kind": "selectable", "late": "yes" if late else "no", "seats": seats}
+    if row_id == "09-10":
+        chosen["chosen"] = "yes"
     return box(
         f"departure-{row_id}",
-        text(f"at-{row_id}", time, "time", font_size=18, font_weight=700, width=64),
-        text(f"port-{row_id}", port, "port", font_size=16, font_weight=600, width=grow),
-        text(f"berth-{row_id}", berth, "berth", font_size=15, color="{color.muted}", width=76),
-        text(
-            f"status-{row_id}",
-            status,
-            "status",
-            font_size=15,
-            font_weight=600,
-            width=100,
-            color="{color.coral}" if late else "{color.sea}",
+        instance(
+            f"row-{row_id}",
+            "timetable-row",
+            "row",
+            told | chosen,
+            width=grow,
+            height=grow,
         ),
-        text(f"seats-{row_id}", seats, "seats", font_size=15, color="{color.muted}", width=92),
         button(f"call-{row_id}", call, "primary" if late else "quiet", width=164, **warning),
         icon_button(f"more-{row_id}", "Onward"),
         name=f"{time} to {port}",
         flow="row",
-        gap=16,
+        gap=12,
         align="center",
-        radius=12,
         width=grow,
-        fill="{color.paper}",
-        padding=(14, 20),
+        min_height=58,
+        padding_right=16,
+        shadow=line_below(),
     )
 
 
@@ -303,15 +322,15 @@ def with_fares(document: Document) -> Document:
             align="center",
             width=grow,
         ),
-        box("room", width=grow, height=grow),
-        instance("navigation", "navigation", width=grow),
+        navigation("tickets"),
         name="Fares",
         flow="column",
         gap=14,
         width=390,
         height=844,
         fill="{color.sand}",
-        padding=(16, 16),
+        padding=(20, 16),
+        padding_bottom=BAR + 16,
     )
     return add_screen(document, Screen("fares", "Fares", root))
 

@@ -2,17 +2,35 @@
 
 from __future__ import annotations
 
+from immutables import Map
+
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import Axis, AxisValue, Component, ComponentProperty, Document
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    ComponentProperty,
+    Document,
+    Node,
+)
 from outgrowth.core.document.values import FromProperty, Shadow, words
 from outgrowth.core.document.variants import variants
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_axis, add_component, add_property
 from outgrowth.core.edits.variants.axes import set_offered
+from outgrowth.core.resolve.ladder import Place
 from outgrowth.demo.controls import yes_no
-from outgrowth.demo.drawing import box, cast, grow, instance, text
+from outgrowth.demo.drawing import box, cast, grow, instance, styled, text
 from outgrowth.demo.parts import COLORS, ICONS, icon_id, ruled, state_axis
 
-COLUMNS = (("time", "08:40", 88), ("port", "Skerry", 0), ("berth", "Berth 2", 96))
+COLUMNS = (
+    ("time", "08:40", 88),
+    ("port", "Skerry", 0),
+    ("berth", "Berth 2", 104),
+    ("status", "On time", 132),
+    ("seats", "64 of 90", 120),
+)
+"""What a row tells: its name, what it says at first, and its width (0: what is left)."""
 
 
 def with_cell(document: Document) -> Document:
@@ -40,8 +58,13 @@ def with_cell(document: Document) -> Document:
 def with_timetable(document: Document) -> Document:
     """A row that is plain or can be chosen, and the header above it."""
     cells = [
-        instance(name, "cell", choices={"words": said}, width=float(width) if width else grow)
-        for name, said, width in COLUMNS
+        instance(
+            name,
+            "cell",
+            choices={"words": FromProperty(name)},
+            width=float(width) if width else grow,
+        )
+        for name, _, width in COLUMNS
     ]
     check = instance("check", "checkbox", choices={"label": ""}, shown=False)
     root = box(
@@ -51,15 +74,25 @@ def with_timetable(document: Document) -> Document:
         flow="row",
         align="center",
         padding=(0, 8),
-        width=420,
+        width=680,
         fill="{color.paper}",
-        shadow=_line(),
+        shadow=line_below(),
     )
     document = add_component(document, Component("timetable-row", "Travel/Timetable row", root))
+    for name, said, _ in COLUMNS:
+        prop = ComponentProperty(name, name.capitalize(), "text", words(said))
+        document = add_property(document, "timetable-row", prop)
     kinds = (AxisValue("plain", "plain"), AxisValue("selectable", "selectable"))
     document = add_axis(document, "timetable-row", Axis("kind", "Kind", kinds, "plain"))
     document = add_axis(document, "timetable-row", yes_no("chosen", "Chosen", "selected"))
     document = add_axis(document, "timetable-row", state_axis())
+    document = add_axis(document, "timetable-row", yes_no("late", "Late", "none"))
+    status = Place("timetable-row", ("status", "words"))
+    document = set_properties(
+        document, status, styled({"color": "{color.sea}", "font_weight": 600})
+    )
+    late = styled({"color": "{color.coral}"})
+    document = set_properties(document, status, late, Map(late="yes"))
     selectable, chosen = {"kind": "selectable"}, {"chosen": "yes"}
     document = ruled(document, "timetable-row", "check", selectable, shown=True)
     document = ruled(document, "timetable-row", "row", chosen, fill="{color.foam}")
@@ -70,6 +103,11 @@ def with_timetable(document: Document) -> Document:
         plain = variant["kind"] == "plain"
         if plain and (variant["chosen"] == "yes" or variant["state"] != "rest"):
             document = set_offered(document, "timetable-row", variant, False)
+    return _with_head(document)
+
+
+def _with_head(document: Document) -> Document:
+    """The header above rows: its columns stand where theirs do, also beside their boxes."""
     heads = [
         text(
             f"head-{name}",
@@ -81,11 +119,19 @@ def with_timetable(document: Document) -> Document:
         )
         for name, _, width in COLUMNS
     ]
-    header = box("head", *heads, flow="row", gap=16, padding=(10, 24), width=420)
-    return add_component(document, Component("timetable-head", "Travel/Timetable header", header))
+    beside = box("beside-box", width=10, height=1, shown=False)
+    header = box(
+        "head", beside, *heads, flow="row", gap=16, padding=(10, 24), padding_right=8, width=680
+    )
+    document = add_component(
+        document, Component("timetable-head", "Travel/Timetable header", header)
+    )
+    kinds = (AxisValue("plain", "plain"), AxisValue("selectable", "selectable"))
+    document = add_axis(document, "timetable-head", Axis("kind", "Kind", kinds, "plain"))
+    return ruled(document, "timetable-head", "beside-box", {"kind": "selectable"}, shown=True)
 
 
-def _line() -> tuple[Shadow, ...]:
+def line_below() -> tuple[Shadow, ...]:
     """A line below the row. Common practice, no source: a bottom border drawn as an inner
     shadow offset −1 px with no blur."""
     return (Shadow(parse(COLORS["color.line"]), 0.0, -1.0, inner=True),)
@@ -138,6 +184,17 @@ def with_best_fare(document: Document) -> Document:
     return ruled(document, "fare-card", "buy", best, **{"choice:with-icon": True})
 
 
+PLACES = (
+    ("Sail", "Anchor", "boarding"),
+    ("Tickets", "Ticket", "fares"),
+    ("Times", "Clock", "calendar"),
+    ("Islands", "Map", "islands"),
+)
+"""Where the navigation leads: what it says, its icon, and the screen."""
+BAR = 76
+"""Px that the navigation takes at the bottom of a screen."""
+
+
 def with_bars(document: Document) -> Document:
     """The app's header above, its navigation below."""
     header = box(
@@ -157,16 +214,11 @@ def with_bars(document: Document) -> Document:
     ):
         document = add_property(document, "app-header", prop)
     document = _with_entry(document)
-    names = (("Sail", "Anchor"), ("Tickets", "Ticket"), ("Times", "Clock"))
     entries = [
         instance(
-            f"entry-{n}",
-            "nav-entry",
-            name,
-            {"label": name, "icon": icon_id(icon), "current": "yes" if n == 0 else "no"},
-            width=grow,
+            f"entry-{n}", "nav-entry", name, {"label": name, "icon": icon_id(icon)}, width=grow
         )
-        for n, (name, icon) in enumerate(names)
+        for n, (name, icon, _) in enumerate(PLACES)
     ]
     bar = box(
         "navigation",
@@ -176,7 +228,24 @@ def with_bars(document: Document) -> Document:
         width=390,
         fill="{color.paper}",
     )
-    return add_component(document, Component("navigation", "Travel/Navigation bar", bar))
+    document = add_component(document, Component("navigation", "Travel/Navigation bar", bar))
+    values = tuple(AxisValue(name.lower(), name) for name, _, _ in PLACES)
+    document = add_axis(document, "navigation", Axis("here", "Here", values, values[0].id))
+    for n, value in enumerate(values):
+        here = {"here": value.id}
+        document = ruled(document, "navigation", f"entry-{n}", here, **{"choice:current": "yes"})
+    return document
+
+
+def navigation(here: str) -> Node:
+    """The bar at the bottom of a phone's screen, with the place marked that one is at."""
+    return instance(
+        "navigation",
+        "navigation",
+        choices={"here": here},
+        floating=True,
+        **{"pin-x": "both", "pin-y": "end"},
+    )
 
 
 def _with_entry(document: Document) -> Document:

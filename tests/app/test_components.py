@@ -74,7 +74,7 @@ def test_axes_are_renamed_added_and_removed(window, workspace, hand, sheet):
     hand.click(pressed(axes, "add an axis"))
     assert len(workspace.component.axes) == 3
     assert len(window.grid.cells) == 16
-    hand.click(pressed(axes, "remove, 9 change"))
+    hand.click(pressed(axes, "remove, 23 change"))
     assert [a.name for a in workspace.component.axes] == ["State", "Kind"]
     while workspace.undo_name:
         window.run_action("undo")

@@ -37,10 +37,10 @@ def test_a_fill_changed_in_the_ledger_changes_every_instance(window, workspace, 
     assert workspace.undo_name == "fill of button"
     workspace.open("desk")
     after = colors(window)
-    follow = before[SEA] - 1  # the side strip has the same colour and is no button
+    follow = before[SEA] - 2  # the side strip and a tick have the same colour and are no buttons
     assert follow == 1
     assert after[PLUM] == follow
-    assert after[SEA] == 1
+    assert after[SEA] == 2
     assert after[parse("#B8452B")] == before[parse("#B8452B")], "an overridden one keeps its own"
 
 
@@ -152,7 +152,7 @@ def test_the_reach_is_suggested_said_widened_and_narrowed(window, workspace, han
     assert len(window.grid._within) == 4
     window.reach_bar.set_axis("kind", None)
     assert workspace.reach == Map()
-    assert "16 instances · 4 screens" in window.reach_bar.reach_label.text()
+    assert "32 instances · 6 screens" in window.reach_bar.reach_label.text()
     window.run_action("narrow")
     assert workspace.reach == Map(kind="quiet")
 

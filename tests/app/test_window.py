@@ -42,8 +42,8 @@ def test_the_status_line_measures_the_selection(window, workspace, hand):
     workspace.open("boarding")
     hand.part("back")
     assert window.status.selected.text() == "Back button · 44 × 44 at 16, 20"
-    workspace.open("timetable-head")
-    assert window.status.used.text() == "not used yet"
+    workspace.open("search-form")
+    assert window.status.used.text() == "used once"
     workspace.open("icon-button")
     assert window.status.used.text() == "used 13 times"
 

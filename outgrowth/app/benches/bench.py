@@ -29,6 +29,7 @@ from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.geometry import Rect
+from outgrowth.core.geometry.rect import union
 from outgrowth.core.geometry.snapping import Guide, distances
 from outgrowth.core.layout.rectangles import locate_some
 from outgrowth.core.motion.view import View
@@ -249,10 +250,10 @@ class Bench(QWidget):
 
     def _draw_distances(self, painter: QPainter, rects: list[QRectF]) -> None:
         """How far apart selected neighbours stand: beside them, to hide nothing of them."""
-        shown = [Rect(r.x(), r.y(), r.width(), r.height()) for r in rects]
-        top = min((r.y for r in shown), default=0.0) - _BESIDE
-        right = max((r.right for r in shown), default=0.0) + _BESIDE
-        for x1, y1, x2, y2, distance in distances(shown):
+        plain = [Rect(r.x(), r.y(), r.width(), r.height()) for r in rects]
+        around = union(plain)
+        top, right = around.y - _BESIDE, around.right + _BESIDE
+        for x1, y1, x2, y2, distance in distances(plain):
             ends = QPointF(x1, top), QPointF(x2, top)
             if x1 == x2:
                 ends = QPointF(right, y1), QPointF(right, y2)

@@ -156,7 +156,7 @@ def catching(
     """Draws a frame; the parts in a box that it touches are selected meanwhile. With a `click`,
     which is done if the pointer stays where it was, they are added to what is selected."""
     before = workspace.selection.paths
-    kept = () if click is None else tuple(path for path in before if path)
+    added_to = () if click is None else tuple(path for path in before if path)
     finished = False
     try:
         point = yield
@@ -168,7 +168,7 @@ def catching(
             frame = QRectF(start, point).normalized()
             surface.show_frame_of(frame)
             caught = surface.within(frame, box)
-            workspace.select_all(tuple(dict.fromkeys((*kept, *caught))))
+            workspace.select_all(tuple(dict.fromkeys((*added_to, *caught))))
             point = yield
         finished = True
     finally:
@@ -244,13 +244,17 @@ def _reordering(workspace: Workspace, surface: Surface, node: Node, point: QPoin
         landing = surface.landing_at(pointer, node)
         surface.show_hint(f"{len(parts)} parts" if len(parts) > 1 else "")
         pointer = yield
+    if landing is not None:
+        _land(workspace, landing, node, parts)
+
+
+def _land(workspace: Workspace, landing: Landing, node: Node, parts: list[Node]) -> None:
+    """Moves parts to a landing, which is among those that stay beside the part `node`."""
     owner = workspace.owner
-    box = find(owner.root, landing.parent) if owner is not None and landing is not None else None
-    if box is None or landing is None:
+    box = find(owner.root, landing.parent) if owner is not None else None
+    if box is None:
         return
-    # The landing is among those that stay beside the part under the pointer.
-    beside = [child.id for child in box.children if child is not node]
-    following = beside[landing.before :]
     ids = [child.id for child in box.children]
+    following = [child.id for child in box.children if child is not node][landing.before :]
     index = ids.index(following[0]) if following else len(ids)
     arrange_commands.move_parts(workspace, [part.id for part in parts], box.id, index)

@@ -57,30 +57,36 @@ class WordsBench(AsideBench):
         self._workspace = workspace
         dress(self, "panel")
         self.setAccessibleName("Words")
+        self._listed_for: object = None
         page = QVBoxLayout(self)
         page.setContentsMargins(0, 0, 0, 0)
         page.setSpacing(0)
+        page.addWidget(self._head())
+        page.addWidget(self._fields())
+        page.addWidget(self._places(theme), 1)
+        workspace.panels_due.connect(self._follow)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
+        self._delegate.theme = theme
+        self.list.viewport().update()  # type: ignore[union-attr]  # a list has one
+
+    def _head(self) -> QWidget:
         head, row = self.head_named("Words")
         self.count = QLabel()
         self.count.setProperty("tone", "muted")
         row.addWidget(self.count, 1)
         self.add_way_back(row)
-        page.addWidget(head)
-        page.addWidget(self._fields())
+        return head
+
+    def _places(self, theme: Theme) -> QWidget:
         self.list = QListWidget()
         self.list.setAccessibleName("Where the words stand")
         self._delegate = _PlaceDelegate(theme, self.replacement.text)
         self.list.setItemDelegate(self._delegate)
         self.list.itemChanged.connect(self._ticked)
         self.list.itemActivated.connect(self._go_to)
-        page.addWidget(self.list, 1)
-        workspace.panels_due.connect(self._follow)
-        self._shown: object = None
-
-    def set_theme(self, theme: Theme) -> None:
-        """Paints itself in another look from now on."""
-        self._delegate.theme = theme
-        self.list.viewport().update()  # type: ignore[union-attr]  # a list has one
+        return self.list
 
     def _fields(self) -> QWidget:
         strip = QWidget()
@@ -88,24 +94,25 @@ class WordsBench(AsideBench):
         row = QHBoxLayout(strip)
         row.setContentsMargins(12, 8, 12, 8)
         row.setSpacing(8)
-        self.search = _field("Look for")
-        self.search.textChanged.connect(self.refresh)
-        self.search.returnPressed.connect(self._into_list)
-        self.replacement = _field("and put in its place")
-        self.replacement.textChanged.connect(lambda: self._retype())
-        self.replacement.returnPressed.connect(self.replace)
-        self.cased = QCheckBox("Same case")
-        self.whole = QCheckBox("Whole words")
-        row.addWidget(self.search, 1)
-        row.addWidget(self.replacement, 1)
-        for box in (self.cased, self.whole):
-            box.toggled.connect(self.refresh)
-            row.addWidget(box)
+        self.search, self.replacement = _field("Look for"), _field("and put in its place")
+        self.cased, self.whole = QCheckBox("Same case"), QCheckBox("Whole words")
         self.button = QPushButton()
         self.button.setProperty("look", "firm")
-        self.button.clicked.connect(self.replace)
-        row.addWidget(self.button)
+        for field in (self.search, self.replacement):
+            row.addWidget(field, 1)
+        for widget in (self.cased, self.whole, self.button):
+            row.addWidget(widget)
+        self._listen()
         return strip
+
+    def _listen(self) -> None:
+        self.search.textChanged.connect(self.refresh)
+        self.search.returnPressed.connect(self._into_list)
+        self.replacement.textChanged.connect(lambda: self._retype())
+        self.replacement.returnPressed.connect(self.replace)
+        for box in (self.cased, self.whole):
+            box.toggled.connect(self.refresh)
+        self.button.clicked.connect(self.replace)
 
     # --- what is looked for ---------------------------------------------------------------------
 
@@ -134,7 +141,7 @@ class WordsBench(AsideBench):
         """Lists where the words stand now. What was unticked stays so."""
         out = {row.stated for row in self._unticked()}
         rows = word_rows(self._workspace.document, self.asked)
-        self._shown = self._workspace.document
+        self._listed_for = self._workspace.document
         self.list.blockSignals(True)
         self.list.clear()
         owner = ""
@@ -186,7 +193,7 @@ class WordsBench(AsideBench):
         return [row for row in rows if isinstance(row, WordRow) and not row.fixed]
 
     def _follow(self) -> None:
-        if self.isVisible() and self._workspace.document is not self._shown:
+        if self.isVisible() and self._workspace.document is not self._listed_for:
             self.refresh()
 
     def _retype(self) -> None:
@@ -267,14 +274,13 @@ class _PlaceDelegate(QStyledItemDelegate):
         row = index.data(_ROW)
         rect = QRectF(option.rect)
         painter.save()
+        self._ground(painter, rect, option)
         if row is None:
-            self._ground(painter, rect, option)
             painter.setPen(self.theme.color("ink"))
             _set_bold(painter, True)
-            where = rect.adjusted(_WORDS_AT, 0, -12, 0)
-            painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, str(index.data()))
+            room = rect.adjusted(_WORDS_AT, 0, -12, 0)
+            painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, str(index.data()))
         else:
-            self._ground(painter, rect, option)
             goes = _state(index) == Qt.CheckState.Checked
             self._words(painter, rect.adjusted(_WORDS_AT, 4, -12, -4), row, goes)
         if index.flags() & Qt.ItemFlag.ItemIsUserCheckable:
@@ -291,13 +297,13 @@ class _PlaceDelegate(QStyledItemDelegate):
             )
 
     def _box(self, painter: QPainter, rect: QRectF, index: QModelIndex) -> None:
-        shown = QStyleOptionViewItem()
-        shown.rect = QRectF(rect.x() + 14, rect.center().y() - 8, 16, 16).toRect()
-        shown.state = _MARKS[_state(index)] | QStyle.StateFlag.State_Enabled
+        option = QStyleOptionViewItem()
+        option.rect = QRectF(rect.x() + 14, rect.center().y() - 8, 16, 16).toRect()
+        option.state = _MARKS[_state(index)] | QStyle.StateFlag.State_Enabled
         style = QApplication.style()
         assert style is not None
         primitive = QStyle.PrimitiveElement.PE_IndicatorItemViewItemCheck
-        style.drawPrimitive(primitive, shown, painter, QApplication.activeWindow())
+        style.drawPrimitive(primitive, option, painter, QApplication.activeWindow())
 
     def editorEvent(
         self,
@@ -324,14 +330,15 @@ class _PlaceDelegate(QStyledItemDelegate):
         part = row.part if not row.fixed else f"{row.part} · {row.fixed}"
         painter.drawText(upper, Qt.AlignmentFlag.AlignVCenter, part)
         replacement = str(self._replacement()) if goes else ""  # type: ignore[operator]
-        at = lower.x()
+        x = lower.x()
         for text, matched in row.pieces:
-            at = self._piece(painter, lower, at, text, matched, replacement)
+            x = self._piece(painter, lower, x, text, matched, replacement)
+        _set_bold(painter, False)
 
     def _piece(
-        self, painter: QPainter, line: QRectF, at: float, text: str, matched: bool, new: str
+        self, painter: QPainter, line: QRectF, x: float, text: str, matched: bool, new: str
     ) -> float:
-        """Draws a stretch of words from `at` on; what will stand in its place follows it.
+        """Draws a stretch of words from `x` on; what will stand in its place follows it.
         Gives where it ends."""
         changes = matched and bool(new)
         parts = [(text, "clay" if matched else "ink", changes)]
@@ -343,18 +350,15 @@ class _PlaceDelegate(QStyledItemDelegate):
             painter.setFont(font)
             painter.setPen(self.theme.color(role))
             width = QFontMetricsF(font).horizontalAdvance(words)
-            where = QRectF(at, line.y(), min(width + 1, line.right() - at), line.height())
-            painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, words)
-            at += width + (3 if struck else 0)
-        font = painter.font()
-        font.setBold(False)
-        painter.setFont(font)
-        return at
+            room = QRectF(x, line.y(), min(width + 1, line.right() - x), line.height())
+            painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, words)
+            x += width + (3 if struck else 0)
+        return x
 
 
 def _state(index: QModelIndex) -> Qt.CheckState:
-    kept = index.data(Qt.ItemDataRole.CheckStateRole)
-    return Qt.CheckState.Unchecked if kept is None else Qt.CheckState(kept)
+    state = index.data(Qt.ItemDataRole.CheckStateRole)
+    return Qt.CheckState.Unchecked if state is None else Qt.CheckState(state)
 
 
 def _set_bold(painter: QPainter, bold: bool) -> None:

@@ -291,24 +291,24 @@ def look_of(clip: Document, tokens: Container[str]) -> dict[str, Value]:
     if not source.root.children:
         raise EditError("There is nothing whose look could be pasted.")
     variant = default_variant(source) if isinstance(source, Component) else Map()
-    found = inspect(clip, Place(source.id, (source.root.children[0].id,), variant))
-    if found is None:
+    inspection = inspect(clip, Place(source.id, (source.root.children[0].id,), variant))
+    if inspection is None:
         raise EditError("There is nothing whose look could be pasted.")
-    return {name: _said(found, name, tokens) for name in sorted(_LOOK) if found.has(name)}
+    return {name: _said(inspection, name, tokens) for name in sorted(_LOOK) if inspection.has(name)}
 
 
-def differing(found: Inspection, look: Mapping[str, Value]) -> dict[str, Value]:
+def differing(inspection: Inspection, look: Mapping[str, Value]) -> dict[str, Value]:
     """Of a look, what means something for a part and is not so there already."""
     named = {v.path for v in look.values() if isinstance(v, Token)}
-    return {n: v for n, v in look.items() if found.has(n) and _said(found, n, named) != v}
+    return {n: v for n, v in look.items() if inspection.has(n) and _said(inspection, n, named) != v}
 
 
-def _said(found: Inspection, name: str, tokens: Container[str]) -> Value:
+def _said(inspection: Inspection, name: str, tokens: Container[str]) -> Value:
     """What decides a property: one of these tokens, or the value that all that is said comes to."""
-    last = [rung.value for rung in found.ladder(name) if rung.wins][-1]
+    last = [rung.value for rung in inspection.ladder(name) if rung.wins][-1]
     if isinstance(last, Token) and last.path in tokens:
         return last
-    value = found.value(name)
+    value = inspection.value(name)
     return row_of(name).default if value is None else value
 
 

@@ -80,13 +80,13 @@ def replaced(content: Content, search: Search, replacement: str) -> Content:
     """Words with something else in place of what is looked for; it looks as the first letter
     of what was there."""
     pieces: list[Run] = []
-    at = 0
+    end_before = 0
     for begin, end in spans(search, plain(content)):
-        pieces += _part(content, at, begin)
+        pieces += _part(content, end_before, begin)
         first = _part(content, begin, end)[0]
         pieces.append(msgspec.structs.replace(first, text=replacement))
-        at = end
-    pieces += _part(content, at, len(plain(content)))
+        end_before = end
+    pieces += _part(content, end_before, len(plain(content)))
     return _joined(pieces)
 
 

@@ -209,8 +209,8 @@ def paste_look(workspace: Workspace, clip: Clip) -> None:
 
     def change(document: Document) -> Document:
         for place in targets:
-            found = inspect(document, place)
-            values = differing(found, look) if found is not None else {}
+            inspection = inspect(document, place)
+            values = differing(inspection, look) if inspection is not None else {}
             document = set_properties(document, place, values, reach) if values else document
         return document
 

@@ -62,11 +62,14 @@ def _part_name(document: Document, owner: Owner, stated: Stated) -> str:
 def _pieces(text: str, matches: list[tuple[int, int]]) -> tuple[Piece, ...]:
     """The words on one line, with what is far from every match left out."""
     pieces: list[Piece] = []
-    at = 0
+    end_before = 0
     for begin, end in matches:
-        pieces += [Piece(_short(text[at:begin], at > 0, True), False), Piece(text[begin:end], True)]
-        at = end
-    pieces.append(Piece(_short(text[at:], True, False), False))
+        pieces += [
+            Piece(_short(text[end_before:begin], end_before > 0, True), False),
+            Piece(text[begin:end], True),
+        ]
+        end_before = end
+    pieces.append(Piece(_short(text[end_before:], True, False), False))
     return tuple(Piece(p.text.replace("\n", " "), p.matched) for p in pieces if p.text)
 
 

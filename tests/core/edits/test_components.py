@@ -94,7 +94,7 @@ def test_any_order_of_axes_and_a_fixed_one_keep_every_variant(ferry, said, order
 
 def test_removing_a_value_lists_who_falls_back_and_to_what(ferry):
     found = axes.fallbacks(ferry, "button", "kind", "quiet")
-    assert len(found) == 9
+    assert len(found) == 23
     assert {f.becomes for f in found} == {"Primary"}
     smaller = axes.remove_value(ferry, "button", "kind", "quiet")
     assert value_at(smaller, Place("boarding", ("wait",)), "choice:kind") == "primary"

@@ -63,12 +63,12 @@ def test_the_census_counts_instances_and_screens(ferry):
     button = ferry.components["button"]
     everything = census.reached(ferry, button, landing(button, (), (), Map()))
     assert (len(everything.variants), everything.of) == (8, 8)
-    assert (everything.instances, everything.screens) == (16, 4)
+    assert (everything.instances, everything.screens) == (32, 6)
     quiet = census.reached(ferry, button, landing(button, (), (), Map(kind="quiet")))
-    assert 0 < quiet.instances < 16
+    assert 0 < quiet.instances < 32
     hover = census.reached(ferry, button, landing(button, (), (), Map(state="hover")))
-    assert hover.instances == 16, "any instance may come to be hovered"
-    assert census.instances(ferry)["icon-anchor"] == 4
+    assert hover.instances == 32, "any instance may come to be hovered"
+    assert census.instances(ferry)["icon-anchor"] == 6
 
 
 def test_adding_an_axis_or_a_value_changes_no_variant(ferry):

@@ -38,7 +38,7 @@ def test_a_row_has_8_of_padding_around_cells_with_16_of_their_own(rects):
     row = rects("timetable-row")
     assert row["time"].x == 8
     assert row["time/words"].x == 8 + 16
-    last = row["berth"]
+    last = row["seats"]
     assert last.right == row[""].width - 8
 
 

@@ -110,11 +110,11 @@ def test_disclosure(run, ferry, key):
 def test_focus_follows_the_tree_and_comes_around(run, ferry):
     runtime = run(ferry, "help")
     seen = []
-    for _ in range(5):
+    for _ in range(6):
         runtime.key("Tab")
         seen.append(runtime.focus)
     heads = [(f"notice-{n}", "head") for n in range(3)]
-    assert seen == [("find", "go"), *heads, ("find", "go")]
+    assert seen == [("header", "back"), ("find", "go"), *heads, ("header", "back")]
     runtime.key("Tab", shift=True)
     assert runtime.focus == heads[-1]
 
