@@ -21,6 +21,7 @@ class BenchView:
     def __init__(self, frame: WindowFrame) -> None:
         self._frame = frame
         self._workspace = frame.workspace
+        self._is_aside = False
 
     @property
     def surface(self) -> Bench:
@@ -73,7 +74,9 @@ class BenchView:
 
     def _set_aside(self, aside: bool) -> None:
         """Puts what is for editing out of sight while another bench is worked at."""
-        self._frame.folding.set_idle(("Layers",) if aside else ())
+        self._is_aside = aside
+        idle = ("Layers", "Live") if self._frame.live_is_beside else ("Layers",)
+        self._frame.folding.set_idle(idle if aside else ())
         self._frame.reach_bar.setVisible(not aside)
 
     def next_panel(self, by: int) -> None:
@@ -112,6 +115,12 @@ class BenchView:
     def fold_panel(self, name: str) -> None:
         """One panel out of sight, or back."""
         self._frame.folding.toggle(name)
+
+    def move_live(self) -> None:
+        """Live beside the bench, or back above the sheets; it comes into sight."""
+        self._frame.folding.set_away([n for n in self._frame.folding.away if n != "Live"])
+        self._frame.place_live(not self._frame.live_is_beside)
+        self._set_aside(self._is_aside)
 
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""

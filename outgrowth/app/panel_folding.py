@@ -47,14 +47,34 @@ class PanelFolding(QObject):
         self._drawer_before = False
         # Put out of sight by the bench that is shown, not by somebody.
         self._idle: frozenset[str] = frozenset()
-        self._columns = list(dict.fromkeys(panel.column for panel in panels))
-        for split in (*across, *self._columns):
+        self._columns: list[QSplitter] = []
+        for split in across:
             split.splitterMoved.connect(self._dragged)
+        for panel in panels:
+            self._know(panel.column)
 
     @property
     def away(self) -> tuple[str, ...]:
         """The names of the panels that are put away, in their order."""
         return tuple(name for name in self._panels if name in self._away)
+
+    def _know(self, column: QSplitter) -> None:
+        if column not in self._columns:
+            self._columns.append(column)
+            column.splitterMoved.connect(self._dragged)
+
+    def column_of(self, name: str) -> QSplitter:
+        """The column that holds a panel."""
+        return self._panels[name].column
+
+    def move(self, name: str, column: QSplitter) -> None:
+        """Puts a panel into another column, above what is there; a column without panels goes
+        out of sight."""
+        panel = self._panels[name]._replace(column=column)
+        self._panels[name] = panel
+        self._know(column)
+        column.insertWidget(0, panel.widget)
+        self._show()
 
     def set_away(self, names: Sequence[str]) -> None:
         """Puts these panels away, and all others back."""

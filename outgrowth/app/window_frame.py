@@ -55,6 +55,9 @@ _SHEETS = {
     "Uses": "Where the component stands; each place leads there.",
 }
 
+# Px of the bench, however much stands beside it.
+_LEAST_BENCH = 320
+
 
 class WindowFrame(QMainWindow):
     """Everything that is seen of one document; what can be done is the window's."""
@@ -116,6 +119,7 @@ class WindowFrame(QMainWindow):
         left.addWidget(self.library)
         left.addWidget(self._side())
         middle = QWidget()
+        middle.setMinimumWidth(_LEAST_BENCH)
         column = self.middle = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -127,8 +131,10 @@ class WindowFrame(QMainWindow):
         sheets = self._sheets()
         right.addWidget(sheets)
         upper = QSplitter(Qt.Orientation.Horizontal)
-        for widget in (left, middle):
+        beside = QSplitter(Qt.Orientation.Vertical)
+        for widget in (left, middle, beside):
             upper.addWidget(widget)
+        beside.hide()
         self.cue_board.hide()
         down = QSplitter(Qt.Orientation.Vertical)
         for widget in (upper, self.cue_board):
@@ -137,7 +143,7 @@ class WindowFrame(QMainWindow):
         for widget in (down, right):
             across.addWidget(widget)
         self._splits = {"left": left, "right": right, "across": across, "down": down}
-        self._splits["upper"] = upper
+        self._splits |= {"upper": upper, "beside": beside}
         for split in self._splits.values():
             split.setHandleWidth(1)
         # Panels fold where their edge is pushed over them; the bench never does.
@@ -157,10 +163,11 @@ class WindowFrame(QMainWindow):
         across.setStretchFactor(0, 1)
         down.setStretchFactor(0, 1)
         down.setSizes([430, 300])
-        upper.setSizes([204, 736])
+        upper.setSizes([204, 736, 0])
         left.setSizes([330, 400])
         across.setSizes([940, 340])
-        right.setSizes([310, 420])
+        self._right_heights = [310, 420]
+        right.setSizes(self._right_heights)
         container = QWidget()
         stack = QVBoxLayout(container)
         stack.setContentsMargins(0, 0, 0, 0)
@@ -168,6 +175,23 @@ class WindowFrame(QMainWindow):
         for widget, stretch in ((self.strip, 0), (across, 1), (self.status, 0)):
             stack.addWidget(widget, stretch)
         self.setCentralWidget(container)
+
+    @property
+    def live_is_beside(self) -> bool:
+        """Whether Live stands beside the bench, not above the sheets."""
+        return self.folding.column_of("Live") is self._splits["beside"]
+
+    def place_live(self, beside: bool) -> None:
+        """Puts Live beside the bench, as high as that, or back above the sheets."""
+        right, upper = self._splits["right"], self._splits["upper"]
+        if right.count() > 1:
+            self._right_heights = right.sizes()
+        self.folding.move("Live", self._splits["beside"] if beside else right)
+        if beside:
+            library, bench, live = upper.sizes()
+            upper.setSizes([library, (bench + live) // 2, (bench + live) // 2])
+        else:
+            right.setSizes(self._right_heights)
 
     def _side(self) -> QWidget:
         """What can be drawn, above the layers."""
@@ -233,12 +257,15 @@ class WindowFrame(QMainWindow):
             if all(split.sizes()):  # what is out of sight for now keeps its old size
                 self.user_state.put(f"split {name}", list(split.sizes()))
         self.user_state.put("panels away", list(self.folding.away))
+        self.user_state.put("live beside", self.live_is_beside)
 
     def restore_layout(self) -> None:
         """Lays the window out as the last one was."""
         geometry = self.user_state.get("geometry")
         if isinstance(geometry, str) and geometry.isascii():
             self.restoreGeometry(QByteArray.fromBase64(geometry.encode()))
+        if self.user_state.get("live beside") is True:
+            self.place_live(True)
         for name, split in self._splits.items():
             sizes = self.user_state.get(f"split {name}")
             if isinstance(sizes, list) and len(sizes) == split.count() and all(map(_is_px, sizes)):

@@ -3,7 +3,7 @@
 import random
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -84,6 +84,27 @@ def test_what_is_away_stays_away_in_the_next_window(window):
     assert window.folding.away == ("Live",)
 
 
+def test_live_takes_a_place_beside_the_bench_and_goes_back(window):
+    window.workspace.open("notice")
+    settled()
+    high, width = window.live.height(), window.width()
+    QTest.keyClick(window, K.Key_F5, Qt.KeyboardModifier.ShiftModifier)
+    settled()
+    assert window.live.height() > high + 200 and window.width() == width
+    assert window.live.x() + window.live.width() < window.sheet_stack.mapTo(window, QPoint()).x()
+    window.run_action("tokens")
+    settled()
+    assert not window.live.isVisible(), "the tokens need the room"
+    window.view.show_bench()
+    window.keep_layout()
+    QTest.keyClick(window, K.Key_F5, Qt.KeyboardModifier.ShiftModifier)
+    settled()
+    assert abs(window.live.height() - high) < 3
+    window.restore_layout()
+    settled()
+    assert window.live_is_beside, "as the last window was"
+
+
 def test_the_keys_go_to_the_bench_at_first(window):
     assert window.focusWidget() is window.view.surface
 
@@ -120,14 +141,21 @@ def test_whatever_is_put_away_and_back_in_any_order(window, seed):
         "Live": window.live,
         "Sheets": window.sheet_stack,
     }
+
+    def push(split, to):
+        if window._splits[split].count() > 1:  # Live may stand elsewhere
+            window._splits[split].moveSplitter(to, 1)
+
     hands = {
         **{name: lambda name=name: window.run_action(f"panel-{name.lower()}") for name in panels},
         "key": lambda: window.run_action("panels"),
         "cues": lambda: window.run_action("cues"),
         "left edge": lambda: window._splits["left"].moveSplitter(rng.choice((0, 200, 700)), 1),
-        "right edge": lambda: window._splits["right"].moveSplitter(rng.choice((0, 300, 700)), 1),
+        "right edge": lambda: push("right", rng.choice((0, 300, 700))),
         "across": lambda: window._splits["across"].moveSplitter(rng.choice((600, 900, 1280)), 1),
         "tokens": lambda: window.run_action("tokens"),
+        "live beside": lambda: window.run_action("live-beside"),
+        "upper": lambda: window._splits["upper"].moveSplitter(rng.choice((500, 800, 1200)), 2),
         "screen": lambda: workspace.open("boarding"),
         "component": lambda: workspace.open("notice"),
         "back": lambda: window.view.show_bench(),
@@ -139,7 +167,9 @@ def test_whatever_is_put_away_and_back_in_any_order(window, seed):
         hands[name]()
         settled()
         assert window.bench_stack.width() > 200, (n, name)
-        idle = {"Layers"} if window.bench_stack.currentWidget() is window.tokens else set()
+        aside = window.bench_stack.currentWidget() is window.tokens
+        idle = {"Layers"} if aside else set()
+        idle |= {"Live"} if aside and window.live_is_beside else set()
         for panel, widget in panels.items():
             assert widget.isVisible() == (panel not in folding.away and panel not in idle), (
                 n,

@@ -532,6 +532,13 @@ def _live(hands: Hands) -> list[Action]:
         Action("arrange-cues", "Arrange the cue board", "Live", hands.cues.arrange),
         Action("live-window", "Live in a window of its own", "Live", hands.live.open_apart),
         Action(
+            "live-beside",
+            "Live beside the bench, or back",
+            "Live",
+            hands.view.move_live,
+            shortcut="Shift+F5",
+        ),
+        Action(
             "hold-time", "Hold the time in Live, or let it go on", "Live", hands.live.hold_or_go_on
         ),
         Action("step-time", "One frame further in Live", "Live", hands.live.step),
