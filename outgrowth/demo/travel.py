@@ -66,7 +66,9 @@ def with_timetable(document: Document) -> Document:
         )
         for name, _, width in COLUMNS
     ]
-    check = instance("check", "checkbox", choices={"label": ""}, shown=False)
+    check = instance(
+        "check", "checkbox", choices={"label": ""}, shown=False, label="Choose this sailing"
+    )
     root = box(
         "row",
         check,

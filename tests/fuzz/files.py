@@ -431,6 +431,11 @@ def _svg(case: Files) -> str | None:
 
 SVGS = (
     '<svg viewBox="0 0 24 24"><path d="M1 1h9v9z" fill="red"/></svg>',
+    '<svg viewBox="0 0 24 24"><clipPath id="k"><circle cx="9" cy="9" r="7"/><use href="#k"/></clipPath>'
+    '<mask id="m"><path fill="#fff" d="M2 2h14v9z"/></mask><g clip-path="url(#k)" mask="url(#m)">'
+    '<path d="M1 1h9v9" stroke="red" stroke-dasharray="2 1 3" stroke-dashoffset="-4" stroke-width="2"/>'
+    '<text x="3" y="9">Ferry</text></g><rect width="9" height="9" clip-path="url(#k)" stroke="#000" '
+    'stroke-dasharray="0.001" stroke-miterlimit="9e9"/></svg>',
     '<svg viewBox="0 0 9 9"><style>.a{fill:#123} #b{fill:url(#g)}</style><defs><linearGradient id="g">'
     '<stop offset="0" stop-color="red"/><stop offset="1" stop-color="blue"/></linearGradient></defs>'
     '<g class="a" transform="rotate(30) scale(2,.5)"><rect id="b" x="1" y="2" width="3" height="4" rx="1"/>'

@@ -183,7 +183,6 @@ def test_what_there_is_no_node_for_is_told(read):
     )
     assert set(found.left_out) == {
         "the filter of “mist”",
-        "the dashes of “rect”",
         "the fill by a lost part of “veil”",
         "what “foreignObject” does",
         "“bad” (The path cannot be read: its data breaks SVG's path grammar)",

@@ -28,7 +28,9 @@ from outgrowth.core.document.types import LONGEST_TEXT, MOST_PIXELS
 from outgrowth.core.document.values import Value, fixed
 from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.exchange.pictures import PictureProblem, read_picture
+from outgrowth.core.exchange.svg.cutting import Clips, Shape, is_dashed
 from outgrowth.core.exchange.svg.shapes import (
+    SHAPES,
     enlarges,
     length,
     moved_path,
@@ -65,16 +67,15 @@ _DEEPEST_USE = 40
 _LONGEST_WORDS = 20_000
 # Things left out that are told by name.
 _MOST_TOLD = 20
+# Clippings in each other; those further in are not followed.
+_MOST_CLIPS = 12
 _GROUPS = ("svg", "g", "a", "symbol", "switch")
-_SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
 _SILENT = frozenset(
     ("defs", "title", "desc", "metadata", "style", "namedview", "", "symbol", "stop")
 ) | {"linearGradient", "radialGradient", "clipPath", "mask", "filter", "marker", "pattern"}
+_CUTS = {"clip-path": "the clipping", "mask": "the mask"}
 _UNDONE = {
-    "clip-path": "the clipping",
-    "mask": "the mask",
     "filter": "the filter",
-    "stroke-dasharray": "the dashes",
     "marker-start": "the line's markers",
     "marker-mid": "the line's markers",
     "marker-end": "the line's markers",
@@ -148,6 +149,7 @@ class _Reader:
         self._letters = 0
         self._pixels = 0.0
         self._outlined = 0
+        self._clips: tuple[Shape, ...] = ()
         self._parents = {child: parent for parent in root.iter() for child in parent}
         self._room = (0.0, 0.0)
         for selector in self._sheet.unknown:
@@ -226,13 +228,37 @@ class _Reader:
             raise SvgProblem(f"“{self._name}” has more than {_DEEPEST_USE} parts using each other.")
         look = svg_style_of(element, outer, self._sheet)
         own_to_root = transform(element.get("transform")).then(to_root)
+        before = self._clips
+        self._clips = (*before, *self._clips_of(element, look, own_to_root))
         node_part = self._node_of(element, look, own_to_root, via)
+        self._clips = before
         if node_part is None:
             return None
         for name, feature in _UNDONE.items():
             if look.get(name, "none") not in ("none", "") and element.tag not in _GROUPS:
                 self._leave(f"{feature} of “{_called(element)}”")
         return self._common(node_part, look)
+
+    def _clips_of(self, element: Element, look: SvgStyle, to_root: Affine) -> list[Shape]:
+        """What an element is clipped and masked by, as outlines; what they can't say is told."""
+        if all(look.get(name, "none") in ("none", "") for name in _CUTS):
+            return []
+        try:
+            data = path_data(element, self._room) if element.tag in SHAPES else ""
+            bounds = path_bounds(data) if data else None
+            outlines = Clips(self._by_id, self._sheet, self._room)
+            named = [(n, outlines.named(look.get(n, ""), to_root, bounds)) for n in _CUTS]
+        except PathError as problem:
+            self._leave(f"the clipping of “{_called(element)}” ({str(problem).rstrip('.')})")
+            return []
+        for name, clip in named:
+            if clip is None and look.get(name, "none") not in ("none", ""):
+                self._leave(f"{_CUTS[name]} of “{_called(element)}”")
+        return [clip for _, clip in named if clip is not None][: _MOST_CLIPS - len(self._clips)]
+
+    def _clips_over(self, rect: Rect) -> list[Shape]:
+        """The clips that take something of a rectangle away."""
+        return [clip for clip in self._clips if not clip.covers(rect)]
 
     def _common(self, part: _Part, look: SvgStyle) -> _Part:
         style: dict[str, Value] = {}
@@ -253,7 +279,7 @@ class _Reader:
         if look.get("visibility") in ("hidden", "collapse"):
             return None
         try:
-            if element.tag in _SHAPES:
+            if element.tag in SHAPES:
                 return self._shape(element, look, to_root)
             if element.tag == "text":
                 return self._text(element, look, to_root)
@@ -269,9 +295,8 @@ class _Reader:
         self, element: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
     ) -> _Part | None:
         parts = self._inside(element, look, to_root, via)
-        for name in ("clip-path", "mask", "filter"):
-            if look.get(name, "none") != "none":
-                self._leave(f"{_UNDONE[name]} of “{_called(element)}”")
+        if look.get("filter", "none") != "none":
+            self._leave(f"the filter of “{_called(element)}”")
         if not parts:
             return None
         plain = share(look.get("opacity")) == 1 and look.get("display") != "none"
@@ -324,6 +349,12 @@ class _Reader:
         own = path_bounds(data) if data else None
         if own is None:
             return None
+        dashed = is_dashed(data, look)
+        if not dashed and look.get("stroke-dasharray", "none") not in ("none", "", "0"):
+            self._leave(f"the dashes of “{_called(element)}”")
+        clips = self._clips_over(to_root.bounds(_inked(own, look)))
+        if clips or (dashed and look.get("stroke", "none") != "none"):
+            return self._cut(element, look, to_root, data, clips)
         fill, lost = self._paints.fill(look, own, to_root)
         if lost:
             self._leave(f"{lost} of “{_called(element)}”")
@@ -340,6 +371,40 @@ class _Reader:
             rect = to_root.bounds(round_of(element, self._room))
             return self._placed(element, "shape", rect, style | line | {"form": "ellipse"})
         return self._path(element, moved_path(data, to_root), look, style | line)
+
+    def _cut(
+        self, element: Element, look: SvgStyle, to_root: Affine, data: str, clips: list[Shape]
+    ) -> _Part | None:
+        """A shape whose line is dashed, or which is clipped: what is left of its fill, and of
+        its line, each as an outline that is filled."""
+        own = path_bounds(data)
+        parts: list[_Part] = []
+        even_odd = look.get("fill-rule") == "evenodd"
+        inside = self._cut_data(Shape.of(data, to_root, even_odd), clips)
+        bounds = path_bounds(inside) if inside else None
+        if bounds is not None and own is not None:
+            fill, lost = self._paints.fill(look, own, to_root, bounds)
+            if lost:
+                self._leave(f"{lost} of “{_called(element)}”")
+            if fill.alpha > 0:
+                parts.append(self._path(element, inside, {}, {"fill": fill}))
+        line = self._line(element, look, to_root)
+        drawn_line = self._cut_data(Shape.line(data, look, to_root), clips) if line else ""
+        if drawn_line:
+            parts.append(self._path(element, drawn_line, {}, {"fill": line["stroke"]}))
+        if len(parts) <= 1:
+            return parts[0] if parts else None
+        around = union(part.rect for part in parts)
+        return _Part(self._box(_called(element), parts, around, {}), around)
+
+    def _cut_data(self, shape: Shape, clips: list[Shape]) -> str:
+        for clip in clips:
+            shape = shape.cut(clip)
+        data = shape.data
+        self._outlined += len(data)
+        if len(data) > LONGEST_TEXT or self._outlined > _MOST_OUTLINES:
+            raise PathError("what is left of it has too many corners")
+        return data
 
     def _line(self, element: Element, look: SvgStyle, to_root: Affine) -> dict[str, Value]:
         """What the stroke of a shape is, in px; nothing where there is none."""
@@ -404,6 +469,7 @@ class _Reader:
 
     def _image(self, element: Element, to_root: Affine) -> _Part | None:
         rect = to_root.bounds(rect_of(element, self._room))
+        self._leave_clips(element, rect)
         head, _, body = (element.get("href") or "").partition(",")
         if not body:
             self._leave(f"the picture “{_called(element)}”, which is empty")
@@ -424,6 +490,11 @@ class _Reader:
         fit = "stretch" if is_stretched else "contain"
         return self._placed(element, "image", rect, {"picture": picture, "fit": fit})
 
+    def _leave_clips(self, element: Element, rect: Rect) -> None:
+        """Tells that words and pictures are not cut."""
+        if self._clips_over(rect):
+            self._leave(f"the clipping of “{_called(element)}”")
+
     # --- words --------------------------------------------------------------------------
 
     def _text(self, element: Element, look: SvgStyle, to_root: Affine) -> _Part | None:
@@ -433,6 +504,8 @@ class _Reader:
             if "".join(r.text for r in c.runs).strip()
         ]
         parts = [self._words(element, chunk, to_root) for chunk in parted]
+        if parts:
+            self._leave_clips(element, union(part.rect for part in parts))
         if len(parts) <= 1:
             return parts[0] if parts else None
         bounds = union(part.rect for part in parts)
@@ -508,6 +581,14 @@ def _symbol(use: Element, target: Element, room: tuple[float, float]) -> Affine:
     scale = min(width / box[2], height / box[3])
     dx, dy = (width - box[2] * scale) / 2, (height - box[3] * scale) / 2
     return Affine(scale, 0.0, 0.0, scale, dx - box[0] * scale, dy - box[1] * scale)
+
+
+def _inked(rect: Rect, look: SvgStyle) -> Rect:
+    """What a shape with these bounds inks at most, its line included."""
+    line = 0.0 if look.get("stroke", "none") == "none" else length(look.get("stroke-width"), 1.0)
+    # A mitred corner reaches as far as its limit says.
+    beyond = line / 2 * max(length(look.get("stroke-miterlimit"), 4.0), 1.5)
+    return Rect(rect.x - beyond, rect.y - beyond, rect.width + 2 * beyond, rect.height + 2 * beyond)
 
 
 def _roomy(rect: Rect) -> Rect:

@@ -38,6 +38,10 @@ _UNITS = {
 _FARTHEST = 100_000.0
 
 
+SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
+"""The elements that have an outline."""
+
+
 def length(text: str | None, default: float = 0.0, full_length: float = 100.0) -> float:
     """A length in px; a percentage is one of `full_length`. What cannot be read is the default."""
     match = _LENGTH.fullmatch(text.strip()[:_LONGEST_LENGTH]) if text else None
@@ -111,9 +115,10 @@ def path_data(element: Element, room: tuple[float, float]) -> str:
         rx, ry = ellipse_rect.width / 2, ellipse_rect.height / 2
         if rx <= 0 or ry <= 0:
             return ""
-        x, y = ellipse_rect.x, ellipse_rect.y + ry
-        arc = f"A{rx:.10g} {ry:.10g} 0 1 0"
-        return f"M{x:.10g} {y:.10g}{arc} {x + 2 * rx:.10g} {y:.10g}{arc} {x:.10g} {y:.10g}Z"
+        # From the right, clockwise: dashes begin there. Source: SVG 2, section 10.3.
+        left, right, y = ellipse_rect.x, ellipse_rect.right, ellipse_rect.y + ry
+        arc = f"A{rx:.10g} {ry:.10g} 0 1 1"
+        return f"M{right:.10g} {y:.10g}{arc} {left:.10g} {y:.10g}{arc} {right:.10g} {y:.10g}Z"
     if element.tag == "line":
         ends = [length(get(k), 0.0, wide if k[0] == "x" else high) for k in _ENDS]
         return f"M{ends[0]:.10g} {ends[1]:.10g}L{ends[2]:.10g} {ends[3]:.10g}"

@@ -31,6 +31,9 @@ _INHERITED = (
     "stroke-linecap",
     "stroke-linejoin",
     "stroke-dasharray",
+    "stroke-dashoffset",
+    "stroke-miterlimit",
+    "clip-rule",
     "font-family",
     "font-size",
     "font-weight",
@@ -149,10 +152,13 @@ class Paints(NamedTuple):
         except ColorError:
             return None
 
-    def fill(self, look: SvgStyle, room: Rect, to_root: Affine) -> tuple[Fill, str]:
+    def fill(
+        self, look: SvgStyle, room: Rect, to_root: Affine, bounds: Rect | None = None
+    ) -> tuple[Fill, str]:
         """What a shape is filled with, and what of it was left out ("" for nothing).
 
-        `room` is its bounding box in its own coordinates, `to_root` what is done to them.
+        `room` is its bounding box in its own coordinates, `to_root` what is done to them, and
+        `bounds` where of the root it is drawn, if that is not all of the room.
         """
         text = look.get("fill", "black")
         fade = 1.0 - share(look.get("fill-opacity"))
@@ -166,12 +172,16 @@ class Paints(NamedTuple):
         if element is None or element.tag not in ("linearGradient", "radialGradient"):
             spare = self.color(server.group(2) or "none", look) or TRANSPARENT
             return spare, f"the fill by a {element.tag if element is not None else 'lost part'}"
-        result, lost = self._gradient(element, room, to_root)
+        result, lost = self._gradient(
+            element, room, to_root, to_root.bounds(room) if bounds is None else bounds
+        )
         if isinstance(result, Gradient):
             return (result.recolored("fade", fade) if fade else result), lost
         return (faded(result, fade) if fade else result), lost
 
-    def _gradient(self, element: Element, room: Rect, to_root: Affine) -> tuple[Fill, str]:
+    def _gradient(
+        self, element: Element, room: Rect, to_root: Affine, bounds: Rect
+    ) -> tuple[Fill, str]:
         chain = self._chain(element)
         stops = self.known.get(element)
         if stops is None:
@@ -186,7 +196,6 @@ class Paints(NamedTuple):
         if boxed:
             place = place.then(Affine(a=room.width, d=room.height, e=room.x, f=room.y))
         place = place.then(to_root)
-        bounds = to_root.bounds(room)
         lost = (
             [] if attributes.get("spreadMethod", "pad") == "pad" else ["the repeat of its gradient"]
         )
