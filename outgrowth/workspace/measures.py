@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Literals
 from outgrowth.core.document.variants import Variant
@@ -27,6 +29,12 @@ def reached(workspace: Workspace, names: tuple[str, ...] = ()) -> Reached:
         return Reached((), 0, 0, 0)
     result = reached_variants(workspace, names)
     return workspace.engine.census.reached(workspace.document, component, result)
+
+
+def counts_within(workspace: Workspace, seconds: float) -> bool:
+    """Counts the instances of the file for no longer than that; whether all are counted."""
+    until = time.perf_counter() + seconds
+    return workspace.engine.census.count(workspace.document, until)
 
 
 def uses_of(workspace: Workspace, component_id: str) -> int:

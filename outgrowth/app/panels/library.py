@@ -39,6 +39,7 @@ from outgrowth.workspace.commands import (
     instance_commands,
     library_commands,
 )
+from outgrowth.workspace.measures import counts_within
 from outgrowth.workspace.starters import STARTERS, Starter, starters
 from outgrowth.workspace.team import Team
 from outgrowth.workspace.views.library_rows import (
@@ -208,6 +209,11 @@ class LibraryList(QListView):
         drag.exec(actions, Qt.DropAction.CopyAction)
 
 
+_WAIT_MS = 250
+_SLICE_S = 0.008
+"""Counting takes no more of a frame than that."""
+
+
 class Library(QWidget):
     """The panel at the left.
 
@@ -258,11 +264,10 @@ class Library(QWidget):
         layout.addWidget(self.list)
         self._counting = QTimer(self)
         self._counting.setSingleShot(True)
-        self._counting.setInterval(250)
         self._counting.timeout.connect(self._count)
         workspace.panels_due.connect(self._changed)
         workspace.selection_changed.connect(self._follow)
-        self._counting.start()  # the window opens first
+        self._counting.start(_WAIT_MS)  # the window opens first
 
     def _head(self) -> QHBoxLayout:
         """A field to search in, and what makes something new."""
@@ -423,10 +428,13 @@ class Library(QWidget):
 
     def _changed(self) -> None:
         self.model.refresh()
-        self._counting.start()
+        self._counting.start(_WAIT_MS)
 
     def _count(self) -> None:
         workspace = self._workspace
+        if not counts_within(self._workspace, _SLICE_S):
+            self._counting.start(0)
+            return
         self._delegate.counts = dict(workspace.engine.census.instances(workspace.document))
         self._viewport_update()
 

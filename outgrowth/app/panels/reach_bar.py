@@ -10,7 +10,12 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.core.document.records import Axis
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.measures import counts_within
 from outgrowth.workspace.views.reach_text import reach_text
+
+_WAIT_MS = 120
+_SLICE_S = 0.008
+"""Counting takes no more of a frame than that."""
 
 
 class ReachBar(QWidget):
@@ -39,9 +44,9 @@ class ReachBar(QWidget):
         self._row.addWidget(self.reach_label)
         self.chips: dict[str, QToolButton] = {}
         self._axes: tuple[Axis, ...] | None = None
+        self._said_of: object = None
         self._waiting = QTimer(self)
         self._waiting.setSingleShot(True)
-        self._waiting.setInterval(120)
         self._waiting.timeout.connect(self._count)
         workspace.panels_due.connect(self._later)
         workspace.selection_changed.connect(self.refresh)
@@ -118,7 +123,16 @@ class ReachBar(QWidget):
             self._workspace.set_reach(reach.delete(axis_id))
 
     def _later(self) -> None:
-        self._waiting.start()
+        self._waiting.start(_WAIT_MS)
 
     def _count(self) -> None:
+        """Says what an edit would touch; in a large file once that is counted, a moment at a
+        time, beside what is done meanwhile."""
+        asked = self._workspace.selection.owner, self._workspace.reach, self._names
+        if self._workspace.component is not None and not counts_within(self._workspace, _SLICE_S):
+            if asked != self._said_of:
+                self.reach_label.setText("counting …")
+            self._waiting.start(0)
+            return
+        self._said_of = asked
         self.reach_label.setText(reach_text(self._workspace, self._names))

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import math
+import time
 from collections import Counter
+from collections.abc import Iterator
 from typing import NamedTuple
 
 import msgspec
@@ -83,6 +86,10 @@ def _replaces_shift(component: Component, path: Path, name: str, reach: Map[str,
     )
 
 
+_FEW_SCREENS = 30
+"""As many are counted within a frame or two."""
+
+
 class Census:
     """Counts instances on all screens, nested ones included, by component and variant.
 
@@ -93,13 +100,14 @@ class Census:
         self._resolver = resolver
         self._document: Document | None = None
         self._screens: list[Counts] = []
+        self._begun: tuple[Document, Iterator[None]] | None = None
 
     def reached(
         self, document: Document, component: Component, result: tuple[Variant, ...]
     ) -> Reached:
         """How many instances on how many screens show one of these variants, in rest or in
         a state that the pointer or the keyboard sets."""
-        self._count(document)
+        self.count(document)
         driven_axes = {axis.id for axis in component.axes if axis.driver != "none"}
         target = {_undriven(variant, driven_axes) for variant in result}
         instances = screens = 0
@@ -116,22 +124,37 @@ class Census:
 
     def instances(self, document: Document) -> Counter[str]:
         """For each component, its instances on all screens."""
-        self._count(document)
+        self.count(document)
         total: Counter[str] = Counter()
         for counts in self._screens:
             for (component_id, _), n in counts.items():
                 total[component_id] += n
         return total
 
-    def _count(self, document: Document) -> None:
+    def count(self, document: Document, until: float = math.inf) -> bool:
+        """Counts until a time (as time.perf_counter tells it), and goes on there the next time
+        it is asked about the same document; whether all is counted. A file with few screens is
+        counted at once."""
         if self._document is document:
-            return
+            return True
+        if self._begun is None or self._begun[0] is not document:
+            self._begun = document, self._counting(document)
+        at_once = len(document.screens) <= _FEW_SCREENS
+        for _ in self._begun[1]:
+            if not at_once and time.perf_counter() > until:
+                return False
+        self._begun = None
+        return True
+
+    def _counting(self, document: Document) -> Iterator[None]:
+        """Counts screen by screen."""
         counted: dict[int, Counts] = {}
-        self._screens = [
-            _counted(self._resolver.screen(document, screen), counted)
-            for screen in document.screens_in_order()
-        ]
-        self._document = document
+        screens = []
+        for screen in document.screens_in_order():
+            scene = self._resolver.screen(document, screen)
+            screens.append(_counted(scene, counted))
+            yield
+        self._screens, self._document = screens, document
 
 
 def _undriven(variant: Variant, driven_axes: set[str]) -> Variant:

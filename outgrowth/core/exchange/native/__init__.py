@@ -10,6 +10,7 @@ from __future__ import annotations
 from pathlib import Path as FilePath
 from typing import NamedTuple
 
+from outgrowth.core import collector
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import folder
 from outgrowth.core.exchange.native.codec import FileProblem
@@ -53,7 +54,8 @@ _NOTHING = DiskState(())
 
 def dumps(document: Document) -> str:
     """The document as the text of a file."""
-    return to_text(document_to(document)).decode()
+    with collector.paused():
+        return to_text(document_to(document)).decode()
 
 
 def loads(data: bytes, name: str) -> Document:
@@ -61,7 +63,8 @@ def loads(data: bytes, name: str) -> Document:
 
     Raises FileProblem.
     """
-    return document_from(from_text(data, name), name)
+    with collector.paused():
+        return document_from(from_text(data, name), name)
 
 
 def load(path: FilePath) -> Document:
