@@ -70,6 +70,14 @@ def _sheet(owner: str, sheet: str) -> Scene:
     return show
 
 
+def _words(w: MainWindow) -> None:
+    w.run_action("replace-words")
+    w.words.search.setText("board")
+    w.words.replacement.setText("embark")
+    w.words._into_list()
+    w.words._groups()[2][1][0].setCheckState(Qt.CheckState.Unchecked)
+
+
 def _gather(w: MainWindow) -> None:
     w.workspace.open("before-gathering")
     w.run_action("gather")
@@ -248,7 +256,7 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
     "screen-bench": (_screen, False),
     "grid-dark": (_grid, True),
     "rules": (_sheet("button", "Rules"), False),
-    "axes-not-offered": (_sheet("timetable-row", "Axes"), False),
+    "words": (_words, False),
     "hand-over": (_hand_over, False),
     "code": (_code, False),
     "opened": (_sheet("fare-card", "Properties"), False),

@@ -22,6 +22,7 @@ from outgrowth.demo.controls import (
     with_toggle,
 )
 from outgrowth.demo.gathering import with_page
+from outgrowth.demo.guidance import with_guidance
 from outgrowth.demo.islands import with_islands
 from outgrowth.demo.more_screens import with_jumbled, with_kiosk, with_settings
 from outgrowth.demo.notices import with_help, with_notice, with_search_form
@@ -71,6 +72,7 @@ STEPS = (
     with_calendar,
     with_ways,
     with_page,
+    with_guidance,
 )
 
 
