@@ -2,15 +2,25 @@
 
 from __future__ import annotations
 
+import time
 from pathlib import Path as FilePath
 from typing import Any, Protocol
 
-from PyQt6.QtCore import QFileSystemWatcher, QObject, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PyQt6.QtCore import QEventLoop, QFileSystemWatcher, QObject, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
+from outgrowth.app.job import JobRunner
 from outgrowth.app.panels.notice import NoticeStrip
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import SUFFIX, FileProblem, folder, load
+from outgrowth.core.exchange.native import (
+    SUFFIX,
+    ChangedMeanwhile,
+    DiskState,
+    FileProblem,
+    folder,
+    load,
+    save,
+)
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.core.exchange.native.journal import Recovered
 from outgrowth.core.team.merge_files import unmerged
@@ -21,6 +31,9 @@ from outgrowth.workspace.recovery import give_up, recovered_text
 from outgrowth.workspace.user_state import UserState
 
 FILTER = f"Outgrowth files (*{SUFFIX} {folder.HEAD})"
+# Of a file that is written beside the window.
+_LARGE_BYTES = 1_000_000
+_WAIT_S = 0.005
 # Until a file that is being written by others is looked at.
 _QUIET_MS = 150
 
@@ -63,6 +76,7 @@ class FileController(QObject):
         self._journal_due.timeout.connect(self.autosave.write)
         workspace.history_changed.connect(self._journal_due.start)
         self._changes = FileChanges(workspace)
+        self._jobs = JobRunner(self)
         self._watcher = QFileSystemWatcher(self)
         self._watcher.fileChanged.connect(lambda _: self._later.start())
         self._watcher.directoryChanged.connect(lambda _: self._later.start())
@@ -108,10 +122,47 @@ class FileController(QObject):
     # --- saving -----------------------------------------------------------------------------
 
     def save(self) -> bool:
-        """Saves where the file is, or asks where."""
+        """Saves where the file is, or asks where. A large file is written beside the window."""
+        path = self._workspace.path
+        if path is not None and _is_large(path):
+            self._save_beside(path)
+            return True
+        return self.save_now()
+
+    def save_now(self) -> bool:
+        """The same, and waits for it."""
+        self.finish_saving()
         if self._workspace.path is None:
             return self.save_as()
         return self._saved(self._workspace.path)
+
+    def _save_beside(self, path: FilePath) -> None:
+        """Writes the document as it is now; what is done meanwhile is not saved yet."""
+        workspace, document = self._workspace, self._workspace.document
+
+        def job(_: object) -> DiskState | None:
+            try:
+                return save(document, path, workspace.disk_state)
+            except ChangedMeanwhile:
+                return None
+
+        self._jobs.start(job, lambda state: self._wrote(document, path, state), self._not_written)
+
+    def _wrote(self, document: Document, path: FilePath, state: DiskState | None) -> None:
+        if state is None:
+            self._workspace.overtaken.emit()
+            return
+        self._workspace.wrote(document, path, state)
+        self._after_saving(path)
+
+    def _not_written(self, sentence: str) -> None:
+        self._workspace.failed.emit(sentence)
+
+    def finish_saving(self) -> None:
+        """Waits until what is being written is there."""
+        while self._jobs.busy:
+            QApplication.processEvents(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)
+            time.sleep(_WAIT_S)
 
     def save_as(self) -> bool:
         """Asks for a name; False if none was given or saving failed."""
@@ -136,18 +187,22 @@ class FileController(QObject):
     def _saved(self, path: FilePath) -> bool:
         if not self._workspace.save(path):
             return False
+        self._after_saving(path)
+        return True
+
+    def _after_saving(self, path: FilePath) -> None:
         self._user_state.opened(path)
         self.autosave.write()
         self._watch()
-        return True
 
     def ask_unsaved(self) -> bool:
         """Before the window closes: whether it may. What is not saved is asked about."""
         workspace = self._workspace
+        self.finish_saving()
         if workspace.unsaved:
             buttons = QMessageBox.StandardButton
             answer = self.question()
-            if answer == buttons.Cancel or (answer == buttons.Save and not self.save()):
+            if answer == buttons.Cancel or (answer == buttons.Save and not self.save_now()):
                 return False
         self._journal_due.stop()
         self.autosave.drop()
@@ -177,6 +232,9 @@ class FileController(QObject):
     def look(self, asked_by_save: bool = False) -> None:
         """Another program may have written the file: takes it in, or asks where there is work
         at stake. `asked_by_save` says that saving found it so."""
+        if self._jobs.busy:
+            self._later.start()  # what is seen now may be what is being written
+            return
         self._watch()
         path, result = self._workspace.path, self._changes.look(asked_by_save)
         if path is None:
@@ -255,3 +313,11 @@ class FileController(QObject):
                 lambda: give_up(workspace, saved),
             ),
         )
+
+
+def _is_large(path: FilePath) -> bool:
+    """Whether what lies there would hold up the window while it is written."""
+    try:
+        return path.is_file() and path.stat().st_size > _LARGE_BYTES
+    except OSError:
+        return False

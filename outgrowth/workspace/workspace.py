@@ -319,19 +319,21 @@ class Workspace:
         target = path or self.path
         if target is None:
             return False
-        mine = target == self.path and not over
+        expected = self.disk_state if target == self.path and not over else None
         try:
-            self.disk_state = native.save(self._document, target, self.disk_state if mine else None)
+            self.wrote(self._document, target, native.save(self._document, target, expected))
         except native.ChangedMeanwhile:
             self.overtaken.emit()
             return False
         except native.FileProblem as problem:
             self.failed.emit(str(problem))
             return False
-        self.path = target
-        self._saved = self._document
-        self.history_changed.emit()
         return True
+
+    def wrote(self, document: Document, path: FilePath, state: native.DiskState) -> None:
+        """A document was written to a path, where `state` is now."""
+        self.path, self.disk_state, self._saved = path, state, document
+        self.history_changed.emit()
 
     def take_in(
         self,
