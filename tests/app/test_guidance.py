@@ -27,18 +27,18 @@ def type_into(window, name, text):
 
 def test_said_taken_away_and_undone(window):
     workspace = window.workspace
-    workspace.open("chip")
+    workspace.open("search-form")
     window.sheet_tabs.choose("Uses")
     before = workspace.document
     type_into(window, "What it is for", "Days and filters")
     type_into(window, "Do, 1", "One line of them")
     type_into(window, "Do, 2", "Short words")
     type_into(window, "Don't, 1", "No more than seven")
-    chip = workspace.document.components["chip"]
-    assert chip.description == "Days and filters"
-    assert (chip.dos, chip.donts) == (("One line of them", "Short words"), ("No more than seven",))
+    form = workspace.document.components["search-form"]
+    assert form.description == "Days and filters"
+    assert (form.dos, form.donts) == (("One line of them", "Short words"), ("No more than seven",))
     type_into(window, "Do, 1", "")
-    assert workspace.document.components["chip"].dos == ("Short words",)
+    assert workspace.document.components["search-form"].dos == ("Short words",)
     for _ in range(5):
         workspace.undo()
     assert workspace.document is before
@@ -46,13 +46,13 @@ def test_said_taken_away_and_undone(window):
 
 def test_the_library_and_the_hand_over_show_it(window):
     workspace = window.workspace
-    workspace.open("chip")
+    workspace.open("search-form")
     window.sheet_tabs.choose("Uses")
     type_into(window, "What it is for", "Days & filters */ <b>")
     type_into(window, "Don't, 1", "No more than seven")
     model = window.library.list.model()
     rows = {model.index(n).data(): model.index(n) for n in range(model.rowCount())}
-    tip = rows["Chip"].data(Qt.ItemDataRole.ToolTipRole)
+    tip = rows["Search form"].data(Qt.ItemDataRole.ToolTipRole)
     assert tip == "Days & filters */ <b>\nDon't: No more than seven"
     made = hand_over(workspace.document, workspace.engine.layout)
     page = made.files["index.html"].decode()
@@ -64,5 +64,7 @@ def test_the_library_and_the_hand_over_show_it(window):
         d.get("description") for m in manifest["modules"] for d in m.get("declarations", [])
     ]
     assert tip in described
-    (module,) = [text.decode() for name, text in made.files.items() if name.endswith("chip.js")]
+    (module,) = [
+        text.decode() for name, text in made.files.items() if name.endswith("search-form.js")
+    ]
     assert module.startswith("/* Days & filters * / <b> */\n/* Don't: No more than seven */\n")

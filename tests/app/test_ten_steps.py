@@ -355,9 +355,9 @@ def test_the_first_button_takes_fewer_than_forty(user):
     window, workspace = user.window, user.workspace
     user.key(K.Key_C, ALT)
     user.key(K.Key_T, ALT)
-    user.type("Book")
+    user.type("Book", enter=False)  # what comes next keeps the words
     user.key(K.Key_I, ALT)
-    user.type("anchor")
+    user.type("anc")
     user.key(K.Key_H, ALT)
     user.key(K.Key_Escape)
     user.key(K.Key_G, ALT)
@@ -386,4 +386,4 @@ def test_the_first_button_takes_fewer_than_forty(user):
     user.hover(window.live.stage, live_spot(window, instance.id))
     assert "hover" in window.live.stage.playback.runtime.states.values()
     assert len(list(walk(part.root))) == 3
-    assert count <= 28, (count, user.done)
+    assert count <= 24, (count, user.done)

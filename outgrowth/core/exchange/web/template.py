@@ -173,6 +173,10 @@ class TemplateMaker:
                 pair = attribute_of(self._evaluator, component, entry.property, value)
                 if pair is not None and isinstance(pair[1], str):
                     attributes[pair[0]] = pair[1]
+        spoken = [s for s in steps if s.depth == 0 and s.property == "label"]
+        if len(spoken) == 1 and not spoken[0].when:
+            value = literal_at(self._steps.document, spoken[0], "label", self._steps)
+            attributes |= {"aria-label": str(value)} if value else {}
         return attributes
 
     def _made(self, path: Path, cell: Cell | None = None) -> Evaluated:
