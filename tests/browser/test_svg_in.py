@@ -22,7 +22,7 @@ from PyQt6.QtGui import QImage, QPainter
 
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.shot import picture
-from outgrowth.core.color import parse
+from outgrowth.core.color import parse, parse_fill
 from outgrowth.core.document.records import Document, Screen
 from outgrowth.core.document.values import fixed
 from outgrowth.core.document.variants import default_variant
@@ -68,6 +68,14 @@ DRAWINGS = {
             (("butt", "miter"), ("round", "round"), ("square", "bevel"))
         )
     ),
+    "gradients off the middle": '<defs><radialGradient id="a" cx=".2" cy=".3" r=".6"><stop '
+    'stop-color="#FFF"/><stop offset="1" stop-color="#17495A"/></radialGradient><radialGradient '
+    'id="b" gradientUnits="userSpaceOnUse" cx="150" cy="20" r="60"><stop stop-color="#F5C518"/>'
+    '<stop offset=".5" stop-color="#B8452B"/><stop offset="1" stop-color="#2E7D5B"/>'
+    '</radialGradient><radialGradient id="c" gradientTransform="translate(.1 .2) scale(1 .5)">'
+    '<stop stop-color="#FFF"/><stop offset="1" stop-color="#B8452B"/></radialGradient></defs>'
+    '<rect width="90" height="45" fill="url(#a)"/><path d="M100 5h90v90h-60z" fill="url(#b)"/>'
+    '<ellipse cx="50" cy="74" rx="45" ry="22" fill="url(#c)"/>',
     "dashes": '<path d="M10 20H190" stroke="#17495A" stroke-width="6" stroke-dasharray="18 7 4"/>'
     '<circle cx="50" cy="62" r="28" fill="#F5C518" stroke="#B8452B" stroke-width="5" '
     'stroke-dasharray="12 9" stroke-dashoffset="5" stroke-linecap="round"/>'
@@ -301,3 +309,34 @@ def test_a_component_as_svg_looks_the_same_in_the_browser(
     theirs, ours = (array.astype(int) for array in pair)
     differ = (np.abs(ours - theirs).max(axis=2) > 8).mean()
     assert differ <= 0.015, f"{differ:.2%} of the pixels differ"
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_random_radial_gradients_look_as_in_the_browser(seed, view_of, chromium, qapp, tmp_path):
+    """Source: CSS Images 3, section 3.2, as Chromium paints it."""
+    chance = random.Random(seed)
+    fills, boxes, divs = [], [], []
+    for n in range(8):
+        radii = f"{chance.randint(5, 120)}% {chance.randint(5, 120)}%" if n % 2 else ""
+        place = f"{radii} at {chance.randint(-40, 140)}% {chance.randint(-40, 140)}%".strip()
+        fills.append(
+            f"radial-gradient({place}, #17495A {chance.randint(0, 40)}%, #F5C518, #B8452B)"
+        )
+        x, y, wide, high = 145 * (n % 4), 145 * (n // 4), chance.randint(40, 140), 130
+        fill = parse_fill(fills[n])
+        boxes.append(box(f"b{n}", x=float(x), y=float(y), width=wide, height=high, fill=fill))
+        divs.append(
+            f"<div style='position:absolute;left:{x}px;top:{y}px;width:{wide}px;height:{high}px;"
+            f"background:{fills[n]}'></div>"
+        )
+    page = tmp_path / "page.html"
+    page.write_text(f"<body style='margin:0'>{''.join(divs)}</body>")
+    chromium.get(page.as_uri())
+    seen = Image.open(io.BytesIO(chromium.get_screenshot_as_png())).convert("RGB")
+    root = box("root", *boxes, flow="free", width=600, height=300)
+    scene, placed = view_of(root, 600.0, 300.0, fill=parse("#FFFFFF"))
+    path = tmp_path / "ours.png"
+    picture(scene, placed, 1.0, True).save(str(path))
+    pair = (np.asarray(image.crop((0, 0, 600, 300))) for image in (seen, _opened(path)))
+    theirs, ours = (image.astype(int) for image in pair)
+    assert (np.abs(ours - theirs).max(axis=2) > 8).mean() <= 0.003, fills

@@ -50,7 +50,12 @@ def gradient(rng):
         Stop(color(rng), rng.choice((0.0, 1 / 3, 0.5, 2 / 3, 1.0, rng.random())))
         for _ in range(rng.randint(1, 4))
     )
-    return Gradient(rng.choice(("linear", "radial")), stops, number(rng, 0.5))
+    kind = rng.choice(("linear", "radial"))
+    if kind == "linear" or rng.random() < 0.4:
+        return Gradient(kind, stops, number(rng, 0.5))
+    center = number(rng, 0.8), number(rng, 0.8)
+    radii = (abs(number(rng, 0.8)), abs(number(rng, 0.8))) if rng.random() < 0.5 else None
+    return Gradient(kind, stops, center=center, radii=radii)
 
 
 def word(rng):

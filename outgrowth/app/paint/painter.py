@@ -33,7 +33,6 @@ from outgrowth.core.paint.shapes import (
     Rounded,
     even,
     image_rect,
-    radial_radii,
     ring_shapes,
     shadow_shapes,
 )
@@ -358,8 +357,9 @@ def brush(fill: Fill, rect: Rect) -> QBrush:
     result = QBrush(gradient)
     place = QTransform.fromTranslate(rect.x, rect.y)
     if fill.kind == "radial":
-        place.translate(rect.width / 2, rect.height / 2)
-        place.scale(*radial_radii(rect.width, rect.height))
+        x, y, across, down = fill.ellipse(rect.width, rect.height)
+        place.translate(x, y)
+        place.scale(across, down)
     result.setTransform(place)
     return result
 

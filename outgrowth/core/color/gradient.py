@@ -1,6 +1,6 @@
-"""Gradients as CSS writes them: colours along a line, or out from the middle.
+"""Gradients as CSS writes them: colours along a line, or out from a point.
 
-Source: CSS Images 3, section 3. Lengths, repeats and other centres are left out.
+Source: CSS Images 3, section 3. Lengths in px, repeats and circles are left out.
 """
 
 from __future__ import annotations
@@ -19,8 +19,18 @@ _ANGLE = re.compile(r"(-?(?:\d{1,20}\.?|\d{0,20}\.\d{1,20})(?:e[+-]?\d{1,3})?)de
 # Letters that a gradient may have: over 32 stops in any notation.
 _LONGEST = 8_000
 _MOST_DEGREES = 36_000.0
+_PERCENT = r"(-?\d{1,6}(?:\.\d{1,12})?)%"
+_ROUND = re.compile(
+    rf"(?:ellipse\s*)?(?:{_PERCENT}\s+{_PERCENT})?\s*(?:at\s+(\S+)(?:\s+(\S+))?)?", re.IGNORECASE
+)
+_PLACES = {"left": 0.0, "top": 0.0, "center": 50.0, "right": 100.0, "bottom": 100.0}
+_MOST_PERCENT = 100_000.0
 _SIDES = {"to top": 0.0, "to right": 90.0, "to bottom": 180.0, "to left": 270.0}
 _MOST_STOPS = 32
+
+
+MIDDLE = (50.0, 50.0)
+"""Where a radial gradient begins if nothing is said."""
 
 
 class Stop(msgspec.Struct, frozen=True):
@@ -31,12 +41,15 @@ class Stop(msgspec.Struct, frozen=True):
 
 
 class Gradient(msgspec.Struct, frozen=True):
-    """Two stops or more in order. `angle` is that of CSS: degrees clockwise, 0 to the top;
-    a radial one reaches from the middle to the farthest corner."""
+    """Two stops or more in order. `angle` is that of CSS: degrees clockwise, 0 to the top.
+    A radial one begins at `center` and reaches as far as `radii`, in per cent of the width
+    and the height of what is filled; without radii, to the farthest corner."""
 
     kind: Literal["linear", "radial"]
     stops: tuple[Stop, ...]
     angle: float = 180.0
+    center: tuple[float, float] = MIDDLE
+    radii: tuple[float, float] | None = None
 
     @property
     def alpha(self) -> float:
@@ -47,8 +60,15 @@ class Gradient(msgspec.Struct, frozen=True):
     def css(self) -> str:
         """In CSS notation, which the file keeps too."""
         stops = ", ".join(f"{stop.color.hex} {stop.at * 100:.6g}%" for stop in self.stops)
-        lead = f"{self.angle:.6g}deg, " if self.kind == "linear" else ""
-        return f"{self.kind}-gradient({lead}{stops})"
+        lead = f"{self.angle:.6g}deg" if self.kind == "linear" else self._css_ellipse
+        return f"{self.kind}-gradient({lead}{', ' if lead else ''}{stops})"
+
+    @property
+    def _css_ellipse(self) -> str:
+        words = [f"{_percent(n)}%" for n in self.radii or ()]
+        if self.center != MIDDLE:
+            words += ["at", *(f"{_percent(n)}%" for n in self.center)]
+        return " ".join(words)
 
     def recolored(self, how: Literal["darken", "fade"], share: float) -> Gradient:
         """Every stop darker, or fainter, by a share."""
@@ -63,6 +83,25 @@ class Gradient(msgspec.Struct, frozen=True):
         half = (abs(width * dx) + abs(height * dy)) / 2
         x, y = width / 2, height / 2
         return x - dx * half, y - dy * half, x + dx * half, y + dy * half
+
+    def ellipse(self, width: float, height: float) -> tuple[float, float, float, float]:
+        """The middle and the radii of a radial gradient in a box of this size, in px. Source:
+        section 3.2 (farthest-corner: as wide by high as the farthest sides are away)."""
+        x, y = self.center[0] / 100 * width, self.center[1] / 100 * height
+        if self.radii is not None:
+            across, down = self.radii[0] / 100 * width, self.radii[1] / 100 * height
+        else:
+            across = max(abs(x), abs(width - x)) * math.sqrt(2)
+            down = max(abs(y), abs(height - y)) * math.sqrt(2)
+        return x, y, max(across, _LEAST_RADIUS), max(down, _LEAST_RADIUS)
+
+
+_LEAST_RADIUS = 1e-6
+"""Px: with none at all, all would be the last colour, which this comes to."""
+
+
+def _percent(number: float) -> str:
+    return f"{round(number, 6) + 0.0:.12g}"
 
 
 Fill = Color | Gradient
@@ -81,10 +120,48 @@ def parse_fill(text: str) -> Fill:
         said = _angle(parts[0])
         if said is not None:
             angle, parts = said, parts[1:]
+    center, radii = MIDDLE, None
+    if kind == "radial" and parts:
+        ellipse = _ellipse(parts[0])
+        if ellipse is not None:
+            (center, radii), parts = ellipse, parts[1:]
     stops = _placed([_stop(part) for part in parts])
     if not 2 <= len(stops) <= _MOST_STOPS:
         raise ColorError(f"A gradient has from 2 to {_MOST_STOPS} colours; this has {len(stops)}.")
-    return Gradient("linear" if kind == "linear" else "radial", stops, angle)
+    return Gradient("linear" if kind == "linear" else "radial", stops, angle, center, radii)
+
+
+def _ellipse(part: str) -> tuple[tuple[float, float], tuple[float, float] | None] | None:
+    """Where a radial gradient begins and how far it reaches; None for words that say neither."""
+    match = _ROUND.fullmatch(" ".join(part.split()))
+    if match is None or not part:
+        return None
+    across, down, x, y = match.groups()
+    center = MIDDLE
+    if x is not None:
+        center = _place(x), 50.0 if y is None else _place(y)
+        if x.lower() in ("top", "bottom"):  # the first word says which side it is of
+            center = center[1], center[0]
+    radii = (_within(float(across)), _within(float(down))) if across is not None else None
+    return center, radii
+
+
+def _place(word: str) -> float:
+    if word.lower() in _PLACES:
+        return _PLACES[word.lower()]
+    try:
+        if word.endswith("%"):
+            return _within(float(word[:-1]))
+    except ValueError:
+        pass
+    raise ColorError(f"“{word[:40]}” is no place of a gradient: write one like 30%.")
+
+
+def _within(percent: float) -> float:
+    """A share as it is kept: within what can be drawn, in millionths."""
+    if percent != percent:
+        raise ColorError("A gradient's place has to be a number.")
+    return round(min(max(percent, -_MOST_PERCENT), _MOST_PERCENT), 6) + 0.0
 
 
 def _parts(text: str) -> list[str]:

@@ -198,6 +198,7 @@ def _in_bits(color: Color) -> Color:
 def _as_written(gradient: Gradient) -> Gradient:
     """The gradient that its own notation says: stops in a ten-thousandth of a per cent."""
     numbers = [gradient.angle, *(stop.at for stop in gradient.stops)]
+    numbers += [*gradient.center, *(gradient.radii or ())]
     if not all(abs(number) <= LARGEST_NUMBER for number in numbers):
         raise ValueProblem(f"A gradient's numbers must lie within {LARGEST_NUMBER:g}.")
     for stop in gradient.stops:

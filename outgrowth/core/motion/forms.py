@@ -80,7 +80,7 @@ class GradientForm(NamedTuple):
 
     @property
     def size(self) -> int:
-        return (CHANNELS + 1) * len(self.model.stops) + 1
+        return (CHANNELS + 1) * len(self.model.stops) + _PLACE_OF_GRADIENT
 
     @property
     def colors(self) -> tuple[int, ...]:
@@ -89,27 +89,37 @@ class GradientForm(NamedTuple):
     def numbers(self, value: object) -> list[float] | None:
         if isinstance(value, Color):
             value = _spread_over(value, self.model)
-        if not isinstance(value, Gradient) or value.kind != self.model.kind:
-            return None
-        if len(value.stops) != len(self.model.stops):
+        if not isinstance(value, Gradient) or _shape(value) != _shape(self.model):
             return None
         colors = _of_colors([stop.color for stop in value.stops])
-        return [*colors, *[stop.at for stop in value.stops], value.angle]
+        place = value.angle, *value.center, *(value.radii or (0.0, 0.0))
+        return [*colors, *[stop.at for stop in value.stops], *place]
 
     def value(self, numbers: Sequence[float], colors: Sequence[Color]) -> object:
         count = len(self.model.stops)
-        places = numbers[CHANNELS * count : -1]
+        places = numbers[CHANNELS * count : -_PLACE_OF_GRADIENT]
+        angle, x, y, across, down = numbers[-_PLACE_OF_GRADIENT:]
+        radii = None if self.model.radii is None else (max(across, 0.0), max(down, 0.0))
         stops = [
             Stop(color, min(max(placed, 0.0), 1.0))
             for color, placed in zip(colors, places, strict=True)
         ]
-        return Gradient(self.model.kind, tuple(stops), numbers[-1])
+        return Gradient(self.model.kind, tuple(stops), angle, (x, y), radii)
+
+
+_PLACE_OF_GRADIENT = 5
+"""Numbers after a gradient's stops: its angle, where it begins, how far it reaches."""
+
+
+def _shape(gradient: Gradient) -> tuple[str, int, bool]:
+    """What two gradients have to have in common to be mixed number by number."""
+    return gradient.kind, len(gradient.stops), gradient.radii is None
 
 
 def _spread_over(color: Color, model: Gradient) -> Gradient:
     clear = color.alpha == 0
     stops = [Stop(s.color.with_alpha(0.0) if clear else color, s.at) for s in model.stops]
-    return Gradient(model.kind, tuple(stops), model.angle)
+    return Gradient(model.kind, tuple(stops), model.angle, model.center, model.radii)
 
 
 class ShadowsForm(NamedTuple):

@@ -6,7 +6,6 @@ and draw what comes back; none of them works out an edge or a shadow for itself.
 
 from __future__ import annotations
 
-import math
 from typing import NamedTuple
 
 from outgrowth.core.geometry import Rect
@@ -105,11 +104,3 @@ def image_rect(mark: Image, room: Rect) -> Rect:
     width, height = picture.width * scale, picture.height * scale
     x, y = room.center
     return Rect(x - width / 2, y - height / 2, width, height)
-
-
-def radial_radii(width: float, height: float) -> tuple[float, float]:
-    """The radii of a radial gradient that reaches the farthest corner of a box from its middle.
-
-    Source: CSS Images 3, section 3.2.2 (farthest-corner).
-    """
-    return width / math.sqrt(2), height / math.sqrt(2)

@@ -32,9 +32,30 @@ def test_css_notation_is_read(text, angle, places):
     assert FillType().read(FillType().write(found)) == found
 
 
+# Source: CSS Images 3, section 3.2.1 (position) and 3.2.2 (farthest-corner).
+@pytest.mark.parametrize(
+    ("lead", "center", "radii", "ellipse"),
+    [
+        ("", (50, 50), None, (40, 20, 40 * 2**0.5, 20 * 2**0.5)),
+        ("at 25% 0%, ", (25, 0), None, (20, 0, 60 * 2**0.5, 40 * 2**0.5)),
+        ("at left bottom, ", (0, 100), None, (0, 40, 80 * 2**0.5, 40 * 2**0.5)),
+        ("at top, ", (50, 0), None, (40, 0, 40 * 2**0.5, 40 * 2**0.5)),
+        ("ellipse 25% 50% at -10% 120%, ", (-10, 120), (25, 50), (-8, 48, 20, 20)),
+        ("30% 10%, ", (50, 50), (30, 10), (40, 20, 24, 4)),
+    ],
+)
+def test_where_a_radial_gradient_begins_and_how_far_it_reaches(lead, center, radii, ellipse):
+    found = parse_fill(f"radial-gradient({lead}red, blue)")
+    assert (found.center, found.radii) == (center, radii)
+    assert found.ellipse(80.0, 40.0) == pytest.approx(ellipse)
+    assert parse_fill(found.css) == found
+
+
 @pytest.mark.parametrize(
     "text",
     [
+        "radial-gradient(at 3px 4px, red, blue)",
+        "radial-gradient(at nowhere, red, blue)",
         "linear-gradient(red)",
         "linear-gradient(red, bluish)",
         "conic-gradient(red, blue)",

@@ -262,7 +262,7 @@ def _linear(
 def _radial(
     attributes: Mapping[str, str], place: Affine, rect: Rect, stops: list[Stop], boxed: bool
 ) -> tuple[Fill, bool]:
-    """As a gradient from the middle to the farthest corner, and whether that moved it."""
+    """As a gradient from its point as far as it reaches, and whether that moved it."""
     unit = 1.0 if boxed else 100.0
     cx, cy = (
         length(attributes.get("cx"), unit / 2, unit),
@@ -270,16 +270,15 @@ def _radial(
     )
     radius = length(attributes.get("r"), unit / 2, unit)
     x, y = place.apply(cx, cy)
-    across = math.hypot(place.a, place.b) * radius
-    down = math.hypot(place.c, place.d) * radius
-    wide, high = rect.width / math.sqrt(2) or 1.0, rect.height / math.sqrt(2) or 1.0
-    ratio = across / wide
-    near = max(rect.width, rect.height) * 0.02
-    off = abs(x - rect.center[0]) + abs(y - rect.center[1]) > near
-    uneven = abs(down / high - ratio) > 0.02 * max(ratio, 1e-9)
-    focused = "fx" in attributes or "fy" in attributes
-    placed = within([Stop(s.color, s.at * ratio) for s in stops])
-    return Gradient("radial", placed), off or uneven or focused
+    # An ellipse that lies askew has no notation in CSS: it is taken with its axes upright.
+    across, down = math.hypot(place.a, place.c), math.hypot(place.b, place.d)
+    askew = abs(place.a * place.b + place.c * place.d) > 0.02 * max(across * down, 1e-9)
+    wide, high = rect.width or 1.0, rect.height or 1.0
+    center = 100 * (x - rect.x) / wide, 100 * (y - rect.y) / high
+    fx, fy = length(attributes.get("fx"), cx, unit), length(attributes.get("fy"), cy, unit)
+    focused = abs(fx - cx) + abs(fy - cy) > 0.02 * radius
+    radii = 100 * across * radius / wide, 100 * down * radius / high
+    return Gradient("radial", tuple(stops), center=center, radii=radii), askew or focused
 
 
 def within(stops: list[Stop]) -> tuple[Stop, ...]:

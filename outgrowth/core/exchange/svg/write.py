@@ -30,7 +30,6 @@ from outgrowth.core.paint.marks import (
 from outgrowth.core.paint.shapes import (
     Rounded,
     box_shape,
-    radial_radii,
     ring_shapes,
     shadow_shapes,
 )
@@ -75,8 +74,8 @@ def svg_fill(fill: Fill, width: float, height: float) -> tuple[str, str, str]:
     name = f"g{zlib.crc32(f'{fill.css} {width} {height}'.encode()):x}"
     stops = "".join(f'<stop offset="{s.at:g}" stop-color="{s.color.hex}"/>' for s in fill.stops)
     if fill.kind == "radial":
-        across, down = radial_radii(width, height)
-        matrix = f"matrix({across:g} 0 0 {down:g} {width / 2:g} {height / 2:g})"
+        x, y, across, down = fill.ellipse(width, height)
+        matrix = f"matrix({across:.9g} 0 0 {down:.9g} {x:.9g} {y:.9g})"
         place = f'cx="0" cy="0" r="1" gradientTransform="{matrix}"'
     else:
         x1, y1, x2, y2 = fill.line(width, height)
