@@ -6,7 +6,7 @@ outgrowth measure FILE --screen NAME --json          prints every node's rectang
 outgrowth shot FILE --component NAME -o PICTURE.png  draws without a window
 outgrowth play FILE --screen NAME --script S.json    plays a recorded script headless
 
-Handing over stands in cli_export, the team's library in cli_team.
+Handing over stands in cli_export, the review in cli_review, the team's library in cli_team.
 """
 
 from __future__ import annotations
@@ -21,7 +21,7 @@ from pathlib import Path
 import msgspec
 from immutables import Map
 
-from outgrowth import cli_export, cli_team
+from outgrowth import cli_export, cli_review, cli_team
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner
 from outgrowth.core.document.refusal import Refusal, quoted, sentence
@@ -51,6 +51,7 @@ _COMMANDS = (
     "demo",
     "keys",
     *cli_export.COMMANDS,
+    *cli_review.COMMANDS,
     *cli_team.COMMANDS,
 )
 
@@ -112,6 +113,7 @@ def _parser() -> argparse.ArgumentParser:
     keys.add_argument("search", nargs="*", help="words that are in it")
     keys.set_defaults(act=_keys)
     cli_export.add_commands(commands)
+    cli_review.add_commands(commands)
     cli_team.add_commands(commands)
     return parser
 

@@ -9,13 +9,13 @@ import pytest
 from PIL import Image
 
 from outgrowth.cli import main
-from outgrowth.core.document.records import Component, Screen
+from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.native import save
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.demo import ferry_line
-from outgrowth.demo.drawing import box, instance
+from outgrowth.demo.drawing import box, instance, text
 from outgrowth.resources import DEMO
 
 
@@ -249,3 +249,23 @@ def test_keys_are_printed_and_searched(capsys):
     assert all("box" in line.lower() for line in lines[1:])
     assert main(["keys", "no such thing"]) == 0
     assert "Nothing is called so" in capsys.readouterr().out
+
+
+def test_review_prints_findings_and_says_when_something_is_wrong(tmp_path, capsys):
+    page = box("page", text("words", "Sailing", color="#999999"), fill="#FFFFFF")
+    document = add_screen(Document("Poor"), Screen("page", "Page", page))
+    file = tmp_path / "poor.outgrowth.json"
+    save(document, file)
+    assert main(["review", str(file)]) == 1
+    said = capsys.readouterr().out
+    assert "2.85 : 1" in said and "WCAG 2.2, 1.4.3" in said
+    assert main(["review", str(file), "--json", "--only", "contrast"]) == 1
+    (finding,) = json.loads(capsys.readouterr().out)
+    assert (finding["subject"], finding["owner"], finding["node"]) == (
+        "contrast",
+        "page",
+        ["words"],
+    )
+    assert main(["review", str(file), "--only", "rules"]) == 0
+    assert main(["review", str(file), "--only", "colours"]) == 2
+    assert "no subject" in capsys.readouterr().err

@@ -318,8 +318,8 @@ class _PlaceDelegate(QStyledItemDelegate):
         checkable = bool(index.flags() & Qt.ItemFlag.ItemIsUserCheckable)
         over = checkable and event.position().x() < option.rect.x() + _WORDS_AT
         if over and event.type() == QEvent.Type.MouseButtonRelease and model is not None:
-            was = _state(index) == Qt.CheckState.Checked
-            state = Qt.CheckState.Unchecked if was else Qt.CheckState.Checked
+            checked = _state(index) == Qt.CheckState.Checked
+            state = Qt.CheckState.Unchecked if checked else Qt.CheckState.Checked
             model.setData(index, state, Qt.ItemDataRole.CheckStateRole)
         return over
 

@@ -128,11 +128,11 @@ class ReachBar(QWidget):
     def _count(self) -> None:
         """Says what an edit would touch; in a large file once that is counted, a moment at a
         time, beside what is done meanwhile."""
-        asked = self._workspace.selection.owner, self._workspace.reach, self._names
+        subject = self._workspace.selection.owner, self._workspace.reach, self._names
         if self._workspace.component is not None and not counts_within(self._workspace, _SLICE_S):
-            if asked != self._said_of:
+            if subject != self._said_of:
                 self.reach_label.setText("counting …")
             self._waiting.start(0)
             return
-        self._said_of = asked
+        self._said_of = subject
         self.reach_label.setText(reach_text(self._workspace, self._names))

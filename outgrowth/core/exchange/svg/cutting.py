@@ -97,10 +97,10 @@ class Shape:
     def covers(self, rect: Rect) -> bool:
         """Whether a rectangle lies wholly inside."""
         data = f"M{rect.x} {rect.y}H{rect.right}V{rect.bottom}H{rect.x}Z"
-        outside = pathops.op(
+        remainder = pathops.op(
             Shape.of(data, Affine(), False)._path, self._path, pathops.PathOp.DIFFERENCE
         )
-        return bool(abs(outside.area) <= 1e-3 * max(rect.width * rect.height, 1e-9))
+        return bool(abs(remainder.area) <= 1e-3 * max(rect.width * rect.height, 1e-9))
 
     @property
     def data(self) -> str:

@@ -1,0 +1,35 @@
+"""One thing to point at: what, where, why, how sure, and what would mend it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Literal, NamedTuple
+
+from outgrowth.core.document.records import Document, Path
+
+Subject = Literal["contrast", "targets", "names", "rules", "system"]
+SUBJECTS: tuple[Subject, ...] = ("contrast", "targets", "names", "rules", "system")
+Sure = Literal["error", "likely", "maybe"]
+"""Wrong by the source; wrong unless it was meant; worth a look."""
+PRACTICE = "common practice, no source"
+
+
+class Mend(NamedTuple):
+    """What would take a finding away: in a few words, and the edit."""
+
+    title: str
+    change: Callable[[Document], Document]
+
+
+class Finding(NamedTuple):
+    """`kind` names the check; `owner` and `node` lead there (an empty path is the whole, no
+    owner the file); `source` is the standard and its section, or common practice."""
+
+    subject: Subject
+    kind: str
+    owner: str
+    node: Path
+    text: str
+    source: str
+    sure: Sure = "likely"
+    mend: Mend | None = None

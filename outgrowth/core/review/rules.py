@@ -1,0 +1,136 @@
+"""Rules and overrides that do nothing, or say several times what one would.
+
+Source: common practice, none else; what wins is the cascade's own order."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+
+from outgrowth.core.document.records import Component, Document, Owner, Rule, walk
+from outgrowth.core.document.sentences import node_named
+from outgrowth.core.document.values import FromProperty, Shift, Value
+from outgrowth.core.document.variants import (
+    condition_text,
+    holds,
+    in_cascade_order,
+    offered,
+    variants,
+)
+from outgrowth.core.edits.style.styles import put_back
+from outgrowth.core.edits.variants.rules import EqualRules, equal_rules, make_one, remove_rule
+from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+
+_MOST_VARIANTS = 600
+"""Of a component with more, rules are not tried: each with each variant would take long."""
+
+
+def rule_findings(document: Document) -> Iterator[Finding]:
+    """Rules that never win or change nothing, rules that one could replace, and overrides that
+    are equal to what they override."""
+    for component in document.in_order():
+        yield from _idle(document, component)
+        yield from _repeated(document, component)
+    for owner in document.owners():
+        yield from _equal_overrides(document, owner)
+
+
+def _idle(document: Document, component: Component) -> Iterator[Finding]:
+    faces = [v for v in variants(component) if offered(component, v)]
+    if len(faces) > _MOST_VARIANTS:
+        return
+    ordered = in_cascade_order(component)
+    for number, rule in enumerate(ordered):
+        about = (rule.node, rule.property)
+        later = [
+            other
+            for other in ordered[number + 1 :]
+            if (other.node, other.property) == about and not isinstance(other.value, Shift)
+        ]
+        winning = [
+            face
+            for face in faces
+            if holds(rule.when, face) and not any(holds(other.when, face) for other in later)
+        ]
+        if winning:
+            continue
+        condition = condition_text(component, rule.when)
+        part = node_named(document, component, rule.node)
+        yield Finding(
+            "rules",
+            "rule-never-wins",
+            component.id,
+            rule.node,
+            f"The rule for {rule.property} of {part} at {condition} never wins: no variant that is "
+            "offered shows it.",
+            PRACTICE,
+            mend=Mend("remove the rule", partial(_without_rule, component.id, rule)),
+        )
+
+
+def _without_rule(component_id: str, rule: Rule, document: Document) -> Document:
+    return remove_rule(document, component_id, rule)
+
+
+def _repeated(document: Document, component: Component) -> Iterator[Finding]:
+    for group in equal_rules(component):
+        part = node_named(document, component, group.one.node)
+        count = len(group.rules)
+        yield Finding(
+            "rules",
+            "rules-for-every-value",
+            component.id,
+            group.one.node,
+            f"{count} rules say the same of {group.one.property} of {part}: one would.",
+            PRACTICE,
+            "maybe",
+            Mend("make them one rule", partial(_made_one, component.id, group)),
+        )
+
+
+def _made_one(component_id: str, group: EqualRules, document: Document) -> Document:
+    return make_one(document, component_id, group)
+
+
+def _equal_overrides(document: Document, owner: Owner) -> Iterator[Finding]:
+    for node in walk(owner.root):
+        if node.kind != "instance":
+            continue
+        inner = [((node.id, *r.node), r.property, r.value) for r in node.overrides if not r.when]
+        own = [((node.id,), name, value) for name, value in node.style.items()]
+        for path, name, value in (*own, *inner):
+            if _says_nothing(document, Place(owner.id, path), name, value):
+                part = node_named(document, owner, path)
+                yield Finding(
+                    "rules",
+                    "override-equal",
+                    owner.id,
+                    path,
+                    f"{name} of {part} is set here to what it would be anyway.",
+                    PRACTICE,
+                    "maybe",
+                    Mend("put it back", partial(_put_back, Place(owner.id, path), name)),
+                )
+
+
+def _says_nothing(document: Document, place: Place, name: str, value: Value) -> bool:
+    """Whether an override's value is the very one below it, told in the same way."""
+    if isinstance(value, FromProperty | Shift) or name == "component":
+        return False
+    inspection = inspect(document, place)
+    if inspection is None or not inspection.has(name):
+        return False
+    rungs = [rung for rung in inspection.ladder(name) if not isinstance(rung.value, Shift)]
+    if len(rungs) < 2 or rungs[-1].value != value or rungs[-1].source.owner != place.owner:
+        return False
+    below = rungs[-2]
+    # What nobody said before may still be meant: the table's default is no one's word.
+    return below.source.kind != "default" and below.value == value
+
+
+def _put_back(place: Place, name: str, document: Document) -> Document:
+    inspection = inspect(document, place)
+    if inspection is None:
+        return document
+    return put_back(document, name, inspection.ladder(name)[-1].source)
