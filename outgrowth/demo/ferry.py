@@ -24,10 +24,10 @@ from outgrowth.demo.controls import (
 from outgrowth.demo.gathering import with_page
 from outgrowth.demo.guidance import with_guidance
 from outgrowth.demo.islands import with_islands
-from outgrowth.demo.more_screens import with_jumbled, with_kiosk, with_settings
 from outgrowth.demo.notices import with_help, with_notice, with_search_form
 from outgrowth.demo.parts import with_button, with_icon_button, with_icons, with_tokens
 from outgrowth.demo.screens import with_boarding, with_desk, with_fares
+from outgrowth.demo.settings_and_kiosk import with_jumbled, with_kiosk, with_settings
 from outgrowth.demo.travel import (
     with_bars,
     with_best_fare,

@@ -31,9 +31,13 @@ def reached(workspace: Workspace, names: tuple[str, ...] = ()) -> Reached:
     return workspace.engine.census.reached(workspace.document, component, result)
 
 
-def counts_within(workspace: Workspace, seconds: float) -> bool:
-    """Counts the instances of the file for no longer than that; whether all are counted."""
-    until = time.perf_counter() + seconds
+_SLICE_S = 0.008
+"""Counting takes no more of a frame than that."""
+
+
+def is_counted(workspace: Workspace) -> bool:
+    """Counts the instances of the file for a moment; whether all are counted now."""
+    until = time.perf_counter() + _SLICE_S
     return workspace.engine.census.count(workspace.document, until)
 
 

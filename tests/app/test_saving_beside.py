@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QMessageBox
 from outgrowth.app import file_controller
 from outgrowth.core.color import Color
 from outgrowth.core.edits.style.styles import set_properties
-from outgrowth.core.exchange.native import load, save
+from outgrowth.core.exchange.native import FileProblem, load, save
 from outgrowth.core.resolve.ladder import Place
 
 
@@ -85,15 +85,16 @@ def test_a_window_that_closes_waits_for_it(window, large, monkeypatch):
     assert load(large) == last
 
 
-def test_a_folder_that_is_gone_says_so(window, large, tmp_path):
+def test_what_cannot_be_written_says_so_and_stays_unsaved(window, large, monkeypatch):
     sentences = []
     window.workspace.failed.connect(sentences.append)
+
+    def refused(*_):
+        raise FileProblem("“large” cannot be written: the disk is full.")
+
+    monkeypatch.setattr(file_controller, "save", refused)
     painted(window, 5)
     window.files.save()
     window.files.finish_saving()
-    large.unlink()
-    (large / "x").mkdir(parents=True)
-    painted(window, 6)
-    window.files.save()
-    window.files.finish_saving()
-    assert (window.workspace.unsaved and not window.notice.isHidden()) or sentences
+    assert sentences == ["“large” cannot be written: the disk is full."]
+    assert window.workspace.unsaved

@@ -59,6 +59,7 @@ class ColorField(QWidget):
         self.swatch.setAccessibleName(f"{name}: pick a token or a colour")
         self.swatch.setToolTip(f"{name}: pick a token or a colour")
         self.swatch.clicked.connect(self.open_palette)
+        self._jobs: JobRunner | None = None
         self.text = _ColorText(name)
         self.text.confirmed.connect(self._typed)
         layout = QHBoxLayout(self)
@@ -118,8 +119,10 @@ class ColorField(QWidget):
     def take_from_screen(self) -> None:
         """The colour of what is pressed next: anywhere, if the desktop gives it; else in the
         window."""
-        jobs = JobRunner(self)
-        jobs.start(desktop_color, self.edited.emit, lambda _: self._take_from_window())
+        if self._jobs is None:
+            self._jobs = JobRunner(self)
+        self._jobs.stop()  # a press that never came is waited for no longer
+        self._jobs.start(desktop_color, self.edited.emit, lambda _: self._take_from_window())
 
     def _take_from_window(self) -> None:
         Pipette(self).picked.connect(self.edited)

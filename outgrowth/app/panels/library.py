@@ -39,7 +39,7 @@ from outgrowth.workspace.commands import (
     instance_commands,
     library_commands,
 )
-from outgrowth.workspace.measures import counts_within
+from outgrowth.workspace.measures import is_counted
 from outgrowth.workspace.starters import STARTERS, Starter, starters
 from outgrowth.workspace.team import Team
 from outgrowth.workspace.views.library_rows import (
@@ -210,8 +210,6 @@ class LibraryList(QListView):
 
 
 _WAIT_MS = 250
-_SLICE_S = 0.008
-"""Counting takes no more of a frame than that."""
 
 
 class Library(QWidget):
@@ -432,7 +430,7 @@ class Library(QWidget):
 
     def _count(self) -> None:
         workspace = self._workspace
-        if not counts_within(self._workspace, _SLICE_S):
+        if not is_counted(self._workspace):
             self._counting.start(0)
             return
         self._delegate.counts = dict(workspace.engine.census.instances(workspace.document))

@@ -10,12 +10,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.core.document.records import Axis
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.measures import counts_within
+from outgrowth.workspace.measures import is_counted
 from outgrowth.workspace.views.reach_text import reach_text
 
 _WAIT_MS = 120
-_SLICE_S = 0.008
-"""Counting takes no more of a frame than that."""
 
 
 class ReachBar(QWidget):
@@ -129,7 +127,7 @@ class ReachBar(QWidget):
         """Says what an edit would touch; in a large file once that is counted, a moment at a
         time, beside what is done meanwhile."""
         subject = self._workspace.selection.owner, self._workspace.reach, self._names
-        if self._workspace.component is not None and not counts_within(self._workspace, _SLICE_S):
+        if self._workspace.component is not None and not is_counted(self._workspace):
             if subject != self._said_of:
                 self.reach_label.setText("counting …")
             self._waiting.start(0)

@@ -146,6 +146,11 @@ def is_onces(value: object) -> TypeGuard[Onces]:
     return isinstance(value, tuple) and all(isinstance(item, Once) for item in value)
 
 
+def is_content(value: object) -> TypeGuard[Content]:
+    """Whether a value is words; nothing at all, which may be another list, is not."""
+    return isinstance(value, tuple) and bool(value) and isinstance(value[0], Run)
+
+
 def is_tracks(value: object) -> TypeGuard[Tracks]:
     """Whether a value lists a grid's columns or rows; nothing at all does too."""
     return isinstance(value, tuple) and all(isinstance(item, Size) for item in value)

@@ -9,7 +9,7 @@ from typing import NamedTuple
 import msgspec
 
 from outgrowth.core.document.records import Component, Document, Owner, Path
-from outgrowth.core.document.values import Content, Run, Value, plain
+from outgrowth.core.document.values import Content, Run, Value, is_content, plain
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
 from outgrowth.core.edits.tree.trees import with_owner
 
@@ -59,16 +59,12 @@ def stated_words(document: Document) -> Iterator[Stated]:
 
 def _of(owner: Owner) -> Iterator[Stated]:
     for node, name, value in stated_values(owner):
-        if _is_words(value):
-            yield Stated(owner.id, node, name, value)  # type: ignore[arg-type]  # just asked
+        if is_content(value):
+            yield Stated(owner.id, node, name, value)
     if isinstance(owner, Component):
         for prop in owner.properties:
-            if _is_words(prop.default):
-                yield Stated(owner.id, (), prop.id, prop.default)  # type: ignore[arg-type]
-
-
-def _is_words(value: Value) -> bool:
-    return isinstance(value, tuple) and bool(value) and isinstance(value[0], Run)
+            if is_content(prop.default):
+                yield Stated(owner.id, (), prop.id, prop.default)
 
 
 def found(document: Document, search: Search) -> tuple[Stated, ...]:
@@ -131,9 +127,9 @@ def _replaced_in(
     owner: Owner, search: Search, replacement: str, places: frozenset[Stated]
 ) -> Owner:
     def change(node: Path, name: str, value: Value) -> Value:
-        if not _is_words(value) or Stated(owner.id, node, name, value) not in places:  # type: ignore[arg-type]
+        if not is_content(value) or Stated(owner.id, node, name, value) not in places:
             return value
-        return replaced(value, search, replacement)  # type: ignore[arg-type]  # just asked
+        return replaced(value, search, replacement)
 
     after = revalued_owner(owner, change)
     if not isinstance(after, Component):

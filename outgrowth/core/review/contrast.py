@@ -20,6 +20,7 @@ from outgrowth.core.review.finding import Finding
 
 SOURCE = "WCAG 2.2, 1.4.3"
 ENOUGH, ENOUGH_FOR_LARGE = 4.5, 3.0
+"""Contrast of words, and of large ones."""
 _LARGE, _LARGE_BOLD, _BOLD = 24.0, 18.66, 700.0
 """Px of large words, of large bold ones, and the weight that counts as bold: 18 pt and 14 pt."""
 _PAPER = Color(1.0, 1.0, 1.0)

@@ -7,6 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
+from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Document, Owner, Rule, walk
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import FromProperty, Shift, Value
@@ -62,11 +63,15 @@ def _idle(document: Document, component: Component) -> Iterator[Finding]:
             "rule-never-wins",
             component.id,
             rule.node,
-            f"The rule for {rule.property} of {part} at {condition} never wins: no variant that is "
-            "offered shows it.",
+            f"The rule for {_label(rule.property)} of {part} at {condition} never wins: no variant "
+            "that is offered shows it.",
             PRACTICE,
             mend=Mend("remove the rule", partial(_without_rule, component.id, rule)),
         )
+
+
+def _label(name: str) -> str:
+    return row_of(name).label.lower()
 
 
 def _without_rule(component_id: str, rule: Rule, document: Document) -> Document:
@@ -82,7 +87,7 @@ def _repeated(document: Document, component: Component) -> Iterator[Finding]:
             "rules-for-every-value",
             component.id,
             group.one.node,
-            f"{count} rules say the same of {group.one.property} of {part}: one would.",
+            f"{count} rules say the same of {_label(group.one.property)} of {part}: one would.",
             PRACTICE,
             "maybe",
             Mend("make them one rule", partial(_made_one, component.id, group)),
@@ -107,7 +112,7 @@ def _equal_overrides(document: Document, owner: Owner) -> Iterator[Finding]:
                     "override-equal",
                     owner.id,
                     path,
-                    f"{name} of {part} is set here to what it would be anyway.",
+                    f"{row_of(name).label} of {part} is set here to what it would be anyway.",
                     PRACTICE,
                     "maybe",
                     Mend("put it back", partial(_put_back, Place(owner.id, path), name)),

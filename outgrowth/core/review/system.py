@@ -8,14 +8,15 @@ from functools import partial
 
 from outgrowth.core.color import Color
 from outgrowth.core.color.difference import ciede2000
-from outgrowth.core.document.properties import CHOICE
+from outgrowth.core.document.extent import filling, held_by
+from outgrowth.core.document.properties import CHOICE, row_of
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner, Path
+from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.sentences import node_named
-from outgrowth.core.document.uses import may_hold, uses
 from outgrowth.core.document.values import FromProperty, Token, Value
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
 from outgrowth.core.edits.instances.properties import remove_property
-from outgrowth.core.edits.tokens import remove_token, token_uses
+from outgrowth.core.edits.tokens import remove_token, tokens_named
 from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
 
@@ -30,7 +31,7 @@ def system_findings(document: Document) -> Iterator[Finding]:
     yield from _unused_tokens(document)
     for component in document.in_order():
         yield from _unused_properties(component)
-        yield from _unused(document, component)
+    yield from _unused(document)
 
 
 def _colors(document: Document) -> Iterator[Finding]:
@@ -67,7 +68,7 @@ def _beside(
         "color-equals-token" if equal else "color-near-token",
         owner.id,
         node,
-        f"{name} of {part}, {value.hex}, {phrase} {path}, and is not tied to it.",
+        f"{row_of(name).label} of {part}, {value.hex}, {phrase} {path}, and is not tied to it.",
         PRACTICE,
         "likely" if equal else "maybe",
         Mend(f"refer to {path}", partial(_tied, owner.id, node, (name, value), path)),
@@ -89,14 +90,13 @@ def _tied(
 
 
 def _unused_tokens(document: Document) -> Iterator[Finding]:
-    named = {
-        value.path
-        for token in document.tokens.values()
-        for value in (token.value, *token.modes.values())
-        if isinstance(value, Token)
-    }
+    named = set(token_paths(document.motion))
+    for token in document.tokens.values():
+        named.update(p for v in (token.value, *token.modes.values()) for p in token_paths(v))
+    for owner in document.owners():
+        named |= tokens_named(owner)
     for path in sorted(document.tokens):
-        if path not in named and not token_uses(document, path):
+        if path not in named:
             yield Finding(
                 "system",
                 "token-unused",
@@ -133,17 +133,19 @@ def _without_property(component: str, prop: ComponentProperty, document: Documen
     return remove_property(document, component, prop.id)
 
 
-def _unused(document: Document, component: Component) -> Iterator[Finding]:
-    offered = any(
-        component.id in may_hold(other) for other in document.in_order() if other is not component
-    )
-    if not offered and not uses(document, component.id):
-        yield Finding(
-            "system",
-            "component-unused",
-            component.id,
-            (),
-            f"“{component.name}” is not used on any screen, nor in any other part.",
-            PRACTICE,
-            "maybe",
-        )
+def _unused(document: Document) -> Iterator[Finding]:
+    """Components that stand on no screen and that no other part may hold."""
+    held: set[str] = set()
+    for owner in document.owners():
+        held |= (held_by(owner) | filling(document, owner)) - {owner.id}
+    for component in document.in_order():
+        if component.id not in held:
+            yield Finding(
+                "system",
+                "component-unused",
+                component.id,
+                (),
+                f"“{component.name}” is not used on any screen, nor in any other part.",
+                PRACTICE,
+                "maybe",
+            )

@@ -17,10 +17,10 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.runtime.focus import is_stop
 
 LEAST_TARGET = 24.0
 """Px that a target is wide and high at least. Source: WCAG 2.2, 2.5.8."""
-_PRESSED = ("button", "switch", "tab", "checkbox", "radio", "link", "textbox")
 
 
 def target_findings(document: Document, resolver: Resolver, layout: Layout) -> Iterator[Finding]:
@@ -32,7 +32,7 @@ def target_findings(document: Document, resolver: Resolver, layout: Layout) -> I
             continue
         for position in locate(scene, layout.place(scene.layout), ""):
             component = document.components.get(position.scene.component)
-            if component is None or not _is_pressed(component):
+            if component is None or not is_pressed(component):
                 continue
             wide, high = position.rect.width, position.rect.height
             if min(wide, high) < LEAST_TARGET - 0.01:
@@ -51,8 +51,9 @@ def target_findings(document: Document, resolver: Resolver, layout: Layout) -> I
 def name_findings(document: Document) -> Iterator[Finding]:
     """What hears a press without a role, or has nothing to be read aloud."""
     for component in document.in_order():
-        for node, path in _heard(component):
-            if node.kind != "instance" and _role(node) == "none":
+        for node in heard(component):
+            path = (node.id,)
+            if node.kind != "instance" and said_role(node) == "none":
                 yield Finding(
                     "names",
                     "role-missing",
@@ -64,7 +65,7 @@ def name_findings(document: Document) -> Iterator[Finding]:
                     "error",
                     Mend("make it a button", partial(_as_button, component.id, path)),
                 )
-        if _is_pressed(component) and not _is_named(component):
+        if is_pressed(component) and not _is_named(component):
             yield Finding(
                 "names",
                 "name-missing",
@@ -98,25 +99,25 @@ def _as_button(component: str, node: Path, document: Document) -> Document:
     return set_properties(document, Place(component, node), {"role": "button"})
 
 
-def _heard(component: Component) -> Iterator[tuple[Node, Path]]:
-    """The component's own nodes that hear a press, each once."""
+def heard(component: Component) -> list[Node]:
+    """The component's own nodes that hear a press, in the order of the tree."""
     ids = {
         cue.node[-1] if cue.node else component.root.id
         for cue in component.behaviour.cues
         if TRIGGER_ROWS[cue.trigger.kind].stop and len(cue.node) <= 1
     }
-    for node in walk(component.root):
-        if node.id in ids:
-            yield node, (node.id,)
+    return [node for node in walk(component.root) if node.id in ids]
 
 
-def _role(node: Node) -> str:
+def said_role(node: Node) -> str:
+    """The role that a node's own style says; “none” for none."""
     role = node.style.get("role", "none")
     return role if isinstance(role, str) else "none"
 
 
-def _is_pressed(component: Component) -> bool:
-    return _role(component.root) in _PRESSED
+def is_pressed(component: Component) -> bool:
+    """Whether keys and fingers go to a component, by its role."""
+    return is_stop(said_role(component.root))
 
 
 def _is_named(component: Component) -> bool:

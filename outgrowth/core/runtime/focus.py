@@ -38,7 +38,11 @@ _DOWN = {"ArrowDown": 1, "ArrowUp": -1}
 
 def takes_keys(node: SceneNode) -> bool:
     """Whether a node's role says that keys go to it."""
-    role = node.interaction.role
+    return is_stop(node.interaction.role)
+
+
+def is_stop(role: str) -> bool:
+    """Whether keys go to what has this role."""
     return role == "textbox" or (role != "none" and role in TAPPED_BY)
 
 

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from outgrowth.core.color import Color, contrast, over
-
-ENOUGH, ENOUGH_FOR_LARGE = 4.5, 3.0
-"""Contrast of words, and of large ones. Source: WCAG 2.2, 1.4.3."""
+from outgrowth.core.review.contrast import ENOUGH, ENOUGH_FOR_LARGE
 
 
 def contrast_text(color: Color, backdrop: Color) -> str:

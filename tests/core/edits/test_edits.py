@@ -1,8 +1,11 @@
+import math
+import random
+
 import pytest
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import Axis, AxisValue, Component, Node, find
+from outgrowth.core.document.records import Axis, AxisValue, Component, Node, Screen, find
 from outgrowth.core.document.values import GROW, fixed
 from outgrowth.core.document.variants import condition_text, default_variant, is_switch, variants
 from outgrowth.core.edits import EditError
@@ -11,6 +14,7 @@ from outgrowth.core.edits.tree.components import (
     add_axis,
     add_axis_value,
     add_component,
+    add_screen,
     rename_owner,
 )
 from outgrowth.core.edits.tree.nodes import add_node, move_node, new_node, remove_node, rename_node
@@ -69,6 +73,30 @@ def test_the_census_counts_instances_and_screens(ferry):
     hover = census.reached(ferry, button, landing(button, (), (), Map(state="hover")))
     assert hover.instances == 32, "any instance may come to be hovered"
     assert census.instances(ferry)["icon-anchor"] == 6
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_counting_in_slices_with_edits_between_comes_to_the_same(ferry, seed):
+    """More screens than are counted at once; each slice may end after any of them."""
+    chance = random.Random(seed)
+    root = ferry.screens["boarding"].root
+    for n in range(40):
+        ferry = add_screen(ferry, Screen(f"s{n}", f"S{n}", root))
+    document, sliced = ferry, Census(Resolver())
+    for _ in range(60):
+        if chance.random() < 0.2:
+            kind = chance.choice(("primary", "quiet"))
+            place = Place(f"s{chance.randrange(40)}", ("board",))
+            document = set_properties(document, place, {"choice:kind": kind})
+        whole = sliced.count(document, 0.0 if chance.random() < 0.9 else math.inf)
+        if whole or chance.random() < 0.1:
+            button = document.components["button"]
+            reach = landing(button, (), (), Map(kind="quiet"))
+            fresh = Census(Resolver())
+            assert sliced.reached(document, button, reach) == fresh.reached(document, button, reach)
+    while not sliced.count(document, 0.0):
+        pass
+    assert sliced.instances(document) == Census(Resolver()).instances(document)
 
 
 def test_adding_an_axis_or_a_value_changes_no_variant(ferry):

@@ -13,7 +13,7 @@ from outgrowth.core.document.types import Json
 from outgrowth.core.document.variants import reads_yes
 from outgrowth.core.exchange.web.definition_part import DefinitionPart
 from outgrowth.core.exchange.web.names import AxisNames
-from outgrowth.core.runtime.focus import TAPPED_BY
+from outgrowth.core.runtime.focus import is_stop
 
 _STATES = {
     "expanded": ("aria-expanded", ("button", "link", "checkbox", "switch", "tab", "listitem")),
@@ -66,7 +66,7 @@ class AccessMaker(DefinitionPart):
         """Whether a node can have the focus for what this owner says of it."""
         role = self.role_of(path)
         own = not path or any(s.depth == 0 and s.property == "role" for s in self.steps.of(path))
-        if own and (role == "textbox" or (role != "none" and role in TAPPED_BY)):
+        if own and is_stop(role):
             return True
         component = self.owner
         if path:

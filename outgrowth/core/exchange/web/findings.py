@@ -8,10 +8,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from outgrowth.core.document.cues import TRIGGER_ROWS
 from outgrowth.core.document.records import Component, Node, Path, walk
 from outgrowth.core.exchange.web.names import Names
-from outgrowth.core.runtime.focus import TAPPED_BY
+from outgrowth.core.review.targets import heard, is_pressed, said_role
 
 
 class Finding(NamedTuple):
@@ -32,20 +31,10 @@ def findings(component: Component, names: Names) -> tuple[Finding, ...]:
     return tuple(results)
 
 
-def _said_role(node: Node) -> str:
-    role = node.style.get("role", "none")
-    return role if isinstance(role, str) else "none"
-
-
 def _roles(component: Component) -> Iterator[Finding]:
     """What hears a tap without saying what it is."""
-    heard = {
-        cue.node[-1] if cue.node else component.root.id
-        for cue in component.behaviour.cues
-        if TRIGGER_ROWS[cue.trigger.kind].stop and len(cue.node) <= 1
-    }
-    for node in walk(component.root):
-        if node.id in heard and node.kind != "instance" and _said_role(node) == "none":
+    for node in heard(component):
+        if node.kind != "instance" and said_role(node) == "none":
             yield Finding(
                 _path(component, node),
                 f"“{node.name}” can be tapped, but has no role: give it one under Pointer in the "
@@ -54,8 +43,7 @@ def _roles(component: Component) -> Iterator[Finding]:
 
 
 def _focus(component: Component) -> Iterator[Finding]:
-    role = _said_role(component.root)
-    takes_keys = role == "textbox" or (role != "none" and role in TAPPED_BY)
+    takes_keys = is_pressed(component)
     if takes_keys and not any(axis.driver == "focus" for axis in component.axes):
         yield Finding(
             (),

@@ -1,4 +1,4 @@
-"""The screens that came later: settings on the phone, the kiosk at the pier, and a list of
+"""Settings on the phone, the kiosk at the pier, and a list of
 departures that was put together in a hurry."""
 
 from __future__ import annotations
