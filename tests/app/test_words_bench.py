@@ -8,6 +8,7 @@ from PyQt6.QtTest import QTest
 
 from outgrowth.core.document.values import plain
 from outgrowth.core.edits.words import stated_words
+from outgrowth.workspace.views import word_rows
 
 
 @pytest.fixture
@@ -59,6 +60,17 @@ def test_what_is_unticked_stays_and_a_heading_ticks_all_below_it(window, bench):
     assert left == kept
     item = bench._groups()[0][1][0]
     assert item.checkState() == Qt.CheckState.Unchecked, "it stays unticked"
+
+
+def test_more_places_than_are_listed_come_after_those(window, bench, monkeypatch):
+    monkeypatch.setattr(word_rows, "_MOST_ROWS", 5)
+    bench.search.setText("board")
+    bench.replacement.setText("embark")
+    total = sum("board" in text.lower() for text in said(window))
+    for left in range(total - 5, -5, -5):
+        assert len(bench.chosen) <= 5 and ("more are listed" in bench.count.text()) == (left > 0)
+        bench.replace()
+        assert sum("board" in text.lower() for text in said(window)) == max(left, 0)
 
 
 def test_a_place_leads_to_its_part(window, bench):

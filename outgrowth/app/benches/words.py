@@ -140,7 +140,7 @@ class WordsBench(AsideBench):
     def refresh(self) -> None:
         """Lists where the words stand now. What was unticked stays so."""
         out = {row.stated for row in self._unticked()}
-        rows = word_rows(self._workspace.document, self.asked)
+        rows, more = word_rows(self._workspace.document, self.asked)
         self._listed_for = self._workspace.document
         self.list.blockSignals(True)
         self.list.clear()
@@ -152,7 +152,7 @@ class WordsBench(AsideBench):
             self.list.addItem(_place(row, row.stated not in out))
         self.list.blockSignals(False)
         self._tick_headings()
-        self.count.setText(count_text(rows, bool(self.search.text())))
+        self.count.setText(count_text(rows, more, bool(self.search.text())))
         self._show_button()
 
     def _groups(self) -> list[tuple[QListWidgetItem, list[QListWidgetItem]]]:

@@ -9,7 +9,6 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QToolButton, QWidget
 
-from outgrowth.app.fields.desktop_color import desktop_color
 from outgrowth.app.fields.palette import Palette, Pipette
 from outgrowth.app.fields.swatch import swatch_icon
 from outgrowth.app.job import JobRunner
@@ -119,6 +118,9 @@ class ColorField(QWidget):
     def take_from_screen(self) -> None:
         """The colour of what is pressed next: anywhere, if the desktop gives it; else in the
         window."""
+        # Here and not above: speaking to the desktop takes long to import, for a rare press.
+        from outgrowth.app.fields.desktop_color import desktop_color
+
         if self._jobs is None:
             self._jobs = JobRunner(self)
         self._jobs.stop()  # a press that never came is waited for no longer

@@ -12,6 +12,7 @@ from outgrowth.core.document.records import Component, Document, Owner, Path
 from outgrowth.core.document.values import Content, Run, Value, is_content, plain
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
 from outgrowth.core.edits.tree.trees import with_owner
+from outgrowth.core.memo import ByIdentity
 
 Span = tuple[int, int]
 """Where a match begins, and where the text after it does."""
@@ -54,7 +55,7 @@ def _pattern(search: Search) -> re.Pattern[str]:
 def stated_words(document: Document) -> Iterator[Stated]:
     """All words of a document, each once, in the order of its owners and their parts."""
     for owner in document.owners():
-        yield from dict.fromkeys(_of(owner))
+        yield from _words_of(owner)
 
 
 def _of(owner: Owner) -> Iterator[Stated]:
@@ -65,6 +66,14 @@ def _of(owner: Owner) -> Iterator[Stated]:
         for prop in owner.properties:
             if is_content(prop.default):
                 yield Stated(owner.id, (), prop.id, prop.default)
+
+
+def _each_once(owner: Owner) -> tuple[Stated, ...]:
+    return tuple(dict.fromkeys(_of(owner)))
+
+
+_words_of = ByIdentity(_each_once, 4096)
+"""An owner's words, each once: every letter that is typed to look for something asks."""
 
 
 def found(document: Document, search: Search) -> tuple[Stated, ...]:

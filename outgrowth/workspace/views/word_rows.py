@@ -9,6 +9,8 @@ from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import plain
 from outgrowth.core.edits.words import Search, Stated, found, spans
 
+# Places that are listed: more would hold up each letter that is typed, and nobody reads them.
+_MOST_ROWS = 1_000
 # Letters that are shown around a match; the rest of a long text is left out.
 _AROUND = 28
 
@@ -32,14 +34,16 @@ class WordRow(NamedTuple):
     fixed: str
 
 
-def word_rows(document: Document, search: Search) -> list[WordRow]:
-    """All places, by their owners in the file's order."""
+def word_rows(document: Document, search: Search) -> tuple[list[WordRow], int]:
+    """The places, by their owners in the file's order, and how many more there are than can be
+    looked through."""
+    places = found(document, search)
     rows = []
-    for stated in found(document, search):
+    for stated in places[:_MOST_ROWS]:
         owner = document.owner(stated.owner)
         if owner is not None:
             rows.append(_row(document, owner, stated, search))
-    return rows
+    return rows, max(len(places) - _MOST_ROWS, 0)
 
 
 def _row(document: Document, owner: Owner, stated: Stated, search: Search) -> WordRow:
@@ -82,7 +86,7 @@ def _short(text: str, after: bool, before: bool) -> str:
     return f"{head}…{text[-_AROUND:] if before else ''}"
 
 
-def count_text(rows: list[WordRow], searched: bool) -> str:
+def count_text(rows: list[WordRow], more: int, searched: bool) -> str:
     """What was found, in words."""
     if not searched:
         return ""
@@ -91,7 +95,8 @@ def count_text(rows: list[WordRow], searched: bool) -> str:
     owners = len({row.stated.owner for row in rows})
     matches = sum(row.matches for row in rows)
     places = "1 place" if matches == 1 else f"{matches:,} places"
-    return f"{places} in {owners:,} {'part' if owners == 1 else 'parts'} and screens"
+    left = f"; {more:,} more are listed once these are done" if more else ""
+    return f"{places} in {owners:,} {'part' if owners == 1 else 'parts'} and screens{left}"
 
 
 def replace_text(matches: int, replacement: str) -> str:
