@@ -3,7 +3,7 @@ and start again when it is entered again."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import Path
@@ -87,9 +87,9 @@ class Timers:
         self._timers.pop(path, None)
         self._next = None
 
-    def keep(self, is_there: Callable[[Path], bool]) -> None:
-        """Forgets the timers of all owners that are there no more."""
-        self._timers = {path: timers for path, timers in self._timers.items() if is_there(path)}
+    def keep(self, paths: set[Path]) -> None:
+        """Forgets the timers of all owners but these."""
+        self._timers = {path: timers for path, timers in self._timers.items() if path in paths}
         self._next = None
 
     def refresh(self, ready: Sequence[Heard], path: Path, now: float) -> None:

@@ -39,11 +39,12 @@ class Consequences:
 
     def go_on(self, now: float) -> None:
         """The document was edited: timers whose state is the same go on; nothing appears."""
-        target = self._situation.target
-        self._timers.keep(lambda path: scene_at(target, path) is not None)
         timed = self._situation.listening.timed_owners
         top = [()] if self._situation.owner.id in timed else []
-        for path in (*top, *instances_of(target, timed)):
+        paths = [*top, *instances_of(self._situation.target, timed)]
+        # Who waits for nothing any more is not among them: what it waited for is gone too.
+        self._timers.keep(set(paths))
+        for path in paths:
             self.wait(path, now)
 
     def turned(self, turn: Turn, now: float) -> None:
