@@ -16,6 +16,7 @@ import jsonschema
 from immutables import Map
 
 from outgrowth.core.document.cues import ACTS, TRIGGERS, Change, Cue, Motion, Trigger
+from outgrowth.core.document.keeping import Check, Waiver
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, TOKEN_TYPES
 from outgrowth.core.document.records import (
     Asset,
@@ -31,7 +32,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import Picture, Token
 from outgrowth.core.document.variants import default_variant, variants
-from outgrowth.core.edits import EditError, clipping, cues, instances, tokens
+from outgrowth.core.edits import EditError, clipping, cues, instances, keeping, tokens
 from outgrowth.core.edits.gather import Drawing, gather, gathered
 from outgrowth.core.edits.instances import extract, properties
 from outgrowth.core.edits.style import pictures, places, styles
@@ -546,6 +547,23 @@ def _advise(w: World, d: Document):
     return components.advise(d, owner, *lists)
 
 
+def _waive(w: World, d: Document):
+    owner = w.owner_id() if w.rng.random() < 0.8 else ""
+    waiver = Waiver(owner, w.rng.choice("abc"), w.path(owner), "", f"Seen {values.word(w.rng)}")
+    if d.keeping.waivers and w.rng.random() < 0.3:
+        return keeping.stand_again(d, [w.rng.choice(d.keeping.waivers).key])
+    return keeping.waive(d, [waiver])
+
+
+def _keep_trial(w: World, d: Document):
+    owner = w.owner_id()
+    if d.keeping.checks and w.rng.random() < 0.3:
+        return keeping.drop_check(d, w.rng.choice(d.keeping.checks).key)
+    words = Map({"p": values.word(w.rng)})
+    width = w.rng.choice((0, 320, 7.5))
+    return keeping.keep_check(d, Check(owner, "own", "width", w.reach(owner), width, words))
+
+
 def _lay(w: World, d: Document):
     owner = w.owner_id(True)
     return components.lay_axis(
@@ -784,6 +802,8 @@ EDITS: list[tuple[str, Callable[[World, Document], Document | None]]] = [
     ("offer none", _offer_none),
     ("lay", _lay),
     ("advise", _advise),
+    ("waive", _waive),
+    ("keep a trial", _keep_trial),
     *[("add property", _add_property)] * 2,
     *[("open property", _open_property)] * 2,
     ("rename property", _of_property(lambda w, d, o, p: properties.rename_property(d, o, p, values.word(w.rng)))),

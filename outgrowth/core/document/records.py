@@ -29,6 +29,7 @@ from outgrowth.core.document.cues import Motion as Motion
 from outgrowth.core.document.cues import Path as Path
 from outgrowth.core.document.design_token import DesignToken as DesignToken
 from outgrowth.core.document.design_token import TokenKind as TokenKind
+from outgrowth.core.document.keeping import NOTHING, Keeping
 from outgrowth.core.document.properties import (
     ANY,
     PROPERTY_TYPES,
@@ -280,7 +281,7 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
     """Everything in a file. `order` maps keep no order: the ids are listed beside them.
     `assets` are by their digest; `modes` are what tokens can differ in besides their usual
     values, `mode` the one that is shown ("" for the usual); `sharing` is what comes from
-    libraries."""
+    libraries, `keeping` what was waived and what is tried at every edit."""
 
     name: str
     components: Map[str, Component] = Map()
@@ -294,6 +295,7 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
     mode: str = ""
     extras: Extras = NO_EXTRAS
     sharing: Sharing = ALONE
+    keeping: Keeping = NOTHING
 
     def __post_init__(self) -> None:
         _set(self, "name", checked_name(self.name))

@@ -18,6 +18,7 @@ from outgrowth.core.document.cues import (
     Silence,
     Trigger,
 )
+from outgrowth.core.document.keeping import Check, Keeping, Waiver
 from outgrowth.core.document.properties import Kind
 from outgrowth.core.document.records import (
     Aside,
@@ -241,6 +242,19 @@ class TokenProblem(Exception):
     def __init__(self, key: Key) -> None:
         super().__init__(key)
         self.key = key[:2]
+
+
+def keeping_from(facts: Facts, before: Keeping) -> Keeping:
+    """What facts tell of waivers and kept trials."""
+    of_kind: dict[object, list[object]] = {"waiver": [], "check": []}
+    for key, value in facts.values.items():
+        if key[0] in of_kind:
+            of_kind[key[0]].append(value)
+    return msgspec.structs.replace(
+        before,
+        waivers=cast(tuple[Waiver, ...], tuple(of_kind["waiver"])),
+        checks=cast(tuple[Check, ...], tuple(of_kind["check"])),
+    )
 
 
 def sharing_from(facts: Facts, before: Sharing) -> Sharing:

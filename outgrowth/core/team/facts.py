@@ -187,6 +187,10 @@ def document_facts(document: Document) -> Facts:
         values["mode", mode] = True
     _token_facts(document, values)
     _sharing_facts(document.sharing, facts)
+    for waiver in document.keeping.waivers:
+        values["waiver", waiver.key] = waiver
+    for check in document.keeping.checks:
+        values["check", check.key] = check
     return facts
 
 

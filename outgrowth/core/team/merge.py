@@ -18,7 +18,13 @@ from outgrowth.core.document.records import Asset, Component, Document, Motion, 
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.uses import assets_in_use
-from outgrowth.core.team.assembly import TokenProblem, owner_from, sharing_from, tokens_from
+from outgrowth.core.team.assembly import (
+    TokenProblem,
+    keeping_from,
+    owner_from,
+    sharing_from,
+    tokens_from,
+)
 from outgrowth.core.team.facts import ROOT, Facts, Key, document_facts, facts_of, owner_key
 from outgrowth.core.team.needs import needs
 from outgrowth.core.team.removals import drop, give_back, removed_but_worked_on, take_away
@@ -340,6 +346,7 @@ class _Merging:
                 }
             ),
             sharing=sharing_from(facts, ours.sharing),
+            keeping=keeping_from(facts, ours.keeping),
         )
         self._refuse_circles(merged)
         return msgspec.structs.replace(merged, assets=Map(assets_in_use(merged)))

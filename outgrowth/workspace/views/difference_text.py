@@ -256,6 +256,10 @@ class DifferenceWords:
         key = difference.key
         if key[0] == "token":
             return f"token {key[1]}"
+        if key[0] in ("waiver", "check"):
+            subject = self._before.owner(str(cast(tuple[str, ...], key[1])[0]))
+            about = "a waived finding" if key[0] == "waiver" else "a kept trial"
+            return f"{subject.name if subject is not None else 'the file'}: {about}"
         owner = self._before.owner(str(key[1])) or self._after.owner(str(key[1]))
         name = owner.name if owner is not None else str(key[1])
         if key[0] not in ("component", "screen"):

@@ -144,6 +144,19 @@ SHARING = {
     "origins": {"chip": {"library": "l", "version": "1.2.0", "commit": "a" * 40, "own": True}},
     "tokens": {"color.a": {"library": "l", "token": {"kind": "color", "value": "#ffffff"}}},
 }
+KEEPING = {
+    "waivers": [{"owner": "chip", "kind": "k", "node": ["a"], "about": "x", "reason": "R"}],
+    "checks": [
+        {
+            "owner": "chip",
+            "content": "own",
+            "room": "width",
+            "variant": {"a": "b"},
+            "width": 320,
+            "words": {"p": "Night ferry"},
+        }
+    ],
+}
 TOKENS = {"color.a": {"kind": "color", "value": "#ffffff", "modes": {"dark": "#000000"}}}
 
 
@@ -159,7 +172,7 @@ def with_each_part_as(value, data):
 
 @pytest.mark.parametrize("value", [None, 3, "x", "", [1], {}, {"a": 1}, True, 1e9, "9" * 300])
 def test_any_part_of_what_is_shared_and_of_tokens_is_read_or_refused(value):
-    for key, data in (("sharing", SHARING), ("tokens", TOKENS)):
+    for key, data in (("sharing", SHARING), ("tokens", TOKENS), ("keeping", KEEPING)):
         for odd in with_each_part_as(value, data):
             try:
                 document = read(file(**{key: odd}))

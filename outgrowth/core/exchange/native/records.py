@@ -10,6 +10,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.extent import DEEPEST, refuse_endless
+from outgrowth.core.document.keeping import NOTHING, Keeping
 from outgrowth.core.document.properties import (
     ANY,
     CHOICE,
@@ -75,6 +76,7 @@ from outgrowth.core.exchange.native.codec import (
     Typed,
     field,
 )
+from outgrowth.core.exchange.native.keeping import KEEPING
 from outgrowth.core.exchange.native.upgrade import upgraded
 
 FORMAT = "outgrowth"
@@ -457,6 +459,7 @@ _PARTS = (
     field("mode", TEXT, ""),
     field("assets", ByKey(ASSET), Map()),
     field("sharing", _SHARING, ALONE),
+    field("keeping", KEEPING, NOTHING),
 )
 # Keys that are written even where they hold nothing: who reads a file finds its parts.
 _ALWAYS = ("name", "motion", "components", "screens", "tokens")
@@ -474,6 +477,7 @@ class _Whole(NamedTuple):
     mode: str
     assets: Map[str, Asset]
     sharing: Sharing
+    keeping: Keeping
 
 
 def document_from(record: object, name: str) -> Document:
@@ -528,6 +532,7 @@ def _document(record: JsonObject) -> Document:
             whole.mode,
             Map({key: value for key, value in record.items() if key not in known_keys}),
             whole.sharing,
+            whole.keeping,
         )
         refuse_endless(document, document.owners())
     except Refusal as problem:
@@ -560,6 +565,7 @@ def document_to(document: Document) -> JsonObject:
         document.mode,
         Map(assets_in_use(document)),
         document.sharing,
+        document.keeping,
     )
     out: JsonObject = dict(document.extras) | {"format": FORMAT, "version": VERSION}
     for part in _PARTS:

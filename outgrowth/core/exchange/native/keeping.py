@@ -1,0 +1,36 @@
+"""The fields of what a file keeps of Review and Trials."""
+
+from __future__ import annotations
+
+from immutables import Map
+
+from outgrowth.core.document.cues import CHOSEN
+from outgrowth.core.document.keeping import WIDTH, Check, Keeping, Waiver
+from outgrowth.core.exchange.native.behaviour import CONDITIONS, TEXT, TEXTS
+from outgrowth.core.exchange.native.codec import ByKey, Many, Record, Typed, field
+
+_WAIVER = Record(
+    Waiver,
+    field("owner", TEXT, ""),
+    field("kind", TEXT),
+    field("node", TEXTS, ()),
+    field("about", TEXT, ""),
+    field("reason", TEXT),
+    more=True,
+)
+_CHECK = Record(
+    Check,
+    field("owner", TEXT),
+    field("content", TEXT),
+    field("room", TEXT),
+    field("variant", CONDITIONS, Map()),
+    field("width", Typed(WIDTH), 0.0),
+    field("words", ByKey(Typed(CHOSEN)), Map()),
+    more=True,
+)
+KEEPING = Record(
+    Keeping,
+    field("waivers", Many(_WAIVER), ()),
+    field("checks", Many(_CHECK), ()),
+    more=True,
+)
