@@ -1,22 +1,46 @@
-"""`outgrowth review`: what a careful colleague would point at, for people and build servers."""
+"""Looking again on the command line, for people and build servers.
+
+outgrowth review FILE [--json] [--only contrast,…]
+outgrowth trials FILE [--component NAME | --screen NAME] [-o SHEET.png] [--json]
+                 [--contents none,growth,…] [--rooms own,width-320,…] [--rows FILE.csv]
+"""
 
 from __future__ import annotations
 
 import argparse
 import json
+import os
+import sys
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Protocol, cast
+from typing import Protocol, TypeVar, cast
 
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.document.records import Component, Document, Owner
+from outgrowth.core.document.refusal import Refusal, quoted
+from outgrowth.core.document.variants import condition_text, default_variant
+from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.exchange.native import load
 from outgrowth.core.layout import Layout
-from outgrowth.core.review.colleague import review
-from outgrowth.core.review.finding import SUBJECTS, Finding, Subject
+from outgrowth.core.review.finding import SUBJECTS, Subject
+from outgrowth.core.review.report import (
+    is_wrong,
+    review_json,
+    standing,
+    trials_json,
+    waivers_of,
+)
+from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
+from outgrowth.core.trials.contents import AS_IS, SHIPPED, TrialContent
+from outgrowth.core.trials.rooms import OWN_ROOM, SHIPPED_ROOMS, Room, wide
+from outgrowth.core.trials.rows import read_rows
+from outgrowth.core.trials.sheet import Cell, Trial, Trials, all_trials, trial_of, used_widths
 from outgrowth.resources import FONTS
 
-COMMANDS = ("review",)
+COMMANDS = ("review", "trials")
+
+_Named = TypeVar("_Named", TrialContent, Room)
 
 
 class _Commands(Protocol):
@@ -25,43 +49,159 @@ class _Commands(Protocol):
     def add_parser(self, name: str, *, help: str) -> argparse.ArgumentParser: ...  # argparse's word
 
 
-class _NoSubject(Refusal):
-    """A subject that is none; the message is a sentence."""
+class _CannotBeDone(Refusal):
+    """What was asked for isn't there; the message is a sentence."""
 
 
 def add_commands(commands: _Commands) -> None:
-    """Adds the command to those of the program."""
+    """Adds the commands to those of the program."""
     looked = commands.add_parser("review", help="list what a careful colleague would point at")
     looked.add_argument("file", type=Path)
     looked.add_argument("--json", action="store_true", help="as JSON instead of lines")
     looked.add_argument("--only", metavar="SUBJECTS", help=f"some of {', '.join(SUBJECTS)}")
     looked.set_defaults(act=_review)
+    tried = commands.add_parser("trials", help="draw parts with real content, and what breaks")
+    tried.add_argument("file", type=Path)
+    which = tried.add_mutually_exclusive_group(required=True)
+    for what in ("component", "screen"):
+        which.add_argument(f"--{what}", metavar="NAME")
+    tried.add_argument("-o", "--out", type=Path, metavar="PNG", help="where the sheet is drawn")
+    tried.add_argument("--json", action="store_true", help="as JSON instead of lines")
+    tried.add_argument("--contents", metavar="SOME", help=_some(SHIPPED))
+    tried.add_argument("--rooms", metavar="SOME", help=_some(SHIPPED_ROOMS))
+    tried.add_argument("--rows", type=Path, metavar="CSV", help="contents of your own, or JSON")
+    tried.set_defaults(act=_trials)
+
+
+def _some(known: Sequence[TrialContent] | Sequence[Room]) -> str:
+    return f"some of {', '.join(one.id for one in known)}".replace("%", "%%")
+
+
+def _stages(document: Document) -> Layout:
+    return Layout(Typesetter(shipped(FONTS).also(carried(document.assets))))
+
+
+# --- review -------------------------------------------------------------------------------------
 
 
 def _review(arguments: argparse.Namespace) -> int:
-    """Exit code 1 where something is wrong by its source."""
+    """Exit code 1 where something is wrong by its source and not waived."""
     document = load(arguments.file)
-    findings = review(document, Layout(Typesetter(shipped(FONTS))), _subjects(arguments.only))
+    only = _subjects(arguments.only)
+    # Here and not above: a picture's colours need Qt, which takes long to import.
+    from outgrowth.app.paint.pixels import pixels_of
+
+    findings = Reviewer(_stages(document), pixels_of(document.assets)).findings(document, only)
     if arguments.json:
-        print(json.dumps([_json(finding) for finding in findings], indent=1, ensure_ascii=False))
-        return int(any(finding.sure == "error" for finding in findings))
-    for finding in findings:
+        print(json.dumps(review_json(document, findings), indent=1, ensure_ascii=False))
+        return int(is_wrong(document, findings))
+    for finding in standing(document, findings):
         owner = document.owner(finding.owner)
         place = owner.name if owner is not None else "the file"
         mend = f" Mend: {finding.mend.title}." if finding.mend is not None else ""
-        print(f"{finding.sure}: {place}: {finding.text} ({finding.source}){mend}")
-    return int(any(finding.sure == "error" for finding in findings))
+        print(_line(f"{finding.sure}: {place}: {finding.text} ({finding.source}){mend}"))
+    waived = waivers_of(document)
+    count = sum(1 for finding in findings if finding.key in waived)
+    if count:
+        print(f"{count} more {'is' if count == 1 else 'are'} waived, with a reason.")
+    return int(is_wrong(document, findings))
+
+
+def _line(text: str) -> str:
+    return quoted(text, 2_000)
 
 
 def _subjects(only: str | None) -> tuple[Subject, ...]:
     chosen = tuple(only.split(",")) if only else SUBJECTS
     for subject in chosen:
         if subject not in SUBJECTS:
-            raise _NoSubject(f"“{subject}” is no subject of a review: {', '.join(SUBJECTS)}.")
+            raise _CannotBeDone(
+                f"“{quoted(subject, 40)}” is no subject of a review: {', '.join(SUBJECTS)}."
+            )
     return cast(tuple[Subject, ...], chosen)
 
 
-def _json(finding: Finding) -> dict[str, object]:
-    facts = finding._asdict() | {"node": list(finding.node)}
-    facts["mend"] = finding.mend.title if finding.mend is not None else None
-    return facts
+# --- trials -------------------------------------------------------------------------------------
+
+
+def _trials(arguments: argparse.Namespace) -> int:
+    """Exit code 1 where a trial breaks that the file keeps of the part."""
+    document = load(arguments.file)
+    owner = _owner(document, arguments)
+    layout = _stages(document)
+    trials = Trials(layout)
+    contents = _chosen(SHIPPED, arguments.contents, "content")
+    if arguments.rows is not None:
+        contents = (*(contents if arguments.contents else (AS_IS,)), *read_rows(arguments.rows))
+    rooms = _chosen(SHIPPED_ROOMS, arguments.rooms, "room")
+    if not arguments.rooms and isinstance(owner, Component):
+        rooms = (*rooms, *(wide(width) for width in used_widths(document, owner, layout)))
+    wanted = all_trials(document, owner, contents, rooms)
+    cells = [cell for cell in trials.cells(document, owner, wanted) if cell is not None]
+    usual = default_variant(owner) if isinstance(owner, Component) else wanted[0].variant
+    narrowest = trials.narrowest(document, owner, Trial(usual, AS_IS, OWN_ROOM))
+    if arguments.out is not None:
+        _draw(document, owner, cells, arguments.out)
+    if arguments.json:
+        said = trials_json(document, owner, cells, narrowest)
+        print(json.dumps(said, indent=1, ensure_ascii=False))
+    else:
+        _tell(owner, cells, narrowest)
+    return int(_kept_breaks(document, owner, trials))
+
+
+def _owner(document: Document, arguments: argparse.Namespace) -> Owner:
+    name = arguments.component or arguments.screen
+    known: list[Owner] = list(document.screens_in_order())
+    if arguments.component:
+        known = list(document.in_order())
+    for owner in known:
+        if name in (owner.name, owner.name.rpartition("/")[2], owner.id):
+            return owner
+    what = "component" if arguments.component else "screen"
+    names = ", ".join(owner.name for owner in known) or "none"
+    raise _CannotBeDone(f"There is no {what} “{quoted(name, 80)}” in this file. It has: {names}.")
+
+
+def _chosen(known: tuple[_Named, ...], names: str | None, what: str) -> tuple[_Named, ...]:
+    if not names:
+        return known
+    by_id = {one.id: one for one in known}
+    chosen = names.split(",")
+    for name in chosen:
+        if name not in by_id:
+            raise _CannotBeDone(f"“{quoted(name, 40)}” is no {what}: {', '.join(by_id)}.")
+    return tuple(by_id[name] for name in chosen)
+
+
+def _tell(owner: Owner, cells: list[Cell], narrowest: float) -> None:
+    for cell in cells:
+        variant, content, room = cell.trial
+        face = condition_text(owner, variant) if isinstance(owner, Component) else owner.name
+        for one in cell.new:
+            print(_line(f"{face}; {content.title}; {room.title}: {one.text}"))
+    broken = sum(1 for cell in cells if cell.new)
+    print(f"{len(cells):,} were tried, {broken:,} break. Narrowest that works: {narrowest:g} px.")
+
+
+def _kept_breaks(document: Document, owner: Owner, trials: Trials) -> bool:
+    for check in document.keeping.checks:
+        kept = trial_of(document, check) if check.owner == owner.id else None
+        cell = trials.cell(document, *kept) if kept is not None else None
+        if cell is not None and cell.new:
+            return True
+    return False
+
+
+def _draw(document: Document, owner: Owner, cells: list[Cell], out: Path) -> None:
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    # Here and not above: only a picture needs Qt, which takes long to import.
+    from PyQt6.QtGui import QGuiApplication
+
+    from outgrowth.app.paint.trial_sheet import sheet_picture
+
+    app = QGuiApplication.instance() or QGuiApplication(sys.argv[:1])
+    assert app is not None
+    image = sheet_picture(document, owner, cells)
+    if not image.save(str(out), "PNG"):
+        raise _CannotBeDone(f"The sheet can't be written to “{quoted(str(out), 200)}”.")

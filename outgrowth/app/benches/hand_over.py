@@ -27,7 +27,7 @@ from outgrowth.app.fields.code import CodeField
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.exchange.web.files import HandOver
-from outgrowth.core.exchange.web.findings import Finding
+from outgrowth.core.review.finding import Finding
 from outgrowth.workspace.handing_over import Pictures
 from outgrowth.workspace.views.hand_over_rows import PartRow, files_of, summary_text
 

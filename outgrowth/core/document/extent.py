@@ -175,6 +175,13 @@ def refuse_endless(document: Document, owners: Iterable[Owner]) -> None:
         _sum(document, owner, sums)
 
 
+def shown_parts(document: Document, owner: Owner) -> int:
+    """How many parts an owner stands for; what fills slots from outside counts once."""
+    sums: dict[str, Shown] = {}
+    _sum(document, owner, sums)
+    return sums[owner.id].parts
+
+
 def _sum(document: Document, start: Owner, sums: dict[str, Shown]) -> None:
     """Puts what an owner stands for, and all that it holds, into `sums`; the innermost first,
     by a list of what waits rather than by recursion."""

@@ -36,6 +36,14 @@ def with_motions(document: Document, change: Change) -> Document:
     return document
 
 
+def with_motions_of(document: Document, owner_id: str, change: Change) -> Document:
+    """The document with a change done to every motion of one owner."""
+    owner = document.owner(owner_id)
+    if owner is None or not any(change(motion) != motion for motion in motions_of(owner)):
+        return document
+    return with_owner(document, _owner(owner, change))
+
+
 def _owner(owner: Owner, change: Change) -> Owner:
     behaviour = _behaviour(owner.behaviour, change)
     if not isinstance(owner, Component):

@@ -1,123 +1,298 @@
-"""Words that are hard to read on what is behind them, in every variant that is offered and on
-every screen, as they are drawn.
+"""What is hard to see on what is behind it, in every variant that is offered and on every
+screen, as it is drawn: words, marks that stand for words, and what shows the focus.
 
-Source: WCAG 2.2, success criterion 1.4.3 (contrast, minimum)."""
+Source: WCAG 2.2, success criteria 1.4.3 (contrast, minimum), 1.4.11 (non-text contrast) and
+2.4.13 (focus appearance).
+"""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from itertools import islice
+from collections.abc import Iterable, Iterator
+from typing import NamedTuple
 
 from outgrowth.core.color import Color, Fill, contrast, over
+from outgrowth.core.color.gradient import Gradient
 from outgrowth.core.document.records import Component, Document, Owner, Path
 from outgrowth.core.document.sentences import node_named
-from outgrowth.core.document.variants import Variant, condition_text, offered, variants
-from outgrowth.core.layout import Layout
-from outgrowth.core.layout.rectangles import Located, locate
-from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.document.values import Picture
+from outgrowth.core.document.variants import Variant, condition_text
+from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.review.finding import Finding
+from outgrowth.core.review.legible import legible
+from outgrowth.core.review.sight import Face, Look, Pixels, Sight
+from outgrowth.core.review.targets import is_pressed
+from outgrowth.core.runtime.focus import is_enabled
 
-SOURCE = "WCAG 2.2, 1.4.3"
+WORDS, MARKS, FOCUS = "WCAG 2.2, 1.4.3", "WCAG 2.2, 1.4.11", "WCAG 2.2, 2.4.13"
 ENOUGH, ENOUGH_FOR_LARGE = 4.5, 3.0
-"""Contrast of words, and of large ones."""
+"""Contrast of words, and of large ones, of marks, and of what shows the focus."""
 _LARGE, _LARGE_BOLD, _BOLD = 24.0, 18.66, 700.0
 """Px of large words, of large bold ones, and the weight that counts as bold: 18 pt and 14 pt."""
-_PAPER = Color(1.0, 1.0, 1.0)
-_MOST_VARIANTS = 400
+PAPER = Color(1.0, 1.0, 1.0)
+"""What screens lie on."""
+_CLOSE = 0.005
 
 
-def contrast_findings(document: Document, resolver: Resolver, layout: Layout) -> Iterator[Finding]:
-    """Each text once for each owner, where it is worst. What is off on purpose (a part that is
-    not enabled, faded as a whole) is left out, as the criterion does."""
-    for component in document.in_order():
-        faces = [v for v in variants(component) if offered(component, v)]
-        worst: dict[Path, tuple[float, float, Variant]] = {}
-        for face in islice(faces, _MOST_VARIANTS):
-            scene = resolver.variant(document, component.id, face)
-            for path, ratio, required in _poor(scene, layout, None):
-                if ratio < worst.get(path, (ratio + 1, 0.0, face))[0]:
-                    worst[path] = ratio, required, face
-        for path, (ratio, required, face) in worst.items():
-            condition = condition_text(component, face)
-            yield _finding(document, component, path, (ratio, required), f" at {condition}")
-    for screen in document.screens_in_order():
-        scene = resolver.screen(document, screen)
-        for path, ratio, required in _poor(scene, layout, _PAPER):
-            yield _finding(document, screen, path, (ratio, required), "")
+class Ground(NamedTuple):
+    """What lies behind a part: all colours that it may have there; `home` is the path of the
+    part that they come from, `hidden` a picture whose colours nobody can tell."""
+
+    colors: tuple[Color, ...]
+    home: Path = ()
+    hidden: bool = False
 
 
-def _finding(
-    document: Document, owner: Owner, path: Path, ratios: tuple[float, float], place: str
-) -> Finding:
-    ratio, required = ratios
-    part = node_named(document, owner, path)
-    kind = "component" if isinstance(owner, Component) else "screen"
+class Poor(NamedTuple):
+    """A part that is hard to see: how much contrast it has at worst, how much it needs, its
+    colours, and what is behind it."""
+
+    path: Path
+    ratio: float
+    required: float
+    inks: tuple[Color, ...]
+    ground: Ground
+    variant: Variant | None = None
+
+
+def contrast_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
+    """Each text and each mark once, where it is worst. What is off on purpose (a part that is
+    not enabled) is left out, as the criteria do."""
+    worst: dict[tuple[str, Path], Poor] = {}
+    for face in sight.faces(owner):
+        yield None
+        for kind, poor in _poor(sight, owner, face):
+            before = worst.get((kind, poor.path))
+            if before is None or poor.ratio < before.ratio:
+                worst[kind, poor.path] = poor._replace(variant=face.variant)
+    for (kind, _), poor in worst.items():
+        yield _finding(sight, owner, kind, poor)
+    if isinstance(owner, Component):
+        yield from _focus(sight, owner)
+
+
+def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor) -> Finding:
+    part = node_named(sight.document, owner, poor.path)
+    place = ""
+    if isinstance(owner, Component) and poor.variant:
+        place = f" at {condition_text(owner, poor.variant)}"
+    if kind == "words-over-picture":
+        text = (
+            f"The words of {part}{place} stand on a picture: whatever picture comes, they need a "
+            "contrast of 4.5 : 1; a shade between them would give it."
+        )
+        return Finding("contrast", kind, owner.id, poor.path, text, WORDS, "maybe")
+    subject = "The words of" if kind == "words-contrast" else "The mark"
+    source, sure = (WORDS, "error") if kind == "words-contrast" else (MARKS, "likely")
     return Finding(
         "contrast",
-        f"words-contrast-{kind}",
+        kind,
         owner.id,
-        path,
-        f"The words of {part}{place} have a contrast of {ratio:.2f} : 1, and {required:g} : 1 is "
-        "needed.",
-        SOURCE,
-        "error",
+        poor.path,
+        f"{subject} {part}{place} {'have' if kind == 'words-contrast' else 'has'} a contrast of "
+        f"{poor.ratio:.2f} : 1, and {poor.required:g} : 1 is needed.",
+        source,
+        "error" if sure == "error" else "likely",
+        legible(sight, owner, poor.path, poor.variant, _needed(poor), kind == "words-contrast"),
     )
 
 
-def _poor(
-    scene: SceneNode | None, layout: Layout, paper: Color | None
-) -> Iterator[tuple[Path, float, float]]:
-    """Texts with too little contrast: their path, the worst ratio, and what is needed. Without
-    `paper`, only those with a solid ground of the part's own."""
-    if scene is None:
+def _needed(poor: Poor) -> tuple[tuple[Color, ...], float]:
+    return poor.ground.colors, poor.required
+
+
+def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor]]:
+    """What of one face is hard to see, by its kind."""
+    is_component = isinstance(owner, Component)
+    marked = isinstance(owner, Component) and is_pressed(owner) and not _says_words(face)
+    for number, part, seen in _visible(sight.document, face):
+        style, kind = part.scene.layout.style, part.scene.kind
+        if kind == "text" and style.content:
+            inks, required = _colors(part.scene.paint.color), _required(part.scene)
+        elif kind == "shape" and marked:
+            inks, required = _colors(_drawn_with(part.scene)), ENOUGH_FOR_LARGE
+        else:
+            continue
+        ground = ground_of(face.parts[:number], part, None if is_component else PAPER, sight.look)
+        if _is_inner(owner, part.path, ground):
+            continue
+        if ground.hidden and kind == "text":
+            yield "words-over-picture", Poor(part.path, 1.0, ENOUGH, inks, ground)
+        if not ground.colors or ground.hidden:
+            continue
+        inks = tuple(c.with_alpha(c.alpha * seen) for c in inks) if seen < 1 else inks
+        ratio = min(contrast(ink, g) for ink in inks for g in ground.colors)
+        if ratio < required - _CLOSE:
+            name = "words-contrast" if kind == "text" else "mark-contrast"
+            yield name, Poor(part.path, ratio, required, inks, ground)
+
+
+def _visible(document: Document, face: Face) -> Iterator[tuple[int, Located, float]]:
+    """The parts that are on, with their places in the order of painting and how solid they
+    are drawn."""
+    off: set[Path] = set()
+    solid: list[float] = []  # of the part, and of all that hold it
+    for number, part in enumerate(face.parts):
+        scene, depth = part.scene, len(part.names) - 1
+        if scene.component and not is_enabled(document.components.get(scene.component), scene):
+            off.add(part.path)
+        opacity = (solid[depth - 1] if depth else 1.0) * scene.paint.opacity
+        solid[depth:] = [opacity]
+        dimmed = opacity < 0.5  # fainter than half: shown as off, or on its way in or out
+        if not dimmed and not any(part.path[: len(path)] == path for path in off):
+            yield number, part, opacity
+
+
+def _says_words(face: Face) -> bool:
+    return any(p.scene.kind == "text" and p.scene.layout.style.content for p in face.parts)
+
+
+def _required(scene: SceneNode) -> float:
+    style = scene.layout.style
+    large = style.font_size >= _LARGE or (
+        style.font_size >= _LARGE_BOLD and style.font_weight >= _BOLD
+    )
+    return ENOUGH_FOR_LARGE if large else ENOUGH
+
+
+def _drawn_with(scene: SceneNode) -> Fill:
+    """What a shape is drawn with: its fill, or else its line."""
+    paint = scene.paint
+    return paint.fill if paint.fill.alpha > 0 else paint.stroke
+
+
+def _is_inner(owner: Owner, path: Path, ground: Ground) -> bool:
+    """Whether a part and its ground belong to one instance that is left as its component has
+    it: then it is the component's own finding."""
+    if len(path) < 2 or ground.home[:1] != path[:1] or len(ground.home) < 1:
+        return False
+    node = next((n for n in _instances(owner) if n[0] == path[0]), None)
+    return node is not None and not node[1]
+
+
+def _instances(owner: Owner) -> Iterator[tuple[str, bool]]:
+    """An owner's instances, and whether they differ in colours from their component."""
+    waiting = [owner.root]
+    for node in waiting:
+        waiting += node.children
+        if node.kind == "instance":
+            said = [*node.style, *(rule.property for rule in node.overrides)]
+            yield node.id, any(name in ("color", "fill", "opacity", "stroke") for name in said)
+
+
+def ground_of(behind: Iterable[Located], part: Located, paper: Color | None, look: Look) -> Ground:
+    """What lies under a part: the colours of all that is painted before it where it stands.
+    Without `paper`, only a solid ground of the owner's own counts."""
+    rect = part.rect
+    x, y = rect.center
+    colors: tuple[Color, ...] = (paper,) if paper is not None else ()
+    ground = Ground(colors)
+    for other in behind:
+        kind = other.scene.kind
+        if kind not in ("box", "shape", "image") or not other.rect.contains(x, y):
+            continue
+        fills = _picture(other, look.pixels) if kind == "image" else _fill_under(other, part)
+        if fills is None:
+            ground = Ground(ground.colors, other.path, True)
+            continue
+        fills = [c for c in fills if c.alpha > 0]
+        if fills and all(c.alpha == 1 for c in fills):
+            ground = Ground(tuple(dict.fromkeys(fills)), other.path)
+        elif fills and ground.colors:
+            mixed = [over(fill, below) for fill in fills for below in ground.colors]
+            ground = Ground(tuple(dict.fromkeys(mixed)), other.path, ground.hidden)
+    return ground
+
+
+def _fill_under(other: Located, part: Located) -> list[Color]:
+    fill = other.scene.paint.fill
+    if not isinstance(fill, Gradient):
+        return [fill]
+    left, top = part.rect.x - other.rect.x, part.rect.y - other.rect.y
+    size = other.rect.width, other.rect.height
+    area = (
+        max(left, 0.0),
+        max(top, 0.0),
+        min(left + part.rect.width, size[0]),
+        min(top + part.rect.height, size[1]),
+    )
+    return list(fill.within(size, area))
+
+
+def _picture(other: Located, pixels: Pixels) -> list[Color] | None:
+    picture: Picture = other.scene.layout.style.picture
+    return pixels(picture) if picture.asset else None
+
+
+def _colors(fill: Fill) -> tuple[Color, ...]:
+    return (fill,) if isinstance(fill, Color) else tuple(stop.color for stop in fill.stops)
+
+
+# --- what shows the focus -----------------------------------------------------------------------
+
+
+def _focus(sight: Sight, component: Component) -> Iterator[Finding]:
+    """What a variant with the focus has more than the one without, against both what it lies on
+    and what lies around: the better of all that differs counts."""
+    axis = next((axis for axis in component.axes if axis.driver == "focus"), None)
+    if axis is None or not is_pressed(component):
         return
-    positions = list(locate(scene, layout.place(scene.layout), ""))
-    faded = _faded(scene)
-    for number, position in enumerate(positions):
-        style = position.scene.layout.style
-        if position.scene.kind != "text" or not style.content or id(position.scene) in faded:
+    faces = {face.variant: face for face in sight.faces(component) if face.variant is not None}
+    worst: tuple[float, Variant] | None = None
+    for variant, face in faces.items():
+        without = faces.get(variant.set(axis.id, axis.default))
+        if variant[axis.id] == axis.default or without is None or _is_off(component, face):
             continue
-        grounds = _grounds(positions[:number], position, paper)
-        if not grounds:
-            continue
-        large = style.font_size >= _LARGE or (
-            style.font_size >= _LARGE_BOLD and style.font_weight >= _BOLD
+        ratios = [_seen_at(*pair) for pair in _differing(without, face)]
+        best = max(ratios, default=0.0)
+        if best and best < ENOUGH_FOR_LARGE - _CLOSE and (worst is None or best < worst[0]):
+            worst = best, variant
+    if worst is not None:
+        yield Finding(
+            "contrast",
+            "focus-contrast",
+            component.id,
+            (),
+            f"What shows the focus of “{component.name}” at {condition_text(component, worst[1])} "
+            f"has a contrast of {worst[0]:.2f} : 1 to what is beside it; 3 : 1 is needed.",
+            FOCUS,
         )
-        required = ENOUGH_FOR_LARGE if large else ENOUGH
-        ratio = min(
-            contrast(ink, g) for ink in _colors(position.scene.paint.color) for g in grounds
-        )
-        if ratio < required - 0.005:
-            yield position.path, ratio, required
 
 
-def _faded(scene: SceneNode) -> set[int]:
-    """By identity, all nodes that are drawn fainter as a whole, or lie in such a one."""
-    faded: set[int] = set()
-    waiting = [(scene, False)]
-    for node, is_faded in waiting:
-        inside = is_faded or node.paint.opacity < 1
-        if inside:
-            faded.add(id(node))
-        waiting += [(child, inside) for child in node.children]
-    return faded
+def _is_off(component: Component, face: Face) -> bool:
+    return not is_enabled(component, face.scene)
 
 
-def _grounds(behind_text: list[Located], text: Located, paper: Color | None) -> list[Color]:
-    """All colours that the ground under the middle of a text may have; none if it is open."""
-    x, y = text.rect.center
-    grounds = [paper] if paper is not None else []
-    for position in behind_text:
-        if position.scene.kind not in ("box", "shape") or not position.rect.contains(x, y):
-            continue
-        fills = [c for c in _colors(position.scene.paint.fill) if c.alpha > 0]
-        if not grounds:
-            grounds = [c for c in fills if c.alpha == 1]
-        elif fills:
-            grounds = [over(fill, ground) for fill in fills for ground in grounds]
-    return grounds
+def _differing(before: Face, after: Face) -> Iterator[tuple[Located | None, Located, Color]]:
+    """Parts that the focus changes, as they were, as they are, and what is around them."""
+    old = {part.path: part for part in before.parts}
+    for part in after.parts:
+        was = old.get(part.path)
+        if was is None or was.scene.paint is not part.scene.paint:
+            yield was, part, PAPER
 
 
-def _colors(fill: Fill) -> list[Color]:
-    return [fill] if isinstance(fill, Color) else [stop.color for stop in fill.stops]
+def _seen_at(was: Located | None, part: Located, around: Color) -> float:
+    """How well the change of one part is seen, at best: a line or a ring against both sides,
+    a fill against what it was."""
+    paint = part.scene.paint
+    own = [c for c in _colors(paint.fill) if c.alpha == 1] or [around]
+    rings = [shadow.color for shadow in paint.shadow if not shadow.inner and shadow.spread > 0]
+    if paint.line_width > 0 and paint.stroke.alpha > 0:
+        rings.append(paint.stroke)
+    before = was.scene.paint if was is not None else None
+    fresh = [c for c in rings if before is None or not _has_ring(before, c)]
+    results = [max(contrast(ring, ground) for ground in (around, *own)) for ring in fresh]
+    if before is not None and before.fill != paint.fill:
+        old = [c for c in _colors(before.fill) if c.alpha == 1] or [around]
+        results.append(min(contrast(a, b) for a in own for b in old))
+    if before is not None and before.color != paint.color and part.scene.kind == "text":
+        results.append(contrast(paint.color, before.color.with_alpha(1.0)))
+    return max(results, default=0.0)
+
+
+def _has_ring(paint: object, color: Color) -> bool:
+    shadows = getattr(paint, "shadow", ())
+    stroke = getattr(paint, "stroke", None)
+    lined = getattr(paint, "line_width", 0.0) > 0 and stroke == color
+    return lined or any(s.color == color and s.spread > 0 for s in shadows)

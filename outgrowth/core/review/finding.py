@@ -7,8 +7,12 @@ from typing import Literal, NamedTuple
 
 from outgrowth.core.document.records import Document, Path
 
-Subject = Literal["contrast", "targets", "names", "rules", "system"]
-SUBJECTS: tuple[Subject, ...] = ("contrast", "targets", "names", "rules", "system")
+Subject = Literal[
+    "contrast", "targets", "states", "names", "system", "rules", "layout", "hand-over", "trials"
+]
+SUBJECTS: tuple[Subject, ...] = (
+    "contrast", "targets", "states", "names", "system", "rules", "layout", "hand-over", "trials",
+)  # fmt: skip
 Sure = Literal["error", "likely", "maybe"]
 """Wrong by the source; wrong unless it was meant; worth a look."""
 PRACTICE = "common practice, no source"
@@ -23,7 +27,8 @@ class Mend(NamedTuple):
 
 class Finding(NamedTuple):
     """`kind` names the check; `owner` and `node` lead there (an empty path is the whole, no
-    owner the file); `source` is the standard and its section, or common practice."""
+    owner the file); `about` says which of several of the kind there it is (a property, a token,
+    an axis); `source` is the standard and its section, or common practice."""
 
     subject: Subject
     kind: str
@@ -33,3 +38,10 @@ class Finding(NamedTuple):
     source: str
     sure: Sure = "likely"
     mend: Mend | None = None
+    about: str = ""
+
+    @property
+    def key(self) -> tuple[str, str, Path, str]:
+        """What stays the same as long as it is the same finding, whatever its numbers: by this
+        it is waived (`document.keeping.Waiver.key`)."""
+        return self.owner, self.kind, self.node, self.about

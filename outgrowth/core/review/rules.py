@@ -4,11 +4,11 @@ Source: common practice, none else; what wins is the cascade's own order."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from functools import partial
 
 from outgrowth.core.document.properties import row_of
-from outgrowth.core.document.records import Component, Document, Owner, Rule, walk
+from outgrowth.core.document.records import Component, Document, Owner, Path, Rule, find, walk
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import FromProperty, Shift, Value
 from outgrowth.core.document.variants import (
@@ -18,28 +18,27 @@ from outgrowth.core.document.variants import (
     offered,
     variants,
 )
+from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.style.styles import put_back
 from outgrowth.core.edits.variants.rules import EqualRules, equal_rules, make_one, remove_rule
+from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
-
-_MOST_VARIANTS = 600
-"""Of a component with more, rules are not tried: each with each variant would take long."""
+from outgrowth.core.review.sight import MOST_VARIANTS, Sight
 
 
-def rule_findings(document: Document) -> Iterator[Finding]:
+def rule_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
     """Rules that never win or change nothing, rules that one could replace, and overrides that
     are equal to what they override."""
-    for component in document.in_order():
-        yield from _idle(document, component)
-        yield from _repeated(document, component)
-    for owner in document.owners():
-        yield from _equal_overrides(document, owner)
+    if isinstance(owner, Component):
+        yield from _idle(sight.document, owner)
+        yield from _repeated(sight.document, owner)
+    yield from _equal_overrides(sight.document, owner)
 
 
 def _idle(document: Document, component: Component) -> Iterator[Finding]:
     faces = [v for v in variants(component) if offered(component, v)]
-    if len(faces) > _MOST_VARIANTS:
+    if len(faces) > MOST_VARIANTS:
         return
     ordered = in_cascade_order(component)
     for number, rule in enumerate(ordered):
@@ -67,7 +66,13 @@ def _idle(document: Document, component: Component) -> Iterator[Finding]:
             "that is offered shows it.",
             PRACTICE,
             mend=Mend("remove the rule", partial(_without_rule, component.id, rule)),
+            about=_about(rule.property, rule.when),
         )
+
+
+def _about(name: str, when: Mapping[str, str]) -> str:
+    """What tells a rule from others of its part: the property and the conditions."""
+    return " ".join([name, *[f"{axis}={value}" for axis, value in sorted(when.items())]])
 
 
 def _label(name: str) -> str:
@@ -91,6 +96,7 @@ def _repeated(document: Document, component: Component) -> Iterator[Finding]:
             PRACTICE,
             "maybe",
             Mend("make them one rule", partial(_made_one, component.id, group)),
+            _about(group.one.property, group.one.when),
         )
 
 
@@ -116,12 +122,15 @@ def _equal_overrides(document: Document, owner: Owner) -> Iterator[Finding]:
                     PRACTICE,
                     "maybe",
                     Mend("put it back", partial(_put_back, Place(owner.id, path), name)),
+                    name,
                 )
 
 
 def _says_nothing(document: Document, place: Place, name: str, value: Value) -> bool:
     """Whether an override's value is the very one below it, told in the same way."""
     if isinstance(value, FromProperty | Shift) or name == "component":
+        return False
+    if not _may_be_said(document, place, name, value):
         return False
     inspection = inspect(document, place)
     if inspection is None or not inspection.has(name):
@@ -132,6 +141,31 @@ def _says_nothing(document: Document, place: Place, name: str, value: Value) -> 
     below = rungs[-2]
     # What nobody said before may still be meant: the table's default is no one's word.
     return below.source.kind != "default" and below.value == value
+
+
+def _may_be_said(document: Document, place: Place, name: str, value: Value) -> bool:
+    """Whether any component on the way to a part says this of it too: asked first, since it is
+    cheap and mostly not so."""
+    owner = document.owner(place.owner)
+    node = find(owner.root, place.path[0]) if owner is not None else None
+    path = place.path[1:]
+    while node is not None:
+        held = node.style.get("component")
+        component = document.components.get(held) if isinstance(held, str) else None
+        if component is None:
+            return isinstance(held, FromProperty)
+        if (path or (component.root.id,), name, value) in _statements(component):
+            return True
+        node = find(component.root, path[0]) if path else None
+        path = path[1:]
+    return False
+
+
+def _all_stated(owner: Owner) -> frozenset[tuple[Path, str, Value]]:
+    return frozenset(stated_values(owner))
+
+
+_statements = ByIdentity(_all_stated, 2048)
 
 
 def _put_back(place: Place, name: str, document: Document) -> Document:

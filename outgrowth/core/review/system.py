@@ -13,37 +13,43 @@ from outgrowth.core.document.properties import CHOICE, row_of
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner, Path
 from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.sentences import node_named
-from outgrowth.core.document.values import FromProperty, Token, Value
-from outgrowth.core.edits.all_values import revalued_owner, stated_values
+from outgrowth.core.document.values import FromProperty, Token
+from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.instances.properties import remove_property
 from outgrowth.core.edits.tokens import remove_token, tokens_named
-from outgrowth.core.edits.tree.trees import with_owner
+from outgrowth.core.edits.variants.axes import remove_axis, remove_value
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.scale import length_findings, put
+from outgrowth.core.review.sight import Sight
+from outgrowth.core.review.states import choices_of
 
 NEAR = 2.0
 """ΔE2000 below which two colours are hardly told apart. Source: from memory, after Sharma, Wu
 and Dalal 2005; the bound is common practice."""
 
 
-def system_findings(document: Document) -> Iterator[Finding]:
-    """Colours beside tokens, and tokens, properties and components that nothing uses."""
-    yield from _colors(document)
-    yield from _unused_tokens(document)
-    for component in document.in_order():
-        yield from _unused_properties(component)
-    yield from _unused(document)
-
-
-def _colors(document: Document) -> Iterator[Finding]:
+def system_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
+    """Colours and lengths of an owner beside tokens, and what of it nothing uses."""
+    document = sight.document
     tokens = {
         path: token.value
         for path, token in document.tokens.items()
         if isinstance(token.value, Color)
     }
-    for owner in document.owners():
-        for node, name, value in stated_values(owner):
-            if isinstance(value, Color) and not name.startswith(CHOICE) and value.alpha > 0:
-                yield from _beside(document, owner, node, name, value, tokens)
+    for node, name, value in stated_values(owner):
+        if isinstance(value, Color) and not name.startswith(CHOICE) and value.alpha > 0:
+            yield from _beside(document, owner, node, name, value, tokens)
+    yield from length_findings(document, owner)
+    if isinstance(owner, Component):
+        yield from _unused_properties(owner)
+        yield from _unused_axes(owner)
+
+
+def file_findings(document: Document) -> Iterator[Finding]:
+    """Tokens, values and components of a file that nothing uses."""
+    yield from _unused_tokens(document)
+    yield from _unused_values(document)
+    yield from _unused(document)
 
 
 def _beside(
@@ -71,22 +77,9 @@ def _beside(
         f"{row_of(name).label} of {part}, {value.hex}, {phrase} {path}, and is not tied to it.",
         PRACTICE,
         "likely" if equal else "maybe",
-        Mend(f"refer to {path}", partial(_tied, owner.id, node, (name, value), path)),
+        Mend(f"refer to {path}", partial(put, owner.id, node, (name, value), Token(path))),
+        f"{name} {value.hex}",
     )
-
-
-def _tied(
-    owner: str, node: Path, stated: tuple[str, Value], path: str, document: Document
-) -> Document:
-    """The document with one value made a reference to a token; others like it stay."""
-    inside = document.owner(owner)
-    if inside is None:
-        return document
-
-    def change(place: Path, name: str, value: Value) -> Value:
-        return Token(path) if (place, (name, value)) == (node, stated) else value
-
-    return with_owner(document, revalued_owner(inside, change))
 
 
 def _unused_tokens(document: Document) -> Iterator[Finding]:
@@ -106,6 +99,7 @@ def _unused_tokens(document: Document) -> Iterator[Finding]:
                 PRACTICE,
                 "maybe",
                 Mend("remove it", partial(_without_token, path)),
+                path,
             )
 
 
@@ -126,11 +120,75 @@ def _unused_properties(component: Component) -> Iterator[Finding]:
                 PRACTICE,
                 "likely",
                 Mend("remove it", partial(_without_property, component.id, prop)),
+                prop.id,
             )
 
 
 def _without_property(component: str, prop: ComponentProperty, document: Document) -> Document:
     return remove_property(document, component, prop.id)
+
+
+def _unused_axes(component: Component) -> Iterator[Finding]:
+    """Axes that no rule and no cue speaks of, and that mean nothing by themselves."""
+    spoken = {axis for rule in component.rules for axis in rule.when}
+    spoken |= {v.property for _, _, v in stated_values(component) if isinstance(v, FromProperty)}
+    for cue in component.behaviour.cues:
+        spoken |= set(cue.when) | {condition.axis for condition in cue.conditions}
+        spoken |= {change.name for change in cue.changes if not change.at}
+    for axis in component.axes:
+        if axis.id in spoken or axis.meaning != "none":
+            continue
+        yield Finding(
+            "system",
+            "axis-unused",
+            component.id,
+            (),
+            f"Nothing in “{component.name}” differs by {axis.name}, and no cue changes it.",
+            PRACTICE,
+            "likely",
+            Mend("remove it", partial(_without_axis, component.id, axis.id)),
+            axis.id,
+        )
+
+
+def _without_axis(component: str, axis: str, document: Document) -> Document:
+    return remove_axis(document, component, axis)
+
+
+def _unused_values(document: Document) -> Iterator[Finding]:
+    """Values that no instance chooses and no cue leads to, of axes of which others are."""
+    used: set[tuple[str, str]] = set()
+    for owner in document.owners():
+        used |= choices_of(owner)
+        for cue in owner.behaviour.cues:
+            for change in cue.changes:
+                used.add((change.name, str(change.value) if change.act == "set" else ""))
+    for component in document.in_order():
+        for axis in component.axes:
+            here = {value.id for value in axis.values if (axis.id, value.id) in used}
+            if axis.driver != "none" or not here or (axis.id, "") in used:
+                continue
+            for value in axis.values:
+                if value.id == axis.default or value.id in here:
+                    continue
+                yield Finding(
+                    "system",
+                    "value-unused",
+                    component.id,
+                    (),
+                    f"Nothing in this file shows “{component.name}” at {axis.name}: {value.name}.",
+                    PRACTICE,
+                    "maybe",
+                    Mend(
+                        "remove the value",
+                        partial(_without_value, component.id, axis.id, value.id),
+                    ),
+                    f"{axis.id}/{value.id}",
+                )
+
+
+def _without_value(component: str, axis: str, value: str, document: Document) -> Document:
+    return remove_value(document, component, axis, value)
 
 
 def _unused(document: Document) -> Iterator[Finding]:

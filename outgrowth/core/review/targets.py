@@ -1,102 +1,31 @@
-"""What is to be pressed: large enough, and said what it is.
+"""What is to be pressed: large enough, not covered, and there for a finger too.
 
-Source: WCAG 2.2, success criteria 2.5.8 (target size, minimum), 4.1.2 (name, role, value) and
-1.1.1 (non-text content)."""
+Source: WCAG 2.2, success criteria 2.5.8 (target size, minimum) with its exception for spacing,
+2.5.5 (target size, enhanced), and 2.1.1 (keyboard).
+"""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from functools import partial
 
 from outgrowth.core.document.cues import TRIGGER_ROWS
-from outgrowth.core.document.records import Component, Document, Node, Path, walk
+from outgrowth.core.document.records import Component, Document, Node, Owner, Path, walk
 from outgrowth.core.document.sentences import node_named
+from outgrowth.core.document.values import Value, plain
 from outgrowth.core.edits.style.styles import set_properties
-from outgrowth.core.layout import Layout
-from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.geometry import Rect
+from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.review.finding import Finding, Mend
-from outgrowth.core.runtime.focus import is_stop
+from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.sight import Face, Sight
+from outgrowth.core.runtime.focus import is_stop, takes_keys
+from outgrowth.core.runtime.hit import hit
+from outgrowth.core.trials.breaks import LEAST_TARGET
 
-LEAST_TARGET = 24.0
-"""Px that a target is wide and high at least. Source: WCAG 2.2, 2.5.8."""
-
-
-def target_findings(document: Document, resolver: Resolver, layout: Layout) -> Iterator[Finding]:
-    """Parts that can be pressed and are smaller than a finger needs, on the screens where they
-    stand: what is around them may give them room."""
-    for screen in document.screens_in_order():
-        scene = resolver.screen(document, screen)
-        if scene is None:
-            continue
-        for position in locate(scene, layout.place(scene.layout), ""):
-            component = document.components.get(position.scene.component)
-            if component is None or not is_pressed(component):
-                continue
-            wide, high = position.rect.width, position.rect.height
-            if min(wide, high) < LEAST_TARGET - 0.01:
-                part = node_named(document, screen, position.path)
-                yield Finding(
-                    "targets",
-                    "target-small",
-                    screen.id,
-                    position.path,
-                    f"{part} is {wide:.3g} × {high:.3g} px; {LEAST_TARGET:g} × {LEAST_TARGET:g} is "
-                    "the least for a finger, unless there is as much room around it.",
-                    "WCAG 2.2, 2.5.8",
-                )
-
-
-def name_findings(document: Document) -> Iterator[Finding]:
-    """What hears a press without a role, or has nothing to be read aloud."""
-    for component in document.in_order():
-        for node in heard(component):
-            path = (node.id,)
-            if node.kind != "instance" and said_role(node) == "none":
-                yield Finding(
-                    "names",
-                    "role-missing",
-                    component.id,
-                    path,
-                    f"{_called(component, node)} can be tapped, but says not what it is: it has "
-                    "no role.",
-                    "WCAG 2.2, 4.1.2",
-                    "error",
-                    Mend("make it a button", partial(_as_button, component.id, path)),
-                )
-        if is_pressed(component) and not _is_named(component):
-            yield Finding(
-                "names",
-                "name-missing",
-                component.id,
-                (),
-                f"“{component.name}” has no words and no spoken name of its own; each of its "
-                "instances needs one.",
-                "WCAG 2.2, 4.1.2",
-                "maybe",
-            )
-    for owner in document.owners():
-        for node in walk(owner.root):
-            if node.kind == "image" and not node.style.get("label"):
-                yield Finding(
-                    "names",
-                    "picture-without-words",
-                    owner.id,
-                    (node.id,),
-                    f"The picture “{node.name}” has no words: it counts as decoration.",
-                    "WCAG 2.2, 1.1.1",
-                    "maybe",
-                )
-
-
-def _called(component: Component, node: Node) -> str:
-    name = f"“{component.name}”"
-    return name if node is component.root else f"{node.name} of {name}"
-
-
-def _as_button(component: str, node: Path, document: Document) -> Document:
-    return set_properties(document, Place(component, node), {"role": "button"})
+ROOMY_TARGET = 44.0
+"""Px that a target had better be wide and high. Source: WCAG 2.2, 2.5.5."""
 
 
 def heard(component: Component) -> list[Node]:
@@ -120,8 +49,191 @@ def is_pressed(component: Component) -> bool:
     return is_stop(said_role(component.root))
 
 
-def _is_named(component: Component) -> bool:
-    if component.root.style.get("label"):
-        return True
-    texts = (node for node in walk(component.root) if node.kind == "text")
-    return any(node.style.get("content") for node in texts)
+# --- how large ----------------------------------------------------------------------------------
+
+
+def target_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
+    """Targets that are too small where they stand, covered, or only there for a pointer."""
+    if isinstance(owner, Component):
+        yield from _roomy(sight, owner)
+        yield from _hover_only(sight, owner)
+        yield from _clicked_through(owner)
+        return
+    for face in sight.faces(owner):
+        yield from _small(sight.document, owner, face)
+        yield from _covered(sight.document, owner, face)
+
+
+def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
+    """What is smaller than a finger needs, unless there is as much room around it."""
+    targets = [part for part in face.parts if takes_keys(part.scene)]
+    small = [part for part in targets if min(part.rect.width, part.rect.height) < _LEAST]
+    for part in small:
+        if _has_room(part, targets, small):
+            continue
+        rect = part.rect
+        yield Finding(
+            "targets",
+            "target-small",
+            owner.id,
+            part.path,
+            f"{node_named(document, owner, part.path)} is {rect.width:.3g} × {rect.height:.3g} px, "
+            f"and others stand close; {LEAST_TARGET:g} × {LEAST_TARGET:g} is the least for a "
+            "finger.",
+            "WCAG 2.2, 2.5.8",
+            "likely",
+            Mend("let it be 24 × 24 at least", partial(_at_least, Place(owner.id, part.path), 24)),
+        )
+
+
+_LEAST = LEAST_TARGET - 0.01
+
+
+def _has_room(part: Located, targets: list[Located], small: list[Located]) -> bool:
+    """Whether a circle of 24 px around its middle meets no other target, nor the circle of
+    another that is too small. Source: WCAG 2.2, 2.5.8, the exception for spacing."""
+    x, y = part.rect.center
+    for other in targets:
+        if other is part or _holds(part, other) or _holds(other, part):
+            continue
+        if _distance(other.rect, x, y) < LEAST_TARGET / 2:
+            return False
+    for other in small:
+        near = math.dist((x, y), other.rect.center) < LEAST_TARGET
+        if other is not part and near and not _holds(part, other) and not _holds(other, part):
+            return False
+    return True
+
+
+def _holds(outer: Located, inner: Located) -> bool:
+    return len(outer.path) < len(inner.path) and inner.path[: len(outer.path)] == outer.path
+
+
+def _distance(rect: Rect, x: float, y: float) -> float:
+    across = max(rect.x - x, 0.0, x - rect.right)
+    down = max(rect.y - y, 0.0, y - rect.bottom)
+    return math.hypot(across, down)
+
+
+def _at_least(place: Place, side: float, document: Document) -> Document:
+    values: dict[str, Value] = {"min-width": float(side), "min-height": float(side)}
+    return set_properties(document, place, values)
+
+
+def _roomy(sight: Sight, component: Component) -> Iterator[Finding]:
+    """The smallest that a component is by itself, against what is comfortable."""
+    if not is_pressed(component):
+        return
+    rects = [face.parts[0].rect for face in sight.faces(component) if face.parts]
+    sides = [(min(rect.width, rect.height), rect) for rect in rects]
+    side, rect = min(sides, key=lambda pair: pair[0], default=(ROOMY_TARGET, None))
+    if rect is not None and side < ROOMY_TARGET - 0.01:
+        yield Finding(
+            "targets",
+            "target-below-44",
+            component.id,
+            (),
+            f"“{component.name}” is {rect.width:.3g} × {rect.height:.3g} px; 44 × 44 is "
+            "comfortable for a finger.",
+            "WCAG 2.2, 2.5.5 (AAA)",
+            "maybe",
+            Mend("let it be 44 × 44 at least", partial(_at_least, Place(component.id), 44)),
+        )
+
+
+# --- whether it can be reached -------------------------------------------------------------------
+
+
+def _covered(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
+    """Targets whose middle is under something else that was painted later."""
+    numbers = {part.path: number for number, part in enumerate(face.parts)}
+    bounds = face.parts[0].rect
+    for number, part in enumerate(face.parts):
+        x, y = part.rect.center
+        if not takes_keys(part.scene) or not bounds.contains(x, y):
+            continue
+        result = hit(face.scene, face.parts[0].placed, x, y)
+        above = numbers.get(result.path, -1) if result is not None else -1
+        if result is None or above <= number or above < _end(face, number):
+            continue
+        cover = node_named(document, owner, result.path)
+        yield Finding(
+            "targets",
+            "target-covered",
+            owner.id,
+            part.path,
+            f"{node_named(document, owner, part.path)} lies under {cover}: a press in its middle "
+            "does not reach it.",
+            PRACTICE,
+            "error",
+            Mend(
+                f"let presses through {cover}",
+                partial(_let_through, Place(owner.id, result.path)),
+            ),
+        )
+
+
+def _end(face: Face, number: int) -> int:
+    """The place behind the last part that one holds."""
+    depth = len(face.parts[number].names)
+    later = range(number + 1, len(face.parts))
+    return next((n for n in later if len(face.parts[n].names) <= depth), len(face.parts))
+
+
+def _let_through(place: Place, document: Document) -> Document:
+    return set_properties(document, place, {"click-through": True})
+
+
+def _clicked_through(component: Component) -> Iterator[Finding]:
+    """Parts that listen, and let presses through to what is behind them."""
+    listening = {node.id for node in heard(component)}
+    if is_pressed(component):
+        listening.add(component.root.id)
+    for node in walk(component.root):
+        if node.id in listening and node.style.get("click-through") is True:
+            path: Path = () if node is component.root else (node.id,)
+            yield Finding(
+                "targets",
+                "target-click-through",
+                component.id,
+                path,
+                f"{node.name} of “{component.name}” listens for presses, and lets them through: it "
+                "never hears one.",
+                PRACTICE,
+                "error",
+                Mend("keep presses", partial(_keep_presses, Place(component.id, path))),
+            )
+
+
+def _keep_presses(place: Place, document: Document) -> Document:
+    return set_properties(document, place, {"click-through": False})
+
+
+def _hover_only(sight: Sight, component: Component) -> Iterator[Finding]:
+    """Words that only a hovering pointer brings: a finger never does, nor do keys."""
+    axis = next((axis for axis in component.axes if axis.driver == "pointer"), None)
+    if axis is None or axis.value("hover") is None:
+        return
+    hovered: set[Path] = set()
+    visible: set[Path] = set()
+    for face in sight.faces(component):
+        if face.variant is None:
+            continue
+        paths = {part.path for part in face.parts if _reads(part)}
+        (hovered if face.variant[axis.id] == "hover" else visible).update(paths)
+    for path in sorted(hovered - visible):
+        yield Finding(
+            "targets",
+            "hover-only",
+            component.id,
+            path,
+            f"{node_named(sight.document, component, path)} is only there while a pointer hovers: "
+            "a finger and the keys never bring it.",
+            "WCAG 2.2, 2.1.1",
+        )
+
+
+def _reads(part: Located) -> bool:
+    scene = part.scene
+    words = scene.kind == "text" and bool(plain(scene.layout.style.content).strip())
+    return words and scene.paint.opacity > 0.05

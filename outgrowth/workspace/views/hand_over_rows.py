@@ -6,8 +6,9 @@ from typing import NamedTuple
 
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.web.files import HandOver
-from outgrowth.core.exchange.web.findings import Finding, findings
 from outgrowth.core.exchange.web.output import Plan
+from outgrowth.core.review.finding import Finding
+from outgrowth.core.review.lacking import lacking
 
 
 class PartRow(NamedTuple):
@@ -32,7 +33,7 @@ def part_rows(document: Document, product: HandOver, plan: Plan | None) -> list[
         names = product.names.owners[component.id]
         goes = component.id in product.codes
         state = _state(f"components/{names.element}.js", plan) if goes else ""
-        results = findings(component, product.names)
+        results = lacking(component, product.names)
         rows.append(PartRow(component.id, component.name, names.element, goes, state, results))
     return rows
 

@@ -1,0 +1,203 @@
+"""A sheet of trials drawn: each cell the engine's own drawing, with what breaks edged and named."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QFont, QFontMetricsF, QImage, QPainter, QPen
+
+from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.theme import LIGHT, Theme
+from outgrowth.core.document.records import Document, Owner
+from outgrowth.core.paint import draw
+from outgrowth.core.trials.sheet import Cell
+from outgrowth.workspace.views.trial_rows import Block, blocks, caption
+
+_TITLES, _HEAD, _ROOMS = 148.0, 34.0, 24.0
+_PAD, _CAPTION = 10.0, 18.0
+_WIDEST, _HIGHEST = 250.0, 260.0
+_LEAST_WIDE, _LEAST_HIGH = 96.0, 34.0
+_EDGE = 2.0
+_MOST_PIXELS = 16_000
+
+
+class Tile(NamedTuple):
+    """Where a cell stands on the sheet, all of it and its drawing, and how large that is drawn."""
+
+    rect: QRectF
+    picture: QRectF
+    cell: Cell
+    zoom: float
+
+
+class Words(NamedTuple):
+    """Words on a sheet: where, what, in which role's colour."""
+
+    rect: QRectF
+    text: str
+    role: str
+    bold: bool = False
+
+
+class Plan(NamedTuple):
+    """A sheet that was laid out."""
+
+    width: float
+    height: float
+    tiles: tuple[Tile, ...]
+    words: tuple[Words, ...]
+
+    def tile_at(self, x: float, y: float) -> Tile | None:
+        """The cell under a point."""
+        return next((tile for tile in self.tiles if tile.rect.contains(QPointF(x, y))), None)
+
+
+def plan_of(sheet: Sequence[Block]) -> Plan:
+    """Lays the blocks of a sheet out, one below the other."""
+    tiles: list[Tile] = []
+    words: list[Words] = []
+    y, right = 4.0, 0.0
+    for block in sheet:
+        if not block.contents:
+            continue
+        widths = [_column(block, n) for n in range(len(block.rooms))]
+        words.append(Words(QRectF(_PAD, y, 4000, _HEAD), block.title, "ink", True))
+        y += _HEAD
+        x = _TITLES
+        for room, width in zip(block.rooms, widths, strict=True):
+            words.append(Words(QRectF(x, y, width, _ROOMS), room.title, "muted"))
+            x += width + _PAD
+        right = max(right, x)
+        y += _ROOMS
+        for content, row in zip(block.contents, block.cells, strict=True):
+            high = max([_LEAST_HIGH, *[_drawn(cell)[1] for cell in row if cell is not None]])
+            title = QRectF(_PAD, y, _TITLES - 2 * _PAD, min(high, 40.0))
+            words.append(Words(title, content.title, "ink"))
+            x = _TITLES
+            for cell, width in zip(row, widths, strict=True):
+                if cell is not None:
+                    tiles.append(_tile(cell, x, y, width, high))
+                x += width + _PAD
+            y += high + _CAPTION + _PAD
+        y += _PAD
+    return Plan(right, y, tuple(tiles), tuple(words))
+
+
+def _zoom(cell: Cell) -> float:
+    placed = cell.placed
+    return min(1.0, _WIDEST / max(placed.width, 1.0), _HIGHEST / max(placed.height, 1.0))
+
+
+def _drawn(cell: Cell) -> tuple[float, float]:
+    zoom = _zoom(cell)
+    return cell.placed.width * zoom, cell.placed.height * zoom
+
+
+def _column(block: Block, number: int) -> float:
+    column = (row[number] for row in block.cells)
+    return max([_LEAST_WIDE, *[_drawn(cell)[0] for cell in column if cell is not None]])
+
+
+def _tile(cell: Cell, x: float, y: float, width: float, high: float) -> Tile:
+    wide, tall = _drawn(cell)
+    rect = QRectF(x - 4, y - 4, width + 8, high + _CAPTION + 8)
+    return Tile(rect, QRectF(x, y, wide, tall), cell, _zoom(cell))
+
+
+class SheetPainter:
+    """Draws sheets in a look. `rasters` has the pictures of the file."""
+
+    def __init__(self, theme: Theme, rasters: Rasters) -> None:
+        self.theme = theme
+        self._rasters = rasters
+
+    def paint(
+        self, painter: QPainter, plan: Plan, sight: QRectF, ratio: float, chosen: Tile | None
+    ) -> None:
+        """What of a sheet is in sight; `ratio` device pixels to a px."""
+        for words in plan.words:
+            if words.rect.intersects(sight):
+                self._words(painter, words)
+        for tile in plan.tiles:
+            if tile.rect.intersects(sight):
+                self._tile(painter, tile, ratio, chosen is not None and tile.cell is chosen.cell)
+
+    def _words(self, painter: QPainter, words: Words) -> None:
+        painter.setPen(self.theme.color(words.role))
+        _set_bold(painter, words.bold)
+        flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
+        if words.bold or words.rect.width() > 500:
+            painter.drawText(words.rect, flags, words.text)
+        else:
+            painter.drawText(words.rect, flags | Qt.TextFlag.TextWordWrap, words.text)
+        _set_bold(painter, False)
+
+    def _tile(self, painter: QPainter, tile: Tile, ratio: float, is_chosen: bool) -> None:
+        picture, cell = tile.picture, tile.cell
+        painter.fillRect(picture, self.theme.color("paper"))
+        if is_chosen:
+            painter.setPen(QPen(self.theme.color("slate"), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(tile.rect.adjusted(1, 1, -1, -1), 4, 4)
+        painter.save()
+        painter.translate(picture.x(), picture.y())
+        painter.scale(1 / ratio, 1 / ratio)
+        fragment = draw(cell.scene, cell.placed)
+        QtPainter(painter, self._rasters, tile.zoom * ratio).draw(fragment, 0.0, 0.0)
+        painter.restore()
+        self._edges(painter, tile)
+        self._caption(painter, tile)
+
+    def _edges(self, painter: QPainter, tile: Tile) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for one in tile.cell.breaks:
+            role = "muted" if one.before else "problem"
+            style = Qt.PenStyle.DotLine if one.before else Qt.PenStyle.SolidLine
+            painter.setPen(QPen(QColor(getattr(LIGHT, role)), _EDGE * 0.75, style))
+            rect = one.rect
+            edge = QRectF(
+                tile.picture.x() + rect.x * tile.zoom - 1,
+                tile.picture.y() + rect.y * tile.zoom - 1,
+                rect.width * tile.zoom + 2,
+                rect.height * tile.zoom + 2,
+            )
+            painter.drawRect(edge.intersected(tile.picture.adjusted(-40, -6, 60, 10)))
+
+    def _caption(self, painter: QPainter, tile: Tile) -> None:
+        text = caption(tile.cell)
+        if not text:
+            return
+        room = QRectF(
+            tile.rect.x() + 4, tile.rect.bottom() - _CAPTION, tile.rect.width() - 6, _CAPTION - 2
+        )
+        painter.setPen(self.theme.color("problem"))
+        metrics = QFontMetricsF(painter.font())
+        short = metrics.elidedText(text, Qt.TextElideMode.ElideRight, room.width())
+        painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, short)
+
+
+def _set_bold(painter: QPainter, bold: bool) -> None:
+    font = QFont(painter.font())
+    font.setBold(bold)
+    painter.setFont(font)
+
+
+def sheet_picture(document: Document, owner: Owner, cells: Sequence[Cell]) -> QImage:
+    """A whole sheet as a picture. What is beyond 16,000 px is left out."""
+    plan = plan_of(blocks(owner, [cell.trial for cell in cells], cells))
+    width = int(min(plan.width + _PAD, _MOST_PIXELS))
+    height = int(min(plan.height + _PAD, _MOST_PIXELS))
+    image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(LIGHT.color("panel"))
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    font = painter.font()
+    font.setPixelSize(12)
+    painter.setFont(font)
+    sight = QRectF(0, 0, width, height)
+    rasters = Rasters(lambda: document.assets)
+    SheetPainter(LIGHT, rasters).paint(painter, plan, sight, 1.0, None)
+    painter.end()
+    return image

@@ -1,0 +1,173 @@
+"""What assistive technology is told: roles, spoken names, and the order of the focus.
+
+Source: WCAG 2.2, success criteria 4.1.2 (name, role, value), 1.1.1 (non-text content) and 2.4.3
+(focus order).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+from itertools import pairwise
+
+from outgrowth.core.document.records import Component, Document, Node, Owner, Path, walk
+from outgrowth.core.document.sentences import node_named
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.tree.nodes import move_node
+from outgrowth.core.layout.rectangles import Located
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.sight import Face, Sight
+from outgrowth.core.review.targets import heard, is_pressed, said_role
+from outgrowth.core.runtime.focus import takes_keys
+
+_ROLES = {"checked": "checkbox", "selected": "radio"}
+
+
+def name_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
+    """What is not said to be what it is; and what the keys reach in another order than the
+    eye."""
+    yield from spoken_findings(owner)
+    for face in sight.faces(owner):
+        yield from _order(sight.document, owner, face)
+        break  # the tree is that of all variants
+
+
+def spoken_findings(owner: Owner) -> Iterator[Finding]:
+    """What hears a press without a role, or has nothing to be read aloud."""
+    if isinstance(owner, Component):
+        yield from _roles(owner)
+        yield from _unnamed(owner)
+    for node in walk(owner.root):
+        if node.kind == "image" and not node.style.get("label"):
+            yield Finding(
+                "names",
+                "picture-without-words",
+                owner.id,
+                (node.id,),
+                f"The picture “{node.name}” has no words: it counts as decoration.",
+                "WCAG 2.2, 1.1.1",
+                "maybe",
+                Mend(
+                    f"say “{node.name}”",
+                    partial(_spoken, Place(owner.id, (node.id,)), node.name),
+                ),
+            )
+
+
+def _roles(component: Component) -> Iterator[Finding]:
+    for node in heard(component):
+        if node.kind == "instance" or said_role(node) != "none":
+            continue
+        path: Path = () if node is component.root else (node.id,)
+        meaning = next((axis.meaning for axis in component.axes if axis.meaning in _ROLES), "")
+        role = _ROLES.get(meaning, "button") if node is component.root else "button"
+        yield Finding(
+            "names",
+            "role-missing",
+            component.id,
+            path,
+            f"{_called(component, node)} can be tapped, but says not what it is: it has no role.",
+            "WCAG 2.2, 4.1.2",
+            "error",
+            Mend(f"make it a {role}", partial(_as_role, Place(component.id, path), role)),
+        )
+
+
+def _called(component: Component, node: Node) -> str:
+    name = f"“{component.name}”"
+    return name if node is component.root else f"{node.name} of {name}"
+
+
+def _as_role(place: Place, role: str, document: Document) -> Document:
+    return set_properties(document, place, {"role": role})
+
+
+def _spoken(place: Place, words: str, document: Document) -> Document:
+    return set_properties(document, place, {"label": words})
+
+
+def _unnamed(component: Component) -> Iterator[Finding]:
+    if is_pressed(component) and not _is_named(component):
+        last = component.name.rpartition("/")[2]
+        yield Finding(
+            "names",
+            "name-missing",
+            component.id,
+            (),
+            f"“{component.name}” has no words and no spoken name of its own; each of its instances "
+            "needs one.",
+            "WCAG 2.2, 4.1.2",
+            "maybe",
+            Mend(f"say “{last}”", partial(_spoken, Place(component.id), last)),
+        )
+
+
+def _is_named(component: Component) -> bool:
+    if component.root.style.get("label"):
+        return True
+    texts = (node for node in walk(component.root) if node.kind == "text")
+    return any(node.style.get("content") for node in texts)
+
+
+# --- the order of the focus ----------------------------------------------------------------------
+
+
+def _order(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
+    """Neighbours in one box, each with something for the keys, of which the later one is read
+    first: it lies above, or beside towards the beginning of the line."""
+    stops = [part for part in face.parts if takes_keys(part.scene)]
+    rects = {part.path: part for part in face.parts}
+    for box in walk(owner.root):
+        members = [child for child in box.children if _holds_stop(child, stops)]
+        shown = [rects[(child.id,)] for child in members if (child.id,) in rects]
+        mirrored = _is_mirrored(face, box, owner)
+        for one, other in pairwise(shown):
+            if not _reads_before(other, one, mirrored):
+                continue
+            first, second = (node_named(document, owner, p.path) for p in (other, one))
+            yield Finding(
+                "names",
+                "focus-order",
+                owner.id,
+                other.path,
+                f"{first} is read before {second}, and the keys reach it after.",
+                "WCAG 2.2, 2.4.3",
+                "likely",
+                _moved(owner, box, one, other),
+            )
+
+
+def _holds_stop(child: Node, stops: list[Located]) -> bool:
+    ids = {node.id for node in walk(child)}
+    return any(part.path and part.path[0] in ids for part in stops)
+
+
+def _is_mirrored(face: Face, box: Node, owner: Owner) -> bool:
+    path: Path = () if box is owner.root else (box.id,)
+    part = next((p for p in face.parts if p.path == path), None)
+    return part is not None and part.scene.layout.style.mirrored
+
+
+def _reads_before(one: Located, other: Located, mirrored: bool) -> bool:
+    if one.rect.bottom <= other.rect.y + 1:
+        return True
+    on_one_line = one.rect.y < other.rect.bottom - 1 and other.rect.y < one.rect.bottom - 1
+    if mirrored:
+        return on_one_line and one.rect.x >= other.rect.right - 1
+    return on_one_line and one.rect.right <= other.rect.x + 1
+
+
+def _moved(owner: Owner, box: Node, one: Located, other: Located) -> Mend | None:
+    """In a free box, order is only that of painting; elsewhere it places the parts, so the mend
+    is the designer's."""
+    if box.style.get("flow") != "free":
+        return None
+    index = next(n for n, child in enumerate(box.children) if child.id == one.path[-1])
+    return Mend(
+        "let the keys follow the eye", partial(_put, owner.id, other.path[-1], box.id, index)
+    )
+
+
+def _put(owner: str, node: str, box: str, index: int, document: Document) -> Document:
+    return move_node(document, owner, node, box, index)

@@ -1,0 +1,241 @@
+"""The whole review of a document, subject by subject and owner by owner: what an edit did not
+touch is not looked at again."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Iterable, Iterator
+from typing import NamedTuple
+
+from outgrowth.core.document.extent import filling, held_by
+from outgrowth.core.document.records import Document, Owner
+from outgrowth.core.document.referring import token_paths
+from outgrowth.core.edits.motions import motions_of
+from outgrowth.core.edits.tokens import tokens_named
+from outgrowth.core.exchange.web.names import Names
+from outgrowth.core.layout import Layout
+from outgrowth.core.memo import ByIdentity
+from outgrowth.core.review.code_names import (
+    code_findings,
+    renamed_findings,
+    same_name_findings,
+)
+from outgrowth.core.review.contrast import contrast_findings
+from outgrowth.core.review.finding import SUBJECTS, Finding, Subject
+from outgrowth.core.review.kept import kept_findings
+from outgrowth.core.review.names import name_findings
+from outgrowth.core.review.rules import rule_findings
+from outgrowth.core.review.scale import spacing_findings, step_of
+from outgrowth.core.review.sight import Look, Pixels, Sight
+from outgrowth.core.review.sizes import layout_findings
+from outgrowth.core.review.states import state_findings, way_findings
+from outgrowth.core.review.system import file_findings, system_findings
+from outgrowth.core.review.targets import target_findings
+from outgrowth.core.review.twins import Models, models, near_equal_findings, twin_findings
+from outgrowth.core.trials.sheet import Trials
+
+_Findings = tuple[Finding, ...]
+_Inputs = tuple[object, ...]
+_Looked = Iterator[Finding | None]
+"""Findings, and None wherever there may be a pause."""
+Check = Callable[[Sight, Owner], Iterable[Finding | None]]
+
+
+class Reviewed(NamedTuple):
+    """How far a review is: `share` of all there is to look at is done, `subject` is looked at;
+    the last one, with a share of 1, has all `findings`."""
+
+    share: float
+    subject: Subject
+    findings: _Findings
+
+
+class _Kept(NamedTuple):
+    inputs: _Inputs
+    findings: _Findings
+
+
+class Reviewer:
+    """Reviews documents, one after the other. What it found of an owner holds as long as the
+    owner, all components that it may show, and the tokens that these name are the very same."""
+
+    def __init__(self, layout: Layout, pixels: Pixels = lambda _: None) -> None:
+        self._look = Look(layout, pixels)
+        self._trials = Trials(layout)
+        self._kept: dict[tuple[str, str], _Kept] = {}
+        self._models: Models = {}
+        self._checks: dict[Subject, tuple[str, Check]] = {
+            "contrast": ("contrast", contrast_findings),
+            "targets": ("targets", target_findings),
+            "states": ("states", state_findings),
+            "names": ("names", name_findings),
+            "system": ("system", system_findings),
+            "rules": ("rules", rule_findings),
+            "layout": ("layout", layout_findings),
+            "hand-over": ("code", lambda _, owner: code_findings(owner)),
+            "trials": ("kept", self._kept_trials),
+        }
+
+    def findings(self, document: Document, only: Collection[Subject] = SUBJECTS) -> _Findings:
+        """All that a careful colleague would point at, of these subjects, in their order."""
+        results: _Findings = ()
+        for reviewed in self.steps(document, only):
+            results = reviewed.findings
+        return results
+
+    def steps(self, document: Document, only: Collection[Subject] = SUBJECTS) -> Iterator[Reviewed]:
+        """The same in small steps; the last one has all findings."""
+        sight = Sight(document, self._look)
+        owners = list(document.owners())
+        inputs = {owner.id: _inputs(document, owner) for owner in owners}
+        subjects = [subject for subject in SUBJECTS if subject in only]
+        results: list[Finding] = []
+        total, done = max(len(subjects) * (len(owners) + 1), 1), 0
+        for subject in subjects:
+            looks = [*self._of_owners(subject, sight, owners, inputs)]
+            for look in looks:
+                for finding in look:
+                    if finding is not None:
+                        results.append(finding)
+                    else:
+                        yield Reviewed(done / total, subject, ())
+                done += 1
+            for finding in self._of_file(subject, sight, owners, inputs):
+                if finding is not None:
+                    results.append(finding)
+                else:
+                    yield Reviewed(done / total, subject, ())
+            done += 1
+        yield Reviewed(1.0, SUBJECTS[-1], tuple(results))
+
+    def _of_owners(
+        self,
+        subject: Subject,
+        sight: Sight,
+        owners: list[Owner],
+        inputs: dict[str, _Inputs],
+    ) -> Iterator[_Looked]:
+        more: _Inputs = ()
+        if subject in ("contrast", "system"):  # what is offered instead may be any token
+            more = (sight.document.tokens,)
+        elif subject == "trials":
+            more = (sight.document.keeping.checks,)
+        for owner in owners:
+            name, check = self._checks[subject]
+            given = (*inputs[owner.id], *more)
+            yield self._remembered((name, owner.id), given, check, sight, owner)
+
+    def _remembered(
+        self, key: tuple[str, str], inputs: _Inputs, check: Check, sight: Sight, owner: Owner
+    ) -> _Looked:
+        """What a check finds in an owner; None where it may be interrupted."""
+        kept = self._kept.get(key)
+        if kept is None or not _same(kept.inputs, inputs):
+            findings: list[Finding] = []
+            for finding in check(sight, owner):
+                if finding is None:
+                    yield None
+                else:
+                    findings.append(finding)
+            kept = self._kept[key] = _Kept(inputs, tuple(findings))
+            yield None
+        yield from kept.findings
+
+    def _kept_trials(self, sight: Sight, owner: Owner) -> Iterator[Finding]:
+        return kept_findings(sight, owner, self._trials)
+
+    # --- of the file ------------------------------------------------------------------------
+
+    def _of_file(
+        self,
+        subject: Subject,
+        sight: Sight,
+        owners: list[Owner],
+        inputs: dict[str, _Inputs],
+    ) -> _Looked:
+        document = sight.document
+        if subject == "states":
+            yield from way_findings(document)
+        elif subject == "hand-over":
+            yield from same_name_findings(document)
+            names = Names(document)
+            yield None
+            for component in document.in_order():
+                yield from renamed_findings(component, names)
+        elif subject == "system":
+            yield from file_findings(document)
+            yield None
+            step = step_of(document)
+            for owner in owners if step is not None else ():
+                yield from self._off_scale(sight, owner, step or 1.0)
+            yield from near_equal_findings(sight)
+            yield None
+            yield from self._twins(sight, owners, inputs)
+
+    def _off_scale(self, sight: Sight, owner: Owner, step: float) -> _Looked:
+        def check(sight: Sight, owner: Owner) -> Iterator[Finding]:
+            return spacing_findings(sight.document, owner, step)
+
+        return self._remembered(("scale", owner.id), (owner, step), check, sight, owner)
+
+    def _twins(self, sight: Sight, owners: list[Owner], inputs: dict[str, _Inputs]) -> _Looked:
+        """Any component may be what a drawn part looks like: all of them are given."""
+        everything = tuple(thing for one in sight.document.in_order() for thing in inputs[one.id])
+        kept = self._kept.get(("models", ""))
+        if kept is None or not _same(kept.inputs, everything):
+            self._models = models(sight)
+            self._kept["models", ""] = _Kept(everything, ())
+            yield None
+        known = self._models
+
+        def check(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
+            return twin_findings(sight, owner, known)
+
+        for owner in owners:
+            given = (*inputs[owner.id], known)
+            yield from self._remembered(("twins", owner.id), given, check, sight, owner)
+
+
+def _same(one: _Inputs, other: _Inputs) -> bool:
+    if len(one) != len(other):
+        return False
+    return all(
+        a is b or (type(a) in (str, float) and a == b) for a, b in zip(one, other, strict=True)
+    )
+
+
+def _inputs(document: Document, owner: Owner) -> _Inputs:
+    """All that decides how an owner looks and behaves: it, what it may show, tokens, the mode."""
+    owners: list[Owner] = [owner]
+    known = {owner.id}
+    for inner in owners:
+        for component_id in sorted((held_by(inner) | filling(document, inner)) - known):
+            known.add(component_id)
+            component = document.components.get(component_id)
+            if component is not None:
+                owners.append(component)
+    paths: set[str] = set()
+    for one in owners:
+        paths |= _tokens_of(one)
+    waiting = sorted(paths)
+    tokens: list[object] = []
+    for path in waiting:
+        token = document.tokens.get(path)
+        tokens.append(token)
+        values = (token.value, *token.modes.values()) if token is not None else ()
+        new = {p for value in values for p in token_paths(value)} - paths
+        paths |= new
+        waiting += sorted(new)
+    return (*owners, *tokens, document.mode, document.motion)
+
+
+def _all_tokens(owner: Owner) -> frozenset[str]:
+    said = {path for motion in motions_of(owner) for path in token_paths(motion)}
+    return tokens_named(owner) | said
+
+
+_tokens_of = ByIdentity(_all_tokens, 4096)
+
+
+def review(document: Document, layout: Layout, only: Collection[Subject] = SUBJECTS) -> _Findings:
+    """All that a careful colleague would point at, of these subjects, in their order."""
+    return Reviewer(layout).findings(document, only)

@@ -1,0 +1,134 @@
+"""The scale that a file's spacing mostly keeps to, and what is off it."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from functools import partial
+
+from outgrowth.core.document.properties import row_of
+from outgrowth.core.document.records import Document, Owner, Path
+from outgrowth.core.document.sentences import node_named
+from outgrowth.core.document.values import Token, Value
+from outgrowth.core.edits.all_values import revalued_owner, stated_values
+from outgrowth.core.edits.tree.trees import with_owner
+from outgrowth.core.memo import ByIdentity
+from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+
+_PADDINGS = tuple(f"padding-{side}" for side in ("top", "right", "bottom", "left"))
+SPACING = ("gap", "cross-gap", *_PADDINGS)
+"""The properties that are spacing."""
+_RADII = tuple(f"radius-{c}" for c in ("top-left", "top-right", "bottom-right", "bottom-left"))
+_STEPS = (8.0, 5.0, 4.0, 2.0)
+_LARGE = 4.0
+_MOSTLY = 0.8
+_ENOUGH = 20
+_NEAR = 1.0
+_HINTS: tuple[tuple[tuple[str, ...], tuple[str, ...]], ...] = (
+    (("radius", "corner", "round"), _RADII),
+    (("font", "type", "text"), ("font-size",)),
+    (("space", "spacing", "gap", "pad", "inset"), SPACING),
+)
+"""What a token's name says of where it belongs."""
+
+
+def _spacing(owner: Owner) -> Counter[float]:
+    return Counter(
+        value
+        for _, name, value in stated_values(owner)
+        if name in SPACING and isinstance(value, float) and value > 0
+    )
+
+
+_spacing_of = ByIdentity(_spacing, 4096)
+
+
+def step_of(document: Document) -> float | None:
+    """The largest step (px) that most spacing of a file is a multiple of; None where there is
+    none, or too little to tell."""
+    counts: Counter[float] = Counter()
+    for owner in document.owners():
+        counts.update(_spacing_of(owner))
+    total = sum(counts.values())
+    if total < _ENOUGH:
+        return None
+    for step in _STEPS:
+        if sum(n for value, n in counts.items() if value % step == 0) >= _MOSTLY * total:
+            return step
+    return None
+
+
+def spacing_findings(document: Document, owner: Owner, step: float) -> Iterator[Finding]:
+    """Spacing that is no multiple of the file's step; half of a large step counts as one."""
+    finest = step / 2 if step >= _LARGE else step
+    for node, name, value in stated_values(owner):
+        if name not in SPACING or not isinstance(value, float) or value % finest == 0:
+            continue
+        nearest = max(round(value / step), 1) * step
+        part = node_named(document, owner, node)
+        yield Finding(
+            "system",
+            "spacing-off-scale",
+            owner.id,
+            node,
+            f"{row_of(name).label} of {part} is {value:g} px; the spacing of this file goes by "
+            f"{step:g}.",
+            PRACTICE,
+            "maybe",
+            Mend(f"make it {nearest:g} px", partial(put, owner.id, node, (name, value), nearest)),
+            f"{name} {value:g}",
+        )
+
+
+def length_findings(document: Document, owner: Owner) -> Iterator[Finding]:
+    """Lengths that are a token's, or within a pixel of it, and not tied to it."""
+    tokens = {
+        path: token.value
+        for path, token in document.tokens.items()
+        if token.kind == "dimension" and isinstance(token.value, float)
+    }
+    if not tokens:
+        return
+    for node, name, value in stated_values(owner):
+        if not isinstance(value, float) or value <= 0:
+            continue
+        fitting = [(abs(of - value), path) for path, of in tokens.items() if _fits(path, name)]
+        distance, path = min(fitting, default=(_NEAR + 1, ""))
+        if distance > _NEAR:
+            continue
+        part = node_named(document, owner, node)
+        phrase = "is the value of" if distance == 0 else f"is within a pixel of {tokens[path]:g},"
+        yield Finding(
+            "system",
+            "length-equals-token" if distance == 0 else "length-near-token",
+            owner.id,
+            node,
+            f"{row_of(name).label} of {part}, {value:g} px, {phrase} {path}, and is not tied to "
+            "it.",
+            PRACTICE,
+            "likely" if distance == 0 else "maybe",
+            Mend(f"refer to {path}", partial(put, owner.id, node, (name, value), Token(path))),
+            f"{name} {value:g}",
+        )
+
+
+def _fits(path: str, name: str) -> bool:
+    lowered = path.lower()
+    for words, names in _HINTS:
+        if any(word in lowered for word in words):
+            return name in names
+    return name in SPACING
+
+
+def put(
+    owner: str, node: Path, stated: tuple[str, Value], new: Value, document: Document
+) -> Document:
+    """The document with one stated value of one node made another; others like it stay."""
+    inside = document.owner(owner)
+    if inside is None:
+        return document
+
+    def change(place: Path, name: str, value: Value) -> Value:
+        return new if (place, (name, value)) == (node, stated) else value
+
+    return with_owner(document, revalued_owner(inside, change))

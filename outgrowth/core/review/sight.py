@@ -1,0 +1,69 @@
+"""What the checks look at: a document, resolved and laid out, each scene's parts once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from itertools import islice
+from typing import NamedTuple
+
+from outgrowth.core.color import Color
+from outgrowth.core.document.records import Component, Document, Owner, Path
+from outgrowth.core.document.values import Picture
+from outgrowth.core.document.variants import Variant, offered, variants
+from outgrowth.core.layout import Layout
+from outgrowth.core.layout.rectangles import Located, locate
+from outgrowth.core.memo import ByIdentity
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
+
+MOST_VARIANTS = 600
+"""Of a component with more variants, the first so many are looked at."""
+
+Pixels = Callable[[Picture], "list[Color] | None"]
+"""The colours that a picture of the file has, each at least once; None where nobody can tell."""
+
+
+class Face(NamedTuple):
+    """One variant of a component, or (None) a screen, as it is drawn: its parts in the order in
+    which they are painted, parents first."""
+
+    variant: Variant | None
+    scene: SceneNode
+    parts: tuple[Located, ...]
+
+
+class Look:
+    """Resolves and lays out for the checks, and remembers it from one document to the next."""
+
+    def __init__(self, layout: Layout, pixels: Pixels = lambda _: None) -> None:
+        self.resolver = Resolver()
+        self.layout = layout
+        self.pixels = pixels
+        self.parts = ByIdentity(self._parts, 4096)
+
+    def _parts(self, scene: SceneNode) -> tuple[Located, ...]:
+        return tuple(locate(scene, self.layout.place(scene.layout), ""))
+
+
+class Sight(NamedTuple):
+    """A document and the way to look at it."""
+
+    document: Document
+    look: Look
+
+    def faces(self, owner: Owner) -> Iterator[Face]:
+        """All that an owner looks like: the variants that are offered, or the one of a screen."""
+        if isinstance(owner, Component):
+            some = (v for v in variants(owner) if offered(owner, v))
+            for variant in islice(some, MOST_VARIANTS):
+                scene = self.look.resolver.variant(self.document, owner.id, variant)
+                yield Face(variant, scene, self.look.parts(scene))
+            return
+        shown = self.look.resolver.screen(self.document, owner)
+        if shown is not None:
+            yield Face(None, shown, self.look.parts(shown))
+
+
+def by_path(face: Face) -> dict[Path, Located]:
+    """The parts of a face by their paths."""
+    return {part.path: part for part in face.parts}

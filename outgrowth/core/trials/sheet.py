@@ -1,0 +1,204 @@
+"""A sheet of trials: an owner's variants × contents × rooms, each drawn and looked at."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from itertools import islice
+from typing import NamedTuple
+
+from immutables import Map
+
+from outgrowth.core.document.keeping import Check
+from outgrowth.core.document.records import Component, Document, Owner
+from outgrowth.core.document.variants import Variant, default_variant, holds, offered, variants
+from outgrowth.core.layout import Layout
+from outgrowth.core.layout.placed import Placed
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.trials.breaks import Break, Drawing, breaks
+from outgrowth.core.trials.contents import AS_IS, TrialContent, own, shipped, with_content
+from outgrowth.core.trials.rooms import OWN_ROOM, Room, Tailor, room_named, wide
+
+MOST_VARIANTS = 60
+"""Of a component with more, the first so many are tried."""
+_NARROWEST, _NEAR = 1.0, 1.0
+_SAME = 0.5
+
+
+class Trial(NamedTuple):
+    """What is tried: a variant of the owner (of a screen: none), a content, a room."""
+
+    variant: Variant
+    content: TrialContent
+    room: Room
+
+
+class Cell(NamedTuple):
+    """A trial that was drawn: what is seen, and what breaks in it."""
+
+    trial: Trial
+    scene: SceneNode
+    placed: Placed
+    breaks: tuple[Break, ...]
+
+    @property
+    def new(self) -> tuple[Break, ...]:
+        """What breaks by what is tried, and not without it."""
+        return tuple(b for b in self.breaks if not b.before)
+
+
+class Trials:
+    """Draws trials; remembers of each what it made of it as long as nothing it holds changes."""
+
+    def __init__(self, layout: Layout) -> None:
+        self._resolver = Resolver()
+        self._layout = layout
+        self._tailor = Tailor()
+        self._contents: dict[tuple[int, str, TrialContent], tuple[Document, Document]] = {}
+
+    def cell(self, document: Document, owner: Owner, trial: Trial) -> Cell | None:
+        """One trial; None where a screen has nothing to show."""
+        usual = self._drawn(document, owner, Trial(trial.variant, AS_IS, OWN_ROOM), 0.0)
+        if usual is None:
+            return None
+        base = Drawing(tuple(locate(*usual, owner.name)))
+        width = _width(trial.room, usual[1])
+        shown = self._drawn(document, owner, trial, width)
+        if shown is None:
+            return None
+        parts = tuple(locate(*shown, owner.name))
+        return Cell(trial, *shown, breaks(Drawing(parts, width), base))
+
+    def cells(
+        self, document: Document, owner: Owner, trials: Iterable[Trial]
+    ) -> Iterator[Cell | None]:
+        """All trials, one after the other; None where there is nothing to show."""
+        return (self.cell(document, owner, trial) for trial in trials)
+
+    def narrowest(self, document: Document, owner: Owner, trial: Trial) -> float:
+        """The narrowest width (px) at which nothing breaks that does not break in its own room;
+        by halving, to a px. Its own width where it can't be narrower."""
+        usual = self._drawn(document, owner, trial._replace(room=OWN_ROOM), 0.0)
+        if usual is None:
+            return 0.0
+        base = Drawing(tuple(locate(*usual, owner.name)))
+        low, high = _NARROWEST, usual[1].width
+        while high - low > _NEAR:
+            middle = round((low + high) / 2)
+            if middle in (low, high):
+                break
+            if self._holds(document, owner, trial, middle, base):
+                high = middle
+            else:
+                low = middle
+        return float(high)
+
+    def _holds(
+        self, document: Document, owner: Owner, trial: Trial, width: float, base: Drawing
+    ) -> bool:
+        shown = self._drawn(document, owner, trial._replace(room=wide(width)), width)
+        if shown is None:
+            return True
+        drawing = Drawing(tuple(locate(*shown, owner.name)), width)
+        return all(b.before for b in breaks(drawing, base))
+
+    def _drawn(
+        self, document: Document, owner: Owner, trial: Trial, width: float
+    ) -> tuple[SceneNode, Placed] | None:
+        changed = self._with_content(document, owner.id, trial.content)
+        scene: SceneNode | None
+        if isinstance(owner, Component):
+            scene = self._resolver.variant(changed, owner.id, trial.variant)
+        else:
+            scene = self._resolver.screen(changed, changed.screens[owner.id])
+        if scene is None:
+            return None
+        if trial.room.restyle is not None:
+            scene = self._tailor.restyled(scene, trial.room.restyle)
+        if not width:
+            return scene, self._layout.place(scene.layout)
+        scene = self._tailor.as_wide(scene, width)
+        return scene, self._layout.place(scene.layout, width)
+
+    def _with_content(self, document: Document, owner: str, content: TrialContent) -> Document:
+        """Kept for the last document only: a sheet asks for each content many times."""
+        if content is AS_IS:
+            return document
+        key = id(document), owner, content
+        cached = self._contents.get(key)
+        if cached is None:
+            if self._contents and next(iter(self._contents.values()))[0] is not document:
+                self._contents.clear()
+            cached = self._contents[key] = document, with_content(document, owner, content)
+        return cached[1]
+
+
+def _width(room: Room, usual: Placed) -> float:
+    return usual.width * 2 if room.double else room.width
+
+
+def all_trials(
+    document: Document,
+    owner: Owner,
+    contents: Sequence[TrialContent],
+    rooms: Sequence[Room],
+) -> list[Trial]:
+    """The trials of a sheet: of each variant that is offered (a screen has the one), each
+    content in each room, the rooms running fastest."""
+    faces: list[Variant] = [Map()]
+    if isinstance(owner, Component):
+        some = (v for v in variants(owner) if offered(owner, v))
+        faces = list(islice(some, MOST_VARIANTS))
+    return [Trial(v, c, r) for v in faces for c in contents for r in rooms]
+
+
+def used_widths(document: Document, owner: Owner, layout: Layout) -> list[float]:
+    """The widths (px) at which a component stands on the screens of a file, each once."""
+    resolver, widths = Resolver(), set[float]()
+    for screen in document.screens_in_order():
+        scene = resolver.screen(document, screen)
+        if scene is None:
+            continue
+        for part in locate(scene, layout.place(scene.layout), ""):
+            if part.scene.component == owner.id:
+                widths.add(round(part.rect.width, 1))
+    results: list[float] = []
+    for width in sorted(widths):
+        if not results or width - results[-1] > _SAME:
+            results.append(width)
+    return results
+
+
+# --- what a file keeps --------------------------------------------------------------------------
+
+
+def kept(owner: Owner, trial: Trial) -> Check:
+    """A trial as a file keeps it."""
+    return Check(
+        owner.id,
+        trial.content.id,
+        trial.room.id,
+        trial.variant,
+        trial.room.width if trial.room.id == "width" else 0.0,
+        trial.content.words,
+    )
+
+
+def trial_of(document: Document, check: Check) -> tuple[Owner, Trial] | None:
+    """What a kept trial tries now; None where its owner, content or room is not there (any
+    more). A variant that is gone is the nearest that is left."""
+    owner = document.owner(check.owner)
+    room = room_named(check.room, check.width)
+    content = own(check.content, check.words) if check.words else shipped(check.content)
+    if owner is None or room is None or content is None:
+        return None
+    variant: Variant = Map()
+    if isinstance(owner, Component):
+        variant = default_variant(owner)
+        known = {a.id: v for a in owner.axes if a.value(v := check.variant.get(a.id, ""))}
+        variant = variant.update(known)
+        if not offered(owner, variant):
+            fitting = (v for v in variants(owner) if offered(owner, v) and holds(known, v))
+            variant = next(fitting, variant)
+    return owner, Trial(variant, content, room)
