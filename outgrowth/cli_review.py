@@ -32,7 +32,7 @@ from outgrowth.core.review.report import (
 from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
-from outgrowth.core.trials.contents import AS_IS, SHIPPED, TrialContent
+from outgrowth.core.trials.contents import AS_IS, SHIPPED, TrialContent, usual_contents
 from outgrowth.core.trials.rooms import OWN_ROOM, SHIPPED_ROOMS, Room, wide
 from outgrowth.core.trials.rows import read_rows
 from outgrowth.core.trials.sheet import Cell, Trial, Trials, all_trials, trial_of, used_widths
@@ -131,6 +131,8 @@ def _trials(arguments: argparse.Namespace) -> int:
     layout = _stages(document)
     trials = Trials(layout)
     contents = _chosen(SHIPPED, arguments.contents, "content")
+    if not arguments.contents:
+        contents = usual_contents(document, owner)
     if arguments.rows is not None:
         contents = (*(contents if arguments.contents else (AS_IS,)), *read_rows(arguments.rows))
     rooms = _chosen(SHIPPED_ROOMS, arguments.rooms, "room")

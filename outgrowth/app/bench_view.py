@@ -72,6 +72,14 @@ class BenchView:
         self._set_aside(True)
         self._frame.bench_stack.setCurrentWidget(self._frame.hand_over)
 
+    def show_review(self, name: str) -> None:
+        """Puts the bench of looking again (“look”), or of trials, in the middle. Live stays in
+        sight beside trials, to play what is tried."""
+        self._set_aside(True)
+        frame = self._frame
+        bench = frame.look_bench if name == "look" else frame.trials_bench
+        frame.bench_stack.setCurrentWidget(bench)
+
     def _set_aside(self, aside: bool) -> None:
         """Puts what is for editing out of sight while another bench is worked at."""
         self._is_aside = aside

@@ -21,11 +21,13 @@ from outgrowth.app.hand_over_controller import HandOverController
 from outgrowth.app.job import JobRunner
 from outgrowth.app.library_connector import LibraryConnector
 from outgrowth.app.panels.tour import Tour
+from outgrowth.app.review_controller import ReviewController
 from outgrowth.app.team_controller import TeamController
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Path
 from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.action import Action
@@ -73,6 +75,7 @@ class MainWindow(WindowFrame):
         self.connector = LibraryConnector(self, jobs)
         self.team_controller = TeamController(self, jobs)
         self.handing_over = HandOverController(self, JobRunner(self))
+        self.review = ReviewController(self)
         self.tour = Tour(workspace, self.run_action)
         self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
@@ -88,6 +91,7 @@ class MainWindow(WindowFrame):
                 self.connector,
                 self.team_controller,
                 self.handing_over,
+                self.review,
                 self,
                 clipboard,
             ),
@@ -118,6 +122,10 @@ class MainWindow(WindowFrame):
         self.status.news_asked.connect(self.team_controller.show_news)
         self.tokens.left.connect(self.view.show_bench)
         self.tokens.visited.connect(self._visit)
+        self.review.shown.connect(self.view.show_review)
+        self.review.left.connect(self.view.show_bench)
+        self.look_bench.visited.connect(self._visit_face)
+        self.status.look_asked.connect(self.review.show_look)
         self.words.left.connect(self.view.show_bench)
         self.words.visited.connect(self._visit)
         self.start.requested.connect(self.run_action)
@@ -156,6 +164,13 @@ class MainWindow(WindowFrame):
     def _visit(self, owner: str, path: Path) -> None:
         self.workspace.open(owner)
         self.workspace.select(path or None)
+
+    def _visit_face(self, owner: str, path: Path, face: Variant) -> None:
+        """Goes to a part, in the variant in which something is to be seen."""
+        self.workspace.open(owner)
+        component = self.workspace.component
+        variant = default_variant(component).update(face) if component is not None else None
+        self.workspace.select(path or None, variant)
 
     def _retitle(self) -> None:
         mark = "• " if self.workspace.unsaved else ""
@@ -284,6 +299,7 @@ class MainWindow(WindowFrame):
         self.gathering.close_down()
         self.connector.close_down()
         self.handing_over.close_down()
+        self.review.close_down()
         self.keep_layout()
         if event is not None and not self.files.ask_unsaved():
             event.ignore()

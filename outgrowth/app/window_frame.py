@@ -17,12 +17,15 @@ from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import VariantGrid
 from outgrowth.app.benches.grid_bench import GridBench
 from outgrowth.app.benches.hand_over import HandOverBench
+from outgrowth.app.benches.look_again import LookBench
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.benches.start import StartBench
 from outgrowth.app.benches.team import TeamBench
 from outgrowth.app.benches.tokens import TokensBench
+from outgrowth.app.benches.trials import TrialsBench
 from outgrowth.app.benches.words import WordsBench
 from outgrowth.app.paint import Rasters
+from outgrowth.app.paint.pixels import pixels_of
 from outgrowth.app.panel_folding import Panel, PanelFolding
 from outgrowth.app.panels.axes import Axes
 from outgrowth.app.panels.code import CodeSheet
@@ -43,7 +46,9 @@ from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress, install
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.libraries import copies_folder
+from outgrowth.workspace.looking import Looking
 from outgrowth.workspace.team import Team
+from outgrowth.workspace.trying import Trying
 from outgrowth.workspace.user_state import UserState
 
 _SHEETS = {
@@ -86,6 +91,10 @@ class WindowFrame(QMainWindow):
         self.team_bench = TeamBench(theme)
         self.hand_over = HandOverBench(theme)
         self.words = WordsBench(workspace, theme)
+        self.looking = Looking(workspace, lambda document: pixels_of(document.assets))
+        self.look_bench = LookBench(workspace, self.looking, self.rasters, theme)
+        self.trying = Trying(workspace)
+        self.trials_bench = TrialsBench(workspace, self.trying, self.rasters, theme)
         self.draw_strip = DrawStrip(self.pen, theme)
         self.notice = NoticeStrip()
         self.gathering = GatherBench(workspace, self.rasters, theme)
@@ -113,7 +122,8 @@ class WindowFrame(QMainWindow):
         self.bench_stack.addWidget(self.grid_bench)
         self.bench_stack.addWidget(self.canvas)
         asides = self.tokens, self.team_bench, self.hand_over, self.words
-        for bench in (self.gathering, self.start, *asides):
+        looks = self.look_bench, self.trials_bench
+        for bench in (self.gathering, self.start, *asides, *looks):
             self.bench_stack.addWidget(bench)
         left = QSplitter(Qt.Orientation.Vertical)
         left.addWidget(self.library)
@@ -244,6 +254,8 @@ class WindowFrame(QMainWindow):
             self.team_bench,
             self.hand_over,
             self.words,
+            self.look_bench,
+            self.trials_bench,
             self.code,
         ):
             part.set_theme(theme)

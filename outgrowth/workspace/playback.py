@@ -11,9 +11,11 @@ from collections.abc import Callable
 import msgspec
 
 from outgrowth.core.document.graph import edges
+from outgrowth.core.document.records import Document
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptProblem, perform
+from outgrowth.core.trials.contents import TrialContent, with_content
 from outgrowth.workspace.notices import PlainNotice
 from outgrowth.workspace.workspace import Workspace
 
@@ -42,6 +44,8 @@ class Playback:
         self.place = ""
         self.room: tuple[float | None, float | None] = (None, None)
         self.runtime: Runtime | None = None
+        self._content: tuple[str, TrialContent] | None = None
+        self._filled: tuple[Document, Document] | None = None
         self._ticked = clock()
         self._recorded: list[Event] | None = None
         self._played: list[Event] = []
@@ -68,7 +72,7 @@ class Playback:
     def follow(self) -> None:
         """Goes on with the document as it is now; starts anew on another subject."""
         subject = self.subject()
-        engine, document = self._workspace.engine, self._workspace.document
+        engine, document = self._workspace.engine, self._document()
         if subject is None:
             self.runtime = None
         elif self.runtime is None or self.runtime.layout is not engine.layout:
@@ -81,6 +85,21 @@ class Playback:
         else:
             self.runtime.update(document, subject)
         self.advanced.emit()
+
+    def _document(self) -> Document:
+        """What is played: the document in hand, with the content that is tried."""
+        document = self._workspace.document
+        if self._content is None:
+            return document
+        if self._filled is None or self._filled[0] is not document:
+            self._filled = document, with_content(document, *self._content)
+        return self._filled[1]
+
+    def show_content(self, owner_id: str, content: TrialContent | None) -> None:
+        """Plays an owner with a content that is tried; None for its own."""
+        self._content = (owner_id, content) if content is not None else None
+        self._filled = None
+        self.follow()
 
     def show_in(self, screen_id: str) -> None:
         """Shows the component alone (""), or the screen that it stands on."""

@@ -44,7 +44,7 @@ class Desk:
         self.workspace = Workspace(Engine(fonts), document)
         self.clipboard = OwnClipboard()
         hand = self.hand = NotingHands()
-        self.actions = commands(self.workspace, Hands(*[hand] * 9, self.clipboard))
+        self.actions = commands(self.workspace, Hands(*[hand] * 10, self.clipboard))
         self.sentences = []
         self.workspace.failed.connect(self.sentences.append)
 

@@ -17,7 +17,7 @@ from outgrowth.workspace.views.trial_rows import Block, blocks, caption
 
 _TITLES, _HEAD, _ROOMS = 148.0, 34.0, 24.0
 _PAD, _CAPTION = 10.0, 18.0
-_WIDEST, _HIGHEST = 250.0, 260.0
+_WIDEST = 260.0
 _LEAST_WIDE, _LEAST_HIGH = 96.0, 34.0
 _EDGE = 2.0
 _MOST_PIXELS = 16_000
@@ -33,12 +33,14 @@ class Tile(NamedTuple):
 
 
 class Words(NamedTuple):
-    """Words on a sheet: where, what, in which role's colour."""
+    """Words on a sheet: where, what, in which role's colour; `sticks` to the left edge where it
+    is scrolled."""
 
     rect: QRectF
     text: str
     role: str
     bold: bool = False
+    sticks: bool = False
 
 
 class Plan(NamedTuple):
@@ -54,16 +56,17 @@ class Plan(NamedTuple):
         return next((tile for tile in self.tiles if tile.rect.contains(QPointF(x, y))), None)
 
 
-def plan_of(sheet: Sequence[Block]) -> Plan:
-    """Lays the blocks of a sheet out, one below the other."""
+def plan_of(sheet: Sequence[Block], largest: float = _WIDEST) -> Plan:
+    """Lays the blocks of a sheet out, one below the other; no drawing is wider or higher than
+    `largest` px."""
     tiles: list[Tile] = []
     words: list[Words] = []
     y, right = 4.0, 0.0
     for block in sheet:
         if not block.contents:
             continue
-        widths = [_column(block, n) for n in range(len(block.rooms))]
-        words.append(Words(QRectF(_PAD, y, 4000, _HEAD), block.title, "ink", True))
+        widths = [_column(block, n, largest) for n in range(len(block.rooms))]
+        words.append(Words(QRectF(_PAD, y, 4000, _HEAD), block.title, "ink", True, True))
         y += _HEAD
         x = _TITLES
         for room, width in zip(block.rooms, widths, strict=True):
@@ -72,38 +75,38 @@ def plan_of(sheet: Sequence[Block]) -> Plan:
         right = max(right, x)
         y += _ROOMS
         for content, row in zip(block.contents, block.cells, strict=True):
-            high = max([_LEAST_HIGH, *[_drawn(cell)[1] for cell in row if cell is not None]])
+            drawn = [_drawn(cell, largest)[1] for cell in row if cell is not None]
+            high = max([_LEAST_HIGH, *drawn])
             title = QRectF(_PAD, y, _TITLES - 2 * _PAD, min(high, 40.0))
-            words.append(Words(title, content.title, "ink"))
+            words.append(Words(title, content.title, "ink", False, True))
             x = _TITLES
             for cell, width in zip(row, widths, strict=True):
                 if cell is not None:
-                    tiles.append(_tile(cell, x, y, width, high))
+                    tiles.append(_tile(cell, QRectF(x, y, width, high), largest))
                 x += width + _PAD
             y += high + _CAPTION + _PAD
         y += _PAD
     return Plan(right, y, tuple(tiles), tuple(words))
 
 
-def _zoom(cell: Cell) -> float:
-    placed = cell.placed
-    return min(1.0, _WIDEST / max(placed.width, 1.0), _HIGHEST / max(placed.height, 1.0))
+def _zoom(cell: Cell, largest: float) -> float:
+    return min(1.0, largest / max(cell.placed.width, cell.placed.height, 1.0))
 
 
-def _drawn(cell: Cell) -> tuple[float, float]:
-    zoom = _zoom(cell)
+def _drawn(cell: Cell, largest: float) -> tuple[float, float]:
+    zoom = _zoom(cell, largest)
     return cell.placed.width * zoom, cell.placed.height * zoom
 
 
-def _column(block: Block, number: int) -> float:
+def _column(block: Block, number: int, largest: float) -> float:
     column = (row[number] for row in block.cells)
-    return max([_LEAST_WIDE, *[_drawn(cell)[0] for cell in column if cell is not None]])
+    return max([_LEAST_WIDE, *[_drawn(cell, largest)[0] for cell in column if cell is not None]])
 
 
-def _tile(cell: Cell, x: float, y: float, width: float, high: float) -> Tile:
-    wide, tall = _drawn(cell)
-    rect = QRectF(x - 4, y - 4, width + 8, high + _CAPTION + 8)
-    return Tile(rect, QRectF(x, y, wide, tall), cell, _zoom(cell))
+def _tile(cell: Cell, room: QRectF, largest: float) -> Tile:
+    wide, tall = _drawn(cell, largest)
+    rect = room.adjusted(-4, -4, 4, _CAPTION + 4)
+    return Tile(rect, QRectF(room.x(), room.y(), wide, tall), cell, _zoom(cell, largest))
 
 
 class SheetPainter:
@@ -117,14 +120,23 @@ class SheetPainter:
         self, painter: QPainter, plan: Plan, sight: QRectF, ratio: float, chosen: Tile | None
     ) -> None:
         """What of a sheet is in sight; `ratio` device pixels to a px."""
-        for words in plan.words:
-            if words.rect.intersects(sight):
-                self._words(painter, words)
         for tile in plan.tiles:
             if tile.rect.intersects(sight):
                 self._tile(painter, tile, ratio, chosen is not None and tile.cell is chosen.cell)
+        for words in plan.words:
+            if words.rect.y() < sight.bottom() and words.rect.bottom() > sight.top():
+                self._words(painter, words, sight.x())
 
-    def _words(self, painter: QPainter, words: Words) -> None:
+    def _words(self, painter: QPainter, words: Words, left: float) -> None:
+        """What stands at the left edge stays in sight there, on a ground of its own."""
+        rect = words.rect
+        if words.sticks and left > 0:
+            rect = rect.translated(left, 0)
+            ground = rect.adjusted(-_PAD, -4, 0 if words.bold else _PAD, 4)
+            ground.setWidth(min(ground.width(), _TITLES))
+            if not words.bold:
+                painter.fillRect(ground, self.theme.color("bed"))
+        words = words._replace(rect=rect)
         painter.setPen(self.theme.color(words.role))
         _set_bold(painter, words.bold)
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft

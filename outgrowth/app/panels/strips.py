@@ -136,6 +136,7 @@ class StatusLine(QWidget):
     cues_asked = pyqtSignal()
     news_asked = pyqtSignal()
     panels_asked = pyqtSignal()
+    look_asked = pyqtSignal()
 
     def __init__(self, workspace: Workspace, team: Team) -> None:
         super().__init__()
@@ -161,6 +162,11 @@ class StatusLine(QWidget):
         self.news.setToolTip("What the team published: look, and take it in")
         self.news.clicked.connect(self.news_asked)
         row.addWidget(self.news)
+        self.findings = QPushButton("look again")
+        self.findings.setProperty("look", "tag")
+        self.findings.setToolTip("What a careful colleague would point at (Alt+J)")
+        self.findings.clicked.connect(self.look_asked)
+        row.addWidget(self.findings)
         self.away = QPushButton()
         self.away.setProperty("look", "tag")
         self.away.setToolTip("Bring all panels back")
@@ -188,6 +194,11 @@ class StatusLine(QWidget):
     def show_message(self, sentence: str) -> None:
         """Shows a sentence until something else is done."""
         self.message.setText(f"!  {sentence}")
+
+    def show_findings(self, words: str, busy: bool) -> None:
+        """Shows how much there is to see to, or that it is being looked for."""
+        self.findings.setText(words)
+        self.findings.setProperty("tone", "muted" if busy else "")
 
     def show_away(self, names: tuple[str, ...]) -> None:
         """Shows which panels are put away."""

@@ -10,17 +10,18 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
+from immutables import Map
+
 from outgrowth.core.color import Color, Fill, contrast, over
 from outgrowth.core.color.gradient import Gradient
 from outgrowth.core.document.records import Component, Document, Owner, Path
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import Picture
 from outgrowth.core.document.variants import Variant, condition_text
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.legible import legible
-from outgrowth.core.review.sight import Face, Look, Pixels, Sight
+from outgrowth.core.review.sight import Face, Look, Pixels, Sight, part_called
 from outgrowth.core.review.targets import is_pressed
 from outgrowth.core.runtime.focus import is_enabled
 
@@ -45,13 +46,14 @@ class Ground(NamedTuple):
 
 class Poor(NamedTuple):
     """A part that is hard to see: how much contrast it has at worst, how much it needs, its
-    colours, and what is behind it."""
+    colours, what is behind it, and how solid it is drawn."""
 
     path: Path
     ratio: float
     required: float
     inks: tuple[Color, ...]
     ground: Ground
+    solid: float = 1.0
     variant: Variant | None = None
 
 
@@ -72,33 +74,33 @@ def contrast_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
 
 
 def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor) -> Finding:
-    part = node_named(sight.document, owner, poor.path)
+    part = part_called(sight.document, owner, poor.path)
     place = ""
     if isinstance(owner, Component) and poor.variant:
         place = f" at {condition_text(owner, poor.variant)}"
     if kind == "words-over-picture":
         text = (
-            f"The words of {part}{place} stand on a picture: whatever picture comes, they need a "
+            f"{part}{place} stands on a picture: whatever picture comes, they need a "
             "contrast of 4.5 : 1; a shade between them would give it."
         )
         return Finding("contrast", kind, owner.id, poor.path, text, WORDS, "maybe")
-    subject = "The words of" if kind == "words-contrast" else "The mark"
     source, sure = (WORDS, "error") if kind == "words-contrast" else (MARKS, "likely")
     return Finding(
         "contrast",
         kind,
         owner.id,
         poor.path,
-        f"{subject} {part}{place} {'have' if kind == 'words-contrast' else 'has'} a contrast of "
-        f"{poor.ratio:.2f} : 1, and {poor.required:g} : 1 is needed.",
+        f"{part}{place} has a contrast of {poor.ratio:.2f} : 1, and {poor.required:g} : 1 is "
+        "needed.",
         source,
         "error" if sure == "error" else "likely",
         legible(sight, owner, poor.path, poor.variant, _needed(poor), kind == "words-contrast"),
+        face=poor.variant or Map(),
     )
 
 
-def _needed(poor: Poor) -> tuple[tuple[Color, ...], float]:
-    return poor.ground.colors, poor.required
+def _needed(poor: Poor) -> tuple[tuple[Color, ...], float, float]:
+    return poor.ground.colors, poor.required, poor.solid
 
 
 def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor]]:
@@ -124,7 +126,7 @@ def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor]]:
         ratio = min(contrast(ink, g) for ink in inks for g in ground.colors)
         if ratio < required - _CLOSE:
             name = "words-contrast" if kind == "text" else "mark-contrast"
-            yield name, Poor(part.path, ratio, required, inks, ground)
+            yield name, Poor(part.path, ratio, required, inks, ground, seen)
 
 
 def _visible(document: Document, face: Face) -> Iterator[tuple[int, Located, float]]:
@@ -256,6 +258,7 @@ def _focus(sight: Sight, component: Component) -> Iterator[Finding]:
             f"What shows the focus of “{component.name}” at {condition_text(component, worst[1])} "
             f"has a contrast of {worst[0]:.2f} : 1 to what is beside it; 3 : 1 is needed.",
             FOCUS,
+            face=worst[1],
         )
 
 

@@ -5,7 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Literal, NamedTuple
 
+from immutables import Map
+
 from outgrowth.core.document.records import Document, Path
+from outgrowth.core.document.variants import Variant
 
 Subject = Literal[
     "contrast", "targets", "states", "names", "system", "rules", "layout", "hand-over", "trials"
@@ -28,7 +31,8 @@ class Mend(NamedTuple):
 class Finding(NamedTuple):
     """`kind` names the check; `owner` and `node` lead there (an empty path is the whole, no
     owner the file); `about` says which of several of the kind there it is (a property, a token,
-    an axis); `source` is the standard and its section, or common practice."""
+    an axis); `face` is the variant in which it is seen, where it is not seen in all; `source` is
+    the standard and its section, or common practice."""
 
     subject: Subject
     kind: str
@@ -39,6 +43,7 @@ class Finding(NamedTuple):
     sure: Sure = "likely"
     mend: Mend | None = None
     about: str = ""
+    face: Variant = Map()
 
     @property
     def key(self) -> tuple[str, str, Path, str]:

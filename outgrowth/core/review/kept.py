@@ -6,10 +6,9 @@ from collections.abc import Iterator
 from functools import partial
 
 from outgrowth.core.document.records import Document, Owner
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.edits.keeping import drop_check
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
-from outgrowth.core.review.sight import Sight
+from outgrowth.core.review.sight import Sight, part_called
 from outgrowth.core.trials.sheet import Trials, trial_of
 
 
@@ -36,7 +35,7 @@ def kept_findings(sight: Sight, owner: Owner, trials: Trials) -> Iterator[Findin
         _, trial = wanted
         cell = trials.cell(sight.document, owner, trial)
         for one in cell.new if cell is not None else ():
-            part = node_named(sight.document, owner, one.node)
+            part = part_called(sight.document, owner, one.node)
             yield Finding(
                 "trials",
                 f"trial-{one.kind}",

@@ -27,11 +27,12 @@ def legible(
     owner: Owner,
     path: Path,
     variant: Variant | None,
-    needed: tuple[tuple[Color, ...], float],
+    needed: tuple[tuple[Color, ...], float, float],
     words: bool,
 ) -> Mend | None:
     """The mend for words (or a mark) that are hard to see; None where no colour at all is
-    enough on every ground. It holds where the colour that is too weak was said."""
+    enough on every ground. `needed` are the grounds, the contrast, and how solid it is drawn. It
+    holds where the colour that is too weak was said."""
     document = sight.document
     place = Place(owner.id, path, variant or Map())
     inspection = inspect(document, place)
@@ -62,13 +63,13 @@ def _colored(
 
 
 def _nearest(
-    document: Document, ink: Color, grounds: tuple[Color, ...], required: float
+    document: Document, ink: Color, grounds: tuple[Color, ...], required: float, solid: float
 ) -> tuple[Value | None, str]:
     """A token's colour if one is enough, else the colour itself made darker or lighter."""
     by_distance = sorted(
         (ciede2000(color, ink), path)
         for path, color in color_tokens(document).items()
-        if color.alpha == 1 and _enough(color, grounds, required)
+        if color.alpha == 1 and _enough(color.with_alpha(solid), grounds, required)
     )
     if by_distance:
         path = by_distance[0][1]
@@ -77,7 +78,8 @@ def _nearest(
     for step in range(1, _STEPS + 1):
         for light in (tone.light - step / _STEPS, tone.light + step / _STEPS):
             color = color_of(tone._replace(light=light)).rounded
-            if 0 <= light <= 1 and _enough(color, grounds, required):
+            drawn = color.with_alpha(solid)
+            if 0 <= light <= 1 and _enough(drawn, grounds, required):
                 return color, color.hex
     return None, ""
 

@@ -11,13 +11,12 @@ from functools import partial
 from itertools import pairwise
 
 from outgrowth.core.document.records import Component, Document, Node, Owner, Path, walk
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.nodes import move_node
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
-from outgrowth.core.review.sight import Face, Sight
+from outgrowth.core.review.sight import Face, Sight, part_called
 from outgrowth.core.review.targets import heard, is_pressed, said_role
 from outgrowth.core.runtime.focus import takes_keys
 
@@ -125,7 +124,7 @@ def _order(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
         for one, other in pairwise(shown):
             if not _reads_before(other, one, mirrored):
                 continue
-            first, second = (node_named(document, owner, p.path) for p in (other, one))
+            first, second = (part_called(document, owner, p.path) for p in (other, one))
             yield Finding(
                 "names",
                 "focus-order",

@@ -9,7 +9,6 @@ from functools import partial
 
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Document, Owner, Path, Rule, find, walk
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import FromProperty, Shift, Value
 from outgrowth.core.document.variants import (
     condition_text,
@@ -24,7 +23,7 @@ from outgrowth.core.edits.variants.rules import EqualRules, equal_rules, make_on
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
-from outgrowth.core.review.sight import MOST_VARIANTS, Sight
+from outgrowth.core.review.sight import MOST_VARIANTS, Sight, part_called
 
 
 def rule_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
@@ -56,7 +55,7 @@ def _idle(document: Document, component: Component) -> Iterator[Finding]:
         if winning:
             continue
         condition = condition_text(component, rule.when)
-        part = node_named(document, component, rule.node)
+        part = part_called(document, component, rule.node)
         yield Finding(
             "rules",
             "rule-never-wins",
@@ -85,7 +84,7 @@ def _without_rule(component_id: str, rule: Rule, document: Document) -> Document
 
 def _repeated(document: Document, component: Component) -> Iterator[Finding]:
     for group in equal_rules(component):
-        part = node_named(document, component, group.one.node)
+        part = part_called(document, component, group.one.node)
         count = len(group.rules)
         yield Finding(
             "rules",
@@ -112,7 +111,7 @@ def _equal_overrides(document: Document, owner: Owner) -> Iterator[Finding]:
         own = [((node.id,), name, value) for name, value in node.style.items()]
         for path, name, value in (*own, *inner):
             if _says_nothing(document, Place(owner.id, path), name, value):
-                part = node_named(document, owner, path)
+                part = part_called(document, owner, path)
                 yield Finding(
                     "rules",
                     "override-equal",

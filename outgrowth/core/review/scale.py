@@ -8,12 +8,12 @@ from functools import partial
 
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Document, Owner, Path
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
 from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.sight import part_called
 
 _PADDINGS = tuple(f"padding-{side}" for side in ("top", "right", "bottom", "left"))
 SPACING = ("gap", "cross-gap", *_PADDINGS)
@@ -65,7 +65,7 @@ def spacing_findings(document: Document, owner: Owner, step: float) -> Iterator[
         if name not in SPACING or not isinstance(value, float) or value % finest == 0:
             continue
         nearest = max(round(value / step), 1) * step
-        part = node_named(document, owner, node)
+        part = part_called(document, owner, node)
         yield Finding(
             "system",
             "spacing-off-scale",
@@ -96,7 +96,7 @@ def length_findings(document: Document, owner: Owner) -> Iterator[Finding]:
         distance, path = min(fitting, default=(_NEAR + 1, ""))
         if distance > _NEAR:
             continue
-        part = node_named(document, owner, node)
+        part = part_called(document, owner, node)
         phrase = "is the value of" if distance == 0 else f"is within a pixel of {tokens[path]:g},"
         yield Finding(
             "system",

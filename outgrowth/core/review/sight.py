@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import Component, Document, Owner, Path
+from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import Picture
 from outgrowth.core.document.variants import Variant, offered, variants
 from outgrowth.core.layout import Layout
@@ -64,6 +65,10 @@ class Sight(NamedTuple):
             yield Face(None, shown, self.look.parts(shown))
 
 
-def by_path(face: Face) -> dict[Path, Located]:
-    """The parts of a face by their paths."""
-    return {part.path: part for part in face.parts}
+def part_called(document: Document, owner: Owner, path: Path) -> str:
+    """What a part is called in a finding: in quotes, and in what it lies; the owner's own name
+    for its root."""
+    if not path or path == (owner.root.id,):
+        return f"“{owner.name.rpartition('/')[2]}”"
+    inner, _, outer = node_named(document, owner, path).partition(" of ")
+    return f"“{inner}” of {outer}" if outer else f"“{inner}”"

@@ -10,13 +10,12 @@ from collections.abc import Iterator
 from functools import partial
 
 from outgrowth.core.document.records import Component, Document, Owner, Path
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import FIT, Value, plain
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
-from outgrowth.core.review.sight import Face, Sight
+from outgrowth.core.review.sight import Face, Sight, part_called
 from outgrowth.core.trials.breaks import Drawing, breaks
 from outgrowth.core.trials.growth import growth
 
@@ -39,7 +38,7 @@ def layout_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
                 f"spills-{one.kind}",
                 owner.id,
                 one.node,
-                f"{node_named(sight.document, owner, one.node)} of “{owner.name}”: {one.text}",
+                f"{part_called(sight.document, owner, one.node)} of “{owner.name}”: {one.text}",
                 PRACTICE,
             )
         for finding in _fixed(sight.document, owner, face):
@@ -89,14 +88,14 @@ def _wraps(part: Located, box: Located) -> bool:
 
 
 def _finding(document: Document, owner: Owner, part: Located, box: Located, lines: int) -> Finding:
-    name = node_named(document, owner, box.path)
+    name = part_called(document, owner, box.path)
     return Finding(
         "layout",
         "fixed-around-words",
         owner.id,
         box.path,
         f"{name} is {box.rect.height:g} px high, whatever stands in it: translated, "
-        f"{node_named(document, owner, part.path)} may take {lines} lines, which have no room.",
+        f"{part_called(document, owner, part.path)} may take {lines} lines, which have no room.",
         f"{PRACTICE}; growth: W3C, “Text size in translation”",
         "maybe",
         Mend(

@@ -12,7 +12,6 @@ from outgrowth.core.document.extent import filling, held_by
 from outgrowth.core.document.properties import CHOICE, row_of
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner, Path
 from outgrowth.core.document.referring import token_paths
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import FromProperty, Token
 from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.instances.properties import remove_property
@@ -20,7 +19,7 @@ from outgrowth.core.edits.tokens import remove_token, tokens_named
 from outgrowth.core.edits.variants.axes import remove_axis, remove_value
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
 from outgrowth.core.review.scale import length_findings, put
-from outgrowth.core.review.sight import Sight
+from outgrowth.core.review.sight import Sight, part_called
 from outgrowth.core.review.states import choices_of
 
 NEAR = 2.0
@@ -67,7 +66,7 @@ def _beside(
     if not equal and nearest[0] >= NEAR:
         return
     path = equal[0] if equal else nearest[1]
-    part = node_named(document, owner, node)
+    part = part_called(document, owner, node)
     phrase = "is the value of" if equal else f"is hardly told apart (ΔE {nearest[0]:.1f}) from"
     yield Finding(
         "system",

@@ -12,14 +12,13 @@ from functools import partial
 
 from outgrowth.core.document.cues import TRIGGER_ROWS
 from outgrowth.core.document.records import Component, Document, Node, Owner, Path, walk
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.values import Value, plain
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import PRACTICE, Finding, Mend
-from outgrowth.core.review.sight import Face, Sight
+from outgrowth.core.review.sight import Face, Sight, part_called
 from outgrowth.core.runtime.focus import is_stop, takes_keys
 from outgrowth.core.runtime.hit import hit
 from outgrowth.core.trials.breaks import LEAST_TARGET
@@ -77,8 +76,8 @@ def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
             "target-small",
             owner.id,
             part.path,
-            f"{node_named(document, owner, part.path)} is {rect.width:.3g} × {rect.height:.3g} px, "
-            f"and others stand close; {LEAST_TARGET:g} × {LEAST_TARGET:g} is the least for a "
+            f"{part_called(document, owner, part.path)} is {rect.width:.3g} × {rect.height:.3g} "
+            f"px, and others stand close; {LEAST_TARGET:g} × {LEAST_TARGET:g} is the least for a "
             "finger.",
             "WCAG 2.2, 2.5.8",
             "likely",
@@ -156,13 +155,13 @@ def _covered(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
         above = numbers.get(result.path, -1) if result is not None else -1
         if result is None or above <= number or above < _end(face, number):
             continue
-        cover = node_named(document, owner, result.path)
+        cover = part_called(document, owner, result.path)
         yield Finding(
             "targets",
             "target-covered",
             owner.id,
             part.path,
-            f"{node_named(document, owner, part.path)} lies under {cover}: a press in its middle "
+            f"{part_called(document, owner, part.path)} lies under {cover}: a press in its middle "
             "does not reach it.",
             PRACTICE,
             "error",
@@ -227,7 +226,7 @@ def _hover_only(sight: Sight, component: Component) -> Iterator[Finding]:
             "hover-only",
             component.id,
             path,
-            f"{node_named(sight.document, component, path)} is only there while a pointer hovers: "
+            f"{part_called(sight.document, component, path)} is only there while a pointer hovers: "
             "a finger and the keys never bring it.",
             "WCAG 2.2, 2.1.1",
         )

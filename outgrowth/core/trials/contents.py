@@ -20,6 +20,7 @@ from outgrowth.core.document.records import (
     Owner,
     Rule,
     find,
+    walk,
 )
 from outgrowth.core.document.types import as_type
 from outgrowth.core.document.values import (
@@ -120,6 +121,13 @@ SHIPPED: tuple[TrialContent, ...] = (
 def shipped(content_id: str) -> TrialContent | None:
     """The content that ships under an id."""
     return next((content for content in SHIPPED if content.id == content_id), None)
+
+
+def usual_contents(document: Document, owner: Owner) -> tuple[TrialContent, ...]:
+    """The contents that ship, without those of pictures where nothing shows one."""
+    held = (node.kind for inner in _within(document, owner) for node in walk(inner.root))
+    pictured = "image" in held
+    return tuple(c for c in SHIPPED if pictured or c.repicture is None)
 
 
 def own(title: str, words: Mapping[str, Literals]) -> TrialContent:

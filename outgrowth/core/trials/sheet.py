@@ -22,7 +22,7 @@ from outgrowth.core.trials.rooms import OWN_ROOM, Room, Tailor, room_named, wide
 
 MOST_VARIANTS = 60
 """Of a component with more, the first so many are tried."""
-_NARROWEST, _NEAR = 1.0, 1.0
+_NARROWEST, _NEAR, _WIDEST = 1.0, 1.0, 4000.0
 _SAME = 0.5
 
 
@@ -77,13 +77,19 @@ class Trials:
         return (self.cell(document, owner, trial) for trial in trials)
 
     def narrowest(self, document: Document, owner: Owner, trial: Trial) -> float:
-        """The narrowest width (px) at which nothing breaks that does not break in its own room;
-        by halving, to a px. Its own width where it can't be narrower."""
-        usual = self._drawn(document, owner, trial._replace(room=OWN_ROOM), 0.0)
-        if usual is None:
+        """The narrowest width (px) at which nothing breaks that is whole in the usual drawing: by
+        halving, to a px, with the trial's content and text. It may be wider than the part is by
+        itself; 0 where it breaks at any width."""
+        usual = self._drawn(document, owner, Trial(trial.variant, AS_IS, OWN_ROOM), 0.0)
+        shown = self._drawn(document, owner, trial._replace(room=OWN_ROOM), 0.0)
+        if usual is None or shown is None:
             return 0.0
         base = Drawing(tuple(locate(*usual, owner.name)))
-        low, high = _NARROWEST, usual[1].width
+        low, high = _NARROWEST, max(shown[1].width, _NARROWEST + 1)
+        while not self._holds(document, owner, trial, high, base):
+            low, high = high, high * 2
+            if high > _WIDEST:
+                return 0.0
         while high - low > _NEAR:
             middle = round((low + high) / 2)
             if middle in (low, high):
@@ -97,7 +103,8 @@ class Trials:
     def _holds(
         self, document: Document, owner: Owner, trial: Trial, width: float, base: Drawing
     ) -> bool:
-        shown = self._drawn(document, owner, trial._replace(room=wide(width)), width)
+        room = wide(width)._replace(restyle=trial.room.restyle)
+        shown = self._drawn(document, owner, trial._replace(room=room), width)
         if shown is None:
             return True
         drawing = Drawing(tuple(locate(*shown, owner.name)), width)

@@ -22,6 +22,7 @@ from outgrowth.workspace.commands import (
 )
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.hands import Hands, HelpHands
+from outgrowth.workspace.commands.review_actions import review_actions
 
 
 def commands(workspace: Workspace, hands: Hands) -> list[Action]:
@@ -33,6 +34,7 @@ def commands(workspace: Workspace, hands: Hands) -> list[Action]:
         *_parts(workspace, hands),
         *_places(workspace),
         *_variants(workspace),
+        *review_actions(workspace, hands.review),
         *_hand_over(workspace, hands),
         *_team(workspace, hands),
         *_live(hands),

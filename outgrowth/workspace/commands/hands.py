@@ -92,6 +92,15 @@ class HandOverHands(Protocol):
     def ask_picture(self) -> object: ...
 
 
+class ReviewHands(Protocol):
+    """What looks again, tries, and brings rows."""
+
+    def show_look(self) -> object: ...
+    def show_trials(self) -> object: ...
+    def ask_rows(self) -> object: ...
+    def ask_fill(self) -> object: ...
+
+
 class HelpHands(Protocol):
     """What leads somewhere, or shows how."""
 
@@ -116,5 +125,6 @@ class Hands(NamedTuple):
     libraries: LibraryHands
     team: TeamHands
     hand_over: HandOverHands
+    review: ReviewHands
     help: HelpHands
     clipboard: Clipboard

@@ -6,12 +6,15 @@ from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from typing import NamedTuple
 
+from immutables import Map
+
 from outgrowth.core.document.keeping import Waiver
-from outgrowth.core.document.records import Component, Document
+from outgrowth.core.document.records import Document
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.sentences import node_named
-from outgrowth.core.document.variants import default_variant
+from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.review.finding import SUBJECTS, Finding, Subject
+from outgrowth.core.trials.breaks import KINDS as BREAKS
 from outgrowth.workspace.views.difference_text import DifferenceWords
 
 TITLES: dict[Subject, str] = {
@@ -25,6 +28,53 @@ TITLES: dict[Subject, str] = {
     "hand-over": "Hand-over",
     "trials": "Kept trials",
 }
+KINDS: dict[str, str] = {
+    "words-contrast": "Words that are hard to read",
+    "words-over-picture": "Words on a picture",
+    "mark-contrast": "Marks that are hard to see",
+    "focus-contrast": "A focus that is hard to see",
+    "target-small": "Targets too small for a finger",
+    "target-below-44": "Targets that are not comfortable",
+    "target-covered": "Targets under something else",
+    "target-click-through": "Targets that let presses through",
+    "hover-only": "Words only under the pointer",
+    "no-hover": "Nothing shows the pointer",
+    "no-focus": "Nothing shows the focus",
+    "no-disabled": "Nothing for when it is off",
+    "same-look": "Values that look the same",
+    "cue-into-not-offered": "Cues into what is not offered",
+    "timer-without-pause": "Timers that nothing pauses",
+    "motion-long": "Motions that take long",
+    "state-no-way-out": "States with no way out",
+    "state-no-way-in": "States with no way in",
+    "one-way-jump": "Screens with no way back",
+    "role-missing": "Pressed, and without a role",
+    "name-missing": "Nothing to be read aloud",
+    "picture-without-words": "Pictures without words",
+    "focus-order": "Keys against the eye",
+    "color-equals-token": "Colours that are a token’s",
+    "color-near-token": "Colours beside a token",
+    "length-equals-token": "Lengths that are a token’s",
+    "length-near-token": "Lengths beside a token",
+    "spacing-off-scale": "Spacing off the scale",
+    "components-near-equal": "Components nearly the same",
+    "drawn-like-instance": "Drawn, and like an instance",
+    "axis-unused": "Axes that change nothing",
+    "value-unused": "Values that nothing shows",
+    "token-unused": "Tokens that nothing names",
+    "property-unused": "Properties nothing follows",
+    "component-unused": "Components that stand nowhere",
+    "rule-never-wins": "Rules that never win",
+    "rules-for-every-value": "Rules that one could be",
+    "override-equal": "Overrides that say nothing",
+    "fixed-around-words": "Fixed heights around words",
+    "names-alike": "Parts called the same",
+    "components-alike": "Components called the same",
+    "name-says-nothing": "Names that say nothing",
+    "name-taken": "Names that are taken in code",
+    "trial-gone": "Kept trials of what is gone",
+}
+"""What the findings of a kind are called together."""
 SURE = {"error": "wrong", "likely": "likely wrong", "maybe": "worth a look"}
 """How sure, as it is read."""
 _FEW = 6
@@ -49,12 +99,20 @@ def finding_rows(
     return rows
 
 
+def kind_title(kind: str) -> str:
+    """What the findings of a kind are called together."""
+    for lead, title in (("spills-", "Spills"), ("trial-", "Breaks in a kept trial")):
+        if kind.startswith(lead) and kind not in KINDS:
+            return f"{title}: {BREAKS.get(kind.removeprefix(lead), kind)}"
+    return KINDS.get(kind, kind)
+
+
 def _place(document: Document, finding: Finding) -> str:
     owner = document.owner(finding.owner)
     if owner is None:
         return "the file"
     name = owner.name.rpartition("/")[2]
-    if not finding.node:
+    if not finding.node or finding.node == (owner.root.id,):
         return name
     return f"{name} › {node_named(document, owner, finding.node)}"
 
@@ -81,10 +139,10 @@ def summary_text(rows: Sequence[FindingRow]) -> str:
 
 def status_words(standing: Sequence[Finding], share: float, waits: bool) -> str:
     """What the status line says of it; nothing where nothing is to be seen to."""
+    if share < 1.0:
+        return "looking again"
     if waits:
         return "look again"
-    if share < 1.0:
-        return f"looking again, {share:.0%}"
     count = sum(1 for finding in standing if finding.sure != "maybe")
     if not count:
         return "nothing to see to"
@@ -120,7 +178,11 @@ def shown_owner(document: Document, finding: Finding) -> str:
     return finding.owner if document.owner(finding.owner) is not None else ""
 
 
-def usual_variant(document: Document, owner_id: str) -> Mapping[str, str]:
-    """The variant that a component's picture shows."""
-    component = document.components.get(owner_id)
-    return default_variant(component) if isinstance(component, Component) else {}
+def shown_variant(document: Document, finding: Finding) -> Variant:
+    """The variant that the picture of a finding shows: where it is seen, else the usual one."""
+    component = document.components.get(finding.owner)
+    if component is None:
+        return Map()
+    usual = default_variant(component)
+    known = {a: v for a, v in finding.face.items() if a in usual}
+    return usual.update(known)

@@ -10,7 +10,7 @@ from outgrowth.core.document.keeping import Check
 from outgrowth.core.document.records import Component, Owner
 from outgrowth.core.document.variants import Variant, condition_text
 from outgrowth.core.trials.breaks import KINDS
-from outgrowth.core.trials.contents import SHIPPED, TrialContent
+from outgrowth.core.trials.contents import TrialContent
 from outgrowth.core.trials.rooms import Room
 from outgrowth.core.trials.sheet import Cell, Trial, kept
 
@@ -89,8 +89,3 @@ def progress_text(done: int, total: int, broken: int) -> str:
 def is_kept(owner: Owner, checks: Sequence[Check], trial: Trial) -> bool:
     """Whether the file keeps a trial."""
     return any(check.key == kept(owner, trial).key for check in checks)
-
-
-def usual_contents(owner: Owner, has_pictures: bool) -> tuple[TrialContent, ...]:
-    """The contents that ship, without those that change nothing here."""
-    return tuple(c for c in SHIPPED if has_pictures or c.repicture is None)
