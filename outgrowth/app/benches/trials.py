@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -314,20 +314,26 @@ class TrialsBench(AsideBench):
         lines = [one.text for one in cell.new]
         lines += [f"As before: {one.text}" for one in cell.breaks if one.before]
         self.breaks.setText("\n".join(lines) or "It holds.")
-        narrowest = self.trying.narrowest_of(cell.trial)
-        said = f"works down to {narrowest:g} px" if narrowest else "breaks at any width"
-        text = " and text" if cell.trial.room.restyle is not None else ""
-        self.narrow.setText(f"With this content{text} it {said}.")
+        # After the frame: on a large screen it takes longer than that.
+        QTimer.singleShot(30, lambda: self._show_narrowest(cell))
         held = is_kept(owner, self._workspace.document.keeping.checks, cell.trial)
         self.keep.setText("No longer keep it" if held else "Keep it as a check")
         self.take.setVisible(cell.trial.content.id != "as-is")
         self.play.setVisible(cell.trial.content.id != "as-is")
 
+    def _show_narrowest(self, cell: Cell) -> None:
+        if self.cell is not cell:
+            return
+        narrowest = self.trying.narrowest_of(cell.trial)
+        said = f"works down to {narrowest:.4g} px" if narrowest else "breaks at any width"
+        text = " and text" if cell.trial.room.restyle is not None else ""
+        self.narrow.setText(f"With this content{text} it {said}.")
+
     def _narrowest_text(self) -> str:
         narrowest = self.trying.narrowest
         if not narrowest:
             return ""
-        return f"As it is, it works down to {narrowest:g} px."
+        return f"As it is, it works down to {narrowest:.4g} px."
 
     def _keep(self) -> None:
         cell, owner = self.cell, self.trying.owner

@@ -63,18 +63,19 @@ class Drawing(NamedTuple):
         return self.parts[0].rect
 
 
-def breaks(drawing: Drawing, usual: Drawing | None = None) -> tuple[Break, ...]:
+def breaks(drawing: Drawing, usual: Usual | None = None) -> tuple[Break, ...]:
     """What breaks in a drawing; `usual` is the same part as it was designed."""
-    base = _Usual(usual) if usual is not None else _Usual(Drawing(()))
+    usual = usual if usual is not None else NOT_KNOWN
     results: dict[tuple[str, Path], Break] = {}
-    for one in _found(drawing, base):
-        known = (one.kind, one.node) in base.broken
+    for one in _found(drawing, usual):
+        known = (one.kind, one.node) in usual.broken
         results.setdefault((one.kind, one.node), one._replace(before=known))
     return tuple(results.values())
 
 
-class _Usual:
-    """What is compared with: how many lines each text has, and what breaks already."""
+class Usual:
+    """What is compared with, a part as it was designed: how many lines each text has, and what
+    breaks already."""
 
     def __init__(self, drawing: Drawing) -> None:
         self.lines = {
@@ -87,6 +88,10 @@ class _Usual:
             self.broken = {(b.kind, b.node) for b in _found(drawing, self)}
 
 
+NOT_KNOWN = Usual(Drawing(()))
+"""Nothing to compare with."""
+
+
 class _Around(NamedTuple):
     """What holds a part: the nearest box, what cuts it off, and along which ways it scrolls."""
 
@@ -96,7 +101,7 @@ class _Around(NamedTuple):
     pressed: bool
 
 
-def _found(drawing: Drawing, base: _Usual) -> Iterator[Break]:
+def _found(drawing: Drawing, base: Usual) -> Iterator[Break]:
     root = drawing.parts[0]
     if drawing.room and root.rect.width > drawing.room + _SLACK:
         text = f"It is {root.rect.width:.4g} px wide in a room of {drawing.room:g} px."
@@ -140,7 +145,7 @@ def ink(part: Located) -> Rect:
     return Rect(part.rect.x + left, part.rect.y, right - left, max(text.height, 0.0))
 
 
-def _of(part: Located, around: _Around, root: Located, base: _Usual) -> Iterator[Break]:
+def _of(part: Located, around: _Around, root: Located, base: Usual) -> Iterator[Break]:
     scene, name = part.scene, part.names[-1]
     if scene.kind == "text" and part.placed.text is not None:
         yield from _words(part, around, base)
@@ -154,7 +159,7 @@ def _of(part: Located, around: _Around, root: Located, base: _Usual) -> Iterator
         yield from _picture(part)
 
 
-def _words(part: Located, around: _Around, base: _Usual) -> Iterator[Break]:
+def _words(part: Located, around: _Around, base: Usual) -> Iterator[Break]:
     paragraph, name = part.placed.text, part.names[-1]
     content = plain(part.scene.layout.style.content)
     if paragraph is None or not content:

@@ -16,7 +16,7 @@ from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.trials.breaks import Break, Drawing, breaks
+from outgrowth.core.trials.breaks import Break, Drawing, Usual, breaks
 from outgrowth.core.trials.contents import AS_IS, TrialContent, own, shipped, with_content
 from outgrowth.core.trials.rooms import OWN_ROOM, Room, Tailor, room_named, wide
 
@@ -55,15 +55,16 @@ class Trials:
         self._resolver = Resolver()
         self._layout = layout
         self._tailor = Tailor()
+        self._last: tuple[tuple[Document, Owner, Variant], tuple[Usual, float]] | None = None
         self._contents: dict[tuple[int, str, TrialContent], tuple[Document, Document]] = {}
 
     def cell(self, document: Document, owner: Owner, trial: Trial) -> Cell | None:
         """One trial; None where a screen has nothing to show."""
-        usual = self._drawn(document, owner, Trial(trial.variant, AS_IS, OWN_ROOM), 0.0)
-        if usual is None:
+        designed = self._designed(document, owner, trial.variant)
+        if designed is None:
             return None
-        base = Drawing(tuple(locate(*usual, owner.name)))
-        width = _width(trial.room, usual[1])
+        base, width = designed
+        width = width * 2 if trial.room.double else trial.room.width
         shown = self._drawn(document, owner, trial, width)
         if shown is None:
             return None
@@ -80,11 +81,11 @@ class Trials:
         """The narrowest width (px) at which nothing breaks that is whole in the usual drawing: by
         halving, to a px, with the trial's content and text. It may be wider than the part is by
         itself; 0 where it breaks at any width."""
-        usual = self._drawn(document, owner, Trial(trial.variant, AS_IS, OWN_ROOM), 0.0)
+        designed = self._designed(document, owner, trial.variant)
         shown = self._drawn(document, owner, trial._replace(room=OWN_ROOM), 0.0)
-        if usual is None or shown is None:
+        if designed is None or shown is None:
             return 0.0
-        base = Drawing(tuple(locate(*usual, owner.name)))
+        base = designed[0]
         low, high = _NARROWEST, max(shown[1].width, _NARROWEST + 1)
         while not self._holds(document, owner, trial, high, base):
             low, high = high, high * 2
@@ -101,7 +102,7 @@ class Trials:
         return float(high)
 
     def _holds(
-        self, document: Document, owner: Owner, trial: Trial, width: float, base: Drawing
+        self, document: Document, owner: Owner, trial: Trial, width: float, base: Usual
     ) -> bool:
         room = wide(width)._replace(restyle=trial.room.restyle)
         shown = self._drawn(document, owner, trial._replace(room=room), width)
@@ -109,6 +110,20 @@ class Trials:
             return True
         drawing = Drawing(tuple(locate(*shown, owner.name)), width)
         return all(b.before for b in breaks(drawing, base))
+
+    def _designed(
+        self, document: Document, owner: Owner, variant: Variant
+    ) -> tuple[Usual, float] | None:
+        """An owner as it was designed, and how wide it is; kept for the cells beside."""
+        key = document, owner, variant
+        if self._last is not None and all(a is b for a, b in zip(self._last[0], key, strict=True)):
+            return self._last[1]
+        drawn = self._drawn(document, owner, Trial(variant, AS_IS, OWN_ROOM), 0.0)
+        if drawn is None:
+            return None
+        result = Usual(Drawing(tuple(locate(*drawn, owner.name)))), drawn[1].width
+        self._last = key, result
+        return result
 
     def _drawn(
         self, document: Document, owner: Owner, trial: Trial, width: float
@@ -139,10 +154,6 @@ class Trials:
                 self._contents.clear()
             cached = self._contents[key] = document, with_content(document, owner, content)
         return cached[1]
-
-
-def _width(room: Room, usual: Placed) -> float:
-    return usual.width * 2 if room.double else room.width
 
 
 def all_trials(

@@ -36,6 +36,8 @@ class RuleValues(DefinitionPart):
             for name in sorted({s.property for s in own if self._is_told(path, s)}):
                 steps = [s for s in own if s.property == name]
                 fixed = len(steps) == 1 and not steps[0].when and len(path) <= 1
+                # The element itself is in no template that could say how it is called.
+                fixed = fixed and (bool(path) or name != "label")
                 if fixed and not isinstance(steps[0].value, FromProperty):
                     continue
                 for said in self._with_base(path, name, steps):
