@@ -138,28 +138,31 @@ def fill_list(
     document: Document, owner_id: str, box_id: str, rows: Sequence[TrialContent]
 ) -> Document:
     """The document in which a box has a row for each of these, drawn like those that it has:
-    the first is the pattern for what is new, and what is left over goes. Raises EditError."""
+    the first is the pattern for what is new, and what is left over goes. What stands among the
+    rows and is none (a header) stays. Raises EditError."""
     owner = owner_of(document, owner_id)
     box = node_of(owner, box_id)
-    if box.kind != "box" or not box.children:
+    held = rows_in(box)
+    if not held:
         raise EditError(f"“{box.name}” has nothing in it that a row could look like.")
-    pattern = box.children[0]
+    pattern = held[0]
     if all(_row_of(document, pattern, row) is pattern for row in rows):
         raise EditError(
             f"None of the columns is called like a property, or a text, of “{pattern.name}”."
         )
-    for left_over in box.children[len(rows) :]:
+    for left_over in held[len(rows) :]:
         document = remove_node(document, owner_id, left_over.id)
     used = {node.id for node in walk(owner_of(document, owner_id).root)}
+    behind = box.children.index(held[min(len(held), len(rows)) - 1]) + 1
     for number, row in enumerate(rows):
-        if number < len(box.children):
-            node = box.children[number]
-            changed = _row_of(document, node, row)
-            if changed is not node:
+        if number < len(held):
+            changed = _row_of(document, held[number], row)
+            if changed is not held[number]:
                 document = _with_part(document, owner_id, changed)
         else:
             new = _row_of(document, _fresh(pattern, number, used), row)
-            document = add_node(document, owner_id, box_id, new)
+            place = behind + number - len(held)
+            document = add_node(document, owner_id, box_id, new, place)
     return document
 
 
@@ -195,15 +198,21 @@ def list_at(document: Document, owner_id: str, node_id: str) -> str | None:
     step: str | None = node_id
     while step is not None:
         node = find(owner.root, step)
-        if node is not None and _is_list(node):
+        if node is not None and rows_in(node):
             return node.id
         step = holders.get(step)
     return None
 
 
-def _is_list(node: Node) -> bool:
-    """Whether a box holds rows: its first two are instances of one component, or one is all."""
-    if node.kind != "box" or not node.children:
-        return False
-    held = [child.style.get("component", child.kind) for child in node.children[:2]]
-    return len(set(held)) == 1 and (len(held) > 1 or node.children[0].kind == "instance")
+def rows_in(box: Node) -> tuple[Node, ...]:
+    """The rows of a box: those of its children that are most alike, instances of one component
+    or boxes of one kind inside; none where no two are, unless an instance is all it has."""
+    groups: dict[object, list[Node]] = {}
+    for child in box.children:
+        held = child.style.get("component") if child.kind == "instance" else None
+        key = held or (child.kind, tuple(inner.kind for inner in child.children))
+        if held or child.children:
+            groups.setdefault(key, []).append(child)
+    most = max(groups.values(), key=len, default=[])
+    alone = len(box.children) == 1 and box.children[0].kind == "instance"
+    return tuple(most) if len(most) > 1 or alone else ()
