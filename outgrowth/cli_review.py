@@ -62,19 +62,19 @@ def add_commands(commands: _Commands) -> None:
     looked.set_defaults(act=_review)
     tried = commands.add_parser("trials", help="draw parts with real content, and what breaks")
     tried.add_argument("file", type=Path)
-    which = tried.add_mutually_exclusive_group(required=True)
+    choice = tried.add_mutually_exclusive_group(required=True)
     for what in ("component", "screen"):
-        which.add_argument(f"--{what}", metavar="NAME")
+        choice.add_argument(f"--{what}", metavar="NAME")
     tried.add_argument("-o", "--out", type=Path, metavar="PNG", help="where the sheet is drawn")
     tried.add_argument("--json", action="store_true", help="as JSON instead of lines")
-    tried.add_argument("--contents", metavar="SOME", help=_some(SHIPPED))
-    tried.add_argument("--rooms", metavar="SOME", help=_some(SHIPPED_ROOMS))
+    tried.add_argument("--contents", metavar="SOME", help=_ids_of(SHIPPED))
+    tried.add_argument("--rooms", metavar="SOME", help=_ids_of(SHIPPED_ROOMS))
     tried.add_argument("--rows", type=Path, metavar="CSV", help="contents of your own, or JSON")
     tried.set_defaults(act=_trials)
 
 
-def _some(known: Sequence[TrialContent] | Sequence[Room]) -> str:
-    return f"some of {', '.join(one.id for one in known)}".replace("%", "%%")
+def _ids_of(options: Sequence[TrialContent] | Sequence[Room]) -> str:
+    return f"some of {', '.join(item.id for item in options)}".replace("%", "%%")
 
 
 def _stages(document: Document) -> Layout:
@@ -138,37 +138,37 @@ def _trials(arguments: argparse.Namespace) -> int:
     rooms = _chosen(SHIPPED_ROOMS, arguments.rooms, "room")
     if not arguments.rooms and isinstance(owner, Component):
         rooms = (*rooms, *(wide(width) for width in used_widths(document, owner, layout)))
-    wanted = all_trials(document, owner, contents, rooms)
-    cells = [cell for cell in trials.cells(document, owner, wanted) if cell is not None]
-    usual = default_variant(owner) if isinstance(owner, Component) else wanted[0].variant
+    trials_asked = all_trials(document, owner, contents, rooms)
+    cells = [cell for cell in trials.cells(document, owner, trials_asked) if cell is not None]
+    usual = default_variant(owner) if isinstance(owner, Component) else trials_asked[0].variant
     narrowest = trials.narrowest(document, owner, Trial(usual, AS_IS, OWN_ROOM))
     if arguments.out is not None:
         _draw(document, owner, cells, arguments.out)
     if arguments.json:
-        said = trials_json(document, owner, cells, narrowest)
-        print(json.dumps(said, indent=1, ensure_ascii=False))
+        report = trials_json(document, owner, cells, narrowest)
+        print(json.dumps(report, indent=1, ensure_ascii=False))
     else:
-        _tell(owner, cells, narrowest)
+        _print_breaks(owner, cells, narrowest)
     return int(_kept_breaks(document, owner, trials))
 
 
 def _owner(document: Document, arguments: argparse.Namespace) -> Owner:
     name = arguments.component or arguments.screen
-    known: list[Owner] = list(document.screens_in_order())
+    options: list[Owner] = list(document.screens_in_order())
     if arguments.component:
-        known = list(document.in_order())
-    for owner in known:
+        options = list(document.in_order())
+    for owner in options:
         if name in (owner.name, owner.name.rpartition("/")[2], owner.id):
             return owner
     what = "component" if arguments.component else "screen"
-    names = ", ".join(owner.name for owner in known) or "none"
+    names = ", ".join(owner.name for owner in options) or "none"
     raise _CannotBeDone(f"There is no {what} “{quoted(name, 80)}” in this file. It has: {names}.")
 
 
-def _chosen(known: tuple[_Named, ...], names: str | None, what: str) -> tuple[_Named, ...]:
+def _chosen(options: tuple[_Named, ...], names: str | None, what: str) -> tuple[_Named, ...]:
     if not names:
-        return known
-    by_id = {one.id: one for one in known}
+        return options
+    by_id = {item.id: item for item in options}
     chosen = names.split(",")
     for name in chosen:
         if name not in by_id:
@@ -176,20 +176,20 @@ def _chosen(known: tuple[_Named, ...], names: str | None, what: str) -> tuple[_N
     return tuple(by_id[name] for name in chosen)
 
 
-def _tell(owner: Owner, cells: list[Cell], narrowest: float) -> None:
+def _print_breaks(owner: Owner, cells: list[Cell], narrowest: float) -> None:
     for cell in cells:
         variant, content, room = cell.trial
         face = condition_text(owner, variant) if isinstance(owner, Component) else owner.name
-        for one in cell.new:
-            print(_line(f"{face}; {content.title}; {room.title}: {one.text}"))
-    broken = sum(1 for cell in cells if cell.new)
-    print(f"{len(cells):,} were tried, {broken:,} break. Narrowest that works: {narrowest:g} px.")
+        for item in cell.new:
+            print(_line(f"{face}; {content.title}; {room.title}: {item.text}"))
+    failing = sum(1 for cell in cells if cell.new)
+    print(f"{len(cells):,} were tried, {failing:,} break. Narrowest that works: {narrowest:g} px.")
 
 
 def _kept_breaks(document: Document, owner: Owner, trials: Trials) -> bool:
     for check in document.keeping.checks:
-        kept = trial_of(document, check) if check.owner == owner.id else None
-        cell = trials.cell(document, *kept) if kept is not None else None
+        trial = trial_of(document, check) if check.owner == owner.id else None
+        cell = trials.cell(document, *trial) if trial is not None else None
         if cell is not None and cell.new:
             return True
     return False

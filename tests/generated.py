@@ -11,6 +11,7 @@ from pathlib import Path
 
 from outgrowth.core.exchange.native.records import schema
 from outgrowth.core.resolve import make_styles
+from outgrowth.core.review.report import review_schema, trials_schema
 from outgrowth.core.runtime.script import script_schema
 
 _ROOT = Path(__file__).resolve().parent.parent
@@ -25,6 +26,8 @@ GENERATED: dict[Path, Callable[[], str]] = {
     make_styles.HOME: make_styles.text,
     _FORMATS / "outgrowth.schema.json": lambda: _json(schema()),
     _FORMATS / "script.schema.json": lambda: _json(script_schema()),
+    _FORMATS / "review.schema.json": lambda: _json(review_schema()),
+    _FORMATS / "trials.schema.json": lambda: _json(trials_schema()),
 }
 """Each file and what makes its text."""
 
@@ -33,7 +36,7 @@ def main() -> None:
     """Writes those that differ and says which."""
     for file, make in GENERATED.items():
         text = make()
-        if file.read_text("utf-8") != text:
+        if not file.exists() or file.read_text("utf-8") != text:
             file.write_text(text, "utf-8")
             print(f"Made anew: {file.relative_to(_ROOT)}")  # noqa: T201
 

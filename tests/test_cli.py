@@ -5,15 +5,19 @@ import os
 import subprocess
 import sys
 
+import jsonschema
 import pytest
 from PIL import Image
 
 from outgrowth.cli import main
+from outgrowth.core.document.keeping import Check, Waiver
 from outgrowth.core.document.records import Component, Document, Screen
+from outgrowth.core.edits.keeping import keep_check, waive
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.native import save
 from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.review.report import review_schema, trials_schema
 from outgrowth.demo import ferry_line
 from outgrowth.demo.drawing import box, instance, text
 from outgrowth.resources import DEMO
@@ -260,12 +264,50 @@ def test_review_prints_findings_and_says_when_something_is_wrong(tmp_path, capsy
     said = capsys.readouterr().out
     assert "2.85 : 1" in said and "WCAG 2.2, 1.4.3" in said
     assert main(["review", str(file), "--json", "--only", "contrast"]) == 1
-    (finding,) = json.loads(capsys.readouterr().out)
+    said = json.loads(capsys.readouterr().out)
+    jsonschema.validate(said, review_schema())
+    (finding,) = said["findings"]
+    assert said["counts"] == {"error": 1, "likely": 0, "maybe": 0, "waived": 0}
     assert (finding["subject"], finding["owner"], finding["node"]) == (
         "contrast",
         "page",
         ["words"],
     )
     assert main(["review", str(file), "--only", "rules"]) == 0
+    waiver = Waiver("page", "words-contrast", ("words",), "", "It is only a mark.")
+    save(waive(document, [waiver]), file)
+    assert main(["review", str(file), "--only", "contrast"]) == 0, "a waived one stops no build"
+    assert "1 more is waived" in capsys.readouterr().out
+    assert main(["review", str(file), "--json"]) == 0
+    waived = json.loads(capsys.readouterr().out)["findings"]
+    assert [f["waived"] for f in waived if f["kind"] == "words-contrast"] == ["It is only a mark."]
     assert main(["review", str(file), "--only", "colours"]) == 2
     assert "no subject" in capsys.readouterr().err
+
+
+def test_trials_draws_a_sheet_and_stops_a_build_where_a_kept_one_breaks(tmp_path, capsys):
+    file, sheet = tmp_path / "ferry.outgrowth.json", tmp_path / "sheet.png"
+    document = ferry_line()
+    save(document, file)
+    card = ["trials", str(file), "--component", "Fare card"]
+    assert main([*card, "--contents", "as-is,three-times", "-o", str(sheet)]) == 0
+    said = capsys.readouterr().out
+    assert "Narrowest that works: 188 px." in said and "break" in said
+    assert sheet.read_bytes().startswith(b"\x89PNG")
+    assert main([*card, "--contents", "long-word", "--rooms", "own", "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    jsonschema.validate(told, trials_schema())
+    assert {cell["room"] for cell in told["cells"]} == {"own"}
+    rows = tmp_path / "rows.csv"
+    rows.write_text("name,price\nNight ferry with a cabin for four,31.00\n")
+    assert main([*card, "--rows", str(rows), "--rooms", "own", "--json"]) == 0
+    titles = {cell["content"] for cell in json.loads(capsys.readouterr().out)["cells"]}
+    assert titles == {"as-is", "Night ferry with a cabin for four"}
+    save(keep_check(document, Check("fare-card", "three-times", "width", width=120.0)), file)
+    assert main(card) == 1, "a kept trial breaks"
+    capsys.readouterr()
+    for wrong in (["--contents", "nothing-such"], ["--rooms", "cellar"], ["--rows", "gone.csv"]):
+        assert main([*card, *wrong]) == 2
+        assert capsys.readouterr().err.count("\n") == 1
+    assert main(["trials", str(file), "--component", "Nobody"]) == 2
+    assert "There is no component" in capsys.readouterr().err

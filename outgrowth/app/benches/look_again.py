@@ -32,6 +32,7 @@ from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Document
 from outgrowth.core.motion.view import View
 from outgrowth.core.review.finding import SUBJECTS, Finding
+from outgrowth.core.review.kinds import ROWS
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.review_commands import (
     let_stand,
@@ -46,7 +47,6 @@ from outgrowth.workspace.views.finding_rows import (
     FindingRow,
     after_mend,
     finding_rows,
-    kind_title,
     mend_lines,
     shown_owner,
     shown_variant,
@@ -236,10 +236,10 @@ class LookBench(AsideBench):
         """Shows how far it is, and nothing else."""
         self.progress.setValue(round(self.looking.share * 100))
 
-    def choose(self, which: str) -> None:
+    def choose(self, filter_name: str) -> None:
         """Lists what is to be seen to, all, or what was waived."""
-        self._which = which
-        self.filter.show_value(which)
+        self._which = filter_name
+        self.filter.show_value(filter_name)
         self._list()
 
     def _list_subjects(self) -> None:
@@ -304,17 +304,15 @@ class LookBench(AsideBench):
             self._show_nothing()
             return
         finding = chosen[0]
-        if len(chosen) > 1:
-            self.text.setText(f"{kind_title(finding.kind)}: {len(chosen):,} places.")
-        else:
-            self.text.setText(finding.text)
+        title = f"{ROWS[finding.kind].title}: {len(chosen):,} places."
+        self.text.setText(title if len(chosen) > 1 else finding.text)
         sources = f"{finding.source} · {SURE[finding.sure]}"
         self.source.setText(f"{sources}\nWaived: {self._reason}" if waived else sources)
         self._show_mend(chosen)
 
     def _show_nothing(self) -> None:
-        said = {"see-to": "Nothing to see to.", "all": "Nothing to point at."}
-        self.text.setText(said.get(self._which, "Nothing was waived."))
+        sentences_by_filter = {"see-to": "Nothing to see to.", "all": "Nothing to point at."}
+        self.text.setText(sentences_by_filter.get(self._which, "Nothing was waived."))
         for picture in (self.now, self.then):
             picture.hide()
         for widget in (self.then_title, self._changes_scroll, self.mend_button):
@@ -340,10 +338,10 @@ class LookBench(AsideBench):
         self._changes_scroll.setVisible(bool(lines))
         self.changes.setText("\n".join(lines))
         title = finding.mend.title if finding.mend is not None else ""
-        many = len(mendable) > 1
+        is_group = len(mendable) > 1
         self.then_title.setVisible(bool(mendable))
         self.then_title.setText(f"The mend: {title}" if title else "")
-        label = f"Mend {len(mendable):,}" if many else f"{title[:1].upper()}{title[1:]}"
+        label = f"Mend {len(mendable):,}" if is_group else f"{title[:1].upper()}{title[1:]}"
         metrics = self.mend_button.fontMetrics()
         short = metrics.elidedText(label, Qt.TextElideMode.ElideRight, _DETAIL - 140)
         self.mend_button.setText(short)
@@ -385,7 +383,7 @@ class LookBench(AsideBench):
 
 
 def _heading(kind: str, rows: list[FindingRow]) -> QListWidgetItem:
-    item = QListWidgetItem(f"{kind_title(kind)}, {len(rows):,}")
+    item = QListWidgetItem(f"{ROWS[kind].title}, {len(rows):,}")
     item.setData(_ROW, rows)
     item.setData(_ROW + 1, "heading")
     return item
@@ -435,7 +433,7 @@ class _FindingDelegate(QStyledItemDelegate):
         painter.setFont(font)
         painter.setPen(self.theme.color("ink"))
         room = rect.adjusted(14, 4, -14, 0)
-        title = kind_title(rows[0].finding.kind)
+        title = ROWS[rows[0].finding.kind].title
         short = QFontMetricsF(font).elidedText(
             title, Qt.TextElideMode.ElideRight, room.width() - 44
         )

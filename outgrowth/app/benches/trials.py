@@ -108,10 +108,10 @@ class Sheet(QWidget):
         def aside(tile: Tile) -> float:
             return abs(tile.rect.x() - x) * abs(down) + abs(tile.rect.y() - y) * abs(across)
 
-        there = [tile for tile in self.plan.tiles if ahead(tile) > 1]
-        if not there:
+        candidates = [tile for tile in self.plan.tiles if ahead(tile) > 1]
+        if not candidates:
             return self.chosen
-        return min(there, key=lambda tile: ahead(tile) + 8 * aside(tile))
+        return min(candidates, key=lambda tile: ahead(tile) + 8 * aside(tile))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -214,8 +214,8 @@ class TrialsBench(AsideBench):
         page = QVBoxLayout(foot)
         page.setContentsMargins(14, 10, 14, 10)
         page.setSpacing(6)
-        said = QWidget()
-        column = QVBoxLayout(said)
+        words_area = QWidget()
+        column = QVBoxLayout(words_area)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(3)
         self.title, self.breaks, self.narrow = QLabel(), QLabel(), QLabel()
@@ -228,30 +228,33 @@ class TrialsBench(AsideBench):
         column.addStretch(1)
         area = QScrollArea()
         area.setWidgetResizable(True)
-        area.setWidget(said)
-        dress(said, "panel")
+        area.setWidget(words_area)
+        dress(words_area, "panel")
         page.addWidget(area, 1)
+        page.addLayout(self._buttons())
+        return foot
+
+    def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(8)
-        page.addLayout(row)
         self.keep = QPushButton()
         self.play = QPushButton("Put it into Live")
         self.take = QPushButton("Put it into the part")
         self.own = QPushButton("Live with its own content again")
-        for button, act in (
+        for button, action in (
             (self.keep, self._keep),
             (self.play, lambda: self._play(True)),
             (self.own, lambda: self._play(False)),
             (self.take, self._take),
         ):
             button.setProperty("look", "firm")
-            button.clicked.connect(act)
+            button.clicked.connect(action)
             row.addWidget(button)
         row.addStretch(1)
         self.keep.setToolTip("Every later edit is tried against it, and told of in Look again.")
         self.take.setToolTip("Its words and pictures become these; undo brings them back.")
         self.own.hide()
-        return foot
+        return row
 
     # --- the sheet --------------------------------------------------------------------------
 
@@ -306,18 +309,18 @@ class TrialsBench(AsideBench):
             button.setVisible(cell is not None)
         if cell is None or owner is None:
             self.title.setText("What is tried" if owner is not None else "")
-            said = "Choose a cell to see what breaks in it, and what can be done with it."
-            self.breaks.setText(said if owner is not None else "")
+            hint = "Choose a cell to see what breaks in it, and what can be done with it."
+            self.breaks.setText(hint if owner is not None else "")
             self.narrow.setText(self._narrowest_text())
             return
         self.title.setText(cell_title(owner, cell))
-        lines = [one.text for one in cell.new]
-        lines += [f"As before: {one.text}" for one in cell.breaks if one.before]
+        lines = [item.text for item in cell.new]
+        lines += [f"As before: {item.text}" for item in cell.breaks if item.before]
         self.breaks.setText("\n".join(lines) or "It holds.")
         # After the frame: on a large screen it takes longer than that.
         QTimer.singleShot(30, lambda: self._show_narrowest(cell))
-        held = is_kept(owner, self._workspace.document.keeping.checks, cell.trial)
-        self.keep.setText("No longer keep it" if held else "Keep it as a check")
+        is_held = is_kept(owner, self._workspace.document.keeping.checks, cell.trial)
+        self.keep.setText("No longer keep it" if is_held else "Keep it as a check")
         self.take.setVisible(cell.trial.content.id != "as-is")
         self.play.setVisible(cell.trial.content.id != "as-is")
 
@@ -325,9 +328,9 @@ class TrialsBench(AsideBench):
         if self.cell is not cell:
             return
         narrowest = self.trying.narrowest_of(cell.trial)
-        said = f"works down to {narrowest:.4g} px" if narrowest else "breaks at any width"
+        verdict = f"works down to {narrowest:.4g} px" if narrowest else "breaks at any width"
         text = " and text" if cell.trial.room.restyle is not None else ""
-        self.narrow.setText(f"With this content{text} it {said}.")
+        self.narrow.setText(f"With this content{text} it {verdict}.")
 
     def _narrowest_text(self) -> str:
         narrowest = self.trying.narrowest
@@ -339,8 +342,8 @@ class TrialsBench(AsideBench):
         cell, owner = self.cell, self.trying.owner
         if cell is None or owner is None:
             return
-        held = is_kept(owner, self._workspace.document.keeping.checks, cell.trial)
-        (drop_trial if held else keep_trial)(self._workspace, owner, cell.trial)
+        is_held = is_kept(owner, self._workspace.document.keeping.checks, cell.trial)
+        (drop_trial if is_held else keep_trial)(self._workspace, owner, cell.trial)
         self._show()
 
     def _play(self, with_content: bool) -> None:

@@ -18,15 +18,15 @@ _SIDE = 24
 def pixels_of(assets: Map[str, Asset]) -> Callable[[Picture], list[Color] | None]:
     """What looks pictures up: their colours, of areas as large as a letter roughly; None for
     what is no picture."""
-    known: dict[str, list[Color] | None] = {}
+    cache: dict[str, list[Color] | None] = {}
 
     def look(picture: Picture) -> list[Color] | None:
         asset = assets.get(picture.asset)
         if asset is None:
             return None
-        if picture.asset not in known:
-            known[picture.asset] = _colors(asset)
-        return known[picture.asset]
+        if picture.asset not in cache:
+            cache[picture.asset] = _colors(asset)
+        return cache[picture.asset]
 
     return look
 

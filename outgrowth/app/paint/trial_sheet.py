@@ -164,11 +164,11 @@ class SheetPainter:
 
     def _edges(self, painter: QPainter, tile: Tile) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        for one in tile.cell.breaks:
-            role = "muted" if one.before else "problem"
-            style = Qt.PenStyle.DotLine if one.before else Qt.PenStyle.SolidLine
+        for item in tile.cell.breaks:
+            role = "muted" if item.before else "problem"
+            style = Qt.PenStyle.DotLine if item.before else Qt.PenStyle.SolidLine
             painter.setPen(QPen(QColor(getattr(LIGHT, role)), _EDGE * 0.75, style))
-            rect = one.rect
+            rect = item.rect
             edge = QRectF(
                 tile.picture.x() + rect.x * tile.zoom - 1,
                 tile.picture.y() + rect.y * tile.zoom - 1,

@@ -14,7 +14,8 @@ from outgrowth.core.document.records import Component, Document, Owner, Path, wa
 from outgrowth.core.edits.tree.components import rename_owner
 from outgrowth.core.edits.tree.nodes import rename_node
 from outgrowth.core.exchange.web.names import Names
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 
 _EMPTY = re.compile(r"(?i)\s*(box|group|frame|rectangle|shape|text|layer|part|copy)?[\s\d._-]*")
 """A kind of part and a number, or no letter at all."""
@@ -34,28 +35,18 @@ def code_findings(owner: Owner) -> Iterator[Finding]:
             while f"{node.name} {number}" in names:
                 number += 1
             new = f"{node.name} {number}"
-            yield Finding(
-                "hand-over",
-                "names-alike",
-                owner.id,
-                path,
+            text = (
                 f"Two parts of “{owner.name}” are called “{node.name}”; in the code they would be "
-                "told apart by a number.",
-                PRACTICE,
-                "maybe",
-                Mend(f"call this one “{new}”", partial(_renamed, owner.id, node.id, new)),
+                "told apart by a number."
             )
+            mend = Mend(f"call this one “{new}”", partial(_renamed, owner.id, node.id, new))
+            yield finding("names-alike", owner.id, path, text, mend)
         elif path and _EMPTY.fullmatch(node.name) and _is_spoken_of(owner, node.id):
-            yield Finding(
-                "hand-over",
-                "name-says-nothing",
-                owner.id,
-                path,
+            text = (
                 f"“{node.name}” of “{owner.name}” changes with its variants, and its name says "
-                "nothing of what it is.",
-                PRACTICE,
-                "maybe",
+                "nothing of what it is."
             )
+            yield finding("name-says-nothing", owner.id, path, text)
 
 
 def _renamed(owner: str, node: str, name: str, document: Document) -> Document:
@@ -82,17 +73,12 @@ def same_name_findings(document: Document) -> Iterator[Finding]:
             while f"{component.name} {number}" in taken:
                 number += 1
             new = f"{component.name} {number}"
-            yield Finding(
-                "hand-over",
-                "components-alike",
-                component.id,
-                (),
+            text = (
                 f"Another component is called “{component.name.rpartition('/')[2]}” too: in the "
-                "code one of them gets a number.",
-                PRACTICE,
-                "maybe",
-                Mend(f"call this one “{new}”", partial(_called, component.id, new)),
+                "code one of them gets a number."
             )
+            mend = Mend(f"call this one “{new}”", partial(_called, component.id, new))
+            yield finding("components-alike", component.id, (), text, mend)
         first.add(name)
 
 
@@ -105,14 +91,9 @@ def renamed_findings(component: Component, names: Names) -> Iterator[Finding]:
     taken."""
     for renamed in names.renamed:
         if renamed.what == f"property of {component.name}":
-            yield Finding(
-                "hand-over",
-                "name-taken",
-                component.id,
-                (),
-                f"“{renamed.before}” is called {renamed.after} in the code: its own name is taken.",
-                PRACTICE,
-                "maybe",
-                None,
-                f"{renamed.what}/{renamed.before}",
+            text = (
+                f"“{renamed.before}” is called {renamed.after} in the code: its own name is taken."
+            )
+            yield finding(
+                "name-taken", component.id, (), text, about=f"{renamed.what}/{renamed.before}"
             )

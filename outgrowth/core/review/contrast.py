@@ -20,12 +20,12 @@ from outgrowth.core.document.variants import Variant, condition_text
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.review.finding import Finding
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.legible import legible
 from outgrowth.core.review.sight import Face, Look, Pixels, Sight, part_called
 from outgrowth.core.review.targets import is_pressed
 from outgrowth.core.runtime.focus import is_enabled
 
-WORDS, MARKS, FOCUS = "WCAG 2.2, 1.4.3", "WCAG 2.2, 1.4.11", "WCAG 2.2, 2.4.13"
 ENOUGH, ENOUGH_FOR_LARGE = 4.5, 3.0
 """Contrast of words, and of large ones, of marks, and of what shows the focus."""
 _LARGE, _LARGE_BOLD, _BOLD = 24.0, 18.66, 700.0
@@ -80,23 +80,16 @@ def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor) -> Finding:
         place = f" at {condition_text(owner, poor.variant)}"
     if kind == "words-over-picture":
         text = (
-            f"{part}{place} stands on a picture: whatever picture comes, they need a "
-            "contrast of 4.5 : 1; a shade between them would give it."
+            f"{part}{place} stands on a picture: whatever picture comes, it needs a "
+            "contrast of 4.5 : 1; a shade between would give it."
         )
-        return Finding("contrast", kind, owner.id, poor.path, text, WORDS, "maybe")
-    source, sure = (WORDS, "error") if kind == "words-contrast" else (MARKS, "likely")
-    return Finding(
-        "contrast",
-        kind,
-        owner.id,
-        poor.path,
+        return finding(kind, owner.id, poor.path, text)
+    text = (
         f"{part}{place} has a contrast of {poor.ratio:.2f} : 1, and {poor.required:g} : 1 is "
-        "needed.",
-        source,
-        "error" if sure == "error" else "likely",
-        legible(sight, owner, poor.path, poor.variant, _needed(poor), kind == "words-contrast"),
-        face=poor.variant or Map(),
+        "needed."
     )
+    mend = legible(sight, owner, poor.path, poor.variant, _needed(poor), kind == "words-contrast")
+    return finding(kind, owner.id, poor.path, text, mend, face=poor.variant or Map())
 
 
 def _needed(poor: Poor) -> tuple[tuple[Color, ...], float, float]:
@@ -107,7 +100,7 @@ def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor]]:
     """What of one face is hard to see, by its kind."""
     is_component = isinstance(owner, Component)
     marked = isinstance(owner, Component) and is_pressed(owner) and not _says_words(face)
-    for number, part, seen in _visible(sight.document, face):
+    for number, part, opacity in _visible(sight.document, face):
         style, kind = part.scene.layout.style, part.scene.kind
         if kind == "text" and style.content:
             inks, required = _colors(part.scene.paint.color), _required(part.scene)
@@ -122,11 +115,11 @@ def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor]]:
             yield "words-over-picture", Poor(part.path, 1.0, ENOUGH, inks, ground)
         if not ground.colors or ground.hidden:
             continue
-        inks = tuple(c.with_alpha(c.alpha * seen) for c in inks) if seen < 1 else inks
+        inks = tuple(c.with_alpha(c.alpha * opacity) for c in inks) if opacity < 1 else inks
         ratio = min(contrast(ink, g) for ink in inks for g in ground.colors)
         if ratio < required - _CLOSE:
             name = "words-contrast" if kind == "text" else "mark-contrast"
-            yield name, Poor(part.path, ratio, required, inks, ground, seen)
+            yield name, Poor(part.path, ratio, required, inks, ground, opacity)
 
 
 def _visible(document: Document, face: Face) -> Iterator[tuple[int, Located, float]]:
@@ -178,40 +171,45 @@ def _instances(owner: Owner) -> Iterator[tuple[str, bool]]:
     for node in waiting:
         waiting += node.children
         if node.kind == "instance":
-            said = [*node.style, *(rule.property for rule in node.overrides)]
-            yield node.id, any(name in ("color", "fill", "opacity", "stroke") for name in said)
+            statements = [*node.style, *(rule.property for rule in node.overrides)]
+            yield (
+                node.id,
+                any(name in ("color", "fill", "opacity", "stroke") for name in statements),
+            )
 
 
-def ground_of(behind: Iterable[Located], part: Located, paper: Color | None, look: Look) -> Ground:
+def ground_of(
+    painted_before: Iterable[Located], part: Located, paper: Color | None, look: Look
+) -> Ground:
     """What lies under a part: the colours of all that is painted before it where it stands.
     Without `paper`, only a solid ground of the owner's own counts."""
     rect = part.rect
     x, y = rect.center
     colors: tuple[Color, ...] = (paper,) if paper is not None else ()
     ground = Ground(colors)
-    for other in behind:
-        kind = other.scene.kind
-        if kind not in ("box", "shape", "image") or not other.rect.contains(x, y):
+    for lower in painted_before:
+        kind = lower.scene.kind
+        if kind not in ("box", "shape", "image") or not lower.rect.contains(x, y):
             continue
-        fills = _picture(other, look.pixels) if kind == "image" else _fill_under(other, part)
+        fills = _picture(lower, look.pixels) if kind == "image" else _fill_under(lower, part)
         if fills is None:
-            ground = Ground(ground.colors, other.path, True)
+            ground = Ground(ground.colors, lower.path, True)
             continue
         fills = [c for c in fills if c.alpha > 0]
         if fills and all(c.alpha == 1 for c in fills):
-            ground = Ground(tuple(dict.fromkeys(fills)), other.path)
+            ground = Ground(tuple(dict.fromkeys(fills)), lower.path)
         elif fills and ground.colors:
             mixed = [over(fill, below) for fill in fills for below in ground.colors]
-            ground = Ground(tuple(dict.fromkeys(mixed)), other.path, ground.hidden)
+            ground = Ground(tuple(dict.fromkeys(mixed)), lower.path, ground.hidden)
     return ground
 
 
-def _fill_under(other: Located, part: Located) -> list[Color]:
-    fill = other.scene.paint.fill
+def _fill_under(lower: Located, part: Located) -> list[Color]:
+    fill = lower.scene.paint.fill
     if not isinstance(fill, Gradient):
         return [fill]
-    left, top = part.rect.x - other.rect.x, part.rect.y - other.rect.y
-    size = other.rect.width, other.rect.height
+    left, top = part.rect.x - lower.rect.x, part.rect.y - lower.rect.y
+    size = lower.rect.width, lower.rect.height
     area = (
         max(left, 0.0),
         max(top, 0.0),
@@ -221,8 +219,8 @@ def _fill_under(other: Located, part: Located) -> list[Color]:
     return list(fill.within(size, area))
 
 
-def _picture(other: Located, pixels: Pixels) -> list[Color] | None:
-    picture: Picture = other.scene.layout.style.picture
+def _picture(lower: Located, pixels: Pixels) -> list[Color] | None:
+    picture: Picture = lower.scene.layout.style.picture
     return pixels(picture) if picture.asset else None
 
 
@@ -250,16 +248,11 @@ def _focus(sight: Sight, component: Component) -> Iterator[Finding]:
         if best and best < ENOUGH_FOR_LARGE - _CLOSE and (worst is None or best < worst[0]):
             worst = best, variant
     if worst is not None:
-        yield Finding(
-            "contrast",
-            "focus-contrast",
-            component.id,
-            (),
+        text = (
             f"What shows the focus of “{component.name}” at {condition_text(component, worst[1])} "
-            f"has a contrast of {worst[0]:.2f} : 1 to what is beside it; 3 : 1 is needed.",
-            FOCUS,
-            face=worst[1],
+            f"has a contrast of {worst[0]:.2f} : 1 to what is beside it; 3 : 1 is needed."
         )
+        yield finding("focus-contrast", component.id, (), text, face=worst[1])
 
 
 def _is_off(component: Component, face: Face) -> bool:
@@ -270,24 +263,24 @@ def _differing(before: Face, after: Face) -> Iterator[tuple[Located | None, Loca
     """Parts that the focus changes, as they were, as they are, and what is around them."""
     old = {part.path: part for part in before.parts}
     for part in after.parts:
-        was = old.get(part.path)
-        if was is None or was.scene.paint is not part.scene.paint:
-            yield was, part, PAPER
+        old_part = old.get(part.path)
+        if old_part is None or old_part.scene.paint is not part.scene.paint:
+            yield old_part, part, PAPER
 
 
-def _seen_at(was: Located | None, part: Located, around: Color) -> float:
+def _seen_at(old_part: Located | None, part: Located, paper: Color) -> float:
     """How well the change of one part is seen, at best: a line or a ring against both sides,
     a fill against what it was."""
     paint = part.scene.paint
-    own = [c for c in _colors(paint.fill) if c.alpha == 1] or [around]
+    own = [c for c in _colors(paint.fill) if c.alpha == 1] or [paper]
     rings = [shadow.color for shadow in paint.shadow if not shadow.inner and shadow.spread > 0]
     if paint.line_width > 0 and paint.stroke.alpha > 0:
         rings.append(paint.stroke)
-    before = was.scene.paint if was is not None else None
+    before = old_part.scene.paint if old_part is not None else None
     fresh = [c for c in rings if before is None or not _has_ring(before, c)]
-    results = [max(contrast(ring, ground) for ground in (around, *own)) for ring in fresh]
+    results = [max(contrast(ring, ground) for ground in (paper, *own)) for ring in fresh]
     if before is not None and before.fill != paint.fill:
-        old = [c for c in _colors(before.fill) if c.alpha == 1] or [around]
+        old = [c for c in _colors(before.fill) if c.alpha == 1] or [paper]
         results.append(min(contrast(a, b) for a in own for b in old))
     if before is not None and before.color != paint.color and part.scene.kind == "text":
         results.append(contrast(paint.color, before.color.with_alpha(1.0)))

@@ -7,7 +7,8 @@ from functools import partial
 
 from outgrowth.core.document.records import Document, Owner
 from outgrowth.core.edits.keeping import drop_check
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import Sight, part_called
 from outgrowth.core.trials.sheet import Trials, trial_of
 
@@ -17,37 +18,22 @@ def kept_findings(sight: Sight, owner: Owner, trials: Trials) -> Iterator[Findin
     for check in sight.document.keeping.checks:
         if check.owner != owner.id:
             continue
-        wanted = trial_of(sight.document, check)
+        pair = trial_of(sight.document, check)
         about = f"{check.content} {check.room} {check.width:g} {sorted(check.variant.items())}"
-        if wanted is None:
-            yield Finding(
-                "trials",
-                "trial-gone",
-                owner.id,
-                (),
-                f"A kept trial of “{owner.name}” tries a content or a room that is not known.",
-                PRACTICE,
-                "likely",
-                Mend("no longer keep it", partial(_dropped, check.key)),
-                about,
-            )
+        if pair is None:
+            text = f"A kept trial of “{owner.name}” tries a content or a room that is not known."
+            mend = Mend("no longer keep it", partial(_dropped, check.key))
+            yield finding("trial-gone", owner.id, (), text, mend, about)
             continue
-        _, trial = wanted
+        _, trial = pair
         cell = trials.cell(sight.document, owner, trial)
-        for one in cell.new if cell is not None else ():
-            part = part_called(sight.document, owner, one.node)
-            yield Finding(
-                "trials",
-                f"trial-{one.kind}",
-                owner.id,
-                one.node,
+        for item in cell.new if cell is not None else ():
+            part = part_called(sight.document, owner, item.node)
+            text = (
                 f"{part} of “{owner.name}” breaks with {trial.content.title.lower()} in "
-                f"{trial.room.title.lower()}: {one.text}",
-                trial.room.source or PRACTICE,
-                "error",
-                None,
-                about,
+                f"{trial.room.title.lower()}: {item.text}"
             )
+            yield finding(f"trial-{item.kind}", owner.id, item.node, text, about=about)
 
 
 def _dropped(key: object, document: Document) -> Document:

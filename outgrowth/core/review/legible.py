@@ -42,14 +42,9 @@ def legible(
     ink = inspection.value(name)
     if not isinstance(ink, Color) or (not words and ink.alpha == 0):
         return None
-    reach = next(
-        (
-            rung.source.when
-            for rung in reversed(inspection.ladder(name))
-            if rung.wins and rung.source.owner == owner.id
-        ),
-        Map(),
-    )
+    rungs = reversed(inspection.ladder(name))
+    own = (rung.source.when for rung in rungs if rung.wins and rung.source.owner == owner.id)
+    reach = next(own, Map())
     value, called = _nearest(document, ink, *needed)
     if value is None:
         return None

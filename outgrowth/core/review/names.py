@@ -16,6 +16,7 @@ from outgrowth.core.edits.tree.nodes import move_node
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import Face, Sight, part_called
 from outgrowth.core.review.targets import heard, is_pressed, said_role
 from outgrowth.core.runtime.focus import takes_keys
@@ -39,19 +40,12 @@ def spoken_findings(owner: Owner) -> Iterator[Finding]:
         yield from _unnamed(owner)
     for node in walk(owner.root):
         if node.kind == "image" and not node.style.get("label"):
-            yield Finding(
-                "names",
-                "picture-without-words",
-                owner.id,
-                (node.id,),
-                f"The picture “{node.name}” has no words: it counts as decoration.",
-                "WCAG 2.2, 1.1.1",
-                "maybe",
-                Mend(
-                    f"say “{node.name}”",
-                    partial(_spoken, Place(owner.id, (node.id,)), node.name),
-                ),
+            text = f"The picture “{node.name}” has no words: it counts as decoration."
+            mend = Mend(
+                f"say “{node.name}”",
+                partial(_spoken, Place(owner.id, (node.id,)), node.name),
             )
+            yield finding("picture-without-words", owner.id, (node.id,), text, mend)
 
 
 def _roles(component: Component) -> Iterator[Finding]:
@@ -61,16 +55,9 @@ def _roles(component: Component) -> Iterator[Finding]:
         path: Path = () if node is component.root else (node.id,)
         meaning = next((axis.meaning for axis in component.axes if axis.meaning in _ROLES), "")
         role = _ROLES.get(meaning, "button") if node is component.root else "button"
-        yield Finding(
-            "names",
-            "role-missing",
-            component.id,
-            path,
-            f"{_called(component, node)} can be tapped, but says not what it is: it has no role.",
-            "WCAG 2.2, 4.1.2",
-            "error",
-            Mend(f"make it a {role}", partial(_as_role, Place(component.id, path), role)),
-        )
+        text = f"{_called(component, node)} can be tapped, but says not what it is: it has no role."
+        mend = Mend(f"make it a {role}", partial(_as_role, Place(component.id, path), role))
+        yield finding("role-missing", component.id, path, text, mend)
 
 
 def _called(component: Component, node: Node) -> str:
@@ -89,17 +76,12 @@ def _spoken(place: Place, words: str, document: Document) -> Document:
 def _unnamed(component: Component) -> Iterator[Finding]:
     if is_pressed(component) and not _is_named(component):
         last = component.name.rpartition("/")[2]
-        yield Finding(
-            "names",
-            "name-missing",
-            component.id,
-            (),
+        text = (
             f"“{component.name}” has no words and no spoken name of its own; each of its instances "
-            "needs one.",
-            "WCAG 2.2, 4.1.2",
-            "maybe",
-            Mend(f"say “{last}”", partial(_spoken, Place(component.id), last)),
+            "needs one."
         )
+        mend = Mend(f"say “{last}”", partial(_spoken, Place(component.id), last))
+        yield finding("name-missing", component.id, (), text, mend)
 
 
 def _is_named(component: Component) -> bool:
@@ -119,22 +101,16 @@ def _order(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
     rects = {part.path: part for part in face.parts}
     for box in walk(owner.root):
         members = [child for child in box.children if _holds_stop(child, stops)]
-        shown = [rects[(child.id,)] for child in members if (child.id,) in rects]
+        visible = [rects[(child.id,)] for child in members if (child.id,) in rects]
         mirrored = _is_mirrored(face, box, owner)
-        for one, other in pairwise(shown):
-            if not _reads_before(other, one, mirrored):
+        for first_part, second_part in pairwise(visible):
+            if not _reads_before(second_part, first_part, mirrored):
                 continue
-            first, second = (part_called(document, owner, p.path) for p in (other, one))
-            yield Finding(
-                "names",
-                "focus-order",
-                owner.id,
-                other.path,
-                f"{first} is read before {second}, and the keys reach it after.",
-                "WCAG 2.2, 2.4.3",
-                "likely",
-                _moved(owner, box, one, other),
-            )
+            first = part_called(document, owner, second_part.path)
+            second = part_called(document, owner, first_part.path)
+            text = f"{first} is read before {second}, and the keys reach it after."
+            mend = _moved(owner, box, first_part, second_part)
+            yield finding("focus-order", owner.id, second_part.path, text, mend)
 
 
 def _holds_stop(child: Node, stops: list[Located]) -> bool:
@@ -148,23 +124,24 @@ def _is_mirrored(face: Face, box: Node, owner: Owner) -> bool:
     return part is not None and part.scene.layout.style.mirrored
 
 
-def _reads_before(one: Located, other: Located, mirrored: bool) -> bool:
-    if one.rect.bottom <= other.rect.y + 1:
+def _reads_before(first_part: Located, second_part: Located, mirrored: bool) -> bool:
+    a, b = first_part.rect, second_part.rect
+    if a.bottom <= b.y + 1:
         return True
-    on_one_line = one.rect.y < other.rect.bottom - 1 and other.rect.y < one.rect.bottom - 1
+    on_one_line = a.y < b.bottom - 1 and b.y < a.bottom - 1
     if mirrored:
-        return on_one_line and one.rect.x >= other.rect.right - 1
-    return on_one_line and one.rect.right <= other.rect.x + 1
+        return on_one_line and a.x >= b.right - 1
+    return on_one_line and a.right <= b.x + 1
 
 
-def _moved(owner: Owner, box: Node, one: Located, other: Located) -> Mend | None:
+def _moved(owner: Owner, box: Node, first_part: Located, second_part: Located) -> Mend | None:
     """In a free box, order is only that of painting; elsewhere it places the parts, so the mend
     is the designer's."""
     if box.style.get("flow") != "free":
         return None
-    index = next(n for n, child in enumerate(box.children) if child.id == one.path[-1])
+    index = next(n for n, child in enumerate(box.children) if child.id == first_part.path[-1])
     return Mend(
-        "let the keys follow the eye", partial(_put, owner.id, other.path[-1], box.id, index)
+        "let the keys follow the eye", partial(_put, owner.id, second_part.path[-1], box.id, index)
     )
 
 

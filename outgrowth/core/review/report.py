@@ -10,7 +10,7 @@ from outgrowth.core.document.keeping import Waiver
 from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.review.finding import SUBJECTS, Finding, Sure
-from outgrowth.core.trials.breaks import KINDS
+from outgrowth.core.trials.breaks import KINDS, Break
 from outgrowth.core.trials.sheet import Cell
 
 REVIEW_FORMAT, TRIALS_FORMAT = "outgrowth-review", "outgrowth-trials"
@@ -37,17 +37,17 @@ def review_json(document: Document, findings: Iterable[Finding]) -> JsonObject:
     """All findings, the waived ones with their reasons, and how many stand by how sure they
     are."""
     waived = waivers_of(document)
-    listed = list(findings)
-    counts = Counter(f.sure for f in listed if f.key not in waived)
+    rows = list(findings)
+    counts = Counter(f.sure for f in rows if f.key not in waived)
     return {
         "format": REVIEW_FORMAT,
         "version": VERSION,
         "document": document.name,
         "counts": {
             **{sure: counts.get(sure, 0) for sure in get_args(Sure)},
-            "waived": sum(1 for f in listed if f.key in waived),
+            "waived": sum(1 for f in rows if f.key in waived),
         },
-        "findings": [_finding(document, f, waived.get(f.key)) for f in listed],
+        "findings": [_finding(document, f, waived.get(f.key)) for f in rows],
     }
 
 
@@ -87,24 +87,25 @@ def trials_json(
 def _cell(owner: Owner, cell: Cell) -> JsonObject:
     variant, content, room = cell.trial
     return {
-        "variant": _said(owner, variant),
+        "variant": _variant_names(owner, variant),
         "content": content.id,
         "room": room.id,
         "width": round(cell.placed.width, 2),
         "height": round(cell.placed.height, 2),
-        "breaks": [
-            {
-                "kind": one.kind,
-                "node": list(one.node),
-                "text": one.text,
-                "before": one.before,
-            }
-            for one in cell.breaks
-        ],
+        "breaks": [_break(item) for item in cell.breaks],
     }
 
 
-def _said(owner: Owner, variant: Mapping[str, str]) -> JsonObject:
+def _break(item: Break) -> JsonObject:
+    return {
+        "kind": item.kind,
+        "node": list(item.node),
+        "text": item.text,
+        "before": item.before,
+    }
+
+
+def _variant_names(owner: Owner, variant: Mapping[str, str]) -> JsonObject:
     """A variant by the names of its axes and values."""
     said: JsonObject = {}
     for axis in owner.axes if isinstance(owner, Component) else ():
@@ -139,7 +140,7 @@ def review_schema() -> JsonObject:
         waived=_MAYBE,
     )
     counts = _object(error=_COUNT, likely=_COUNT, maybe=_COUNT, waived=_COUNT)
-    return _whole(
+    return _file_schema(
         "Outgrowth review",
         REVIEW_FORMAT,
         document=_TEXT,
@@ -150,16 +151,16 @@ def review_schema() -> JsonObject:
 
 def trials_schema() -> JsonObject:
     """The JSON Schema (draft 2020-12) of a sheet of trials."""
-    one = _object(kind={"enum": list(KINDS)}, node=_PATH, text=_TEXT, before={"type": "boolean"})
+    item = _object(kind={"enum": list(KINDS)}, node=_PATH, text=_TEXT, before={"type": "boolean"})
     cell = _object(
         variant={"type": "object", "additionalProperties": _TEXT},
         content=_TEXT,
         room=_TEXT,
         width=_NUMBER,
         height=_NUMBER,
-        breaks={"type": "array", "items": one},
+        breaks={"type": "array", "items": item},
     )
-    return _whole(
+    return _file_schema(
         "Outgrowth trials",
         TRIALS_FORMAT,
         document=_TEXT,
@@ -181,7 +182,7 @@ def _object(**parts: JsonObject) -> JsonObject:
     }
 
 
-def _whole(title: str, format_name: str, **parts: JsonObject) -> JsonObject:
+def _file_schema(title: str, format_name: str, **parts: JsonObject) -> JsonObject:
     head: JsonObject = {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": title}
     fixed: dict[str, JsonObject] = {
         "format": {"const": format_name},

@@ -89,7 +89,7 @@ class Reviewer:
         inputs = {owner.id: _inputs(document, owner) for owner in owners}
         subjects = [subject for subject in SUBJECTS if subject in only]
         results: list[Finding] = []
-        total, done = max(len(subjects) * (len(owners) + 1), 1), 0
+        total, finished = max(len(subjects) * (len(owners) + 1), 1), 0
         for subject in subjects:
             looks = [*self._of_owners(subject, sight, owners, inputs)]
             for look in looks:
@@ -97,14 +97,14 @@ class Reviewer:
                     if finding is not None:
                         results.append(finding)
                     else:
-                        yield Reviewed(done / total, subject, ())
-                done += 1
+                        yield Reviewed(finished / total, subject, ())
+                finished += 1
             for finding in self._of_file(subject, sight, owners, inputs):
                 if finding is not None:
                     results.append(finding)
                 else:
-                    yield Reviewed(done / total, subject, ())
-            done += 1
+                    yield Reviewed(finished / total, subject, ())
+            finished += 1
         yield Reviewed(1.0, SUBJECTS[-1], tuple(results))
 
     def _of_owners(
@@ -121,24 +121,24 @@ class Reviewer:
             more = (sight.document.keeping.checks,)
         for owner in owners:
             name, check = self._checks[subject]
-            given = (*inputs[owner.id], *more)
-            yield self._remembered((name, owner.id), given, check, sight, owner)
+            decisive = (*inputs[owner.id], *more)
+            yield self._remembered((name, owner.id), decisive, check, sight, owner)
 
     def _remembered(
         self, key: tuple[str, str], inputs: _Inputs, check: Check, sight: Sight, owner: Owner
     ) -> _Looked:
         """What a check finds in an owner; None where it may be interrupted."""
-        kept = self._kept.get(key)
-        if kept is None or not _same(kept.inputs, inputs):
+        memory = self._kept.get(key)
+        if memory is None or not _same(memory.inputs, inputs):
             findings: list[Finding] = []
             for finding in check(sight, owner):
                 if finding is None:
                     yield None
                 else:
                     findings.append(finding)
-            kept = self._kept[key] = _Kept(inputs, tuple(findings))
+            memory = self._kept[key] = _Kept(inputs, tuple(findings))
             yield None
-        yield from kept.findings
+        yield from memory.findings
 
     def _kept_trials(self, sight: Sight, owner: Owner) -> Iterator[Finding]:
         return kept_findings(sight, owner, self._trials)
@@ -179,43 +179,44 @@ class Reviewer:
 
     def _twins(self, sight: Sight, owners: list[Owner], inputs: dict[str, _Inputs]) -> _Looked:
         """Any component may be what a drawn part looks like: all of them are given."""
-        everything = tuple(thing for one in sight.document.in_order() for thing in inputs[one.id])
-        kept = self._kept.get(("models", ""))
-        if kept is None or not _same(kept.inputs, everything):
+        components = sight.document.in_order()
+        everything = tuple(record for owner in components for record in inputs[owner.id])
+        memory = self._kept.get(("models", ""))
+        if memory is None or not _same(memory.inputs, everything):
             self._models = models(sight)
             self._kept["models", ""] = _Kept(everything, ())
             yield None
-        known = self._models
+        visited = self._models
 
         def check(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
-            return twin_findings(sight, owner, known)
+            return twin_findings(sight, owner, visited)
 
         for owner in owners:
-            given = (*inputs[owner.id], known)
-            yield from self._remembered(("twins", owner.id), given, check, sight, owner)
+            decisive = (*inputs[owner.id], visited)
+            yield from self._remembered(("twins", owner.id), decisive, check, sight, owner)
 
 
-def _same(one: _Inputs, other: _Inputs) -> bool:
-    if len(one) != len(other):
+def _same(first: _Inputs, second: _Inputs) -> bool:
+    if len(first) != len(second):
         return False
     return all(
-        a is b or (type(a) in (str, float) and a == b) for a, b in zip(one, other, strict=True)
+        a is b or (type(a) in (str, float) and a == b) for a, b in zip(first, second, strict=True)
     )
 
 
 def _inputs(document: Document, owner: Owner) -> _Inputs:
     """All that decides how an owner looks and behaves: it, what it may show, tokens, the mode."""
     owners: list[Owner] = [owner]
-    known = {owner.id}
+    visited = {owner.id}
     for inner in owners:
-        for component_id in sorted((held_by(inner) | filling(document, inner)) - known):
-            known.add(component_id)
+        for component_id in sorted((held_by(inner) | filling(document, inner)) - visited):
+            visited.add(component_id)
             component = document.components.get(component_id)
             if component is not None:
                 owners.append(component)
     paths: set[str] = set()
-    for one in owners:
-        paths |= _tokens_of(one)
+    for first in owners:
+        paths |= _tokens_of(first)
     waiting = sorted(paths)
     tokens: list[object] = []
     for path in waiting:

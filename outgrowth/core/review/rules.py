@@ -22,7 +22,8 @@ from outgrowth.core.edits.style.styles import put_back
 from outgrowth.core.edits.variants.rules import EqualRules, equal_rules, make_one, remove_rule
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place, inspect
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import MOST_VARIANTS, Sight, part_called
 
 
@@ -43,29 +44,26 @@ def _idle(document: Document, component: Component) -> Iterator[Finding]:
     for number, rule in enumerate(ordered):
         about = (rule.node, rule.property)
         later = [
-            other
-            for other in ordered[number + 1 :]
-            if (other.node, other.property) == about and not isinstance(other.value, Shift)
+            rival
+            for rival in ordered[number + 1 :]
+            if (rival.node, rival.property) == about and not isinstance(rival.value, Shift)
         ]
         winning = [
             face
             for face in faces
-            if holds(rule.when, face) and not any(holds(other.when, face) for other in later)
+            if holds(rule.when, face) and not any(holds(rival.when, face) for rival in later)
         ]
         if winning:
             continue
         condition = condition_text(component, rule.when)
         part = part_called(document, component, rule.node)
-        yield Finding(
-            "rules",
-            "rule-never-wins",
-            component.id,
-            rule.node,
+        text = (
             f"The rule for {_label(rule.property)} of {part} at {condition} never wins: no variant "
-            "that is offered shows it.",
-            PRACTICE,
-            mend=Mend("remove the rule", partial(_without_rule, component.id, rule)),
-            about=_about(rule.property, rule.when),
+            "that is offered shows it."
+        )
+        mend = Mend("remove the rule", partial(_without_rule, component.id, rule))
+        yield finding(
+            "rule-never-wins", component.id, rule.node, text, mend, _about(rule.property, rule.when)
         )
 
 
@@ -86,15 +84,14 @@ def _repeated(document: Document, component: Component) -> Iterator[Finding]:
     for group in equal_rules(component):
         part = part_called(document, component, group.one.node)
         count = len(group.rules)
-        yield Finding(
-            "rules",
+        text = f"{count} rules say the same of {_label(group.one.property)} of {part}: one would."
+        mend = Mend("make them one rule", partial(_made_one, component.id, group))
+        yield finding(
             "rules-for-every-value",
             component.id,
             group.one.node,
-            f"{count} rules say the same of {_label(group.one.property)} of {part}: one would.",
-            PRACTICE,
-            "maybe",
-            Mend("make them one rule", partial(_made_one, component.id, group)),
+            text,
+            mend,
             _about(group.one.property, group.one.when),
         )
 
@@ -112,17 +109,9 @@ def _equal_overrides(document: Document, owner: Owner) -> Iterator[Finding]:
         for path, name, value in (*own, *inner):
             if _says_nothing(document, Place(owner.id, path), name, value):
                 part = part_called(document, owner, path)
-                yield Finding(
-                    "rules",
-                    "override-equal",
-                    owner.id,
-                    path,
-                    f"{row_of(name).label} of {part} is set here to what it would be anyway.",
-                    PRACTICE,
-                    "maybe",
-                    Mend("put it back", partial(_put_back, Place(owner.id, path), name)),
-                    name,
-                )
+                text = f"{row_of(name).label} of {part} is set here to what it would be anyway."
+                mend = Mend("put it back", partial(_put_back, Place(owner.id, path), name))
+                yield finding("override-equal", owner.id, path, text, mend, name)
 
 
 def _says_nothing(document: Document, place: Place, name: str, value: Value) -> bool:
@@ -149,10 +138,10 @@ def _may_be_said(document: Document, place: Place, name: str, value: Value) -> b
     node = find(owner.root, place.path[0]) if owner is not None else None
     path = place.path[1:]
     while node is not None:
-        held = node.style.get("component")
-        component = document.components.get(held) if isinstance(held, str) else None
+        component_id = node.style.get("component")
+        component = document.components.get(component_id) if isinstance(component_id, str) else None
         if component is None:
-            return isinstance(held, FromProperty)
+            return isinstance(component_id, FromProperty)
         if (path or (component.root.id,), name, value) in _statements(component):
             return True
         node = find(component.root, path[0]) if path else None

@@ -12,7 +12,8 @@ from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
 from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.memo import ByIdentity
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import part_called
 
 _PADDINGS = tuple(f"padding-{side}" for side in ("top", "right", "bottom", "left"))
@@ -66,18 +67,12 @@ def spacing_findings(document: Document, owner: Owner, step: float) -> Iterator[
             continue
         nearest = max(round(value / step), 1) * step
         part = part_called(document, owner, node)
-        yield Finding(
-            "system",
-            "spacing-off-scale",
-            owner.id,
-            node,
+        text = (
             f"{row_of(name).label} of {part} is {value:g} px; the spacing of this file goes by "
-            f"{step:g}.",
-            PRACTICE,
-            "maybe",
-            Mend(f"make it {nearest:g} px", partial(put, owner.id, node, (name, value), nearest)),
-            f"{name} {value:g}",
+            f"{step:g}."
         )
+        mend = Mend(f"make it {nearest:g} px", partial(put, owner.id, node, (name, value), nearest))
+        yield finding("spacing-off-scale", owner.id, node, text, mend, f"{name} {value:g}")
 
 
 def length_findings(document: Document, owner: Owner) -> Iterator[Finding]:
@@ -98,16 +93,16 @@ def length_findings(document: Document, owner: Owner) -> Iterator[Finding]:
             continue
         part = part_called(document, owner, node)
         phrase = "is the value of" if distance == 0 else f"is within a pixel of {tokens[path]:g},"
-        yield Finding(
-            "system",
+        text = (
+            f"{row_of(name).label} of {part}, {value:g} px, {phrase} {path}, and is not tied to it."
+        )
+        mend = Mend(f"refer to {path}", partial(put, owner.id, node, (name, value), Token(path)))
+        yield finding(
             "length-equals-token" if distance == 0 else "length-near-token",
             owner.id,
             node,
-            f"{row_of(name).label} of {part}, {value:g} px, {phrase} {path}, and is not tied to "
-            "it.",
-            PRACTICE,
-            "likely" if distance == 0 else "maybe",
-            Mend(f"refer to {path}", partial(put, owner.id, node, (name, value), Token(path))),
+            text,
+            mend,
             f"{name} {value:g}",
         )
 

@@ -55,14 +55,14 @@ class Sight(NamedTuple):
     def faces(self, owner: Owner) -> Iterator[Face]:
         """All that an owner looks like: the variants that are offered, or the one of a screen."""
         if isinstance(owner, Component):
-            some = (v for v in variants(owner) if offered(owner, v))
-            for variant in islice(some, MOST_VARIANTS):
+            faces_offered = (v for v in variants(owner) if offered(owner, v))
+            for variant in islice(faces_offered, MOST_VARIANTS):
                 scene = self.look.resolver.variant(self.document, owner.id, variant)
                 yield Face(variant, scene, self.look.parts(scene))
             return
-        shown = self.look.resolver.screen(self.document, owner)
-        if shown is not None:
-            yield Face(None, shown, self.look.parts(shown))
+        scene = self.look.resolver.screen(self.document, owner)
+        if scene is not None:
+            yield Face(None, scene, self.look.parts(scene))
 
 
 def part_called(document: Document, owner: Owner, path: Path) -> str:

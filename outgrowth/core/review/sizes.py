@@ -14,37 +14,30 @@ from outgrowth.core.document.values import FIT, Value, plain
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place, inspect
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding, spills
 from outgrowth.core.review.sight import Face, Sight, part_called
 from outgrowth.core.trials.breaks import Drawing, breaks
 from outgrowth.core.trials.growth import growth
 
-_SPILLS = ("words-cut", "words-outside", "part-outside", "parts-overlap", "squeezed")
-
 
 def layout_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
     """What spills as it is drawn, and boxes of a fixed height that words will grow out of."""
-    known: set[tuple[str, Path]] = set()
+    listed_keys: set[tuple[str, Path]] = set()
     for face in sight.faces(owner):
         yield None
-        for one in breaks(Drawing(face.parts)):
-            if one.kind not in _SPILLS or (one.kind, one.node) in known:
+        for item in breaks(Drawing(face.parts)):
+            if not spills(item.kind) or (item.kind, item.node) in listed_keys:
                 continue
-            if isinstance(owner, Component) and len(one.node) > 1:
+            if isinstance(owner, Component) and len(item.node) > 1:
                 continue  # the inner component's own
-            known.add((one.kind, one.node))
-            yield Finding(
-                "layout",
-                f"spills-{one.kind}",
-                owner.id,
-                one.node,
-                f"{part_called(sight.document, owner, one.node)} of “{owner.name}”: {one.text}",
-                PRACTICE,
-            )
-        for finding in _fixed(sight.document, owner, face):
-            if (finding.kind, finding.node) not in known:
-                known.add((finding.kind, finding.node))
-                yield finding
+            listed_keys.add((item.kind, item.node))
+            text = f"{part_called(sight.document, owner, item.node)} of “{owner.name}”: {item.text}"
+            yield finding(f"spills-{item.kind}", owner.id, item.node, text)
+        for fixed in _fixed(sight.document, owner, face):
+            if (fixed.kind, fixed.node) not in listed_keys:
+                listed_keys.add((fixed.kind, fixed.node))
+                yield fixed
 
 
 def _fixed(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
@@ -89,20 +82,15 @@ def _wraps(part: Located, box: Located) -> bool:
 
 def _finding(document: Document, owner: Owner, part: Located, box: Located, lines: int) -> Finding:
     name = part_called(document, owner, box.path)
-    return Finding(
-        "layout",
-        "fixed-around-words",
-        owner.id,
-        box.path,
+    text = (
         f"{name} is {box.rect.height:g} px high, whatever stands in it: translated, "
-        f"{part_called(document, owner, part.path)} may take {lines} lines, which have no room.",
-        f"{PRACTICE}; growth: W3C, “Text size in translation”",
-        "maybe",
-        Mend(
-            "let it fit, and be as high at least",
-            partial(_fitting, Place(owner.id, box.path), box.rect.height),
-        ),
+        f"{part_called(document, owner, part.path)} may take {lines} lines, which have no room."
     )
+    mend = Mend(
+        "let it fit, and be as high at least",
+        partial(_fitting, Place(owner.id, box.path), box.rect.height),
+    )
+    return finding("fixed-around-words", owner.id, box.path, text, mend)
 
 
 def _fitting(place: Place, height: float, document: Document) -> Document:

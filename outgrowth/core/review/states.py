@@ -35,7 +35,8 @@ from outgrowth.core.edits.variants.axes import set_offered
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.motion.easing import spring_of
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import MOST_VARIANTS, Sight
 from outgrowth.core.review.targets import is_pressed
 
@@ -68,10 +69,10 @@ def missing_findings(component: Component) -> Iterator[Finding]:
     triggers = {cue.trigger.kind for cue in component.behaviour.cues}
     if "pointer" not in drivers and not triggers & {"enter", "leave"}:
         text = f"{name} looks the same while the pointer is on it: no axis is driven by it."
-        yield _state(component, "no-hover", text, PRACTICE)
+        yield _state(component, "no-hover", text)
     if "focus" not in drivers and not triggers & {"focus", "blur"}:
         text = f"{name} does not show the focus itself; the browser's own ring is used."
-        yield _state(component, "no-focus", text, "WCAG 2.2, 2.4.7")
+        yield _state(component, "no-focus", text)
     is_off = any(axis.meaning == "enabled" for axis in component.axes)
     pointed = next((axis for axis in component.axes if axis.driver == "pointer"), None)
     extra = pointed is not None and any(
@@ -79,11 +80,11 @@ def missing_findings(component: Component) -> Iterator[Finding]:
     )
     if not is_off and not extra:
         text = f"{name} has no variant for when it cannot be used."
-        yield _state(component, "no-disabled", text, PRACTICE)
+        yield _state(component, "no-disabled", text)
 
 
-def _state(component: Component, kind: str, text: str, source: str) -> Finding:
-    return Finding("states", kind, component.id, (), text, source, "maybe")
+def _state(component: Component, kind: str, text: str) -> Finding:
+    return finding(kind, component.id, (), text)
 
 
 def _alike(sight: Sight, component: Component) -> Iterator[Finding]:
@@ -98,17 +99,16 @@ def _alike(sight: Sight, component: Component) -> Iterator[Finding]:
         if len(pairs) == len(axis.values) * (len(axis.values) - 1) // 2 and not _means(axis):
             continue  # an axis that changes nothing at all is another finding
         for one, other in pairs:
-            yield Finding(
-                "states",
-                "same-look",
+            text = (
+                f"“{component.name}” looks the same at {axis.name}: {one.name} as at "
+                f"{other.name}, whatever its other axes say."
+            )
+            yield finding(
+                "same-meaning" if _means(axis) else "same-look",
                 component.id,
                 (),
-                f"“{component.name}” looks the same at {axis.name}: {one.name} as at "
-                f"{other.name}, whatever its other axes say.",
-                PRACTICE,
-                "likely" if _means(axis) else "maybe",
-                None,
-                f"{axis.id}/{one.id}/{other.id}",
+                text,
+                about=f"{axis.id}/{one.id}/{other.id}",
             )
 
 
@@ -160,21 +160,15 @@ def _not_offered(document: Document, component: Component) -> Iterator[Finding]:
         shut = list(dict.fromkeys(v for v in reached if not offered(component, v)))
         if not shut:
             continue
-        yield Finding(
-            "states",
-            "cue-into-not-offered",
-            component.id,
-            cue.node,
+        text = (
             f"{cue_sentence(document, component, cue)} This leads to "
-            f"{condition_text(component, shut[0])}, which is not offered.",
-            PRACTICE,
-            "likely",
-            Mend(
-                "offer it" if len(shut) == 1 else f"offer the {len(shut)} variants",
-                partial(_offering, component.id, tuple(shut)),
-            ),
-            cue.id,
+            f"{condition_text(component, shut[0])}, which is not offered."
         )
+        mend = Mend(
+            "offer it" if len(shut) == 1 else f"offer the {len(shut)} variants",
+            partial(_offering, component.id, tuple(shut)),
+        )
+        yield finding("cue-into-not-offered", component.id, cue.node, text, mend, cue.id)
 
 
 def _offering(component: str, faces: tuple[Variant, ...], document: Document) -> Document:
@@ -196,18 +190,11 @@ def _unpaused(document: Document, owner: Owner) -> Iterator[Finding]:
         awaited |= {c.axis for cue in turning for c in cue.conditions if not c.at}
         if any(_can_be_changed(owner, name) for name in awaited):
             continue
-        yield Finding(
-            "states",
-            "timer-without-pause",
-            owner.id,
-            turning[0].node,
+        text = (
             f"“{owner.name}” moves on by itself at {axis.name}, again and again, and nothing that "
-            "a person does pauses it.",
-            "WCAG 2.2, 2.2.2",
-            "likely",
-            None,
-            axis.id,
+            "a person does pauses it."
         )
+        yield finding("timer-without-pause", owner.id, turning[0].node, text, about=axis.id)
 
 
 def _moves(cue: Cue, axis: Axis) -> bool:
@@ -218,18 +205,18 @@ def _moves(cue: Cue, axis: Axis) -> bool:
 
 
 def _goes_round(component: Component, axis: Axis, turning: list[Cue]) -> bool:
-    ways: dict[str, set[str]] = {}
+    routes: dict[str, set[str]] = {}
     for edge in edges(component):
         if edge.axis == axis.id and edge.cue in turning:
-            ways.setdefault(edge.start, set()).add(edge.end)
-    return any(start in _reached(ways, start) for start in ways)
+            routes.setdefault(edge.start, set()).add(edge.end)
+    return any(start in _reached(routes, start) for start in routes)
 
 
-def _reached(ways: dict[str, set[str]], start: str) -> set[str]:
+def _reached(routes: dict[str, set[str]], start: str) -> set[str]:
     reached: set[str] = set()
     waiting = [start]
     while waiting:
-        new = ways.get(waiting.pop(), set()) - reached
+        new = routes.get(waiting.pop(), set()) - reached
         reached |= new
         waiting += new
     return reached
@@ -254,16 +241,11 @@ def _long(document: Document, owner: Owner) -> Iterator[Finding]:
     longest = max((_takes(document, m) for m in motions_of(owner)), default=0.0)
     if longest <= LONGEST_MS:
         return
-    yield Finding(
-        "states",
-        "motion-long",
-        owner.id,
-        (),
-        f"“{owner.name}” moves for {longest:.0f} ms; above {LONGEST_MS:.0f} ms people wait for it.",
-        PRACTICE,
-        "maybe",
-        Mend(f"let it take {LONGEST_MS:.0f} ms at most", partial(_shortened, owner.id)),
+    text = (
+        f"“{owner.name}” moves for {longest:.0f} ms; above {LONGEST_MS:.0f} ms people wait for it."
     )
+    mend = Mend(f"let it take {LONGEST_MS:.0f} ms at most", partial(_shortened, owner.id))
+    yield finding("motion-long", owner.id, (), text, mend)
 
 
 def _takes(document: Document, motion: Motion) -> float:
@@ -298,9 +280,9 @@ def _shortened(owner_id: str, document: Document) -> Document:
 
 def way_findings(document: Document) -> Iterator[Finding]:
     """States that nothing leads into or out of, and screens that nobody comes back from."""
-    outside = _from_outside(document)
+    foreign = _from_outside(document)
     for component in document.in_order():
-        yield from _shut_in(component, outside)
+        yield from _shut_in(component, foreign)
     yield from _one_way(document)
 
 
@@ -319,15 +301,15 @@ _reaching_of = ByIdentity(_reaching, 4096)
 
 def _choosing(owner: Owner) -> frozenset[tuple[str, str]]:
     """The choices that an owner's instances make: the axis (or property) and its value."""
-    said: list[tuple[str, object]] = []
+    statements: list[tuple[str, object]] = []
     for node in walk(owner.root):
-        said += node.style.items()
-        said += [(rule.property, rule.value) for rule in node.overrides]
+        statements += node.style.items()
+        statements += [(rule.property, rule.value) for rule in node.overrides]
     if isinstance(owner, Component):
-        said += [(rule.property, rule.value) for rule in owner.rules]
+        statements += [(rule.property, rule.value) for rule in owner.rules]
     return frozenset(
         (name.removeprefix(CHOICE), value)
-        for name, value in said
+        for name, value in statements
         if name.startswith(CHOICE) and isinstance(value, str)
     )
 
@@ -354,28 +336,28 @@ def _from_outside(document: Document) -> set[tuple[str, str, str]]:
 
 
 def _once(owner: Owner) -> frozenset[str]:
-    said = (node.style.get("one-at-a-time") for node in walk(owner.root))
-    pairs = (pair for value in said if isinstance(value, tuple) for pair in value)
+    statements = (node.style.get("one-at-a-time") for node in walk(owner.root))
+    pairs = (pair for value in statements if isinstance(value, tuple) for pair in value)
     return frozenset(pair.axis for pair in pairs if isinstance(pair, Once))
 
 
 _at_a_time = ByIdentity(_once, 4096)
 
 
-def _shut_in(component: Component, outside: set[tuple[str, str, str]]) -> Iterator[Finding]:
+def _shut_in(component: Component, foreign: set[tuple[str, str, str]]) -> Iterator[Finding]:
     """Of each axis that cues change: values that they lead into and never out of, and values
     that nothing leads to. What others change, and what is chosen, is a way too."""
-    ways = edges(component)
+    routes = edges(component)
     for axis in component.axes:
-        own = [edge for edge in ways if edge.axis == axis.id]
-        others = {v for c, a, v in outside if a == axis.id and c in ("", component.id)}
-        if axis.driver != "none" or (not own and not others):
+        own = [edge for edge in routes if edge.axis == axis.id]
+        foreign_values = {v for c, a, v in foreign if a == axis.id and c in ("", component.id)}
+        if axis.driver != "none" or (not own and not foreign_values):
             continue
-        into = {edge.end for edge in own} | others
+        into = {edge.end for edge in own} | foreign_values
         for value in axis.values:
             leads_on = any(edge.start == value.id for edge in own)
-            by_others = bool(others - {value.id})
-            if value.id in into and not leads_on and not by_others and "" not in others:
+            by_others = bool(foreign_values - {value.id})
+            if value.id in into and not leads_on and not by_others and "" not in foreign_values:
                 text = f"leads to {axis.name}: {value.name}, and nothing leads out of it again."
                 yield _way(
                     component, "no-way-out", f"A cue of “{component.name}” {text}", axis, value
@@ -389,45 +371,36 @@ def _shut_in(component: Component, outside: set[tuple[str, str, str]]) -> Iterat
 
 def _way(component: Component, kind: str, text: str, axis: Axis, value: AxisValue) -> Finding:
     about = f"{axis.id}/{value.id}"
-    return Finding(
-        "states", f"state-{kind}", component.id, (), text, PRACTICE, "maybe", None, about
-    )
+    return finding(f"state-{kind}", component.id, (), text, about=about)
 
 
 def _one_way(document: Document) -> Iterator[Finding]:
     """Screens that something leads to, and nothing from them leads back."""
-    ways: dict[str, set[str]] = {}
+    routes: dict[str, set[str]] = {}
     for edge in screen_edges(document):
-        ways.setdefault(edge.start, set()).add(edge.end)
-    for start, goals in ways.items():
+        routes.setdefault(edge.start, set()).add(edge.end)
+    for start, goals in routes.items():
         for goal in sorted(goals):
             screen = document.screens[goal]
-            if start in _reached(ways, goal) or _goes_back(document, screen):
+            if start in _reached(routes, goal) or _goes_back(document, screen):
                 continue
-            yield Finding(
-                "states",
-                "one-way-jump",
-                goal,
-                (),
+            text = (
                 f"“{document.screens[start].name}” leads to “{screen.name}”, and nothing there "
-                "leads back.",
-                PRACTICE,
-                "likely",
-                None,
-                start,
+                "leads back."
             )
+            yield finding("one-way-jump", goal, (), text, about=start)
 
 
 def _goes_back(document: Document, screen: Screen) -> bool:
     """Whether a screen, or anything on it, has a cue that goes back."""
     owners: list[Owner] = [screen]
-    known = {screen.id}
+    visited = {screen.id}
     for owner in owners:
         if any(change.act == "back" for cue in owner.behaviour.cues for change in cue.changes):
             return True
         for node in walk(owner.root):
-            held = node.style.get("component")
-            if isinstance(held, str) and held not in known and held in document.components:
-                known.add(held)
-                owners.append(document.components[held])
+            inner = node.style.get("component")
+            if isinstance(inner, str) and inner not in visited and inner in document.components:
+                visited.add(inner)
+                owners.append(document.components[inner])
     return False

@@ -17,7 +17,8 @@ from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.instances.properties import remove_property
 from outgrowth.core.edits.tokens import remove_token, tokens_named
 from outgrowth.core.edits.variants.axes import remove_axis, remove_value
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.scale import length_findings, put
 from outgrowth.core.review.sight import Sight, part_called
 from outgrowth.core.review.states import choices_of
@@ -68,15 +69,14 @@ def _beside(
     path = equal[0] if equal else nearest[1]
     part = part_called(document, owner, node)
     phrase = "is the value of" if equal else f"is hardly told apart (ΔE {nearest[0]:.1f}) from"
-    yield Finding(
-        "system",
+    text = f"{row_of(name).label} of {part}, {value.hex}, {phrase} {path}, and is not tied to it."
+    mend = Mend(f"refer to {path}", partial(put, owner.id, node, (name, value), Token(path)))
+    yield finding(
         "color-equals-token" if equal else "color-near-token",
         owner.id,
         node,
-        f"{row_of(name).label} of {part}, {value.hex}, {phrase} {path}, and is not tied to it.",
-        PRACTICE,
-        "likely" if equal else "maybe",
-        Mend(f"refer to {path}", partial(put, owner.id, node, (name, value), Token(path))),
+        text,
+        mend,
         f"{name} {value.hex}",
     )
 
@@ -89,17 +89,9 @@ def _unused_tokens(document: Document) -> Iterator[Finding]:
         named |= tokens_named(owner)
     for path in sorted(document.tokens):
         if path not in named:
-            yield Finding(
-                "system",
-                "token-unused",
-                "",
-                (),
-                f"Nothing refers to the token {path}.",
-                PRACTICE,
-                "maybe",
-                Mend("remove it", partial(_without_token, path)),
-                path,
-            )
+            text = f"Nothing refers to the token {path}."
+            mend = Mend("remove it", partial(_without_token, path))
+            yield finding("token-unused", "", (), text, mend, path)
 
 
 def _without_token(path: str, document: Document) -> Document:
@@ -110,17 +102,9 @@ def _unused_properties(component: Component) -> Iterator[Finding]:
     referred = {v.property for _, _, v in stated_values(component) if isinstance(v, FromProperty)}
     for prop in component.properties:
         if prop.id not in referred:
-            yield Finding(
-                "system",
-                "property-unused",
-                component.id,
-                (),
-                f"Nothing in “{component.name}” follows its property {prop.name}.",
-                PRACTICE,
-                "likely",
-                Mend("remove it", partial(_without_property, component.id, prop)),
-                prop.id,
-            )
+            text = f"Nothing in “{component.name}” follows its property {prop.name}."
+            mend = Mend("remove it", partial(_without_property, component.id, prop))
+            yield finding("property-unused", component.id, (), text, mend, prop.id)
 
 
 def _without_property(component: str, prop: ComponentProperty, document: Document) -> Document:
@@ -137,17 +121,9 @@ def _unused_axes(component: Component) -> Iterator[Finding]:
     for axis in component.axes:
         if axis.id in spoken or axis.meaning != "none":
             continue
-        yield Finding(
-            "system",
-            "axis-unused",
-            component.id,
-            (),
-            f"Nothing in “{component.name}” differs by {axis.name}, and no cue changes it.",
-            PRACTICE,
-            "likely",
-            Mend("remove it", partial(_without_axis, component.id, axis.id)),
-            axis.id,
-        )
+        text = f"Nothing in “{component.name}” differs by {axis.name}, and no cue changes it."
+        mend = Mend("remove it", partial(_without_axis, component.id, axis.id))
+        yield finding("axis-unused", component.id, (), text, mend, axis.id)
 
 
 def _without_axis(component: str, axis: str, document: Document) -> Document:
@@ -164,26 +140,20 @@ def _unused_values(document: Document) -> Iterator[Finding]:
                 used.add((change.name, str(change.value) if change.act == "set" else ""))
     for component in document.in_order():
         for axis in component.axes:
-            here = {value.id for value in axis.values if (axis.id, value.id) in used}
-            if axis.driver != "none" or not here or (axis.id, "") in used:
+            chosen_here = {value.id for value in axis.values if (axis.id, value.id) in used}
+            if axis.driver != "none" or not chosen_here or (axis.id, "") in used:
                 continue
             for value in axis.values:
-                if value.id == axis.default or value.id in here:
+                if value.id == axis.default or value.id in chosen_here:
                     continue
-                yield Finding(
-                    "system",
-                    "value-unused",
-                    component.id,
-                    (),
-                    f"Nothing in this file shows “{component.name}” at {axis.name}: {value.name}.",
-                    PRACTICE,
-                    "maybe",
-                    Mend(
-                        "remove the value",
-                        partial(_without_value, component.id, axis.id, value.id),
-                    ),
-                    f"{axis.id}/{value.id}",
+                text = (
+                    f"Nothing in this file shows “{component.name}” at {axis.name}: {value.name}."
                 )
+                mend = Mend(
+                    "remove the value",
+                    partial(_without_value, component.id, axis.id, value.id),
+                )
+                yield finding("value-unused", component.id, (), text, mend, f"{axis.id}/{value.id}")
 
 
 def _without_value(component: str, axis: str, value: str, document: Document) -> Document:
@@ -192,17 +162,10 @@ def _without_value(component: str, axis: str, value: str, document: Document) ->
 
 def _unused(document: Document) -> Iterator[Finding]:
     """Components that stand on no screen and that no other part may hold."""
-    held: set[str] = set()
+    in_use: set[str] = set()
     for owner in document.owners():
-        held |= (held_by(owner) | filling(document, owner)) - {owner.id}
+        in_use |= (held_by(owner) | filling(document, owner)) - {owner.id}
     for component in document.in_order():
-        if component.id not in held:
-            yield Finding(
-                "system",
-                "component-unused",
-                component.id,
-                (),
-                f"“{component.name}” is not used on any screen, nor in any other part.",
-                PRACTICE,
-                "maybe",
-            )
+        if component.id not in in_use:
+            text = f"“{component.name}” is not used on any screen, nor in any other part."
+            yield finding("component-unused", component.id, (), text)

@@ -17,7 +17,8 @@ from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import Face, Sight, part_called
 from outgrowth.core.runtime.focus import is_stop, takes_keys
 from outgrowth.core.runtime.hit import hit
@@ -71,18 +72,15 @@ def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
         if _has_room(part, targets, small):
             continue
         rect = part.rect
-        yield Finding(
-            "targets",
-            "target-small",
-            owner.id,
-            part.path,
+        text = (
             f"{part_called(document, owner, part.path)} is {rect.width:.3g} × {rect.height:.3g} "
             f"px, and others stand close; {LEAST_TARGET:g} × {LEAST_TARGET:g} is the least for a "
-            "finger.",
-            "WCAG 2.2, 2.5.8",
-            "likely",
-            Mend("let it be 24 × 24 at least", partial(_at_least, Place(owner.id, part.path), 24)),
+            "finger."
         )
+        mend = Mend(
+            "let it be 24 × 24 at least", partial(_at_least, Place(owner.id, part.path), 24)
+        )
+        yield finding("target-small", owner.id, part.path, text, mend)
 
 
 _LEAST = LEAST_TARGET - 0.01
@@ -92,14 +90,19 @@ def _has_room(part: Located, targets: list[Located], small: list[Located]) -> bo
     """Whether a circle of 24 px around its middle meets no other target, nor the circle of
     another that is too small. Source: WCAG 2.2, 2.5.8, the exception for spacing."""
     x, y = part.rect.center
-    for other in targets:
-        if other is part or _holds(part, other) or _holds(other, part):
+    for neighbor in targets:
+        if neighbor is part or _holds(part, neighbor) or _holds(neighbor, part):
             continue
-        if _distance(other.rect, x, y) < LEAST_TARGET / 2:
+        if _distance(neighbor.rect, x, y) < LEAST_TARGET / 2:
             return False
-    for other in small:
-        near = math.dist((x, y), other.rect.center) < LEAST_TARGET
-        if other is not part and near and not _holds(part, other) and not _holds(other, part):
+    for neighbor in small:
+        near = math.dist((x, y), neighbor.rect.center) < LEAST_TARGET
+        if (
+            neighbor is not part
+            and near
+            and not _holds(part, neighbor)
+            and not _holds(neighbor, part)
+        ):
             return False
     return True
 
@@ -127,17 +130,12 @@ def _roomy(sight: Sight, component: Component) -> Iterator[Finding]:
     sides = [(min(rect.width, rect.height), rect) for rect in rects]
     side, rect = min(sides, key=lambda pair: pair[0], default=(ROOMY_TARGET, None))
     if rect is not None and side < ROOMY_TARGET - 0.01:
-        yield Finding(
-            "targets",
-            "target-below-44",
-            component.id,
-            (),
+        text = (
             f"“{component.name}” is {rect.width:.3g} × {rect.height:.3g} px; 44 × 44 is "
-            "comfortable for a finger.",
-            "WCAG 2.2, 2.5.5 (AAA)",
-            "maybe",
-            Mend("let it be 44 × 44 at least", partial(_at_least, Place(component.id), 44)),
+            "comfortable for a finger."
         )
+        mend = Mend("let it be 44 × 44 at least", partial(_at_least, Place(component.id), 44))
+        yield finding("target-below-44", component.id, (), text, mend)
 
 
 # --- whether it can be reached -------------------------------------------------------------------
@@ -156,20 +154,15 @@ def _covered(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
         if result is None or above <= number or above < _end(face, number):
             continue
         cover = part_called(document, owner, result.path)
-        yield Finding(
-            "targets",
-            "target-covered",
-            owner.id,
-            part.path,
+        text = (
             f"{part_called(document, owner, part.path)} lies under {cover}: a press in its middle "
-            "does not reach it.",
-            PRACTICE,
-            "error",
-            Mend(
-                f"let presses through {cover}",
-                partial(_let_through, Place(owner.id, result.path)),
-            ),
+            "does not reach it."
         )
+        mend = Mend(
+            f"let presses through {cover}",
+            partial(_let_through, Place(owner.id, result.path)),
+        )
+        yield finding("target-covered", owner.id, part.path, text, mend)
 
 
 def _end(face: Face, number: int) -> int:
@@ -191,17 +184,12 @@ def _clicked_through(component: Component) -> Iterator[Finding]:
     for node in walk(component.root):
         if node.id in listening and node.style.get("click-through") is True:
             path: Path = () if node is component.root else (node.id,)
-            yield Finding(
-                "targets",
-                "target-click-through",
-                component.id,
-                path,
+            text = (
                 f"{node.name} of “{component.name}” listens for presses, and lets them through: it "
-                "never hears one.",
-                PRACTICE,
-                "error",
-                Mend("keep presses", partial(_keep_presses, Place(component.id, path))),
+                "never hears one."
             )
+            mend = Mend("keep presses", partial(_keep_presses, Place(component.id, path)))
+            yield finding("target-click-through", component.id, path, text, mend)
 
 
 def _keep_presses(place: Place, document: Document) -> Document:
@@ -221,15 +209,11 @@ def _hover_only(sight: Sight, component: Component) -> Iterator[Finding]:
         paths = {part.path for part in face.parts if _reads(part)}
         (hovered if face.variant[axis.id] == "hover" else visible).update(paths)
     for path in sorted(hovered - visible):
-        yield Finding(
-            "targets",
-            "hover-only",
-            component.id,
-            path,
+        text = (
             f"{part_called(sight.document, component, path)} is only there while a pointer hovers: "
-            "a finger and the keys never bring it.",
-            "WCAG 2.2, 2.1.1",
+            "a finger and the keys never bring it."
         )
+        yield finding("hover-only", component.id, path, text)
 
 
 def _reads(part: Located) -> bool:

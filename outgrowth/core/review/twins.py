@@ -33,7 +33,8 @@ from outgrowth.core.edits.tree.trees import with_node, with_owner
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle, PaintRows
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend
+from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import Sight
 
 _PLACE = rows_of("placement")
@@ -62,12 +63,12 @@ class Difference(NamedTuple):
 
 
 class _Model(NamedTuple):
-    """A component as it is drawn in one variant; `said` counts the values that it gives."""
+    """A component as it is drawn in one variant; `value_count` counts the values that it gives."""
 
     component: Component
     variant: Variant
     scene: SceneNode
-    said: int
+    value_count: int
 
 
 Models = Mapping[_Shape, list[_Model]]
@@ -98,9 +99,13 @@ def models(sight: Sight) -> Models:
 
 def _style_said(style: LayoutStyle | PaintRows) -> frozenset[tuple[str, Literals]]:
     """What of a resolved style is not what nobody said, by the names of the properties."""
-    said = ((field.replace("_", "-"), getattr(style, field)) for field in style.__struct_fields__)
+    statements = (
+        (field.replace("_", "-"), getattr(style, field)) for field in style.__struct_fields__
+    )
     return frozenset(
-        (name, value) for name, value in said if name in TABLE and value != TABLE[name].default
+        (name, value)
+        for name, value in statements
+        if name in TABLE and value != TABLE[name].default
     )
 
 
@@ -109,10 +114,10 @@ _style_of = ByIdentity(_style_said, 8192)
 
 def _all_said(scene: SceneNode) -> frozenset[_Said]:
     own = _style_of(scene.layout.style) | _style_of(scene.paint)
-    said: set[_Said] = {((), name, value) for name, value in own}
+    statements: set[_Said] = {((), name, value) for name, value in own}
     for number, child in enumerate(scene.children):
-        said |= {((number, *place), name, value) for place, name, value in said_of(child)}
-    return frozenset(said)
+        statements |= {((number, *place), name, value) for place, name, value in said_of(child)}
+    return frozenset(statements)
 
 
 said_of = ByIdentity(_all_said, 8192)
@@ -135,24 +140,24 @@ def _ids(scene: SceneNode) -> dict[_Positions, Path]:
 _paths_of = ByIdentity(_ids, 2048)
 
 
-def twin_findings(sight: Sight, owner: Owner, known: Models) -> Iterator[Finding | None]:
+def twin_findings(sight: Sight, owner: Owner, by_shape: Models) -> Iterator[Finding | None]:
     """Drawn parts of an owner that look like another component's instance."""
     for face in sight.faces(owner):
         scenes = {part.path[0]: part.scene for part in face.parts if len(part.path) == 1}
-        taken: set[str] = set()
+        covered: set[str] = set()
         for node in walk(owner.root):
             scene = scenes.get(node.id)
-            if node is owner.root or node.kind != "box" or scene is None or node.id in taken:
+            if node is owner.root or node.kind != "box" or scene is None or node.id in covered:
                 continue
             yield None
-            best = _best(owner, node, scene, known.get(shape_of(scene), []))
+            best = _best(owner, node, scene, by_shape.get(shape_of(scene), []))
             if best is None:
                 continue
             model, differences = best
             after = _as_instance(owner, node, model, differences)
             if after is None or not _draws_alike(sight, after, scene):
                 continue
-            taken |= {inner.id for inner in walk(node)}
+            covered |= {inner.id for inner in walk(node)}
             yield _finding(owner, node, model, differences)
         return  # the tree is that of all variants
 
@@ -160,21 +165,13 @@ def twin_findings(sight: Sight, owner: Owner, known: Models) -> Iterator[Finding
 def _finding(owner: Owner, node: Node, model: _Model, differences: list[Difference]) -> Finding:
     count = len([d for d in differences if d.property not in _PLACE])
     name = model.component.name.rpartition("/")[2]
-    rest = "the same" if not count else f"{count} value{'s' * (count != 1)} of its own"
-    return Finding(
-        "system",
-        "drawn-like-instance",
-        owner.id,
-        (node.id,),
-        f"{node.name} is drawn, and looks like an instance of “{name}”, with {rest}.",
-        PRACTICE,
-        "likely",
-        Mend(
-            f"make it an instance of “{name}”",
-            partial(_made_one, owner.id, node.id, model, tuple(differences)),
-        ),
-        model.component.id,
+    phrase = "the same" if not count else f"{count} value{'s' * (count != 1)} of its own"
+    text = f"{node.name} is drawn, and looks like an instance of “{name}”, with {phrase}."
+    mend = Mend(
+        f"make it an instance of “{name}”",
+        partial(_made_one, owner.id, node.id, model, tuple(differences)),
     )
+    return finding("drawn-like-instance", owner.id, (node.id,), text, mend, model.component.id)
 
 
 def _best(
@@ -182,13 +179,13 @@ def _best(
 ) -> tuple[_Model, list[Difference]] | None:
     best: tuple[_Model, list[Difference]] | None = None
     drawn = said_of(scene)
-    others = [model for model in candidates if model.component.id != owner.id]
+    foreign = [model for model in candidates if model.component.id != owner.id]
     # A difference is in one of the two or in both: the nearest few have the fewest.
-    nearest = heapq.nsmallest(_NEAREST, others, key=lambda m: len(drawn ^ said_of(m.scene)))
+    nearest = heapq.nsmallest(_NEAREST, foreign, key=lambda m: len(drawn ^ said_of(m.scene)))
     for model in nearest:
         differences = _differences(scene, model.scene)
         weight = [d for d in differences if d.property not in ("content", *_PLACE)]
-        if any(d.property in _ITS_OWN for d in weight) or len(weight) * _SHARE > model.said:
+        if any(d.property in _ITS_OWN for d in weight) or len(weight) * _SHARE > model.value_count:
             continue
         if best is None or len(differences) < len(best[1]):
             best = model, differences
@@ -197,11 +194,11 @@ def _best(
 
 def _differences(drawn: SceneNode, scene: SceneNode) -> list[Difference]:
     """What of a drawn part is said otherwise than in a component's scene of the same shape."""
-    one, other = said_of(drawn), said_of(scene)
-    if one == other:
+    ours, theirs = said_of(drawn), said_of(scene)
+    if ours == theirs:
         return []
-    places = {(place, name) for place, name, _ in one ^ other}
-    values = {(place, name): value for place, name, value in one}
+    places = {(place, name) for place, name, _ in ours ^ theirs}
+    values = {(place, name): value for place, name, value in ours}
     paths = _paths_of(scene)
     return [
         Difference(paths[place], name, values.get((place, name), TABLE[name].default))
@@ -231,8 +228,8 @@ def _as_instance(
 ) -> Node | None:
     """The instance that takes the place of a drawn part; None where something is said
     about the inside of the part, which would be lost."""
-    inner = {one.id for one in walk(node)} - {node.id}
-    if _speaks_of(owner, inner) or any(one.kind == "instance" for one in walk(node)):
+    inner = {inside.id for inside in walk(node)} - {node.id}
+    if _speaks_of(owner, inner) or any(inside.kind == "instance" for inside in walk(node)):
         return None
     component = model.component
     usual = default_variant(component)
@@ -276,17 +273,29 @@ def _draws_alike(sight: Sight, instance: Node, scene: SceneNode) -> bool:
     """Whether an instance is drawn as the part is that it would replace: the proof, as gathering
     gives one."""
     holder = Node("(proof)", "", "box", children=(instance,))
-    shown = sight.look.resolver.screen(sight.document, Screen("(proof)", "", holder))
-    return shown is not None and len(shown.children) == 1 and _alike(scene, shown.children[0])
+    result = sight.look.resolver.screen(sight.document, Screen("(proof)", "", holder))
+    return (
+        result is not None
+        and len(result.children) == 1
+        and _same_drawing(scene, result.children[0])
+    )
 
 
-def _alike(one: SceneNode, other: SceneNode) -> bool:
-    if one is other:
+def _same_drawing(drawn_part: SceneNode, twin_part: SceneNode) -> bool:
+    if drawn_part is twin_part:
         return True
-    styles = one.layout.style == other.layout.style and one.paint == other.paint
-    if not styles or one.kind != other.kind or len(one.children) != len(other.children):
+    styles = (
+        drawn_part.layout.style == twin_part.layout.style and drawn_part.paint == twin_part.paint
+    )
+    if (
+        not styles
+        or drawn_part.kind != twin_part.kind
+        or len(drawn_part.children) != len(twin_part.children)
+    ):
         return False
-    return all(_alike(a, b) for a, b in zip(one.children, other.children, strict=True))
+    return all(
+        _same_drawing(a, b) for a, b in zip(drawn_part.children, twin_part.children, strict=True)
+    )
 
 
 def near_equal_findings(sight: Sight) -> Iterator[Finding]:
@@ -297,22 +306,15 @@ def near_equal_findings(sight: Sight) -> Iterator[Finding]:
         if face is not None and len(said_of(face.scene)) >= _LEAST:
             by_shape.setdefault(shape_of(face.scene), []).append((component, face.scene))
     for group in by_shape.values():
-        for (one, scene), (other, twin) in combinations(group, 2):
-            if len(one.axes) != len(other.axes):
+        for (first, scene), (second, twin) in combinations(group, 2):
+            if len(first.axes) != len(second.axes):
                 continue
             differences = _differences(scene, twin)
             names = {d.property for d in differences}
             if len(differences) > _FEW or names & {"content", *_ITS_OWN}:
                 continue
-            yield Finding(
-                "system",
-                "components-near-equal",
-                other.id,
-                (),
-                f"“{other.name}” and “{one.name}” differ in {len(differences) or 'no'} values of "
-                "how they are drawn: one component with an axis would do for both.",
-                PRACTICE,
-                "maybe",
-                None,
-                one.id,
+            text = (
+                f"“{second.name}” and “{first.name}” differ in {len(differences) or 'no'} values "
+                "of how they are drawn: one component with an axis would do for both."
             )
+            yield finding("components-near-equal", second.id, (), text, about=first.id)

@@ -67,9 +67,9 @@ def breaks(drawing: Drawing, usual: Usual | None = None) -> tuple[Break, ...]:
     """What breaks in a drawing; `usual` is the same part as it was designed."""
     usual = usual if usual is not None else NOT_KNOWN
     results: dict[tuple[str, Path], Break] = {}
-    for one in _found(drawing, usual):
-        known = (one.kind, one.node) in usual.broken
-        results.setdefault((one.kind, one.node), one._replace(before=known))
+    for item in _search(drawing, usual):
+        was_before = (item.kind, item.node) in usual.broken
+        results.setdefault((item.kind, item.node), item._replace(before=was_before))
     return tuple(results.values())
 
 
@@ -85,7 +85,7 @@ class Usual:
         }
         self.broken: Collection[tuple[str, Path]] = ()
         if drawing.parts:
-            self.broken = {(b.kind, b.node) for b in _found(drawing, self)}
+            self.broken = {(b.kind, b.node) for b in _search(drawing, self)}
 
 
 NOT_KNOWN = Usual(Drawing(()))
@@ -101,7 +101,7 @@ class _Around(NamedTuple):
     pressed: bool
 
 
-def _found(drawing: Drawing, base: Usual) -> Iterator[Break]:
+def _search(drawing: Drawing, base: Usual) -> Iterator[Break]:
     root = drawing.parts[0]
     if drawing.room and root.rect.width > drawing.room + _SLACK:
         text = f"It is {root.rect.width:.4g} px wide in a room of {drawing.room:g} px."
@@ -109,26 +109,26 @@ def _found(drawing: Drawing, base: Usual) -> Iterator[Break]:
     line: list[_Around] = []
     for part in drawing.parts:
         depth = len(part.names) - 1
-        around = line[depth - 1] if depth else None
-        if around is not None:
-            yield from _of(part, around, root, base)
+        context = line[depth - 1] if depth else None
+        if context is not None:
+            yield from _of(part, context, root, base)
         elif part.scene.kind == "text":
             yield from _of(part, _Around(part, None, "none", False), root, base)
         yield from _target(part)
         if part.scene.children:
             yield from _overlaps(part)
-        line[depth:] = [_inside(part, around)]
+        line[depth:] = [_inside(part, context)]
 
 
-def _inside(part: Located, around: _Around | None) -> _Around:
+def _inside(part: Located, context: _Around | None) -> _Around:
     scene = part.scene
-    outer = around.scrolls if around is not None else "none"
+    outer = context.scrolls if context is not None else "none"
     own = scene.layout.style.scrolls
     scrolls = own if outer in ("none", own) else "both" if own != "none" else outer
-    clip = around.clip if around is not None else None
+    clip = context.clip if context is not None else None
     if scene.paint.clip and own == "none":
         clip = part.rect
-    pressed = takes_keys(scene) or (around is not None and around.pressed)
+    pressed = takes_keys(scene) or (context is not None and context.pressed)
     return _Around(part, clip, scrolls, pressed)
 
 
@@ -145,12 +145,12 @@ def ink(part: Located) -> Rect:
     return Rect(part.rect.x + left, part.rect.y, right - left, max(text.height, 0.0))
 
 
-def _of(part: Located, around: _Around, root: Located, base: Usual) -> Iterator[Break]:
+def _of(part: Located, context: _Around, root: Located, base: Usual) -> Iterator[Break]:
     scene, name = part.scene, part.names[-1]
     if scene.kind == "text" and part.placed.text is not None:
-        yield from _words(part, around, base)
-    elif not scene.layout.style.floating and around.holder.scene.layout.style.flow != "free":
-        over = _beyond(part.rect, root.rect, around.scrolls)
+        yield from _words(part, context, base)
+    elif not scene.layout.style.floating and context.holder.scene.layout.style.flow != "free":
+        over = _beyond(part.rect, root.rect, context.scrolls)
         if over > _SLACK:
             text = f"{name} stands {over:.3g} px outside."
             yield Break("part-outside", part.path, text, part.rect)
@@ -159,26 +159,26 @@ def _of(part: Located, around: _Around, root: Located, base: Usual) -> Iterator[
         yield from _picture(part)
 
 
-def _words(part: Located, around: _Around, base: Usual) -> Iterator[Break]:
+def _words(part: Located, context: _Around, base: Usual) -> Iterator[Break]:
     paragraph, name = part.placed.text, part.names[-1]
     content = plain(part.scene.layout.style.content)
     if paragraph is None or not content:
         return
-    where = ink(part)
-    holder = part.rect if around.holder is part else around.holder.rect
+    area = ink(part)
+    holder = part.rect if context.holder is part else context.holder.rect
     last = paragraph.lines[-1].text if paragraph.lines else ""
     if last.endswith(ELLIPSIS) and not content.rstrip().endswith(ELLIPSIS):
         yield Break("ellipsis", part.path, f"The words of {name} end in an ellipsis.", part.rect)
-    hidden = _beyond(where, around.clip, around.scrolls) if around.clip is not None else 0.0
-    over = _beyond(where, holder, around.scrolls)
+    hidden = _beyond(area, context.clip, context.scrolls) if context.clip is not None else 0.0
+    over = _beyond(area, holder, context.scrolls)
     if hidden > _SLACK:
         text = f"The words of {name} are cut off: {hidden:.3g} px are hidden."
-        yield Break("words-cut", part.path, text, where)
+        yield Break("words-cut", part.path, text, area)
     elif over > _SLACK:
         text = f"The words of {name} stand {over:.3g} px outside their box."
-        yield Break("words-outside", part.path, text, where)
+        yield Break("words-outside", part.path, text, area)
     forced = content.count("\n") + 1
-    if around.pressed and len(paragraph.lines) > max(base.lines.get(part.path, 1), forced, 1):
+    if context.pressed and len(paragraph.lines) > max(base.lines.get(part.path, 1), forced, 1):
         text = f"The words of {name} take {len(paragraph.lines)} lines."
         yield Break("words-wrap", part.path, text, part.rect)
 
@@ -187,25 +187,25 @@ def _beyond(rect: Rect, bounds: Rect, scrolls: str) -> float:
     """By how many px a part leaves what holds it, not counting where that scrolls."""
     across = max(bounds.x - rect.x, rect.right - bounds.right)
     down = max(bounds.y - rect.y, rect.bottom - bounds.bottom)
-    ways = [0.0]
+    overshoots = [0.0]
     if scrolls not in ("x", "both"):
-        ways.append(across)
+        overshoots.append(across)
     if scrolls not in ("y", "both"):
-        ways.append(down)
-    return max(ways)
+        overshoots.append(down)
+    return max(overshoots)
 
 
 def _squeezed(part: Located) -> Iterator[Break]:
     style, name = part.scene.layout.style, part.names[-1]
-    for size, now, said in (
+    for size, actual, size_said in (
         ("wide", part.rect.width, style.width),
         ("high", part.rect.height, style.height),
     ):
         limit = style.max_width if size == "wide" else style.max_height
-        bound = limit if isinstance(limit, float) and limit > 0 else said.amount
-        target = min(said.amount, bound)
-        if said.mode == "fixed" and part.scene.kind != "text" and now < target - _SLACK:
-            text = f"{name} is squeezed: {now:.4g} px {size} instead of {target:g}."
+        bound = limit if isinstance(limit, float) and limit > 0 else size_said.amount
+        target = min(size_said.amount, bound)
+        if size_said.mode == "fixed" and part.scene.kind != "text" and actual < target - _SLACK:
+            text = f"{name} is squeezed: {actual:.4g} px {size} instead of {target:g}."
             yield Break("squeezed", part.path, text, part.rect)
             return
 
@@ -239,14 +239,14 @@ def _overlaps(box: Located) -> Iterator[Break]:
         style = part.scene.layout.style
         if style.floating or style.sticks != "none" or _is_moved(part.scene):
             continue
-        where = _with_ink(part)
+        area = _with_ink(part)
         if before is not None and not _overlaps_by_hand(before[0], part):
-            across = min(where.right, before[1].right) - max(where.x, before[1].x)
-            down = min(where.bottom, before[1].bottom) - max(where.y, before[1].y)
+            across = min(area.right, before[1].right) - max(area.x, before[1].x)
+            down = min(area.bottom, before[1].bottom) - max(area.y, before[1].y)
             if across > _SLACK and down > _SLACK:
                 text = f"{part.names[-1]} and {before[0].names[-1]} stand over one another."
-                yield Break("parts-overlap", part.path, text, where)
-        before = part, where
+                yield Break("parts-overlap", part.path, text, area)
+        before = part, area
 
 
 def _children(box: Located) -> Iterator[Located]:
@@ -277,9 +277,9 @@ def _is_moved(scene: SceneNode) -> bool:
     return bool(style.offset_x or style.offset_y)
 
 
-def _overlaps_by_hand(one: Located, other: Located) -> bool:
+def _overlaps_by_hand(item: Located, neighbor: Located) -> bool:
     """Whether a margin draws two neighbours together on purpose."""
-    styles = one.scene.layout.style, other.scene.layout.style
+    styles = item.scene.layout.style, neighbor.scene.layout.style
     return any(
         min(s.margin_top, s.margin_right, s.margin_bottom, s.margin_left) < 0 for s in styles
     )

@@ -125,8 +125,8 @@ def shipped(content_id: str) -> TrialContent | None:
 
 def usual_contents(document: Document, owner: Owner) -> tuple[TrialContent, ...]:
     """The contents that ship, without those of pictures where nothing shows one."""
-    held = (node.kind for inner in _within(document, owner) for node in walk(inner.root))
-    pictured = "image" in held
+    kinds = (node.kind for inner in _within(document, owner) for node in walk(inner.root))
+    pictured = "image" in kinds
     return tuple(c for c in SHIPPED if pictured or c.repicture is None)
 
 
@@ -160,11 +160,11 @@ def _changed(document: Document, owner: Owner) -> Document:
 def _within(document: Document, owner: Owner) -> list[Owner]:
     """An owner and all components that it may show, each once."""
     owners = [owner]
-    known = {owner.id}
+    visited = {owner.id}
     for inner in owners:
-        for component_id in sorted((held_by(inner) | filling(document, inner)) - known):
+        for component_id in sorted((held_by(inner) | filling(document, inner)) - visited):
             component = document.components.get(component_id)
-            known.add(component_id)
+            visited.add(component_id)
             if component is not None:
                 owners.append(component)
     return owners
@@ -223,15 +223,15 @@ class _Words:
         return msgspec.structs.replace(node, style=style, overrides=overrides)
 
     def _texts_of(self, component_id: Value | None) -> set[str]:
-        held = (
-            self._document.components.get(component_id) if isinstance(component_id, str) else None
-        )
-        return {prop.id for prop in text_properties(held)} if held is not None else set()
+        if not isinstance(component_id, str):
+            return set()
+        component = self._document.components.get(component_id)
+        return {prop.id for prop in text_properties(component)} if component is not None else set()
 
     def _says_words(self, component: Component, root: Node, rule: Rule) -> bool:
         node = find(root, rule.node[0]) if len(rule.node) == 1 else None
-        held = node.style.get("component") if node is not None else None
-        return rule.property.removeprefix(CHOICE) in self._texts_of(held)
+        component_id = node.style.get("component") if node is not None else None
+        return rule.property.removeprefix(CHOICE) in self._texts_of(component_id)
 
     def _rule(self, rule: Rule, says_words: bool) -> Rule:
         value = self._value(rule.value, says_words)
@@ -278,8 +278,8 @@ def filled_node(document: Document, node: Node, words: Mapping[str, Literals]) -
             return node
         content = (Run(value),) if value else ()
         return msgspec.structs.replace(node, style=node.style.set("content", content))
-    held = node.style.get("component")
-    component = document.components.get(held) if isinstance(held, str) else None
+    component_id = node.style.get("component")
+    component = document.components.get(component_id) if isinstance(component_id, str) else None
     if component is None:
         return node
     style = node.style

@@ -124,11 +124,11 @@ def _short(value: str, called: str) -> str:
     return value
 
 
-def _title(row: dict[str, Literals], number: int, taken: set[str]) -> str:
+def _title(row: dict[str, Literals], number: int, used_titles: set[str]) -> str:
     """What a row is called: by its first words; with its number where another is called so."""
     first = next((v for v in row.values() if isinstance(v, str) and v.strip()), "")
     title = " ".join(first.split())[:_TITLE] or f"Row {number}"
-    return f"{title} ({number})" if title in taken else title
+    return f"{title} ({number})" if title in used_titles else title
 
 
 # --- lists --------------------------------------------------------------------------------------
@@ -142,26 +142,26 @@ def fill_list(
     rows and is none (a header) stays. Raises EditError."""
     owner = owner_of(document, owner_id)
     box = node_of(owner, box_id)
-    held = rows_in(box)
-    if not held:
+    existing = rows_in(box)
+    if not existing:
         raise EditError(f"“{box.name}” has nothing in it that a row could look like.")
-    pattern = held[0]
+    pattern = existing[0]
     if all(_row_of(document, pattern, row) is pattern for row in rows):
         raise EditError(
             f"None of the columns is called like a property, or a text, of “{pattern.name}”."
         )
-    for left_over in held[len(rows) :]:
+    for left_over in existing[len(rows) :]:
         document = remove_node(document, owner_id, left_over.id)
     used = {node.id for node in walk(owner_of(document, owner_id).root)}
-    behind = box.children.index(held[min(len(held), len(rows)) - 1]) + 1
+    end = box.children.index(existing[min(len(existing), len(rows)) - 1]) + 1
     for number, row in enumerate(rows):
-        if number < len(held):
-            changed = _row_of(document, held[number], row)
-            if changed is not held[number]:
+        if number < len(existing):
+            changed = _row_of(document, existing[number], row)
+            if changed is not existing[number]:
                 document = _with_part(document, owner_id, changed)
         else:
             new = _row_of(document, _fresh(pattern, number, used), row)
-            place = behind + number - len(held)
+            place = end + number - len(existing)
             document = add_node(document, owner_id, box_id, new, place)
     return document
 
@@ -209,9 +209,9 @@ def rows_in(box: Node) -> tuple[Node, ...]:
     or boxes of one kind inside; none where no two are, unless an instance is all it has."""
     groups: dict[object, list[Node]] = {}
     for child in box.children:
-        held = child.style.get("component") if child.kind == "instance" else None
-        key = held or (child.kind, tuple(inner.kind for inner in child.children))
-        if held or child.children:
+        existing = child.style.get("component") if child.kind == "instance" else None
+        key = existing or (child.kind, tuple(inner.kind for inner in child.children))
+        if existing or child.children:
             groups.setdefault(key, []).append(child)
     most = max(groups.values(), key=len, default=[])
     alone = len(box.children) == 1 and box.children[0].kind == "instance"

@@ -65,11 +65,11 @@ class Trials:
             return None
         base, width = designed
         width = width * 2 if trial.room.double else trial.room.width
-        shown = self._drawn(document, owner, trial, width)
-        if shown is None:
+        drawn = self._drawn(document, owner, trial, width)
+        if drawn is None:
             return None
-        parts = tuple(locate(*shown, owner.name))
-        return Cell(trial, *shown, breaks(Drawing(parts, width), base))
+        parts = tuple(locate(*drawn, owner.name))
+        return Cell(trial, *drawn, breaks(Drawing(parts, width), base))
 
     def cells(
         self, document: Document, owner: Owner, trials: Iterable[Trial]
@@ -82,11 +82,11 @@ class Trials:
         halving, to a px, with the trial's content and text. It may be wider than the part is by
         itself; 0 where it breaks at any width."""
         designed = self._designed(document, owner, trial.variant)
-        shown = self._drawn(document, owner, trial._replace(room=OWN_ROOM), 0.0)
-        if designed is None or shown is None:
+        drawn = self._drawn(document, owner, trial._replace(room=OWN_ROOM), 0.0)
+        if designed is None or drawn is None:
             return 0.0
         base = designed[0]
-        low, high = _NARROWEST, max(shown[1].width, _NARROWEST + 1)
+        low, high = _NARROWEST, max(drawn[1].width, _NARROWEST + 1)
         while not self._holds(document, owner, trial, high, base):
             low, high = high, high * 2
             if high > _WIDEST:
@@ -105,10 +105,10 @@ class Trials:
         self, document: Document, owner: Owner, trial: Trial, width: float, base: Usual
     ) -> bool:
         room = wide(width)._replace(restyle=trial.room.restyle)
-        shown = self._drawn(document, owner, trial._replace(room=room), width)
-        if shown is None:
+        drawn = self._drawn(document, owner, trial._replace(room=room), width)
+        if drawn is None:
             return True
-        drawing = Drawing(tuple(locate(*shown, owner.name)), width)
+        drawing = Drawing(tuple(locate(*drawn, owner.name)), width)
         return all(b.before for b in breaks(drawing, base))
 
     def _designed(
@@ -166,8 +166,8 @@ def all_trials(
     content in each room, the rooms running fastest."""
     faces: list[Variant] = [Map()]
     if isinstance(owner, Component):
-        some = (v for v in variants(owner) if offered(owner, v))
-        faces = list(islice(some, MOST_VARIANTS))
+        faces_offered = (v for v in variants(owner) if offered(owner, v))
+        faces = list(islice(faces_offered, MOST_VARIANTS))
     return [Trial(v, c, r) for v in faces for c in contents for r in rooms]
 
 
@@ -214,9 +214,9 @@ def trial_of(document: Document, check: Check) -> tuple[Owner, Trial] | None:
     variant: Variant = Map()
     if isinstance(owner, Component):
         variant = default_variant(owner)
-        known = {a.id: v for a in owner.axes if a.value(v := check.variant.get(a.id, ""))}
-        variant = variant.update(known)
+        values = {a.id: v for a in owner.axes if a.value(v := check.variant.get(a.id, ""))}
+        variant = variant.update(values)
         if not offered(owner, variant):
-            fitting = (v for v in variants(owner) if offered(owner, v) and holds(known, v))
+            fitting = (v for v in variants(owner) if offered(owner, v) and holds(values, v))
             variant = next(fitting, variant)
     return owner, Trial(variant, content, room)

@@ -14,7 +14,6 @@ from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.review.finding import SUBJECTS, Finding, Subject
-from outgrowth.core.trials.breaks import KINDS as BREAKS
 from outgrowth.workspace.views.difference_text import DifferenceWords
 
 TITLES: dict[Subject, str] = {
@@ -28,53 +27,6 @@ TITLES: dict[Subject, str] = {
     "hand-over": "Hand-over",
     "trials": "Kept trials",
 }
-KINDS: dict[str, str] = {
-    "words-contrast": "Words that are hard to read",
-    "words-over-picture": "Words on a picture",
-    "mark-contrast": "Marks that are hard to see",
-    "focus-contrast": "A focus that is hard to see",
-    "target-small": "Targets too small for a finger",
-    "target-below-44": "Targets that are not comfortable",
-    "target-covered": "Targets under something else",
-    "target-click-through": "Targets that let presses through",
-    "hover-only": "Words only under the pointer",
-    "no-hover": "Nothing shows the pointer",
-    "no-focus": "Nothing shows the focus",
-    "no-disabled": "Nothing for when it is off",
-    "same-look": "Values that look the same",
-    "cue-into-not-offered": "Cues into what is not offered",
-    "timer-without-pause": "Timers that nothing pauses",
-    "motion-long": "Motions that take long",
-    "state-no-way-out": "States with no way out",
-    "state-no-way-in": "States with no way in",
-    "one-way-jump": "Screens with no way back",
-    "role-missing": "Pressed, and without a role",
-    "name-missing": "Nothing to be read aloud",
-    "picture-without-words": "Pictures without words",
-    "focus-order": "Keys against the eye",
-    "color-equals-token": "Colours that are a token’s",
-    "color-near-token": "Colours beside a token",
-    "length-equals-token": "Lengths that are a token’s",
-    "length-near-token": "Lengths beside a token",
-    "spacing-off-scale": "Spacing off the scale",
-    "components-near-equal": "Components nearly the same",
-    "drawn-like-instance": "Drawn, and like an instance",
-    "axis-unused": "Axes that change nothing",
-    "value-unused": "Values that nothing shows",
-    "token-unused": "Tokens that nothing names",
-    "property-unused": "Properties nothing follows",
-    "component-unused": "Components that stand nowhere",
-    "rule-never-wins": "Rules that never win",
-    "rules-for-every-value": "Rules that one could be",
-    "override-equal": "Overrides that say nothing",
-    "fixed-around-words": "Fixed heights around words",
-    "names-alike": "Parts called the same",
-    "components-alike": "Components called the same",
-    "name-says-nothing": "Names that say nothing",
-    "name-taken": "Names that are taken in code",
-    "trial-gone": "Kept trials of what is gone",
-}
-"""What the findings of a kind are called together."""
 SURE = {"error": "wrong", "likely": "likely wrong", "maybe": "worth a look"}
 """How sure, as it is read."""
 _FEW = 6
@@ -97,14 +49,6 @@ def finding_rows(
         waiver = waived.get(finding.key)
         rows.append(FindingRow(finding, _place(document, finding), waiver.reason if waiver else ""))
     return rows
-
-
-def kind_title(kind: str) -> str:
-    """What the findings of a kind are called together."""
-    for lead, title in (("spills-", "Spills"), ("trial-", "Breaks in a kept trial")):
-        if kind.startswith(lead) and kind not in KINDS:
-            return f"{title}: {BREAKS.get(kind.removeprefix(lead), kind)}"
-    return KINDS.get(kind, kind)
 
 
 def _place(document: Document, finding: Finding) -> str:
@@ -184,5 +128,5 @@ def shown_variant(document: Document, finding: Finding) -> Variant:
     if component is None:
         return Map()
     usual = default_variant(component)
-    known = {a: v for a, v in finding.face.items() if a in usual}
-    return usual.update(known)
+    fitting = {a: v for a, v in finding.face.items() if a in usual}
+    return usual.update(fitting)

@@ -27,7 +27,7 @@ class Block(NamedTuple):
 
 def blocks(owner: Owner, trials: Sequence[Trial], cells: Iterable[Cell | None]) -> list[Block]:
     """A sheet's blocks; `cells` are those that are done, in the order of the trials."""
-    done = dict(zip(trials, cells, strict=False))
+    finished = dict(zip(trials, cells, strict=False))
     faces = list(dict.fromkeys(trial.variant for trial in trials))
     contents = tuple(dict.fromkeys(trial.content for trial in trials))
     rooms = tuple(dict.fromkeys(trial.room for trial in trials))
@@ -37,7 +37,7 @@ def blocks(owner: Owner, trials: Sequence[Trial], cells: Iterable[Cell | None]) 
             contents,
             rooms,
             tuple(
-                tuple(done.get(Trial(face, content, room)) for room in rooms)
+                tuple(finished.get(Trial(face, content, room)) for room in rooms)
                 for content in contents
             ),
         )
@@ -71,7 +71,7 @@ def face_title(owner: Owner, variant: Variant) -> str:
 
 def caption(cell: Cell) -> str:
     """What breaks in a cell, in a few words; nothing where it holds."""
-    return ", ".join(dict.fromkeys(KINDS[one.kind] for one in cell.new))
+    return ", ".join(dict.fromkeys(KINDS[item.kind] for item in cell.new))
 
 
 def cell_title(owner: Owner, cell: Cell) -> str:
@@ -80,10 +80,10 @@ def cell_title(owner: Owner, cell: Cell) -> str:
     return f"{content} · {room[0].lower()}{room[1:]}"
 
 
-def progress_text(done: int, total: int, broken: int) -> str:
+def progress_text(finished: int, total: int, failing: int) -> str:
     """How far a sheet is."""
-    count = f"{total:,} were tried" if done >= total else f"{done:,} of {total:,} tried"
-    return f"{count}, {broken:,} break" if broken else f"{count}, all hold" if done else count
+    count = f"{total:,} were tried" if finished >= total else f"{finished:,} of {total:,} tried"
+    return f"{count}, {failing:,} break" if failing else f"{count}, all hold" if finished else count
 
 
 def is_kept(owner: Owner, checks: Sequence[Check], trial: Trial) -> bool:

@@ -258,7 +258,7 @@ def nothing_shows_a_press(document, chance):
     return used(document, component, chance), component.id
 
 
-@plant("states", "same-look")
+@plant("states", "same-look", "same-meaning")
 def two_values_alike(document, chance):
     component = a_component(document, chance, 1)
     axis = chance.choice(component.axes)
