@@ -142,6 +142,11 @@ class TrialsBench(AsideBench):
         super().__init__()
         self._workspace = workspace
         self.trying = trying
+        # After the frame: on a large screen it takes longer than that.
+        self._narrowing = QTimer(self)
+        self._narrowing.setSingleShot(True)
+        self._narrowing.setInterval(30)
+        self._narrowing.timeout.connect(self._show_narrowest)
         dress(self, "panel")
         self.setAccessibleName("Trials")
         page = QVBoxLayout(self)
@@ -317,15 +322,15 @@ class TrialsBench(AsideBench):
         lines = [item.text for item in cell.new]
         lines += [f"As before: {item.text}" for item in cell.breaks if item.before]
         self.breaks.setText("\n".join(lines) or "It holds.")
-        # After the frame: on a large screen it takes longer than that.
-        QTimer.singleShot(30, lambda: self._show_narrowest(cell))
+        self._narrowing.start()
         is_held = is_kept(owner, self._workspace.document.keeping.checks, cell.trial)
         self.keep.setText("No longer keep it" if is_held else "Keep it as a check")
         self.take.setVisible(cell.trial.content.id != "as-is")
         self.play.setVisible(cell.trial.content.id != "as-is")
 
-    def _show_narrowest(self, cell: Cell) -> None:
-        if self.cell is not cell:
+    def _show_narrowest(self) -> None:
+        cell = self.cell
+        if cell is None:
             return
         narrowest = self.trying.narrowest_of(cell.trial)
         verdict = f"works down to {narrowest:.4g} px" if narrowest else "breaks at any width"
