@@ -27,7 +27,6 @@ from outgrowth.core.review.report import (
     review_json,
     standing,
     trials_json,
-    waivers_of,
 )
 from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.text import Typesetter
@@ -100,8 +99,7 @@ def _review(arguments: argparse.Namespace) -> int:
         place = owner.name if owner is not None else "the file"
         mend = f" Mend: {finding.mend.title}." if finding.mend is not None else ""
         print(_line(f"{finding.sure}: {place}: {finding.text} ({finding.source}){mend}"))
-    waived = waivers_of(document)
-    count = sum(1 for finding in findings if finding.key in waived)
+    count = len(findings) - len(standing(document, findings))
     if count:
         print(f"{count} more {'is' if count == 1 else 'are'} waived, with a reason.")
     return int(is_wrong(document, findings))

@@ -141,7 +141,7 @@ def _month() -> Node:
             choices["chosen"] = "yes"
         starts: dict[str, Value] = {"column-start": FIRST} if number == 1 else {}
         name = f"{number} October"
-        days.append(instance(f"day-{number}", "day", name, choices, width=grow, **starts))
+        days.append(instance(f"day-{number}", "day", name, choices, **starts))
     return box("month", *days, flow="grid", columns=(grow,) * 7, gap=4, cross_gap=4, width=grow)
 
 

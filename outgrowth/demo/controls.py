@@ -194,6 +194,7 @@ def with_text_field(document: Document) -> Document:
             fill="{color.paper}",
             stroke="{color.muted}",
             stroke_width=1,
+            name="entry",
         ),
         text("problem", FromProperty("problem"), shown=False, font_size=13, color="{color.coral}"),
         flow="column",

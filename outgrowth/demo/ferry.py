@@ -26,6 +26,7 @@ from outgrowth.demo.guidance import with_guidance
 from outgrowth.demo.islands import with_islands
 from outgrowth.demo.notices import with_help, with_notice, with_search_form
 from outgrowth.demo.parts import with_button, with_icon_button, with_icons, with_tokens
+from outgrowth.demo.reviewing import with_waivers
 from outgrowth.demo.screens import with_boarding, with_desk, with_fares
 from outgrowth.demo.settings_and_kiosk import with_jumbled, with_kiosk, with_settings
 from outgrowth.demo.travel import (
@@ -73,6 +74,7 @@ STEPS = (
     with_ways,
     with_page,
     with_guidance,
+    with_waivers,
 )
 
 

@@ -96,13 +96,12 @@ def _with_panel(document: Document, pictures: dict[str, Picture]) -> Document:
             "island-item",
             f"{said} item",
             {"name": said, **({"chosen": "yes"} if key == first else {})},
-            width=grow,
         )
         for key, said, _ in ISLANDS
     ]
     root = box(
         "panel",
-        image("view", pictures[first], width=grow, radius=12),
+        image("view", pictures[first], width=grow, radius=12, label="The island from the sea"),
         text("title", name, font_size=24, font_weight=700, width=grow),
         text("about", about, font_size=15, color="{color.muted}", width=grow),
         box("items", *items, flow="column", gap=2, width=grow),

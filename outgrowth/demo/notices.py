@@ -120,7 +120,7 @@ def with_help(document: Document) -> Document:
     root = box(
         "help",
         instance("header", "app-header", "header", HELP, width=grow),
-        instance("find", "search-form", width=grow),
+        instance("find", "search-form"),
         box("notices", *instances, flow="column", width=grow, radius=12, clip=True),
         flow="column",
         gap=20,

@@ -7,11 +7,10 @@ import time
 from collections.abc import Callable, Iterator
 
 from outgrowth.core.document.extent import shown_parts
-from outgrowth.core.document.keeping import Waiver
 from outgrowth.core.document.records import Document
 from outgrowth.core.layout import Layout
 from outgrowth.core.review.finding import Finding
-from outgrowth.core.review.report import waivers_of
+from outgrowth.core.review.report import standing
 from outgrowth.core.review.reviewer import Reviewed, Reviewer
 from outgrowth.core.review.sight import Pixels
 from outgrowth.workspace.workspace import Workspace
@@ -93,12 +92,6 @@ class Looking:
     # --- what stands ------------------------------------------------------------------------
 
     @property
-    def waived(self) -> dict[object, Waiver]:
-        """What the document waives, by the key of the finding."""
-        return waivers_of(self._workspace.document)
-
-    @property
     def standing(self) -> list[Finding]:
         """The findings that are not waived."""
-        waived = self.waived
-        return [finding for finding in self.findings if finding.key not in waived]
+        return standing(self._workspace.document, self.findings)

@@ -289,3 +289,20 @@ def test_escape_leads_back_from_both(window, trials):
     window.run_action("look-again")
     QTest.keyClick(window.look_bench.list, Qt.Key.Key_Escape)
     assert window.bench_stack.currentWidget() is window.grid_bench
+
+
+def test_all_of_a_kind_in_a_part_are_waived_together(window, bench):
+    bench.choose("all")
+    texts = [bench.list.item(n).text() for n in range(bench.list.count())]
+    row = next(n for n, text in enumerate(texts) if text.startswith("Overrides that say nothing"))
+    bench.list.setCurrentRow(row)
+    kind, owners = bench.chosen[0].kind, {f.owner for f in bench.chosen}
+    QTest.keyClicks(bench.reason, "It says so on purpose.")
+    press(bench.waiver)
+    waivers = window.workspace.document.keeping.waivers
+    assert {w.owner for w in waivers} == owners and len(waivers) < len(texts)
+    assert not [f for f in window.looking.standing if f.kind == kind]
+    bench.choose("waived")
+    bench.list.setCurrentRow(0)
+    press(bench.waiver)
+    assert not window.workspace.document.keeping.waivers

@@ -222,7 +222,7 @@ class LookBench(AsideBench):
     def refresh(self) -> None:
         """Lists what was found, as far as is known."""
         looking = self.looking
-        self._rows = finding_rows(self._workspace.document, looking.findings, looking.waived)
+        self._rows = finding_rows(self._workspace.document, looking.findings)
         self.summary.setText(summary_text(self._rows) if looking.about is not None else "")
         busy = looking.share < 1.0
         self.progress.setVisible(busy)
@@ -371,7 +371,7 @@ class LookBench(AsideBench):
             return
         if self._reason:
             let_stand(self._workspace, findings)
-        elif waive_findings(self._workspace, findings, self.reason.text()):
+        elif waive_findings(self._workspace, findings, self.reason.text(), self.looking.standing):
             self.reason.clear()
         self.refresh()
 

@@ -20,9 +20,13 @@ WIDTH = NumberType(0.0, 100_000.0)
 """Px that a room may be wide; 0 is a room of the part's own."""
 
 
+ALL = "*"
+"""As what a waiver is about, at no node: all findings of the kind in its owner."""
+
+
 class Waiver(msgspec.Struct, frozen=True):
     """That a finding is left as it is, and why: of which kind, at which node of which owner
-    ("" for the file), about what of it (a property, a token, an axis; "" for all)."""
+    ("" for the file), about what of it (a property, a token, an axis), or `ALL` of its kind."""
 
     owner: str
     kind: str

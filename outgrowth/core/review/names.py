@@ -18,7 +18,7 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import Face, Sight, part_called
-from outgrowth.core.review.targets import heard, is_pressed, said_role
+from outgrowth.core.review.targets import has_role, heard, is_pressed
 from outgrowth.core.runtime.focus import takes_keys
 
 _ROLES = {"checked": "checkbox", "selected": "radio"}
@@ -50,7 +50,7 @@ def spoken_findings(owner: Owner) -> Iterator[Finding]:
 
 def _roles(component: Component) -> Iterator[Finding]:
     for node in heard(component):
-        if node.kind == "instance" or said_role(node) != "none":
+        if node.kind == "instance" or has_role(component, node):
             continue
         path: Path = () if node is component.root else (node.id,)
         meaning = next((axis.meaning for axis in component.axes if axis.meaning in _ROLES), "")

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterable, Mapping
 from typing import get_args
 
-from outgrowth.core.document.keeping import Waiver
+from outgrowth.core.document.keeping import ALL, Waiver
 from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.review.finding import SUBJECTS, Finding, Sure
@@ -22,10 +22,15 @@ def waivers_of(document: Document) -> dict[object, Waiver]:
     return {waiver.key: waiver for waiver in document.keeping.waivers}
 
 
+def waiver_of(waivers: Mapping[object, Waiver], finding: Finding) -> Waiver | None:
+    """What waives a finding: by itself, or with all of its kind in its owner."""
+    return waivers.get(finding.key) or waivers.get((finding.owner, finding.kind, (), ALL))
+
+
 def standing(document: Document, findings: Iterable[Finding]) -> list[Finding]:
     """The findings that are not waived."""
-    waived = waivers_of(document)
-    return [finding for finding in findings if finding.key not in waived]
+    waivers = waivers_of(document)
+    return [finding for finding in findings if waiver_of(waivers, finding) is None]
 
 
 def is_wrong(document: Document, findings: Iterable[Finding]) -> bool:
@@ -38,16 +43,16 @@ def review_json(document: Document, findings: Iterable[Finding]) -> JsonObject:
     are."""
     waived = waivers_of(document)
     rows = list(findings)
-    counts = Counter(f.sure for f in rows if f.key not in waived)
+    counts = Counter(f.sure for f in rows if waiver_of(waived, f) is None)
     return {
         "format": REVIEW_FORMAT,
         "version": VERSION,
         "document": document.name,
         "counts": {
             **{sure: counts.get(sure, 0) for sure in get_args(Sure)},
-            "waived": sum(1 for f in rows if f.key in waived),
+            "waived": len(rows) - sum(counts.values()),
         },
-        "findings": [_finding(document, f, waived.get(f.key)) for f in rows],
+        "findings": [_finding(document, f, waiver_of(waived, f)) for f in rows],
     }
 
 

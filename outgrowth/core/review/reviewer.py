@@ -29,7 +29,7 @@ from outgrowth.core.review.sight import Look, Pixels, Sight
 from outgrowth.core.review.sizes import layout_findings
 from outgrowth.core.review.states import state_findings, way_findings
 from outgrowth.core.review.system import file_findings, system_findings
-from outgrowth.core.review.targets import target_findings
+from outgrowth.core.review.targets import comfort_findings, target_findings
 from outgrowth.core.review.twins import Models, models, near_equal_findings, twin_findings
 from outgrowth.core.trials.sheet import Trials
 
@@ -153,7 +153,9 @@ class Reviewer:
         inputs: dict[str, _Inputs],
     ) -> _Looked:
         document = sight.document
-        if subject == "states":
+        if subject == "targets":
+            yield from comfort_findings(sight)
+        elif subject == "states":
             yield from way_findings(document)
         elif subject == "hand-over":
             yield from same_name_findings(document)

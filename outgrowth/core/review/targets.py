@@ -7,7 +7,7 @@ Source: WCAG 2.2, success criteria 2.5.8 (target size, minimum) with its excepti
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import partial
 
 from outgrowth.core.document.cues import TRIGGER_ROWS
@@ -16,6 +16,7 @@ from outgrowth.core.document.values import Value, plain
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import Located
+from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
@@ -44,6 +45,14 @@ def said_role(node: Node) -> str:
     return role if isinstance(role, str) else "none"
 
 
+def has_role(component: Component, node: Node) -> bool:
+    """Whether a node says what it is, by itself or in some variants."""
+    if said_role(node) != "none":
+        return True
+    roles = (r.value for r in component.rules if (r.node, r.property) == ((node.id,), "role"))
+    return any(role != "none" for role in roles)
+
+
 def is_pressed(component: Component) -> bool:
     """Whether keys and fingers go to a component, by its role."""
     return is_stop(said_role(component.root))
@@ -55,7 +64,6 @@ def is_pressed(component: Component) -> bool:
 def target_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
     """Targets that are too small where they stand, covered, or only there for a pointer."""
     if isinstance(owner, Component):
-        yield from _roomy(sight, owner)
         yield from _hover_only(sight, owner)
         yield from _clicked_through(owner)
         return
@@ -122,20 +130,49 @@ def _at_least(place: Place, side: float, document: Document) -> Document:
     return set_properties(document, place, values)
 
 
-def _roomy(sight: Sight, component: Component) -> Iterator[Finding]:
-    """The smallest that a component is by itself, against what is comfortable."""
-    if not is_pressed(component):
-        return
-    rects = [face.parts[0].rect for face in sight.faces(component) if face.parts]
-    sides = [(min(rect.width, rect.height), rect) for rect in rects]
-    side, rect = min(sides, key=lambda pair: pair[0], default=(ROOMY_TARGET, None))
-    if rect is not None and side < ROOMY_TARGET - 0.01:
-        text = (
-            f"“{component.name}” is {rect.width:.3g} × {rect.height:.3g} px; 44 × 44 is "
-            "comfortable for a finger."
-        )
-        mend = Mend("let it be 44 × 44 at least", partial(_at_least, Place(component.id), 44))
+def comfort_findings(sight: Sight) -> Iterator[Finding]:
+    """The smallest that each component is where it stands on screens, or else by itself, against
+    what is comfortable for a finger."""
+    smallest: dict[str, Rect] = {}
+    for screen in sight.document.screens_in_order():
+        for face in sight.faces(screen):
+            for component_id, least in _smallest_of(face.parts).items():
+                smallest[component_id] = _smaller(least, smallest.get(component_id))
+    for component in sight.document.in_order():
+        if not is_pressed(component):
+            continue
+        rect: Rect | None = smallest.get(component.id)
+        if rect is None:
+            for face in sight.faces(component):
+                rect = _smaller(face.parts[0].rect, rect)
+        if rect is None or _side(rect) >= ROOMY_TARGET - 0.01:
+            continue
+        size = f"{rect.width:.3g} × {rect.height:.3g} px"
+        text = f"“{component.name}” is {size}; 44 × 44 is comfortable for a finger."
+        at_least = partial(_at_least, Place(component.id), 44)
+        mend = Mend("let it be 44 × 44 at least", at_least)
         yield finding("target-below-44", component.id, (), text, mend)
+
+
+def _side(rect: Rect) -> float:
+    return min(rect.width, rect.height)
+
+
+def _smaller(rect: Rect, other: Rect | None) -> Rect:
+    return rect if other is None or _side(rect) < _side(other) else other
+
+
+def _smallest(parts: Sequence[Located]) -> dict[str, Rect]:
+    """The smallest of each component's instances among the parts of one face."""
+    results: dict[str, Rect] = {}
+    for part in parts:
+        component_id = part.scene.component
+        if component_id and takes_keys(part.scene):
+            results[component_id] = _smaller(part.rect, results.get(component_id))
+    return results
+
+
+_smallest_of = ByIdentity(_smallest, 512)
 
 
 # --- whether it can be reached -------------------------------------------------------------------

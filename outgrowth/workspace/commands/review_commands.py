@@ -5,11 +5,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from outgrowth.core.document.keeping import Waiver
+from outgrowth.core.document.keeping import ALL, Waiver
 from outgrowth.core.document.records import Document, Owner
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.keeping import drop_check, keep_check, stand_again, waive
 from outgrowth.core.review.finding import Finding
+from outgrowth.core.review.report import waiver_of, waivers_of
 from outgrowth.core.trials.contents import TrialContent, with_content
 from outgrowth.core.trials.rows import fill_list, list_at
 from outgrowth.core.trials.sheet import Trial, kept
@@ -35,19 +36,34 @@ def mend(workspace: Workspace, findings: Sequence[Finding]) -> bool:
     return workspace.edit(f"mend {len(findings)}", lambda document: mended(document, findings))
 
 
-def waive_findings(workspace: Workspace, findings: Sequence[Finding], reason: str) -> bool:
-    """Waives findings for a reason, as one step; False without one."""
+def waive_findings(
+    workspace: Workspace, findings: Sequence[Finding], reason: str, standing: Sequence[Finding]
+) -> bool:
+    """Waives findings for a reason, as one step; False without one. Where these are several,
+    and all that stand of their kind in an owner, one waiver is for all of them, and for those
+    that come."""
     if not reason.strip():
         workspace.failed.emit("Say why it may stay: the reason is kept in the file.")
         return False
-    waivers = [Waiver(f.owner, f.kind, f.node, f.about, reason.strip()) for f in findings]
-    name = "waive a finding" if len(waivers) == 1 else f"waive {len(waivers)} findings"
+    groups: dict[tuple[str, str], list[Finding]] = {}
+    for finding in findings:
+        groups.setdefault((finding.owner, finding.kind), []).append(finding)
+    waivers: list[Waiver] = []
+    for (owner, kind), group in groups.items():
+        same = [f for f in standing if (f.owner, f.kind) == (owner, kind)]
+        if len(group) > 1 and len(group) == len(same):
+            waivers.append(Waiver(owner, kind, (), ALL, reason.strip()))
+        else:
+            waivers += [Waiver(owner, kind, f.node, f.about, reason.strip()) for f in group]
+    name = "waive a finding" if len(findings) == 1 else f"waive {len(findings)} findings"
     return workspace.edit(name, lambda document: waive(document, waivers))
 
 
 def let_stand(workspace: Workspace, findings: Sequence[Finding]) -> bool:
-    """Lets findings that were waived stand again, as one step."""
-    keys = [finding.key for finding in findings]
+    """Lets findings that were waived stand again, as one step; all of those that were waived
+    together."""
+    waivers = waivers_of(workspace.document)
+    keys = [w.key for f in findings if (w := waiver_of(waivers, f)) is not None]
     return workspace.edit("let it stand again", lambda document: stand_again(document, keys))
 
 

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.keeping import Waiver
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.review.finding import SUBJECTS, Finding, Subject
+from outgrowth.core.review.report import waiver_of, waivers_of
 from outgrowth.workspace.views.difference_text import DifferenceWords
 
 TITLES: dict[Subject, str] = {
@@ -40,13 +40,11 @@ class FindingRow(NamedTuple):
     reason: str
 
 
-def finding_rows(
-    document: Document, findings: Iterable[Finding], waived: Mapping[object, Waiver]
-) -> list[FindingRow]:
+def finding_rows(document: Document, findings: Iterable[Finding]) -> list[FindingRow]:
     """All findings, in their order."""
-    rows = []
+    waivers, rows = waivers_of(document), []
     for finding in findings:
-        waiver = waived.get(finding.key)
+        waiver = waiver_of(waivers, finding)
         rows.append(FindingRow(finding, _place(document, finding), waiver.reason if waiver else ""))
     return rows
 
