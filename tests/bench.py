@@ -48,6 +48,7 @@ from outgrowth.workspace.engine import shipped_engine
 from tests.bench_hands import bench_hands
 from tests.bench_layout import bench_layout
 from tests.bench_motion import bench_motion
+from tests.bench_review import bench_review
 from tests.bench_team import bench_team
 from tests.browser.conftest import started
 
@@ -122,7 +123,7 @@ def _started() -> tuple[float, float]:
 
 
 def main(only: str) -> None:
-    """All figures, or those of the hand or the team alone (`bin/bench hands`, `bin/bench team`)."""
+    """All figures, or those of one room alone (`bin/bench hands`, `review`, or `team`)."""
     print(f"{'':<64}{'median':>12}{'95th pct':>12}")
     said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
     if only == "team":
@@ -131,6 +132,11 @@ def main(only: str) -> None:
     if only == "hands":
         app = application(LIGHT)
         bench_hands(many_variants(ferry_line()), said)
+        app.quit()
+        return
+    if only == "review":
+        app = application(LIGHT)
+        bench_review(_window(ferry_line(), "boarding"), said)
         app.quit()
         return
     first, full = start_up()
@@ -143,6 +149,7 @@ def main(only: str) -> None:
     bench_three_deep(app)
     bench_many_variants(app)
     bench_hands(many_variants(ferry_line()), said)
+    bench_review(_window(ferry_line(), "boarding"), said)
     bench_team(said)
     with tempfile.TemporaryDirectory() as profile:
         chromium = started(profile)

@@ -15,7 +15,7 @@ from outgrowth.core.review.reviewer import Reviewed, Reviewer
 from outgrowth.core.review.sight import Pixels
 from outgrowth.workspace.workspace import Workspace
 
-MOST_PARTS = 20_000
+MOST_PARTS = 4_000
 """Parts that a file may show in all to be looked at again by itself; a larger one is when it is
 asked."""
 PixelsOf = Callable[[Document], Pixels]

@@ -14,15 +14,17 @@ from immutables import Map
 
 from outgrowth.core.color import Color, Fill, contrast, over
 from outgrowth.core.color.gradient import Gradient
-from outgrowth.core.document.records import Component, Document, Owner, Path
+from outgrowth.core.document.records import Component, Document, Owner, Path, walk
 from outgrowth.core.document.values import Picture
 from outgrowth.core.document.variants import Variant, condition_text
 from outgrowth.core.layout.rectangles import Located
+from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.legible import legible
 from outgrowth.core.review.sight import Face, Look, Pixels, Sight, part_called
+from outgrowth.core.review.strips import Strips
 from outgrowth.core.review.targets import is_pressed
 from outgrowth.core.runtime.focus import is_enabled
 
@@ -33,6 +35,8 @@ _LARGE, _LARGE_BOLD, _BOLD = 24.0, 18.66, 700.0
 PAPER = Color(1.0, 1.0, 1.0)
 """What screens lie on."""
 _CLOSE = 0.005
+_PAUSE = 200
+"""After how many parts there may be a pause."""
 
 
 class Ground(NamedTuple):
@@ -63,7 +67,11 @@ def contrast_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
     worst: dict[tuple[str, Path], Poor] = {}
     for face in sight.faces(owner):
         yield None
-        for kind, poor in _poor(sight, owner, face):
+        for result in _poor(sight, owner, face):
+            if result is None:
+                yield None
+                continue
+            kind, poor = result
             before = worst.get((kind, poor.path))
             if before is None or poor.ratio < before.ratio:
                 worst[kind, poor.path] = poor._replace(variant=face.variant)
@@ -96,11 +104,14 @@ def _needed(poor: Poor) -> tuple[tuple[Color, ...], float, float]:
     return poor.ground.colors, poor.required, poor.solid
 
 
-def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor]]:
-    """What of one face is hard to see, by its kind."""
+def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor] | None]:
+    """What of one face is hard to see, by its kind; None now and then."""
     is_component = isinstance(owner, Component)
     marked = isinstance(owner, Component) and is_pressed(owner) and not _says_words(face)
+    strips = Strips(face.parts)
     for number, part, opacity in _visible(sight.document, face):
+        if number % _PAUSE == _PAUSE - 1:
+            yield None
         style, kind = part.scene.layout.style, part.scene.kind
         if kind == "text" and style.content:
             inks, required = _colors(part.scene.paint.color), _required(part.scene)
@@ -108,7 +119,8 @@ def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor]]:
             inks, required = _colors(_drawn_with(part.scene)), ENOUGH_FOR_LARGE
         else:
             continue
-        ground = ground_of(face.parts[:number], part, None if is_component else PAPER, sight.look)
+        below = strips.beside(part.rect.center[1], number)
+        ground = ground_of(below, part, None if is_component else PAPER, sight.look)
         if _is_inner(owner, part.path, ground):
             continue
         if ground.hidden and kind == "text":
@@ -161,21 +173,22 @@ def _is_inner(owner: Owner, path: Path, ground: Ground) -> bool:
     it: then it is the component's own finding."""
     if len(path) < 2 or ground.home[:1] != path[:1] or len(ground.home) < 1:
         return False
-    node = next((n for n in _instances(owner) if n[0] == path[0]), None)
-    return node is not None and not node[1]
+    return path[0] in _plain_instances(owner)
 
 
-def _instances(owner: Owner) -> Iterator[tuple[str, bool]]:
-    """An owner's instances, and whether they differ in colours from their component."""
-    waiting = [owner.root]
-    for node in waiting:
-        waiting += node.children
+def _undiffering(owner: Owner) -> frozenset[str]:
+    """An owner's instances that do not differ in colours from their component."""
+    results: set[str] = set()
+    for node in walk(owner.root):
         if node.kind == "instance":
             statements = [*node.style, *(rule.property for rule in node.overrides)]
-            yield (
-                node.id,
-                any(name in ("color", "fill", "opacity", "stroke") for name in statements),
-            )
+            if not any(name in _COLORS for name in statements):
+                results.add(node.id)
+    return frozenset(results)
+
+
+_plain_instances = ByIdentity(_undiffering, 1024)
+_COLORS = ("color", "fill", "opacity", "stroke")
 
 
 def ground_of(

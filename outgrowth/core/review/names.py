@@ -97,12 +97,14 @@ def _is_named(component: Component) -> bool:
 def _order(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
     """Neighbours in one box, each with something for the keys, of which the later one is read
     first: it lies above, or beside towards the beginning of the line."""
-    stops = [part for part in face.parts if takes_keys(part.scene)]
-    rects = {part.path: part for part in face.parts}
+    parts = {part.path: part for part in face.parts if len(part.path) < 2}
+    stops = {part.path[0] for part in face.parts if part.path and takes_keys(part.scene)}
+    holding = _with_holders(owner, stops)
     for box in walk(owner.root):
-        members = [child for child in box.children if _holds_stop(child, stops)]
-        visible = [rects[(child.id,)] for child in members if (child.id,) in rects]
-        mirrored = _is_mirrored(face, box, owner)
+        members = [(child.id,) for child in box.children if child.id in holding]
+        visible = [parts[path] for path in members if path in parts]
+        box_part = parts.get(() if box is owner.root else (box.id,))
+        mirrored = box_part is not None and box_part.scene.layout.style.mirrored
         for first_part, second_part in pairwise(visible):
             if not _reads_before(second_part, first_part, mirrored):
                 continue
@@ -113,15 +115,16 @@ def _order(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
             yield finding("focus-order", owner.id, second_part.path, text, mend)
 
 
-def _holds_stop(child: Node, stops: list[Located]) -> bool:
-    ids = {node.id for node in walk(child)}
-    return any(part.path and part.path[0] in ids for part in stops)
-
-
-def _is_mirrored(face: Face, box: Node, owner: Owner) -> bool:
-    path: Path = () if box is owner.root else (box.id,)
-    part = next((p for p in face.parts if p.path == path), None)
-    return part is not None and part.scene.layout.style.mirrored
+def _with_holders(owner: Owner, ids: set[str]) -> set[str]:
+    """These parts of an owner, and all boxes that they lie in."""
+    holders = {child.id: node.id for node in walk(owner.root) for child in node.children}
+    results: set[str] = set()
+    for node_id in ids:
+        step: str | None = node_id
+        while step is not None and step not in results:
+            results.add(step)
+            step = holders.get(step)
+    return results
 
 
 def _reads_before(first_part: Located, second_part: Located, mirrored: bool) -> bool:

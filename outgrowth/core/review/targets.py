@@ -21,6 +21,7 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import Face, Sight, part_called
+from outgrowth.core.review.strips import Strips
 from outgrowth.core.runtime.focus import is_stop, takes_keys
 from outgrowth.core.runtime.hit import hit
 from outgrowth.core.trials.breaks import LEAST_TARGET
@@ -75,9 +76,11 @@ def target_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
 def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
     """What is smaller than a finger needs, unless there is as much room around it."""
     targets = [part for part in face.parts if takes_keys(part.scene)]
-    small = [part for part in targets if min(part.rect.width, part.rect.height) < _LEAST]
-    for part in small:
-        if _has_room(part, targets, small):
+    strips = Strips(targets)
+    for part in targets:
+        if _side(part.rect) >= _LEAST:
+            continue
+        if _has_room(part, strips.around(part.rect, LEAST_TARGET)):
             continue
         rect = part.rect
         text = (
@@ -94,23 +97,17 @@ def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
 _LEAST = LEAST_TARGET - 0.01
 
 
-def _has_room(part: Located, targets: list[Located], small: list[Located]) -> bool:
+def _has_room(part: Located, targets: list[Located]) -> bool:
     """Whether a circle of 24 px around its middle meets no other target, nor the circle of
     another that is too small. Source: WCAG 2.2, 2.5.8, the exception for spacing."""
     x, y = part.rect.center
     for neighbor in targets:
+        rect = neighbor.rect
         if neighbor is part or _holds(part, neighbor) or _holds(neighbor, part):
             continue
-        if _distance(neighbor.rect, x, y) < LEAST_TARGET / 2:
+        if _distance(rect, x, y) < LEAST_TARGET / 2:
             return False
-    for neighbor in small:
-        near = math.dist((x, y), neighbor.rect.center) < LEAST_TARGET
-        if (
-            neighbor is not part
-            and near
-            and not _holds(part, neighbor)
-            and not _holds(neighbor, part)
-        ):
+        if _side(rect) < _LEAST and math.dist((x, y), rect.center) < LEAST_TARGET:
             return False
     return True
 
@@ -181,14 +178,16 @@ _smallest_of = ByIdentity(_smallest, 512)
 def _covered(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
     """Targets whose middle is under something else that was painted later."""
     numbers = {part.path: number for number, part in enumerate(face.parts)}
-    bounds = face.parts[0].rect
+    bounds, strips = face.parts[0].rect, Strips(face.parts)
     for number, part in enumerate(face.parts):
         x, y = part.rect.center
         if not takes_keys(part.scene) or not bounds.contains(x, y):
             continue
+        end = _end(face, number)
+        if not strips.above(x, y, end - 1):  # mostly so: nothing has to be hit to know
+            continue
         result = hit(face.scene, face.parts[0].placed, x, y)
-        above = numbers.get(result.path, -1) if result is not None else -1
-        if result is None or above <= number or above < _end(face, number):
+        if result is None or numbers.get(result.path, -1) < end:
             continue
         cover = part_called(document, owner, result.path)
         text = (

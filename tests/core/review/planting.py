@@ -645,6 +645,7 @@ def kept_trial_that_breaks(document, chance):
 
 
 SIDES: dict[str, frozenset[str]] = {
+    "target-small": frozenset({"target-below-44"}),
     "cue-into-not-offered": frozenset({"state-no-way-out"}),
     "same-look": frozenset({"state-no-way-in"}),
     "length-near-token": frozenset({"spacing-off-scale"}),
