@@ -2,10 +2,12 @@
 
 import random
 
+import msgspec
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from outgrowth.core.document.keeping import NOTHING
 from outgrowth.core.document.records import walk
 from outgrowth.core.document.values import fixed
 from outgrowth.core.edits.style.styles import set_properties
@@ -13,6 +15,12 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.trials.sheet import Trials
 from outgrowth.workspace.commands.review_commands import list_here
+
+
+@pytest.fixture(autouse=True)
+def nothing_kept(window):
+    """The demo as if nobody had looked at it: what was waived stands again."""
+    window.workspace.edit("begin anew", lambda d: msgspec.structs.replace(d, keeping=NOTHING))
 
 
 def looked(window):
@@ -129,7 +137,7 @@ def test_a_finding_is_waived_with_a_reason_and_stands_again(window, bench):
 
 
 def test_it_leads_to_the_place_in_the_variant_in_which_it_is_seen(window, bench):
-    finding = choose(bench, "name-says-nothing")
+    finding = choose(bench, "override-equal")
     bench.list.setFocus()
     QTest.keyClick(bench.list, Qt.Key.Key_Return)
     assert window.workspace.selection.owner == finding.owner

@@ -165,15 +165,9 @@ def trials_schema() -> JsonObject:
         height=_NUMBER,
         breaks={"type": "array", "items": item},
     )
-    return _file_schema(
-        "Outgrowth trials",
-        TRIALS_FORMAT,
-        document=_TEXT,
-        owner=_TEXT,
-        name=_TEXT,
-        narrowest=_NUMBER,
-        cells={"type": "array", "items": cell},
-    )
+    cells: JsonObject = {"type": "array", "items": cell}
+    texts = {"document": _TEXT, "owner": _TEXT, "name": _TEXT}
+    return _file_schema("Outgrowth trials", TRIALS_FORMAT, **texts, narrowest=_NUMBER, cells=cells)
 
 
 def _object(**parts: JsonObject) -> JsonObject:

@@ -78,19 +78,16 @@ def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
     targets = [part for part in face.parts if takes_keys(part.scene)]
     strips = Strips(targets)
     for part in targets:
-        if _side(part.rect) >= _LEAST:
-            continue
-        if _has_room(part, strips.around(part.rect, LEAST_TARGET)):
-            continue
         rect = part.rect
+        if _side(rect) >= _LEAST or _has_room(part, strips.around(rect, LEAST_TARGET)):
+            continue
+        size = f"{rect.width:.3g} × {rect.height:.3g} px"
         text = (
-            f"{part_called(document, owner, part.path)} is {rect.width:.3g} × {rect.height:.3g} "
-            f"px, and others stand close; {LEAST_TARGET:g} × {LEAST_TARGET:g} is the least for a "
-            "finger."
+            f"{part_called(document, owner, part.path)} is {size}, and others stand close; "
+            f"{LEAST_TARGET:g} × {LEAST_TARGET:g} is the least for a finger."
         )
-        mend = Mend(
-            "let it be 24 × 24 at least", partial(_at_least, Place(owner.id, part.path), 24)
-        )
+        at_least = partial(_at_least, Place(owner.id, part.path), 24)
+        mend = Mend("let it be 24 × 24 at least", at_least)
         yield finding("target-small", owner.id, part.path, text, mend)
 
 
