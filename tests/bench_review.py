@@ -47,6 +47,7 @@ def bench_review(window: MainWindow, said: Told) -> None:
     """All of it. The window shows the demo."""
     _after_edits(said)
     _beside_the_window(window, said)
+    _sheet_in_the_window(window, said)
     _large(said)
     _sheets(said)
 
@@ -101,6 +102,26 @@ def _beside_the_window(window: MainWindow, said: Told) -> None:
             QTest.qWait(1)
         results.append((time.perf_counter() - begin) * 1000)
     said("the same beside the window, in slices, to the count in the status line", results)
+
+
+def _sheet_in_the_window(window: MainWindow, said: Told) -> None:
+    """From the key to the first cell, and to all that all variants of the button have."""
+    window.workspace.open("button")
+    window.trying.variant_only = False
+    firsts, wholes = [], []
+    for _ in range(6):
+        begin, first = time.perf_counter(), 0.0
+        window.run_action("trials")
+        while not window.trying.done:
+            QTest.qWait(1)
+            if not first and window.trying.cells:
+                first = (time.perf_counter() - begin) * 1000
+        wholes.append((time.perf_counter() - begin) * 1000)
+        firsts.append(first)
+        count = len(window.trying.cells)
+        window.view.show_bench()
+    said(f"a sheet of {count} cells in the window, from the key", wholes)
+    said("  to its first cell", firsts)
 
 
 def _large(said: Told) -> None:

@@ -3,6 +3,7 @@ so that nothing waits for them."""
 
 from __future__ import annotations
 
+import threading
 from pathlib import Path as FilePath
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -10,6 +11,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from outgrowth.app.paint.trial_sheet import sheet_picture
 from outgrowth.app.window_frame import WindowFrame
+from outgrowth.core.color.difference import prepare
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.trials.contents import TrialContent
 from outgrowth.core.trials.rows import read_rows
@@ -18,8 +20,8 @@ from outgrowth.workspace.views.finding_rows import status_words
 
 _SETTLE_MS = 600
 """How long nothing is edited before the file is looked at again by itself."""
-_SLICE_S = 0.006
-_REST_MS = 12
+_SLICE_S = 0.008
+_REST_MS = 4
 _ROWS = "Rows (*.csv *.tsv *.json)"
 _PICTURES = "Pictures (*.png)"
 
@@ -40,6 +42,7 @@ class ReviewController(QObject):
         self._settling = _timer(self, _SETTLE_MS, self._begin_by_itself)
         self._look_timer = _timer(self, _REST_MS, self._look_on)
         self._try_timer = _timer(self, _REST_MS, self._try_on)
+        self._preparing = threading.Thread(target=prepare, daemon=True)
         self._connect()
         self._settling.start()
 
@@ -86,7 +89,9 @@ class ReviewController(QObject):
             self._frame.look_bench.refresh()
 
     def _begin_by_itself(self) -> None:
-        if self._workspace.dragging:
+        if not self._preparing.is_alive() and self._preparing.ident is None:
+            self._preparing.start()
+        if self._workspace.dragging or self._preparing.is_alive():
             self._settling.start()
         elif self._looking.due and not self._looking.is_large:
             self.look()

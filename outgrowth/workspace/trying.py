@@ -89,7 +89,8 @@ class Trying:
     def _rooms(self, layout: Layout, owner: Owner) -> Sequence[Room]:
         if not isinstance(owner, Component):
             return SHIPPED_ROOMS
-        widths = used_widths(self._workspace.document, owner, layout)
+        engine = self._workspace.engine
+        widths = used_widths(self._workspace.document, owner, layout, engine.resolver)
         return (*SHIPPED_ROOMS, *(wide(width) for width in widths[:_MOST_WIDTHS]))
 
     def advance(self, seconds: float) -> bool:

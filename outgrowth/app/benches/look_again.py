@@ -182,6 +182,7 @@ class LookBench(AsideBench):
         self.changes.setWordWrap(True)
         self.changes.setTextFormat(Qt.TextFormat.PlainText)
         self.changes.setProperty("tone", "muted")
+        self.changes.setAlignment(Qt.AlignmentFlag.AlignTop)
         scroll = self._changes_scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.changes)

@@ -35,6 +35,8 @@ _LARGE, _LARGE_BOLD, _BOLD = 24.0, 18.66, 700.0
 PAPER = Color(1.0, 1.0, 1.0)
 """What screens lie on."""
 _CLOSE = 0.005
+_TO_ONE = "\u00a0:\u00a01"
+"""Never on two lines."""
 _PAUSE = 200
 """After how many parts there may be a pause."""
 
@@ -93,11 +95,15 @@ def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor) -> Finding:
         )
         return finding(kind, owner.id, poor.path, text)
     text = (
-        f"{part}{place} has a contrast of {poor.ratio:.2f} : 1, and {poor.required:g} : 1 is "
-        "needed."
+        f"{part}{place} has a contrast of {_ratio(poor.ratio)}, and {poor.required:g}"
+        f"{_TO_ONE} is needed."
     )
     mend = legible(sight, owner, poor.path, poor.variant, _needed(poor), kind == "words-contrast")
     return finding(kind, owner.id, poor.path, text, mend, face=poor.variant or Map())
+
+
+def _ratio(ratio: float) -> str:
+    return f"{ratio:.2f}{_TO_ONE}"
 
 
 def _needed(poor: Poor) -> tuple[tuple[Color, ...], float, float]:
@@ -263,7 +269,7 @@ def _focus(sight: Sight, component: Component) -> Iterator[Finding]:
     if worst is not None:
         text = (
             f"What shows the focus of “{component.name}” at {condition_text(component, worst[1])} "
-            f"has a contrast of {worst[0]:.2f} : 1 to what is beside it; 3 : 1 is needed."
+            f"has a contrast of {_ratio(worst[0])} to what is beside it; 3{_TO_ONE} is needed."
         )
         yield finding("focus-contrast", component.id, (), text, face=worst[1])
 

@@ -7,10 +7,9 @@ from collections.abc import Callable, Collection, Iterable, Iterator
 from typing import NamedTuple
 
 from outgrowth.core.document.extent import filling, held_by
-from outgrowth.core.document.records import Document, Owner
+from outgrowth.core.document.records import Component, Document, Owner, walk
 from outgrowth.core.document.referring import token_paths
 from outgrowth.core.edits.motions import motions_of
-from outgrowth.core.edits.tokens import tokens_named
 from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.layout import Layout
 from outgrowth.core.memo import ByIdentity
@@ -28,7 +27,7 @@ from outgrowth.core.review.scale import spacing_findings, step_of
 from outgrowth.core.review.sight import Look, Pixels, Sight
 from outgrowth.core.review.sizes import layout_findings
 from outgrowth.core.review.states import state_findings, way_findings
-from outgrowth.core.review.system import file_findings, system_findings
+from outgrowth.core.review.system import file_findings, named_by, system_findings
 from outgrowth.core.review.targets import comfort_findings, target_findings
 from outgrowth.core.review.twins import Models, models, near_equal_findings, twin_findings
 from outgrowth.core.trials.sheet import Trials
@@ -159,10 +158,7 @@ class Reviewer:
             yield from way_findings(document)
         elif subject == "hand-over":
             yield from same_name_findings(document)
-            names = Names(document)
-            yield None
-            for component in document.in_order():
-                yield from renamed_findings(component, names)
+            yield from self._taken_names(document, owners)
         elif subject == "system":
             yield from file_findings(document)
             yield None
@@ -172,6 +168,18 @@ class Reviewer:
             yield from near_equal_findings(sight)
             yield None
             yield from self._twins(sight, owners, inputs)
+
+    def _taken_names(self, document: Document, owners: list[Owner]) -> _Looked:
+        """Names are one another's: they are looked at together, where one of them is another."""
+        spoken = tuple(_spoken_in(owner) for owner in owners)
+        memory = self._kept.get(("taken", ""))
+        if memory is None or memory.inputs != spoken:
+            names = Names(document)
+            renamed = (renamed_findings(c, names) for c in document.in_order())
+            memory = _Kept(spoken, tuple(item for items in renamed for item in items))
+            self._kept["taken", ""] = memory
+            yield None
+        yield from memory.findings
 
     def _off_scale(self, sight: Sight, owner: Owner, step: float) -> _Looked:
         def check(sight: Sight, owner: Owner) -> Iterator[Finding]:
@@ -233,10 +241,23 @@ def _inputs(document: Document, owner: Owner) -> _Inputs:
 
 def _all_tokens(owner: Owner) -> frozenset[str]:
     said = {path for motion in motions_of(owner) for path in token_paths(motion)}
-    return tokens_named(owner) | said
+    return named_by(owner) | said
 
 
 _tokens_of = ByIdentity(_all_tokens, 4096)
+
+
+def _all_spoken(owner: Owner) -> tuple[str, ...]:
+    """All names in an owner that become names in the code, and what their kinds are."""
+    names = [owner.name, *(node.name for node in walk(owner.root))]
+    for axis in owner.axes if isinstance(owner, Component) else ():
+        names += [axis.name, axis.driver, axis.meaning, *(value.name for value in axis.values)]
+    for prop in owner.properties if isinstance(owner, Component) else ():
+        names += [prop.id, prop.name, prop.kind]
+    return tuple(names)
+
+
+_spoken_in = ByIdentity(_all_spoken, 4096)
 
 
 def review(document: Document, layout: Layout, only: Collection[Subject] = SUBJECTS) -> _Findings:

@@ -17,6 +17,7 @@ from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.instances.properties import remove_property
 from outgrowth.core.edits.tokens import remove_token, tokens_named
 from outgrowth.core.edits.variants.axes import remove_axis, remove_value
+from outgrowth.core.memo import ByIdentity
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.scale import length_findings, put
@@ -26,6 +27,10 @@ from outgrowth.core.review.states import choices_of
 NEAR = 2.0
 """ΔE2000 below which two colours are hardly told apart. Source: from memory, after Sharma, Wu
 and Dalal 2005; the bound is common practice."""
+
+
+named_by = ByIdentity(tokens_named, 4096)
+"""The tokens that an owner's values name, by their paths."""
 
 
 def system_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
@@ -86,7 +91,7 @@ def _unused_tokens(document: Document) -> Iterator[Finding]:
     for token in document.tokens.values():
         named.update(p for v in (token.value, *token.modes.values()) for p in token_paths(v))
     for owner in document.owners():
-        named |= tokens_named(owner)
+        named |= named_by(owner)
     for path in sorted(document.tokens):
         if path not in named:
             text = f"Nothing refers to the token {path}."

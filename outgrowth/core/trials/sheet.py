@@ -13,9 +13,10 @@ from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.variants import Variant, default_variant, holds, offered, variants
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.layout.rectangles import locate, locate_some
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene_paths import instances_of
 from outgrowth.core.trials.breaks import Break, Drawing, Usual, breaks
 from outgrowth.core.trials.contents import AS_IS, TrialContent, own, shipped, with_content
 from outgrowth.core.trials.rooms import OWN_ROOM, Room, Tailor, room_named, wide
@@ -171,16 +172,18 @@ def all_trials(
     return [Trial(v, c, r) for v in faces for c in contents for r in rooms]
 
 
-def used_widths(document: Document, owner: Owner, layout: Layout) -> list[float]:
+def used_widths(
+    document: Document, owner: Owner, layout: Layout, resolver: Resolver | None = None
+) -> list[float]:
     """The widths (px) at which a component stands on the screens of a file, each once."""
-    resolver, widths = Resolver(), set[float]()
+    resolver, widths = resolver or Resolver(), set[float]()
     for screen in document.screens_in_order():
         scene = resolver.screen(document, screen)
         if scene is None:
             continue
-        for part in locate(scene, layout.place(scene.layout), ""):
-            if part.scene.component == owner.id:
-                widths.add(round(part.rect.width, 1))
+        paths = instances_of(scene, (owner.id,))
+        for part in locate_some(scene, layout.place(scene.layout), "", paths):
+            widths.add(round(part.rect.width, 1))
     results: list[float] = []
     for width in sorted(widths):
         if not results or width - results[-1] > _SAME:
