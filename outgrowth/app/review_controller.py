@@ -178,7 +178,7 @@ class ReviewController(QObject):
         except Refusal as problem:
             self._workspace.failed.emit(str(problem))
 
-    def _play(self, content: TrialContent | None) -> None:
+    def _play(self, content: TrialContent) -> None:
         owner = self._trying.owner
         self._frame.live.playback.show_content(owner.id if owner is not None else "", content)
 

@@ -100,6 +100,12 @@ class Playback:
         self._content = (owner_id, content) if content is not None else None
         self._filled = None
         self.follow()
+        self.beside_changed.emit()
+
+    @property
+    def content_title(self) -> str:
+        """What is tried; "" while everything has its own content."""
+        return self._content[1].title if self._content is not None else ""
 
     def show_in(self, screen_id: str) -> None:
         """Shows the component alone (""), or the screen that it stands on."""

@@ -201,7 +201,7 @@ def test_a_sheet_shows_what_breaks_and_what_can_be_done(window, trials):
     assert trials.cell is tile.cell
     assert trials.breaks.text() == "\n".join(b.text for b in tile.cell.new)
     QTest.qWait(60)
-    assert trials.narrow.text().endswith(("px.", "width."))
+    assert trials.narrow.text().endswith(("px on.", "width."))
 
 
 def test_keys_go_from_cell_to_cell(window, trials):
@@ -238,7 +238,9 @@ def test_a_content_goes_into_live_and_out_again(window, trials):
     window.workspace.edit("gap", lambda d: set_properties(d, Place("fare-card"), {"gap": 3.0}))
     window.workspace.refresh_panels()
     assert window.live.playback.runtime.view().scene is not tried, "it follows edits"
-    press(trials.own)
+    assert window.live.tried.text() == "×  played with: One long word"
+    press(window.live.tried)
+    assert not window.live.tried.isVisible()
     assert window.live.playback.runtime.view().scene is not tried
 
 

@@ -126,7 +126,7 @@ class TrialsBench(AsideBench):
     """rows_asked()   contents of the designer's own are to be brought
     begun()           another sheet is wanted
     stopped()         nothing more is to be tried
-    played(object)    a content is to be put into Live (None: its own again)
+    played(object)    a content is to be put into Live
     saved()           the sheet is to be saved as a picture
     """
 
@@ -245,11 +245,9 @@ class TrialsBench(AsideBench):
         self.keep = QPushButton()
         self.play = QPushButton("Put it into Live")
         self.take = QPushButton("Put it into the part")
-        self.own = QPushButton("Live with its own content again")
         for button, action in (
             (self.keep, self._keep),
-            (self.play, lambda: self._play(True)),
-            (self.own, lambda: self._play(False)),
+            (self.play, self._play),
             (self.take, self._take),
         ):
             button.setProperty("look", "firm")
@@ -258,7 +256,6 @@ class TrialsBench(AsideBench):
         row.addStretch(1)
         self.keep.setToolTip("Every later edit is tried against it, and told of in Look again.")
         self.take.setToolTip("Its words and pictures become these; undo brings them back.")
-        self.own.hide()
         return row
 
     # --- the sheet --------------------------------------------------------------------------
@@ -333,7 +330,7 @@ class TrialsBench(AsideBench):
         if cell is None:
             return
         narrowest = self.trying.narrowest_of(cell.trial)
-        verdict = f"works down to {narrowest:.4g} px" if narrowest else "breaks at any width"
+        verdict = f"works from {narrowest:.4g} px on" if narrowest else "breaks at any width"
         text = " and text" if cell.trial.room.restyle is not None else ""
         self.narrow.setText(f"With this content{text} it {verdict}.")
 
@@ -341,7 +338,7 @@ class TrialsBench(AsideBench):
         narrowest = self.trying.narrowest
         if not narrowest:
             return ""
-        return f"As it is, it works down to {narrowest:.4g} px."
+        return f"As it is, it works from {narrowest:.4g} px on."
 
     def _keep(self) -> None:
         cell, owner = self.cell, self.trying.owner
@@ -351,10 +348,10 @@ class TrialsBench(AsideBench):
         (drop_trial if is_held else keep_trial)(self._workspace, owner, cell.trial)
         self._show()
 
-    def _play(self, with_content: bool) -> None:
+    def _play(self) -> None:
         cell = self.cell
-        self.played.emit(cell.trial.content if cell is not None and with_content else None)
-        self.own.setVisible(with_content)
+        if cell is not None:
+            self.played.emit(cell.trial.content)
 
     def _take(self) -> None:
         cell, owner = self.cell, self.trying.owner

@@ -132,10 +132,12 @@ class SheetPainter:
         rect = words.rect
         if words.sticks and left > 0:
             rect = rect.translated(left, 0)
-            ground = rect.adjusted(-_PAD, -4, 0 if words.bold else _PAD, 4)
-            ground.setWidth(min(ground.width(), _TITLES))
             if not words.bold:
-                painter.fillRect(ground, self.theme.color("bed"))
+                wide = QFontMetricsF(painter.font()).horizontalAdvance(words.text)
+                rect = QRectF(rect.x(), rect.y(), min(wide, rect.width()) + 1, 20.0)
+                painter.setOpacity(0.9)
+                painter.fillRect(rect.adjusted(-5, 0, 5, 0), self.theme.color("bed"))
+                painter.setOpacity(1.0)
         words = words._replace(rect=rect)
         painter.setPen(self.theme.color(words.role))
         _set_bold(painter, words.bold)
@@ -154,6 +156,7 @@ class SheetPainter:
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(tile.rect.adjusted(1, 1, -1, -1), 4, 4)
         painter.save()
+        painter.setClipRect(tile.rect)
         painter.translate(picture.x(), picture.y())
         painter.scale(1 / ratio, 1 / ratio)
         fragment = draw(cell.scene, cell.placed)
@@ -175,7 +178,7 @@ class SheetPainter:
                 rect.width * tile.zoom + 2,
                 rect.height * tile.zoom + 2,
             )
-            painter.drawRect(edge.intersected(tile.picture.adjusted(-40, -6, 60, 10)))
+            painter.drawRect(edge.intersected(tile.rect.adjusted(1, 1, -1, -1)))
 
     def _caption(self, painter: QPainter, tile: Tile) -> None:
         text = caption(tile.cell)

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLabel,
+    QPushButton,
     QSizePolicy,
     QToolButton,
     QVBoxLayout,
@@ -127,6 +128,12 @@ class Live(QWidget):
         self.problem.setProperty("tone", "problem")
         self.problem.setWordWrap(True)
         column.addWidget(self.problem)
+        self.tried = QPushButton()
+        self.tried.setProperty("look", "tag")
+        self.tried.setToolTip("It is played with a content that is tried: back to its own.")
+        self.tried.clicked.connect(lambda: self.playback.show_content("", None))
+        self.tried.hide()
+        column.addWidget(self.tried, 0, Qt.AlignmentFlag.AlignLeft)
         row = QHBoxLayout()
         row.setSpacing(4)
         column.addLayout(row)
@@ -202,6 +209,9 @@ class Live(QWidget):
         if runtime is not None:
             self.still.setChecked(runtime.reduced_motion)
             self.pointers.show_value("touch" if runtime.touch else "mouse")
+        content = self.playback.content_title
+        self.tried.setVisible(bool(content))
+        self.tried.setText(f"×  played with: {content[:32]}")
         recording = self.playback.recording
         self.recorder.setToolTip("Stop and save" if recording else "Record what is done from here")
         self.recorder.setAccessibleName(self.recorder.toolTip())
