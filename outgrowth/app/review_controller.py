@@ -106,7 +106,7 @@ class ReviewController(QObject):
         if self._looking.advance(_SLICE_S):
             self._look_timer.start()
             if self._frame.look_bench.isVisible():
-                self._frame.look_bench.show_progress()
+                self._frame.look_bench.show_share(self._looking.share)
         else:
             self._told()
 

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QProgressBar,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -46,7 +45,6 @@ class HandOverBench(AsideBench):
     written()        what is shown is to be written
     page_asked()     the page that was written is to be opened
     visited(str, tuple)  a part to go to, of a component
-    stopped()        what is being made is to stop
     """
 
     chosen_changed = pyqtSignal()
@@ -54,7 +52,6 @@ class HandOverBench(AsideBench):
     written = pyqtSignal()
     page_asked = pyqtSignal()
     visited = pyqtSignal(str, tuple)
-    stopped = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -90,17 +87,7 @@ class HandOverBench(AsideBench):
         self.summary = QLabel()
         self.summary.setProperty("tone", "muted")
         row.addWidget(self.summary, 1)
-        self.progress = QProgressBar()
-        self.progress.setRange(0, 100)
-        self.progress.setFixedWidth(140)
-        self.progress.setTextVisible(False)
-        self.progress.hide()
-        row.addWidget(self.progress)
-        self.stop = QPushButton("Stop")
-        self.stop.setProperty("look", "firm")
-        self.stop.clicked.connect(self.stopped)
-        self.stop.hide()
-        row.addWidget(self.stop)
+        self.add_progress(row)
         self.add_way_back(row)
         return head
 
@@ -256,9 +243,7 @@ class HandOverBench(AsideBench):
 
     def show_busy(self, share: float | None) -> None:
         """How far the code is (0 to 1); None when nothing is being made."""
-        for widget in (self.progress, self.stop):
-            widget.setVisible(share is not None)
-        self.progress.setValue(round((share or 0.0) * 100))
+        self.show_share(1.0 if share is None else min(share, 0.99))
         self.write.setEnabled(share is None and self._made is not None)
 
     def show_made(self, made: HandOver, rows: list[PartRow]) -> None:

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QProgressBar,
     QPushButton,
     QScrollArea,
     QStyle,
@@ -64,11 +63,10 @@ _MOST_ROWS = 2_000
 
 class LookBench(AsideBench):
     """visited(str, tuple, object)  an owner, the path of a part in it, and its variant, to go to
-    stopped()                    what is being looked at is left
+    asked()                      it is to be looked at now
     """
 
     visited = pyqtSignal(str, tuple, object)
-    stopped = pyqtSignal()
     asked = pyqtSignal()
 
     def __init__(
@@ -106,15 +104,7 @@ class LookBench(AsideBench):
         self.summary = QLabel()
         self.summary.setProperty("tone", "muted")
         row.addWidget(self.summary, 1)
-        self.progress = QProgressBar()
-        self.progress.setRange(0, 100)
-        self.progress.setFixedWidth(120)
-        self.progress.setTextVisible(False)
-        row.addWidget(self.progress)
-        self.stop = QPushButton("Stop")
-        self.stop.setProperty("look", "firm")
-        self.stop.clicked.connect(self.stopped)
-        row.addWidget(self.stop)
+        self.add_progress(row)
         self.again = QPushButton("Look at it now")
         self.again.setProperty("look", "firm")
         self.again.clicked.connect(self.asked)
@@ -225,17 +215,10 @@ class LookBench(AsideBench):
         looking = self.looking
         self._rows = finding_rows(self._workspace.document, looking.findings)
         self.summary.setText(summary_text(self._rows) if looking.about is not None else "")
-        busy = looking.share < 1.0
-        self.progress.setVisible(busy)
-        self.stop.setVisible(busy)
-        self.progress.setValue(round(looking.share * 100))
-        self.again.setVisible(looking.due and not busy)
+        self.show_share(looking.share)
+        self.again.setVisible(looking.due and looking.share >= 1.0)
         self._list_subjects()
         self._list()
-
-    def show_progress(self) -> None:
-        """Shows how far it is, and nothing else."""
-        self.progress.setValue(round(self.looking.share * 100))
 
     def choose(self, filter_name: str) -> None:
         """Lists what is to be seen to, all, or what was waived."""

@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
     QLabel,
-    QProgressBar,
     QPushButton,
     QScrollArea,
     QSizePolicy,
@@ -125,14 +124,12 @@ class Sheet(QWidget):
 class TrialsBench(AsideBench):
     """rows_asked()   contents of the designer's own are to be brought
     begun()           another sheet is wanted
-    stopped()         nothing more is to be tried
     played(object)    a content is to be put into Live
     saved()           the sheet is to be saved as a picture
     """
 
     rows_asked = pyqtSignal()
     begun = pyqtSignal()
-    stopped = pyqtSignal()
     played = pyqtSignal(object)
     saved = pyqtSignal()
 
@@ -177,15 +174,7 @@ class TrialsBench(AsideBench):
         self.summary = QLabel()
         self.summary.setProperty("tone", "muted")
         row.addWidget(self.summary, 1)
-        self.progress = QProgressBar()
-        self.progress.setRange(0, 100)
-        self.progress.setFixedWidth(120)
-        self.progress.setTextVisible(False)
-        row.addWidget(self.progress)
-        self.stop = QPushButton("Stop")
-        self.stop.setProperty("look", "firm")
-        self.stop.clicked.connect(self.stopped)
-        row.addWidget(self.stop)
+        self.add_progress(row)
         self.add_way_back(row)
         return head
 
@@ -274,9 +263,7 @@ class TrialsBench(AsideBench):
         trying = self.trying
         owner = trying.owner
         done, total = len(trying.cells), len(trying.trials)
-        self.progress.setVisible(not trying.done)
-        self.stop.setVisible(not trying.done)
-        self.progress.setValue(round(100 * done / max(total, 1)))
+        self.show_share(1.0 if trying.done else 0.99 * done / max(total, 1))
         if owner is None:
             self.summary.setText("Nothing is on the bench.")
             self.sheet.show_plan(Plan(0, 0, (), ()))

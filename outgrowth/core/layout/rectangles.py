@@ -112,12 +112,13 @@ def _child(located: Located, n: int, instance: Path) -> Located:
 
 def _below(located: Located, instance: Path) -> Iterator[Located]:
     yield located
-    for child, inside in _children(located, instance):
+    for child, inside in children_of(located, instance):
         yield from _below(child, inside)
 
 
-def _children(located: Located, instance: Path) -> Iterator[tuple[Located, Path]]:
-    """The shown children, each with the path of the instance that its own are inside of."""
+def children_of(located: Located, instance: Path) -> Iterator[tuple[Located, Path]]:
+    """The shown children of a node whose own tree is `instance`'s, each with the path of the
+    instance that its own are inside of."""
     children = zip(located.scene.ids, located.scene.names, located.scene.children, strict=True)
     parts = zip(located.placed.children, located.placed.xs, located.placed.ys, strict=True)
     for (node_id, name, scene), (placed, x, y) in zip(children, parts, strict=True):

@@ -13,7 +13,7 @@ from typing import NamedTuple
 from outgrowth.core.document.records import Path
 from outgrowth.core.document.values import plain
 from outgrowth.core.geometry import Rect
-from outgrowth.core.layout.rectangles import Located
+from outgrowth.core.layout.rectangles import Located, children_of
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.runtime.focus import takes_keys
 from outgrowth.core.text.paragraph import ELLIPSIS
@@ -235,7 +235,8 @@ def _overlaps(box: Located) -> Iterator[Break]:
     if box.scene.layout.style.flow == "free":
         return
     before: tuple[Located, Rect] | None = None
-    for part in _children(box):
+    instance = box.path if box.scene.component or not box.path else box.path[:-1]
+    for part, _ in children_of(box, instance):
         style = part.scene.layout.style
         if style.floating or style.sticks != "none" or _is_moved(part.scene):
             continue
@@ -247,21 +248,6 @@ def _overlaps(box: Located) -> Iterator[Break]:
                 text = f"{part.names[-1]} and {before[0].names[-1]} stand over one another."
                 yield Break("parts-overlap", part.path, text, area)
         before = part, area
-
-
-def _children(box: Located) -> Iterator[Located]:
-    """The children of a box alone, each with its rectangle."""
-    instance = box.path if box.scene.component or not box.path else box.path[:-1]
-    for n, child in enumerate(box.scene.children):
-        placed = box.placed.children[n]
-        rect = Rect(
-            box.rect.x + box.placed.xs[n],
-            box.rect.y + box.placed.ys[n],
-            placed.width,
-            placed.height,
-        )
-        path = (*instance, box.scene.ids[n])
-        yield Located(path, (*box.names, box.scene.names[n]), rect, child, placed)
 
 
 def _with_ink(part: Located) -> Rect:
