@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|layout|behaviour|window|team|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|edits|layout|behaviour|window|review|team|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -15,7 +15,9 @@ from pathlib import Path
 
 from tests.fuzz.report import Failure
 
-ROOMS = ("files", "edits", "layout", "behaviour", "window", "team", "kills", "web", "pages")
+ROOMS = (
+    "files", "edits", "layout", "behaviour", "window", "review", "team", "kills", "web", "pages",
+)  # fmt: skip
 _EDITS_A_RUN = 500
 
 
@@ -88,6 +90,16 @@ def _behaviour(seed: int, count: int) -> Run:
         seed += 1
 
 
+def _review(seed: int, count: int) -> Run:
+    from tests.fuzz.review import Looked
+
+    for done in range(1, count + 1):
+        for failure in Looked(seed).run():
+            yield done, failure
+        yield done, None
+        seed += 1
+
+
 def _layout(seed: int, count: int) -> Run:
     from tests.fuzz.layout import run
 
@@ -135,6 +147,7 @@ _RUNS = {
     "layout": _layout,
     "behaviour": _behaviour,
     "window": _window,
+    "review": _review,
     "team": _team,
     "web": _web,
     "pages": _pages,

@@ -7,6 +7,7 @@ from tests.fuzz.behaviour import Behaviour
 from tests.fuzz.edits import World, begin
 from tests.fuzz.files import KINDS, Files
 from tests.fuzz.painting import painter
+from tests.fuzz.review import Looked
 
 
 @pytest.mark.parametrize("seed", [1, 3, 4])
@@ -24,6 +25,12 @@ def test_damaged_files(kind, tmp_path, qapp):
     case, files = dict(KINDS)[kind], Files(7, tmp_path, painter())
     found = [f.line for n in range(12) for f in files.case(kind, case, 7_000 + n)]
     assert not found
+
+
+@pytest.mark.parametrize("seed", [3, 17, 105])
+def test_random_documents_looked_at_again_and_tried(seed):
+    """Nothing fails, nothing that is remembered is old, mends do what they say and no more."""
+    assert [failure.line for failure in Looked(seed).run()] == []
 
 
 @pytest.mark.parametrize("seed", range(30))

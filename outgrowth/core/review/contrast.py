@@ -8,7 +8,6 @@ Source: WCAG 2.2, success criteria 1.4.3 (contrast, minimum), 1.4.11 (non-text c
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from typing import NamedTuple
 
 from immutables import Map
 
@@ -22,7 +21,7 @@ from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.legible import legible
+from outgrowth.core.review.legible import Ground, Poor, legible
 from outgrowth.core.review.sight import Face, Look, Pixels, Sight, part_called
 from outgrowth.core.review.strips import Strips
 from outgrowth.core.review.targets import is_pressed
@@ -39,28 +38,6 @@ _TO_ONE = "\u00a0:\u00a01"
 """Never on two lines."""
 _PAUSE = 200
 """After how many parts there may be a pause."""
-
-
-class Ground(NamedTuple):
-    """What lies behind a part: all colours that it may have there; `home` is the path of the
-    part that they come from, `hidden` a picture whose colours nobody can tell."""
-
-    colors: tuple[Color, ...]
-    home: Path = ()
-    hidden: bool = False
-
-
-class Poor(NamedTuple):
-    """A part that is hard to see: how much contrast it has at worst, how much it needs, its
-    colours, what is behind it, and how solid it is drawn."""
-
-    path: Path
-    ratio: float
-    required: float
-    inks: tuple[Color, ...]
-    ground: Ground
-    solid: float = 1.0
-    variant: Variant | None = None
 
 
 def contrast_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
@@ -98,7 +75,7 @@ def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor) -> Finding:
         f"{part}{place} has a contrast of {_ratio(poor.ratio)}, and {poor.required:g}"
         f"{_TO_ONE} is needed."
     )
-    mend = legible(sight, owner, poor.path, poor.variant, _needed(poor), kind == "words-contrast")
+    mend = legible(sight, owner, kind, poor.path, poor_faces)
     return finding(kind, owner.id, poor.path, text, mend, face=poor.variant or Map())
 
 
@@ -106,8 +83,15 @@ def _ratio(ratio: float) -> str:
     return f"{ratio:.2f}{_TO_ONE}"
 
 
-def _needed(poor: Poor) -> tuple[tuple[Color, ...], float, float]:
-    return poor.ground.colors, poor.required, poor.solid
+def poor_faces(sight: Sight, owner: Owner, kind: str, path: Path) -> list[Poor]:
+    """The variants in which a part is hard to see, the worst first."""
+    results = [
+        result[1]._replace(variant=face.variant)
+        for face in sight.faces(owner)
+        for result in _poor(sight, owner, face)
+        if result is not None and (result[0], result[1].path) == (kind, path)
+    ]
+    return sorted(results, key=lambda poor: poor.ratio)
 
 
 def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor] | None]:
@@ -130,14 +114,14 @@ def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor] |
         if _is_inner(owner, part.path, ground):
             continue
         if ground.hidden and kind == "text":
-            yield "words-over-picture", Poor(part.path, 1.0, ENOUGH, inks, ground)
+            yield "words-over-picture", Poor(part.path, 1.0, ENOUGH, ground)
         if not ground.colors or ground.hidden:
             continue
         inks = tuple(c.with_alpha(c.alpha * opacity) for c in inks) if opacity < 1 else inks
         ratio = min(contrast(ink, g) for ink in inks for g in ground.colors)
         if ratio < required - _CLOSE:
             name = "words-contrast" if kind == "text" else "mark-contrast"
-            yield name, Poor(part.path, ratio, required, inks, ground, opacity)
+            yield name, Poor(part.path, ratio, required, ground, opacity)
 
 
 def _visible(document: Document, face: Face) -> Iterator[tuple[int, Located, float]]:

@@ -3,7 +3,9 @@ contrast on all that it stands on."""
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from functools import partial
+from typing import NamedTuple
 
 from immutables import Map
 
@@ -15,56 +17,120 @@ from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.variants.rules import equal_rules, make_one
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Mend
-from outgrowth.core.review.sight import Sight
+from outgrowth.core.review.sight import Look, Sight
 
 _STEPS = 100
+_ROUNDS = 8
 
 
-def legible(
-    sight: Sight,
-    owner: Owner,
-    path: Path,
-    variant: Variant | None,
-    needed: tuple[tuple[Color, ...], float, float],
-    words: bool,
-) -> Mend | None:
+class Ground(NamedTuple):
+    """What lies behind a part: all colours that it may have there; `home` is the path of the
+    part that they come from, `hidden` a picture whose colours nobody can tell."""
+
+    colors: tuple[Color, ...]
+    home: Path = ()
+    hidden: bool = False
+
+
+class Poor(NamedTuple):
+    """A part that is hard to see in one variant: how much contrast it has at worst, how much it
+    needs, what is behind it, and how solid it is drawn."""
+
+    path: Path
+    ratio: float
+    required: float
+    ground: Ground
+    solid: float = 1.0
+    variant: Variant | None = None
+
+
+PoorFaces = Callable[[Sight, Owner, str, Path], "list[Poor]"]
+"""Where a part is hard to see, the worst first: by the kind of the finding, and its path."""
+
+
+def legible(sight: Sight, owner: Owner, kind: str, path: Path, faces: PoorFaces) -> Mend | None:
     """The mend for words (or a mark) that are hard to see; None where no colour at all is
-    enough on every ground. `needed` are the grounds, the contrast, and how solid it is drawn. It
-    holds where the colour that is too weak was said."""
-    document = sight.document
-    place = Place(owner.id, path, variant or Map())
-    inspection = inspect(document, place)
-    if inspection is None:
+    enough where it is worst. It is put where the colour that is too weak was said; where one
+    colour is not enough on all grounds, variants get others, round by round."""
+    step = _step(sight.document, owner, kind, faces(sight, owner, kind, path), Map())
+    if step is None:
         return None
-    name = "color" if words else "fill"
-    ink = inspection.value(name)
-    if not isinstance(ink, Color) or (not words and ink.alpha == 0):
+    change = partial(_made_legible, sight.look, owner.id, kind, path, faces)
+    return Mend(f"make it {step[1]}", change)
+
+
+def _made_legible(
+    look: Look, owner_id: str, kind: str, path: Path, faces: PoorFaces, document: Document
+) -> Document:
+    """First one colour where the weak one was said; then, in variants where that is none, another
+    for each, with the rules that say the same made one."""
+    for number in range(_ROUNDS):
+        owner = document.owner(owner_id)
+        poor = faces(Sight(document, look), owner, kind, path) if owner is not None else []
+        if owner is None or not poor:
+            return document
+        before = document
+        for group in [poor] if number == 0 else [[face] for face in poor]:
+            reach = (group[0].variant or Map()) if number else Map()
+            step = _step(document, owner, kind, group, reach)
+            document = step[0] if step is not None else document
+        if number:
+            document = _joined(document, owner_id, kind, path)
+        if document is before:
+            return document
+    return document
+
+
+def _joined(document: Document, owner_id: str, kind: str, path: Path) -> Document:
+    """The document with the rules about a part's colour that say the same made one."""
+    while True:
+        component = document.components.get(owner_id)
+        groups = equal_rules(component) if component is not None else ()
+        about = (path, _property(kind))
+        mine = [g for g in groups if (g.one.node, g.one.property) == about]
+        if not mine:
+            return document
+        document = make_one(document, owner_id, mine[0])
+
+
+def _property(kind: str) -> str:
+    return "color" if kind == "words-contrast" else "fill"
+
+
+def _step(
+    document: Document, owner: Owner, kind: str, poor: Sequence[Poor], reach: Map[str, str]
+) -> tuple[Document, str] | None:
+    """One colour put where the weak one was said, or under these conditions, and what it is
+    called."""
+    if not poor:
+        return None
+    worst = poor[0]
+    place = Place(owner.id, worst.path, worst.variant or Map())
+    inspection = inspect(document, place)
+    name = _property(kind)
+    ink = inspection.value(name) if inspection is not None else None
+    if inspection is None or not isinstance(ink, Color) or (name == "fill" and ink.alpha == 0):
+        return None
+    value, called = _nearest(document, ink, poor)
+    if value is None:
+        value, called = _nearest(document, ink, [worst])
+    if value is None:
         return None
     rungs = reversed(inspection.ladder(name))
     own = (rung.source.when for rung in rungs if rung.wins and rung.source.owner == owner.id)
-    reach = next(own, Map())
-    value, called = _nearest(document, ink, *needed)
-    if value is None:
-        return None
-    return Mend(f"make it {called}", partial(_colored, place, name, value, reach))
+    reach = reach or next(own, Map())
+    return set_properties(document, place, {name: value}, reach), called
 
 
-def _colored(
-    place: Place, name: str, value: Value, reach: Map[str, str], document: Document
-) -> Document:
-    return set_properties(document, place, {name: value}, reach)
-
-
-def _nearest(
-    document: Document, ink: Color, grounds: tuple[Color, ...], required: float, solid: float
-) -> tuple[Value | None, str]:
+def _nearest(document: Document, ink: Color, poor: Sequence[Poor]) -> tuple[Value | None, str]:
     """A token's colour if one is enough, else the colour itself made darker or lighter."""
     by_distance = sorted(
         (ciede2000(color, ink), path)
         for path, color in color_tokens(document).items()
-        if color.alpha == 1 and _enough(color.with_alpha(solid), grounds, required)
+        if color.alpha == 1 and _enough(color, poor)
     )
     if by_distance:
         path = by_distance[0][1]
@@ -73,11 +139,14 @@ def _nearest(
     for step in range(1, _STEPS + 1):
         for light in (tone.light - step / _STEPS, tone.light + step / _STEPS):
             color = color_of(tone._replace(light=light)).rounded
-            drawn = color.with_alpha(solid)
-            if 0 <= light <= 1 and _enough(drawn, grounds, required):
+            if 0 <= light <= 1 and _enough(color, poor):
                 return color, color.hex
     return None, ""
 
 
-def _enough(color: Color, grounds: tuple[Color, ...], required: float) -> bool:
-    return all(contrast(color, ground) >= required for ground in grounds)
+def _enough(color: Color, poor: Sequence[Poor]) -> bool:
+    return all(
+        contrast(color.with_alpha(face.solid), ground) >= face.required
+        for face in poor
+        for ground in face.ground.colors
+    )

@@ -20,7 +20,7 @@ from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import Face, Sight, part_called
+from outgrowth.core.review.sight import Face, Look, Sight, part_called
 from outgrowth.core.review.strips import Strips
 from outgrowth.core.runtime.focus import is_stop, takes_keys
 from outgrowth.core.runtime.hit import hit
@@ -70,7 +70,7 @@ def target_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
         return
     for face in sight.faces(owner):
         yield from _small(sight.document, owner, face)
-        yield from _covered(sight.document, owner, face)
+        yield from _covered(sight, owner, face)
 
 
 def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
@@ -92,6 +92,7 @@ def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
 
 
 _LEAST = LEAST_TARGET - 0.01
+_MOST_COVERS = 8
 
 
 def _has_room(part: Located, targets: list[Located]) -> bool:
@@ -172,30 +173,49 @@ _smallest_of = ByIdentity(_smallest, 512)
 # --- whether it can be reached -------------------------------------------------------------------
 
 
-def _covered(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
+def _covered(sight: Sight, owner: Owner, face: Face) -> Iterator[Finding]:
     """Targets whose middle is under something else that was painted later."""
-    numbers = {part.path: number for number, part in enumerate(face.parts)}
     bounds, strips = face.parts[0].rect, Strips(face.parts)
     for number, part in enumerate(face.parts):
         x, y = part.rect.center
         if not takes_keys(part.scene) or not bounds.contains(x, y):
             continue
-        end = _end(face, number)
-        if not strips.above(x, y, end - 1):  # mostly so: nothing has to be hit to know
+        if not strips.above(x, y, _end(face, number) - 1):  # mostly so: it need not be pressed
             continue
-        result = hit(face.scene, face.parts[0].placed, x, y)
-        if result is None or numbers.get(result.path, -1) < end:
+        path = _cover(face, number)
+        if path is None:
             continue
-        cover = part_called(document, owner, result.path)
-        text = (
-            f"{part_called(document, owner, part.path)} lies under {cover}: a press in its middle "
-            "does not reach it."
-        )
-        mend = Mend(
-            f"let presses through {cover}",
-            partial(_let_through, Place(owner.id, result.path)),
-        )
+        cover = part_called(sight.document, owner, path)
+        target = part_called(sight.document, owner, part.path)
+        text = f"{target} lies under {cover}: a press in its middle does not reach it."
+        change = partial(_uncovered, sight.look, owner.id, part.path)
+        # What is pressed itself would not be any more: then it is for the designer to move.
+        keys = {p.path for p in face.parts if takes_keys(p.scene)}
+        is_pressed_too = any(path[: n + 1] in keys for n in range(len(path)))
+        mend = None if is_pressed_too else Mend(f"let presses through {cover}", change)
         yield finding("target-covered", owner.id, part.path, text, mend)
+
+
+def _cover(face: Face, number: int) -> Path | None:
+    """What a press in the middle of a part reaches instead; None for the part."""
+    x, y = face.parts[number].rect.center
+    result = hit(face.scene, face.parts[0].placed, x, y)
+    end = _end(face, number)
+    later = (part.path for part in face.parts[end:])
+    return result.path if result is not None and result.path in later else None
+
+
+def _uncovered(look: Look, owner_id: str, target: Path, document: Document) -> Document:
+    """Lets presses through all that lies over a part, one after the other."""
+    for _ in range(_MOST_COVERS):
+        owner = document.owner(owner_id)
+        face = next(Sight(document, look).faces(owner), None) if owner is not None else None
+        numbers = [n for n, p in enumerate(face.parts) if p.path == target] if face else []
+        path = _cover(face, numbers[0]) if face is not None and numbers else None
+        if path is None:
+            return document
+        document = set_properties(document, Place(owner_id, path), {"click-through": True})
+    return document
 
 
 def _end(face: Face, number: int) -> int:
@@ -203,10 +223,6 @@ def _end(face: Face, number: int) -> int:
     depth = len(face.parts[number].names)
     later = range(number + 1, len(face.parts))
     return next((n for n in later if len(face.parts[n].names) <= depth), len(face.parts))
-
-
-def _let_through(place: Place, document: Document) -> Document:
-    return set_properties(document, place, {"click-through": True})
 
 
 def _clicked_through(component: Component) -> Iterator[Finding]:
