@@ -18,7 +18,7 @@ from outgrowth.core.document.values import Picture
 from outgrowth.core.document.variants import Variant, condition_text
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.memo import ByIdentity
-from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.core.resolve.scene import PaintStyle, SceneNode
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.legible import Ground, Poor, legible
@@ -272,26 +272,41 @@ def _differing(before: Face, after: Face) -> Iterator[tuple[Located | None, Loca
 
 
 def _seen_at(old_part: Located | None, part: Located, paper: Color) -> float:
-    """How well the change of one part is seen, at best: a line or a ring against both sides,
-    a fill against what it was."""
+    """How well the change of one part is seen, at best: every colour against what was in its
+    place without the focus."""
     paint = part.scene.paint
-    own = [c for c in _colors(paint.fill) if c.alpha == 1] or [paper]
-    rings = [shadow.color for shadow in paint.shadow if not shadow.inner and shadow.spread > 0]
-    if paint.line_width > 0 and paint.stroke.alpha > 0:
-        rings.append(paint.stroke)
+    own = _solid(paint.fill, paper)
     before = old_part.scene.paint if old_part is not None else None
-    fresh = [c for c in rings if before is None or not _has_ring(before, c)]
-    results = [max(contrast(ring, ground) for ground in (paper, *own)) for ring in fresh]
+    results = [
+        contrast(shadow.color, paper)
+        for shadow in paint.shadow
+        if not shadow.inner and shadow.spread > 0
+        if before is None or shadow not in before.shadow
+    ]
+    results += [contrast(paint.stroke, ground) for ground in _under_line(paint, before, own, paper)]
     if before is not None and before.fill != paint.fill:
-        old = [c for c in _colors(before.fill) if c.alpha == 1] or [paper]
-        results.append(min(contrast(a, b) for a in own for b in old))
+        results.append(min(contrast(a, b) for a in own for b in _solid(before.fill, paper)))
     if before is not None and before.color != paint.color and part.scene.kind == "text":
         results.append(contrast(paint.color, before.color.with_alpha(1.0)))
     return max(results, default=0.0)
 
 
-def _has_ring(paint: object, color: Color) -> bool:
-    shadows = getattr(paint, "shadow", ())
-    stroke = getattr(paint, "stroke", None)
-    lined = getattr(paint, "line_width", 0.0) > 0 and stroke == color
-    return lined or any(s.color == color and s.spread > 0 for s in shadows)
+def _solid(fill: Fill, paper: Color) -> list[Color]:
+    return [c for c in _colors(fill) if c.alpha == 1] or [paper]
+
+
+def _under_line(
+    paint: PaintStyle, before: PaintStyle | None, own: list[Color], paper: Color
+) -> list[Color]:
+    """What was where a line is now: the line that was there, and where it is new or thicker, what
+    is inside or around; nothing where the line is as it was."""
+    if not paint.line_width or not paint.stroke.alpha:
+        return []
+    thinner = before is None or not before.stroke.alpha or before.line_width < paint.line_width
+    grounds: list[Color] = []
+    if before is not None and before.line_width and before.stroke.alpha == 1:
+        grounds += [before.stroke] if before.stroke != paint.stroke else []
+    if thinner:
+        grounds += own if paint.stroke_place != "outside" else []
+        grounds += [paper] if paint.stroke_place != "inside" else []
+    return grounds

@@ -8,18 +8,28 @@ was found was planted.
 import random
 
 import pytest
+from immutables import Map
 
 from outgrowth.core.color import parse, parse_fill
 from outgrowth.core.color.difference import ciede2000
-from outgrowth.core.document.records import Component, DesignToken, Document, Screen
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    DesignToken,
+    Document,
+    Rule,
+    Screen,
+)
 from outgrowth.core.document.values import Token
 from outgrowth.core.document.variants import offered, variants
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_component, add_screen, add_token
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.reviewer import Reviewer, review
 from outgrowth.core.review.rules import rule_findings
 from outgrowth.core.review.sight import Look, Sight
-from outgrowth.demo.drawing import box, instance, text
+from outgrowth.demo.drawing import box, instance, styled, text
 from tests.core.review.judge import PLACES, Judge
 from tests.core.review.planting import PLANTS
 
@@ -133,3 +143,57 @@ def test_what_is_remembered_is_what_is_found_from_nothing(seed, judge, layout):
         fresh = Reviewer(layout).findings(world.document)
         assert [f._replace(mend=None) for f in remembered] == [f._replace(mend=None) for f in fresh]
         assert all(f.text.endswith((".", "…")) and f.source for f in fresh)
+
+
+# --- what shows the focus: WCAG 2.2, 2.4.13, the change against what was there ------------------
+
+
+def focused(**rules):
+    axis = Axis("focus", "Focus", (AxisValue("no", "No"), AxisValue("yes", "Yes")), "no", "focus")
+    label = text("w", "Sail", color="#14252B", font_size=15)
+    style = {"padding": (14, 16), "fill": "#FFFFFF", "role": "button"}
+    root = box("r", label, **style)
+    when = Map({"focus": "yes"})
+    said = [Rule(when, ("r",), name, value) for name, value in styled(rules).items()]
+    return add_component(Document("f"), Component("c", "C", root, (axis,), tuple(said)))
+
+
+@pytest.mark.parametrize(
+    ("rules", "poor"),
+    [
+        ({"stroke": "#14252B", "line_width": 2}, False),
+        ({"stroke": "#DDDDDD", "line_width": 2}, True),
+        ({"stroke": "#DDDDDD", "line_width": 2, "stroke_place": "outside"}, True),
+        ({"fill": "#14252B"}, False),
+        ({"fill": "#EEEEEE"}, True),
+    ],
+)
+def test_what_the_focus_changes_counts_against_what_was_there(rules, poor, layout):
+    findings = review(focused(**rules), layout, ("contrast",))
+    assert bool([f for f in findings if f.kind == "focus-contrast"]) is poor
+
+
+def test_words_that_no_one_colour_suits_get_one_in_each_variant(layout):
+    """On a ground that turns from white to black, mended in one press."""
+    axis = Axis("turn", "Turn", (AxisValue("no", "No"), AxisValue("yes", "Yes")), "no")
+    label = text("w", "Sail", color="#808080", font_size=15)
+    root = box("r", label, fill="#FFFFFF", padding=(14, 16))
+    rule = Rule(Map({"turn": "yes"}), ("r",), "fill", parse("#000000"))
+    document = add_component(Document("t"), Component("c", "C", root, (axis,), (rule,)))
+    document = set_properties(document, Place("c", ("w",)), {"color": parse("#777777")})
+    grey = set_properties(document, Place("c"), {"fill": parse("#8A8A8A")}, Map({"turn": "yes"}))
+    for start in (document, grey):
+        poor = [f for f in review(start, layout, ("contrast",)) if f.kind == "words-contrast"]
+        assert poor
+        after = poor[0].mend.change(start)
+        assert not review(after, layout, ("contrast",))
+
+
+def test_a_target_under_a_button_is_for_the_designer_to_move(layout):
+    stack = box("s", instance("a", "tag", x=0, y=0), instance("b", "tag", x=0, y=0), flow="free",
+                width=200, height=60)  # fmt: skip
+    document = tidy()
+    pressed = set_properties(document, Place("tag"), {"role": "button"})
+    document = add_screen(pressed, Screen("stack", "Stack", stack))
+    covered = [f for f in review(document, layout, ("targets",)) if f.kind == "target-covered"]
+    assert [f.node for f in covered] == [("a",)] and covered[0].mend is None
