@@ -9,6 +9,7 @@ from outgrowth.core.exchange.web.files import HandOver
 from outgrowth.core.exchange.web.output import Plan
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.lacking import lacking
+from outgrowth.core.review.report import standing
 
 
 class PartRow(NamedTuple):
@@ -27,13 +28,14 @@ class PartRow(NamedTuple):
 
 
 def part_rows(document: Document, product: HandOver, plan: Plan | None) -> list[PartRow]:
-    """All components in the order of the Library; those that go out have code."""
+    """All components in the order of the Library; those that go out have code. What was waived
+    is not told of again."""
     rows = []
     for component in document.in_order():
         names = product.names.owners[component.id]
         goes = component.id in product.codes
         state = _state(f"components/{names.element}.js", plan) if goes else ""
-        results = lacking(component, product.names)
+        results = tuple(standing(document, lacking(component, product.names)))
         rows.append(PartRow(component.id, component.name, names.element, goes, state, results))
     return rows
 
