@@ -9,12 +9,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+import msgspec
 from immutables import Map
 
 from outgrowth.core.color import Color, Fill, contrast, over
 from outgrowth.core.color.gradient import Gradient
 from outgrowth.core.document.records import Component, Document, Owner, Path, walk
-from outgrowth.core.document.values import Picture
+from outgrowth.core.document.values import USUAL, Picture
 from outgrowth.core.document.variants import Variant, condition_text
 from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.memo import ByIdentity
@@ -41,42 +42,59 @@ _PAUSE = 200
 
 
 def contrast_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
-    """Each text and each mark once, where it is worst. What is off on purpose (a part that is
-    not enabled) is left out, as the criteria do."""
-    worst: dict[tuple[str, Path], Poor] = {}
-    for face in sight.faces(owner):
-        yield None
-        for result in _poor(sight, owner, face):
+    """Each text and each mark once in each mode, where it is worst. What is off on purpose (a
+    part that is not enabled) is left out, as the criteria do."""
+    document = sight.document
+    for mode in dict.fromkeys((document.mode, "", *document.modes)):
+        shown = document if mode == document.mode else _in_mode(document, mode)
+        worst: dict[tuple[str, Path], Poor] = {}
+        for result in _each(Sight(shown, sight.look), owner):
             if result is None:
                 yield None
                 continue
             kind, poor = result
             before = worst.get((kind, poor.path))
             if before is None or poor.ratio < before.ratio:
-                worst[kind, poor.path] = poor._replace(variant=face.variant)
-    for (kind, _), poor in worst.items():
-        yield _finding(sight, owner, kind, poor)
+                worst[kind, poor.path] = poor
+        for (kind, _), poor in worst.items():
+            yield _finding(sight, owner, kind, poor, mode)
     if isinstance(owner, Component):
         yield from _focus(sight, owner)
 
 
-def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor) -> Finding:
-    part = part_called(sight.document, owner, poor.path)
-    place = ""
+def _in_mode(document: Document, mode: str) -> Document:
+    return msgspec.structs.replace(document, mode=mode)
+
+
+def _each(sight: Sight, owner: Owner) -> Iterator[tuple[str, Poor] | None]:
+    """What is hard to see in any variant; None now and then."""
+    for face in sight.faces(owner):
+        yield None
+        for result in _poor(sight, owner, face):
+            if result is None:
+                yield None
+            else:
+                yield result[0], result[1]._replace(variant=face.variant)
+
+
+def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor, mode: str) -> Finding:
+    """In a mode that is not shown, what mends it is for the tokens to say."""
+    part, is_shown = part_called(sight.document, owner, poor.path), mode == sight.document.mode
+    place = "" if is_shown else f" in the mode {mode or USUAL}"
     if isinstance(owner, Component) and poor.variant:
-        place = f" at {condition_text(owner, poor.variant)}"
+        place = f" at {condition_text(owner, poor.variant)}{place}"
     if kind == "words-over-picture":
         text = (
             f"{part}{place} stands on a picture: whatever picture comes, it needs a "
             "contrast of 4.5 : 1; a shade between would give it."
         )
-        return finding(kind, owner.id, poor.path, text)
+        return finding(kind, owner.id, poor.path, text, about=mode)
     text = (
         f"{part}{place} has a contrast of {_ratio(poor.ratio)}, and {poor.required:g}"
         f"{_TO_ONE} is needed."
     )
-    mend = legible(sight, owner, kind, poor.path, poor_faces)
-    return finding(kind, owner.id, poor.path, text, mend, face=poor.variant or Map())
+    mend = legible(sight, owner, kind, poor.path, poor_faces) if is_shown else None
+    return finding(kind, owner.id, poor.path, text, mend, mode, poor.variant or Map())
 
 
 def _ratio(ratio: float) -> str:
@@ -86,9 +104,8 @@ def _ratio(ratio: float) -> str:
 def poor_faces(sight: Sight, owner: Owner, kind: str, path: Path) -> list[Poor]:
     """The variants in which a part is hard to see, the worst first."""
     results = [
-        result[1]._replace(variant=face.variant)
-        for face in sight.faces(owner)
-        for result in _poor(sight, owner, face)
+        result[1]
+        for result in _each(sight, owner)
         if result is not None and (result[0], result[1].path) == (kind, path)
     ]
     return sorted(results, key=lambda poor: poor.ratio)

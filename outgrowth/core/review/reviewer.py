@@ -115,7 +115,7 @@ class Reviewer:
     ) -> Iterator[_Looked]:
         more: _Inputs = ()
         if subject in ("contrast", "system"):  # what is offered instead may be any token
-            more = (sight.document.tokens,)
+            more = (sight.document.tokens, sight.document.modes)
         elif subject == "trials":
             more = (sight.document.keeping.checks,)
         for owner in owners:

@@ -246,7 +246,8 @@ def _keep_presses(place: Place, document: Document) -> Document:
 
 
 def _hover_only(sight: Sight, component: Component) -> Iterator[Finding]:
-    """Words that only a hovering pointer brings: a finger never does, nor do keys."""
+    """Words, and states, that only a hovering pointer brings: a finger never does, nor do keys."""
+    yield from _entered_only(component)
     axis = next((axis for axis in component.axes if axis.driver == "pointer"), None)
     if axis is None or axis.value("hover") is None:
         return
@@ -263,6 +264,34 @@ def _hover_only(sight: Sight, component: Component) -> Iterator[Finding]:
             "a finger and the keys never bring it."
         )
         yield finding("hover-only", component.id, path, text)
+
+
+def _entered_only(component: Component) -> Iterator[Finding]:
+    """Values that a cue sets when the pointer comes, and nothing sets besides."""
+    turned = {c.name for cue in component.behaviour.cues for c in cue.changes if c.act == "next"}
+    for (axis_id, value_id), triggers in _set_by(component).items():
+        axis = component.axis(axis_id)
+        value = axis.value(value_id) if axis is not None else None
+        if axis is None or value is None or triggers != {"enter"} or axis_id in turned:
+            continue
+        if value_id == axis.default:
+            continue
+        text = (
+            f"“{component.name}” is at {axis.name}: {value.name} only where a pointer comes to it: "
+            "a finger and the keys never bring it."
+        )
+        yield finding("hover-only", component.id, (), text, about=f"{axis_id}/{value_id}")
+
+
+def _set_by(component: Component) -> dict[tuple[str, str], set[str]]:
+    """The triggers that set each value of the component's own axes."""
+    triggers: dict[tuple[str, str], set[str]] = {}
+    for cue in component.behaviour.cues:
+        for change in cue.changes:
+            if change.act == "set" and not change.at:
+                key = change.name, str(change.value)
+                triggers.setdefault(key, set()).add(cue.trigger.kind)
+    return triggers
 
 
 def _reads(part: Located) -> bool:

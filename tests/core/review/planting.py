@@ -238,6 +238,11 @@ def target_lets_through(document, chance):
 
 @plant("targets", "hover-only")
 def words_only_under_the_pointer(document, chance):
+    if chance.random() < 0.3:
+        component = opened(chance)
+        document = used(document, component, chance)
+        there = with_cue(document, component.id, "enter", put("shut", "yes"))
+        return with_cue(there, component.id, "leave", put("shut", "no")), component.id
     pointed = [c for c in document.in_order() if any(a.driver == "pointer" for a in c.axes)]
     component = chance.choice([c for c in pointed if c.root.kind == "box"])
     axis = next(a for a in component.axes if a.driver == "pointer")

@@ -7,6 +7,7 @@ was found was planted.
 
 import random
 
+import msgspec
 import pytest
 from immutables import Map
 
@@ -197,3 +198,21 @@ def test_a_target_under_a_button_is_for_the_designer_to_move(layout):
     document = add_screen(pressed, Screen("stack", "Stack", stack))
     covered = [f for f in review(document, layout, ("targets",)) if f.kind == "target-covered"]
     assert [f.node for f in covered] == [("a",)] and covered[0].mend is None
+
+
+def test_words_are_looked_at_in_every_mode(layout):
+    """Dark words on a ground that turns dark in a mode: told in that mode, whichever is shown."""
+    dark = {"dark": parse("#14252B")}
+    document = Document("m", modes=("dark",))
+    paper = DesignToken("color", parse("#FFFFFF"), modes=Map(dark))
+    document = add_token(document, "color.paper", paper)
+    label = text("w", "Sail", color="#14252B", font_size=15)
+    root = box("r", label, fill="{color.paper}", padding=(14, 16))
+    document = add_component(document, Component("c", "C", root))
+    (finding,) = review(document, layout, ("contrast",))
+    assert "in the mode dark" in finding.text and finding.about == "dark" and not finding.mend
+    shown = msgspec.structs.replace(document, mode="dark")
+    (finding,) = review(shown, layout, ("contrast",))
+    assert finding.about == "dark" and finding.mend is not None
+    (finding,) = review(finding.mend.change(shown), layout, ("contrast",))
+    assert "in the mode usual" in finding.text and finding.about == ""
