@@ -11,6 +11,7 @@ from PyQt6.QtGui import QImage
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import Asset
 from outgrowth.core.document.values import Picture
+from outgrowth.core.memo import ByIdentity
 
 _SIDE = 24
 
@@ -18,15 +19,10 @@ _SIDE = 24
 def pixels_of(assets: Map[str, Asset]) -> Callable[[Picture], list[Color] | None]:
     """What looks pictures up: their colours, of areas as large as a letter roughly; None for
     what is no picture."""
-    cache: dict[str, list[Color] | None] = {}
 
     def look(picture: Picture) -> list[Color] | None:
         asset = assets.get(picture.asset)
-        if asset is None:
-            return None
-        if picture.asset not in cache:
-            cache[picture.asset] = _colors(asset)
-        return cache[picture.asset]
+        return _colors_of(asset) if asset is not None else None
 
     return look
 
@@ -47,3 +43,7 @@ def _colors(asset: Asset) -> list[Color] | None:
             color = small.pixelColor(x, y)
             colors.add(Color(color.redF(), color.greenF(), color.blueF(), color.alphaF()).rounded)
     return sorted(colors, key=lambda c: (c.red, c.green, c.blue, c.alpha))
+
+
+# By asset: a picture is read once, however often its ground is asked for.
+_colors_of = ByIdentity(_colors, 256)

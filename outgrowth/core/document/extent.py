@@ -148,6 +148,19 @@ def filling(document: Document, owner: Owner) -> frozenset[str]:
     return frozenset(results - {""})
 
 
+def shown_within(document: Document, owner: Owner) -> list[Owner]:
+    """An owner and all components that it may show, through others too, each once."""
+    owners = [owner]
+    visited = {owner.id}
+    for inner in owners:
+        for component_id in sorted((held_by(inner) | filling(document, inner)) - visited):
+            visited.add(component_id)
+            component = document.components.get(component_id)
+            if component is not None:
+                owners.append(component)
+    return owners
+
+
 def _instances_of(root: Node) -> tuple[Node, ...]:
     return tuple(node for node in walk(root) if node.kind == "instance")
 

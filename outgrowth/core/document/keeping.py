@@ -9,12 +9,10 @@ from __future__ import annotations
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.cues import CHOSEN, checked_conditions, checked_path
+from outgrowth.core.document.cues import CHOSEN, Path, checked_conditions, checked_path
 from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import NumberType, checked_name, checked_text
 from outgrowth.core.document.values import Literals
-
-Path = tuple[str, ...]
 
 WIDTH = NumberType(0.0, 100_000.0)
 """Px that a room may be wide; 0 is a room of the part's own."""

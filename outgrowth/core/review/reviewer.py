@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Iterable, Iterator
 from typing import NamedTuple
 
-from outgrowth.core.document.extent import filling, held_by
+from outgrowth.core.document.extent import shown_within
 from outgrowth.core.document.records import Component, Document, Owner, walk
 from outgrowth.core.document.referring import token_paths
 from outgrowth.core.edits.motions import motions_of
@@ -164,7 +164,7 @@ class Reviewer:
             yield None
             step = step_of(document)
             for owner in owners if step is not None else ():
-                yield from self._off_scale(sight, owner, step or 1.0)
+                yield from self._off_scale(sight, owner, step or 1.0, inputs[owner.id])
             yield from near_equal_findings(sight)
             yield None
             yield from self._twins(sight, owners, inputs)
@@ -181,11 +181,11 @@ class Reviewer:
             yield None
         yield from memory.findings
 
-    def _off_scale(self, sight: Sight, owner: Owner, step: float) -> _Looked:
+    def _off_scale(self, sight: Sight, owner: Owner, step: float, inputs: _Inputs) -> _Looked:
         def check(sight: Sight, owner: Owner) -> Iterator[Finding]:
             return spacing_findings(sight.document, owner, step)
 
-        return self._remembered(("scale", owner.id), (owner, step), check, sight, owner)
+        return self._remembered(("scale", owner.id), (*inputs, step), check, sight, owner)
 
     def _twins(self, sight: Sight, owners: list[Owner], inputs: dict[str, _Inputs]) -> _Looked:
         """Any component may be what a drawn part looks like: all of them are given."""
@@ -196,13 +196,13 @@ class Reviewer:
             self._models = models(sight)
             self._kept["models", ""] = _Kept(everything, ())
             yield None
-        visited = self._models
+        known_models = self._models
 
         def check(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
-            return twin_findings(sight, owner, visited)
+            return twin_findings(sight, owner, known_models)
 
         for owner in owners:
-            decisive = (*inputs[owner.id], visited)
+            decisive = (*inputs[owner.id], known_models)
             yield from self._remembered(("twins", owner.id), decisive, check, sight, owner)
 
 
@@ -216,17 +216,8 @@ def _same(first: _Inputs, second: _Inputs) -> bool:
 
 def _inputs(document: Document, owner: Owner) -> _Inputs:
     """All that decides how an owner looks and behaves: it, what it may show, tokens, the mode."""
-    owners: list[Owner] = [owner]
-    visited = {owner.id}
-    for inner in owners:
-        for component_id in sorted((held_by(inner) | filling(document, inner)) - visited):
-            visited.add(component_id)
-            component = document.components.get(component_id)
-            if component is not None:
-                owners.append(component)
-    paths: set[str] = set()
-    for first in owners:
-        paths |= _tokens_of(first)
+    owners = shown_within(document, owner)
+    paths = set[str]().union(*[_tokens_of(inner) for inner in owners])
     waiting = sorted(paths)
     tokens: list[object] = []
     for path in waiting:

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterator
 from functools import partial
 
-from outgrowth.core.document.properties import row_of
+from outgrowth.core.document.properties import SIDES, row_of
 from outgrowth.core.document.records import Document, Owner, Path
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
@@ -16,17 +16,15 @@ from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import part_called
 
-_PADDINGS = tuple(f"padding-{side}" for side in ("top", "right", "bottom", "left"))
-SPACING = ("gap", "cross-gap", *_PADDINGS)
+SPACING = ("gap", "cross-gap", *SIDES["padding"])
 """The properties that are spacing."""
-_RADII = tuple(f"radius-{c}" for c in ("top-left", "top-right", "bottom-right", "bottom-left"))
 _STEPS = (8.0, 5.0, 4.0, 2.0)
 _LARGE = 4.0
 _MOSTLY = 0.8
 _ENOUGH = 20
 _NEAR = 1.0
 _HINTS: tuple[tuple[tuple[str, ...], tuple[str, ...]], ...] = (
-    (("radius", "corner", "round"), _RADII),
+    (("radius", "corner", "round"), SIDES["radius"]),
     (("font", "type", "text"), ("font-size",)),
     (("space", "spacing", "gap", "pad", "inset"), SPACING),
 )

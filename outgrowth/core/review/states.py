@@ -14,6 +14,7 @@ from itertools import combinations
 import msgspec
 
 from outgrowth.core.document.cues import HOLDER, Cue
+from outgrowth.core.document.extent import shown_within
 from outgrowth.core.document.graph import edges, screen_edges
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
@@ -393,14 +394,9 @@ def _one_way(document: Document) -> Iterator[Finding]:
 
 def _goes_back(document: Document, screen: Screen) -> bool:
     """Whether a screen, or anything on it, has a cue that goes back."""
-    owners: list[Owner] = [screen]
-    visited = {screen.id}
-    for owner in owners:
-        if any(change.act == "back" for cue in owner.behaviour.cues for change in cue.changes):
-            return True
-        for node in walk(owner.root):
-            inner = node.style.get("component")
-            if isinstance(inner, str) and inner not in visited and inner in document.components:
-                visited.add(inner)
-                owners.append(document.components[inner])
-    return False
+    return any(
+        change.act == "back"
+        for owner in shown_within(document, screen)
+        for cue in owner.behaviour.cues
+        for change in cue.changes
+    )

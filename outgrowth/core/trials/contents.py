@@ -10,7 +10,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.extent import filling, held_by
+from outgrowth.core.document.extent import shown_within
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import (
     Component,
@@ -125,7 +125,7 @@ def shipped(content_id: str) -> TrialContent | None:
 
 def usual_contents(document: Document, owner: Owner) -> tuple[TrialContent, ...]:
     """The contents that ship, without those of pictures where nothing shows one."""
-    kinds = (node.kind for inner in _within(document, owner) for node in walk(inner.root))
+    kinds = (node.kind for inner in shown_within(document, owner) for node in walk(inner.root))
     pictured = "image" in kinds
     return tuple(c for c in SHIPPED if pictured or c.repicture is None)
 
@@ -148,26 +148,13 @@ def with_content(document: Document, owner_id: str, content: TrialContent) -> Do
         return _changed(document, _filled(document, owner, content.words))
     if not content.everywhere:
         return _changed(document, _Words(document, content, data=True).owner(owner))
-    for inner in _within(document, owner):
+    for inner in shown_within(document, owner):
         document = _changed(document, _Words(document, content, data=False).owner(inner))
     return document
 
 
 def _changed(document: Document, owner: Owner) -> Document:
     return document if document.owner(owner.id) is owner else with_owner(document, owner)
-
-
-def _within(document: Document, owner: Owner) -> list[Owner]:
-    """An owner and all components that it may show, each once."""
-    owners = [owner]
-    visited = {owner.id}
-    for inner in owners:
-        for component_id in sorted((held_by(inner) | filling(document, inner)) - visited):
-            component = document.components.get(component_id)
-            visited.add(component_id)
-            if component is not None:
-                owners.append(component)
-    return owners
 
 
 def text_properties(component: Component) -> list[ComponentProperty]:
