@@ -1,16 +1,15 @@
 """The cascade: in which order a property gets its value, and from whom.
 
-An instance is resolved in a *scope*: its component, its variant, and the entries that
-speak about it. Entries come in cascade order (later wins): the component's own rules,
-then what each holder says, the outermost last. `steps_of` gives, for one node, every step
-of every property; the scene takes the end of it and the ladder shows the whole, so that
-the two cannot disagree.
+`declarations` is the one ordered walk over what an owner says of a node: each step with its
+conditions, later ones winning. Who draws one variant follows it in a *scope*, in which only
+what holds is left (`cascaded_values`); the ladder shows the same steps whole; the web code
+(`exchange/web/steps`) follows it with all conditions. So the three cannot disagree.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from typing import Literal, NamedTuple, Protocol
+from collections.abc import Iterable, Iterator, Sequence
+from typing import Literal, NamedTuple, Protocol, TypeVar
 
 import msgspec
 from immutables import Map
@@ -24,12 +23,12 @@ from outgrowth.core.document.records import (
     Node,
     Owner,
     Path,
-    Rule,
 )
 from outgrowth.core.document.referring import DEEPEST_ALIAS, colored
 from outgrowth.core.document.types import as_type
 from outgrowth.core.document.values import FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order
+from outgrowth.core.memo import ByIdentity
 
 Always: Map[str, str] = Map()
 Live = tuple[tuple[Path, str, Literals], ...]
@@ -60,17 +59,40 @@ class Step(NamedTuple):
     source: Source
 
 
-class Entry(NamedTuple):
-    """Something said about a node inside a scope, before it is known whether it holds."""
+class Declaration(NamedTuple):
+    """One step of the cascade: a value for a property of a node, and when it holds.
+
+    path     where the node is: from the owner that says it, or from the instance that is resolved
+             (there () is the root of its component)
+    when     axis → value, all of which must hold
+    subject  the path of the instance whose axes `when` names; () for the owner's own
+    """
 
     path: Path
     property: str
     value: Value
     when: Map[str, str]
     source: Source
+    subject: Path = ()
 
 
-class Lookup(Protocol):
+class HasValue(Protocol):
+    """A step of any walk: what it says is its value."""
+
+    @property
+    def value(self) -> Value: ...
+
+
+Stated = TypeVar("Stated", bound=HasValue)
+
+
+class TokenLookup(Protocol):
+    """Where tokens are found: a document, or a memo that records what was asked."""
+
+    def token(self, path: str) -> DesignToken | None: ...
+
+
+class Lookup(TokenLookup, Protocol):
     """Where components and tokens are found; a memo records what was asked."""
 
     def component(self, component_id: str) -> Component | None: ...
@@ -83,7 +105,7 @@ class InstanceInput(NamedTuple):
 
     component: str
     choices: tuple[tuple[str, Literals], ...] = ()
-    entries: tuple[Entry, ...] = ()
+    declarations: tuple[Declaration, ...] = ()
     live: Live = ()
     running: bool = False
     mode: str | None = None
@@ -91,22 +113,32 @@ class InstanceInput(NamedTuple):
     @property
     def key(self) -> tuple[object, ...]:
         """Equal for two inputs that resolve alike, whoever says it."""
-        values = tuple(entry[:4] for entry in self.entries)
-        chosen = (*self.choices, *(e[1:3] for e in self.entries), *(s[1:] for s in self.live))
+        declared = tuple([(d.path, d.property, d.value, d.when) for d in self.declarations])
         # True equals 1.0 and False 0.0, but a switch takes the one and a number the other.
-        flags = tuple([isinstance(value, bool) for _, value in chosen])
-        return self.component, self.choices, values, self.live, self.running, self.mode, flags
+        flags = (
+            *[isinstance(value, bool) for _, value in self.choices],
+            *[isinstance(declaration.value, bool) for declaration in self.declarations],
+            *[isinstance(value, bool) for _, _, value in self.live],
+        )
+        return self.component, self.choices, declared, self.live, self.running, self.mode, flags
 
 
 class Scope(NamedTuple):
-    """A component (or screen) being resolved for one variant. `live` is what is set while
-    running inside of it, by the first id of the path, which is left out. `mode` is the one in
-    which tokens are shown, None for the document's."""
+    """A component (or screen) being resolved for one variant.
+
+    values   what the instance gives for each component property
+    rules    the owner's rules that hold, by the node they begin at; references are replaced
+    outer    what the holders say, by the node they begin at, the outermost holder last
+    live     what is set while running inside, by the first id of the path, which is left out
+    running  whether the pointer and the focus have the word on the axes that they drive
+    mode     the mode in which tokens are shown, None for the document's
+    """
 
     owner: Owner
     variant: Variant
     values: Map[str, Literals]
-    groups: dict[str, list[Entry]]
+    rules: dict[str, list[Declaration]]
+    outer: dict[str, list[Declaration]]
     live: dict[str, Live]
     running: bool
     mode: str | None = None
@@ -114,21 +146,78 @@ class Scope(NamedTuple):
 
 def screen_scope(owner: Owner, live: Live, running: bool) -> Scope:
     """The scope of a screen, which has no variants."""
-    return Scope(owner, Map(), Map(), {}, _by_first(live), running)
+    return Scope(owner, Map(), Map(), {}, {}, _by_first(live), running)
+
+
+# --- the one order -------------------------------------------------------------------------
+
+
+def declarations(owner: Owner, node: Node, rules: Sequence[Declaration]) -> Iterator[Declaration]:
+    """All that an owner says of one of its nodes, and of what is inside of it if it is an
+    instance, in cascade order: the tree, the rules about the node, its overrides (more
+    conditions after fewer), and last the rules about its inside. A holder's own
+    declarations come after all of these.
+
+    rules  the owner's rules that begin at the node, in cascade order (`declared_rules`)
+    """
+    path = (node.id,)
+    source = Source("tree", owner.id, path)
+    # Sorted, so that equal instances have equal inputs and share one result.
+    instance = node.kind == "instance"
+    for name, value in sorted(node.style.items(), key=_name) if instance else node.style.items():
+        yield Declaration(path, name, value, Always, source)
+    for rule in rules:
+        if len(rule.path) == 1:
+            yield rule
+    if not instance:
+        return
+    for override in sorted(node.overrides, key=lambda rule: len(rule.when)):
+        inside = (node.id, *override.node)
+        source = Source("instance", owner.id, inside, override.when)
+        when = override.when
+        yield Declaration(inside, override.property, override.value, when, source, path)
+    for rule in rules:
+        if len(rule.path) > 1:
+            yield rule
+
+
+def declared_rules(owner: Owner) -> dict[str, list[Declaration]]:
+    """An owner's rules by the node they begin at, in cascade order."""
+    return _declared(owner) if isinstance(owner, Component) else {}
+
+
+def _rules_by_node(component: Component) -> dict[str, list[Declaration]]:
+    by_node: dict[str, list[Declaration]] = {}
+    for rule in in_cascade_order(component):
+        source = Source("rule", component.id, rule.node, rule.when)
+        declaration = Declaration(rule.node, rule.property, rule.value, rule.when, source)
+        by_node.setdefault(rule.node[0], []).append(declaration)
+    return by_node
+
+
+# By component: asked for each of its variants and instances.
+_declared = ByIdentity(_rules_by_node, 256)
+
+
+def _name(item: tuple[str, Value]) -> str:
+    return item[0]
 
 
 def _by_first(live: Live) -> dict[str, Live]:
-    """What is said inside, by the instance in which it is: looked at once for all of them."""
+    """Live values inside, by the instance in which they are: looked at once for all of them."""
     by_first: dict[str, list[tuple[Path, str, Literals]]] = {}
     for path, name, value in live:
         if path:
             by_first.setdefault(path[0], []).append((path[1:], name, value))
-    return {node_id: tuple(entries) for node_id, entries in by_first.items()}
+    return {node_id: tuple(values) for node_id, values in by_first.items()}
+
+
+# --- one variant ---------------------------------------------------------------------------
 
 
 def component_scope(component: Component, instance_input: InstanceInput) -> Scope:
-    """The scope of an instance: variant and property values settled, entries grouped by
-    the first id of their path ("" for the component's root)."""
+    """The scope of an instance: variant and property values settled, and of the rules and of
+    what its holders say only what holds in that variant."""
     # model: choices first, then what runs; both are known before any rule is asked.
     variant = _variant(component, instance_input)
     choices = dict(instance_input.choices) | {
@@ -138,19 +227,22 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
     for prop in component.properties:
         given_value = choices.get(prop.id, prop.default)
         values = values.set(prop.id, as_type(PROPERTY_TYPES[prop.kind], given_value, prop.default))
-    groups: dict[str, list[Entry]] = {}
-    # Weak rules first: the later step of a property wins.
-    for rule in in_cascade_order(component):
-        if holds(rule.when, variant):
-            _group(groups, _rule_entry(component, rule, values))
-    # What an instance says stands above all that its component says.
-    for entry in instance_input.entries:
-        if holds(entry.when, variant):
+    rules = {}
+    for node_id, declared in declared_rules(component).items():
+        holding = [d for d in declared if holds(d.when, variant)]
+        if holding:
+            rules[node_id] = [_with_references(d, values) for d in holding]
+    outer: dict[str, list[Declaration]] = {}
+    root = component.root.id
+    for declaration in instance_input.declarations:
+        # A holder speaks of the root by the instance; its own id there means nothing.
+        if declaration.path != (root,) and holds(declaration.when, variant):
             # Its conditions were about this instance; further in they mean nothing.
-            _group(groups, entry._replace(when=Always))
+            path = declaration.path or (root,)
+            outer.setdefault(path[0], []).append(declaration._replace(path=path, when=Always))
     live = _by_first(instance_input.live)
     running, mode = instance_input.running, instance_input.mode
-    return Scope(component, variant, values, groups, live, running, mode)
+    return Scope(component, variant, values, rules, outer, live, running, mode)
 
 
 def scope_inside(scope: Scope, steps: dict[str, list[Step]], lookup: Lookup) -> Scope:
@@ -177,16 +269,10 @@ def _variant(component: Component, instance_input: InstanceInput) -> Variant:
     return Map(found)
 
 
-def _rule_entry(component: Component, rule: Rule, values: Map[str, Literals]) -> Entry:
-    path = rule.node
-    if path == (component.root.id,):
-        path = ()
-    source = Source("rule", component.id, rule.node, rule.when)
-    return Entry(path, rule.property, _substituted(rule.value, values), Always, source)
-
-
-def _group(groups: dict[str, list[Entry]], entry: Entry) -> None:
-    groups.setdefault(entry.path[0] if entry.path else "", []).append(entry)
+def _with_references(declaration: Declaration, values: Map[str, Literals]) -> Declaration:
+    if isinstance(declaration.value, FromProperty):
+        return declaration._replace(value=_substituted(declaration.value, values))
+    return declaration
 
 
 def _substituted(value: Value, values: Map[str, Literals]) -> Value:
@@ -197,61 +283,79 @@ def _substituted(value: Value, values: Map[str, Literals]) -> Value:
 
 
 def cascaded_values(scope: Scope, node: Node) -> dict[str, list[Step]]:
-    """For each property that anyone sets on this node: every step, in cascade order."""
+    """For each property that anyone sets on this node: every step, in cascade order. Of an
+    instance: what is said of it as a node of its owner, its choices among it."""
     steps: dict[str, list[Step]] = {}
-    kind: Literal["tree", "instance"] = "tree"
-    source = Source(kind, scope.owner.id, (node.id,))
-    # The tree says first: it is the base of every variant.
-    for name, value in node.style.items():
-        steps[name] = [Step(_substituted(value, scope.values), source)]
-    is_root = node.id == scope.owner.root.id
-    # Then rules and overrides, in the order in which the scope grouped them.
-    for entry in scope.groups.get("" if is_root else node.id, ()):
-        if len(entry.path) == (0 if is_root else 1):
-            steps.setdefault(entry.property, []).append(Step(entry.value, entry.source))
+    values = scope.values
+    for path, name, value, _, source, subject in declarations(
+        scope.owner, node, scope.rules.get(node.id, ())
+    ):
+        # What an override says of the instance's own root is said inside of it.
+        if len(path) == 1 and not subject:
+            steps.setdefault(name, []).append(Step(_substituted(value, values), source))
+    for declaration in scope.outer.get(node.id, ()):
+        if len(declaration.path) == 1:
+            step = Step(declaration.value, declaration.source)
+            steps.setdefault(declaration.property, []).append(step)
     return steps
+
+
+def about_instance(name: str) -> bool:
+    """Whether a property is of the instance itself: which component it shows, and its choices.
+    All others are said of the root of that component."""
+    return name == "component" or name.startswith(CHOICE)
 
 
 def input_of(
     scope: Scope, node: Node, steps: dict[str, list[Step]], lookup: Lookup
 ) -> InstanceInput:
-    """What a nested instance is given: its choices, and everything said about its inside."""
+    """What a nested instance is given: its choices, and everything said about its inside.
+
+    steps  what `cascaded_values` gives for the instance
+    """
     choices = []
-    entries = []
     component = ""
     # Sorted, so that equal instances have equal inputs and share one result.
-    for name in sorted(steps):
-        if name == "component":
-            held = computed_value(name, steps[name], lookup)
-            component = held if isinstance(held, str) else ""
-        elif name.startswith(CHOICE):
-            choices.append((name.removeprefix(CHOICE), computed_value(name, steps[name], lookup)))
-        else:
-            entries += [Entry((), name, value, Always, source) for value, source in steps[name]]
-    # Overrides with more conditions are stronger, as rules are.
-    for rule in sorted(node.overrides, key=lambda rule: len(rule.when)):
-        source = Source("instance", scope.owner.id, (node.id, *rule.node), rule.when)
-        value = _substituted(rule.value, scope.values)
-        entries.append(Entry(rule.node, rule.property, value, rule.when, source))
-    for entry in scope.groups.get(node.id, ()):
-        if len(entry.path) > 1:
-            entries.append(entry._replace(path=entry.path[1:]))
+    for name in sorted(filter(about_instance, steps)):
+        value = computed_value(name, steps[name], lookup)
+        if name != "component":
+            choices.append((name.removeprefix(CHOICE), value))
+        elif isinstance(value, str):
+            component = value
+    inside = []
+    for declaration in declarations(scope.owner, node, scope.rules.get(node.id, ())):
+        if declaration.subject:
+            declaration = _with_references(declaration, scope.values)
+            inside.append(declaration._replace(path=declaration.path[1:]))
+        elif len(declaration.path) > 1 or not about_instance(declaration.property):
+            value_here = _substituted(declaration.value, scope.values)
+            path = declaration.path[1:]
+            inside.append(declaration._replace(path=path, value=value_here, when=Always))
+    for declaration in scope.outer.get(node.id, ()):
+        if len(declaration.path) > 1 or not about_instance(declaration.property):
+            inside.append(declaration._replace(path=declaration.path[1:]))
     live = scope.live.get(node.id, ())
     running, mode = scope.running, scope.mode
-    return InstanceInput(component, tuple(choices), tuple(entries), live, running, mode)
+    return InstanceInput(component, tuple(choices), tuple(inside), live, running, mode)
+
+
+def plain_and_shifts(steps: Iterable[Stated]) -> tuple[Stated | None, list[Shift]]:
+    """The step whose plain value counts, the last one, and all shifts: those below it stay on
+    top too, each on the one before."""
+    plain = None
+    shifts = []
+    for step in steps:
+        if isinstance(step.value, Shift):
+            shifts.append(step.value)
+        else:
+            plain = step
+    return plain, shifts
 
 
 def computed_value(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals:
     """The value at the end of the steps: the last plain one, with all shifts on top."""
-    # The last plain value counts; shifts above and below it stay on top, each on the one before.
-    plain: Value = row_of(name).default
-    shifts = []
-    for value, _ in steps:
-        if isinstance(value, Shift):
-            shifts.append(value)
-        else:
-            plain = value
-    resolved = literal(name, plain, lookup)
+    plain, shifts = plain_and_shifts(steps)
+    resolved = literal(name, row_of(name).default if plain is None else plain.value, lookup)
     if not shifts:
         return resolved
     for shift in shifts:
@@ -259,7 +363,7 @@ def computed_value(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals
     return resolved if name.startswith(CHOICE) else fitting(name, resolved)
 
 
-def literal(name: str, value: Value, lookup: Lookup) -> Literals:
+def literal(name: str, value: Value, lookup: TokenLookup) -> Literals:
     """The literal that a value stands for; the table's default where a reference leads
     nowhere, in a circle, or to something of another type, and the nearest that the row allows
     where it is out of range."""

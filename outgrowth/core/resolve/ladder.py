@@ -30,6 +30,7 @@ from outgrowth.core.resolve.cascade import (
     Scope,
     Source,
     Step,
+    about_instance,
     cascaded_values,
     component_scope,
     computed_value,
@@ -104,7 +105,7 @@ class Inspection:
         outer = (
             cascaded_values(holder, instance) if holder is not None and instance is not None else {}
         )
-        self._choices = {name: steps for name, steps in outer.items() if _about_instance(name)}
+        self._choices = {name: steps for name, steps in outer.items() if about_instance(name)}
 
     def value(self, name: str) -> Literals | None:
         """The property's settled value."""
@@ -117,7 +118,7 @@ class Inspection:
 
     def has(self, name: str) -> bool:
         """Whether the property means something for the node."""
-        about = self.instance is not None and _about_instance(name)
+        about = self.instance is not None and about_instance(name)
         return about or applies(name, self.node.kind)
 
     def ladder(self, name: str) -> tuple[Rung, ...]:
@@ -145,7 +146,7 @@ class Inspection:
         return row_of(name).default
 
     def _stated(self, name: str) -> list[Step]:
-        if _about_instance(name):
+        if about_instance(name):
             return self._choices.get(name, [])
         return self._steps.get(name, [])
 
@@ -172,10 +173,6 @@ class Together(Inspection):
     def has(self, name: str) -> bool:
         """Whether it means something for any of them."""
         return any(result.has(name) for result in self._several)
-
-
-def _about_instance(name: str) -> bool:
-    return name == "component" or name.startswith(CHOICE)
 
 
 def inspect(document: Document, place: Place, live: Live = ()) -> Inspection | None:

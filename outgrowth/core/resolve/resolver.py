@@ -7,17 +7,26 @@ object. Instances whose inputs are equal share one result, whoever gave the inpu
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import NamedTuple, TypeVar
 from weakref import ref
 
 from immutables import Map
 
 from outgrowth.core.document.extent import DEEPEST_SHOWN, MOST_SHOWN
-from outgrowth.core.document.records import Component, DesignToken, Document, Node, Owner, walk
-from outgrowth.core.document.values import FromProperty, Literals, Picture, fixed
+from outgrowth.core.document.records import (
+    Component,
+    DesignToken,
+    Document,
+    Node,
+    Owner,
+    Path,
+    walk,
+)
+from outgrowth.core.document.values import FromProperty, Literals, Picture, Value, fixed
 from outgrowth.core.memo import ByIdentity, Generations, differing
 from outgrowth.core.resolve.cascade import (
+    Declaration,
     InstanceInput,
     Live,
     Scope,
@@ -349,15 +358,16 @@ class Resolver:
         said about it in this variant, and by the properties it refers to. So most parts of
         a large component are one object in most of its variants, and stay it when another
         part is edited."""
-        values = tuple(
+        declared = tuple(
             [
-                (node_id, *[entry[:3] for entry in entries])
-                for node_id, entries in scope.groups.items()
+                (node_id, _declared_values(by_node[node_id]))
+                for by_node in (scope.rules, scope.outer)
+                for node_id in by_node
                 if node_id in part.ids
             ]
         )
         inputs = tuple([scope.values.get(p) for p in part.references])
-        key = id(node), scope.mode, values, inputs
+        key = id(node), scope.mode, declared, inputs
         cached = self._leaves.get(key)
         if cached is None or not self._record.still(cached[1].made_from):
             cached = node, self._record.recorded(lambda: self._resolved(scope, node, None))
@@ -369,10 +379,9 @@ class Resolver:
         """What the node is by itself: decided by what is said about it here, and by the
         properties it refers to. So of a thousand instances with words of their own, all
         boxes are settled once."""
-        group = "" if node.id == scope.owner.root.id else node.id
-        group_entries = tuple([entry[:3] for entry in scope.groups.get(group, ())])
+        rules, outer = scope.rules.get(node.id, ()), scope.outer.get(node.id, ())
         inputs = tuple([scope.values.get(p) for p in self._references(node)])
-        key = id(node), scope.mode, group_entries, inputs
+        key = id(node), scope.mode, _declared_values(rules), _declared_values(outer), inputs
         cached = self._owns.get(key)
         if cached is None or not self._record.still(cached[1].made_from):
             made_from, (values, mode) = self._record.noted(lambda: self._computed(scope, node))
@@ -575,6 +584,11 @@ def keep_proportion(values: dict[str, Literals]) -> None:
     picture = values.get("picture")
     if isinstance(picture, Picture) and picture.height and not values.get("aspect"):
         values["aspect"] = picture.width / picture.height
+
+
+def _declared_values(declared: Iterable[Declaration]) -> tuple[tuple[Path, str, Value], ...]:
+    """What decides a result: what is declared, whoever says it."""
+    return tuple([(d.path, d.property, d.value) for d in declared])
 
 
 def _references(node: Node) -> tuple[str, ...]:

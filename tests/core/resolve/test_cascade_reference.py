@@ -17,6 +17,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.values import Shift
 from outgrowth.core.edits.style.styles import put_back, set_properties
 from outgrowth.core.edits.tree.components import add_component, add_screen
+from outgrowth.core.exchange.web.steps import AxisKey, Steps, holding
 from outgrowth.core.resolve.cascade import DEFAULT
 from outgrowth.core.resolve.ladder import Place, ladder, value_at
 from outgrowth.core.resolve.resolver import Resolver
@@ -59,9 +60,9 @@ def documents(draw):
         "chip",
         "instance",
         Map({"component": "chip"} | chosen),
-        overrides=tuple(rule(w, ("dot",), v) for w, v in draw(rules)),
+        overrides=tuple(rule(w, path, v) for path in (("dot",), ()) for w, v in draw(rules)),
     )
-    card_rules = tuple(rule(w, ("chip", "dot"), v) for w, v in draw(rules))
+    card_rules = tuple(rule(w, ("chip", *p), v) for p in (("dot",), ()) for w, v in draw(rules))
     card_root = Node("card-root", "r", "box", Map(), (inner,))
     card = Component("card", "Card", card_root, AXES, card_rules)
     chosen = {f"choice:{k}": v for k, v in draw(choices).items()}
@@ -70,7 +71,7 @@ def documents(draw):
         "card",
         "instance",
         Map({"component": "card"} | chosen),
-        overrides=tuple(rule(w, ("chip", "dot"), v) for w, v in draw(rules)),
+        overrides=tuple(rule(w, ("chip", *p), v) for p in (("dot",), ()) for w, v in draw(rules)),
     )
     screen = Screen("s", "S", Node("root", "root", "box", Map(), (outer,)))
     document = Document("d")
@@ -79,22 +80,26 @@ def documents(draw):
     return add_screen(document, screen)
 
 
-def spoken(document):
-    """Every word about the dot's gap, the strongest last, written out from the model's text."""
+def spoken(document, inside=("dot",)):
+    """Every word about a gap (of the dot, or of the chip itself), the strongest last, written out
+    from the model's text."""
     screen = document.screens["s"]
     outer = screen.root.children[0]
     card, chip = document.components["card"], document.components["chip"]
     inner = card.root.children[0]
     card_at = {axis.id: outer.style.get(f"choice:{axis.id}", "0") for axis in AXES}
     chip_at = {axis.id: inner.style.get(f"choice:{axis.id}", "0") for axis in AXES}
-    said = [chip.root.children[0].style["gap"]]
+    said = [chip.root.children[0].style["gap"]] if inside else []
+    overridden = sorted(inner.overrides, key=lambda r: len(r.when)), chip_at
+    ruled = by_strength(card.rules), card_at
     for listed, variant in (
-        (by_strength(chip.rules), chip_at),
-        (sorted(inner.overrides, key=lambda r: len(r.when)), chip_at),
-        (by_strength(card.rules), card_at),
+        (by_strength(chip.rules) if inside else (), chip_at),
+        # Of the instance itself one component says both: as a node of its own, then inside.
+        *((overridden, ruled) if inside else (ruled, overridden)),
         (sorted(outer.overrides, key=lambda r: len(r.when)), card_at),
     ):
-        said += [r.value for r in listed if all(variant[k] == v for k, v in r.when.items())]
+        about = [r for r in listed if r.node in (inside, ("chip", *inside))]
+        said += [r.value for r in about if all(variant[k] == v for k, v in r.when.items())]
     return said
 
 
@@ -105,7 +110,7 @@ def by_strength(listed):
 
 
 def settled(said):
-    plain = [v for v in said if not isinstance(v, Shift)][-1]
+    plain = [0.0, *[v for v in said if not isinstance(v, Shift)]][-1]
     return plain + sum(v.amount for v in said if isinstance(v, Shift))
 
 
@@ -122,6 +127,34 @@ def test_scene_ladder_and_reference_agree(document):
     assert rungs[0].source == DEFAULT
     shown = [rung.value for rung in rungs if rung.wins]
     assert settled(shown) == settled(said)
+
+
+@settings(max_examples=100)
+@given(documents())
+def test_what_is_said_of_an_instance_itself_is_outermost_last_too(document):
+    """Conditions that an inner instance carries do not outlive what its holder says of it."""
+    said = spoken(document, ())
+    place = Place("s", PLACE[:2])
+    assert value_at(document, place, "gap") == settled(said)
+    assert [rung.value for rung in ladder(document, place, "gap")[1:]] == said
+
+
+@settings(max_examples=100)
+@given(documents(), choices)
+def test_the_web_code_walks_the_same_steps_with_their_conditions(document, chosen):
+    """In every case that the exported part can be in, the steps are those that are drawn."""
+    steps = Steps(document, document.components["card"])
+    for path in (("chip", "dot"), ("chip",)):
+        cell = {AxisKey((), axis): value for axis, value in chosen.items()}
+        cell = {AxisKey((), axis.id): "0" for axis in AXES} | cell
+        inner = document.components["card"].root.children[0].style
+        cell |= {
+            AxisKey(("chip",), axis.id): inner.get(f"choice:{axis.id}", "0") for axis in AXES
+        }
+        held = [s.value for s in holding(steps.of(path), cell) if s.property == "gap"]
+        variant = Map({axis.id: "0" for axis in AXES} | chosen)
+        rungs = ladder(document, Place("card", path, variant), "gap")
+        assert [rung.value for rung in rungs[1:]] == held
 
 
 @settings(max_examples=60)

@@ -92,14 +92,20 @@ class _Detacher:
         instance_input = input_of(self._scope, node, steps, self._lookup)
         style: dict[str, Value] = {"component": instance_input.component}
         style |= {CHOICE + key: fitting(CHOICE, value) for key, value in instance_input.choices}
-        deeper: dict[tuple[object, ...], Rule] = {}
-        for entry in instance_input.entries:
-            value = entry.value
+        overrides: dict[tuple[object, ...], Rule] = {}
+        for path, name, value, when, _, _ in instance_input.declarations:
+            relative = isinstance(value, Shift)
             if not isinstance(value, Token | FromProperty | Shift):
-                value = fitting(entry.property, value)
-            if entry.path or entry.when or isinstance(value, Shift):
-                key = entry.path, entry.property, entry.when, isinstance(value, Shift)
-                deeper[key] = Rule(entry.when, entry.path, entry.property, value)
+                value = fitting(name, value)
+            if not when and not relative:
+                # It is said last, so it covers what was said before, under conditions too.
+                overrides = {
+                    key: rule
+                    for key, rule in overrides.items()
+                    if (rule.node, rule.property) != (path, name) or isinstance(rule.value, Shift)
+                }
+            if path or when or relative:
+                overrides[path, name, when, relative] = Rule(when, path, name, value)
             else:
-                style[entry.property] = value
-        return Node(node_id, node.name, "instance", Map(style), (), tuple(deeper.values()))
+                style[name] = value
+        return Node(node_id, node.name, "instance", Map(style), (), tuple(overrides.values()))

@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from itertools import combinations
 
-from outgrowth.core.exchange.web.steps import ALWAYS, Cell, Key, When
+from outgrowth.core.exchange.web.steps import ALWAYS, AxisKey, Cell, When
 
 Style = Mapping[str, str]
 Target = Callable[[Cell], Style]
@@ -23,7 +23,7 @@ def fewest_rules(
     target: Target,
     baseline: Target,
     whens: Sequence[When],
-    cells: Sequence[dict[Key, str]],
+    cells: Sequence[dict[AxisKey, str]],
     rank: Rank,
     initial: Callable[[str], str],
 ) -> Sheet:
@@ -68,7 +68,7 @@ class _OneProperty:
         name: str,
         target: Target,
         whens: list[When],
-        cells: Sequence[dict[Key, str]],
+        cells: Sequence[dict[AxisKey, str]],
         rank: Rank,
         initial: Callable[[str], str],
         whole: bool = False,

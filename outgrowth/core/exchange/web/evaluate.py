@@ -24,8 +24,9 @@ from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.exchange.web.steps import (
     NO,
     YES,
+    AxisKey,
     Cell,
-    Said,
+    ScopedStep,
     Steps,
     holding,
     is_color_row,
@@ -42,7 +43,7 @@ from outgrowth.core.exchange.web.symbols import (
     px,
 )
 from outgrowth.core.exchange.web.tokens_css import mode_values
-from outgrowth.core.resolve.cascade import shifted
+from outgrowth.core.resolve.cascade import plain_and_shifts, shifted
 from outgrowth.core.resolve.resolver import keep_proportion
 from outgrowth.core.resolve.scene import Interner, LayoutNode, PaintStyle
 
@@ -83,12 +84,12 @@ class Evaluator:
             return component.root.kind if component is not None else "box"
         return node.kind if node is not None else "box"
 
-    def evaluated(self, path: Path, cell: Cell, steps: tuple[Said, ...]) -> Evaluated:
+    def evaluated(self, path: Path, cell: Cell, steps: tuple[ScopedStep, ...]) -> Evaluated:
         """A node under the conditions of a cell, by these of its steps."""
         holding_steps = holding(steps, cell)
         values: dict[str, Literals] = {}
         variables: Css = {}
-        for name in sorted({entry.property for entry in holding_steps} & _STYLED.keys()):
+        for name in sorted({step.property for step in holding_steps} & _STYLED.keys()):
             row = _STYLED[name]
             values[name] = self._value(path, row, holding_steps, steps, cell, variables)
         kind = self.kind_at(path)
@@ -139,28 +140,27 @@ class Evaluator:
 
     # --- values -----------------------------------------------------------------------------
 
-    def _plain(self, holding_steps: tuple[Said, ...], name: str, cell: Cell) -> Literals:
+    def _plain(self, holding_steps: tuple[ScopedStep, ...], name: str, cell: Cell) -> Literals:
         return self._literal(last_plain(holding_steps, name), name, cell)
 
-    def _literal(self, entry: Said | None, name: str, cell: Cell) -> Literals:
-        prop = self.steps.property_at(entry.scope, entry.value) if entry is not None else None
-        if entry is not None and prop is not None and prop.kind == "switch":
-            value = cell.get((entry.scope, prop.id), YES if prop.default is True else NO)
+    def _literal(self, step: ScopedStep | None, name: str, cell: Cell) -> Literals:
+        prop = self.steps.property_at(step.scope, step.value) if step is not None else None
+        if step is not None and prop is not None and prop.kind == "switch":
+            value = cell.get(AxisKey(step.scope, prop.id), YES if prop.default is True else NO)
             return value == YES
-        return literal_at(self._document, entry, name, self.steps)
+        return literal_at(self._document, step, name, self.steps)
 
     def _value(
         self,
         path: Path,
         row: StyleProperty,
-        holding_steps: tuple[Said, ...],
-        steps: tuple[Said, ...],
+        holding_steps: tuple[ScopedStep, ...],
+        steps: tuple[ScopedStep, ...],
         cell: Cell,
         variables: Css,
     ) -> Literals:
-        entry = last_plain(holding_steps, row.name)
-        plain = self._said(entry, row.name, cell)
-        shifts = [s for s in holding_steps if s.property == row.name and isinstance(s.value, Shift)]
+        step, shifts = plain_and_shifts(s for s in holding_steps if s.property == row.name)
+        plain = self._said(step, row.name, cell)
         variable = self.variable(path, row, steps)
         if variable:
             # A length keeps its unit by its name; any other number has none.
@@ -168,11 +168,10 @@ class Evaluator:
             variables[variable] = px(plain) if length else _text(plain)  # type: ignore[arg-type]  # a float
             plain = _by_name(plain, f"var({variable})", isinstance(plain, float) and not length)
         for shift in shifts:
-            assert isinstance(shift.value, Shift)
-            plain = _shifted(plain, shift.value)
+            plain = _shifted(plain, shift)
         return plain
 
-    def variable(self, path: Path, row: StyleProperty, steps: tuple[Said, ...]) -> str:
+    def variable(self, path: Path, row: StyleProperty, steps: tuple[ScopedStep, ...]) -> str:
         """The custom property that holds the plain value of what is shifted in the node's own
         component; "" for most."""
         deepest = max((s.depth for s in steps), default=0)
@@ -197,26 +196,26 @@ class Evaluator:
             return f"--{owner.element}-{row.name}"
         return f"--{owner.element}-{owner.nodes[node]}-{row.name}"
 
-    def _said(self, entry: Said | None, name: str, cell: Cell) -> Literals:
+    def _said(self, step: ScopedStep | None, name: str, cell: Cell) -> Literals:
         """The plain value, with what it is called in CSS where it has a name."""
-        value = self._literal(entry, name, cell)
-        if entry is None:
+        value = self._literal(step, name, cell)
+        if step is None:
             return value
-        if isinstance(entry.value, Token):
-            token = self._document.token(entry.value.path)
-            css = self.names.tokens.get(entry.value.path)
+        if isinstance(step.value, Token):
+            token = self._document.token(step.value.path)
+            css = self.names.tokens.get(step.value.path)
             if token is None or css is None:
                 return value
             return _by_name(value, f"var({css})", token.kind == "number")
-        if name == "shadow" and isinstance(entry.value, tuple):
-            return tuple(map(self._said_shadow, value, entry.value))  # type: ignore[arg-type]  # shadows both
-        variable = self._variable_of(entry)
+        if name == "shadow" and isinstance(step.value, tuple):
+            return tuple(map(self._said_shadow, value, step.value))  # type: ignore[arg-type]  # shadows both
+        variable = self._variable_of(step)
         return value if variable is None else _by_name(value, f"var({variable})", unitless=True)
 
-    def _variable_of(self, entry: Said) -> str | None:
+    def _variable_of(self, step: ScopedStep) -> str | None:
         """The custom property of the property that a value comes from, if it has one."""
-        prop = self.steps.property_at(entry.scope, entry.value)
-        component = self.steps.component_at(entry.scope)
+        prop = self.steps.property_at(step.scope, step.value)
+        component = self.steps.component_at(step.scope)
         if prop is None or component is None or prop.kind not in ("color", "number"):
             return None
         return self.names.owners[component.id].properties[prop.id].variable
@@ -228,7 +227,7 @@ class Evaluator:
         color = _by_name(settled.color, f"var({css})")
         return Shadow(color, *msgspec.structs.astuple(settled)[1:])  # type: ignore[arg-type]  # a colour
 
-    def _moded(self, steps: tuple[Said, ...], cell: Cell) -> Css:
+    def _moded(self, steps: tuple[ScopedStep, ...], cell: Cell) -> Css:
         """What the tokens are that differ by mode, where the node can say one."""
         if not any(s.property == "mode" for s in steps):
             return {}
@@ -245,19 +244,19 @@ class Evaluator:
             p.variable: _text(p.property.default) for p in properties if p.property.kind in kinds
         }
 
-    def _given(self, path: Path, holding_steps: tuple[Said, ...], cell: Cell) -> Css:
+    def _given(self, path: Path, holding_steps: tuple[ScopedStep, ...], cell: Cell) -> Css:
         """The colours and numbers that an instance gives to its component's properties."""
         node = self.steps.node_at(path)
         entire = not path or (node is not None and node.kind == "instance")
         component = self.steps.component_at(path) if entire else None
         css = self._usual(component) if component is not None else {}
-        for entry in holding_steps if component is not None and path else ():
-            if not entry.property.startswith(CHOICE) or component is None:
+        for step in holding_steps if component is not None and path else ():
+            if not step.property.startswith(CHOICE) or component is None:
                 continue
-            prop = component.property(entry.property.removeprefix(CHOICE))
+            prop = component.property(step.property.removeprefix(CHOICE))
             if prop is not None and prop.kind in ("color", "number"):
                 variable = self.names.owners[component.id].properties[prop.id].variable
-                css[variable] = _text(self._said(entry, entry.property, cell))
+                css[variable] = _text(self._said(step, step.property, cell))
         return css
 
 

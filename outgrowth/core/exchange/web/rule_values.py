@@ -13,7 +13,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.values import FromProperty, Picture, plain
 from outgrowth.core.exchange.web.definition_part import DefinitionPart
-from outgrowth.core.exchange.web.steps import ALWAYS, Said, When, literal_at
+from outgrowth.core.exchange.web.steps import ALWAYS, ScopedStep, When, literal_at
 from outgrowth.core.exchange.web.template import (
     GEOMETRY,
     TOLD,
@@ -33,15 +33,15 @@ class RuleValues(DefinitionPart):
         results: list[Json] = []
         for path in self._paths():
             own = [s for s in self.steps.of(path) if s.depth == 0]
-            for name in sorted({s.property for s in own if self._is_told(path, s)}):
+            for name in sorted({s.property for s in own if self._is_runtimes(path, s)}):
                 steps = [s for s in own if s.property == name]
                 fixed = len(steps) == 1 and not steps[0].when and len(path) <= 1
                 # The element itself is in no template that could say how it is called.
                 fixed = fixed and (bool(path) or name != "label")
                 if fixed and not isinstance(steps[0].value, FromProperty):
                     continue
-                for said in self._with_base(path, name, steps):
-                    results.append(self._entry(path, said))
+                for declared in self._with_base(path, name, steps):
+                    results.append(self._entry(path, declared))
         return [entry for entry in results if entry]
 
     def spoken_names(self) -> Iterator[Json]:
@@ -51,8 +51,8 @@ class RuleValues(DefinitionPart):
         for path in self.stops_and_roles():
             role = self.role_of(path)
             own = [s for s in self.steps.of(path) if s.depth == 0]
-            said = not path or any(s.property == "role" for s in own)
-            if role not in _NAMED or not said or any(s.property == "label" for s in own):
+            named = not path or any(s.property == "role" for s in own)
+            if role not in _NAMED or not named or any(s.property == "label" for s in own):
                 continue
             name = self._name_of(path, role)
             if name:
@@ -68,18 +68,18 @@ class RuleValues(DefinitionPart):
             if isinstance(value, FromProperty) and value.property in self.names.properties:
                 return {"from": self.names.properties[value.property].attribute}
             return plain(value) if isinstance(value, tuple) else None  # type: ignore[arg-type]  # runs
-        for holding_steps in inside:
-            slot = holding_steps.style.get("component")
+        for part in inside:
+            slot = part.style.get("component")
             if isinstance(slot, FromProperty) and slot.property in self.names.properties:
                 return {"from": self.names.properties[slot.property].attribute}
         name = node.name if path and node is not None else owner.name if owner is not None else ""
         return name.rpartition("/")[2]
 
-    def _with_base(self, path: Path, name: str, steps: list[Said]) -> list[Said]:
+    def _with_base(self, path: Path, name: str, steps: list[ScopedStep]) -> list[ScopedStep]:
         """The steps, with the one below them that they fall back to: what the template says."""
         if not steps[0].when or len(path) != 1 or name.startswith(CHOICE):
             return steps
-        return [Said(name, TABLE[name].default, ALWAYS, 0, ()), *steps]
+        return [ScopedStep(name, TABLE[name].default, ALWAYS, 0, ()), *steps]
 
     def _paths(self) -> Iterator[Path]:
         yield ()
@@ -92,30 +92,31 @@ class RuleValues(DefinitionPart):
         if isinstance(self.owner, Component):
             yield from dict.fromkeys(rule.node for rule in self.owner.rules if len(rule.node) > 1)
 
-    def _is_told(self, path: Path, said: Said) -> bool:
-        if said.property.startswith(CHOICE):
+    def _is_runtimes(self, path: Path, declared: ScopedStep) -> bool:
+        """Whether no style sheet can say it."""
+        if declared.property.startswith(CHOICE):
             return True
-        if said.property == "component":
+        if declared.property == "component":
             return bool(path)
-        return said.property in TOLD
+        return declared.property in TOLD
 
-    def _entry(self, path: Path, said: Said) -> dict[str, Json]:
-        values = self._told_values(path, said)
+    def _entry(self, path: Path, declared: ScopedStep) -> dict[str, Json]:
+        values = self._values(path, declared)
         if not values:
             return {}
         place: dict[str, Json] = {"at": self.path_text(path)} if path else {}
-        when = self._when(path, said.when)
+        when = self._when(path, declared.when)
         return place | values | ({"when": when} if when else {})
 
-    def _told_values(self, path: Path, said: Said) -> dict[str, Json]:
-        name, value = said.property, said.value
-        prop = self.steps.property_at(said.scope, value)
+    def _values(self, path: Path, declared: ScopedStep) -> dict[str, Json]:
+        name, value = declared.property, declared.value
+        prop = self.steps.property_at(declared.scope, value)
         reference: Json = None
         if prop is not None:
             reference = {"from": self.names.properties[prop.id].attribute}
         if name.startswith(CHOICE):
-            return self._choice(path, said, reference)
-        literal = literal_at(self.document, said, name, self.steps)
+            return self._choice(path, declared, reference)
+        literal = literal_at(self.document, declared, name, self.steps)
         if name == "content":
             styled = self.evaluator.evaluated(path, {}, self.steps.of(path))
             parts = content_of(literal, styled)
@@ -129,31 +130,31 @@ class RuleValues(DefinitionPart):
         if name == "label":
             return {"label": reference or str(literal)}
         if name in GEOMETRY:
-            cell = dict(said.when)
+            cell = dict(declared.when)
             styled = self.evaluator.evaluated(path, cell, self.steps.of(path))
             data, box = shape_of(styled, (24.0, 24.0))
             return {"d": data, "box": box}
         return {}
 
-    def _choice(self, path: Path, said: Said, reference: Json) -> dict[str, Json]:
+    def _choice(self, path: Path, declared: ScopedStep, reference: Json) -> dict[str, Json]:
         component = self.steps.component_at(path)
         if component is None:
             return {}
         names = self.evaluator.names.owners[component.id]
-        key = said.property.removeprefix(CHOICE)
+        key = declared.property.removeprefix(CHOICE)
         prop = component.property(key)
         if prop is not None and prop.kind in ("color", "number"):
             return {}  # a style sheet says it
         if reference is not None:
             attribute = names.properties[key].attribute if key in names.properties else ""
             return {attribute: reference} if attribute else {}
-        literal = literal_at(self.document, said, said.property, self.steps)
+        literal = literal_at(self.document, declared, declared.property, self.steps)
         if key in names.axes:
             value = names.axes[key].values.get(str(literal))
             return {names.axes[key].attribute: value} if value is not None else {}
         if prop is not None and prop.kind == "switch":
             return {names.properties[key].attribute: "yes" if literal is True else "no"}
-        pair = attribute_of(self.evaluator, component, said.property, literal)
+        pair = attribute_of(self.evaluator, component, declared.property, literal)
         return {pair[0]: pair[1]} if pair is not None else {}
 
     def _when(self, path: Path, when: When) -> dict[str, Json]:

@@ -32,7 +32,7 @@ from outgrowth.core.exchange.web.held_open import restated_boxes
 from outgrowth.core.exchange.web.initial import initial
 from outgrowth.core.exchange.web.shapes import shape_css
 from outgrowth.core.exchange.web.shorthands import folded
-from outgrowth.core.exchange.web.steps import Cell, Key, Said, When
+from outgrowth.core.exchange.web.steps import AxisKey, Cell, ScopedStep, When
 from outgrowth.core.layout.sizes import GLYPH_BOX
 from outgrowth.core.resolve.scene import PaintStyle
 
@@ -162,22 +162,16 @@ class SheetMaker:
 
     def padded_components(self) -> set[str]:
         """The components whose padding the owner says otherwise at an instance."""
-        results = set()
+        components = set()
         for path in self._paths():
             node = self._steps.node_at(path)
-            component = self._steps.component_at(path) if node is not None else None
-            entry = any(
-                s.depth == 0 and s.property.startswith("padding-") for s in self._steps.of(path)
-            )
-            if (
-                path
-                and component is not None
-                and node is not None
-                and node.kind == "instance"
-                and entry
-            ):
-                results.add(component.id)
-        return results
+            component = self._steps.component_at(path) if path and node is not None else None
+            if component is None or node is None or node.kind != "instance":
+                continue
+            own = (s.property for s in self._steps.of(path) if s.depth == 0)
+            if any(name.startswith("padding-") for name in own):
+                components.add(component.id)
+        return components
 
     def deep_paths(self) -> set[Path]:
         """The nodes inside instances that the owner itself says something of."""
@@ -232,11 +226,11 @@ class SheetMaker:
 
     def _of(self, path: Path) -> dict[str, dict[When, Css]]:
         """The rules of a node and of the elements that help to draw it, by their kind."""
-        entry = self._steps.of(path)
+        steps = self._steps.of(path)
         node = self._steps.node_at(path)
-        inner = tuple(s for s in entry if s.depth > 0) if path else ()
+        inner = tuple(s for s in steps if s.depth > 0) if path else ()
         is_instance = bool(path) and node is not None and node.kind == "instance"
-        steps = self._told(path, entry, is_instance)
+        steps = self._decisive(path, steps, is_instance)
         line = [s for parent in self._evaluator.line_to(path) for s in self._arranging(parent)]
         if self._measures(path):
             # How large a free box is hangs on everything in it.
@@ -280,25 +274,27 @@ class SheetMaker:
             if node.kind == "instance" and path != instance:
                 yield from self._nodes_of(path)
 
-    def _told(self, path: Path, entry: tuple[Said, ...], is_instance: bool) -> tuple[Said, ...]:
+    def _decisive(
+        self, path: Path, steps: tuple[ScopedStep, ...], is_instance: bool
+    ) -> tuple[ScopedStep, ...]:
         """The steps that matter for what the owner has to say of a node: of an instance, its own,
         what they change, and what places it."""
-        if not path or all(s.depth == 0 for s in entry):
-            return entry
-        own = {s.property for s in entry if s.depth == 0}
-        request = own | _together(own) | (_PLACED if is_instance else frozenset())
+        if not path or all(s.depth == 0 for s in steps):
+            return steps
+        own = {s.property for s in steps if s.depth == 0}
+        taken = own | _together(own) | (_PLACED if is_instance else frozenset())
         if path in self.restated:
-            request |= _STRUTTED
+            taken |= _STRUTTED
         if path in self.sticking:
-            request |= _PLACED
+            taken |= _PLACED
         if len(path) > 1 and any(self._rearranges(p) for p in self._evaluator.line_to(path)[-1:]):
-            request |= _PLACED
-        return tuple(s for s in entry if s.property in request)
+            taken |= _PLACED
+        return tuple(s for s in steps if s.property in taken)
 
-    def _arranging(self, parent: Path) -> tuple[Said, ...]:
+    def _arranging(self, parent: Path) -> tuple[ScopedStep, ...]:
         return tuple(s for s in self._steps.of(parent) if s.property in _ARRANGING)
 
-    def _cells(self, path: Path, keys: list[Key]) -> list[dict[Key, str]]:
+    def _cells(self, path: Path, keys: list[AxisKey]) -> list[dict[AxisKey, str]]:
         count = 1
         for key in keys:
             count *= len(self._steps.values_of(key))
@@ -307,17 +303,19 @@ class SheetMaker:
             return [{}]
         return list(self._steps.cells(keys))
 
-    def _whens(self, steps: tuple[Said, ...]) -> list[When]:
+    def _whens(self, steps: tuple[ScopedStep, ...]) -> list[When]:
         whens = {s.when for s in steps}
         for s in steps:
             prop = self._steps.property_at(s.scope, s.value)
             if prop is not None and prop.kind == "switch":
-                key = (s.scope, prop.id)
+                key = AxisKey(s.scope, prop.id)
                 whens.add(s.when | {(key, self._steps.values_of(key)[1])})
                 whens.add(frozenset({(key, self._steps.values_of(key)[1])}))
         return sorted(whens, key=self._rank)
 
-    def _parts_of(self, path: Path, steps: tuple[Said, ...]) -> Callable[[Cell], dict[str, Css]]:
+    def _parts_of(
+        self, path: Path, steps: tuple[ScopedStep, ...]
+    ) -> Callable[[Cell], dict[str, Css]]:
         """What a node is in a case, worked out once for it and all its helpers."""
         cached: dict[object, dict[str, Css]] = {}
 
@@ -329,18 +327,22 @@ class SheetMaker:
 
         return parts
 
-    def _baseline(self, path: Path, request: frozenset[str]) -> Callable[[Cell], dict[str, Css]]:
+    def _baseline(self, path: Path, taken: frozenset[str]) -> Callable[[Cell], dict[str, Css]]:
         """What the component of the instance says of the node in its own sheet."""
         component = self._steps.component_at(path[:1])
         if component is None:
             return lambda cell: {}
         inner = self._inner_maker(component)
         remainder = path[1:]
-        steps = tuple(s for s in inner._steps.of(remainder) if s.property in request)
+        steps = tuple(s for s in inner._steps.of(remainder) if s.property in taken)
         cached: dict[object, dict[str, Css]] = {}
 
         def baseline(cell: Cell) -> dict[str, Css]:
-            own = {(k[0][1:], k[1]): v for k, v in cell.items() if k[0][:1] == path[:1]}
+            own = {
+                AxisKey(key.instance[1:], key.id): value
+                for key, value in cell.items()
+                if key.instance[:1] == path[:1]
+            }
             key = frozenset(own.items())
             if key not in cached:
                 arrangement = inner._evaluator.around(remainder, own)
@@ -356,7 +358,7 @@ class SheetMaker:
     # --- its CSS --------------------------------------------------------------------------------
 
     def _parts(
-        self, path: Path, cell: Cell, steps: tuple[Said, ...], arrangement: Around
+        self, path: Path, cell: Cell, steps: tuple[ScopedStep, ...], arrangement: Around
     ) -> dict[str, Css]:
         styled = self._evaluator.evaluated(path, cell, steps)
         node, paint = styled.node, styled.paint
@@ -417,8 +419,8 @@ class SheetMaker:
             return True
         if self._evaluator.kind_at(path) not in ("shape", "image", "box"):
             return False
-        entry = tuple(s for s in self._steps.of(path) if s.property in _STRUTTED)
-        for cell in self._cells(path, self._steps.keys_of(entry)):
+        steps = tuple(s for s in self._steps.of(path) if s.property in _STRUTTED)
+        for cell in self._cells(path, self._steps.keys_of(steps)):
             styled = self._evaluator.evaluated(path, cell, self._steps.of(path))
             if self._strut(path, cell, styled):
                 return True
@@ -442,15 +444,16 @@ class SheetMaker:
         axes = [axis.id for axis in getattr(self._steps.owner, "axes", ())]
         own = tuple(
             sorted(
-                axes.index(key[1]) if not key[0] and key[1] in axes else len(axes)
+                axes.index(key.id) if not key.instance and key.id in axes else len(axes)
                 for key, _ in when
             )
         )
         return len(when), own, tuple(sorted(when))
 
     def _selector(self, path: Path, extra: str, when: When) -> str:
-        own = sorted(((k, v) for k, v in when if not k[0]), key=lambda item: item[0])
-        inner = sorted(((k, v) for k, v in when if k[0]), key=lambda item: item[0])
+        ordered = sorted(when)
+        own = [(key, value) for key, value in ordered if not key.instance]
+        inner = [(key, value) for key, value in ordered if key.instance]
         if any(k[0] != path[: len(k[0])] or len(k[0]) > 1 for k, _ in inner):
             self.problems.append(f"{self._said(path)} depends on what cannot be selected.")
         root = self._selectors.root
@@ -473,13 +476,13 @@ class SheetMaker:
             return f"{lead}#{name}{states}::part(root{_HELPERS[extra]})"
         return f"{lead}#{name}{_HELPERS.get(extra, '')}{states}"
 
-    def _state(self, key: Key, value: str) -> str:
-        component = self._steps.component_at(key[0])
+    def _state(self, key: AxisKey, value: str) -> str:
+        component = self._steps.component_at(key.instance)
         assert component is not None
         names = self._evaluator.names.owners[component.id]
-        if key[1] in names.axes:
-            return names.axes[key[1]].state(value)
-        prop = names.properties[key[1]]
+        if key.id in names.axes:
+            return names.axes[key.id].state(value)
+        prop = names.properties[key.id]
         state = f":state({prop.attribute})"
         return state if (value == "yes") == prop.yes else f":not({state})"
 

@@ -6,12 +6,12 @@ axes, or about those of an instance on the way; so a key names the instance by i
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import product
 from typing import NamedTuple
 
 from outgrowth.core.color import Color
-from outgrowth.core.document.properties import CHOICE, TABLE, fitting, row_of
+from outgrowth.core.document.properties import TABLE, row_of
 from outgrowth.core.document.records import (
     Component,
     ComponentProperty,
@@ -21,23 +21,43 @@ from outgrowth.core.document.records import (
     Path,
     find,
 )
-from outgrowth.core.document.referring import DEEPEST_ALIAS, colored
-from outgrowth.core.document.values import FromProperty, Literals, Shift, Token, Value
-from outgrowth.core.document.variants import in_cascade_order
+from outgrowth.core.document.values import FromProperty, Literals, Value
+from outgrowth.core.resolve.cascade import (
+    declarations,
+    declared_rules,
+    literal,
+    plain_and_shifts,
+)
 
-Key = tuple[Path, str]
-"""An axis (or a switch property): the path of the instance whose it is, and its id."""
-When = frozenset[tuple[Key, str]]
+
+class AxisKey(NamedTuple):
+    """An axis (or a switch property) of an instance on the way.
+
+    instance  the path of the instance whose axis it is; () for the owner's own
+    id        the axis's id, or the property's
+    """
+
+    instance: Path
+    id: str
+
+    def seen_from(self, holder: Path) -> AxisKey:
+        """The same axis for who holds the owner as an instance at a path."""
+        return AxisKey((*holder, *self.instance), self.id)
+
+
+When = frozenset[tuple[AxisKey, str]]
 """Conditions: each an axis and the id of its value; a switch's values are YES and NO."""
-Cell = Mapping[Key, str]
+Cell = Mapping[AxisKey, str]
+"""One combination of the values of some axes."""
 
 YES, NO = "yes", "no"
 ALWAYS: When = frozenset()
 
 
-class Said(NamedTuple):
-    """One step of a node's cascade.
+class ScopedStep(NamedTuple):
+    """One step of a node's cascade, as an owner around its component sees it.
 
+    when   each condition names the instance whose axis it is about
     depth  0 for what the owner itself says, 1 for what the component of an instance says of its
            own node, and so on inwards
     scope  the path of the instance whose component says it: its properties are meant
@@ -58,28 +78,25 @@ class Steps:
     ) -> None:
         self.document = document
         self.owner = owner
-        self._kept: dict[Path, tuple[Said, ...]] = {}
+        self._kept: dict[Path, tuple[ScopedStep, ...]] = {}
         # By component, for all owners of one document.
         self._others = {} if siblings is None else siblings
 
     def other(self, component: Component) -> Steps:
         """The steps of a component of the same document."""
-        results = self._others.get(component.id)
-        if results is None:
-            results = Steps(self.document, component, self._others)
-            self._others[component.id] = results
-        return results
+        inner = self._others.get(component.id)
+        if inner is None:
+            inner = self._others[component.id] = Steps(self.document, component, self._others)
+        return inner
 
     def component_at(self, instance: Path) -> Component | None:
         """The component that stands at an instance's path as it is drawn; () is the owner."""
         if not instance:
             return self.owner if isinstance(self.owner, Component) else None
-        for entry in reversed(self.of(instance)):
-            if entry.property == "component" and not entry.when:
+        for step in reversed(self.of(instance)):
+            if step.property == "component" and not step.when:
                 value = (
-                    self._slot_default(entry)
-                    if isinstance(entry.value, FromProperty)
-                    else entry.value
+                    self._slot_default(step) if isinstance(step.value, FromProperty) else step.value
                 )
                 return self.document.components.get(value) if isinstance(value, str) else None
         return None
@@ -95,7 +112,7 @@ class Steps:
         owner = self.owner_at(path[:-1])
         return find(owner.root, path[-1]) if owner is not None else None
 
-    def of(self, path: Path) -> tuple[Said, ...]:
+    def of(self, path: Path) -> tuple[ScopedStep, ...]:
         """All that is said about a node, what wins later. An instance's path stands for the root
         of its component too: what that says comes first."""
         cached = self._kept.get(path)
@@ -103,7 +120,7 @@ class Steps:
             cached = self._kept[path] = tuple(self._inner(path)) + tuple(self._own(path))
         return cached
 
-    def _inner(self, path: Path) -> Iterator[Said]:
+    def _inner(self, path: Path) -> Iterator[ScopedStep]:
         """What the component of the outermost instance on the way says: of its own node."""
         node = find(self.owner.root, path[0]) if path else None
         if node is None or node.kind != "instance":
@@ -113,33 +130,24 @@ class Steps:
             return
         inner = self.other(component)
         remainder = path[1:] if len(path) > 1 else ()
-        for entry in inner.of(remainder):
-            when = frozenset((((node.id, *key[0]), key[1]), value) for key, value in entry.when)
-            yield Said(entry.property, entry.value, when, entry.depth + 1, (node.id, *entry.scope))
+        for step in inner.of(remainder):
+            when = frozenset((key.seen_from((node.id,)), value) for key, value in step.when)
+            yield ScopedStep(
+                step.property, step.value, when, step.depth + 1, (node.id, *step.scope)
+            )
 
-    def _own(self, path: Path) -> Iterator[Said]:
+    def _own(self, path: Path) -> Iterator[ScopedStep]:
         node = find(self.owner.root, path[0]) if path else self.owner.root
         if node is None:
             return
-        # As the cascade has it: of an instance itself what its node says, its holder's rules,
-        # then its overrides; of what is in it, the overrides before the rules.
-        if len(path) <= 1:
-            for name, value in sorted(node.style.items(), key=lambda item: item[0]):
-                yield Said(name, value, ALWAYS, 0, ())
-            yield from self._rules(path or (self.owner.root.id,))
-        for rule in sorted(node.overrides, key=lambda rule: len(rule.when)) if path else ():
-            if rule.node == path[1:]:
-                when = frozenset((((node.id,), axis), value) for axis, value in rule.when.items())
-                yield Said(rule.property, rule.value, when, 0, ())
-        if len(path) > 1:
-            yield from self._rules(path)
-
-    def _rules(self, spoken: Path) -> Iterator[Said]:
-        if isinstance(self.owner, Component):
-            for rule in in_cascade_order(self.owner):
-                if rule.node == spoken:
-                    when = frozenset((((), axis), value) for axis, value in rule.when.items())
-                    yield Said(rule.property, rule.value, when, 0, ())
+        rules = declared_rules(self.owner).get(node.id, ())
+        for declared in declarations(self.owner, node, rules):
+            # As the root of its component an instance is spoken of by `path`, as a node by ().
+            if declared.path == (path or (node.id,)) and not (declared.subject and not path):
+                when = frozenset(
+                    (AxisKey(declared.subject, a), v) for a, v in declared.when.items()
+                )
+                yield ScopedStep(declared.property, declared.value, when, 0, ())
 
     def _component_of(self, node: Node) -> Component | None:
         value = node.style.get("component")
@@ -148,8 +156,8 @@ class Steps:
             value = prop.default if prop is not None else None
         return self.document.components.get(value) if isinstance(value, str) else None
 
-    def _slot_default(self, entry: Said) -> Literals:
-        prop = self.property_at(entry.scope, entry.value)
+    def _slot_default(self, step: ScopedStep) -> Literals:
+        prop = self.property_at(step.scope, step.value)
         return prop.default if prop is not None else ""
 
     def property_at(self, scope: Path, value: Value) -> ComponentProperty | None:
@@ -159,64 +167,48 @@ class Steps:
 
     # --- cells ------------------------------------------------------------------------------
 
-    def keys_of(self, steps: tuple[Said, ...]) -> list[Key]:
+    def keys_of(self, steps: tuple[ScopedStep, ...]) -> list[AxisKey]:
         """The axes and switches that any of the steps depends on, in a settled order."""
-        keys = {key for entry in steps for key, _ in entry.when}
-        for entry in steps:
-            prop = self.property_at(entry.scope, entry.value)
+        keys = {key for step in steps for key, _ in step.when}
+        for step in steps:
+            prop = self.property_at(step.scope, step.value)
             if prop is not None and prop.kind == "switch":
-                keys.add((entry.scope, prop.id))
+                keys.add(AxisKey(step.scope, prop.id))
         return sorted(keys)
 
-    def values_of(self, key: Key) -> tuple[str, ...]:
+    def values_of(self, key: AxisKey) -> tuple[str, ...]:
         """The ids of an axis's values, the default first; YES and NO of a switch."""
-        component = self.component_at(key[0])
-        axis = component.axis(key[1]) if component is not None else None
+        component = self.component_at(key.instance)
+        axis = component.axis(key.id) if component is not None else None
         if axis is not None:
             siblings = tuple(v.id for v in axis.values if v.id != axis.default)
             return (axis.default, *siblings)
-        prop = component.property(key[1]) if component is not None else None
+        prop = component.property(key.id) if component is not None else None
         return (YES, NO) if prop is not None and prop.default is True else (NO, YES)
 
-    def cells(self, keys: list[Key]) -> Iterator[dict[Key, str]]:
+    def cells(self, keys: list[AxisKey]) -> Iterator[dict[AxisKey, str]]:
         """All combinations of the values of some axes."""
         for values in product(*(self.values_of(key) for key in keys)):
             yield dict(zip(keys, values, strict=True))
 
 
-def holding(steps: tuple[Said, ...], cell: Cell) -> tuple[Said, ...]:
+def holding(steps: tuple[ScopedStep, ...], cell: Cell) -> tuple[ScopedStep, ...]:
     """The steps whose conditions are among a cell's values."""
-    return tuple(
-        entry for entry in steps if all(cell.get(key) == value for key, value in entry.when)
-    )
+    return tuple(step for step in steps if all(cell.get(key) == value for key, value in step.when))
 
 
-def last_plain(steps: tuple[Said, ...], name: str) -> Said | None:
+def last_plain(steps: Iterable[ScopedStep], name: str) -> ScopedStep | None:
     """The step that gives a property its plain value."""
-    results = None
-    for entry in steps:
-        if entry.property == name and not isinstance(entry.value, Shift):
-            results = entry
-    return results
+    return plain_and_shifts(step for step in steps if step.property == name)[0]
 
 
-def literal_at(document: Document, entry: Said | None, name: str, owner: Steps) -> Literals:
+def literal_at(document: Document, step: ScopedStep | None, name: str, owner: Steps) -> Literals:
     """The plain literal that a step comes to: of a component's property, its default."""
-    value: Value = row_of(name).default if entry is None else entry.value
-    if entry is not None and isinstance(value, FromProperty):
-        prop = owner.property_at(entry.scope, value)
+    value: Value = row_of(name).default if step is None else step.value
+    if step is not None and isinstance(value, FromProperty):
+        prop = owner.property_at(step.scope, value)
         value = prop.default if prop is not None else row_of(name).default
-    depth = 0
-    while isinstance(value, Token):
-        token = document.token(value.path)
-        value = token.value if token is not None and depth < DEEPEST_ALIAS else row_of(name).default
-        depth += 1
-    if isinstance(value, FromProperty | Shift):
-        return row_of(name).default
-    if name.startswith(CHOICE):
-        return value
-    shown = fitting(name, value)
-    return colored(shown, document.token) if name == "shadow" else shown  # type: ignore[arg-type]  # the row says shadows
+    return literal(name, value, document)
 
 
 def is_color_row(name: str) -> bool:
