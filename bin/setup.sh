@@ -66,7 +66,7 @@ install_web_tools() {
   command -v npm >/dev/null || install_libraries nodejs npm
   command -v npm >/dev/null || { say "no npm here: the judges of the exported code are left out"; return; }
   say "installing the judges of the exported code"
-  (cd "$root/tests/web_tools" && npm ci --ignore-scripts --silent >&2)
+  (cd "$root/tools/web" && npm ci --ignore-scripts --silent >&2)
 }
 
 setup() {
@@ -74,7 +74,7 @@ setup() {
   local stamp="$root/.setup/$what"
   local now
   now=$(cat "$root/bin/setup.sh" "$root"/requirements*.lock "$root/pyproject.toml" \
-    "$root/tests/web_tools/package-lock.json" | sha256sum)
+    "$root/tools/web/package-lock.json" | sha256sum)
   if [ -x "$python" ] && [ "$(cat "$stamp" 2>/dev/null)" = "$now" ]; then return 0; fi
   if [ "$what" = test ]; then
     install_libraries $run_libraries $test_libraries

@@ -8,12 +8,12 @@ import msgspec
 import pytest
 from hypothesis import settings
 
+from demo import ferry_line
 from outgrowth.core.document.records import Document
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import FontBook, Typesetter
 from outgrowth.core.text.fonts import shipped
-from outgrowth.demo import ferry_line
 from outgrowth.resources import FONTS
 
 settings.register_profile("here", deadline=None, derandomize=True)

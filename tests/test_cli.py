@@ -9,7 +9,10 @@ import jsonschema
 import pytest
 from PIL import Image
 
+from demo import ferry_line
+from demo.drawing import box, instance, text
 from outgrowth.cli import main
+from outgrowth.cli.exit_codes import ExitCode
 from outgrowth.core.document.keeping import Check, Waiver
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.edits.keeping import keep_check, waive
@@ -18,8 +21,6 @@ from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.native import save
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.report import review_schema, trials_schema
-from outgrowth.demo import ferry_line
-from outgrowth.demo.drawing import box, instance, text
 from outgrowth.resources import DEMO
 
 
@@ -63,14 +64,14 @@ def test_a_table_is_printed_for_people(capsys):
 @pytest.mark.parametrize(
     ("arguments", "said"),
     [
-        (["--screen", "Nowhere"], "no “Nowhere” in this file"),
+        (["--screen", "Nowhere"], "no screen “Nowhere” in this file"),
         (["--component", "Button", "--set", "Kind=Loud"], "it can be: Primary, Quiet"),
         (["--component", "Button", "--set", "Tide=high"], "has no “Tide”"),
         (["--screen", "Boarding", "--set", "gone:Kind=Quiet"], "no instance at “gone”"),
     ],
 )
 def test_what_is_not_there_is_a_sentence(capsys, arguments, said):
-    assert main(["measure", str(DEMO), *arguments]) == 2
+    assert main(["measure", str(DEMO), *arguments]) == ExitCode.WRONG_USE
     assert said in capsys.readouterr().err
 
 
@@ -79,7 +80,7 @@ def test_a_damaged_file_is_a_sentence_without_a_traceback(tmp_path):
     bad.write_bytes(DEMO.read_bytes()[:999])
     command = [sys.executable, "-m", "outgrowth", "measure", str(bad), "--screen", "Boarding"]
     ended = subprocess.run(command, capture_output=True, text=True, check=False)
-    assert ended.returncode == 2
+    assert ended.returncode == ExitCode.REFUSED
     assert ended.stderr.count("\n") == 1
     assert "damaged or cut off" in ended.stderr
 
@@ -190,10 +191,10 @@ def test_a_part_is_touched_by_the_name_that_measure_gives_it(tmp_path, capsys):
     assert frame["values"]["notice-1:open"] == "yes"
     assert frame["problems"] == []
     for times in ("nan", "inf", "1e18", "-5"):
-        assert main([*command, "--times=" + times]) == 2
+        assert main([*command, "--times=" + times]) == ExitCode.WRONG_USE
         assert "within an hour" in capsys.readouterr().err
     script.write_text(json.dumps({"events": [{"at": 0, "tap": "Help/nothing"}], "times": [0]}))
-    assert main(command) == 2
+    assert main(command) == ExitCode.REFUSED
     assert "No part called “Help/nothing”" in capsys.readouterr().err
 
 
@@ -201,9 +202,9 @@ def test_a_script_that_cannot_be_played_is_said(tmp_path, capsys):
     script = tmp_path / "broken.json"
     script.write_text("{")
     command = ["play", str(DEMO), "--screen", "Help", "--script"]
-    assert main([*command, str(script)]) == 2
+    assert main([*command, str(script)]) == ExitCode.REFUSED
     assert "“broken.json” is no script" in capsys.readouterr().err
-    assert main([*command, str(tmp_path / "none.json")]) == 2
+    assert main([*command, str(tmp_path / "none.json")]) == ExitCode.REFUSED
     assert "cannot be read" in capsys.readouterr().err
 
 
@@ -228,7 +229,7 @@ def test_a_script_that_cannot_be_played_is_said(tmp_path, capsys):
 def test_a_file_that_cannot_be_is_one_line(tmp_path, capsys, make, said):
     path = tmp_path / "odd\x1b[31m\nname.outgrowth.json"
     make(path)
-    assert main(["measure", str(path), "--screen", "Help"]) == 2
+    assert main(["measure", str(path), "--screen", "Help"]) == ExitCode.REFUSED
     out, err = capsys.readouterr()
     assert said in err and out == ""
     assert err.endswith("\n") and err[:-1].isprintable() and len(err) <= 201
@@ -237,7 +238,7 @@ def test_a_file_that_cannot_be_is_one_line(tmp_path, capsys, make, said):
 def test_a_script_that_is_a_pipe_does_not_hang(tmp_path, capsys):
     pipe = tmp_path / "pipe"
     os.mkfifo(pipe)
-    assert main(["play", str(DEMO), "--screen", "Help", "--script", str(pipe)]) == 2
+    assert main(["play", str(DEMO), "--screen", "Help", "--script", str(pipe)]) == ExitCode.REFUSED
     assert "no ordinary file" in capsys.readouterr().err
 
 
@@ -281,7 +282,7 @@ def test_review_prints_findings_and_says_when_something_is_wrong(tmp_path, capsy
     assert main(["review", str(file), "--json"]) == 0
     waived = json.loads(capsys.readouterr().out)["findings"]
     assert [f["waived"] for f in waived if f["kind"] == "words-contrast"] == ["It is only a mark."]
-    assert main(["review", str(file), "--only", "colours"]) == 2
+    assert main(["review", str(file), "--only", "colours"]) == ExitCode.WRONG_USE
     assert "no subject" in capsys.readouterr().err
 
 
@@ -306,8 +307,57 @@ def test_trials_draws_a_sheet_and_stops_a_build_where_a_kept_one_breaks(tmp_path
     save(keep_check(document, Check("fare-card", "three-times", "width", width=120.0)), file)
     assert main(card) == 1, "a kept trial breaks"
     capsys.readouterr()
-    for wrong in (["--contents", "nothing-such"], ["--rooms", "cellar"], ["--rows", "gone.csv"]):
-        assert main([*card, *wrong]) == 2
+    wrong, refused = ExitCode.WRONG_USE, ExitCode.REFUSED
+    for options, code in (
+        (["--contents", "nothing-such"], wrong),
+        (["--rooms", "cellar"], wrong),
+        (["--rows", "gone.csv"], refused),
+    ):
+        assert main([*card, *options]) == code
         assert capsys.readouterr().err.count("\n") == 1
-    assert main(["trials", str(file), "--component", "Nobody"]) == 2
+    assert main(["trials", str(file), "--component", "Nobody"]) == ExitCode.WRONG_USE
     assert "There is no component" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    "typed",
+    [
+        ["measure"],
+        ["measure", str(DEMO)],
+        ["shot", str(DEMO), "--screen", "Help"],
+        ["play", str(DEMO), "--screen", "Help"],
+        ["shot", str(DEMO), "--screen", "Help", "-o", "x.png", "--scale", "minus"],
+        ["export", str(DEMO)],
+        ["review", str(DEMO), "--colour"],
+        ["trials", str(DEMO)],
+        ["publish", str(DEMO)],
+        ["diff", str(DEMO)],
+        ["--nothing"],
+    ],
+)
+def test_what_cannot_be_understood_is_wrong_use_in_every_command(typed, capsys):
+    with pytest.raises(SystemExit) as ended:
+        main(typed)
+    assert ended.value.code == ExitCode.WRONG_USE
+    assert "usage: outgrowth" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(
+    "command",
+    [
+        ["open"], ["measure", "--screen", "Help"], ["shot", "--screen", "Help", "-o", "x.png"],
+        ["play", "--screen", "Help", "--script", "x.json"], ["export", "-o", "out"], ["review"],
+        ["trials", "--screen", "Help"], ["outdated"], ["take-in"], ["diff", str(DEMO)],
+        ["publish", "--library", "lib", "--component", "Button", "--message", "m"],
+        ["merge", str(DEMO), str(DEMO)],
+    ],
+)  # fmt: skip
+def test_a_file_that_cannot_be_read_is_refused_by_every_command(
+    command, tmp_path, monkeypatch, capsys
+):
+    """The file comes last: `--component NAME` takes one word, and so do all other options."""
+    monkeypatch.chdir(tmp_path)
+    name, *rest = command
+    assert main([name, *rest, str(tmp_path / "none.json")]) == ExitCode.REFUSED
+    assert capsys.readouterr().err.count("\n") == 1
+    assert list(tmp_path.iterdir()) == []

@@ -6,11 +6,12 @@ import json
 
 import pytest
 
+from demo import ferry_line
 from outgrowth.cli import main
+from outgrowth.cli.exit_codes import ExitCode
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.exchange.native import load, save
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.demo import ferry_line
 
 
 @pytest.fixture
@@ -55,13 +56,13 @@ def test_what_differs_is_said_in_words_json_and_pictures(shared, capsys, tmp_pat
     other = tmp_path / "other.outgrowth.json"
     save(load(app), other)
     changed(other, 21.0)
-    assert main(["diff", str(app), str(other)]) == 0
+    assert main(["diff", str(app), str(other)]) == ExitCode.FOUND
     text = capsys.readouterr().out
     assert "Controls/Button (patch)\n  Gap of button: 8 → 21\n" in text
-    assert main(["diff", str(app), str(other), "--json"]) == 0
+    assert main(["diff", str(app), str(other), "--json"]) == ExitCode.FOUND
     chapters = {chapter["name"]: chapter for chapter in json.loads(capsys.readouterr().out)}
     assert chapters["Controls/Button"]["differs"] == ["Gap of button: 8 → 21"]
-    assert main(["diff", str(app), str(other), "--html", str(tmp_path / "page")]) == 0
+    assert main(["diff", str(app), str(other), "--html", str(tmp_path / "page")]) == ExitCode.FOUND
     page = (tmp_path / "page" / "index.html").read_text()
     assert page.count("<figure>") >= 1 and "Gap of button: 8 → 21" in page
     assert "<script" not in page
@@ -89,26 +90,31 @@ def test_merging_writes_over_ours_and_tells_where_both_disagree(shared, tmp_path
 
 
 @pytest.mark.parametrize(
-    ("arguments", "said"),
+    ("arguments", "said", "code"),
     [
         (["publish", "{app}", "--library", "{none}", "--component", "Button", "--message", "x"],
-         "There is no folder"),
+         "There is no folder", ExitCode.REFUSED),
         (["publish", "{app}", "--library", "{parts}", "--component", "Sail", "--message", "x"],
-         "no component “Sail”"),
+         "no component “Sail”", ExitCode.WRONG_USE),
         (["publish", "{kiosk}", "--library", "{parts}", "--component", "Button", "--message", "x"],
-         "read-only here"),
-        (["take-in", "{kiosk}", "--component", "Sail"], "No library of this file has “Sail”"),
-        (["new-library", "{parts}", "--name", "x"], "is not empty"),
-        (["merge", "{app}", "{none}", "{app}"], "cannot be read"),
-        (["diff", "{app}", "{none}"], "cannot be read"),
-        (["outdated", "{none}"], "cannot be read"),
+         "read-only here", ExitCode.REFUSED),
+        (["publish", "{app}", "--library", "{parts}", "--component", "Button", "--message", "x"],
+         "nothing to publish", ExitCode.DONE),
+        (["take-in", "{kiosk}", "--component", "Sail"], "No library of this file has “Sail”",
+         ExitCode.WRONG_USE),
+        (["new-library", "{parts}", "--name", "x"], "is not empty", ExitCode.REFUSED),
+        (["merge", "{app}", "{none}", "{app}"], "cannot be read", ExitCode.REFUSED),
+        (["diff", "{app}", "{none}"], "cannot be read", ExitCode.REFUSED),
+        (["outdated", "{none}"], "cannot be read", ExitCode.REFUSED),
     ],
 )  # fmt: skip
-def test_what_cannot_be_done_is_one_sentence_and_changes_nothing(shared, capsys, arguments, said):
+def test_what_cannot_be_done_is_one_sentence_and_changes_nothing(
+    shared, capsys, arguments, said, code
+):
     app, kiosk, parts = shared
     known = {"app": app, "kiosk": kiosk, "parts": parts, "none": app.with_name("none")}
     before = [path.read_bytes() for path in (app, kiosk)]
-    assert main([argument.format(**known) for argument in arguments]) == 2
+    assert main([argument.format(**known) for argument in arguments]) == code
     told = capsys.readouterr().err
     assert said in told and len(told.strip().splitlines()) == 1
     assert [path.read_bytes() for path in (app, kiosk)] == before

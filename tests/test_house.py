@@ -1,11 +1,11 @@
 """The state of the house is held: names, reasons and sizes may get better, not worse.
 
-`python -m tests.house --names` lists what a count is made of.
+`python -m tools.house --names` lists what a count is made of.
 """
 
 from pathlib import Path
 
-from tests.house import house
+from tools.house import house
 
 AT_MOST = {
     "vague names, %": 1.5,

@@ -83,11 +83,15 @@ class LibraryConnector(QObject):
         self._frame.notice.hide()
         self._workspace.failed.emit(sentence)
 
-    def let_colleagues_publish(self) -> None:
-        """The made-up colleagues of the demo publish; then their news are shown."""
+    def have_colleagues(self) -> bool:
+        """Whether there are colleagues who publish when they are asked to."""
+        return bool(self.team.with_colleagues)
 
-        def views(result: tuple[LibraryView, ...]) -> None:
-            self.team.took(result)
+    def let_colleagues_publish(self) -> None:
+        """The colleagues publish; then their news are shown."""
+
+        def take_up(views: tuple[LibraryView, ...]) -> None:
+            self.team.took(views)
             news = news_text(len(self.team.fresh())) or "nothing new for this file"
             self._frame.notice.show_message(
                 f"The colleagues have published: {news}.",
@@ -95,4 +99,4 @@ class LibraryConnector(QObject):
                 ("Later", lambda: None),
             )
 
-        self.jobs.start(self.team.colleagues(signature().when), views, self._failed)
+        self.jobs.start(self.team.let_colleagues_publish(signature().when), take_up, self._failed)

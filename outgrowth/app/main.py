@@ -26,16 +26,24 @@ from outgrowth.resources import DEMO
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.engine import shipped_engine
 from outgrowth.workspace.recovery import left_work
+from outgrowth.workspace.team import Colleagues
 from outgrowth.workspace.user_state import UserState
 
 
 class WindowManager:
     """The windows that are open.
 
-    folder  where what is kept between runs stands; None keeps nothing
+    folder      where what is kept between runs stands; None keeps nothing
+    colleagues  who publish when they are asked to: those of a demonstration
     """
 
-    def __init__(self, theme: Theme, folder: FilePath | None = None) -> None:
+    def __init__(
+        self,
+        theme: Theme,
+        folder: FilePath | None = None,
+        colleagues: Colleagues | None = None,
+    ) -> None:
+        self._colleagues = colleagues
         self.user_state = UserState(folder)
         self.theme = theme
         self._windows: list[MainWindow] = []
@@ -108,7 +116,7 @@ class WindowManager:
         workspace = Workspace(
             shipped_engine(), document, path, saved, disk_state, notices=WorkspaceSignals()
         )
-        window = MainWindow(workspace, self.theme, self, self.user_state)
+        window = MainWindow(workspace, self.theme, self, self.user_state, self._colleagues)
         window.closed.connect(partial(self._forget, window))
         window.restore_layout()
         self._windows = [*self.windows, window]
@@ -167,6 +175,7 @@ def run(
     dark: bool | None = None,
     shot: FilePath | None = None,
     owner: str = "",
+    colleagues: Colleagues | None = None,
 ) -> int:
     """Opens a file (None: what was left by a crash, or an empty file) and stays until the
     last window is closed. Raises FileProblem.
@@ -174,11 +183,13 @@ def run(
     dark    the look to begin with; None is what was chosen last, or the desktop's
     shot    saves a picture of the window there, and ends
     owner   the name of the component or screen to begin with
+    colleagues  who publish when they are asked to: those of a demonstration
     """
     app = application(LIGHT)
     folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
     hints = app.styleHints()
-    windows = WindowManager(_theme(dark, UserState(folder).get("theme"), hints), folder)
+    theme = _theme(dark, UserState(folder).get("theme"), hints)
+    windows = WindowManager(theme, folder, colleagues)
     windows.uncaught_errors.watch()
     install(app, windows.theme)
     app.setAttribute(Qt.ApplicationAttribute.AA_DontShowIconsInMenus, False)
@@ -221,7 +232,7 @@ def owner_named(document: Document, name: str) -> str:
     Raises KeyError.
     """
     for owner in document.owners():
-        if name in (owner.name, owner.name.rpartition("/")[2], owner.id):
+        if owner.is_called(name):
             return owner.id
     raise KeyError(name)
 

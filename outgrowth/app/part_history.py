@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from outgrowth.app.benches.team import Asking
 from outgrowth.app.job import JobRunner
 from outgrowth.app.window_frame import WindowFrame
-from outgrowth.core.document.records import Document
+from outgrowth.core.document.records import Document, short_name
 from outgrowth.core.document.sharing import Library, Origin
 from outgrowth.core.edits.clipping import needs
 from outgrowth.core.team.connection import PartVersion
@@ -48,7 +48,7 @@ class PartHistory(QObject):
             self._workspace.failed.emit("No library of this file has that part.")
             return False
         self._library, self._part = state.library, component_id
-        name = state.document.components[component_id].name.rpartition("/")[2]
+        name = state.document.components[component_id].short_name
         self._versions = ()
         self._bench.begin(_HISTORY._replace(title=f"{name}: history"), (), ())
         self._jobs.start(
@@ -111,7 +111,7 @@ class PartHistory(QObject):
         state = self._team.state(library)
         if state is None:
             return
-        name, library_state = part.name.rpartition("/")[2], state
+        name, library_state = short_name(part.name), state
 
         def change(document: Document) -> Document:
             if part.id not in document.components:

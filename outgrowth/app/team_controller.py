@@ -12,7 +12,7 @@ from outgrowth.app.benches.team import Asking
 from outgrowth.app.job import JobRunner
 from outgrowth.app.part_history import PartHistory
 from outgrowth.app.window_frame import WindowFrame
-from outgrowth.core.document.records import Document
+from outgrowth.core.document.records import Document, short_name
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.sharing import Library, Origin
 from outgrowth.core.team.facts import Key
@@ -136,7 +136,7 @@ class TeamController(QObject):
         name = state.document.components[component_id].name
         row = SheetRow(component_id, name, f"new → {state.version(component_id)}")
         asking = _TAKE._replace(
-            title=name.rpartition("/")[2],
+            title=short_name(name),
             about="A part of the team's. It is taken in with all it needs, and is read-only here.",
         )
         self._begin("take", asking, (row,), (component_id,))

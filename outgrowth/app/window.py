@@ -33,6 +33,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import commands
 from outgrowth.workspace.commands.hands import Hands
+from outgrowth.workspace.team import Colleagues
 from outgrowth.workspace.user_state import UserState
 from outgrowth.workspace.views.search_results import Candidate, candidates, team_candidates
 
@@ -53,6 +54,7 @@ class MainWindow(WindowFrame):
 
     windows      opens other windows; None where there is only this one
     user_state   what is kept between runs
+    colleagues   who publish when they are asked to: those of a demonstration
 
     closed   emitted when nothing can keep the window open any more
     """
@@ -65,8 +67,9 @@ class MainWindow(WindowFrame):
         theme: Theme,
         windows: ManyWindows | None = None,
         user_state: UserState | None = None,
+        colleagues: Colleagues | None = None,
     ) -> None:
-        super().__init__(workspace, theme, user_state or UserState(None))
+        super().__init__(workspace, theme, user_state or UserState(None), colleagues)
         self._windows = windows
         self.files = FileController(workspace, self, self.notice, self.user_state, windows)
         self.view = BenchView(self)

@@ -47,7 +47,7 @@ from outgrowth.app.theme.sheet import dress, install
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.libraries import copies_folder
 from outgrowth.workspace.looking import Looking
-from outgrowth.workspace.team import Team
+from outgrowth.workspace.team import Colleagues, Team
 from outgrowth.workspace.trying import Trying
 from outgrowth.workspace.user_state import UserState
 
@@ -72,6 +72,7 @@ class WindowFrame(QMainWindow):
         workspace: Workspace,
         theme: Theme,
         user_state: UserState,
+        colleagues: Colleagues | None = None,
     ) -> None:
         super().__init__()
         self.workspace = workspace
@@ -80,7 +81,7 @@ class WindowFrame(QMainWindow):
         self.pen = Pen()
         self.rasters = Rasters(lambda: workspace.document.assets)
         self.strip = TopStrip(workspace, theme)
-        self.team = Team(workspace, copies_folder())
+        self.team = Team(workspace, copies_folder(), colleagues)
         self.library = Library(workspace, self.rasters, theme, self.team)
         self.reach_bar = ReachBar(workspace)
         self.layers = Layers(workspace, theme)

@@ -8,11 +8,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from pathlib import Path as FilePath
-from typing import NamedTuple, TypeVar
+from typing import NamedTuple, Protocol, TypeVar
 
 import msgspec
 
-from outgrowth.core.document.records import Document
+from outgrowth.core.document.records import Document, short_name
 from outgrowth.core.document.refusal import quoted
 from outgrowth.core.document.sharing import Library
 from outgrowth.core.team.address import folder_at, is_address
@@ -36,7 +36,6 @@ from outgrowth.core.team.taking import (
     with_library,
 )
 from outgrowth.core.team.versions import Level
-from outgrowth.demo.team import colleagues_publish, is_demo_library
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.notices import PlainNotice
 from outgrowth.workspace.workspace import Workspace
@@ -73,16 +72,33 @@ class Published(NamedTuple):
     library: str
 
 
+class Colleagues(Protocol):
+    """Others who publish when they are asked to; a demonstration hands them in."""
+
+    def work_in(self, address: str) -> bool:
+        """Whether they publish in the library at an address."""
+        ...
+
+    def publish(
+        self, address: str, document: Document, when: int, copies: FilePath, progress: Progress
+    ) -> list[Plan]:
+        """Publishes in the library, signed at a time (s since 1970). Raises Refusal."""
+        ...
+
+
 class Team:
     """What a workspace shares.
 
     changed  emitted when a library was seen anew
     """
 
-    def __init__(self, workspace: Workspace, copies: FilePath) -> None:
+    def __init__(
+        self, workspace: Workspace, copies: FilePath, colleagues: Colleagues | None = None
+    ) -> None:
         """`copies` is the folder for what is read of libraries behind addresses."""
         self._workspace = workspace
         self._copies = copies
+        self._colleagues = colleagues
         self.views: dict[str, LibraryView] = {}
         self.changed = PlainNotice()
         self._engines: dict[str, Engine] = {}
@@ -245,18 +261,25 @@ class Team:
 
         return job
 
-    def colleagues(self, when: int) -> Job[tuple[LibraryView, ...]]:
-        """Lets the made-up colleagues of the demo publish, and looks again."""
-        document, copies = self._workspace.document, self._copies
-        looking = self.look()
-        libraries = document.sharing.libraries
+    @property
+    def with_colleagues(self) -> tuple[str, ...]:
+        """The addresses of the libraries in which colleagues publish when they are asked to."""
+        addresses = (library.address for library in self._workspace.document.sharing.libraries)
+        colleagues = self._colleagues
+        return tuple(a for a in addresses if colleagues is not None and colleagues.work_in(a))
+
+    def let_colleagues_publish(self, when: int) -> Job[tuple[LibraryView, ...]]:
+        """Lets the colleagues publish, and looks again."""
+        document, copies, colleagues = self._workspace.document, self._copies, self._colleagues
+        addresses = self.with_colleagues
+        look_again = self.look()
 
         def job(progress: Progress) -> tuple[LibraryView, ...]:
-            for library in libraries:
-                if is_demo_library(library.address):
+            for address in addresses:
+                if colleagues is not None:
                     progress("The colleagues publish …")
-                    colleagues_publish(library.address, document, when, copies, progress)
-            return looking(progress)
+                    colleagues.publish(address, document, when, copies, progress)
+            return look_again(progress)
 
         return job
 
@@ -323,7 +346,7 @@ class Team:
         if self._workspace.document is not began:
             self._workspace.failed.emit("The file was changed meanwhile; look at it again.")
             return False
-        names = [part.name.rpartition("/")[2] for part in taken_in.parts]
+        names = [short_name(part.name) for part in taken_in.parts]
         publication = self._workspace.edit(
             f"take in {_few(names)}", lambda _: taken_in.document, from_library=True
         )
@@ -357,7 +380,7 @@ class Team:
     ) -> None:
         component = self._workspace.document.components.get(component_id)
         if component is not None:
-            name = component.name.rpartition("/")[2]
+            name = component.short_name
             self._workspace.edit(step.format(name), lambda document: edit(document, component_id))
             self.changed.emit()
 

@@ -123,9 +123,14 @@ def workspace(window):
 
 
 @pytest.fixture
-def desk(look, tmp_path):
+def colleagues():
+    """Who publishes when asked to: usually nobody."""
+
+
+@pytest.fixture
+def desk(look, tmp_path, colleagues):
     """The program's windows, over a folder of their own for what is kept between runs."""
-    windows = WindowManager(LIGHT, tmp_path / "state")
+    windows = WindowManager(LIGHT, tmp_path / "state", colleagues)
     yield windows
     windows.system_fonts.stop()
     for window in windows.windows:

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from demo.team import FerryTeam, demo_file
 from outgrowth.app.benches.bench import COMPONENT_MIME
 from outgrowth.app.benches.team import PictureChoice
 from outgrowth.app.dialogs.connect import LibraryDialog
@@ -23,10 +24,14 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import connect
 from outgrowth.core.team.store import untold
 from outgrowth.core.team.taking import take_in
-from outgrowth.demo.team import demo_file
 from tests.fuzz.team import colleague_publishes
 
 WHEN = 1_790_000_000
+
+
+@pytest.fixture
+def colleagues():
+    return FerryTeam()
 
 
 @pytest.fixture

@@ -10,6 +10,7 @@ import json
 
 import pytest
 
+from demo.drawing import instance
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.values import Once
 from outgrowth.core.edits.cues import set_motion
@@ -20,7 +21,6 @@ from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.runtime.script import perform
 from outgrowth.core.text import Typesetter
-from outgrowth.demo.drawing import instance
 from tests.core.runtime.parts import door, screen
 from tests.core.runtime.test_scripts import SCRIPTS, recorded
 

@@ -20,6 +20,7 @@ from PIL import Image
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage, QPainter
 
+from demo.drawing import box
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.shot import picture
 from outgrowth.core.color import parse, parse_fill
@@ -36,7 +37,6 @@ from outgrowth.core.paint import draw, record
 from outgrowth.core.paint.marks import Box, Outline, Ring
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import Typesetter
-from outgrowth.demo.drawing import box
 from outgrowth.resources import ICON_SET
 
 pytestmark = pytest.mark.browser

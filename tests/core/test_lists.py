@@ -3,6 +3,7 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from demo.drawing import box, instance, text
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Screen
 from outgrowth.core.document.values import GROW, FromProperty, fixed, words
@@ -16,7 +17,6 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import LONG
 from outgrowth.core.text import Typesetter
-from outgrowth.demo.drawing import box, instance, text
 
 ROWS = LONG + 6
 

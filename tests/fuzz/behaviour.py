@@ -14,6 +14,7 @@ from collections.abc import Iterator
 
 from immutables import Map
 
+from demo.drawing import box, instance, text
 from outgrowth.core.color import parse
 from outgrowth.core.document.cues import HOLDER, TRIGGERS, Change, Condition, Cue, Motion, Trigger
 from outgrowth.core.document.records import (
@@ -35,7 +36,6 @@ from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.runtime.script import snapshot
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
-from outgrowth.demo.drawing import box, instance, text
 from outgrowth.resources import FONTS
 from tests.fuzz.report import Failure, told
 

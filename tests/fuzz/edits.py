@@ -15,6 +15,7 @@ from collections.abc import Callable, Iterator
 import jsonschema
 from immutables import Map
 
+from demo import ferry_line
 from outgrowth.core.document.cues import ACTS, TRIGGERS, Change, Cue, Motion, Trigger
 from outgrowth.core.document.keeping import Check, Waiver
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, TOKEN_TYPES
@@ -48,7 +49,6 @@ from outgrowth.core.resolve.ladder import Place, inspect, ladder
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
-from outgrowth.demo import ferry_line
 from outgrowth.resources import FONTS
 from tests.fuzz import values
 from tests.fuzz.report import Failure, bad_sentence, told

@@ -22,6 +22,7 @@ from pathlib import Path
 
 from PIL import Image
 
+from demo import ferry_line
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import default_variant, variants
@@ -43,7 +44,6 @@ from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.runtime.script import ScriptProblem, play, read_script
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import FontError, shipped
-from outgrowth.demo import ferry_line
 from outgrowth.resources import FONTS, ICONS
 from tests.fuzz.edits import World, difference
 from tests.fuzz.report import Failure, bad_sentence, told

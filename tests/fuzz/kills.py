@@ -19,11 +19,11 @@ import time
 from collections.abc import Iterator
 from pathlib import Path
 
+from demo import ferry_line
 from outgrowth.core.document.records import Document
 from outgrowth.core.edits.style.pictures import Asset, with_asset
 from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import FileProblem, load, save
-from outgrowth.demo import ferry_line
 from outgrowth.workspace.autosave import left_behind
 from tests.fuzz.report import Failure, told
 

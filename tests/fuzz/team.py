@@ -24,6 +24,7 @@ from pathlib import Path
 from dulwich.objects import Blob, Commit
 from dulwich.repo import Repo
 
+from demo import ferry_line
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.clipping import bring_component
@@ -36,7 +37,6 @@ from outgrowth.core.team.origins import work_here
 from outgrowth.core.team.publishing import Request, publish, published
 from outgrowth.core.team.store import LibraryProblem, Signature, untold
 from outgrowth.core.team.taking import news, take_in
-from outgrowth.demo import ferry_line
 from tests.fuzz.edits import World, difference
 from tests.fuzz.report import Failure, bad_sentence, told
 

@@ -18,6 +18,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QMenu, QMessageBox, QWidget
 
+from demo import ferry_line
 from outgrowth.app.main import application
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
@@ -25,7 +26,6 @@ from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document, walk
 from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.native import dumps, loads
-from outgrowth.demo import ferry_line
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.engine import shipped_engine
 from tests.fuzz import values

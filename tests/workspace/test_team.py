@@ -8,6 +8,7 @@ import msgspec
 import pytest
 from immutables import Map
 
+from demo.team import FerryTeam, demo_file
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import Document, Rule
 from outgrowth.core.edits.style.styles import set_properties
@@ -16,7 +17,6 @@ from outgrowth.core.edits.tree.trees import with_node, with_owner
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import connect
 from outgrowth.core.team.store import LibraryProblem, untold
-from outgrowth.demo.team import demo_file, is_demo_library
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import instance_commands
 from outgrowth.workspace.engine import Engine
@@ -155,8 +155,8 @@ def test_the_demo_makes_its_library_once_and_only_colleagues_there_publish(tmp_p
     file = demo_file(tmp_path, WHEN)
     stamp = file.stat().st_mtime_ns
     assert demo_file(tmp_path, WHEN + 9) == file and file.stat().st_mtime_ns == stamp
-    assert is_demo_library(str(file.parent / "parts"))
-    assert not is_demo_library(str(tmp_path)) and not is_demo_library("ssh://host/parts")
+    assert FerryTeam().work_in(str(file.parent / "parts"))
+    assert not FerryTeam().work_in(str(tmp_path)) and not FerryTeam().work_in("ssh://host/parts")
 
 
 def test_news_are_counted_in_words():

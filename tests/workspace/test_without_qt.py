@@ -8,10 +8,10 @@ RUN = """
 import sys
 sys.modules["PyQt6"] = None
 import importlib, pkgutil
-import outgrowth.core, outgrowth.demo, outgrowth.workspace
-for package in (outgrowth.core, outgrowth.demo, outgrowth.workspace):
+import outgrowth.core, outgrowth.workspace, demo
+for package in (outgrowth.core, outgrowth.workspace, demo):
     for module in pkgutil.walk_packages(package.__path__, package.__name__ + "."):
-        if not module.name.endswith(("__main__", "make_styles")):
+        if not module.name.endswith("__main__"):
             importlib.import_module(module.name)
 import pytest
 options = ["-q", "-p", "no:pytest-qt", "-W", "ignore::pytest.PytestConfigWarning"]

@@ -268,7 +268,7 @@ class TrialsBench(AsideBench):
             self.summary.setText("Nothing is on the bench.")
             self.sheet.show_plan(Plan(0, 0, (), ()))
             return
-        name = owner.name.rpartition("/")[2]
+        name = owner.short_name
         text = progress_text(done, total, trying.broken)
         if trying.kept_only and not total:
             text = "no trial is kept of it yet"

@@ -186,7 +186,7 @@ class Live(QWidget):
     def _rename(self) -> None:
         workspace = self._workspace
         owner = workspace.owner
-        self._subject.setText(owner.name.rpartition("/")[2] if owner is not None else "nothing")
+        self._subject.setText(owner.short_name if owner is not None else "nothing")
         component = workspace.component
         document = workspace.document
         places = uses(document, component.id) if component is not None else ()

@@ -185,6 +185,11 @@ class ComponentProperty(msgspec.Struct, frozen=True):
         _set(self, "shortlist", checked_path(self.shortlist))
 
 
+def short_name(name: str) -> str:
+    """A name without its folders: “Button” of “Controls/Button”."""
+    return name.rpartition("/")[2]
+
+
 class Component(msgspec.Struct, frozen=True, weakref=True):
     """One node tree, ordered axes, ordered rules, and what an instance may set.
 
@@ -230,6 +235,15 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
         if self.columns is not None:
             _set(self, "columns", checked_path(self.columns))
 
+    @property
+    def short_name(self) -> str:
+        """Its name without the folders."""
+        return short_name(self.name)
+
+    def is_called(self, name: str) -> bool:
+        """Whether somebody who says this name means it: the whole one, the short one or the id."""
+        return name in (self.name, self.short_name, self.id)
+
     def axis(self, axis_id: str) -> Axis | None:
         """The axis with an id, None if there is none."""
         return next((a for a in self.axes if a.id == axis_id), None)
@@ -250,6 +264,15 @@ class Screen(msgspec.Struct, frozen=True, weakref=True):
 
     def __post_init__(self) -> None:
         _named(self)
+
+    @property
+    def short_name(self) -> str:
+        """Its name without the folders."""
+        return short_name(self.name)
+
+    def is_called(self, name: str) -> bool:
+        """Whether somebody who says this name means it: the whole one, the short one or the id."""
+        return name in (self.name, self.short_name, self.id)
 
 
 Owner = Component | Screen

@@ -325,6 +325,6 @@ def bring_component(
         component_order=tuple(c.id for c in inner),
     )
     document = with_needs(document, clip)
-    name = free_name(document, component.name.rpartition("/")[2])
+    name = free_name(document, component.short_name)
     brought = msgspec.structs.replace(component, id=new_id, name=name)
     return without_unseen(add_component(document, brought))

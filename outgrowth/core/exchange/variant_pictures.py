@@ -55,7 +55,7 @@ def whole_picture(document: Document, layout: Layout, owner: Owner) -> Drawn:
         return next(variant_pictures(document, layout, owner))
     scene = resolver.screen(document, owner)
     placed = layout.place(scene.layout)
-    name = slug(owner.name.rpartition("/")[2], "picture")
+    name = slug(owner.short_name, "picture")
     return Drawn(name, draw(scene, placed), Rect(0.0, 0.0, placed.width, placed.height))
 
 

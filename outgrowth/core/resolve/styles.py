@@ -1,6 +1,6 @@
 """Resolved styles: a field for each row of the property table, in its order.
 
-Made by `python -m tests.generated`; change the table, not this.
+Made by `python -m tools.generated`; change the table, not this.
 """
 
 from __future__ import annotations

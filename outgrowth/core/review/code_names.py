@@ -61,13 +61,11 @@ def _is_spoken_of(component: Component, node: str) -> bool:
 
 def same_name_findings(document: Document) -> Iterator[Finding]:
     """Components whose names are one in the code, or another than they say."""
-    last = Counter(
-        component.name.rpartition("/")[2].casefold() for component in document.in_order()
-    )
+    last = Counter(component.short_name.casefold() for component in document.in_order())
     taken = {owner.name for owner in document.owners()}
     first: set[str] = set()
     for component in document.in_order():
-        name = component.name.rpartition("/")[2].casefold()
+        name = component.short_name.casefold()
         if last[name] > 1 and name in first:
             number = 2
             while f"{component.name} {number}" in taken:

@@ -75,7 +75,7 @@ def _spoken(place: Place, words: str, document: Document) -> Document:
 
 def _unnamed(component: Component) -> Iterator[Finding]:
     if is_pressed(component) and not _is_named(component):
-        last = component.name.rpartition("/")[2]
+        last = component.short_name
         text = (
             f"“{component.name}” has no words and no spoken name of its own; each of its instances "
             "needs one."

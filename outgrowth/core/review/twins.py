@@ -164,7 +164,7 @@ def twin_findings(sight: Sight, owner: Owner, by_shape: Models) -> Iterator[Find
 
 def _finding(owner: Owner, node: Node, model: _Model, differences: list[Difference]) -> Finding:
     count = len([d for d in differences if d.property not in _PLACE])
-    name = model.component.name.rpartition("/")[2]
+    name = model.component.short_name
     phrase = "the same" if not count else f"{count} value{'s' * (count != 1)} of its own"
     text = f"{node.name} is drawn, and looks like an instance of “{name}”, with {phrase}."
     mend = Mend(

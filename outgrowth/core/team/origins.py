@@ -59,7 +59,7 @@ def refuse_read_only(before: Document, after: Document) -> None:
         old, new = before.components.get(component_id), after.components.get(component_id)
         if old is not None and new is not None and new != old:
             library = after.sharing.library(origin.library)
-            name = old.name.rpartition("/")[2]
+            name = old.short_name
             raise EditError(
                 f"“{name}” comes from the library “{library.name if library else ''}” and is "
                 "read-only here. Work on it here, or make it your own (Library, right click)."

@@ -20,7 +20,7 @@ from outgrowth.core.edits.errors import EditError
 from outgrowth.core.team.difference import Difference, differences, level
 from outgrowth.core.team.library import CHANGELOG, LibraryReader, LibraryState, written
 from outgrowth.core.team.merge import Disagreement, Picks, merge
-from outgrowth.core.team.store import LibraryProblem, Progress, Signature
+from outgrowth.core.team.store import LibraryProblem, NothingNew, PickNeeded, Progress, Signature
 from outgrowth.core.team.taking import take_in, with_library
 from outgrowth.core.team.versions import FIRST, Level, next_version
 
@@ -163,8 +163,8 @@ def publish(
     """Puts a new version of components into a library; the plan as it was carried out, with the
     state that came of it.
 
-    Raises LibraryProblem where nothing was published: also where somebody else changed the same
-    and nobody picked what counts (`plan` says what there is to pick).
+    Raises LibraryProblem where nothing was published: PickNeeded where somebody else changed the
+    same (`plan` says what there is to pick), NothingNew where the library has all of it.
     """
     store = reader.store
     state = reader.refreshed(progress)
@@ -195,12 +195,12 @@ def _try(
 ) -> Plan | None:
     going = plan(request, state)
     if any(changes.key not in request.picks for changes in going.disagreements):
-        raise LibraryProblem(
+        raise PickNeeded(
             "Somebody else published other changes of the same part. Pick what counts; nothing was "
             "published."
         )
     if not going.parts and not going.tokens:
-        raise LibraryProblem("The library has all of this already; there is nothing to publish.")
+        raise NothingNew("The library has all of this already; there is nothing to publish.")
     versions = {**state.versions, **{part.component: part.version for part in going.parts}}
     changelog = _changelog(reader, going, message, signature, wording)
     files = written(state, going.document, versions, changelog)

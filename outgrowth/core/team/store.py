@@ -29,6 +29,14 @@ class Unreachable(LibraryProblem):
     """The library cannot be asked now; what was read from it before still counts."""
 
 
+class PickNeeded(LibraryProblem):
+    """Both sides changed the same, each in its own way, and nobody picked what counts."""
+
+
+class NothingNew(LibraryProblem):
+    """The library has all of it already."""
+
+
 class Cancelled(LibraryProblem):
     """The user stopped it; nothing was changed."""
 

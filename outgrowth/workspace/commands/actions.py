@@ -7,7 +7,6 @@ from functools import partial
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.edits.style.places import Edge
 from outgrowth.core.edits.tree.drawing import DrawnKind
-from outgrowth.demo.team import is_demo_library
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     arrange_commands,
@@ -479,9 +478,6 @@ def _team(workspace: Workspace, hands: Hands) -> list[Action]:
     def from_library() -> bool:
         return workspace.selection.owner in workspace.document.sharing.origins
 
-    def in_demo() -> bool:
-        return any(is_demo_library(one.address) for one in workspace.document.sharing.libraries)
-
     def taken_in() -> bool:
         return workspace.document.sharing.read_only(workspace.selection.owner)
 
@@ -499,9 +495,7 @@ def _team(workspace: Workspace, hands: Hands) -> list[Action]:
             "Let the colleagues publish (demo)",
             "Team",
             libraries.let_colleagues_publish,
-            lambda: any(
-                is_demo_library(one.address) for one in workspace.document.sharing.libraries
-            ),
+            libraries.have_colleagues,
         ),
     ]
 

@@ -6,6 +6,7 @@ from typing import Literal
 
 from outgrowth.core.document.records import (
     Document,
+    short_name,
 )
 from outgrowth.core.edits import clipping
 from outgrowth.core.edits.tree import components, owners
@@ -18,7 +19,7 @@ Advice = Literal["dos", "donts"]
 
 def in_folder(name: str, folder: str) -> str:
     """A component's name in another folder ("" for none)."""
-    last = name.rpartition("/")[2]
+    last = short_name(name)
     return f"{folder}/{last}" if folder else last
 
 
@@ -85,7 +86,7 @@ def duplicate_owner(workspace: Workspace, owner_id: str) -> None:
     owner = workspace.document.owner(owner_id)
     if owner is not None:
         new_id = fresh_id("copy")
-        name = owner.name.rpartition("/")[2]
+        name = owner.short_name
         if workspace.edit(
             f"copy {name} whole",
             lambda document: owners.duplicate_owner(document, owner.id, new_id),
@@ -99,7 +100,7 @@ def remove_owner(workspace: Workspace, owner_id: str) -> None:
     owner = workspace.document.owner(owner_id)
     if owner is None:
         return
-    name = owner.name.rpartition("/")[2]
+    name = owner.short_name
     on_bench = workspace.selection.owner == owner_id
     order = [o.id for o in workspace.document.owners()]
     if (
@@ -113,7 +114,7 @@ def remove_owner(workspace: Workspace, owner_id: str) -> None:
 def bring_starter(workspace: Workspace, source: Document, component_id: str) -> None:
     """A starter becomes a component of the file, and comes on the bench."""
     new_id = fresh_id("component")
-    name = source.components[component_id].name.rpartition("/")[2]
+    name = source.components[component_id].short_name
     if workspace.edit(
         f"begin with {name}",
         lambda document: clipping.bring_component(document, source, component_id, new_id),

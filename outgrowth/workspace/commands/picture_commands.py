@@ -56,7 +56,7 @@ def choices(workspace: Workspace) -> list[tuple[What, str]]:
 def picture_name(workspace: Workspace, request: PictureFile) -> str:
     """What one file would be called."""
     owner = workspace.owner
-    name = slug(owner.name.rpartition("/")[2], "picture") if owner is not None else "picture"
+    name = slug(owner.short_name, "picture") if owner is not None else "picture"
     place = f"@{request.scale:g}x" if request.form == "png" and request.scale != 1 else ""
     return f"{name}{place}.{request.form}"
 
@@ -86,7 +86,7 @@ def _drawn(workspace: Workspace, what: What) -> list[Drawn]:
         raise NothingToDraw("Open a component or a screen first.")
     if what in ("sheet", "each") and isinstance(owner, Component):
         each = list(variant_pictures(document, layout, owner))
-        name = slug(owner.name.rpartition("/")[2], "all")
+        name = slug(owner.short_name, "all")
         return [sheet_of(each, name)] if what == "sheet" else each
     if what == "selection" and workspace.selection.paths:
         return [_part(workspace)]

@@ -151,7 +151,7 @@ def place_of(workspace: Workspace, path: Path) -> Place:
 
 def short(component: Owner) -> str:
     """A component's name without its folders."""
-    return component.name.rpartition("/")[2]
+    return component.short_name
 
 
 def line_to(workspace: Workspace, node: Node) -> tuple[Node, ...]:

@@ -53,7 +53,7 @@ def _place(document: Document, finding: Finding) -> str:
     owner = document.owner(finding.owner)
     if owner is None:
         return "the file"
-    name = owner.name.rpartition("/")[2]
+    name = owner.short_name
     if not finding.node or finding.node == (owner.root.id,):
         return name
     return f"{name} › {node_named(document, owner, finding.node)}"
@@ -97,7 +97,7 @@ def mend_lines(document: Document, after: Document) -> list[str]:
     lines = [f"The file: {line}" for line in words.token_lines()]
     for owner in (*document.owners(), *after.owners()):
         if document.owner(owner.id) is not after.owner(owner.id):
-            name = owner.name.rpartition("/")[2]
+            name = owner.short_name
             lines += [f"{name}: {line}" for line in words.owner_lines(owner.id)]
     lines = list(dict.fromkeys(lines))
     if len(lines) > _FEW:

@@ -61,7 +61,7 @@ def token_uses(document: Document, path: str) -> TokenUses:
         owner = document.owner(owner_id)
         if owner is not None:
             node = first[owner_id]
-            name = owner.name.rpartition("/")[2]
+            name = owner.short_name
             owners.append(TokenUse(owner_id, name, () if node == (owner.root.id,) else node))
     aliases = tuple(p for p, t in document.tokens.items() if path in token_paths(t.value))
     return TokenUses(

@@ -63,7 +63,7 @@ def only_broken(block: Block) -> Block:
 
 def face_title(owner: Owner, variant: Variant) -> str:
     """A variant in words; a screen's name."""
-    name = owner.name.rpartition("/")[2]
+    name = owner.short_name
     if not isinstance(owner, Component) or not owner.axes:
         return name
     return f"{name} at {condition_text(owner, variant)}"

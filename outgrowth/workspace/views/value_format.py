@@ -77,7 +77,7 @@ def source_text(document: Document, source: Source) -> str:
 
 
 def _short(component: Component) -> str:
-    return component.name.rpartition("/")[2]
+    return component.short_name
 
 
 def tag_text(document: Document, rung: Rung, owner_id: str, changed: bool) -> str:

@@ -51,7 +51,7 @@ def _row(document: Document, owner: Owner, stated: Stated, search: Search) -> Wo
     matches = spans(search, text)
     read_only = document.sharing.read_only(owner.id)
     fixed = "comes from a library and is read-only here" if read_only else ""
-    name = owner.name.rpartition("/")[2]
+    name = owner.short_name
     part = _part_name(document, owner, stated)
     return WordRow(stated, name, part, _pieces(text, matches), len(matches), fixed)
 

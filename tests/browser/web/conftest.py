@@ -61,7 +61,7 @@ def handed(tmp_path_factory, ferry_once, layout_once):
 
 @pytest.fixture(scope="session")
 def ferry_once():
-    from outgrowth.demo.ferry import ferry_line
+    from demo.ferry import ferry_line
 
     return ferry_line()
 

@@ -1,4 +1,4 @@
-"""What others say of the exported files: tools from npm, pinned in tests/web_tools.
+"""What others say of the exported files: tools from npm, pinned in tools/web.
 
 Sources: axe-core, the Custom Elements Manifest's JSON Schema, TypeScript's compiler, Style
 Dictionary (a translator of design tokens), terser (whose output is the small runtime).
@@ -19,7 +19,7 @@ from outgrowth.core.document.values import Token
 from outgrowth.resources import WEB
 from tests.browser.web.elements import page_of_elements
 
-TOOLS = Path(__file__).parents[2] / "web_tools"
+TOOLS = Path(__file__).parents[3] / "tools" / "web"
 MODULES = TOOLS / "node_modules"
 
 pytestmark = [

@@ -1,5 +1,5 @@
 """What Review says of contrast, target size and names, beside axe-core on the exported page of the
-same parts. Source: axe-core (npm, pinned in tests/web_tools), rules color-contrast, target-size,
+same parts. Source: axe-core (npm, pinned in tools/web), rules color-contrast, target-size,
 button-name and link-name."""
 
 from __future__ import annotations
@@ -9,12 +9,12 @@ import shutil
 
 import pytest
 
+from demo.drawing import box, instance, text
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.exchange.web.output import write
 from outgrowth.core.review.reviewer import review
-from outgrowth.demo.drawing import box, instance, text
 from tests.browser.web.conftest import serve
 from tests.browser.web.test_judges import MODULES
 

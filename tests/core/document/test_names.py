@@ -2,6 +2,7 @@
 
 from immutables import Map
 
+from demo.behaviours import with_cue
 from outgrowth.core.document.cues import HOLDER, Change
 from outgrowth.core.document.records import Axis, AxisValue, Component, walk
 from outgrowth.core.document.values import Once
@@ -17,7 +18,6 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.text import Typesetter
-from outgrowth.demo.behaviours import with_cue
 
 
 def renamed(document):

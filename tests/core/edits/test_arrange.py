@@ -4,6 +4,7 @@ import random
 
 import pytest
 
+from demo.drawing import box
 from outgrowth.core.document.records import Screen, find
 from outgrowth.core.document.values import Size, fixed
 from outgrowth.core.edits import EditError
@@ -12,7 +13,6 @@ from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.demo.drawing import box
 
 GROW = Size("grow", 1.0)
 

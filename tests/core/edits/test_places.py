@@ -4,6 +4,7 @@ import msgspec
 import pytest
 from immutables import Map
 
+from demo.drawing import box
 from outgrowth.core.document.records import Document, Screen, find
 from outgrowth.core.document.values import fixed
 from outgrowth.core.edits import EditError
@@ -16,7 +17,6 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import Typesetter
-from outgrowth.demo.drawing import box
 
 SIZES = {"a": (10, 20, 30, 20), "b": (60, 50, 40, 30), "c": (200, 100, 50, 40)}
 

@@ -3,8 +3,8 @@ import json
 import jsonschema
 import pytest
 
+from demo import ferry_line
 from outgrowth.core.exchange.native import FileProblem, dumps, load, loads, save, schema
-from outgrowth.demo import ferry_line
 from outgrowth.resources import DEMO
 
 

@@ -7,6 +7,7 @@ import zlib
 import pytest
 from PIL import Image
 
+from demo.drawing import box, image
 from outgrowth.core.document.records import Asset, Document, Screen
 from outgrowth.core.document.values import FIT, GROW, NO_PICTURE, Picture, fixed
 from outgrowth.core.edits.style.pictures import place_picture, show_picture
@@ -15,7 +16,6 @@ from outgrowth.core.exchange.native import FileProblem, dumps, loads
 from outgrowth.core.exchange.pictures import PictureProblem, read_picture
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.demo.drawing import box, image
 
 
 def encoded(width=40, height=30, form="PNG", **how):

@@ -4,6 +4,7 @@ import math
 
 import pytest
 
+from demo.drawing import box, text
 from outgrowth.core.document.extent import DEEPEST
 from outgrowth.core.document.records import Screen
 from outgrowth.core.document.values import Size, fixed, words
@@ -14,7 +15,6 @@ from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text.fonts import FontBook, FontError, FontFile, FontSource
-from outgrowth.demo.drawing import box, text
 
 ROOT = Place("boarding")
 

@@ -148,9 +148,7 @@ def test_the_web_code_walks_the_same_steps_with_their_conditions(document, chose
         cell = {AxisKey((), axis): value for axis, value in chosen.items()}
         cell = {AxisKey((), axis.id): "0" for axis in AXES} | cell
         inner = document.components["card"].root.children[0].style
-        cell |= {
-            AxisKey(("chip",), axis.id): inner.get(f"choice:{axis.id}", "0") for axis in AXES
-        }
+        cell |= {AxisKey(("chip",), axis.id): inner.get(f"choice:{axis.id}", "0") for axis in AXES}
         held = [s.value for s in holding(steps.of(path), cell) if s.property == "gap"]
         variant = Map({axis.id: "0" for axis in AXES} | chosen)
         rungs = ladder(document, Place("card", path, variant), "gap")

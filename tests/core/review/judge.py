@@ -9,13 +9,13 @@ from __future__ import annotations
 import random
 from dataclasses import dataclass, field
 
+from demo import ferry_line
 from outgrowth.core.document.records import Document
 from outgrowth.core.layout import Layout
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
-from outgrowth.demo import ferry_line
 from outgrowth.resources import FONTS
 from tests.core.review.planting import PLANTS, SIDES, Planted
 

@@ -13,6 +13,8 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
+from demo.behaviours import put, turned, with_cue
+from demo.drawing import box, image, instance, shape, text
 from outgrowth.core.color import Color, parse_fill
 from outgrowth.core.document.cues import Change, Motion, Trigger
 from outgrowth.core.document.keeping import Check
@@ -42,8 +44,6 @@ from outgrowth.core.edits.tree.nodes import add_node, rename_node
 from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.edits.variants.axes import set_offered
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.demo.behaviours import put, turned, with_cue
-from outgrowth.demo.drawing import box, image, instance, shape, text
 
 PLAIN = ("before-gathering", "jumbled")
 """Screens that are messy on purpose."""

@@ -11,6 +11,7 @@ import msgspec
 import pytest
 from immutables import Map
 
+from demo.drawing import box, instance, styled, text
 from outgrowth.core.color import parse, parse_fill
 from outgrowth.core.color.difference import ciede2000
 from outgrowth.core.document.records import (
@@ -30,7 +31,6 @@ from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.reviewer import Reviewer, review
 from outgrowth.core.review.rules import rule_findings
 from outgrowth.core.review.sight import Look, Sight
-from outgrowth.demo.drawing import box, instance, styled, text
 from tests.core.review.judge import PLACES, Judge
 from tests.core.review.planting import PLANTS
 

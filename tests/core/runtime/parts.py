@@ -2,6 +2,8 @@
 
 from immutables import Map
 
+from demo.behaviours import turned, with_cue
+from demo.drawing import box
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.records import Axis, AxisValue, Component, Document, Screen
 from outgrowth.core.document.values import fixed
@@ -9,8 +11,6 @@ from outgrowth.core.edits.cues import set_motion
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_axis, add_component, add_screen
 from outgrowth.core.resolve.ladder import Place
-from outgrowth.demo.behaviours import turned, with_cue
-from outgrowth.demo.drawing import box
 
 POINTER = ("rest", "hover", "press")
 AT_ONCE = Motion(0.0)

@@ -6,6 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from immutables import Map
 
+from demo.behaviours import put, turned, with_cue
+from demo.drawing import box, instance, text
 from outgrowth.core.document.cues import HOLDER, Change, Cue, Motion, Trigger
 from outgrowth.core.document.records import (
     Axis,
@@ -25,8 +27,6 @@ from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.runtime.dispatch import MOST_ROUNDS
 from outgrowth.core.text import Typesetter
-from outgrowth.demo.behaviours import put, turned, with_cue
-from outgrowth.demo.drawing import box, instance, text
 
 NO_YES = (AxisValue("no", "no"), AxisValue("yes", "yes"))
 

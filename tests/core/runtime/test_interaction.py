@@ -5,13 +5,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from demo.behaviours import put, turned, with_cue
+from demo.drawing import box, instance
 from outgrowth.core.document.cues import HOLDER, Change, Condition, Cue, Motion, Trigger
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Once, fixed
 from outgrowth.core.edits.cues import add_cue, set_motion
 from outgrowth.core.runtime.script import snapshot
-from outgrowth.demo.behaviours import put, turned, with_cue
-from outgrowth.demo.drawing import box, instance
 from tests.core.runtime.parts import POINTER, door, part, screen, styled
 
 NO_YES = "no", "yes"

@@ -7,6 +7,7 @@ import jsonschema
 import msgspec
 import pytest
 
+from demo.behaviours import turned, with_cue
 from outgrowth.core.document.cues import Trigger
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
@@ -24,7 +25,6 @@ from outgrowth.core.runtime.script import (
     write_script,
 )
 from outgrowth.core.text import Typesetter
-from outgrowth.demo.behaviours import turned, with_cue
 
 # What is done on which screen, and the node whose numbers have to move.
 SCRIPTS = {

@@ -7,14 +7,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from demo.behaviours import put, turned, with_cue
+from demo.drawing import box, instance, text
 from outgrowth.core.color import parse
 from outgrowth.core.document.cues import Motion, Trigger
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Once, fixed, plain, words
 from outgrowth.core.edits.cues import set_motion, set_part_motion
 from outgrowth.core.layout.rectangles import locate
-from outgrowth.demo.behaviours import put, turned, with_cue
-from outgrowth.demo.drawing import box, instance, text
 from tests.core.runtime.parts import POINTER, door, part, screen, styled
 
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import pytest
 
+from demo import ferry_line
 from outgrowth.core.document.records import Document
 from outgrowth.core.team.connection import connect, make_library
 from outgrowth.core.team.publishing import Request, publish, published
 from outgrowth.core.team.store import Signature, untold
 from outgrowth.core.text.fonts import shipped
-from outgrowth.demo import ferry_line
 from outgrowth.resources import FONTS
 
 MAREN = Signature("Maren Skerry <maren@ferries.example>", 1_790_000_000)

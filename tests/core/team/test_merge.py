@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from immutables import Map
 
+from demo import ferry_line
 from outgrowth.core.document.records import Document, walk
 from outgrowth.core.edits import EditError
 from outgrowth.core.edits.clipping import bring_component
@@ -23,7 +24,6 @@ from outgrowth.core.team.assembly import owner_from
 from outgrowth.core.team.facts import facts_of, owner_key
 from outgrowth.core.team.merge import merge
 from outgrowth.core.team.sequences import woven
-from outgrowth.demo import ferry_line
 from tests.fuzz.edits import EDITS, World, difference
 from tests.fuzz.team import Theirs, small, two_sides
 

@@ -2,12 +2,12 @@
 
 import pytest
 
+from demo.drawing import box, fit, image, instance, shape, text
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.document.values import Picture
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.trials.breaks import KINDS, Drawing, Usual, breaks
-from outgrowth.demo.drawing import box, fit, image, instance, shape, text
 
 LONG = "Harbourmastersannouncement"
 PICTURE = Picture("p", 200.0, 100.0)

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from demo import ferry_line
 from outgrowth.core.document.records import Component, walk
 from outgrowth.core.document.values import is_content, plain
 from outgrowth.core.exchange.native import dumps, loads
@@ -20,7 +21,6 @@ from outgrowth.core.trials.contents import (
     with_content,
 )
 from outgrowth.core.trials.growth import grown, growth
-from outgrowth.demo import ferry_line
 from tests.fuzz.edits import World
 
 DEMO = ferry_line()

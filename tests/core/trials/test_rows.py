@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from demo import ferry_line
 from outgrowth.core.document.records import find, walk
 from outgrowth.core.edits.errors import EditError
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.trials.rows import MOST_ROWS, RowsProblem, fill_list, list_at, rows_from
-from outgrowth.demo import ferry_line
 
 DEMO = ferry_line()
 CSV = 'time,port,berth\n06:10,Skerry,2\n07:45,North Light,"1, aft"\n'

@@ -5,6 +5,7 @@ import random
 import msgspec
 import pytest
 
+from demo import ferry_line
 from outgrowth.core.document.keeping import NOTHING
 from outgrowth.core.edits.keeping import keep_check
 from outgrowth.core.exchange.native import dumps, loads
@@ -27,7 +28,6 @@ from outgrowth.core.trials.sheet import (
     trial_of,
     used_widths,
 )
-from outgrowth.demo import ferry_line
 from tests.fuzz.edits import World
 
 DEMO = ferry_line()

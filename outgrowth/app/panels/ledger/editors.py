@@ -413,7 +413,7 @@ class Editors:
         name = CHOICE + prop.id
         components = self._workspace.document.components
         entries = [i for i in prop.shortlist if i in components]
-        options = [(i, components[i].name.rpartition("/")[2]) for i in entries]
+        options = [(i, components[i].short_name) for i in entries]
         field = DropDown((("", "empty"), *options), prop.name)
         field.edited.connect(lambda value: self._set({name: value}))
         return field, lambda result: field.show_value(_text(result.value(name)))

@@ -22,6 +22,6 @@ def place_instance(
 ) -> Document:
     """The document with a new instance in a box. Raises EditError where it cannot be."""
     component = component_of(document, component_id)
-    name = component.name.rpartition("/")[2].lower()
+    name = component.short_name.lower()
     node = Node(node_id, name, "instance", Map({"component": component_id}))
     return add_node(document, owner_id, parent_id, node, index)

@@ -18,6 +18,7 @@ from outgrowth.core.document.records import (
     ComponentProperty,
     Document,
     Owner,
+    short_name,
     walk,
 )
 from outgrowth.core.document.refusal import Refusal
@@ -248,7 +249,7 @@ class Names:
 
     def _element(self, name: str, used: set[str]) -> str:
         """By the last word of its path; by the whole path where that is taken."""
-        last, entire = name.rpartition("/")[2], name
+        last, entire = short_name(name), name
         short = f"{self.prefix}-{slug(last, 'part')}"
         if short in used or short in _RESERVED_ELEMENTS:
             short = f"{self.prefix}-{slug(entire, 'part')}"

@@ -8,6 +8,7 @@ from outgrowth.core.document.properties import CHOICE, TABLE
 from outgrowth.core.document.records import (
     Component,
     Path,
+    short_name,
     walk,
 )
 from outgrowth.core.document.types import Json
@@ -73,7 +74,7 @@ class RuleValues(DefinitionPart):
             if isinstance(slot, FromProperty) and slot.property in self.names.properties:
                 return {"from": self.names.properties[slot.property].attribute}
         name = node.name if path and node is not None else owner.name if owner is not None else ""
-        return name.rpartition("/")[2]
+        return short_name(name)
 
     def _with_base(self, path: Path, name: str, steps: list[ScopedStep]) -> list[ScopedStep]:
         """The steps, with the one below them that they fall back to: what the template says."""

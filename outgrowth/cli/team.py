@@ -1,0 +1,250 @@
+"""The team's library on the command line: for scripts, build servers and git itself.
+
+outgrowth new-library ADDRESS --name NAME                             makes a library
+outgrowth publish FILE --library ADDRESS --component NAME --message TEXT
+outgrowth outdated FILE                      finds (1) parts that have newer versions
+outgrowth take-in FILE [--component NAME]    takes newer versions, or first ones
+outgrowth diff A B [--json | --html DIR]     finds (1) what differs, in words and pictures
+outgrowth merge BASE OURS THEIRS             a merge driver; finds (1) where both disagree
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Iterable, Iterator
+from contextlib import ExitStack, closing, contextmanager
+from pathlib import Path
+
+from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, remark
+from outgrowth.cli.owners import owner_named
+from outgrowth.core.document.records import Document
+from outgrowth.core.document.refusal import quoted
+from outgrowth.core.exchange import native
+from outgrowth.core.exchange.native.disk import read_file, write_file
+from outgrowth.core.team.connection import Connection, connect, make_library
+from outgrowth.core.team.merge_files import merge_documents, merge_files
+from outgrowth.core.team.publishing import Request, publish, published
+from outgrowth.core.team.report import page
+from outgrowth.core.team.store import NothingNew, PickNeeded, untold
+from outgrowth.core.team.taking import TakenIn, news, take_in
+from outgrowth.core.text.fonts import shipped
+from outgrowth.resources import FONTS
+from outgrowth.workspace.libraries import copies_folder, signature
+from outgrowth.workspace.views.comparison import compared
+from outgrowth.workspace.views.difference_text import DifferenceWords, plan_wording
+
+
+def add_commands(commands: Subcommands) -> None:
+    """Adds the commands of this file to those of the program."""
+    new_library = commands.add_parser("new-library", help="make a library for a team")
+    new_library.add_argument("address", help="a new folder, or the address of an empty repository")
+    new_library.add_argument("--name", required=True)
+    new_library.set_defaults(act=_new_library)
+    out = commands.add_parser("publish", help="put components of a file into a library")
+    out.add_argument("file", type=Path)
+    out.add_argument("--library", required=True, metavar="ADDRESS")
+    out.add_argument("--component", action="append", required=True, metavar="NAME")
+    out.add_argument("--message", required=True, help="what it is for")
+    out.add_argument("--level", choices=("patch", "minor", "major"), help="other than proposed")
+    out.set_defaults(act=_publish)
+    old = commands.add_parser("outdated", help="list parts that have newer versions")
+    old.add_argument("file", type=Path)
+    old.add_argument("--json", action="store_true")
+    old.set_defaults(act=_outdated)
+    take_in_parser = commands.add_parser("take-in", help="take newer versions of parts into a file")
+    take_in_parser.add_argument("file", type=Path)
+    take_in_parser.add_argument("--library", metavar="ADDRESS", help="where to take new parts from")
+    take_in_parser.add_argument("--component", action="append", default=[], metavar="NAME")
+    take_in_parser.set_defaults(act=_take_in)
+    diff = commands.add_parser("diff", help="what differs between two files")
+    diff.add_argument("before", type=Path, metavar="A")
+    diff.add_argument("after", type=Path, metavar="B")
+    how = diff.add_mutually_exclusive_group()
+    how.add_argument("--json", action="store_true")
+    how.add_argument("--html", type=Path, metavar="DIR", help="a page with pictures")
+    diff.set_defaults(act=_diff)
+    merged = commands.add_parser("merge", help="merge two files that began as one")
+    for name in ("base", "ours", "theirs"):
+        merged.add_argument(name, type=Path, metavar=name.upper())
+    merged.add_argument("--path", default="", help="its name in the repository (%%P)")
+    merged.add_argument("-o", "--out", type=Path, help="where to write; usually over OURS")
+    merged.set_defaults(act=_merge)
+
+
+def _new_library(arguments: argparse.Namespace) -> ExitCode:
+    name = arguments.name
+    with closing(make_library(arguments.address, name, signature(), copies_folder())) as connection:
+        print(f"Made “{name}” at {connection.address}")
+    return ExitCode.DONE
+
+
+# --- publishing and taking in ----------------------------------------------------------------
+
+
+def _publish(arguments: argparse.Namespace) -> ExitCode:
+    document, disk_state = native.load_with_state(arguments.file)
+    names = arguments.component
+    ids = tuple(owner_named(document.in_order(), name, "component").id for name in names)
+    levels = dict.fromkeys(ids, arguments.level) if arguments.level else {}
+    with _connected([arguments.library]) as (connection,):
+        state = connection.refreshed(untold)
+        request = Request(document, ids, connection.bases(document, state), levels)
+        try:
+            publication = publish(
+                request, connection.reader, arguments.message, signature(), plan_wording, untold
+            )
+        except NothingNew as nothing_new:
+            remark(str(nothing_new))
+            return ExitCode.DONE
+    native.save(published(document, publication, request), arguments.file, disk_state)
+    for part in publication.parts:
+        print(f"{quoted(part.name)} {part.version}" + (f" (was {part.old})" if part.old else ""))
+    return ExitCode.DONE
+
+
+@contextmanager
+def _connected(addresses: Iterable[str]) -> Iterator[list[Connection]]:
+    """Libraries at these addresses, let go of at the end."""
+    with ExitStack() as stack:
+        yield [
+            stack.enter_context(closing(connect(address, copies_folder()))) for address in addresses
+        ]
+
+
+def _addresses(document: Document) -> list[str]:
+    return [library.address for library in document.sharing.libraries]
+
+
+def _outdated(arguments: argparse.Namespace) -> ExitCode:
+    document = native.load(arguments.file)
+    outdated_parts = []
+    with _connected(_addresses(document)) as connections:
+        for connection in connections:
+            state = connection.refreshed(untold)
+            for part in news(document, state):
+                outdated_parts.append(
+                    {
+                        "component": part.name,
+                        "here": part.old,
+                        "there": part.new,
+                        "in": state.library.name,
+                    }
+                )
+    if arguments.json:
+        print(json.dumps(outdated_parts, indent=1, ensure_ascii=False))
+    else:
+        for outdated_part in outdated_parts:
+            print("{component} {here} → {there}, in {in}".format(**outdated_part))
+    return ExitCode.FOUND if outdated_parts else ExitCode.DONE
+
+
+def _take_in(arguments: argparse.Namespace) -> ExitCode:
+    before, disk_state = native.load_with_state(arguments.file)
+    names = list(arguments.component)
+    document = before
+    with _connected([arguments.library] if arguments.library else _addresses(before)) as libraries:
+        for connection in libraries:
+            document = _taken_from(connection, document, names)
+    components = list(document.in_order())
+    missing = [name for name in names if not any(c.is_called(name) for c in components)]
+    if missing:
+        raise WrongUse(f"No library of this file has “{missing[0]}”. Nothing was taken in.")
+    if document is not before:
+        native.save(document, arguments.file, disk_state)
+    return ExitCode.DONE
+
+
+def _taken_from(connection: Connection, document: Document, names: list[str]) -> Document:
+    """The document with parts of one library: those called so, else all that are newer."""
+    state = connection.refreshed(untold)
+    if names:
+        ids = [c.id for c in state.document.in_order() if any(map(c.is_called, names))]
+    else:
+        ids = [part.component for part in news(document, state)]
+    if not ids:
+        return document
+    taken_in = take_in(document, state, ids, connection.bases(document, state))
+    if taken_in.disagreements:
+        words = DifferenceWords(document, state.document)
+        lines = "; ".join(words.disagreement(about) for about in taken_in.disagreements)
+        raise PickNeeded(f"Open the file and pick, nothing was taken in: {lines}.")
+    _print_taken(taken_in)
+    return taken_in.document
+
+
+def _print_taken(taken_in: TakenIn) -> None:
+    for part in taken_in.parts:
+        print(f"{quoted(part.name)} {part.old or 'new'} → {part.new}")
+    for lost in taken_in.set_aside:
+        owner = taken_in.document.owner(lost.owner)
+        print(f"set aside on {owner.name if owner else lost.owner}: {lost.description}")
+
+
+# --- comparing and merging -------------------------------------------------------------------
+
+
+def _diff(arguments: argparse.Namespace) -> ExitCode:
+    before, after = native.load(arguments.before), native.load(arguments.after)
+    chapters = compared(before, after, shipped(FONTS))
+    differ = ExitCode.FOUND if chapters else ExitCode.DONE
+    if arguments.html:
+        arguments.html.mkdir(parents=True, exist_ok=True)
+        title = f"{arguments.before.name} → {arguments.after.name}"
+        write_file(arguments.html / "index.html", page(title, chapters, before, after).encode())
+        print(arguments.html / "index.html")
+        return differ
+    if arguments.json:
+        record = [
+            {
+                "name": chapter.name,
+                "level": chapter.level,
+                "differs": chapter.lines,
+                "looks_different": [pair.name for pair in chapter.pairs],
+            }
+            for chapter in chapters
+        ]
+        print(json.dumps(record, indent=1, ensure_ascii=False))
+        return differ
+    for chapter in chapters:
+        print(chapter.name + (f" ({chapter.level})" if chapter.level else ""))
+        for line in chapter.lines:
+            print(f"  {line}")
+        names = [pair.name for pair in chapter.pairs if pair.name]
+        if names:
+            print(f"  looks different: {'; '.join(names)}")
+    return differ
+
+
+def _merge(arguments: argparse.Namespace) -> ExitCode:
+    out = arguments.out or arguments.ours
+    if any(path.is_dir() for path in (arguments.base, arguments.ours, arguments.theirs)):
+        return _merge_folders(arguments, out)
+    name = arguments.path or arguments.ours.name
+    try:
+        base, ours, theirs = (
+            read_file(path) for path in (arguments.base, arguments.ours, arguments.theirs)
+        )
+    except OSError as problem:
+        missing = Path(str(problem.filename)).name
+        raise native.FileProblem(f"“{missing}” cannot be read: {problem.strerror}.") from problem
+    merged = merge_files(base, ours, theirs, name)
+    write_file(out, merged.data)
+    return _picks_left(len(merged.disagreements), name)
+
+
+def _merge_folders(arguments: argparse.Namespace, out: Path) -> ExitCode:
+    base, ours, theirs = (
+        native.load(path) for path in (arguments.base, arguments.ours, arguments.theirs)
+    )
+    merged = merge_documents(base, ours, theirs)
+    native.save(merged.document, out)
+    return _picks_left(len(merged.disagreements), out.name)
+
+
+def _picks_left(count: int, name: str) -> ExitCode:
+    if not count:
+        return ExitCode.DONE
+    count_text = "one thing" if count == 1 else f"{count} things"
+    print(f"“{quoted(name)}”: {count_text} to pick. Open it in Outgrowth; ours stands for now.")
+    return ExitCode.FOUND

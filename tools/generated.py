@@ -1,0 +1,49 @@
+"""The files that are made from tables in the code: python -m tools.generated makes them anew.
+
+A test holds each against the code (tests/core/test_generated.py).
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from pathlib import Path
+
+from demo import ferry_line
+from outgrowth.core.exchange.native import dumps
+from outgrowth.core.exchange.native.records import schema
+from outgrowth.core.review.report import review_schema, trials_schema
+from outgrowth.core.runtime.script import script_schema
+from outgrowth.resources import DEMO
+from tools import make_styles
+
+_ROOT = Path(__file__).resolve().parent.parent
+_FORMATS = _ROOT / "docs" / "file-format"
+
+
+def _json(value: object) -> str:
+    return json.dumps(value, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+
+
+GENERATED: dict[Path, Callable[[], str]] = {
+    make_styles.HOME: make_styles.text,
+    DEMO: lambda: dumps(ferry_line()),
+    _FORMATS / "outgrowth.schema.json": lambda: _json(schema()),
+    _FORMATS / "script.schema.json": lambda: _json(script_schema()),
+    _FORMATS / "review.schema.json": lambda: _json(review_schema()),
+    _FORMATS / "trials.schema.json": lambda: _json(trials_schema()),
+}
+"""Each file and what makes its text."""
+
+
+def main() -> None:
+    """Writes those that differ and says which."""
+    for file, make in GENERATED.items():
+        text = make()
+        if not file.exists() or file.read_text("utf-8") != text:
+            file.write_text(text, "utf-8")
+            print(f"Made anew: {file.relative_to(_ROOT)}")
+
+
+if __name__ == "__main__":
+    main()
