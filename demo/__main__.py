@@ -9,7 +9,7 @@ from pathlib import Path
 
 from demo.team import FerryTeam, demo_file
 from outgrowth.app.main import run
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.refusal import Refusal
 from outgrowth.resources import DEMO
 from outgrowth.workspace.libraries import data_folder
 

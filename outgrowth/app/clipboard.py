@@ -8,7 +8,7 @@ from PyQt6.QtCore import QBuffer, QMimeData
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.shot import PictureProblem, picture
+from outgrowth.app.shot import DrawingRefusal, picture
 from outgrowth.core.motion.view import View
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.clipboard import Clip
@@ -49,7 +49,7 @@ class SystemClipboard:
             try:
                 assets = self._workspace.document.assets
                 data.setData("image/png", png_of(picture(*view, _SCALE, assets=assets)))
-            except PictureProblem:
+            except DrawingRefusal:
                 pass  # the parts themselves are copied all the same
         board = QApplication.clipboard()
         if board is not None:

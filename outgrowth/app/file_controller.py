@@ -16,7 +16,7 @@ from outgrowth.core.exchange.native import (
     SUFFIX,
     ChangedMeanwhile,
     DiskState,
-    FileProblem,
+    FileRefusal,
     folder,
     load,
     save,
@@ -116,7 +116,7 @@ class FileController(QObject):
                 self._windows.reopen(path, self._window)
             else:
                 load(path)
-        except FileProblem as problem:
+        except FileRefusal as problem:
             self._workspace.failed.emit(str(problem))
 
     # --- saving -----------------------------------------------------------------------------

@@ -10,31 +10,25 @@ from PyQt6.QtWidgets import QFileDialog
 
 from outgrowth.app.dialogs.picture import PictureDialog
 from outgrowth.app.job import JobRunner
-from outgrowth.app.shot import PictureProblem, png_of
+from outgrowth.app.shot import rasterizer
 from outgrowth.app.window_frame import WindowFrame
-from outgrowth.core.document.records import Document
-from outgrowth.core.document.refusal import Refusal
-from outgrowth.core.exchange.variant_pictures import Drawn
 from outgrowth.core.exchange.web.files import HandOver, Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
 from outgrowth.core.exchange.web.output import Plan, plan, write
 from outgrowth.core.layout import Layout
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.text import Typesetter
 from outgrowth.workspace.commands.picture_commands import (
     PictureFile,
     picture_files,
     picture_name,
 )
-from outgrowth.workspace.handing_over import Rasterize, made
+from outgrowth.workspace.handing_over import made
 from outgrowth.workspace.views.hand_over_rows import part_rows, plan_text, written_text
 
 _KEPT = "hand over into"
 # After an edit: typing is not followed letter by letter.
 _WAIT_MS = 250
-
-
-class _NoPicture(Refusal):
-    """A picture of the hand-over cannot be made; the message is a sentence."""
 
 
 class HandOverController(QObject):
@@ -114,7 +108,7 @@ class HandOverController(QObject):
                 report("Making the code …")  # type: ignore[operator]  # stops where it is asked to
                 self.progressed.emit(share)
 
-            rasterize = _rasterizer(document) if pictures.scales else None
+            rasterize = rasterizer(document) if pictures.scales else None
             result = made(document, layout, wanted, pictures, rasterize, watch)
             return result, plan(folder, result.files) if folder is not None else None
 
@@ -226,7 +220,7 @@ class HandOverController(QObject):
 
     def write_pictures(self, wanted: PictureFile, path: FilePath) -> None:
         """Writes pictures of the selection: to one file, or into a folder."""
-        rasterize = _rasterizer(self._workspace.document)
+        rasterize = rasterizer(self._workspace.document)
         try:
             files = picture_files(self._workspace, wanted, rasterize)
             if wanted.many:
@@ -242,13 +236,3 @@ class HandOverController(QObject):
             several = f"{len(files):,} pictures are in “{path.name}”."
             told = several if wanted.many else f"“{path.name}” is written."
             self._frame.notice.show_message(told, ("Good", lambda: None))
-
-
-def _rasterizer(document: Document) -> Rasterize:
-    def rasterize(drawn: Drawn, scale: float) -> bytes:
-        try:
-            return png_of(drawn.fragment, drawn.bounds, scale, document.assets)
-        except PictureProblem as problem:
-            raise _NoPicture(f"{drawn.name}: {problem}") from problem
-
-    return rasterize

@@ -9,7 +9,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.store import Cancelled
 
 _LAST_S = 2.0

@@ -62,7 +62,7 @@ class WindowManager:
         return next((w for w in windows if w.isActiveWindow()), windows[-1] if windows else None)
 
     def open(self, path: FilePath) -> MainWindow:
-        """Shows a file in a new window. Raises FileProblem."""
+        """Shows a file in a new window. Raises FileRefusal."""
         document, disk_state = load_with_state(path)
         window = self.show(document, path, disk_state=disk_state)
         window.files.tell_unmerged()
@@ -178,7 +178,7 @@ def run(
     colleagues: Colleagues | None = None,
 ) -> int:
     """Opens a file (None: what was left by a crash, or an empty file) and stays until the
-    last window is closed. Raises FileProblem.
+    last window is closed. Raises FileRefusal.
 
     dark    the look to begin with; None is what was chosen last, or the desktop's
     shot    saves a picture of the window there, and ends

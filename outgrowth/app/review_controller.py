@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QFileDialog
 from outgrowth.app.paint.trial_sheet import sheet_picture
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.color.difference import prepare
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.trials.contents import TrialContent
 from outgrowth.core.trials.rows import read_rows
 from outgrowth.workspace.commands.review_commands import fill_rows

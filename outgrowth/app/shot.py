@@ -9,12 +9,15 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice
 from PyQt6.QtGui import QImage, QPainter
 
 from outgrowth.app.paint import QtPainter, Rasters
-from outgrowth.core.document.records import Asset
+from outgrowth.core.document.records import Asset, Document
+from outgrowth.core.exchange.variant_pictures import Drawn
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Placed
 from outgrowth.core.paint import draw
 from outgrowth.core.paint.fragment import Fragment
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.scene import SceneNode
+from outgrowth.workspace.handing_over import Rasterize
 
 # Qt's painter takes coordinates of 15 bits.
 LARGEST_SIDE = 16_384
@@ -23,7 +26,7 @@ MOST_PIXELS = 64_000_000
 NO_ASSETS: Map[str, Asset] = Map()
 
 
-class PictureProblem(ValueError):
+class DrawingRefusal(Refusal):
     """The picture cannot be made; the message is a sentence for the user."""
 
 
@@ -35,7 +38,7 @@ def picture(
     assets: Map[str, Asset] = NO_ASSETS,
 ) -> QImage:
     """The scene on nothing: everything that it inks (shadows reach over), or, `cut`, just
-    the border box of its root. Raises PictureProblem."""
+    the border box of its root. Raises DrawingRefusal."""
     fragment = draw(scene, placed)
     bounds = Rect(0.0, 0.0, placed.width, placed.height) if cut else fragment.bounds
     return fragment_picture(fragment, bounds, scale, assets)
@@ -45,15 +48,15 @@ def fragment_picture(
     fragment: Fragment, bounds: Rect, scale: float, assets: Map[str, Asset] = NO_ASSETS
 ) -> QImage:
     """A part of a display list (px), so many pixels to a px, on nothing. Raises
-    PictureProblem."""
+    DrawingRefusal."""
     width, height = (math.ceil(side * scale) for side in (bounds.width, bounds.height))
     if not (0 < width <= LARGEST_SIDE and 0 < height <= LARGEST_SIDE):
-        raise PictureProblem(
+        raise DrawingRefusal(
             f"A picture of {width} × {height} pixels cannot be made; "
             f"{LARGEST_SIDE} a side is the most."
         )
     if width * height > MOST_PIXELS:
-        raise PictureProblem(
+        raise DrawingRefusal(
             f"A picture of {width} × {height} pixels cannot be made; {MOST_PIXELS:,} is the most."
         )
     image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
@@ -67,10 +70,22 @@ def fragment_picture(
 def png_of(
     fragment: Fragment, bounds: Rect, scale: float, assets: Map[str, Asset] = NO_ASSETS
 ) -> bytes:
-    """The same as the bytes of a PNG file. Raises PictureProblem."""
+    """The same as the bytes of a PNG file. Raises DrawingRefusal."""
     data = QByteArray()
     buffer = QBuffer(data)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     if not fragment_picture(fragment, bounds, scale, assets).save(buffer, "PNG"):
-        raise PictureProblem("The picture cannot be written as a PNG.")
+        raise DrawingRefusal("The picture cannot be written as a PNG.")
     return data.data()
+
+
+def rasterizer(document: Document) -> Rasterize:
+    """What makes the PNGs of a hand-over. Each call raises DrawingRefusal, naming the picture."""
+
+    def rasterize(drawn: Drawn, scale: float) -> bytes:
+        try:
+            return png_of(drawn.fragment, drawn.bounds, scale, document.assets)
+        except DrawingRefusal as problem:
+            raise DrawingRefusal(f"{drawn.name}: {problem}") from problem
+
+    return rasterize

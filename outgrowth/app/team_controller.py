@@ -13,8 +13,8 @@ from outgrowth.app.job import JobRunner
 from outgrowth.app.part_history import PartHistory
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Document, short_name
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.sharing import Library, Origin
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.facts import Key
 from outgrowth.core.team.merge import Merged, Side, merge
 from outgrowth.core.team.publishing import Plan, Request

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import QApplication
 from outgrowth import __version__
 from outgrowth.app.file_controller import FileController
 from outgrowth.app.panels.notice import NoticeStrip
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.refusal import Refusal
 from outgrowth.workspace import Workspace
 
 _SENTENCE = (

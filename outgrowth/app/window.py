@@ -26,9 +26,9 @@ from outgrowth.app.team_controller import TeamController
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Path
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.exchange.native.disk import called
+from outgrowth.core.refusal import Refusal
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import commands

@@ -26,11 +26,11 @@ from outgrowth.cli.owners import (
     with_instance_set,
 )
 from outgrowth.core.document.records import Component, Document
-from outgrowth.core.document.refusal import Refusal
-from outgrowth.core.exchange.native import FileProblem, load
+from outgrowth.core.exchange.native import FileRefusal, load
 from outgrowth.core.exchange.native.disk import read_file
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import InstanceInput
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
@@ -99,18 +99,15 @@ def _shot(arguments: argparse.Namespace) -> ExitCode:
     # Here and not above, for the same reason.
     from PyQt6.QtGui import QGuiApplication
 
-    from outgrowth.app.shot import PictureProblem, picture
+    from outgrowth.app.shot import picture
 
     document = load(arguments.file)
     scene, placed, _ = _laid_out(document, arguments)
     app = QGuiApplication(sys.argv[:1])
-    try:
-        cut = arguments.screen is not None
-        image = picture(scene, placed, arguments.scale, cut, document.assets)
-    except PictureProblem as problem:
-        raise WrongUse(str(problem)) from problem
+    cut = arguments.screen is not None
+    image = picture(scene, placed, arguments.scale, cut, document.assets)
     if not image.save(str(arguments.out)):
-        raise FileProblem(f"“{arguments.out.name}” cannot be written.")
+        raise FileRefusal(f"“{arguments.out.name}” cannot be written.")
     del app
     return ExitCode.DONE
 
@@ -147,7 +144,7 @@ def _script(arguments: argparse.Namespace) -> Script:
     try:
         script = read_script(read_file(arguments.script), name)
     except OSError as problem:
-        raise FileProblem(f"“{name}” cannot be read: {problem.strerror}.") from problem
+        raise FileRefusal(f"“{name}” cannot be read: {problem.strerror}.") from problem
     return _looked_at(script, arguments.times) if arguments.times else script
 
 

@@ -15,7 +15,7 @@ import sys
 from enum import IntEnum
 from typing import NoReturn, Protocol
 
-from outgrowth.core.document.refusal import Refusal, quoted, sentence
+from outgrowth.core.refusal import Refusal, quoted, sentence
 from outgrowth.core.team.store import PickNeeded
 
 

@@ -14,12 +14,12 @@ from pathlib import Path
 from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, remark
 from outgrowth.cli.owners import layout_of, owner_named
 from outgrowth.core.document.records import Document
-from outgrowth.core.document.refusal import quoted
 from outgrowth.core.exchange.native import load
 from outgrowth.core.exchange.variant_pictures import Drawn
 from outgrowth.core.exchange.web.files import Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
 from outgrowth.core.exchange.web.output import Plan, plan, write
+from outgrowth.core.refusal import quoted
 from outgrowth.workspace.handing_over import Pictures, Rasterize, made
 
 _SCALES = (1.0, 2.0, 3.0, 4.0)
@@ -94,18 +94,16 @@ def _rasterizer(document: Document) -> Rasterize:
     # Here and not above: code alone needs no Qt, and Qt takes long to import.
     from PyQt6.QtGui import QGuiApplication
 
-    from outgrowth.app.shot import PictureProblem, png_of
+    from outgrowth.app.shot import rasterizer
 
     app = QGuiApplication.instance() or QGuiApplication(sys.argv[:1])
+    rasterize = rasterizer(document)
 
-    def rasterize(drawn: Drawn, scale: float) -> bytes:
-        assert app is not None
-        try:
-            return png_of(drawn.fragment, drawn.bounds, scale, document.assets)
-        except PictureProblem as problem:
-            raise PictureProblem(f"{drawn.name}: {problem}") from problem
+    def held(drawn: Drawn, scale: float) -> bytes:
+        assert app is not None, "it lives as long as something is drawn"
+        return rasterize(drawn, scale)
 
-    return rasterize
+    return held
 
 
 def _tell(done: Plan, how: str, overwrote: bool = False) -> None:

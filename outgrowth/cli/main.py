@@ -7,7 +7,7 @@ import sys
 
 from outgrowth.cli import drawing, export, review, team, window
 from outgrowth.cli.exit_codes import Parser, reported
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.refusal import Refusal
 
 _FAMILIES = (window, drawing, export, review, team)
 

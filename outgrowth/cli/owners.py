@@ -10,12 +10,12 @@ from typing import TypeVar
 from outgrowth.cli.exit_codes import WrongUse
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Owner, Screen
-from outgrowth.core.document.refusal import quoted
 from outgrowth.core.document.values import LARGEST_NUMBER, Literals
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.refusal import quoted
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import Typesetter

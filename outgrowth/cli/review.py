@@ -18,9 +18,9 @@ from typing import TypeVar, cast
 from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line
 from outgrowth.cli.owners import add_owner_arguments, layout_of, owner_asked
 from outgrowth.core.document.records import Component, Document, Owner
-from outgrowth.core.document.refusal import quoted
 from outgrowth.core.document.variants import condition_text, default_variant
-from outgrowth.core.exchange.native import FileProblem, load
+from outgrowth.core.exchange.native import FileRefusal, load
+from outgrowth.core.refusal import quoted
 from outgrowth.core.review.finding import SUBJECTS, Subject
 from outgrowth.core.review.report import (
     is_wrong,
@@ -169,4 +169,4 @@ def _draw(document: Document, owner: Owner, cells: list[Cell], out: Path) -> Non
     assert app is not None
     image = sheet_picture(document, owner, cells)
     if not image.save(str(out), "PNG"):
-        raise FileProblem(f"The sheet can't be written to “{quoted(str(out), 200)}”.")
+        raise FileRefusal(f"The sheet can't be written to “{quoted(str(out), 200)}”.")

@@ -19,9 +19,9 @@ from pathlib import Path
 from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, remark
 from outgrowth.cli.owners import owner_named
 from outgrowth.core.document.records import Document
-from outgrowth.core.document.refusal import quoted
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.native.disk import read_file, write_file
+from outgrowth.core.refusal import quoted
 from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.merge_files import merge_documents, merge_files
 from outgrowth.core.team.publishing import Request, publish, published
@@ -227,7 +227,7 @@ def _merge(arguments: argparse.Namespace) -> ExitCode:
         )
     except OSError as problem:
         missing = Path(str(problem.filename)).name
-        raise native.FileProblem(f"“{missing}” cannot be read: {problem.strerror}.") from problem
+        raise native.FileRefusal(f"“{missing}” cannot be read: {problem.strerror}.") from problem
     merged = merge_files(base, ours, theirs, name)
     write_file(out, merged.data)
     return _picks_left(len(merged.disagreements), name)

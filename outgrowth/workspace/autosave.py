@@ -19,9 +19,9 @@ from typing import IO
 from uuid import uuid4
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.document.refusal import clean
-from outgrowth.core.exchange.native import FileProblem, disk_state, folder, load
+from outgrowth.core.exchange.native import FileRefusal, disk_state, folder, load
 from outgrowth.core.exchange.native.journal import About, Journal, Recovered, recovered
+from outgrowth.core.refusal import clean
 from outgrowth.workspace.workspace import Workspace
 
 SUFFIX = ".journal"
@@ -120,7 +120,7 @@ class Autosave:
                 shutil.copyfile(path, copy)
             if disk_state(copy) == expected:
                 return copy.name
-        except (OSError, FileProblem):
+        except (OSError, FileRefusal):
             pass
         _remove(copy)
         return ""
@@ -167,7 +167,7 @@ def left_behind(folder: FilePath | None) -> list[tuple[FilePath, Recovered]]:
                 continue
             base = partial(_base_document, path)
             results.append((path, recovered(data, path.name, base)))
-        except (FileProblem, OSError):
+        except (FileRefusal, OSError):
             with contextlib.suppress(OSError):
                 path.rename(path.with_suffix(_DAMAGED))
     return results
@@ -184,7 +184,7 @@ def _base_document(journal: FilePath, about: About) -> Document | None:
         return None
     try:
         return load(journal.with_name(about.base))
-    except FileProblem:
+    except FileRefusal:
         return None
 
 

@@ -8,7 +8,7 @@ from pathlib import Path as FilePath
 
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange import native
-from outgrowth.core.exchange.native import FileProblem, folder
+from outgrowth.core.exchange.native import FileRefusal, folder
 from outgrowth.workspace.workspace import Workspace
 
 STEP = "take in what another program saved"
@@ -59,7 +59,7 @@ class FileChanges:
             if native.disk_state(path) == workspace.disk_state:
                 return Change.NONE
             document, disk_state = native.load_with_state(path)
-        except FileProblem as problem:
+        except FileRefusal as problem:
             workspace.failed.emit(f"The file was changed by another program. {problem}")
             return Change.DAMAGED if asked_by_save else Change.NONE
         # Written again as it was: nothing to take in, only the state of the disk is another.
@@ -108,7 +108,7 @@ def _parts(path: FilePath) -> list[FilePath]:
     """The files of the folder form, and the folders that they stand in."""
     if not path.is_dir():
         return []
-    with contextlib.suppress(FileProblem, OSError):
+    with contextlib.suppress(FileRefusal, OSError):
         files = [path / name for name in folder.own_files(path)]
         return [*files, *{file.parent for file in files}]
     return []

@@ -33,7 +33,7 @@ def made(
     progress: Callable[[float], None] = lambda share: None,
 ) -> HandOver:
     """All files of a hand-over. `progress` is told the share that is done; what it raises ends
-    the work. Raises PrefixProblem."""
+    the work. Raises PrefixRefusal."""
     share = 0.5 if pictures.svg or pictures.scales else 1.0
     result = hand_over(document, layout, request, lambda done: progress(done * share))
     drawn = [document.components[key] for key in result.codes] if share < 1 else []

@@ -14,7 +14,7 @@ from outgrowth.core.document.graph import edges
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptProblem, perform
+from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptRefusal, perform
 from outgrowth.core.trials.contents import TrialContent, with_content
 from outgrowth.workspace.notices import PlainNotice
 from outgrowth.workspace.workspace import Workspace
@@ -182,7 +182,7 @@ class Playback:
             runtime.advance(event.at - runtime.now)
             try:
                 perform(runtime, event)
-            except ScriptProblem as problem:
+            except ScriptRefusal as problem:
                 self._played = []
                 self._workspace.failed.emit(str(problem))
             if not self._played:

@@ -6,7 +6,7 @@ from pathlib import Path as FilePath
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import DiskState, FileProblem, load_with_state
+from outgrowth.core.exchange.native import DiskState, FileRefusal, load_with_state
 from outgrowth.core.exchange.native.journal import Recovered
 from outgrowth.workspace.autosave import base_of, left_behind
 from outgrowth.workspace.workspace import Workspace
@@ -39,7 +39,7 @@ def _left(journal: FilePath, recovered: Recovered) -> LeftWork:
         try:
             saved, disk_state = load_with_state(base if about.base and base.exists() else file)
             return LeftWork(journal, recovered, file, saved, disk_state)
-        except FileProblem:
+        except FileRefusal:
             pass  # gone, or damaged: the work stands for itself
     return LeftWork(journal, recovered, None, nothing, None)
 

@@ -13,8 +13,8 @@ from typing import NamedTuple, Protocol, TypeVar
 import msgspec
 
 from outgrowth.core.document.records import Document, short_name
-from outgrowth.core.document.refusal import quoted
 from outgrowth.core.document.sharing import Library
+from outgrowth.core.refusal import quoted
 from outgrowth.core.team.address import folder_at, is_address
 from outgrowth.core.team.connection import Connection, PartVersion, connect, make_library
 from outgrowth.core.team.library import LibraryState
@@ -23,7 +23,7 @@ from outgrowth.core.team.origins import leave, make_own, work_here
 from outgrowth.core.team.publishing import Plan, Request, changed_here, plan, publish, published
 from outgrowth.core.team.store import (
     Cancelled,
-    LibraryProblem,
+    LibraryRefusal,
     Progress,
     Signature,
     Unreachable,
@@ -299,7 +299,7 @@ class Team:
         view = self.views.get(library_id)
         if view is None or view.connection is None or view.state is None:
             name = view.library.name if view is not None else "The library"
-            raise LibraryProblem(f"“{quoted(name)}” cannot be reached now; look again later.")
+            raise LibraryRefusal(f"“{quoted(name)}” cannot be reached now; look again later.")
         return view.connection, view.state
 
     # --- what jobs gave ---------------------------------------------------------------------
@@ -387,11 +387,11 @@ class Team:
 
 def _from_the_top(typed: str) -> str:
     """An address as somebody typed it into the window, which stands in no folder that could be
-    seen. Raises LibraryProblem."""
+    seen. Raises LibraryRefusal."""
     address = typed.strip()
     if is_address(address) or folder_at(address).is_absolute():
         return address
-    raise LibraryProblem("Give the folder's whole path: it begins with / or with ~.")
+    raise LibraryRefusal("Give the folder's whole path: it begins with / or with ~.")
 
 
 def _few(names: list[str]) -> str:
@@ -417,7 +417,7 @@ def _looked(view: LibraryView, copies: FilePath, progress: Progress) -> LibraryV
         return LibraryView(state.library, connection, state)
     except Cancelled:
         raise
-    except LibraryProblem as problem:
+    except LibraryRefusal as problem:
         return LibraryView(view.library, connection, state, str(problem))
 
 
@@ -425,5 +425,5 @@ def _read_before(connection: Connection) -> LibraryState | None:
     """What was read of a library before, with no network."""
     try:
         return connection.newest()
-    except LibraryProblem:
+    except LibraryRefusal:
         return None

@@ -9,9 +9,9 @@ from typing import NamedTuple
 from immutables import Map
 
 from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.exchange import native
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.origins import refuse_read_only
 from outgrowth.core.text.fonts import FontSource
@@ -325,7 +325,7 @@ class Workspace:
         except native.ChangedMeanwhile:
             self.overtaken.emit()
             return False
-        except native.FileProblem as problem:
+        except native.FileRefusal as problem:
             self.failed.emit(str(problem))
             return False
         return True
@@ -356,5 +356,5 @@ class Workspace:
 def _seen_now(path: FilePath) -> native.DiskState | None:
     try:
         return native.disk_state(path)
-    except native.FileProblem:
+    except native.FileRefusal:
         return None

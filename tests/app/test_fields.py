@@ -14,7 +14,7 @@ from outgrowth.core.color import Color, contrast, parse
 from outgrowth.core.document.properties import SIDES
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import FIT, GROW, Shadow, Token, fixed
-from outgrowth.workspace.views.arithmetic import ArithmeticProblem, evaluate
+from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
 
 
 @pytest.mark.parametrize(
@@ -46,7 +46,7 @@ def test_numbers_take_arithmetic(text, value):
 def test_what_is_no_number_is_a_sentence(text):
     try:
         value = evaluate(text, 10)
-    except ArithmeticProblem as problem:
+    except ArithmeticRefusal as problem:
         assert str(problem).endswith(".")
     else:
         assert value != value or value == 0, "not a number is caught by the type's check"

@@ -6,7 +6,7 @@ from outgrowth.app.main import WindowManager
 from outgrowth.app.theme import LIGHT
 from outgrowth.core.edits.tree.components import rename_owner
 from outgrowth.core.edits.tree.owners import new_component
-from outgrowth.core.exchange.native import FileProblem, load, save
+from outgrowth.core.exchange.native import FileRefusal, load, save
 from outgrowth.workspace.autosave import left_behind
 from outgrowth.workspace.user_state import UserState
 
@@ -35,7 +35,7 @@ def test_files_of_odd_names_are_opened_worked_on_and_saved(desk, ferry, tmp_path
     window.run_action("save")
     assert not said and not window.workspace.unsaved
     assert "c-one" in load(path).components
-    with pytest.raises(FileProblem) as problem:
+    with pytest.raises(FileRefusal) as problem:
         load(path.with_name(name + "gone"))
     assert str(problem.value).isprintable()
     assert not list(tmp_path.glob(".outgrowth-*"))

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QObject
 
 from outgrowth.app import job as jobs
 from outgrowth.app.job import JobRunner
-from outgrowth.core.team.store import LibraryProblem
+from outgrowth.core.team.store import LibraryRefusal
 
 
 @pytest.fixture
@@ -43,7 +43,7 @@ def test_what_cannot_be_done_is_said(runner, qtbot):
     said = []
 
     def fail(_):
-        raise LibraryProblem("No.")
+        raise LibraryRefusal("No.")
 
     runner.start(fail, pytest.fail, said.append)
     qtbot.waitUntil(lambda: not runner.busy)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QMessageBox
 from outgrowth.app import file_controller
 from outgrowth.core.color import Color
 from outgrowth.core.edits.style.styles import set_properties
-from outgrowth.core.exchange.native import FileProblem, load, save
+from outgrowth.core.exchange.native import FileRefusal, load, save
 from outgrowth.core.resolve.ladder import Place
 
 
@@ -90,7 +90,7 @@ def test_what_cannot_be_written_says_so_and_stays_unsaved(window, large, monkeyp
     window.workspace.failed.connect(sentences.append)
 
     def refused(*_):
-        raise FileProblem("“large” cannot be written: the disk is full.")
+        raise FileRefusal("“large” cannot be written: the disk is full.")
 
     monkeypatch.setattr(file_controller, "save", refused)
     painted(window, 5)

@@ -8,9 +8,9 @@ import pytest
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.uncaught_errors import report
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import load, save
+from outgrowth.core.refusal import Refusal
 
 
 @pytest.fixture

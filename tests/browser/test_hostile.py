@@ -5,13 +5,13 @@ import pytest
 from immutables import Map
 
 from outgrowth.core.document.records import Asset, Document, Node, Screen
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Picture, fixed, words
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint.draw import draw
+from outgrowth.core.refusal import ValueRefusal
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import Typesetter
 
@@ -88,5 +88,5 @@ def test_nor_in_its_drawing(chromium, stages, tmp_path):
     "media", ['image/png"><script>', "text/html;x", "", "image", "IMAGE/PNG\n"]
 )
 def test_a_kind_of_data_that_is_none_cannot_be_held(media):
-    with pytest.raises(ValueProblem, match="no kind of data"):
+    with pytest.raises(ValueRefusal, match="no kind of data"):
         Asset("a.png", media, b"x")

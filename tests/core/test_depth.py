@@ -9,12 +9,12 @@ from immutables import Map
 from outgrowth.core.document.extent import DEEPEST, MOST_SHOWN
 from outgrowth.core.document.records import Component, ComponentProperty, Document, Node, Screen
 from outgrowth.core.document.values import FromProperty, words
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.instances.properties import set_default
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.edits.tree.nodes import add_node, move_node
-from outgrowth.core.exchange.native import FileProblem, dumps, loads
+from outgrowth.core.exchange.native import FileRefusal, dumps, loads
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
@@ -110,7 +110,7 @@ def test_a_small_file_that_stands_for_a_hundred_million_parts_is_refused():
     layers = [json_box(*[json_instance(f"c{n + 1}", f"i{k}") for k in range(10)]) for n in range(8)]
     data = file_of(json_instance("c0", "r"), *layers, json_box())
     assert len(data) < 10_000
-    with pytest.raises(FileProblem, match=f"more than {MOST_SHOWN:,} parts"):
+    with pytest.raises(FileRefusal, match=f"more than {MOST_SHOWN:,} parts"):
         loads(data, "bomb")
 
 
@@ -120,7 +120,7 @@ def test_10_000_levels_are_refused_by_a_sentence(levels):
     head, tail = '{"id":"%d","name":"n","kind":"box","children":[', "]}"
     text = "".join(head % n for n in range(levels)) + tail * levels
     data = file_of({"id": "r"}).replace(b'{"id": "r"}', text.encode())
-    with pytest.raises(FileProblem, match="deep") as caught:
+    with pytest.raises(FileRefusal, match="deep") as caught:
         loads(data, "deep")
     assert len(str(caught.value)) <= 200
 
@@ -131,7 +131,7 @@ def test_components_in_a_circle_are_refused_with_the_way():
         json_box(json_instance("c1", "i")),
         json_box(json_instance("c0", "i")),
     )
-    with pytest.raises(FileProblem, match="C0 › C1 › C0"):
+    with pytest.raises(FileRefusal, match="C0 › C1 › C0"):
         loads(data, "circle")
 
 
@@ -181,29 +181,29 @@ def test_no_edit_makes_a_tree_too_deep(ferry):
         Document("d"), Screen("s", "S", nested(DEEPEST - 1, Node("x", "x", "box")))
     )
     document = add_node(document, "s", "x", text())
-    with pytest.raises(EditError, match="200 levels"):
+    with pytest.raises(Refusal, match="200 levels"):
         add_node(document, "s", "x", Node("y", "y", "box", children=(text("z"),)))
     beside = add_node(
         document, "s", f"b{DEEPEST - 3}", Node("y", "y", "box", children=(text("z"),))
     )
-    with pytest.raises(EditError, match="200 levels"):
+    with pytest.raises(Refusal, match="200 levels"):
         move_node(beside, "s", "y", "x", 0)
-    with pytest.raises(EditError, match="200 levels"):
+    with pytest.raises(Refusal, match="200 levels"):
         add_screen(Document("d"), Screen("s", "S", nested(10_000, text())))
 
 
 def test_no_edit_lets_a_component_contain_itself():
     document = panel_document()
-    with pytest.raises(EditError, match="Panel › Part › Panel"):
+    with pytest.raises(Refusal, match="Panel › Part › Panel"):
         set_default(document, "panel", "inside", "part")
-    with pytest.raises(EditError, match="Part"):
+    with pytest.raises(Refusal, match="Part"):
         set_properties(document, Place("part", ("i",)), {"choice:inside": "part"})
 
 
 @pytest.mark.parametrize("kind", ["text", "shape", "image", "instance"])
 def test_only_a_box_holds_parts(kind):
-    with pytest.raises(EditError, match="only a box does"):
+    with pytest.raises(Refusal, match="only a box does"):
         Node("n", "n", kind, children=(text(),))
     root = json_box(json_box(json_box(node_id="c"), node_id="b") | {"kind": kind}, node_id="r")
-    with pytest.raises(FileProblem, match="only a box does"):
+    with pytest.raises(FileRefusal, match="only a box does"):
         loads(file_of(root), "odd")

@@ -1,6 +1,6 @@
 """Random edits, one after the other, on documents of the demo and on small odd ones.
 
-Held throughout: an edit gives a document or one EditError that is a sentence; the document
+Held throughout: an edit gives a document or one Refusal that is a sentence; the document
 before is untouched; what it became can be written, and read again it is the same, to the bit;
 and what is drawn with all that is remembered is what is drawn from nothing.
 """
@@ -33,7 +33,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import Picture, Token
 from outgrowth.core.document.variants import default_variant, variants
-from outgrowth.core.edits import EditError, clipping, cues, instances, keeping, tokens
+from outgrowth.core.edits import Refusal, clipping, cues, instances, keeping, tokens
 from outgrowth.core.edits.gather import Drawing, gather, gathered
 from outgrowth.core.edits.instances import extract, properties
 from outgrowth.core.edits.style import pictures, places, styles
@@ -197,7 +197,7 @@ class World:
         written = dumps(before) if number % 50 == 0 else ""
         try:
             after = edit(self, before)
-        except EditError as problem:
+        except Refusal as problem:
             bad = bad_sentence(problem)
             if bad is not None:
                 yield self.failure("sentence", f"{name}: {bad}", str(problem))

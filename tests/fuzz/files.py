@@ -24,26 +24,26 @@ from PIL import Image
 
 from demo import ferry_line
 from outgrowth.core.document.records import Component, Document, Screen
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import default_variant, variants
 from outgrowth.core.edits.clipping import clipping, put_down
 from outgrowth.core.edits.style.pictures import place_picture
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.edits.tree.owners import new_screen
 from outgrowth.core.exchange.fonts import carried, read_font
-from outgrowth.core.exchange.native import FileProblem, dumps, load, loads, save
+from outgrowth.core.exchange.native import FileRefusal, dumps, load, loads, save
 from outgrowth.core.exchange.native.journal import About, Journal, recovered
-from outgrowth.core.exchange.pictures import PictureProblem, read_picture
-from outgrowth.core.exchange.svg import SvgProblem, drawn
+from outgrowth.core.exchange.pictures import PictureRefusal, read_picture
+from outgrowth.core.exchange.svg import SvgRefusal, drawn
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint.draw import draw
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import ScriptProblem, play, read_script
+from outgrowth.core.runtime.script import ScriptRefusal, play, read_script
 from outgrowth.core.text import Typesetter
-from outgrowth.core.text.fonts import FontError, shipped
+from outgrowth.core.text.fonts import FontRefusal, shipped
 from outgrowth.resources import FONTS, ICONS
 from tests.fuzz.edits import World, difference
 from tests.fuzz.report import Failure, bad_sentence, told
@@ -94,7 +94,7 @@ class Files:
                 wrong = case(self)
         except Refusal as problem:
             wrong = bad_sentence(problem, _LONGEST_SENTENCE)
-        except (FontError, PictureProblem, SvgProblem, ScriptProblem) as problem:
+        except (FontRefusal, PictureRefusal, SvgRefusal, ScriptRefusal) as problem:
             wrong = bad_sentence(problem, _LONGEST_SENTENCE)
         except (Exception, TooSlow) as problem:
             wrong = told(problem)
@@ -278,7 +278,7 @@ def _folder(case: Files) -> str | None:
             found = load(path)
             if rng.random() < 0.5:
                 save(found, path)
-        except FileProblem as problem:
+        except FileRefusal as problem:
             wrong = bad_sentence(problem, _LONGEST_SENTENCE)
             if wrong:
                 return f"folder: {wrong}"

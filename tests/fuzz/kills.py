@@ -23,7 +23,7 @@ from demo import ferry_line
 from outgrowth.core.document.records import Document
 from outgrowth.core.edits.style.pictures import Asset, with_asset
 from outgrowth.core.edits.tree.owners import new_component
-from outgrowth.core.exchange.native import FileProblem, load, save
+from outgrowth.core.exchange.native import FileRefusal, load, save
 from outgrowth.workspace.autosave import left_behind
 from tests.fuzz.report import Failure, told
 
@@ -89,7 +89,7 @@ def left_whole(path: Path, state: Path, said: str, way: str) -> str | None:
     try:
         on_disk = load(path)
         found = [held.document for _, held in left_behind(state)]
-    except (FileProblem, OSError) as problem:
+    except (FileRefusal, OSError) as problem:
         return told(problem)
     steps = max([_steps(on_disk), *map(_steps, found)])
     if saved and _steps(on_disk) < saved[-1]:

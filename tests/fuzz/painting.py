@@ -8,7 +8,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.shot import PictureProblem, picture
+from outgrowth.app.shot import PictureRefusal, picture
 
 
 def painter() -> Callable:
@@ -17,7 +17,7 @@ def painter() -> Callable:
 
     def paint(scene, placed, assets) -> None:
         assert app is not None
-        with contextlib.suppress(PictureProblem):
+        with contextlib.suppress(PictureRefusal):
             picture(scene, placed, 0.5, True, assets)
 
     return paint

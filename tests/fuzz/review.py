@@ -9,9 +9,9 @@ import random
 from collections.abc import Iterator
 
 from outgrowth.core.document.records import Component, Document
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.layout import Layout
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.text import Typesetter

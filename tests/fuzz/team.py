@@ -26,16 +26,16 @@ from dulwich.repo import Repo
 
 from demo import ferry_line
 from outgrowth.core.document.records import Document
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.clipping import bring_component
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.exchange.native import dumps, load, loads, save
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.merge import merge
 from outgrowth.core.team.origins import work_here
 from outgrowth.core.team.publishing import Request, publish, published
-from outgrowth.core.team.store import LibraryProblem, Signature, untold
+from outgrowth.core.team.store import LibraryRefusal, Signature, untold
 from outgrowth.core.team.taking import news, take_in
 from tests.fuzz.edits import World, difference
 from tests.fuzz.report import Failure, bad_sentence, told
@@ -334,7 +334,7 @@ def _process(folder: Path, what: str, number: int, rounds: int) -> None:
                     document = put_out(held, document, [own], name)
                     print("published", name, flush=True)
                     break
-                except LibraryProblem as problem:
+                except LibraryRefusal as problem:
                     if "was first" not in str(problem):
                         print("problem", problem, flush=True)
                         break

@@ -24,8 +24,8 @@ from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document, walk
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.native import dumps, loads
+from outgrowth.core.refusal import Refusal
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.engine import shipped_engine
 from tests.fuzz import values

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.native import dumps, loads
+from outgrowth.core.refusal import Refusal
 from tests.workspace.conftest import Desk
 from tests.workspace.everything import SELECTIONS, everything
 

@@ -16,7 +16,7 @@ from outgrowth.core.edits.tree import owners
 from outgrowth.core.edits.tree.trees import with_node, with_owner
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import connect
-from outgrowth.core.team.store import LibraryProblem, untold
+from outgrowth.core.team.store import LibraryRefusal, untold
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import instance_commands
 from outgrowth.workspace.engine import Engine
@@ -100,7 +100,7 @@ def test_a_library_that_cannot_be_reached_is_a_state(kiosk, library, tmp_path):
     team.took(team.look()(untold))
     (view,) = team.libraries
     assert view.state is None and "There is no folder" in view.problem
-    with pytest.raises(LibraryProblem, match="cannot be reached now"):
+    with pytest.raises(LibraryRefusal, match="cannot be reached now"):
         team.taking(elsewhere.library.id, ["button"], {})
     rows = team_rows(workspace.document, team.libraries)
     assert [row.note for row in rows] == [view.problem]
@@ -113,7 +113,7 @@ def test_a_folder_that_stands_nowhere_is_refused_before_one_is_made(
     monkeypatch.chdir(tmp_path)
     before = sorted(tmp_path.iterdir())
     for job in (kiosk[1].connecting(typed), kiosk[1].making(typed, "Parts", signature())):
-        with pytest.raises(LibraryProblem, match="whole path"):
+        with pytest.raises(LibraryRefusal, match="whole path"):
             job(untold)
     assert sorted(tmp_path.iterdir()) == before
 

@@ -36,12 +36,12 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.properties import TOKEN_TYPES
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
 from outgrowth.core.document.referring import color_tokens
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
 from outgrowth.core.exchange.native.disk import read_file
 from outgrowth.core.exchange.tokens.read import read_tokens
+from outgrowth.core.refusal import Refusal
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import token_commands
 from outgrowth.workspace.commands.token_commands import KIND_NAMES

@@ -14,7 +14,7 @@ from outgrowth.app.fields.swatch import swatch_icon
 from outgrowth.app.job import JobRunner
 from outgrowth.core.color import (
     Color,
-    ColorError,
+    ColorRefusal,
     Fill,
     Gradient,
     Stop,
@@ -89,7 +89,7 @@ class ColorField(QWidget):
         try:
             read = parse_fill if self._gradients else parse
             self.edited.emit(Color(0, 0, 0, 0) if text.lower() == "none" else read(text))
-        except ColorError as problem:
+        except ColorRefusal as problem:
             self.text.setText(self._shown_text)
             self.failed.emit(str(problem))
 

@@ -15,7 +15,7 @@ from jeepney import DBusAddress, MatchRule, MessageType, message_bus, new_method
 from jeepney.io.blocking import DBusConnection, Proxy, open_dbus_connection
 
 from outgrowth.core.color import Color
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.store import Cancelled
 
 _PORTAL = DBusAddress(

@@ -11,7 +11,7 @@ from outgrowth.app.fields.number import NumberField
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.types import MOST_TRACKS, NumberType
 from outgrowth.core.document.values import GROW, Size, Tracks
-from outgrowth.workspace.views.arithmetic import ArithmeticProblem
+from outgrowth.workspace.views.arithmetic import ArithmeticRefusal
 from outgrowth.workspace.views.length_format import UNITS, read_tracks, tracks_text
 
 _BY_UNIT = {unit: mode for mode, unit in UNITS.items()}
@@ -109,7 +109,7 @@ class TracksField(QWidget):
             return
         try:
             tracks = read_tracks(self.text.text())
-        except ArithmeticProblem as problem:
+        except ArithmeticRefusal as problem:
             restyle(self.text, "problem", True)
             self.failed.emit(str(problem))
             return

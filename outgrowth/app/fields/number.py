@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QLabel, QLineEdit, QWidget
 
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.types import NumberType
-from outgrowth.workspace.views.arithmetic import ArithmeticProblem, evaluate
+from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
 
 
 class NumberField(QLineEdit):
@@ -81,7 +81,7 @@ class NumberField(QLineEdit):
             return
         try:
             value = self._read(self.text())
-        except ArithmeticProblem as problem:
+        except ArithmeticRefusal as problem:
             self._mark(True)
             self.failed.emit(str(problem))
             return

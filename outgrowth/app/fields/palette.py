@@ -32,7 +32,7 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.fields.swatch import swatch_icon
 from outgrowth.app.paint.painter import qcolor
-from outgrowth.core.color import TRANSPARENT, Color, ColorError, over, parse
+from outgrowth.core.color import TRANSPARENT, Color, ColorRefusal, over, parse
 from outgrowth.core.color.polar import MOST_CHROMA, Oklch, color_of, polar
 from outgrowth.core.document.values import Token
 from outgrowth.workspace.views.contrast_text import contrast_text
@@ -256,7 +256,7 @@ class Palette(QFrame):
     def _typed(self) -> None:
         try:
             self._color = parse(self.text.text())
-        except ColorError as problem:
+        except ColorRefusal as problem:
             self.contrast.setText(f"! {problem}")
             return
         self._turn = polar(self._color)

@@ -26,9 +26,9 @@ from outgrowth.app.panels.stage import Stage
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import uses
 from outgrowth.core.exchange.native.disk import called, read_file
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.runtime.script import read_script, write_script
 from outgrowth.workspace import Workspace
 

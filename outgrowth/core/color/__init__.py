@@ -3,12 +3,12 @@
 from outgrowth.core.color.convert import contrast, oklab_of, over, srgb_of
 from outgrowth.core.color.gradient import Fill, Gradient, Stop, parse_fill
 from outgrowth.core.color.shift import darkened, faded
-from outgrowth.core.color.srgb import TRANSPARENT, Color, ColorError, parse
+from outgrowth.core.color.srgb import TRANSPARENT, Color, ColorRefusal, parse
 
 __all__ = [
     "TRANSPARENT",
     "Color",
-    "ColorError",
+    "ColorRefusal",
     "Fill",
     "Gradient",
     "Stop",

@@ -12,7 +12,7 @@ from typing import Literal
 import msgspec
 
 from outgrowth.core.color.shift import darkened, faded
-from outgrowth.core.color.srgb import Color, ColorError, parse
+from outgrowth.core.color.srgb import Color, ColorRefusal, parse
 
 _FORM = re.compile(r"(linear|radial)-gradient\((.*)\)", re.IGNORECASE | re.DOTALL)
 _ANGLE = re.compile(r"(-?(?:\d{1,20}\.?|\d{0,20}\.\d{1,20})(?:e[+-]?\d{1,3})?)deg", re.IGNORECASE)
@@ -148,9 +148,9 @@ Fill = Color | Gradient
 
 
 def parse_fill(text: str) -> Fill:
-    """A gradient, or a colour, from CSS notation. Raises ColorError."""
+    """A gradient, or a colour, from CSS notation. Raises ColorRefusal."""
     if len(text) > _LONGEST:
-        raise ColorError(f"“{text[:40]}…” is not a colour: it has {len(text):,} letters.")
+        raise ColorRefusal(f"“{text[:40]}…” is not a colour: it has {len(text):,} letters.")
     match = _FORM.fullmatch(text.strip())
     if match is None:
         return parse(text)
@@ -167,7 +167,9 @@ def parse_fill(text: str) -> Fill:
             (center, radii), parts = ellipse, parts[1:]
     stops = _placed([_stop(part) for part in parts])
     if not 2 <= len(stops) <= _MOST_STOPS:
-        raise ColorError(f"A gradient has from 2 to {_MOST_STOPS} colours; this has {len(stops)}.")
+        raise ColorRefusal(
+            f"A gradient has from 2 to {_MOST_STOPS} colours; this has {len(stops)}."
+        )
     return Gradient("linear" if kind == "linear" else "radial", stops, angle, center, radii)
 
 
@@ -194,13 +196,13 @@ def _place(word: str) -> float:
             return _within(float(word[:-1]))
     except ValueError:
         pass
-    raise ColorError(f"“{word[:40]}” is no place of a gradient: write one like 30%.")
+    raise ColorRefusal(f"“{word[:40]}” is no place of a gradient: write one like 30%.")
 
 
 def _within(percent: float) -> float:
     """A share as it is kept: within what can be drawn, in millionths."""
     if percent != percent:
-        raise ColorError("A gradient's place has to be a number.")
+        raise ColorRefusal("A gradient's place has to be a number.")
     return round(min(max(percent, -_MOST_PERCENT), _MOST_PERCENT), 6) + 0.0
 
 
@@ -230,7 +232,9 @@ def _stop(part: str) -> tuple[Color, float | None]:
             if share == share:
                 return parse(color), min(max(share, 0.0), 1.0)
         except ValueError as problem:
-            raise ColorError(f"“{part}” is not a colour and a place like #1F4E5F 40%.") from problem
+            raise ColorRefusal(
+                f"“{part}” is not a colour and a place like #1F4E5F 40%."
+            ) from problem
     return parse(part), None
 
 

@@ -11,13 +11,15 @@ from functools import lru_cache
 
 import msgspec
 
+from outgrowth.core.refusal import Refusal
+
 _HEX = re.compile(r"#?([0-9a-f]{3}|[0-9a-f]{4}|[0-9a-f]{6}|[0-9a-f]{8})", re.IGNORECASE)
 
 # Letters that a colour in any notation may have.
 _LONGEST = 200
 
 
-class ColorError(ValueError):
+class ColorRefusal(Refusal):
     """The text is not a colour; the message is a sentence for the user."""
 
 
@@ -56,14 +58,14 @@ def parse(text: str) -> Color:
     """A colour from hex (the # may be missing) or any CSS Color 4 notation, rounded to the
     8 bits a component that files hold.
 
-    Raises ColorError. Source: CSS Color 4, section 4.
+    Raises ColorRefusal. Source: CSS Color 4, section 4.
     """
     text = text.strip()
     match = _HEX.fullmatch(text)
     if match:
         return _from_hex(match.group(1))
     if len(text) > _LONGEST:
-        raise ColorError(f"“{text[:40]}…” is not a colour: it has {len(text):,} letters.")
+        raise ColorRefusal(f"“{text[:40]}…” is not a colour: it has {len(text):,} letters.")
     # Here and not above: coloraide takes 0.3 s to import, and a file holds hex only.
     from coloraide import Color as AnyColor
 
@@ -72,7 +74,7 @@ def parse(text: str) -> Color:
         red, green, blue = mapped.coords(nans=False)
         return Color(red, green, blue, mapped.alpha(nans=False)).rounded
     except (ValueError, OverflowError) as problem:
-        raise ColorError(
+        raise ColorRefusal(
             f"“{text}” is not a colour. Write hex like #1F4E5F, a CSS name, or oklch(0.5 0.1 230)."
         ) from problem
 

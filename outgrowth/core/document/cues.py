@@ -13,9 +13,9 @@ from typing import Literal, NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.refusal import ValueProblem, shown_value
 from outgrowth.core.document.types import ChosenType, NumberType, checked_name
 from outgrowth.core.document.values import Literals
+from outgrowth.core.refusal import ValueRefusal, shown_value
 
 Path = tuple[str, ...]
 
@@ -109,18 +109,18 @@ LONG_PRESS_MS = 500.0
 def _time(name: str, ms: float) -> float:
     try:
         return TIME.check(ms)
-    except ValueProblem as problem:
-        raise ValueProblem(f"The {name} must lie from 0 to {TIME.maximum / 1000:g} s.") from problem
+    except ValueRefusal as problem:
+        raise ValueRefusal(f"The {name} must lie from 0 to {TIME.maximum / 1000:g} s.") from problem
 
 
 def checked_path(path: Path) -> Path:
-    """A path of ids as documents hold it. Raises ValueProblem."""
+    """A path of ids as documents hold it. Raises ValueRefusal."""
     ids = tuple(checked_name(step, "id") for step in path)
     return path if ids == path else ids
 
 
 def checked_conditions(when: Map[str, str]) -> Map[str, str]:
-    """Values by their axes as documents hold them. Raises ValueProblem."""
+    """Values by their axes as documents hold them. Raises ValueRefusal."""
     for axis, value in when.items():
         clean = checked_name(axis, "id"), checked_name(value, "id")
         if clean != (axis, value):
@@ -141,12 +141,12 @@ MOTION_PARTS = ("duration", "easing", "delay")
 
 def _checked_parts(tokens: Map[str, str]) -> Map[str, str]:
     if not isinstance(tokens, Map):
-        raise ValueProblem(f"{shown_value(tokens)} are no tokens of a motion's parts.")
+        raise ValueRefusal(f"{shown_value(tokens)} are no tokens of a motion's parts.")
     for part, path in tokens.items():
         if part not in MOTION_PARTS:
-            raise ValueProblem(f"{shown_value(part)} is no part of a motion.")
+            raise ValueRefusal(f"{shown_value(part)} is no part of a motion.")
         if not checked_name(path, "token's name"):
-            raise ValueProblem("A reference to a token needs the token's name.")
+            raise ValueRefusal("A reference to a token needs the token's name.")
         if checked_name(path) != path:
             tokens = tokens.set(part, checked_name(path))
     return tokens
@@ -188,7 +188,7 @@ class Trigger(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if self.kind not in TRIGGERS:
-            raise ValueProblem(f"{shown_value(self.kind)} is no trigger.")
+            raise ValueRefusal(f"{shown_value(self.kind)} is no trigger.")
         _set(self, ms=_time("delay", self.ms), key=checked_name(self.key, "key"))
         _set(self, axis=checked_name(self.axis, "id"), value=checked_name(self.value, "id"))
 
@@ -212,7 +212,7 @@ class Change(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if self.act not in ACTS:
-            raise ValueProblem(f"{shown_value(self.act)} is nothing that a cue does.")
+            raise ValueRefusal(f"{shown_value(self.act)} is nothing that a cue does.")
         _set(self, name=checked_name(self.name), value=CHOSEN.check(self.value))
         _set(self, at=checked_path(self.at))
 
@@ -228,7 +228,7 @@ class Condition(msgspec.Struct, frozen=True):
     def __post_init__(self) -> None:
         values = tuple(dict.fromkeys(checked_name(value, "id") for value in self.values))
         if not self.axis or not values:
-            raise ValueProblem("A condition names an axis and at least one of its values.")
+            raise ValueRefusal("A condition names an axis and at least one of its values.")
         _set(self, axis=checked_name(self.axis, "id"), at=checked_path(self.at))
         if values != self.values:
             _set(self, values=values)
@@ -277,7 +277,7 @@ class Silence(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if not self.path:
-            raise ValueProblem("Only an instance inside can be without a cue.")
+            raise ValueRefusal("Only an instance inside can be without a cue.")
         _set(self, path=checked_path(self.path), cue=checked_name(self.cue, "id"))
 
 

@@ -8,9 +8,9 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.properties import checked_token
-from outgrowth.core.document.refusal import ValueProblem, shown_value
 from outgrowth.core.document.types import checked_text
 from outgrowth.core.document.values import Value
+from outgrowth.core.refusal import ValueRefusal, shown_value
 
 TokenKind = Literal["color", "dimension", "number", "duration", "easing", "family", "shadow"]
 
@@ -28,7 +28,7 @@ class DesignToken(msgspec.Struct, frozen=True, weakref=True):
     def __post_init__(self) -> None:
         modes = self.modes
         if not isinstance(modes, Map):
-            raise ValueProblem(f"{shown_value(modes)} are no values by their modes.")
+            raise ValueRefusal(f"{shown_value(modes)} are no values by their modes.")
         for mode, value in modes.items():
             modes = modes.set(mode, checked_token(self.kind, value))
         fields: dict[str, object] = {

@@ -16,8 +16,8 @@ from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, Document, Node, Owner, Rule, walk
-from outgrowth.core.document.refusal import Refusal, quoted
 from outgrowth.core.memo import ByIdentity
+from outgrowth.core.refusal import Refusal, quoted
 
 DEEPEST = 200
 """Levels that one tree may have: deeper than any interface that a person lays out."""

@@ -10,9 +10,9 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.cues import CHOSEN, Path, checked_conditions, checked_path
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import NumberType, checked_name, checked_text
 from outgrowth.core.document.values import Literals
+from outgrowth.core.refusal import ValueRefusal
 
 WIDTH = NumberType(0.0, 100_000.0)
 """Px that a room may be wide; 0 is a room of the part's own."""
@@ -39,7 +39,7 @@ class Waiver(msgspec.Struct, frozen=True):
         _set(self, "node", checked_path(self.node))
         _set(self, "reason", checked_text(self.reason))
         if not self.reason.strip():
-            raise ValueProblem("A finding is waived with a reason.")
+            raise ValueRefusal("A finding is waived with a reason.")
 
     @property
     def key(self) -> tuple[str, str, Path, str]:

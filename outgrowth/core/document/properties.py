@@ -12,7 +12,6 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import TRANSPARENT, Color
-from outgrowth.core.document.refusal import ValueProblem, shown_value
 from outgrowth.core.document.types import (
     ChoiceType,
     ChosenType,
@@ -42,6 +41,7 @@ from outgrowth.core.document.values import (
     Token,
     Value,
 )
+from outgrowth.core.refusal import ValueRefusal, shown_value
 
 Kind = Literal["box", "text", "shape", "image", "instance"]
 Affects = Literal["layout", "paint", "presence", "pointer", "structure"]
@@ -508,17 +508,17 @@ def row_of(name: str) -> StyleProperty:
 def checked(name: str, value: Value) -> Value:
     """A property's value as documents hold it: whoever makes a node or a rule comes by here.
 
-    Raises ValueProblem for a property that the table does not have, or a value that its row
+    Raises ValueRefusal for a property that the table does not have, or a value that its row
     refuses.
     """
     try:
         row = row_of(name)
     except KeyError as problem:
-        raise ValueProblem(f"There is no property called {shown_value(name)}.") from problem
+        raise ValueRefusal(f"There is no property called {shown_value(name)}.") from problem
     try:
         return check_value(row.type, value)
-    except ValueProblem as problem:
-        raise ValueProblem(f"{row.label}: {problem}") from problem
+    except ValueRefusal as problem:
+        raise ValueRefusal(f"{row.label}: {problem}") from problem
 
 
 def checked_style(style: Map[str, Value]) -> Map[str, Value]:
@@ -553,9 +553,9 @@ def _plainly_fits(name: str, value: Value) -> bool:
 
 def checked_token(kind: str, value: Value) -> Value:
     """A design token's value as documents hold it: a literal of its kind, or a reference to
-    another token. Raises ValueProblem."""
+    another token. Raises ValueRefusal."""
     if kind not in TOKEN_TYPES:
-        raise ValueProblem(f"{shown_value(kind)} is no kind of token.")
+        raise ValueRefusal(f"{shown_value(kind)} is no kind of token.")
     return value if isinstance(value, Token) else TOKEN_TYPES[kind].check(value)
 
 
@@ -565,7 +565,7 @@ def fitting(name: str, value: Value) -> Literals:
     row = row_of(name)
     try:
         return row.type.fit(value)
-    except ValueProblem:
+    except ValueRefusal:
         return row.default
 
 

@@ -2,7 +2,7 @@
 
 **No record can hold what a file could not**: each checks what it is given when it is made, by
 the property table and the types behind it, and takes it in the form that reading gives back
-(numbers as floats, colours in 8 bits, letters that can be written). It raises ValueProblem.
+(numbers as floats, colours in 8 bits, letters that can be written). It raises ValueRefusal.
 
 Ids never change and are never shown; names are for people and may repeat. A *path* is
 the ids of the instances to go through and then of the node itself: `(button, label)` is
@@ -37,11 +37,11 @@ from outgrowth.core.document.properties import (
     checked,
     checked_style,
 )
-from outgrowth.core.document.refusal import ValueProblem, clean, quoted, shown_value
 from outgrowth.core.document.sharing import ALONE, Sharing
 from outgrowth.core.document.types import Json, checked_name, checked_text
 from outgrowth.core.document.values import USUAL, Literals, Value
 from outgrowth.core.memo import ByIdentity
+from outgrowth.core.refusal import ValueRefusal, clean, quoted, shown_value
 
 Style = Map[str, Value]
 Extras = Map[str, Json]
@@ -112,9 +112,9 @@ class Node(msgspec.Struct, frozen=True, weakref=True):
 
     def __post_init__(self) -> None:
         if self.kind not in ANY:
-            raise ValueProblem(f"{shown_value(self.kind)} is no kind of part.")
+            raise ValueRefusal(f"{shown_value(self.kind)} is no kind of part.")
         if self.children and self.kind != "box":
-            raise ValueProblem(f"A {self.kind} holds no other parts; only a box does.")
+            raise ValueRefusal(f"A {self.kind} holds no other parts; only a box does.")
         _named(self)
         _set(self, "style", checked_style(self.style))
 
@@ -149,9 +149,9 @@ class Axis(msgspec.Struct, frozen=True):
         _refuse_twice(ids, "Two values share the id")
         if self.default not in ids:
             name = quoted(self.name)
-            raise ValueProblem(f"the axis “{name}” has no value that is its default.")
+            raise ValueRefusal(f"the axis “{name}” has no value that is its default.")
         if self.driver not in get_args(Driver) or self.meaning not in get_args(Meaning):
-            raise ValueProblem(
+            raise ValueRefusal(
                 f"{shown_value(self.driver)} or {shown_value(self.meaning)} is not known."
             )
 
@@ -178,7 +178,7 @@ class ComponentProperty(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if self.kind not in PROPERTY_TYPES:
-            raise ValueProblem(f"{shown_value(self.kind)} is no kind of property.")
+            raise ValueRefusal(f"{shown_value(self.kind)} is no kind of property.")
         _named(self)
         _set(self, "default", PROPERTY_TYPES[self.kind].check(self.default))
         _set(self, "description", checked_text(self.description))
@@ -222,7 +222,7 @@ class Component(msgspec.Struct, frozen=True, weakref=True):
         _refuse_twice([prop.id for prop in self.properties], "Two properties share the id")
         count = math.prod(len(axis.values) for axis in self.axes)
         if count > MOST_VARIANTS:
-            raise ValueProblem(
+            raise ValueRefusal(
                 f"“{quoted(self.name)}” would have {count:,} variants; {MOST_VARIANTS:,} is the "
                 "most. Split it, or nest parts."
             )
@@ -292,7 +292,7 @@ class Asset(msgspec.Struct, frozen=True, weakref=True):
     def __post_init__(self) -> None:
         _set(self, "name", checked_name(self.name))
         if not isinstance(self.media, str) or not _MEDIA.fullmatch(self.media):
-            raise ValueProblem(f"{shown_value(self.media)} is no kind of data.")
+            raise ValueRefusal(f"{shown_value(self.media)} is no kind of data.")
 
     @property
     def digest(self) -> str:
@@ -327,13 +327,13 @@ class Document(msgspec.Struct, frozen=True, weakref=True):
             (self.screens, self.screen_order),
         ):
             if len(owners) != len(order) or not all(i in owners for i in order):
-                raise ValueProblem("The list of parts and their order differ.")
+                raise ValueRefusal("The list of parts and their order differ.")
             _refuse_twice(order, "Two components or screens share the id")
         _set(self, "modes", checked_path(self.modes))
         _refuse_twice(self.modes, "Two modes share the name")
         _set(self, "tokens", _cleanly_named(self.tokens))
         if self.mode and self.mode not in self.modes:
-            raise ValueProblem(f"There is no mode called {shown_value(self.mode)}.")
+            raise ValueRefusal(f"There is no mode called {shown_value(self.mode)}.")
 
     def token(self, path: str, mode: str | None = None) -> DesignToken | None:
         """A token as it is in a mode, None for the one that is shown: the same object each
@@ -405,7 +405,7 @@ def _cleanly_named(tokens: Map[str, DesignToken]) -> Map[str, DesignToken]:
 def _refuse_twice(ids: Sequence[str], complaint: str) -> None:
     if len(set(ids)) != len(ids):
         twice = next(name for n, name in enumerate(ids) if name in ids[:n])
-        raise ValueProblem(f"{complaint} {shown_value(twice)}.")
+        raise ValueRefusal(f"{complaint} {shown_value(twice)}.")
 
 
 def _refuse_unplaced(rules: tuple[Rule, ...]) -> None:
@@ -413,7 +413,7 @@ def _refuse_unplaced(rules: tuple[Rule, ...]) -> None:
     the instance that it stands on."""
     for rule in rules:
         if not rule.node:
-            raise ValueProblem(f"A rule about {shown_value(rule.property)} names no part.")
+            raise ValueRefusal(f"A rule about {shown_value(rule.property)} names no part.")
 
 
 def walk(node: Node) -> Iterator[Node]:

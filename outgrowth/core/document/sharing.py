@@ -12,8 +12,8 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.design_token import DesignToken
-from outgrowth.core.document.refusal import ValueProblem, shown_value
 from outgrowth.core.document.types import checked_name
+from outgrowth.core.refusal import ValueRefusal, shown_value
 
 # Source: Semantic Versioning 2.0.0, item 2; a person can read numbers of six digits.
 _VERSION = re.compile(r"(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})\.(0|[1-9]\d{0,5})")
@@ -52,9 +52,9 @@ class Origin(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if not isinstance(self.version, str) or not _VERSION.fullmatch(self.version):
-            raise ValueProblem(f"{shown_value(self.version)} is no version like 1.2.0.")
+            raise ValueRefusal(f"{shown_value(self.version)} is no version like 1.2.0.")
         if not isinstance(self.commit, str) or not _COMMIT.fullmatch(self.commit):
-            raise ValueProblem(f"{shown_value(self.commit)} is no commit of a library.")
+            raise ValueRefusal(f"{shown_value(self.commit)} is no commit of a library.")
         library = checked_name(self.library, "id")
         if library is not self.library:
             msgspec.structs.force_setattr(self, "library", library)

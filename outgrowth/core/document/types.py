@@ -1,7 +1,7 @@
 """The types of property values: what is allowed, how it is written as JSON, its schema.
 
 One object a type, shared by all rows of the property table that use it. Reading raises
-ValueProblem with a sentence; nothing here knows which property it serves.
+ValueRefusal with a sentence; nothing here knows which property it serves.
 """
 
 from __future__ import annotations
@@ -13,8 +13,7 @@ from typing import Literal, Protocol, TypeVar
 
 import msgspec
 
-from outgrowth.core.color import Color, ColorError, Gradient, parse, parse_fill
-from outgrowth.core.document.refusal import ValueProblem, clean, shown_value
+from outgrowth.core.color import Color, ColorRefusal, Gradient, parse, parse_fill
 from outgrowth.core.document.values import (
     FIT,
     LARGEST_NUMBER,
@@ -31,6 +30,7 @@ from outgrowth.core.document.values import (
     Token,
     Value,
 )
+from outgrowth.core.refusal import ValueRefusal, clean, shown_value
 
 Json = None | bool | int | float | str | list["Json"] | dict[str, "Json"]
 JsonObject = dict[str, Json]
@@ -55,7 +55,7 @@ class ValueType(Protocol):
     """One type of literal: its check, its JSON form, and the JSON Schema of that form.
 
     check  the value as documents hold it: what `read` gives for what `write` wrote of it, to
-           the bit; ValueProblem where it does not fit
+           the bit; ValueRefusal where it does not fit
     fit    the nearest value that fits, for what was worked out rather than said
     """
 
@@ -75,11 +75,11 @@ class NumberType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float):
-            raise ValueProblem(f"{shown_value(value)} is not a number.")
+            raise ValueRefusal(f"{shown_value(value)} is not a number.")
         if value != value or value in (math.inf, -math.inf):
-            raise ValueProblem("The number must be finite.")
+            raise ValueRefusal("The number must be finite.")
         if not self.minimum <= value <= self.maximum:
-            raise ValueProblem(
+            raise ValueRefusal(
                 f"{_short(value)} is out of range: it must lie from {self.minimum:g} "
                 f"to {self.maximum:g}."
             )
@@ -87,12 +87,12 @@ class NumberType(msgspec.Struct, frozen=True):
 
     def fit(self, value: Value) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float) or value != value:
-            raise ValueProblem(f"{shown_value(value)} is not a number.")
+            raise ValueRefusal(f"{shown_value(value)} is not a number.")
         return float(min(max(value, self.minimum), self.maximum)) + 0.0
 
     def read(self, data: Json) -> float:
         if isinstance(data, bool) or not isinstance(data, int | float):
-            raise ValueProblem(f"{shown_value(data)} is not a number.")
+            raise ValueRefusal(f"{shown_value(data)} is not a number.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -108,7 +108,7 @@ class FlagType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> bool:
         if not isinstance(value, bool):
-            raise ValueProblem(f"{shown_value(value)} is neither true nor false.")
+            raise ValueRefusal(f"{shown_value(value)} is neither true nor false.")
         return value
 
     def fit(self, value: Value) -> bool:
@@ -116,7 +116,7 @@ class FlagType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> bool:
         if not isinstance(data, bool):
-            raise ValueProblem(f"{shown_value(data)} is neither true nor false.")
+            raise ValueRefusal(f"{shown_value(data)} is neither true nor false.")
         return data
 
     def write(self, value: Literals) -> Json:
@@ -134,7 +134,7 @@ class ChoiceType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> str:
         if not isinstance(value, str) or value not in self.options:
-            raise ValueProblem(f"{shown_value(value)} is none of: {', '.join(self.options)}.")
+            raise ValueRefusal(f"{shown_value(value)} is none of: {', '.join(self.options)}.")
         return value
 
     def fit(self, value: Value) -> str:
@@ -142,7 +142,7 @@ class ChoiceType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> str:
         if not isinstance(data, str):
-            raise ValueProblem(f"{shown_value(data)} is none of: {', '.join(self.options)}.")
+            raise ValueRefusal(f"{shown_value(data)} is none of: {', '.join(self.options)}.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -158,9 +158,9 @@ class NameType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> str:
         if not isinstance(value, str):
-            raise ValueProblem(f"{shown_value(value)} is not text.")
+            raise ValueRefusal(f"{shown_value(value)} is not text.")
         if len(value) > LONGEST_TEXT:
-            raise ValueProblem(f"The text is longer than {LONGEST_TEXT:,} characters.")
+            raise ValueRefusal(f"The text is longer than {LONGEST_TEXT:,} characters.")
         return clean(value)
 
     def fit(self, value: Value) -> str:
@@ -168,7 +168,7 @@ class NameType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> str:
         if not isinstance(data, str):
-            raise ValueProblem(f"{shown_value(data)} is not text.")
+            raise ValueRefusal(f"{shown_value(data)} is not text.")
         return self.check(data)
 
     def write(self, value: Literals) -> Json:
@@ -186,10 +186,10 @@ class ModeType(NameType, frozen=True):
 
 @lru_cache(maxsize=4096)
 def _in_bits(color: Color) -> Color:
-    """The colour in the 8 bits a component that files hold. Raises ValueProblem."""
+    """The colour in the 8 bits a component that files hold. Raises ValueRefusal."""
     parts = (color.red, color.green, color.blue, color.alpha)
     if not all(isinstance(part, int | float) and abs(part) < math.inf for part in parts):
-        raise ValueProblem("A colour's components must be finite numbers.")
+        raise ValueRefusal("A colour's components must be finite numbers.")
     rounded = color.rounded
     return color if rounded == color else rounded
 
@@ -200,13 +200,13 @@ def _as_written(gradient: Gradient) -> Gradient:
     numbers = [gradient.angle, *(stop.at for stop in gradient.stops)]
     numbers += [*gradient.center, *(gradient.radii or ())]
     if not all(abs(number) <= LARGEST_NUMBER for number in numbers):
-        raise ValueProblem(f"A gradient's numbers must lie within {LARGEST_NUMBER:g}.")
+        raise ValueRefusal(f"A gradient's numbers must lie within {LARGEST_NUMBER:g}.")
     for stop in gradient.stops:
         _in_bits(stop.color)
     try:
         read = parse_fill(gradient.css)
-    except ColorError as problem:
-        raise ValueProblem(str(problem)) from problem
+    except ColorRefusal as problem:
+        raise ValueRefusal(str(problem)) from problem
     assert isinstance(read, Gradient)
     return gradient if read == gradient else read
 
@@ -215,13 +215,13 @@ NAME = NameType()
 
 
 def _read_as(read: Callable[[str], _Paint], data: Json) -> _Paint:
-    """What `read` makes of CSS notation, its complaint as a ValueProblem."""
+    """What `read` makes of CSS notation, its complaint as a ValueRefusal."""
     if not isinstance(data, str):
-        raise ValueProblem(f"{shown_value(data)} is not a colour.")
+        raise ValueRefusal(f"{shown_value(data)} is not a colour.")
     try:
         return read(data)
-    except ColorError as problem:
-        raise ValueProblem(str(problem)) from problem
+    except ColorRefusal as problem:
+        raise ValueRefusal(str(problem)) from problem
 
 
 class ColorType(msgspec.Struct, frozen=True):
@@ -229,7 +229,7 @@ class ColorType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> Color:
         if not isinstance(value, Color):
-            raise ValueProblem(f"{shown_value(value)} is not a colour.")
+            raise ValueRefusal(f"{shown_value(value)} is not a colour.")
         return _in_bits(value)
 
     def fit(self, value: Value) -> Color:
@@ -274,17 +274,17 @@ class SizeType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> Size:
         if not isinstance(value, Size):
-            raise ValueProblem(f"{shown_value(value)} is not a size.")
+            raise ValueRefusal(f"{shown_value(value)} is not a size.")
         amount = NumberType(0.0).check(value.amount)
         if value.mode not in self.modes:
-            raise ValueProblem(f"{shown_value(value.mode)} is not a way to get a size here.")
+            raise ValueRefusal(f"{shown_value(value.mode)} is not a way to get a size here.")
         if value.mode == "fit":
             return FIT
         return value if amount is value.amount else Size(value.mode, amount)
 
     def fit(self, value: Value) -> Size:
         if not isinstance(value, Size):
-            raise ValueProblem(f"{shown_value(value)} is not a size.")
+            raise ValueRefusal(f"{shown_value(value)} is not a size.")
         return self.check(Size(value.mode, NumberType(0.0).fit(value.amount)))
 
     def read(self, data: Json) -> Size:
@@ -345,19 +345,19 @@ class TracksType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Size, ...]:
         if not isinstance(value, tuple) or not all(isinstance(track, Size) for track in value):
-            raise ValueProblem(f"{shown_value(value)} is not a list of columns or rows.")
+            raise ValueRefusal(f"{shown_value(value)} is not a list of columns or rows.")
         if len(value) > MOST_TRACKS:
-            raise ValueProblem(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
+            raise ValueRefusal(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
         return tuple([_TRACK.check(t) for t in value if isinstance(t, Size)])
 
     def fit(self, value: Value) -> tuple[Size, ...]:
         if not isinstance(value, tuple) or not all(isinstance(track, Size) for track in value):
-            raise ValueProblem(f"{shown_value(value)} is not a list of columns or rows.")
+            raise ValueRefusal(f"{shown_value(value)} is not a list of columns or rows.")
         return tuple([_TRACK.fit(t) for t in value[:MOST_TRACKS] if isinstance(t, Size)])
 
     def read(self, data: Json) -> tuple[Size, ...]:
         if not isinstance(data, list):
-            raise ValueProblem(f"{shown_value(data)} is not a list of columns or rows.")
+            raise ValueRefusal(f"{shown_value(data)} is not a list of columns or rows.")
         return self.check(tuple([_TRACK.read(item) for item in data]))
 
     def write(self, value: Literals) -> Json:
@@ -375,12 +375,12 @@ class ContentType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Run, ...]:
         if not isinstance(value, tuple) or not all(isinstance(r, Run) for r in value):
-            raise ValueProblem(f"{shown_value(value)} is not text.")
+            raise ValueRefusal(f"{shown_value(value)} is not text.")
         runs = tuple(_checked_run(r) for r in value if isinstance(r, Run) and r.text)
         if sum(len(r.text) for r in runs) > LONGEST_TEXT:
-            raise ValueProblem(f"The text is longer than {LONGEST_TEXT:,} characters.")
+            raise ValueRefusal(f"The text is longer than {LONGEST_TEXT:,} characters.")
         if len(runs) > MOST_RUNS:
-            raise ValueProblem(f"A text has at most {MOST_RUNS:,} runs; this has {len(runs):,}.")
+            raise ValueRefusal(f"A text has at most {MOST_RUNS:,} runs; this has {len(runs):,}.")
         return runs
 
     def fit(self, value: Value) -> tuple[Run, ...]:
@@ -414,7 +414,7 @@ class ContentType(msgspec.Struct, frozen=True):
 def _checked_run(run: Run) -> Run:
     flags = isinstance(run.bold, bool) and isinstance(run.italic, bool)
     if not isinstance(run.text, str) or not flags:
-        raise ValueProblem(f"{shown_value(run)} is not a run of text.")
+        raise ValueRefusal(f"{shown_value(run)} is not a run of text.")
     text = clean(run.text)
     return run if text is run.text else msgspec.structs.replace(run, text=text)
 
@@ -424,14 +424,14 @@ class ShadowsType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Shadow, ...]:
         if not isinstance(value, tuple) or not all(isinstance(s, Shadow) for s in value):
-            raise ValueProblem(f"{shown_value(value)} is not a list of shadows.")
+            raise ValueRefusal(f"{shown_value(value)} is not a list of shadows.")
         if len(value) > MOST_SHADOWS:
-            raise ValueProblem(f"At most {MOST_SHADOWS} shadows can lie on one part.")
+            raise ValueRefusal(f"At most {MOST_SHADOWS} shadows can lie on one part.")
         return tuple(_checked_shadow(s) for s in value if isinstance(s, Shadow))
 
     def fit(self, value: Value) -> tuple[Shadow, ...]:
         if not isinstance(value, tuple) or not all(isinstance(s, Shadow) for s in value):
-            raise ValueProblem(f"{shown_value(value)} is not a list of shadows.")
+            raise ValueRefusal(f"{shown_value(value)} is not a list of shadows.")
         fitted = []
         for shadow in value[:MOST_SHADOWS]:
             assert isinstance(shadow, Shadow)
@@ -442,11 +442,11 @@ class ShadowsType(msgspec.Struct, frozen=True):
 
     def read(self, data: Json) -> tuple[Shadow, ...]:
         if not isinstance(data, list):
-            raise ValueProblem(f"{shown_value(data)} is not a list of shadows.")
+            raise ValueRefusal(f"{shown_value(data)} is not a list of shadows.")
         results = []
         for item in data:
             if not isinstance(item, dict):
-                raise ValueProblem(f"{shown_value(item)} is not a shadow.")
+                raise ValueRefusal(f"{shown_value(item)} is not a shadow.")
             color = ColorType().read(item.get("color"))
             rest = {k: v for k, v in item.items() if k != "color"}
             results.append(_record(rest, _ShadowLengths).on(color))
@@ -489,7 +489,7 @@ class PictureType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> Picture:
         if not isinstance(value, Picture):
-            raise ValueProblem(f"{shown_value(value)} is not a picture.")
+            raise ValueRefusal(f"{shown_value(value)} is not a picture.")
         width, height = (_PICTURE_SIDE.check(side) for side in (value.width, value.height))
         return Picture(checked_name(value.asset, "picture's name"), width, height)
 
@@ -522,10 +522,10 @@ class OnceType(msgspec.Struct, frozen=True):
 
     def check(self, value: Value) -> tuple[Once, ...]:
         if not isinstance(value, tuple) or not all(isinstance(o, Once) for o in value):
-            raise ValueProblem(f"{shown_value(value)} is not a list of axes and values.")
+            raise ValueRefusal(f"{shown_value(value)} is not a list of axes and values.")
         pairs = [o for o in value if isinstance(o, Once)]
         if len(pairs) > MOST_ONCES:
-            raise ValueProblem(f"At most {MOST_ONCES} axes can be held so.")
+            raise ValueRefusal(f"At most {MOST_ONCES} axes can be held so.")
         return tuple(Once(checked_name(o.axis, "id"), checked_name(o.value, "id")) for o in pairs)
 
     def fit(self, value: Value) -> tuple[Once, ...]:
@@ -586,7 +586,7 @@ def as_type(kind: ValueType, value: Literals, default: Literals) -> Literals:
     """A chosen value as one of this type, the nearest that fits; the default where none does."""
     try:
         return kind.read(value) if isinstance(value, str) else kind.fit(value)
-    except ValueProblem:
+    except ValueRefusal:
         return default
 
 
@@ -654,7 +654,7 @@ def written_literal(kind: ValueType, value: Literals) -> Json:
 
 
 def check_value(kind: ValueType, value: Value) -> Value:
-    """The value as it is stored, or ValueProblem."""
+    """The value as it is stored, or ValueRefusal."""
     if isinstance(value, Token | FromProperty | Shift):
         return value
     return kind.check(value)
@@ -693,18 +693,18 @@ def _short(number: float) -> str:
 
 
 def checked_name(text: object, description: str = "name") -> str:
-    """An id, or what something is called, as documents hold it. Raises ValueProblem."""
+    """An id, or what something is called, as documents hold it. Raises ValueRefusal."""
     if not isinstance(text, str):
-        raise ValueProblem(f"A {description} must be text; {shown_value(text)} is none.")
+        raise ValueRefusal(f"A {description} must be text; {shown_value(text)} is none.")
     if len(text) > LONGEST_NAME:
-        raise ValueProblem(
+        raise ValueRefusal(
             f"A {description} may have {LONGEST_NAME:,} letters; this has {len(text):,}."
         )
     return clean(text)
 
 
 def checked_text(text: object) -> str:
-    """A sentence about something, as documents hold it. Raises ValueProblem."""
+    """A sentence about something, as documents hold it. Raises ValueRefusal."""
     return str(NAME.check(text))  # type: ignore[arg-type]  # it refuses what is no text
 
 
@@ -712,12 +712,12 @@ def _record(data: Json, record: type[_Record]) -> _Record:
     try:
         return msgspec.convert(data, record, strict=True)
     except msgspec.ValidationError as problem:
-        raise ValueProblem(f"{shown_value(data)} does not fit: {problem}.") from problem
+        raise ValueRefusal(f"{shown_value(data)} does not fit: {problem}.") from problem
 
 
 def _records(data: Json, record: type[_Record]) -> tuple[_Record, ...]:
     if not isinstance(data, list):
-        raise ValueProblem(f"{shown_value(data)} is not a list.")
+        raise ValueRefusal(f"{shown_value(data)} is not a list.")
     return tuple(_record(item, record) for item in data)
 
 

@@ -11,7 +11,7 @@ from typing import Literal, TypeGuard
 import msgspec
 
 from outgrowth.core.color import Color, Gradient
-from outgrowth.core.document.refusal import ValueProblem, clean, shown_value
+from outgrowth.core.refusal import ValueRefusal, clean, shown_value
 
 LARGEST_NUMBER = 1_000_000.0
 """No number in a document is larger, whatever it measures."""
@@ -82,7 +82,7 @@ class Token(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if not isinstance(self.path, str) or not self.path:
-            raise ValueProblem("A reference to a token needs the token's name.")
+            raise ValueRefusal("A reference to a token needs the token's name.")
         if not self.path.isascii():
             msgspec.structs.force_setattr(self, "path", clean(self.path))
 
@@ -94,7 +94,7 @@ class FromProperty(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if not isinstance(self.property, str):
-            raise ValueProblem(f"{shown_value(self.property)} is no property of a component.")
+            raise ValueRefusal(f"{shown_value(self.property)} is no property of a component.")
         if not self.property.isascii():
             msgspec.structs.force_setattr(self, "property", clean(self.property))
 
@@ -111,11 +111,11 @@ class Shift(msgspec.Struct, frozen=True):
 
     def __post_init__(self) -> None:
         if self.how not in ("add", "multiply", "darken", "fade"):
-            raise ValueProblem(f"{shown_value(self.how)} is no relative change.")
+            raise ValueRefusal(f"{shown_value(self.how)} is no relative change.")
         if isinstance(self.amount, bool) or not isinstance(self.amount, int | float):
-            raise ValueProblem(f"{shown_value(self.amount)} is not a number.")
+            raise ValueRefusal(f"{shown_value(self.amount)} is not a number.")
         if not abs(self.amount) <= LARGEST_NUMBER:  # nor is it, where it is not a number
-            raise ValueProblem(
+            raise ValueRefusal(
                 f"{shown_value(self.amount)} is out of range: a relative change lies from "
                 f"{-LARGEST_NUMBER:g} to {LARGEST_NUMBER:g}."
             )

@@ -1,5 +1,5 @@
 """Edits: documented functions from a document to a document, a module a subject."""
 
-from outgrowth.core.edits.errors import EditError
+from outgrowth.core.refusal import Refusal
 
-__all__ = ["EditError"]
+__all__ = ["Refusal"]

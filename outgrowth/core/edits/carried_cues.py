@@ -10,8 +10,8 @@ import msgspec
 from outgrowth.core.document.cues import HOLDER, Behaviour, Change, Cue, Path
 from outgrowth.core.document.records import Document, Owner
 from outgrowth.core.edits.cues import add_cue
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.trees import owner_of, with_owner
+from outgrowth.core.refusal import Refusal
 
 
 def behaviour_of(owner: Owner, nodes: Container[str]) -> Behaviour:
@@ -93,7 +93,7 @@ def _with_possible(document: Document, owner_id: str, cue: Cue) -> Document:
     def attempt(changes: tuple[Change, ...]) -> Document | None:
         try:
             return add_cue(document, owner_id, msgspec.structs.replace(cue, changes=changes))
-        except EditError:
+        except Refusal:
             return None
 
     possible = tuple(change for change in cue.changes if attempt((change,)) is not None)

@@ -32,7 +32,6 @@ from outgrowth.core.document.uses import assets_in_use, holds_directly, may_hold
 from outgrowth.core.document.values import FromProperty, Token, Value
 from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.edits.carried_cues import behaviour_of, with_behaviour
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.pictures import with_asset
 from outgrowth.core.edits.tokens import tokens_named
 from outgrowth.core.edits.tree.components import add_component, component_of
@@ -40,6 +39,7 @@ from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.edits.tree.owners import free_name
 from outgrowth.core.edits.tree.trees import owner_of, rebuilt_tree, with_owner, without_unseen
 from outgrowth.core.edits.variants.axes import fixed_at
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Inspection, Place, inspect
 
 NewId = Callable[[str], str]
@@ -51,12 +51,12 @@ def clipping(
 ) -> Document:
     """The parts with these ids, in their order in the tree, as they are in one variant.
 
-    Raises EditError where none of them is there.
+    Raises Refusal where none of them is there.
     """
     owner = owner_of(document, owner_id)
     parts = tuple(node for node in walk(owner.root) if node.id in node_ids)
     if not parts:
-        raise EditError("Nothing is selected that could be copied.")
+        raise Refusal("Nothing is selected that could be copied.")
     root = Node("clipping", "clipping", "box", children=parts)
     inside = {node.id for part in parts for node in walk(part)}
     holder: Owner
@@ -163,12 +163,12 @@ def tokens_needed(document: Document, owners: Iterable[Owner]) -> Map[str, Desig
 
 
 def source_of(clip: Document) -> Owner:
-    """The owner that a clipping's parts stand in. Raises EditError for an empty one."""
+    """The owner that a clipping's parts stand in. Raises Refusal for an empty one."""
     if clip.screen_order:
         return clip.screens[clip.screen_order[-1]]
     if clip.component_order:
         return clip.components[clip.component_order[-1]]
-    raise EditError("There is nothing to put down.")
+    raise Refusal("There is nothing to put down.")
 
 
 def put_down(
@@ -178,7 +178,7 @@ def put_down(
     id, the box's, and the place among its children (None: last).
 
     Components, tokens and pictures that the document has not yet come along. Raises
-    EditError, as for a component that would contain itself.
+    Refusal, as for a component that would contain itself.
     """
     owner_id, parent_id, index = into
     source, target = source_of(clip), owner_of(document, owner_id)
@@ -289,11 +289,11 @@ def look_of(clip: Document, tokens: Container[str]) -> dict[str, Value]:
     comes from one of these tokens goes on to come from it."""
     source = source_of(clip)
     if not source.root.children:
-        raise EditError("There is nothing whose look could be pasted.")
+        raise Refusal("There is nothing whose look could be pasted.")
     variant = default_variant(source) if isinstance(source, Component) else Map()
     inspection = inspect(clip, Place(source.id, (source.root.children[0].id,), variant))
     if inspection is None:
-        raise EditError("There is nothing whose look could be pasted.")
+        raise Refusal("There is nothing whose look could be pasted.")
     return {name: _said(inspection, name, tokens) for name in sorted(_LOOK) if inspection.has(name)}
 
 
@@ -316,7 +316,7 @@ def bring_component(
     document: Document, source: Document, component_id: str, new_id: str
 ) -> Document:
     """The document with a component of another one, and all that it needs, under an id of
-    its own: an ordinary component from then on. Raises EditError."""
+    its own: an ordinary component from then on. Raises Refusal."""
     component = component_of(source, component_id)
     inner = needs(source, component)
     clip = msgspec.structs.replace(

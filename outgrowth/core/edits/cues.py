@@ -20,29 +20,29 @@ from outgrowth.core.document.cues import (
     unsaid,
 )
 from outgrowth.core.document.records import Component, Document, Owner, find
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import owner_of, with_owner
-from outgrowth.core.motion.easing import EasingError, check_easing
+from outgrowth.core.motion.easing import EasingRefusal, check_easing
+from outgrowth.core.refusal import Refusal
 
 MOST_CUES = 500
 
 
 def add_cue(document: Document, owner_id: str, cue: Cue, index: int | None = None) -> Document:
-    """The document with a cue more, at a place in the order (None: last). Raises EditError."""
+    """The document with a cue more, at a place in the order (None: last). Raises Refusal."""
     owner = owner_of(document, owner_id)
     cues = owner.behaviour.cues
     if len(cues) >= MOST_CUES:
-        raise EditError(f"“{owner.name}” has {MOST_CUES} cues; more cannot be told apart.")
+        raise Refusal(f"“{owner.name}” has {MOST_CUES} cues; more cannot be told apart.")
     if any(other.id == cue.id for other in cues):
-        raise EditError("That cue is there already.")
+        raise Refusal("That cue is there already.")
     _check(document, owner, cue)
     place = len(cues) if index is None else index
     return _with_cues(document, owner, (*cues[:place], cue, *cues[place:]))
 
 
 def set_cue(document: Document, owner_id: str, cue: Cue) -> Document:
-    """The document with the cue of that id as given. Raises EditError."""
+    """The document with the cue of that id as given. Raises Refusal."""
     owner = owner_of(document, owner_id)
     _cue_of(owner, cue.id)
     _check(document, owner, cue)
@@ -51,7 +51,7 @@ def set_cue(document: Document, owner_id: str, cue: Cue) -> Document:
 
 
 def remove_cue(document: Document, owner_id: str, cue_id: str) -> Document:
-    """The document without a cue. Raises EditError where it is gone already."""
+    """The document without a cue. Raises Refusal where it is gone already."""
     owner = owner_of(document, owner_id)
     _cue_of(owner, cue_id)
     cues = tuple(cue for cue in owner.behaviour.cues if cue.id != cue_id)
@@ -85,14 +85,14 @@ def copy_cue(
 
 def silence(document: Document, owner_id: str, path: Path, cue_id: str, silent: bool) -> Document:
     """The document in which an instance does not have a cue of its component, or has it
-    again. Raises EditError where there is no such cue."""
+    again. Raises Refusal where there is no such cue."""
     owner = owner_of(document, owner_id)
     silenced = Silence(path, cue_id)
     if silent:
         standing = _stands_at(document, owner, path, "that should be without a cue")
         cues = standing.component.behaviour.cues if standing.component is not None else ()
         if standing.known and not any(cue.id == cue_id for cue in cues):
-            raise EditError(f"The part has no cue “{cue_id}” that it could be without.")
+            raise Refusal(f"The part has no cue “{cue_id}” that it could be without.")
     others = tuple(s for s in owner.behaviour.silenced if s != silenced)
     behaviour = msgspec.structs.replace(
         owner.behaviour, silenced=(*others, silenced) if silent else others
@@ -126,7 +126,7 @@ def set_motion(
         return with_owner(document, msgspec.structs.replace(component, motion=motion))
     axis = component.axis(axis_id)
     if axis is None:
-        raise EditError(f"“{component.name}” no longer has that axis.")
+        raise Refusal(f"“{component.name}” no longer has that axis.")
     if value_id:
         values = tuple(
             msgspec.structs.replace(v, motion=motion) if v.id == value_id else v
@@ -162,17 +162,17 @@ def forget_places(document: Document, owner_id: str) -> Document:
 
 def checked(motion: Motion) -> Motion:
     """The motion, if its easing can be (its times can, or it would not be there). Raises
-    EditError."""
+    Refusal."""
     try:
         return msgspec.structs.replace(motion, easing=check_easing(motion.easing))
-    except EasingError as problem:
-        raise EditError(str(problem)) from problem
+    except EasingRefusal as problem:
+        raise Refusal(str(problem)) from problem
 
 
 def _check(document: Document, owner: Owner, cue: Cue) -> None:
-    """Whether everything that a cue names is there. Raises EditError with the name."""
+    """Whether everything that a cue names is there. Raises Refusal with the name."""
     if unsaid(cue):
-        raise EditError(unsaid(cue))
+        raise Refusal(unsaid(cue))
     listens = _stands_at(document, owner, cue.node, "that should listen")
     trigger = cue.trigger
     if trigger.kind == "became" and listens.known:
@@ -195,7 +195,7 @@ def _check_change(document: Document, owner: Owner, change: Change) -> None:
     means = ACT_ROWS[change.act].means
     if means == "screen":
         if change.name not in document.screens:
-            raise EditError("The screen that the cue should go to is not in the file.")
+            raise Refusal("The screen that the cue should go to is not in the file.")
         return
     if change.act == "back" or change.at == (HOLDER,):
         return
@@ -205,7 +205,7 @@ def _check_change(document: Document, owner: Owner, change: Change) -> None:
     component = _with_axes(owner, standing)
     if means == "property":
         if component.property(change.name) is None:
-            raise EditError(f"“{component.name}” offers no such property: “{change.name}”.")
+            raise Refusal(f"“{component.name}” offers no such property: “{change.name}”.")
         return
     values = [str(change.value)] if change.act == "set" else []
     _check_value(component, change.name, values)
@@ -224,12 +224,12 @@ def _own(owner: Owner) -> Component | None:
 
 
 def _stands_at(document: Document, owner: Owner, path: Path, role: str) -> _Stand:
-    """What stands at a path. Raises EditError for a path that leads nowhere."""
+    """What stands at a path. Raises Refusal for a path that leads nowhere."""
     holder, component = owner, _own(owner)
     for n, node_id in enumerate(path if path != (owner.root.id,) else ()):
         node = find(holder.root, node_id)
         if node is None:
-            raise EditError(
+            raise Refusal(
                 f"The part {role} is no longer in “{holder.name}”: there is no “{node_id}”."
             )
         component_id = node.style.get("component")
@@ -238,7 +238,7 @@ def _stands_at(document: Document, owner: Owner, path: Path, role: str) -> _Stan
             if node.kind == "instance":
                 return _Stand(None, known=False)
             if n < len(path) - 1:
-                raise EditError(f"“{node.name}” in “{holder.name}” holds no “{path[n + 1]}”.")
+                raise Refusal(f"“{node.name}” in “{holder.name}” holds no “{path[n + 1]}”.")
             return _Stand(None)
         holder = component
     return _Stand(component)
@@ -247,23 +247,23 @@ def _stands_at(document: Document, owner: Owner, path: Path, role: str) -> _Stan
 def _with_axes(owner: Owner, standing: _Stand) -> Component:
     if standing.component is None:
         description = "is a screen" if _own(owner) is None else "has parts without values"
-        raise EditError(f"“{owner.name}” {description}; say which part of it is meant.")
+        raise Refusal(f"“{owner.name}” {description}; say which part of it is meant.")
     return standing.component
 
 
 def _check_value(component: Component, axis_id: str, values: Iterable[str]) -> None:
     axis = component.axis(axis_id)
     if axis is None:
-        raise EditError(f"“{component.name}” no longer has the axis “{axis_id}”.")
+        raise Refusal(f"“{component.name}” no longer has the axis “{axis_id}”.")
     for value in values:
         if value and axis.value(value) is None:
-            raise EditError(f"“{axis.name}” no longer has the value “{value}”.")
+            raise Refusal(f"“{axis.name}” no longer has the value “{value}”.")
 
 
 def _cue_of(owner: Owner, cue_id: str) -> Cue:
     first = next((cue for cue in owner.behaviour.cues if cue.id == cue_id), None)
     if first is None:
-        raise EditError(f"“{owner.name}” no longer has that cue.")
+        raise Refusal(f"“{owner.name}” no longer has that cue.")
     return first
 
 

@@ -24,11 +24,10 @@ from outgrowth.core.document.referring import (
     settled,
     token_paths,
 )
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Shadow, Token, Value
 from outgrowth.core.edits.all_values import referring, revalued, stated_values
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.motions import motions_of, with_motions
+from outgrowth.core.refusal import Refusal, ValueRefusal
 
 _PATH = re.compile(r"[^\s.{}$][^.{}]*(\.[^\s.{}$][^.{}]*)*")
 
@@ -44,7 +43,7 @@ class TokenUse(NamedTuple):
 def set_token(document: Document, path: str, token: DesignToken) -> Document:
     """The document with a token set, new or not.
 
-    Raises EditError for a path that is none, or that is a group of other tokens, and for a
+    Raises Refusal for a path that is none, or that is a group of other tokens, and for a
     token that would come to refer to itself.
     """
     _refuse_path(document, path)
@@ -53,9 +52,7 @@ def set_token(document: Document, path: str, token: DesignToken) -> Document:
         route = [path]
         while isinstance(value, Token):
             if value.path in route:
-                raise EditError(
-                    f"A token cannot refer to itself: {' › '.join([*route, value.path])}"
-                )
+                raise Refusal(f"A token cannot refer to itself: {' › '.join([*route, value.path])}")
             route.append(value.path)
             referred = after.tokens.get(value.path)
             value = referred.value if referred is not None else ""
@@ -64,24 +61,24 @@ def set_token(document: Document, path: str, token: DesignToken) -> Document:
 
 def _refuse_path(document: Document, path: str) -> None:
     if not _PATH.fullmatch(path):
-        raise EditError(f"“{path}” is no name for a token: write one like color.action.")
+        raise Refusal(f"“{path}” is no name for a token: write one like color.action.")
     for other in document.tokens:
         if other.startswith(f"{path}.") or path.startswith(f"{other}."):
-            raise EditError(f"“{path}” and “{other}” cannot both be there: one holds the other.")
+            raise Refusal(f"“{path}” and “{other}” cannot both be there: one holds the other.")
 
 
 def rename_token(document: Document, old: str, new: str) -> Document:
     """The document with a token called by another path; everything that refers to it follows.
 
-    Raises EditError for a path that is taken or none.
+    Raises Refusal for a path that is taken or none.
     """
     token = document.tokens.get(old)
     if token is None:
-        raise EditError("That token is no longer there.")
+        raise Refusal("That token is no longer there.")
     if new == old:
         return document
     if new in document.tokens:
-        raise EditError(f"There is a token called “{new}” already.")
+        raise Refusal(f"There is a token called “{new}” already.")
     removed = msgspec.structs.replace(document, tokens=document.tokens.delete(old))
     _refuse_path(removed, new)
     tokens = removed.tokens.set(new, token)
@@ -100,11 +97,11 @@ def remove_token(document: Document, path: str) -> Document:
     """The document without a token; whatever referred to it has its value as its own."""
     token = document.tokens.get(path)
     if token is None:
-        raise EditError("That token is no longer there.")
+        raise Refusal("That token is no longer there.")
     meant = Token(path)
     for other, held in document.tokens.items():
         if meant in (held.value, *held.modes.values()) and held.kind != token.kind:
-            raise EditError(
+            raise Refusal(
                 f"“{other}” is a {held.kind} that refers to “{path}”, a {token.kind}: give it a "
                 "value of its own first."
             )
@@ -147,7 +144,7 @@ def replace_equal(document: Document, path: str) -> Document:
     where the property may refer to one of that kind."""
     token = document.tokens.get(path)
     if token is None or isinstance(token.value, Token):
-        raise EditError("Only a token that has a value of its own can stand for equal ones.")
+        raise Refusal("Only a token that has a value of its own can stand for equal ones.")
     value = token.value
     return revalued(
         document, lambda _, name, v: Token(path) if v == value and _accepts(name, token.kind) else v
@@ -229,7 +226,7 @@ def add_mode(document: Document, name: str) -> Document:
     """The document with one more mode in which tokens can differ; none differs yet."""
     new_name = name.strip()
     if not new_name or new_name in document.modes:
-        raise EditError("A mode needs a name of its own.")
+        raise Refusal("A mode needs a name of its own.")
     return msgspec.structs.replace(document, modes=(*document.modes, new_name))
 
 
@@ -250,15 +247,15 @@ def remove_mode(document: Document, name: str) -> Document:
 def show_mode(document: Document, name: str) -> Document:
     """The document shown in a mode; "" is the usual values."""
     if name and name not in document.modes:
-        raise EditError(f"There is no mode called “{name}”.")
+        raise Refusal(f"There is no mode called “{name}”.")
     return msgspec.structs.replace(document, mode=name)
 
 
 def checked_token(kind: TokenKind, value: Value, property_name: str) -> DesignToken:
-    """A token made of a property's value. Raises EditError where it is no plain value."""
+    """A token made of a property's value. Raises Refusal where it is no plain value."""
     if isinstance(value, Token):
         return DesignToken(kind, value)
     try:
         return DesignToken(kind, row_of(property_name).type.check(value))
-    except ValueProblem as problem:
-        raise EditError(f"A token cannot be made of this: {problem}") from problem
+    except ValueRefusal as problem:
+        raise Refusal(f"A token cannot be made of this: {problem}") from problem

@@ -5,19 +5,19 @@ from __future__ import annotations
 from immutables import Map
 
 from outgrowth.core.document.records import Asset
-from outgrowth.core.text.fonts import FontError, FontFile, FontSource, describe
+from outgrowth.core.text.fonts import FontFile, FontRefusal, FontSource, describe
 
 _LARGEST = 32 * 1024 * 1024
 _MEDIA = {".ttf": "font/ttf", ".otf": "font/otf"}
 
 
 def read_font(data: bytes, name: str) -> tuple[FontFile, Asset]:
-    """What a font file says of itself, and what the document is to hold. Raises FontError."""
+    """What a font file says of itself, and what the document is to hold. Raises FontRefusal."""
     suffix = name[-4:].lower()
     if suffix not in _MEDIA:
-        raise FontError(f"“{name}” is no font that can be read; TrueType and OpenType can.")
+        raise FontRefusal(f"“{name}” is no font that can be read; TrueType and OpenType can.")
     if len(data) > _LARGEST:
-        raise FontError(f"“{name}” is larger than 32 MB; a font for one writing is smaller.")
+        raise FontRefusal(f"“{name}” is larger than 32 MB; a font for one writing is smaller.")
     return describe(data, name), Asset(name, _MEDIA[suffix], data)
 
 
@@ -28,7 +28,7 @@ def carried(assets: Map[str, Asset]) -> list[FontSource]:
         if asset.media.startswith("font/"):
             try:
                 described = describe(asset.data, asset.name)
-            except FontError:
+            except FontRefusal:
                 continue
             results.append(FontSource(digest, described, lambda data=asset.data: data))  # type: ignore[misc]  # bound now
     return results

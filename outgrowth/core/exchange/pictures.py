@@ -13,9 +13,9 @@ import warnings
 from PIL import Image, UnidentifiedImageError
 
 from outgrowth.core.document.records import Asset
-from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, quoted
 from outgrowth.core.document.types import LARGEST_PICTURE, MOST_PIXELS
 from outgrowth.core.document.values import Picture
+from outgrowth.core.refusal import LONGEST_SENTENCE, Refusal, quoted
 
 _LARGEST_FILE = 64 * 1024 * 1024
 _MEDIA = {"PNG": "image/png", "JPEG": "image/jpeg", "GIF": "image/gif", "WEBP": "image/webp"}
@@ -24,7 +24,7 @@ _ORIENTATION = 0x0112
 _TURNED = (5, 6, 7, 8)
 
 
-class PictureProblem(Refusal):
+class PictureRefusal(Refusal):
     """A picture cannot be used; the message is a sentence for the user."""
 
     longest = LONGEST_SENTENCE
@@ -34,11 +34,11 @@ def read_picture(data: bytes, name: str) -> tuple[Picture, Asset]:
     """The picture in a file's bytes, with its size in px as it is meant to be seen (a
     camera's turn included), and what the document is to hold. `name` is the file's.
 
-    Raises PictureProblem for what is no such picture, damaged, or too large.
+    Raises PictureRefusal for what is no such picture, damaged, or too large.
     """
     file, name = name, quoted(name, 60)
     if len(data) > _LARGEST_FILE:
-        raise PictureProblem(f"“{name}” is larger than 64 MB; a smaller copy can be placed.")
+        raise PictureRefusal(f"“{name}” is larger than 64 MB; a smaller copy can be placed.")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)
@@ -49,15 +49,15 @@ def read_picture(data: bytes, name: str) -> tuple[Picture, Asset]:
                 image.load()
                 turned = image.getexif().get(_ORIENTATION) in _TURNED
     except UnidentifiedImageError as problem:
-        raise PictureProblem(
+        raise PictureRefusal(
             f"“{name}” is no picture that can be read; PNG, JPEG, GIF and WebP can."
         ) from problem
     except Image.DecompressionBombError as problem:
-        raise PictureProblem(_too_large(name, "far too many pixels")) from problem
+        raise PictureRefusal(_too_large(name, "far too many pixels")) from problem
     except (OSError, SyntaxError, ValueError, EOFError) as problem:
-        if isinstance(problem, PictureProblem):
+        if isinstance(problem, PictureRefusal):
             raise
-        raise PictureProblem(f"“{name}” is damaged or cut off, so it was not placed.") from problem
+        raise PictureRefusal(f"“{name}” is damaged or cut off, so it was not placed.") from problem
     if turned:
         width, height = height, width
     asset = Asset(file[:_LONGEST_NAME], media, data)
@@ -66,7 +66,7 @@ def read_picture(data: bytes, name: str) -> tuple[Picture, Asset]:
 
 def _limited(width: int, height: int, name: str) -> None:
     if max(width, height) > LARGEST_PICTURE or width * height > MOST_PIXELS:
-        raise PictureProblem(_too_large(name, f"{width:,} × {height:,} px"))
+        raise PictureRefusal(_too_large(name, f"{width:,} × {height:,} px"))
 
 
 def _too_large(name: str, size: str) -> str:

@@ -11,15 +11,16 @@ from functools import lru_cache
 from fontTools.pens.recordingPen import RecordingPen
 from fontTools.svgLib.path.parser import parse_path
 
+from outgrowth.core.refusal import Refusal
+
 Point = tuple[float, float]
 Segment = tuple[str, tuple[Point, ...]]
-
 
 FARTHEST = 1e7
 """Units that a path may reach from its origin; painters count in single precision."""
 
 
-class PathError(ValueError):
+class PathRefusal(Refusal):
     """The path data cannot be read; the message is a sentence for the user."""
 
 
@@ -27,16 +28,18 @@ class PathError(ValueError):
 def outline(data: str) -> tuple[Segment, ...]:
     """The segments (moveTo, lineTo, curveTo, qCurveTo, closePath, endPath) of path data.
 
-    Raises PathError. Source: SVG 2, section 9.3 (path data).
+    Raises PathRefusal. Source: SVG 2, section 9.3 (path data).
     """
     pen = RecordingPen()
     try:
         parse_path(data, pen)
     except (ValueError, IndexError, AssertionError, TypeError, ArithmeticError) as problem:
-        raise PathError("The path cannot be read: its data breaks SVG's path grammar.") from problem
+        raise PathRefusal(
+            "The path cannot be read: its data breaks SVG's path grammar."
+        ) from problem
     result = tuple((name, tuple(points)) for name, points in pen.value)
     if not all(abs(n) <= FARTHEST for _, points in result for point in points for n in point or ()):
-        raise PathError("The path reaches too far to be drawn.")
+        raise PathRefusal("The path reaches too far to be drawn.")
     return result
 
 

@@ -12,6 +12,7 @@ from collections.abc import Callable
 from functools import lru_cache
 
 from outgrowth.core.motion.spring import Spring, bouncing
+from outgrowth.core.refusal import Refusal
 
 Easing = Callable[[float], float]
 
@@ -31,7 +32,7 @@ _BISECTIONS = 60
 _CLOSE = 1e-9
 
 
-class EasingError(ValueError):
+class EasingRefusal(Refusal):
     """The text is not an easing; the message is a sentence for the user."""
 
 
@@ -39,7 +40,7 @@ class EasingError(ValueError):
 def easing(text: str) -> Easing:
     """The function from progress 0…1 to eased progress, for CSS text.
 
-    Raises EasingError.
+    Raises EasingRefusal.
     """
     text = text.strip().lower()
     if text == "linear":
@@ -53,7 +54,7 @@ def easing(text: str) -> Easing:
         match = pattern.fullmatch(text)
         if match is not None:
             return make_curve(match.group(1))
-    raise EasingError(
+    raise EasingRefusal(
         f"“{text}” is not an easing. Write linear, ease-out, cubic-bezier(0.2, 0, 0, 1), "
         "steps(4), linear(0, 0.5 20%, 1) or spring(170, 26)."
     )
@@ -61,13 +62,13 @@ def easing(text: str) -> Easing:
 
 def spring_of(text: str, duration: float) -> Spring | None:
     """The spring that a motion's easing names, None if it is no spring; `duration` (ms) is
-    what `bounce()` goes by. Raises EasingError."""
+    what `bounce()` goes by. Raises EasingRefusal."""
     text = text.strip().lower()
     bounce = _BOUNCE.fullmatch(text)
     if bounce is not None:
         share = _numbers(bounce.group(1), "bounce takes one number from 0 to 1.")
         if len(share) != 1 or not 0 <= share[0] <= 1:
-            raise EasingError("bounce takes one number from 0 to 1.")
+            raise EasingRefusal("bounce takes one number from 0 to 1.")
         return bouncing(duration, share[0])
     match = _SPRING.fullmatch(text)
     if match is None:
@@ -75,12 +76,12 @@ def spring_of(text: str, duration: float) -> Spring | None:
     sentence = "spring takes stiffness, damping and, if it is not 1, mass; all above zero."
     parts = _numbers(match.group(1), sentence)
     if len(parts) not in (2, 3) or not all(0 < n < 1e6 for n in parts):
-        raise EasingError(sentence)
+        raise EasingRefusal(sentence)
     return Spring(*parts)
 
 
 def check_easing(text: str) -> str:
-    """The text, if it is an easing or a spring. Raises EasingError."""
+    """The text, if it is an easing or a spring. Raises EasingRefusal."""
     if spring_of(text, 300.0) is None:
         easing(text)
     return text.strip()
@@ -90,9 +91,9 @@ def _numbers(inside: str, complaint: str) -> list[float]:
     try:
         results = [float(part) for part in inside.split(",")]
     except ValueError as problem:
-        raise EasingError(complaint) from problem
+        raise EasingRefusal(complaint) from problem
     if not all(math.isfinite(n) for n in results):
-        raise EasingError(complaint)
+        raise EasingRefusal(complaint)
     return results
 
 
@@ -108,7 +109,7 @@ def _steps(inside: str) -> Easing:
     least = 2 if kind == "jump-none" else 1
     is_jump = kind in ("jump-start", "jump-end", "jump-both", "jump-none")
     if len(parts) > 2 or not is_jump or not parts[0].isdigit() or int(parts[0]) < least:
-        raise EasingError(text)
+        raise EasingRefusal(text)
     count = int(parts[0])
     # 2.4: jump-both jumps once more than it has steps, jump-none once less.
     jumps = count + {"jump-both": 1, "jump-none": -1}.get(kind, 0)
@@ -133,12 +134,12 @@ def _pieces(inside: str) -> Easing:
         places = [w for w in words if w.endswith("%")]
         values = [w for w in words if not w.endswith("%")]
         if len(values) != 1 or len(places) > 2:
-            raise EasingError(text)
+            raise EasingRefusal(text)
         value = _numbers(values[0], text)[0]
         shares = [_numbers(place[:-1], text)[0] / 100 for place in places]
         stops += [(value, share) for share in shares] or [(value, None)]
     if len(stops) < 2:
-        raise EasingError(text)
+        raise EasingRefusal(text)
     outputs, inputs = [value for value, _ in stops], _spread([share for _, share in stops])
 
     def along(progress: float) -> float:
@@ -187,9 +188,9 @@ def _points(inside: str) -> tuple[float, float, float, float]:
     try:
         x1, y1, x2, y2 = (float(part) for part in inside.split(","))
     except ValueError as problem:
-        raise EasingError("cubic-bezier takes four numbers: x1, y1, x2, y2.") from problem
+        raise EasingRefusal("cubic-bezier takes four numbers: x1, y1, x2, y2.") from problem
     if not (0 <= x1 <= 1 and 0 <= x2 <= 1 and math.isfinite(y1) and math.isfinite(y2)):
-        raise EasingError("In cubic-bezier, x1 and x2 must lie from 0 to 1.")
+        raise EasingRefusal("In cubic-bezier, x1 and x2 must lie from 0 to 1.")
     return x1, y1, x2, y2
 
 

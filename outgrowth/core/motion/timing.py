@@ -10,7 +10,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import Motion
-from outgrowth.core.motion.easing import EasingError, easing, spring_of
+from outgrowth.core.motion.easing import EasingRefusal, easing, spring_of
 from outgrowth.core.motion.spring import Motions, Spring
 
 _DONE = Motions(0.0, 0.0, 0.0, 0.0)
@@ -54,7 +54,7 @@ class Begun(NamedTuple):
 def _spring(motion: Motion) -> Spring | None:
     try:
         return spring_of(motion.easing, motion.duration)
-    except EasingError:
+    except EasingRefusal:
         return None
 
 
@@ -72,7 +72,7 @@ def progress(motion: Motion, passed: float) -> float:
     share = min(max(passed / motion.duration, 0.0), 1.0)
     try:
         return easing(motion.easing)(share)
-    except EasingError:
+    except EasingRefusal:
         return share
 
 

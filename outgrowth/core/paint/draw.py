@@ -9,7 +9,7 @@ import numpy as np
 from outgrowth.core.document.values import Shadow
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.affine import about
-from outgrowth.core.geometry.path import PathError, ellipse, outline
+from outgrowth.core.geometry.path import PathRefusal, ellipse, outline
 from outgrowth.core.geometry.rect import corner_radii, union
 from outgrowth.core.layout import Placed
 from outgrowth.core.memo import differing, flagged
@@ -199,7 +199,7 @@ def _shape_marks(paint: PaintStyle, placed: Placed) -> list[Mark]:
     dy = (placed.height - high * scale) / 2
     try:
         outline(paint.path)
-    except PathError:
+    except PathRefusal:
         return []
     return [_outlined(paint, paint.path, (scale, dx, dy), (wide, high))]
 

@@ -8,16 +8,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, quoted
 from outgrowth.core.layout.rectangles import Located, locate
 from outgrowth.core.motion.view import GHOST
+from outgrowth.core.refusal import LONGEST_SENTENCE, Refusal, quoted
 from outgrowth.core.runtime.runtime import Runtime
 
 BETWEEN = " › "
 _MOST_LISTED = 6
 
 
-class NameProblem(Refusal):
+class NameRefusal(Refusal):
     """No part, or more than one, is called so; the message is a sentence for the user."""
 
     longest = LONGEST_SENTENCE
@@ -29,7 +29,7 @@ def named_as(names: Sequence[str]) -> str:
 
 
 def part_named(runtime: Runtime, text: str) -> Located:
-    """The part that is shown now and called so. Raises NameProblem."""
+    """The part that is shown now and called so. Raises NameRefusal."""
     between = BETWEEN.strip() if BETWEEN.strip() in text else "/"
     wanted = [name.strip() for name in text.split(between)]
     visible = [
@@ -49,12 +49,12 @@ def part_named(runtime: Runtime, text: str) -> Located:
     called = quoted(text, 80)
     if results:
         names = "; ".join(named_as(located.names) for located in results[:_MOST_LISTED])
-        raise NameProblem(
+        raise NameRefusal(
             f"“{called}” could be {len(results)} parts: {names}. Name it more closely."
         )
     last = [located for located in visible if located.names[-1] == wanted[-1]] or visible
     names = "; ".join(dict.fromkeys(named_as(located.names) for located in last[:_MOST_LISTED]))
-    raise NameProblem(f"No part called “{called}” is shown. There is: {names}.")
+    raise NameRefusal(f"No part called “{called}” is shown. There is: {names}.")
 
 
 def _is_called(names: tuple[str, ...], wanted: Sequence[str]) -> bool:

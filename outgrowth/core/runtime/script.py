@@ -12,10 +12,10 @@ import msgspec
 
 from outgrowth.core.color import Color
 from outgrowth.core.document.cues import is_key
-from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, quoted
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.layout.rectangles import locate
-from outgrowth.core.runtime.naming import NameProblem, named_as, part_named
+from outgrowth.core.refusal import LONGEST_SENTENCE, Refusal, quoted
+from outgrowth.core.runtime.naming import NameRefusal, named_as, part_named
 from outgrowth.core.runtime.runtime import Runtime
 
 Do = Literal[
@@ -44,7 +44,7 @@ _LARGEST = 1_000_000.0
 _LONGEST_TEXT = 10_000
 
 
-class ScriptProblem(Refusal):
+class ScriptRefusal(Refusal):
     """A script cannot be played; the message is a sentence for the user."""
 
     longest = LONGEST_SENTENCE
@@ -79,33 +79,33 @@ class Script(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fie
 
 def read_script(data: bytes, name: str) -> Script:
     """The script in a file's bytes. An event may say what it does in short, as
-    `{"at": 0, "press": "Help › head"}`. Raises ScriptProblem."""
+    `{"at": 0, "press": "Help › head"}`. Raises ScriptRefusal."""
     called = quoted(name, 60)
     try:
         script = msgspec.convert(_written_out(msgspec.json.decode(data)), type=Script)
     except (msgspec.MsgspecError, UnicodeDecodeError, RecursionError, OverflowError) as problem:
-        raise ScriptProblem(f"“{called}” is no script that can be played: {problem}.") from problem
+        raise ScriptRefusal(f"“{called}” is no script that can be played: {problem}.") from problem
     try:
         check_script(script)
-    except ScriptProblem as problem:
-        raise ScriptProblem(f"“{called}”: {problem}") from problem
+    except ScriptRefusal as problem:
+        raise ScriptRefusal(f"“{called}”: {problem}") from problem
     return script
 
 
 def check_script(script: Script) -> None:
-    """Raises ScriptProblem for what cannot be played: too much, times that go back, an event
+    """Raises ScriptRefusal for what cannot be played: too much, times that go back, an event
     that does not say where, or with which key."""
     if max(len(script.events), len(script.times)) > MOST_EVENTS:
-        raise ScriptProblem(f"There are more than {MOST_EVENTS:,} events or times to look.")
+        raise ScriptRefusal(f"There are more than {MOST_EVENTS:,} events or times to look.")
     times = [event.at for event in script.events]
     if not all(0 <= time <= LATEST for time in (*times, *script.times)):
-        raise ScriptProblem("The times must lie within an hour, from 0 ms on.")
+        raise ScriptRefusal("The times must lie within an hour, from 0 ms on.")
     if times != sorted(times):
-        raise ScriptProblem("The times of the events must grow.")
+        raise ScriptRefusal("The times of the events must grow.")
     for n, event in enumerate(script.events):
         fault = _fault(event)
         if fault:
-            raise ScriptProblem(f"Event {n + 1}, “{event.do}”, {fault}.")
+            raise ScriptRefusal(f"Event {n + 1}, “{event.do}”, {fault}.")
 
 
 def _fault(event: Event) -> str:
@@ -160,7 +160,7 @@ def write_script(script: Script) -> bytes:
 
 
 def perform(runtime: Runtime, event: Event) -> None:
-    """Does one event now. Raises ScriptProblem for a part that is not shown now."""
+    """Does one event now. Raises ScriptRefusal for a part that is not shown now."""
     x, y = _place(runtime, event)
     if event.do == "move":
         runtime.pointer_move(x, y)
@@ -187,13 +187,13 @@ def _place(runtime: Runtime, event: Event) -> tuple[float, float]:
         return event.x or 0.0, event.y or 0.0
     try:
         return part_named(runtime, event.part).rect.center
-    except NameProblem as problem:
-        raise ScriptProblem(f"At {runtime.now:g} ms: {problem}") from problem
+    except NameRefusal as problem:
+        raise ScriptRefusal(f"At {runtime.now:g} ms: {problem}") from problem
 
 
 def play(runtime: Runtime, script: Script) -> list[JsonObject]:
     """What is seen at each of the script's times, events of the same time done before. Raises
-    ScriptProblem for what cannot be done, as a part that is not shown when it is touched."""
+    ScriptRefusal for what cannot be done, as a part that is not shown when it is touched."""
     check_script(script)
     snapshots: list[JsonObject] = []
     runtime.touch = script.touch or runtime.touch

@@ -83,7 +83,7 @@ class _Under:
 
 def owner_from(facts: Facts, key: Key) -> Owner:
     """The component or screen that facts tell of: what `facts_of` took apart. Raises
-    ValueProblem where they tell of none that can be."""
+    ValueRefusal where they tell of none that can be."""
     under = _Under(facts, key)
     if key[0] == "component":
         return _component(under, str(key[1]))

@@ -10,7 +10,7 @@ from outgrowth.core.document.records import Component, Document
 from outgrowth.core.team.address import folder_at, is_address, without_secret
 from outgrowth.core.team.library import LibraryReader, LibraryState, empty_state, written
 from outgrowth.core.team.store import (
-    LibraryProblem,
+    LibraryRefusal,
     Progress,
     Signature,
     Store,
@@ -36,11 +36,11 @@ class Connection:
         self.reader = LibraryReader(store, address)
 
     def newest(self) -> LibraryState:
-        """The newest state that is known on this machine. Raises LibraryProblem."""
+        """The newest state that is known on this machine. Raises LibraryRefusal."""
         return self.reader.newest()
 
     def refreshed(self, progress: Progress) -> LibraryState:
-        """The newest state there is. Raises LibraryProblem."""
+        """The newest state there is. Raises LibraryRefusal."""
         return self.reader.refreshed(progress)
 
     def bases(self, document: Document, state: LibraryState) -> dict[str, Component]:
@@ -58,12 +58,12 @@ class Connection:
         written anew and has no such commit any more."""
         try:
             return self.reader.state_at(commit).document.components.get(component_id)
-        except LibraryProblem:
+        except LibraryRefusal:
             return None
 
     def history(self, component_id: str, progress: Progress) -> Iterator[PartVersion]:
         """The versions of a component, the newest first, also those that were put there by git
-        alone. Raises LibraryProblem."""
+        alone. Raises LibraryRefusal."""
         path = self.newest().files.get(component_id, f"components/{component_id}.json")
         commit, blob = "", ""
         for older in self._commits(progress):
@@ -102,12 +102,12 @@ class Connection:
 
 def connect(address: str, copies: FilePath) -> Connection:
     """A library in a folder or behind an address; `copies` is where this machine keeps what it
-    read of those behind addresses. Raises LibraryProblem."""
+    read of those behind addresses. Raises LibraryRefusal."""
     if is_address(address):
         return Connection(_remote_store(address, copies), without_secret(address))
     folder = folder_at(address)
     if not folder.is_dir():
-        raise LibraryProblem(f"There is no folder “{folder.name or address}”.")
+        raise LibraryRefusal(f"There is no folder “{folder.name or address}”.")
     # Here and not above: version control takes long to import, and most work goes without.
     from outgrowth.core.team.git_store import open_folder
 
@@ -116,7 +116,7 @@ def connect(address: str, copies: FilePath) -> Connection:
 
 def make_library(address: str, name: str, signature: Signature, copies: FilePath) -> Connection:
     """A new library, empty but for what it says of itself: in a new folder, or in an empty
-    repository behind an address. Raises LibraryProblem."""
+    repository behind an address. Raises LibraryRefusal."""
     if is_address(address):
         store, address = _remote_store(address, copies), without_secret(address)
     else:
@@ -127,11 +127,11 @@ def make_library(address: str, name: str, signature: Signature, copies: FilePath
         store = make_folder(folder)
         address = str(folder.resolve())
     if store.refresh(untold):
-        raise LibraryProblem("There is something in that repository. Connect to it instead.")
+        raise LibraryRefusal("There is something in that repository. Connect to it instead.")
     state = empty_state(name, address)
     files = written(state, state.document, {}, "# What was published\n")
     if store.append("", files, f"Make the library {name}\n", signature) is None:
-        raise LibraryProblem("Somebody else made a library there meanwhile. Connect to it instead.")
+        raise LibraryRefusal("Somebody else made a library there meanwhile. Connect to it instead.")
     return Connection(store, address)
 
 

@@ -17,10 +17,10 @@ from dulwich.objects import Blob, Commit, ObjectID, ShaFile, Tree, TreeEntry
 from dulwich.refs import Ref
 from dulwich.repo import BaseRepo, Repo
 
-from outgrowth.core.document.refusal import Refusal, quoted
+from outgrowth.core.refusal import Refusal, quoted
 from outgrowth.core.team.store import (
     Entry,
-    LibraryProblem,
+    LibraryRefusal,
     Progress,
     Signature,
     Unreachable,
@@ -42,7 +42,7 @@ them for milliseconds."""
 class GitStore:
     """A repository on this machine or on a file server.
 
-    Raises LibraryProblem where there is none.
+    Raises LibraryRefusal where there is none.
     """
 
     def __init__(
@@ -95,7 +95,7 @@ class GitStore:
                     for inner in self._tree(item.sha).iteritems():
                         entries[f"{name}/{inner.path.decode('utf-8', 'replace')}"] = _entry(inner)
             if len(entries) > MOST_FILES:
-                raise LibraryProblem(
+                raise LibraryRefusal(
                     f"The library holds more than {MOST_FILES:,} files, so it was not read."
                 )
             return entries
@@ -114,10 +114,10 @@ class GitStore:
         with _in_words():
             stored = self._repo.object_store[ObjectID(blob.encode())]
             if not isinstance(stored, Blob):
-                raise LibraryProblem("The library holds a folder where a file should be.")
+                raise LibraryRefusal("The library holds a folder where a file should be.")
             data = stored.data
         if len(data) > LARGEST_PART:
-            raise LibraryProblem(
+            raise LibraryRefusal(
                 f"The library holds a file of {len(data):,} bytes; {LARGEST_PART:,} is the most."
             )
         return data
@@ -136,13 +136,13 @@ class GitStore:
     def _commit(self, commit: str) -> Commit:
         stored = self._repo.object_store[ObjectID(commit.encode())]
         if not isinstance(stored, Commit):
-            raise LibraryProblem("The library's newest version is no version at all.")
+            raise LibraryRefusal("The library's newest version is no version at all.")
         return stored
 
     def _tree(self, tree: ObjectID) -> Tree:
         stored = self._repo.object_store[tree]
         if not isinstance(stored, Tree):
-            raise LibraryProblem("The library holds a file where a folder should be.")
+            raise LibraryRefusal("The library holds a file where a folder should be.")
         return stored
 
     # --- publishing ---------------------------------------------------------------------
@@ -239,19 +239,19 @@ class GitStore:
 
 
 def open_folder(folder: FilePath) -> GitStore:
-    """The repository in a folder. Raises LibraryProblem for anything else."""
+    """The repository in a folder. Raises LibraryRefusal for anything else."""
     with _in_words(folder):
         try:
             repo = Repo(str(folder))
         except NotGitRepository:
-            raise LibraryProblem(
+            raise LibraryRefusal(
                 f"“{quoted(folder.name or str(folder), 60)}” holds no library. Choose its folder, "
                 "or make a new library there."
             ) from None
         store = GitStore(repo, FilePath(repo.controldir()))
         if not repo.bare and store.head():
             repo.close()
-            raise LibraryProblem(
+            raise LibraryRefusal(
                 f"“{quoted(folder.name, 60)}” is somebody's working copy. Connect to the library "
                 "it was cloned from, or to a bare copy of it."
             )
@@ -259,11 +259,11 @@ def open_folder(folder: FilePath) -> GitStore:
 
 
 def make_folder(folder: FilePath) -> GitStore:
-    """A new repository in a folder that is empty or not there yet. Raises LibraryProblem."""
+    """A new repository in a folder that is empty or not there yet. Raises LibraryRefusal."""
     with _in_words(folder):
         folder.mkdir(parents=True, exist_ok=True)
         if any(folder.iterdir()):
-            raise LibraryProblem(
+            raise LibraryRefusal(
                 f"“{quoted(folder.name, 60)}” is not empty. Choose a new folder for the library."
             )
         return GitStore(Repo.init_bare(str(folder), default_branch=b"main"), folder)
@@ -308,16 +308,16 @@ def _in_words(folder: FilePath | None = None) -> Iterator[None]:
         raise
     except OSError as problem:
         place_name = f"“{quoted(folder.name, 60)}”" if folder is not None else "The library"
-        raise LibraryProblem(
+        raise LibraryRefusal(
             f"{place_name} cannot be used: {problem.strerror or type(problem).__name__}."
         ) from problem
     except FileLocked as problem:
-        raise LibraryProblem(
+        raise LibraryRefusal(
             "The library is being written by another program. Try again in a moment."
         ) from problem
     # What a damaged repository makes of a reader is not for us to list.
     except Exception as problem:
-        raise LibraryProblem(
+        raise LibraryRefusal(
             f"The library is damaged ({quoted(type(problem).__name__, 40)}). Nothing was changed; "
             "“git fsck” in it says more."
         ) from problem

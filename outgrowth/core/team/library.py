@@ -23,7 +23,6 @@ from immutables import Map
 
 from outgrowth.core.document.extent import refuse_endless
 from outgrowth.core.document.records import Asset, Component, Document
-from outgrowth.core.document.refusal import Refusal, quoted
 from outgrowth.core.document.sharing import Library
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.document.uses import assets_in_use
@@ -31,7 +30,8 @@ from outgrowth.core.exchange.native.codec import Misfit
 from outgrowth.core.exchange.native.folder import HEAD, is_own_name, listed_files
 from outgrowth.core.exchange.native.records import COMPONENT, document_from, document_to
 from outgrowth.core.exchange.native.text import from_text, to_text
-from outgrowth.core.team.store import Entry, LibraryProblem, Progress, Store
+from outgrowth.core.refusal import Refusal, quoted
+from outgrowth.core.team.store import Entry, LibraryRefusal, Progress, Store
 from outgrowth.core.team.versions import FIRST, version_numbers
 
 CARD = "library.json"
@@ -78,15 +78,15 @@ class LibraryReader:
         self._states: dict[str, LibraryState] = {}
 
     def newest(self) -> LibraryState:
-        """The newest state that is known on this machine. Raises LibraryProblem."""
+        """The newest state that is known on this machine. Raises LibraryRefusal."""
         return self.state_at(self.store.head())
 
     def refreshed(self, progress: Progress) -> LibraryState:
-        """The newest state there is. Raises LibraryProblem, Unreachable among them."""
+        """The newest state there is. Raises LibraryRefusal, Unreachable among them."""
         return self.state_at(self.store.refresh(progress))
 
     def state_at(self, commit: str) -> LibraryState:
-        """The state at a commit. Raises LibraryProblem."""
+        """The state at a commit. Raises LibraryRefusal."""
         cached = self._states.get(commit)
         if cached is None:
             if len(self._states) > 64:
@@ -96,7 +96,7 @@ class LibraryReader:
 
     def part(self, commit: str, path: str) -> tuple[Component, str]:
         """A component's file at a commit, and its version there, without all the rest. Raises
-        LibraryProblem."""
+        LibraryRefusal."""
         files = self.store.files(commit)
         component = self._component(files, path)
         return component, self._versions(files).get(component.id, FIRST)
@@ -105,10 +105,10 @@ class LibraryReader:
         files = self.store.files(commit)
         try:
             return self._state(commit, files)
-        except LibraryProblem:
+        except LibraryRefusal:
             raise
         except Refusal as problem:
-            raise LibraryProblem(f"The library cannot be read: {problem}") from problem
+            raise LibraryRefusal(f"The library cannot be read: {problem}") from problem
 
     def _state(self, commit: str, files: Mapping[str, Entry]) -> LibraryState:
         library = self._card(files)
@@ -123,7 +123,7 @@ class LibraryReader:
             try:
                 component = self._component(files, path)
                 if component.id in components:
-                    raise LibraryProblem("it is there twice.")
+                    raise LibraryRefusal("it is there twice.")
             except Refusal as problem:
                 unreadable[path] = str(problem)
                 continue
@@ -143,9 +143,9 @@ class LibraryReader:
     def _bytes(self, files: Mapping[str, Entry], path: str) -> bytes:
         entry = files.get(path)
         if entry is None:
-            raise LibraryProblem(f"“{quoted(path, 60)}” is missing in the library.")
+            raise LibraryRefusal(f"“{quoted(path, 60)}” is missing in the library.")
         if not entry.ordinary:
-            raise LibraryProblem(
+            raise LibraryRefusal(
                 f"“{quoted(path, 60)}” in the library is a link, or another library, and no file."
             )
         return self.store.read(entry.blob)
@@ -153,31 +153,31 @@ class LibraryReader:
     def _object(self, files: Mapping[str, Entry], path: str) -> JsonObject:
         record = from_text(self._bytes(files, path), path)
         if not isinstance(record, dict):
-            raise LibraryProblem(f"“{quoted(path, 60)}” in the library holds nothing of ours.")
+            raise LibraryRefusal(f"“{quoted(path, 60)}” in the library holds nothing of ours.")
         return record
 
     def _card(self, files: Mapping[str, Entry]) -> Library:
         if CARD not in files:
-            raise LibraryProblem(
+            raise LibraryRefusal(
                 f"This repository is no library: it holds no {CARD}. Choose another, or make a new "
                 "library in an empty one."
             )
         card = self._object(files, CARD)
         if card.get("format") != FORMAT:
-            raise LibraryProblem(f"{CARD} is not that of a library.")
+            raise LibraryRefusal(f"{CARD} is not that of a library.")
         version = card.get("version")
         if isinstance(version, int) and version > NEWEST:
-            raise LibraryProblem(
+            raise LibraryRefusal(
                 "The library was made by a newer Outgrowth; take the newer program to use it."
             )
         library_id, name = card.get("id"), card.get("name")
         if not isinstance(library_id, str) or not library_id or not isinstance(name, str):
-            raise LibraryProblem(f"{CARD} does not say which library this is.")
+            raise LibraryRefusal(f"{CARD} does not say which library this is.")
         return Library(library_id, name, self._address)
 
     def _component(self, files: Mapping[str, Entry], path: str) -> Component:
         if not is_own_name(path):
-            raise LibraryProblem(f"“{quoted(path, 60)}” is no name of a part.")
+            raise LibraryRefusal(f"“{quoted(path, 60)}” is no name of a part.")
         entry = files.get(path)
         cached = self._components.get(entry.blob) if entry is not None else None
         if cached is not None:
@@ -199,7 +199,7 @@ class LibraryReader:
         for path, (digest, about) in zip(paths, listing.items(), strict=True):
             try:
                 if not is_own_name(path):
-                    raise LibraryProblem(f"“{quoted(path, 60)}” is no name of a part.")
+                    raise LibraryRefusal(f"“{quoted(path, 60)}” is no name of a part.")
                 entry = files.get(path)
                 data = self._assets.get(entry.blob) if entry is not None else None
                 if data is None:
@@ -208,7 +208,7 @@ class LibraryReader:
                         self._assets[entry.blob] = data
                 asset = Asset(str(about.get("name", "")), str(about.get("media", "")), data)
                 if asset.digest != digest:
-                    raise LibraryProblem("it is not what its name says.")
+                    raise LibraryRefusal("it is not what its name says.")
                 assets[digest] = asset
             except Refusal as problem:
                 unreadable[path] = str(problem)
@@ -230,9 +230,9 @@ def _read_component(data: bytes, path: str) -> Component:
         return COMPONENT.read(from_text(data, path))
     except Misfit as problem:
         place = f"{problem.place}: " if problem.where else ""
-        raise LibraryProblem(f"{place}{problem.what}") from problem
+        raise LibraryRefusal(f"{place}{problem.what}") from problem
     except RecursionError as problem:
-        raise LibraryProblem("it is nested too deeply to be read.") from problem
+        raise LibraryRefusal("it is nested too deeply to be read.") from problem
 
 
 def empty_state(name: str, address: str) -> LibraryState:
@@ -247,11 +247,11 @@ def written(
     """The files that make a library's state hold another document: only those that differ, None
     for those that go. `entry` stands first in the changelog.
 
-    Raises LibraryProblem where the library holds what cannot be read: it is not written over.
+    Raises LibraryRefusal where the library holds what cannot be read: it is not written over.
     """
     if state.unreadable:
         path, problem = next(iter(state.unreadable.items()))
-        raise LibraryProblem(
+        raise LibraryRefusal(
             f"“{path}” in the library is damaged: {problem} Mend it first, or take it back to an "
             "older version with git; nothing was published."
         )

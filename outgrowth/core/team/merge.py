@@ -15,9 +15,9 @@ from immutables import Map
 
 from outgrowth.core.document.extent import refuse_endless
 from outgrowth.core.document.records import Asset, Component, Document, Motion, Owner, Screen
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.uses import assets_in_use
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.assembly import (
     TokenProblem,
     keeping_from,

@@ -16,7 +16,7 @@ from immutables import Map
 
 from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.types import Json, JsonObject
-from outgrowth.core.exchange.native.codec import FileProblem, Misfit
+from outgrowth.core.exchange.native.codec import FileRefusal, Misfit
 from outgrowth.core.exchange.native.records import (
     COMPONENT,
     FORMAT,
@@ -43,11 +43,11 @@ class MergedFile(NamedTuple):
 def merge_files(base: bytes, ours: bytes, theirs: bytes, name: str) -> MergedFile:
     """The three states of a file made into one; an empty base is a file that both made anew.
 
-    Raises FileProblem where one of them cannot be read: then nothing is to be written.
+    Raises FileRefusal where one of them cannot be read: then nothing is to be written.
     """
     records = [from_text(data, name) if data.strip() else {} for data in (base, ours, theirs)]
     if not all(isinstance(record, dict) for record in records):
-        raise FileProblem(f"“{name}” holds nothing that could be merged by what it is made of.")
+        raise FileRefusal(f"“{name}” holds nothing that could be merged by what it is made of.")
     old, mine, theirs_record = cast(list[JsonObject], records)
     if mine == theirs_record or old == theirs_record:
         return MergedFile(ours)
@@ -64,18 +64,18 @@ def merge_files(base: bytes, ours: bytes, theirs: bytes, name: str) -> MergedFil
 
 def _lists_files(record: JsonObject, name: str) -> bool:
     """Whether a document's record is the list of a folder, which names its parts. Raises
-    FileProblem for one that lists what is neither a name nor a part."""
+    FileRefusal for one that lists what is neither a name nor a part."""
     items: list[Json] = []
     for key in ("components", "screens"):
         listed = record.get(key, [])
         if not isinstance(listed, list):
-            raise FileProblem(f"“{name}” is damaged: its list of {key} is none.")
+            raise FileRefusal(f"“{name}” is damaged: its list of {key} is none.")
         items += listed
     if not isinstance(record.get("assets", {}), dict):
-        raise FileProblem(f"“{name}” is damaged: its list of assets is none.")
+        raise FileRefusal(f"“{name}” is damaged: its list of assets is none.")
     names = [isinstance(item, str) for item in items]
     if any(names) and not all(names):
-        raise FileProblem(f"“{name}” is damaged: it holds parts and names of parts.")
+        raise FileRefusal(f"“{name}” is damaged: it holds parts and names of parts.")
     return any(names)
 
 
@@ -103,7 +103,7 @@ def _owners(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: 
             codec.read(_bare(record)) if record else None for record in (old, mine, theirs_record)
         ]
     except Misfit as problem:
-        raise FileProblem(f"“{name}” cannot be read: {problem.what}") from problem
+        raise FileRefusal(f"“{name}” cannot be read: {problem.what}") from problem
     base, ours, theirs = (_holding(owner) for owner in owners)
     merged = merge(base, ours, theirs)
     owner = next(iter(merged.document.owners()))
@@ -228,7 +228,7 @@ def unmerged(document: Document) -> Unmerged | None:
         try:
             sides = _sides(document.extras[UNMERGED])
             base, theirs = (document_from(side, document.name) for side in sides)
-        except (FileProblem, ValueError):
+        except (FileRefusal, ValueError):
             return None
     for owner in document.owners():
         if UNMERGED not in owner.extras:

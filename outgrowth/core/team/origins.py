@@ -7,7 +7,7 @@ from immutables import Map
 
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.sharing import Origin
-from outgrowth.core.edits.errors import EditError
+from outgrowth.core.refusal import Refusal
 
 
 def make_own(document: Document, component_id: str) -> Document:
@@ -33,11 +33,11 @@ def leave(document: Document, library_id: str) -> Document:
 
 
 def work_here(document: Document, component_id: str) -> Document:
-    """The file with a part that is worked on here and published from here. Raises EditError for
+    """The file with a part that is worked on here and published from here. Raises Refusal for
     one that comes from no library."""
     origin = document.sharing.origins.get(component_id)
     if origin is None:
-        raise EditError("That part comes from no library; it is this file's own already.")
+        raise Refusal("That part comes from no library; it is this file's own already.")
     own = msgspec.structs.replace(origin, own=True)
     return _with_origins(document, document.sharing.origins.set(component_id, own))
 
@@ -48,7 +48,7 @@ def _with_origins(document: Document, origins: Map[str, Origin]) -> Document:
 
 
 def refuse_read_only(before: Document, after: Document) -> None:
-    """Raises EditError where an edit changed a part that was taken in: it is worked on where it
+    """Raises Refusal where an edit changed a part that was taken in: it is worked on where it
     comes from."""
     if after.components is before.components:
         return
@@ -60,7 +60,7 @@ def refuse_read_only(before: Document, after: Document) -> None:
         if old is not None and new is not None and new != old:
             library = after.sharing.library(origin.library)
             name = old.short_name
-            raise EditError(
+            raise Refusal(
                 f"“{name}” comes from the library “{library.name if library else ''}” and is "
                 "read-only here. Work on it here, or make it your own (Library, right click)."
             )

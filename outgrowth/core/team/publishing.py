@@ -16,11 +16,11 @@ import msgspec
 from outgrowth.core.document.records import Component, DesignToken, Document
 from outgrowth.core.document.uses import assets_in_use
 from outgrowth.core.edits.clipping import needs, tokens_needed
-from outgrowth.core.edits.errors import EditError
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.difference import Difference, differences, level
 from outgrowth.core.team.library import CHANGELOG, LibraryReader, LibraryState, written
 from outgrowth.core.team.merge import Disagreement, Picks, merge
-from outgrowth.core.team.store import LibraryProblem, NothingNew, PickNeeded, Progress, Signature
+from outgrowth.core.team.store import LibraryRefusal, NothingNew, PickNeeded, Progress, Signature
 from outgrowth.core.team.taking import take_in, with_library
 from outgrowth.core.team.versions import FIRST, Level, next_version
 
@@ -117,7 +117,7 @@ def _is_changed_here(
 def plan(request: Request, state: LibraryState) -> Plan:
     """What publishing would do to a library as it is now.
 
-    Raises EditError where something needed cannot go along, LibraryProblem.
+    Raises Refusal where something needed cannot go along, LibraryRefusal.
     """
     chosen = _with_needs(request, state)
     ours = _ours(request, state, chosen)
@@ -163,7 +163,7 @@ def publish(
     """Puts a new version of components into a library; the plan as it was carried out, with the
     state that came of it.
 
-    Raises LibraryProblem where nothing was published: PickNeeded where somebody else changed the
+    Raises LibraryRefusal where nothing was published: PickNeeded where somebody else changed the
     same (`plan` says what there is to pick), NothingNew where the library has all of it.
     """
     store = reader.store
@@ -180,7 +180,7 @@ def publish(
             return carried_out
         progress("Somebody else published meanwhile; both are being brought together …")
         state = reader.refreshed(progress)
-    raise LibraryProblem(
+    raise LibraryRefusal(
         f"Somebody else was first {TRIES} times. Nothing was published; try again."
     )
 
@@ -259,7 +259,7 @@ def _changelog(
 
 def _with_needs(request: Request, state: LibraryState) -> tuple[Component, ...]:
     """The chosen components and those that have to go along: what they hold and the library has
-    not, or has not as it was changed here. Raises EditError for what cannot."""
+    not, or has not as it was changed here. Raises Refusal for what cannot."""
     document = request.document
     chosen: dict[str, Component] = {}
     refused: dict[str, None] = {}
@@ -274,7 +274,7 @@ def _with_needs(request: Request, state: LibraryState) -> tuple[Component, ...]:
         chosen[component_id] = component
     if refused:
         names = ", ".join(f"“{name}”" for name in refused)
-        raise EditError(
+        raise Refusal(
             f"{names} cannot go along: it comes from another library, or was taken out of this "
             "one. Make it your own first."
         )
@@ -284,9 +284,9 @@ def _with_needs(request: Request, state: LibraryState) -> tuple[Component, ...]:
 def _publishable(document: Document, component_id: str) -> Component:
     component = document.components.get(component_id)
     if component is None:
-        raise EditError("A part that was chosen is not in this file any more.")
+        raise Refusal("A part that was chosen is not in this file any more.")
     if document.sharing.read_only(component_id):
-        raise EditError(
+        raise Refusal(
             f"“{component.name}” was taken in and is read-only here: there is nothing of yours "
             "to publish."
         )

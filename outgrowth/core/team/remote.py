@@ -29,12 +29,12 @@ from dulwich.objects import ObjectID
 from dulwich.refs import Ref
 from dulwich.repo import Repo
 
-from outgrowth.core.document.refusal import Refusal, quoted
+from outgrowth.core.refusal import Refusal, quoted
 from outgrowth.core.team.address import without_secret
 from outgrowth.core.team.git_store import GitStore
 from outgrowth.core.team.store import (
     Entry,
-    LibraryProblem,
+    LibraryRefusal,
     Progress,
     Signature,
     Unreachable,
@@ -164,7 +164,7 @@ class RemoteStore:
             if refused or (problem and _is_overtaken(problem)):
                 return None
             if problem:
-                raise LibraryProblem(
+                raise LibraryRefusal(
                     f"The library did not take it: {quoted(str(problem), 120)}. Nothing was "
                     "published."
                 )
@@ -253,7 +253,7 @@ def _in_words(address: str) -> Iterator[None]:
             "itself (“git ls-remote” of the address); then try again."
         ) from problem
     except NotGitRepository as problem:
-        raise LibraryProblem(f"There is no library at “{place_name}”.") from problem
+        raise LibraryRefusal(f"There is no library at “{place_name}”.") from problem
     except (OSError, GitProtocolError, urllib3.exceptions.HTTPError, EOFError) as problem:
         raise Unreachable(
             f"“{place_name}” cannot be reached now. What was read from it before is shown; try "
@@ -261,6 +261,6 @@ def _in_words(address: str) -> Iterator[None]:
         ) from problem
     # Whatever a broken server sends must not end the program.
     except Exception as problem:
-        raise LibraryProblem(
+        raise LibraryRefusal(
             f"“{place_name}” answers what is no library ({quoted(type(problem).__name__, 40)})."
         ) from problem

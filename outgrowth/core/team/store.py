@@ -11,7 +11,7 @@ import contextlib
 from collections.abc import Callable, Mapping
 from typing import NamedTuple, Protocol
 
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.refusal import Refusal
 
 Progress = Callable[[str], None]
 """Told what is going on, in words; may raise Cancelled."""
@@ -21,23 +21,23 @@ def untold(_: str) -> None:
     """A progress that tells nobody and never stops."""
 
 
-class LibraryProblem(Refusal):
+class LibraryRefusal(Refusal):
     """A library cannot be read or published to; the message is a sentence for the user."""
 
 
-class Unreachable(LibraryProblem):
+class Unreachable(LibraryRefusal):
     """The library cannot be asked now; what was read from it before still counts."""
 
 
-class PickNeeded(LibraryProblem):
+class PickNeeded(LibraryRefusal):
     """Both sides changed the same, each in its own way, and nobody picked what counts."""
 
 
-class NothingNew(LibraryProblem):
+class NothingNew(LibraryRefusal):
     """The library has all of it already."""
 
 
-class Cancelled(LibraryProblem):
+class Cancelled(LibraryRefusal):
     """The user stopped it; nothing was changed."""
 
 
@@ -79,13 +79,13 @@ class Store(Protocol):
 
     def blob(self, commit: str, path: str) -> str:
         """What stands for the contents of one file of a commit; "" where there is none. Raises
-        LibraryProblem."""
+        LibraryRefusal."""
 
     def read(self, blob: str) -> bytes:
-        """The contents of a file. Raises LibraryProblem."""
+        """The contents of a file. Raises LibraryRefusal."""
 
     def version(self, commit: str) -> Version:
-        """About a commit. Raises LibraryProblem."""
+        """About a commit. Raises LibraryRefusal."""
 
     def append(
         self, parent: str, files: Mapping[str, bytes | None], message: str, signature: Signature

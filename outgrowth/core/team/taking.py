@@ -17,8 +17,8 @@ from outgrowth.core.document.records import Asset, Component, Document
 from outgrowth.core.document.sharing import Library, Origin, TokenOrigin
 from outgrowth.core.document.uses import assets_in_use, families
 from outgrowth.core.edits.clipping import needs, tokens_needed
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.exchange.fonts import carried
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.merge import Disagreement, Picks, merge
 from outgrowth.core.team.settling import SetAside, settled
@@ -71,13 +71,13 @@ def _is_newer(
 
 
 def needed(state: LibraryState, component_ids: Iterable[str]) -> tuple[Component, ...]:
-    """Components of a library and all that they hold, inner ones first. Raises EditError for
+    """Components of a library and all that they hold, inner ones first. Raises Refusal for
     one that is not there."""
     parts: dict[str, Component] = {}
     for component_id in component_ids:
         component = state.document.components.get(component_id)
         if component is None:
-            raise EditError("The library does not have that part any more.")
+            raise Refusal("The library does not have that part any more.")
         for inner in (*needs(state.document, component), component):
             parts.setdefault(inner.id, inner)
     return tuple(parts.values())
@@ -93,7 +93,7 @@ def take_in(
     """The file with these components as the library has them, and all that they need.
 
     `bases` are, of parts that are worked on in this file, what the library had when the work
-    began (see `Connection.bases`); None leaves such parts as they are. Raises EditError.
+    began (see `Connection.bases`); None leaves such parts as they are. Raises Refusal.
     """
     parts = needed(state, component_ids)
     if bases is None:
@@ -132,12 +132,12 @@ def _with_parts(document: Document, state: LibraryState, parts: tuple[Component,
     origins, token_origins = sharing.origins, sharing.tokens
     for part in parts:
         if part.id in document.screens:
-            raise EditError(f"“{part.name}” cannot be taken in: a screen has its id.")
+            raise Refusal(f"“{part.name}” cannot be taken in: a screen has its id.")
         old = origins.get(part.id)
         if old is not None and old.library != library.id:
             elsewhere = sharing.library(old.library)
             library_name = elsewhere.name if elsewhere is not None else "another library"
-            raise EditError(
+            raise Refusal(
                 f"“{part.name}” comes from “{library_name}” in this file. Make it your own first."
             )
         if part.id not in components:

@@ -7,7 +7,7 @@ side took a token out, what the other newly set by it keeps the value, as everyt
 from __future__ import annotations
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.tokens import remove_token, rename_token
 
 Sides = tuple[Document, Document, Document]
@@ -31,7 +31,7 @@ def _followed(base: Document, changer: Document, follower: Document) -> Sides:
                 base, follower = rename_token(base, path, new), rename_token(follower, path, new)
             elif follower.tokens[path] == token:  # else they disagree about it
                 base, follower = remove_token(base, path), remove_token(follower, path)
-        except EditError:
+        except Refusal:
             continue
     return base, changer, follower
 

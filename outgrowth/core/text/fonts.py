@@ -13,7 +13,7 @@ from typing import NamedTuple
 import msgspec
 import uharfbuzz as hb
 
-from outgrowth.core.document.refusal import Refusal
+from outgrowth.core.refusal import Refusal
 
 
 class FontFile(msgspec.Struct, frozen=True):
@@ -33,7 +33,7 @@ class FontSource(NamedTuple):
     read: Callable[[], bytes]
 
 
-class FontError(Refusal):
+class FontRefusal(Refusal):
     """A font file cannot be used; the message is a sentence for the user."""
 
 
@@ -50,7 +50,7 @@ class Face:
         try:
             self.data = source.read()
         except OSError as problem:
-            raise FontError(f"The font file “{name}” cannot be read.") from problem
+            raise FontRefusal(f"The font file “{name}” cannot be read.") from problem
         self._face = _sfnt(self.data, name)
         self.font = hb.Font(self._face)
         self.upem = float(self._face.upem)
@@ -134,7 +134,7 @@ class FontBook:
         if source.key not in self._open:
             try:
                 self._open[source.key] = Face(source)
-            except FontError:
+            except FontRefusal:
                 if last:
                     raise
                 return None
@@ -156,7 +156,7 @@ def installed(folders: Iterable[Path]) -> list[FontSource]:
             if path.suffix.lower() in FONT_SUFFIXES:
                 try:
                     described = describe(path.read_bytes(), path.name)
-                except (FontError, OSError):
+                except (FontRefusal, OSError):
                     continue
                 results.append(FontSource(str(path), described, path.read_bytes))
     return results
@@ -166,12 +166,12 @@ FONT_SUFFIXES = (".ttf", ".otf")
 
 
 def describe(data: bytes, file: str) -> FontFile:
-    """What a font file says of itself. Raises FontError. Source: OpenType `name`, `OS/2`."""
+    """What a font file says of itself. Raises FontRefusal. Source: OpenType `name`, `OS/2`."""
     face = _sfnt(data, file)
     ids = hb.OTNameIdPredefined
     family = face.get_name(ids.TYPOGRAPHIC_FAMILY) or face.get_name(ids.FONT_FAMILY)
     if not family:
-        raise FontError(f"The font file “{file}” does not say what it is called.")
+        raise FontRefusal(f"The font file “{file}” does not say what it is called.")
     font = hb.Font(face)
     weight = font.get_style_value(hb.StyleTag.WEIGHT)
     italic = font.get_style_value(hb.StyleTag.ITALIC) > 0
@@ -183,9 +183,9 @@ def _sfnt(data: bytes, name: str) -> hb.Face:
     try:
         face = hb.Face(data)
     except (ValueError, RuntimeError, hb.HarfBuzzError) as problem:
-        raise FontError(f"The font file “{name}” cannot be read.") from problem
+        raise FontRefusal(f"The font file “{name}” cannot be read.") from problem
     if not face.glyph_count:
-        raise FontError(f"The font file “{name}” holds no letters.")
+        raise FontRefusal(f"The font file “{name}” holds no letters.")
     return face
 
 

@@ -12,11 +12,10 @@ from pathlib import Path
 import msgspec
 
 from outgrowth.core.document.records import Document, Node, find, walk
-from outgrowth.core.document.refusal import Refusal, quoted
 from outgrowth.core.document.values import LARGEST_NUMBER, Literals
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.nodes import add_node, remove_node
 from outgrowth.core.edits.tree.trees import node_of, owner_of, rebuilt_tree, with_node, with_owner
+from outgrowth.core.refusal import Refusal, quoted
 from outgrowth.core.trials.contents import TrialContent, filled_node, own
 
 MOST_ROWS = 1_000
@@ -26,40 +25,40 @@ _MOST_BYTES = 20_000_000
 _TITLE = 40
 
 
-class RowsProblem(Refusal):
+class RowsRefusal(Refusal):
     """A file of rows that can't be read; the message is a sentence."""
 
 
 def read_rows(path: Path) -> tuple[TrialContent, ...]:
-    """The rows of a file, by its ending. Raises RowsProblem."""
+    """The rows of a file, by its ending. Raises RowsRefusal."""
     try:
         if path.stat().st_size > _MOST_BYTES:
-            raise RowsProblem(f"“{quoted(path.name)}” is too large for rows: 20 MB is the most.")
+            raise RowsRefusal(f"“{quoted(path.name)}” is too large for rows: 20 MB is the most.")
         return rows_from(path.read_bytes(), path.name)
     except OSError as problem:
         reason = problem.strerror or "it can't be read"
-        raise RowsProblem(f"“{quoted(path.name)}” can't be read: {reason}.") from problem
+        raise RowsRefusal(f"“{quoted(path.name)}” can't be read: {reason}.") from problem
 
 
 def rows_from(data: bytes, name: str) -> tuple[TrialContent, ...]:
     """Rows in CSV (RFC 4180, the first line names the columns; comma, semicolon or tab) or JSON
-    (a list of objects). Raises RowsProblem."""
+    (a list of objects). Raises RowsRefusal."""
     called = quoted(name)
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as problem:
-        raise RowsProblem(f"“{called}” is not text in UTF-8.") from problem
+        raise RowsRefusal(f"“{called}” is not text in UTF-8.") from problem
     is_json = name.lower().endswith(".json") or text.lstrip()[:1] in ("[", "{")
     rows = _json_rows(text, called) if is_json else _csv_rows(text, called)
     if not rows:
-        raise RowsProblem(f"“{called}” has no rows.")
+        raise RowsRefusal(f"“{called}” has no rows.")
     if len(rows) > MOST_ROWS:
-        raise RowsProblem(f"“{called}” has {len(rows):,} rows; {MOST_ROWS:,} is the most.")
+        raise RowsRefusal(f"“{called}” has {len(rows):,} rows; {MOST_ROWS:,} is the most.")
     titles: set[str] = set()
     results = []
     for number, row in enumerate(rows, 1):
         if len(row) > MOST_COLUMNS:
-            raise RowsProblem(f"“{called}” has more than {MOST_COLUMNS} columns.")
+            raise RowsRefusal(f"“{called}” has more than {MOST_COLUMNS} columns.")
         title = _title(row, number, titles)
         titles.add(title)
         results.append(own(title, row))
@@ -74,18 +73,18 @@ def _csv_rows(text: str, called: str) -> list[dict[str, Literals]]:
     try:
         lines = [line for line in csv.reader(io.StringIO(text, ""), dialect) if any(line)]
     except csv.Error as problem:
-        raise RowsProblem(f"“{called}” is no CSV: {problem}.") from problem
+        raise RowsRefusal(f"“{called}” is no CSV: {problem}.") from problem
     if not lines:
         return []
     names = [name.strip() for name in lines[0]]
     if not all(names) or len({name.casefold() for name in names}) != len(names):
-        raise RowsProblem(
+        raise RowsRefusal(
             f"The first line of “{called}” has to name each column, and each differently."
         )
     rows: list[dict[str, Literals]] = []
     for number, line in enumerate(lines[1:], 2):
         if len(line) > len(names):
-            raise RowsProblem(
+            raise RowsRefusal(
                 f"Line {number} of “{called}” has {len(line)} values, and there are "
                 f"{len(names)} columns."
             )
@@ -97,9 +96,9 @@ def _json_rows(text: str, called: str) -> list[dict[str, Literals]]:
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as problem:
-        raise RowsProblem(f"“{called}” is no JSON: {str(problem)[:200]}.") from problem
+        raise RowsRefusal(f"“{called}” is no JSON: {str(problem)[:200]}.") from problem
     if not isinstance(data, list) or not all(isinstance(row, dict) for row in data):
-        raise RowsProblem(f"“{called}” has to be a list of objects, each with the same keys.")
+        raise RowsRefusal(f"“{called}” has to be a list of objects, each with the same keys.")
     return [
         {str(name): _literal(value, called) for name, value in row.items() if value is not None}
         for row in data
@@ -115,12 +114,12 @@ def _literal(value: object, called: str) -> Literals:
         return f"{value:g}" if isinstance(value, float) else str(value)
     if isinstance(value, str):
         return _short(value, called)
-    raise RowsProblem(f"A value in “{called}” is a list or an object; text and numbers can be.")
+    raise RowsRefusal(f"A value in “{called}” is a list or an object; text and numbers can be.")
 
 
 def _short(value: str, called: str) -> str:
     if len(value) > _LONGEST:
-        raise RowsProblem(f"A value in “{called}” is longer than {_LONGEST:,} letters.")
+        raise RowsRefusal(f"A value in “{called}” is longer than {_LONGEST:,} letters.")
     return value
 
 
@@ -139,15 +138,15 @@ def fill_list(
 ) -> Document:
     """The document in which a box has a row for each of these, drawn like those that it has:
     the first is the pattern for what is new, and what is left over goes. What stands among the
-    rows and is none (a header) stays. Raises EditError."""
+    rows and is none (a header) stays. Raises Refusal."""
     owner = owner_of(document, owner_id)
     box = node_of(owner, box_id)
     existing = rows_in(box)
     if not existing:
-        raise EditError(f"“{box.name}” has nothing in it that a row could look like.")
+        raise Refusal(f"“{box.name}” has nothing in it that a row could look like.")
     pattern = existing[0]
     if all(_row_of(document, pattern, row) is pattern for row in rows):
-        raise EditError(
+        raise Refusal(
             f"None of the columns is called like a property, or a text, of “{pattern.name}”."
         )
     for left_over in existing[len(rows) :]:

@@ -10,7 +10,6 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.records import Document, Node, find, lineage
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.values import words
 from outgrowth.core.edits.clipping import clipping, differing, look_of, put_down, source_of
 from outgrowth.core.edits.style import places
@@ -21,6 +20,7 @@ from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.motion.view import View
 from outgrowth.core.paint import draw
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.workspace.commands import (
     create_commands,
@@ -186,7 +186,7 @@ def read(workspace: Workspace, data: bytes) -> Document | None:
     """A clipping from the clipboard's bytes; says what is wrong with one that is damaged."""
     try:
         return native.loads(data, "The clipboard")
-    except native.FileProblem as problem:
+    except native.FileRefusal as problem:
         workspace.failed.emit(str(problem))
         return None
 

@@ -7,14 +7,14 @@ from pathlib import Path as FilePath
 from immutables import Map
 
 from outgrowth.core.document.records import Asset, Document
-from outgrowth.core.document.refusal import clean, sentence
 from outgrowth.core.document.values import Picture
 from outgrowth.core.edits.style.pictures import place_picture, show_picture, with_asset
 from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.exchange.fonts import read_font
-from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.codec import FileRefusal
 from outgrowth.core.exchange.native.disk import called, read_file
-from outgrowth.core.text.fonts import FONT_SUFFIXES, FontError
+from outgrowth.core.refusal import clean, sentence
+from outgrowth.core.text.fonts import FONT_SUFFIXES, FontRefusal
 from outgrowth.workspace.commands import selection_commands
 from outgrowth.workspace.workspace import Workspace
 
@@ -36,7 +36,7 @@ def bring(workspace: Workspace, path: FilePath, into: tuple[str, int | None] | N
         return
     try:
         data = read_file(path)
-    except FileProblem as problem:
+    except FileRefusal as problem:
         workspace.failed.emit(str(problem))
         return
     except (OSError, ValueError) as problem:
@@ -55,7 +55,7 @@ def carry_font(workspace: Workspace, data: bytes, name: str) -> None:
     """A font goes into the file, so that every machine that opens it has it."""
     try:
         described, asset = read_font(data, name)
-    except FontError as problem:
+    except FontRefusal as problem:
         workspace.failed.emit(str(problem))
         return
     workspace.edit(
@@ -99,7 +99,7 @@ def place_drawing(
     """An SVG drawing becomes nodes in a box (`into`, else where the selection is); what was
     left out of it is told."""
     # Here and not above: reading XML safely takes a moment to import.
-    from outgrowth.core.exchange.svg import SvgProblem, drawn
+    from outgrowth.core.exchange.svg import SvgRefusal, drawn
 
     owner = workspace.owner
     if owner is None:
@@ -107,7 +107,7 @@ def place_drawing(
         return
     try:
         result = drawn(data, name, selection_commands.fresh_id, workspace.engine.layout.typesetter)
-    except SvgProblem as problem:
+    except SvgRefusal as problem:
         workspace.failed.emit(str(problem))
         return
     insertion_point = into or selection_commands.insertion_point(workspace)
@@ -129,10 +129,10 @@ def place_drawing(
 
 def _read(workspace: Workspace, data: bytes, name: str) -> tuple[Picture, Asset] | None:
     # Here and not above: Pillow takes long to import, and the window opens without it.
-    from outgrowth.core.exchange.pictures import PictureProblem, read_picture
+    from outgrowth.core.exchange.pictures import PictureRefusal, read_picture
 
     try:
         return read_picture(data, name)
-    except PictureProblem as problem:
+    except PictureRefusal as problem:
         workspace.failed.emit(str(problem))
         return None

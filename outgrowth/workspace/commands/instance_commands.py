@@ -10,11 +10,11 @@ from outgrowth.core.document.records import (
     Path,
     find,
 )
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.uses import Use
 from outgrowth.core.edits import instances
 from outgrowth.core.edits.instances import extract
 from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace import measures
 from outgrowth.workspace.commands.selection_commands import (

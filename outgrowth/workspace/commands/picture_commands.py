@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Literal, NamedTuple
 
 from outgrowth.core.document.records import Component
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.variant_pictures import (
@@ -16,6 +15,7 @@ from outgrowth.core.exchange.variant_pictures import (
 )
 from outgrowth.core.geometry import Rect
 from outgrowth.core.paint import draw
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.scene_paths import positions_of
 from outgrowth.workspace.handing_over import Rasterize
 from outgrowth.workspace.workspace import Workspace

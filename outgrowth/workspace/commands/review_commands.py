@@ -7,8 +7,8 @@ from collections.abc import Sequence
 
 from outgrowth.core.document.keeping import ALL, Waiver
 from outgrowth.core.document.records import Document, Owner
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.edits.keeping import drop_check, keep_check, stand_again, waive
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.report import waiver_of, waivers_of
 from outgrowth.core.trials.contents import TrialContent, with_content

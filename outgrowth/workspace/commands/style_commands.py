@@ -8,21 +8,20 @@ from immutables import Map
 
 from outgrowth.core.document.properties import FAMILIES, applies, row_of
 from outgrowth.core.document.records import Document
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import condition_text
-from outgrowth.core.edits import EditError
 from outgrowth.core.edits.style import styles
 from outgrowth.core.edits.style.styles import put_back_instance, set_properties
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
 def selected_places(workspace: Workspace) -> tuple[Place, ...]:
-    """Where the selected parts stand. Raises EditError where nothing is selected."""
+    """Where the selected parts stand. Raises Refusal where nothing is selected."""
     if not workspace.places:
-        raise EditError("Nothing is selected, so nothing was changed.")
+        raise Refusal("Nothing is selected, so nothing was changed.")
     return workspace.places
 
 

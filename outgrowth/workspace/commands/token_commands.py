@@ -12,13 +12,12 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.composed import COMPOSITIONS, composed
 from outgrowth.core.document.properties import TOKEN_TYPES, row_of
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.exchange.tokens.read import TokenFile
 from outgrowth.core.exchange.tokens.take_in import take_in
+from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.workspace import Edit, Workspace
@@ -144,12 +143,12 @@ def _value_edit(path: str, mode: str, value: Value) -> Edit:
     def change(document: Document) -> Document:
         token = document.tokens.get(path)
         if token is None:
-            raise EditError("That token is no longer there.")
+            raise Refusal("That token is no longer there.")
         if not isinstance(value, Token):
             try:
                 TOKEN_TYPES[token.kind].check(value)
-            except ValueProblem as problem:
-                raise EditError(f"{path}: {problem}") from problem
+            except ValueRefusal as problem:
+                raise Refusal(f"{path}: {problem}") from problem
         if mode:
             after = msgspec.structs.replace(token, modes=token.modes.set(mode, value))
         else:

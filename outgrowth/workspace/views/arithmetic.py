@@ -6,6 +6,8 @@ import ast
 import operator
 from collections.abc import Callable
 
+from outgrowth.core.refusal import Refusal
+
 _TWO: dict[type[ast.operator], Callable[[float, float], float]] = {
     ast.Add: operator.add,
     ast.Sub: operator.sub,
@@ -16,7 +18,7 @@ _TWO: dict[type[ast.operator], Callable[[float, float], float]] = {
 _LONGEST = 80
 
 
-class ArithmeticProblem(ValueError):
+class ArithmeticRefusal(Refusal):
     """The text is not a number; the message is a sentence for the user."""
 
 
@@ -25,7 +27,7 @@ def evaluate(text: str, before: float) -> float:
     unit such as px or % may stand behind it. To subtract, write `- 4` with a space or
     `0-4`; `-4` is the negative number.
 
-    Raises ArithmeticProblem.
+    Raises ArithmeticRefusal.
     """
     expression = text.strip().replace(",", ".").replace("×", "*").replace("−", "-")
     for unit in ("px", "%", "°", "ms"):
@@ -37,7 +39,7 @@ def evaluate(text: str, before: float) -> float:
             raise ValueError
         return _value(ast.parse(expression, mode="eval").body)
     except (ValueError, SyntaxError, ZeroDivisionError, RecursionError, OverflowError) as problem:
-        raise ArithmeticProblem(f"“{text}” is not a number; try 24, 24*2 or +4.") from problem
+        raise ArithmeticRefusal(f"“{text}” is not a number; try 24, 24*2 or +4.") from problem
 
 
 def _value(node: ast.expr) -> float:

@@ -9,9 +9,9 @@ from typing import NamedTuple
 from immutables import Map
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.variants import Variant, default_variant
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.review.finding import SUBJECTS, Finding, Subject
 from outgrowth.core.review.report import waiver_of, waivers_of
 from outgrowth.workspace.views.difference_text import DifferenceWords

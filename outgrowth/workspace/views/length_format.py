@@ -7,7 +7,7 @@ from itertools import groupby
 
 from outgrowth.core.document.types import MOST_TRACKS
 from outgrowth.core.document.values import FIT, GROW, Size, Tracks
-from outgrowth.workspace.views.arithmetic import ArithmeticProblem, evaluate
+from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
 
 UNITS = {"fixed": "px", "percent": "%", "chars": "ch"}
 """What stands behind a number, by the way in which the size is got."""
@@ -38,7 +38,7 @@ def tracks_text(tracks: Tracks) -> str:
 
 
 def read_tracks(text: str) -> Tracks:
-    """Columns or rows from words. Raises ArithmeticProblem."""
+    """Columns or rows from words. Raises ArithmeticRefusal."""
     sizes: list[Size] = []
     for part in text.split(","):
         repeated = _MANY.match(part)
@@ -46,12 +46,12 @@ def read_tracks(text: str) -> Tracks:
             count = min(int(repeated[1]), MOST_TRACKS + 1) if repeated is not None else 1
             sizes += [read_track(repeated[2] if repeated is not None else part)] * count
     if len(sizes) > MOST_TRACKS:
-        raise ArithmeticProblem(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
+        raise ArithmeticRefusal(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
     return tuple(sizes)
 
 
 def read_track(text: str) -> Size:
-    """A column or row from words. Raises ArithmeticProblem."""
+    """A column or row from words. Raises ArithmeticRefusal."""
     text_read = text.strip().lower()
     if text_read == "fit":
         return FIT

@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterable, Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, Document
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.exchange.fonts import carried
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.difference import level_of
 from outgrowth.core.team.facts import Key
 from outgrowth.core.team.merge import Disagreement, Picks, Side

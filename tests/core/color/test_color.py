@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from outgrowth.core.color import Color, ColorError, contrast, darkened, oklab_of, parse, srgb_of
+from outgrowth.core.color import Color, ColorRefusal, contrast, darkened, oklab_of, parse, srgb_of
 from outgrowth.core.motion.mixing import mix
 
 unit = st.integers(0, 255).map(lambda n: n / 255)
@@ -60,7 +60,7 @@ def test_hex_is_read_back(color):
 
 @pytest.mark.parametrize("text", ["", "#12", "seaish", "rgb(1,2", "#GGGGGG"])
 def test_what_is_no_colour_is_refused_with_a_sentence(text):
-    with pytest.raises(ColorError, match="is not a colour"):
+    with pytest.raises(ColorRefusal, match="is not a colour"):
         parse(text)
 
 

@@ -1,6 +1,6 @@
 import pytest
 
-from outgrowth.core.color import Color, ColorError, Gradient, Stop, darkened, parse, parse_fill
+from outgrowth.core.color import Color, ColorRefusal, Gradient, Stop, darkened, parse, parse_fill
 from outgrowth.core.document.types import FillType
 from outgrowth.core.layout import Placed
 from outgrowth.core.motion.view import View
@@ -63,7 +63,7 @@ def test_where_a_radial_gradient_begins_and_how_far_it_reaches(lead, center, rad
     ],
 )
 def test_what_is_no_gradient_is_a_sentence(text):
-    with pytest.raises(ColorError) as caught:
+    with pytest.raises(ColorRefusal) as caught:
         parse_fill(text)
     assert str(caught.value).endswith((".", "%."))
 

@@ -7,7 +7,6 @@ from hypothesis import strategies as st
 
 from outgrowth.core.color import Color, Gradient, Stop
 from outgrowth.core.document.properties import SIDES, TABLE, _plainly_fits, applies, checked, row_of
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import (
     check_value,
     read_value,
@@ -26,6 +25,7 @@ from outgrowth.core.document.values import (
     Size,
     Token,
 )
+from outgrowth.core.refusal import ValueRefusal
 from outgrowth.core.resolve.scene import PaintStyle
 from outgrowth.core.resolve.styles import LayoutStyle
 
@@ -139,7 +139,7 @@ def test_families_name_rows_that_are_there():
     ],
 )
 def test_absurd_values_are_refused_with_a_sentence(name, value):
-    with pytest.raises(ValueProblem, match=r"\.$"):
+    with pytest.raises(ValueRefusal, match=r"\.$"):
         check_value(TABLE[name].type, value)
 
 

@@ -7,7 +7,7 @@ import pytest
 from demo.drawing import box
 from outgrowth.core.document.records import Screen, find
 from outgrowth.core.document.values import Size, fixed
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.tree.arrange import STILL, guess, unwrap, wrap
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.geometry import Rect
@@ -111,10 +111,10 @@ def test_nothing_moves_in_a_flowing_box_either(ferry, where, style):
 def test_parts_that_cannot_be_put_into_one_box_are_named(ferry, where):
     inner = box("inner", box("deep", width=5, height=5), width=50, height=50)
     document = on_bench(ferry, box("a", width=9), box("b", width=9), inner, flow="row")
-    with pytest.raises(EditError, match="in one box"):
+    with pytest.raises(Refusal, match="in one box"):
         wrap(document, "bench", ("a", "deep"), "new", where)
-    with pytest.raises(EditError, match="Pick neighbours"):
+    with pytest.raises(Refusal, match="Pick neighbours"):
         wrap(document, "bench", ("a", "inner"), "new", where)
-    with pytest.raises(EditError, match="box inside another"):
+    with pytest.raises(Refusal, match="box inside another"):
         unwrap(document, "bench", "root", where)
     assert fixed(9.0) == find(document.screens["bench"].root, "a").style["width"]

@@ -9,7 +9,7 @@ from outgrowth.core.color import parse
 from outgrowth.core.document.records import DesignToken, Document, find, walk
 from outgrowth.core.document.values import FromProperty, Token
 from outgrowth.core.document.variants import default_variant, variants
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.clipping import bring_component, clipping, look_of, put_down, source_of
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tokens import set_token
@@ -91,7 +91,7 @@ def test_a_component_cannot_be_put_into_itself(ferry, new_id):
         if node.style.get("component") == "button"
     )
     clip = clipping(ferry, holder[0].id, (holder[1].id,), NO_FACE)
-    with pytest.raises(EditError, match="cannot contain itself"):
+    with pytest.raises(Refusal, match="cannot contain itself"):
         put_down(ferry, clip, ("button", ferry.components["button"].root.id, None), new_id)
 
 
@@ -111,12 +111,12 @@ def test_new_ones_have_names_of_their_own():
         document = new_screen(document, f"s{n}", device.name, device[1:], f"sr{n}")
         root = document.screens[f"s{n}"].root
         assert (root.style["width"].amount, root.style["height"].amount) == device[1:]
-    with pytest.raises(EditError, match="10,000"):
+    with pytest.raises(Refusal, match="10,000"):
         new_screen(document, "x", "X", (0, 10), "xr")
 
 
 def test_a_component_in_use_is_not_removed(ferry):
-    with pytest.raises(EditError, match=r"is used 31 times, on .*Exchange or remove"):
+    with pytest.raises(Refusal, match=r"is used 31 times, on .*Exchange or remove"):
         remove_owner(ferry, "button")
     copied = duplicate_owner(ferry, "button", "second")
     at = copied.component_order.index("button")

@@ -10,7 +10,7 @@ from outgrowth.core.document.records import Axis, AxisValue, Rule, find, walk
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import fixed, words
 from outgrowth.core.document.variants import default_variant, laid, offered, variants
-from outgrowth.core.edits import EditError, instances
+from outgrowth.core.edits import Refusal, instances
 from outgrowth.core.edits.instances import extract, properties
 from outgrowth.core.edits.instances.properties import open_property
 from outgrowth.core.edits.style.styles import set_properties
@@ -61,7 +61,7 @@ def test_renaming_and_reordering_change_no_variant(ferry):
     ):
         assert looks(changed) == before
         assert changed != ferry
-    with pytest.raises(EditError, match="already another"):
+    with pytest.raises(Refusal, match="already another"):
         axes.rename_value(ferry, "button", "state", "hover", "press")
 
 
@@ -103,7 +103,7 @@ def test_removing_a_value_lists_who_falls_back_and_to_what(ferry):
         for r in smaller.components["button"].rules
         if r.when.get("kind") == "quiet"
     )
-    with pytest.raises(EditError, match="needs a value"):
+    with pytest.raises(Refusal, match="needs a value"):
         axes.remove_value(smaller, "button", "kind", "primary")
 
 
@@ -113,7 +113,7 @@ def test_variants_are_offered_and_not(ferry):
     button = less.components["button"]
     assert [v for v in variants(button) if not offered(button, v)] == [variant]
     assert axes.set_offered(less, "button", variant, True) == ferry
-    with pytest.raises(EditError, match="default variant"):
+    with pytest.raises(Refusal, match="default variant"):
         axes.set_offered(ferry, "button", default_variant(button), False)
 
 
@@ -122,7 +122,7 @@ def test_detaching_changes_no_pixel(ferry, pictured):
         detached = instances.detach(ferry, screen, node)
         assert find(detached.screens[screen].root, node).kind == "box"
         assert pictured(detached, screen) == pictured(ferry, screen)
-    with pytest.raises(EditError, match="not an instance"):
+    with pytest.raises(Refusal, match="not an instance"):
         instances.detach(ferry, "boarding", "title")
 
 
@@ -153,11 +153,11 @@ def test_exchanging_there_and_back_keeps_everything(ferry, own, inside, kind, th
     """By whatever components the way leads, and whatever they have no place for."""
     document = ferry
     for name, value in own.items():
-        with contextlib.suppress(EditError):  # a colour is no width
+        with contextlib.suppress(Refusal):  # a colour is no width
             document = set_properties(document, Place("boarding", ("board",)), {name: value})
     for node in inside:
         place = Place("boarding", ("board", node))
-        with contextlib.suppress(EditError):
+        with contextlib.suppress(Refusal):
             document = set_properties(document, place, {"opacity": 0.25}, Map(kind=kind))
     document = set_properties(document, Place("boarding", ("board",)), {"choice:kind": kind})
     start = document
@@ -184,7 +184,7 @@ def test_every_instance_of_the_file_is_exchanged_as_one_step(ferry):
     done = instances.exchange_everywhere(ferry, "icon-button", "button")
     assert not uses(done.document, "icon-button")
     assert len(uses(done.document, "button")) == len(uses(ferry, "button")) + count
-    with pytest.raises(EditError, match="no instance"):
+    with pytest.raises(Refusal, match="no instance"):
         instances.exchange_everywhere(done.document, "icon-button", "button")
 
 
@@ -215,7 +215,7 @@ def test_properties_are_named_ordered_described_and_removed(ferry, pictured):
     rest = Map(kind="primary", state="rest")
     assert pictured(gone, "button", rest) == pictured(ferry, "button", rest)
     other = ferry.components["button"].properties[1].name
-    with pytest.raises(EditError, match="already has"):
+    with pytest.raises(Refusal, match="already has"):
         properties.rename_property(ferry, "button", first.id, other)
 
 
@@ -225,7 +225,7 @@ def test_a_slots_default_and_shortlist_may_not_close_a_circle(ferry):
         (properties.set_default, "fare-card"),
         (properties.set_shortlist, ("fare-card",)),
     ):
-        with pytest.raises(EditError, match="cannot contain itself"):
+        with pytest.raises(Refusal, match="cannot contain itself"):
             edit(ferry, "fare-card", slot.id, value)
     listed = properties.set_shortlist(ferry, "fare-card", slot.id, ("chip",))
     assert listed.components["fare-card"].property(slot.id).shortlist == ("chip",)
@@ -271,7 +271,7 @@ def test_a_difference_is_pushed_up_to_the_component(ferry, pictured):
     assert "fill" not in node.style
     assert node.style["width"] == find(ferry.screens["desk"].root, "call-10-15").style["width"]
     assert value_at(document, place, "fill") == parse("#B8452B")
-    with pytest.raises(EditError, match="differs in nothing"):
+    with pytest.raises(Refusal, match="differs in nothing"):
         instances.push_up(document, "desk", "call-10-15", Map())
 
 
@@ -310,14 +310,14 @@ def test_rules_are_removed_aimed_and_made_one(ferry):
     first = ferry.components["button"].rules[0]
     less = rules.remove_rule(ferry, "button", first)
     assert first not in less.components["button"].rules
-    with pytest.raises(EditError, match="no longer there"):
+    with pytest.raises(Refusal, match="no longer there"):
         rules.remove_rule(less, "button", first)
     aimed = rules.aim_rule(ferry, "button", first, Map(state="press"))
     assert any(
         r.when == Map(state="press") and r.value == first.value
         for r in aimed.components["button"].rules
     )
-    with pytest.raises(EditError, match="needs a condition"):
+    with pytest.raises(Refusal, match="needs a condition"):
         rules.aim_rule(ferry, "button", first, Map())
     document = ferry
     for state in ("rest", "hover", "press", "disabled"):
@@ -330,9 +330,9 @@ def test_rules_are_removed_aimed_and_made_one(ferry):
 
 def test_placing_into_itself_is_refused_by_any_path(ferry):
     holding = instances.place_instance(ferry, "icon-button", "round", "button", "inner")
-    with pytest.raises(EditError, match="cannot contain itself"):
+    with pytest.raises(Refusal, match="cannot contain itself"):
         instances.place_instance(holding, "button", "button", "icon-button", "x")
-    with pytest.raises(EditError, match="cannot contain itself"):
+    with pytest.raises(Refusal, match="cannot contain itself"):
         instances.exchange(holding, "icon-button", "inner", "icon-button")
 
 
@@ -341,10 +341,10 @@ def test_filling_a_slot_with_its_holder_is_refused_by_any_path(ferry):
     row = ferry.components["timetable-row"]
     cell = next(n for n in walk(row.root) if n.style.get("component") == "cell")
     for reach in (Map(), Map({row.axes[0].id: row.axes[0].values[1].id})):
-        with pytest.raises(EditError, match="cannot contain itself"):
+        with pytest.raises(Refusal, match="cannot contain itself"):
             place = Place(row.id, (cell.id,))
             set_properties(ferry, place, {"choice:slot": row.id}, reach)
-    with pytest.raises(EditError, match="Fare card › Travel/Timetable row"):
+    with pytest.raises(Refusal, match="Fare card › Travel/Timetable row"):
         filled = set_properties(ferry, Place("chip"), {"opacity": 1.0})
         filled = set_properties(filled, Place(row.id, (cell.id,)), {"choice:slot": "fare-card"})
         set_properties(filled, Place("fare-card", ("icon",)), {"component": row.id})
@@ -356,7 +356,7 @@ def test_an_inner_property_is_opened_outward(ferry):
     assert document.components["fare-card"].property("p").kind == "switch"
     shown = set_properties(document, Place("fares", ("fare-1",)), {"choice:p": True})
     assert value_at(shown, Place("fares", ("fare-1", "buy")), "choice:with-icon") is True
-    with pytest.raises(EditError, match="cannot be opened"):
+    with pytest.raises(Refusal, match="cannot be opened"):
         open_property(ferry, Place("button"), "flow", "p", "Flow")
 
 

@@ -7,9 +7,9 @@ from immutables import Map
 from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Silence, Trigger
 from outgrowth.core.document.graph import Edge, edges, screen_edges
 from outgrowth.core.document.sentences import cue_sentence, motion_text
-from outgrowth.core.edits import EditError, cues
+from outgrowth.core.edits import Refusal, cues
 from outgrowth.core.edits.tree.nodes import move_node, remove_node
-from outgrowth.core.exchange.native import FileProblem, dumps, loads
+from outgrowth.core.exchange.native import FileRefusal, dumps, loads
 
 TAP = Trigger("tap")
 
@@ -65,7 +65,7 @@ def test_cues_are_added_changed_ordered_copied_and_removed(ferry):
     ],
 )
 def test_what_cannot_be_is_refused_with_a_sentence(ferry, wrong, said):
-    with pytest.raises(EditError, match=said):
+    with pytest.raises(Refusal, match=said):
         cues.add_cue(ferry, "notice", wrong)
 
 
@@ -80,12 +80,12 @@ def test_what_cannot_be_is_refused_with_a_sentence(ferry, wrong, said):
     ],
 )
 def test_no_cue_can_be_made_that_a_file_could_not_hold(make, said):
-    with pytest.raises(EditError, match=said):
+    with pytest.raises(Refusal, match=said):
         make()
 
 
 def test_a_screen_has_no_axes_but_can_go(ferry):
-    with pytest.raises(EditError, match="is a screen"):
+    with pytest.raises(Refusal, match="is a screen"):
         cues.add_cue(ferry, "help", cue())
     document = cues.add_cue(ferry, "help", cue(change=Change("go", "fares")))
     inner = cue("inner", change=Change("set", "open", "yes", ("notice-0",)))
@@ -104,7 +104,7 @@ def test_motions_are_set_at_every_level_and_taken_back(ferry):
     document = cues.set_part_motion(document, "notice", ("answer",), "opacity", None)
     assert document.components["notice"].behaviour.motions == ()
     assert cues.set_document_motion(document, slow).motion == slow
-    with pytest.raises(EditError):
+    with pytest.raises(Refusal):
         cues.set_document_motion(document, Motion(1.0, "wobble"))
 
 
@@ -199,9 +199,9 @@ def test_ways_between_screens_come_from_their_own_cues_and_their_parts(ferry):
 
 
 def test_only_a_cue_that_is_there_is_silenced(ferry):
-    with pytest.raises(EditError, match="no cue “notice-cue-9”"):
+    with pytest.raises(Refusal, match="no cue “notice-cue-9”"):
         cues.silence(ferry, "help", ("notice-0",), "notice-cue-9", True)
-    with pytest.raises(EditError, match="there is no “gone”"):
+    with pytest.raises(Refusal, match="there is no “gone”"):
         cues.silence(ferry, "help", ("gone",), "notice-cue-1", True)
 
 
@@ -229,5 +229,5 @@ def test_a_file_with_half_a_cue_is_refused(ferry, hurt):
     compact = msgspec.json.encode(msgspec.json.decode(text)).decode()
     whole, hurt = whole.replace(": ", ":").replace(", ", ","), hurt.replace(": ", ":")
     assert whole in compact
-    with pytest.raises(FileProblem):
+    with pytest.raises(FileRefusal):
         loads(compact.replace(whole, hurt, 1).encode(), "notice")

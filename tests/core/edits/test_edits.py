@@ -8,7 +8,7 @@ from outgrowth.core.color import parse
 from outgrowth.core.document.records import Axis, AxisValue, Component, Node, Screen, find
 from outgrowth.core.document.values import GROW, fixed
 from outgrowth.core.document.variants import condition_text, default_variant, is_switch, variants
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.style.styles import put_back, set_properties
 from outgrowth.core.edits.tree.components import (
     add_axis,
@@ -111,12 +111,12 @@ def test_adding_an_axis_or_a_value_changes_no_variant(ferry):
 
 def test_axes_and_values_are_unique_and_few(ferry):
     kind = ferry.components["button"].axes[0]
-    with pytest.raises(EditError, match="already has an axis"):
+    with pytest.raises(Refusal, match="already has an axis"):
         add_axis(ferry, "button", kind)
-    with pytest.raises(EditError, match="already has a value"):
+    with pytest.raises(Refusal, match="already has a value"):
         add_axis_value(ferry, "button", "kind", AxisValue("x", "Quiet"))
     many = tuple(AxisValue(f"v{n}", f"v{n}") for n in range(900))
-    with pytest.raises(EditError, match="7,200 variants"):
+    with pytest.raises(Refusal, match="7,200 variants"):
         add_axis(ferry, "button", Axis("n", "Number", many, "v0"))
 
 
@@ -125,7 +125,7 @@ def test_a_component_cannot_come_to_contain_itself(ferry):
     toolbar = Component("toolbar", "Toolbar", Node("t", "t", "box", Map(), (inside,)))
     document = add_component(ferry, toolbar)
     again = new_node("x", "x", "instance", {"component": "toolbar"})
-    with pytest.raises(EditError, match="Controls/Button › Toolbar › Controls/Button"):
+    with pytest.raises(Refusal, match="Controls/Button › Toolbar › Controls/Button"):
         add_node(document, "button", "button", again)
 
 
@@ -157,7 +157,7 @@ def test_edits_that_make_no_sense_are_refused(ferry):
         lambda: add_component(ferry, ferry.components["button"]),
         lambda: move_node(ferry, "boarding", "crossing", "actions", 0),
     ):
-        with pytest.raises(EditError, match=r"\.$"):
+        with pytest.raises(Refusal, match=r"\.$"):
             refused()
     assert find(ferry.components["button"].root, label[0]) is not None
 

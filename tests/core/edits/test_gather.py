@@ -7,7 +7,7 @@ from immutables import Map
 
 from outgrowth.core.document.records import walk
 from outgrowth.core.document.variants import holds
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.gather import Drawing, gather, gathered
 from outgrowth.core.edits.gather.fewest import fewest_rules
 from outgrowth.core.edits.style.styles import set_properties
@@ -79,7 +79,7 @@ def test_conflicts_are_named_and_nothing_is_changed(ferry):
     report = gather(renamed, drawings(renamed), "new")
     assert report.component is None
     assert f"2 drawings are called “{first.name}”" in report.conflicts[0]
-    with pytest.raises(EditError, match="rename all but one"):
+    with pytest.raises(Refusal, match="rename all but one"):
         gathered(renamed, report)
     shorter = rename_node(ferry, PAGE, second.root.id, "Button/Odd")
     assert "has 2 parts" in gather(shorter, drawings(shorter), "new").conflicts[0]

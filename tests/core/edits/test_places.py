@@ -7,7 +7,7 @@ from immutables import Map
 from demo.drawing import box
 from outgrowth.core.document.records import Document, Screen, find
 from outgrowth.core.document.values import fixed
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.style import places
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.edits.tree.drawing import DRAWN_KINDS, drawn_node, icon_node
@@ -95,11 +95,11 @@ def test_parts_in_a_flow_line_up_across_it_only(spots):
     at = spots(document)
     moved = places.align(document, those("a", "b"), "bottom", at, ("row", at["root"]))
     assert [find(moved.screens["s"].root, n).style.get("align-self") for n in "ab"] == ["end"] * 2
-    with pytest.raises(EditError, match="justify"):
+    with pytest.raises(Refusal, match="justify"):
         places.align(document, those("a"), "left", at, ("row", at["root"]))
-    with pytest.raises(EditError, match="its gap"):
+    with pytest.raises(Refusal, match="its gap"):
         places.distribute(document, those("a", "b", "c"), True, at, "row")
-    with pytest.raises(EditError, match="three"):
+    with pytest.raises(Refusal, match="three"):
         places.distribute(document, those("a", "b"), True, at, "free")
 
 

@@ -18,14 +18,14 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.referring import settled
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Shadow, Token
 from outgrowth.core.document.variants import variants
-from outgrowth.core.edits import EditError, tokens
+from outgrowth.core.edits import Refusal, tokens
 from outgrowth.core.edits.motions import motions_of
 from outgrowth.core.edits.tokens import beyond, remove_token, set_token
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.native import dumps, loads
+from outgrowth.core.refusal import ValueRefusal
 from outgrowth.core.resolve.resolver import Resolver
 from tests.fuzz import values
 
@@ -94,9 +94,9 @@ def test_a_mode_shows_other_values_and_back(ferry):
     read = loads(dumps(shown).encode(), "a")
     assert read == shown
     assert looks(tokens.remove_mode(shown, "dark")) == before
-    with pytest.raises(EditError, match="no mode"):
+    with pytest.raises(Refusal, match="no mode"):
         tokens.show_mode(ferry, "dark")
-    with pytest.raises(EditError, match="name of its own"):
+    with pytest.raises(Refusal, match="name of its own"):
         tokens.add_mode(document, "dark")
 
 
@@ -117,18 +117,18 @@ def test_a_running_resolver_follows_the_mode(ferry):
 
 @pytest.mark.parametrize("path", ["", "a..b", ".a", "a.", "{a}", " a"])
 def test_a_name_that_is_none_is_refused(ferry, path):
-    with pytest.raises(EditError, match="no name for a token"):
+    with pytest.raises(Refusal, match="no name for a token"):
         tokens.set_token(ferry, path, DesignToken("color", RED))
 
 
 def test_groups_and_circles_are_refused(ferry):
     document = tokens.set_token(ferry, "sea.deep", DesignToken("color", RED))
-    with pytest.raises(EditError, match="one holds the other"):
+    with pytest.raises(Refusal, match="one holds the other"):
         tokens.set_token(document, "sea", DesignToken("color", RED))
     document = tokens.set_token(document, "tide", DesignToken("color", Token("sea.deep")))
-    with pytest.raises(EditError, match=r"itself: sea.deep › tide › sea.deep"):
+    with pytest.raises(Refusal, match=r"itself: sea.deep › tide › sea.deep"):
         tokens.set_token(document, "sea.deep", DesignToken("color", Token("tide")))
-    with pytest.raises(EditError, match="already"):
+    with pytest.raises(Refusal, match="already"):
         tokens.rename_token(document, "tide", "sea.deep")
 
 
@@ -172,13 +172,13 @@ def test_a_token_of_another_kind_that_refers_to_it_has_to_be_mended_first():
     document = far(1.0)
     strange = DesignToken("color", Token("far.away"))
     document = set_token(document, "color.strange", strange)
-    with pytest.raises(EditError, match=r"color\.strange.*value of its own first"):
+    with pytest.raises(Refusal, match=r"color\.strange.*value of its own first"):
         remove_token(document, "far.away")
 
 
 def test_no_token_can_hold_what_its_kind_is_not():
     for kind, value in (("color", 3.0), ("number", "a"), ("shadow", 1.0), ("smell", 1.0)):
-        with pytest.raises(EditError):
+        with pytest.raises(Refusal):
             DesignToken(kind, value)
 
 
@@ -232,7 +232,7 @@ def test_shadows_and_motions_keep_what_tokens_gave(seed):
         else:
             try:
                 document = tokens.remove_token(document, path)
-            except EditError:  # one of another kind refers to it
+            except Refusal:  # one of another kind refers to it
                 continue
         assert shown(document) == before
         assert loads(dumps(document).encode(), "sea") == document
@@ -260,5 +260,5 @@ def test_a_token_of_a_shadow_and_of_a_motion_is_seen_as_used():
 
 @pytest.mark.parametrize("said", [{"wait": "a.b"}, {"duration": ""}, {"easing": 4}])
 def test_a_motion_that_follows_nothing_that_can_be_is_refused(said):
-    with pytest.raises(ValueProblem):
+    with pytest.raises(ValueRefusal):
         Motion(10.0, tokens=Map(said))

@@ -10,7 +10,7 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.edits.tree.components import rename_owner
 from outgrowth.core.edits.tree.nodes import remove_node
 from outgrowth.core.edits.tree.owners import new_component, new_screen, remove_owner
-from outgrowth.core.exchange.native import FileProblem, dumps, folder, load, loads, save
+from outgrowth.core.exchange.native import FileRefusal, dumps, folder, load, loads, save
 from outgrowth.core.exchange.native.journal import About, Journal, recovered
 
 
@@ -89,14 +89,14 @@ def test_a_journal_of_a_file_that_was_never_saved_stands_alone(ferry):
 
 def test_a_journal_that_holds_nothing_says_so(saved):
     for data in (b"", b"{", b"[]\n", b'{"a": 1}\n', b"\xff\n"):
-        with pytest.raises(FileProblem, match="nothing that could"):
+        with pytest.raises(FileRefusal, match="nothing that could"):
             recovered(data, "a", lambda about: load(saved))
 
 
 def test_a_journal_without_what_it_is_laid_over_says_so_rather_than_give_a_part(ferry, saved):
     journal = Journal(About(str(saved), "Ferry", 1, 0.0, "base"), load(saved))
     held = journal.line(new_component(load(saved), "mine", "Mine", "r"))
-    with pytest.raises(FileProblem, match="nothing that could"):
+    with pytest.raises(FileRefusal, match="nothing that could"):
         recovered(held, "a", unread)
 
 
@@ -199,7 +199,7 @@ def test_a_broken_folder_is_refused_with_a_sentence(ferry, tmp_path, name, text,
         (path / name).unlink()
     else:
         (path / name).write_text(text)
-    with pytest.raises(FileProblem, match=why):
+    with pytest.raises(FileRefusal, match=why):
         load(path)
 
 

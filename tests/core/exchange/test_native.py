@@ -4,7 +4,7 @@ import jsonschema
 import pytest
 
 from demo import ferry_line
-from outgrowth.core.exchange.native import FileProblem, dumps, load, loads, save, schema
+from outgrowth.core.exchange.native import FileRefusal, dumps, load, loads, save, schema
 from outgrowth.resources import DEMO
 
 
@@ -79,7 +79,7 @@ def collect_lines(change):
     ],
 )
 def test_a_bad_file_is_refused_with_one_sentence(data, said):
-    with pytest.raises(FileProblem) as caught:
+    with pytest.raises(FileRefusal) as caught:
         loads(data, "harbour.outgrowth.json")
     assert said in str(caught.value)
     assert "harbour.outgrowth.json" in str(caught.value)
@@ -96,11 +96,11 @@ def nested(depth):
 
 def test_nesting_has_a_stated_limit():
     assert loads(nested(150).encode(), "a").screens["s"].id == "s"
-    with pytest.raises(FileProblem, match="200 levels"):
+    with pytest.raises(FileRefusal, match="200 levels"):
         loads(nested(250).encode(), "a")
-    with pytest.raises(FileProblem, match="600 brackets"):
+    with pytest.raises(FileRefusal, match="600 brackets"):
         loads(nested(5000).encode(), "a")
-    with pytest.raises(FileProblem):
+    with pytest.raises(FileRefusal):
         loads(b'{"a":' * 200_000, "a")
 
 
@@ -112,12 +112,12 @@ def test_a_failed_save_leaves_the_old_file_whole(ferry, tmp_path, monkeypatch):
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr("os.fsync", full)
-    with pytest.raises(FileProblem, match="No space left"):
+    with pytest.raises(FileRefusal, match="No space left"):
         save(ferry, path)
     assert path.read_text() == "old"
     assert len(list(tmp_path.iterdir())) == 1
 
 
 def test_a_file_that_is_not_there_is_a_sentence(tmp_path):
-    with pytest.raises(FileProblem, match="cannot be read"):
+    with pytest.raises(FileRefusal, match="cannot be read"):
         load(tmp_path / "none.outgrowth.json")

@@ -12,8 +12,8 @@ from outgrowth.core.document.records import Asset, Document, Screen
 from outgrowth.core.document.values import FIT, GROW, NO_PICTURE, Picture, fixed
 from outgrowth.core.edits.style.pictures import place_picture, show_picture
 from outgrowth.core.edits.tree.components import add_screen
-from outgrowth.core.exchange.native import FileProblem, dumps, loads
-from outgrowth.core.exchange.pictures import PictureProblem, read_picture
+from outgrowth.core.exchange.native import FileRefusal, dumps, loads
+from outgrowth.core.exchange.pictures import PictureRefusal, read_picture
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
 
@@ -68,7 +68,7 @@ def test_a_picture_taken_upright_stands_upright():
     ],
 )
 def test_what_is_absurd_or_damaged_is_refused_with_a_sentence(data, said):
-    with pytest.raises(PictureProblem, match=said) as refused:
+    with pytest.raises(PictureRefusal, match=said) as refused:
         read_picture(data, "sea.png")
     assert str(refused.value).startswith("“sea.png”")
     assert str(refused.value).endswith(".")
@@ -96,7 +96,7 @@ def test_a_file_keeps_the_pictures_that_are_shown_and_no_others(shore):
 
 def test_damaged_picture_data_in_a_file_is_said(shore):
     text = dumps(shore[0]).replace('"data": [\n    "', '"data": [\n    "*')
-    with pytest.raises(FileProblem, match="the data is damaged"):
+    with pytest.raises(FileRefusal, match="the data is damaged"):
         loads(text.encode(), "shore")
 
 

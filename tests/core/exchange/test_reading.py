@@ -7,7 +7,7 @@ import pytest
 
 from outgrowth.core.document.records import Motion
 from outgrowth.core.document.values import FromProperty, Run, Shift, Token
-from outgrowth.core.exchange.native import FileProblem, dumps, loads, schema
+from outgrowth.core.exchange.native import FileRefusal, dumps, loads, schema
 
 
 def file(**parts):
@@ -109,7 +109,7 @@ def test_what_an_instance_chose_is_kept_in_the_form_of_files():
     ],
 )
 def test_what_does_not_fit_is_named_with_its_place(data, said):
-    with pytest.raises(FileProblem) as caught:
+    with pytest.raises(FileRefusal) as caught:
         read(data)
     assert said in str(caught.value)
     assert str(caught.value).endswith(".")
@@ -118,7 +118,7 @@ def test_what_does_not_fit_is_named_with_its_place(data, said):
 def test_too_many_variants_are_refused():
     values = [{"id": f"v{n}", "name": f"v{n}"} for n in range(80)]
     axes = [axis(id=f"x{n}", name=f"X{n}", values=values, default="v0") for n in range(2)]
-    with pytest.raises(FileProblem, match="6,400 variants"):
+    with pytest.raises(FileRefusal, match="6,400 variants"):
         read(component(axes=axes))
 
 
@@ -135,7 +135,7 @@ def test_too_many_variants_are_refused():
 def test_schema_and_reader_refuse_alike(data):
     with pytest.raises(jsonschema.ValidationError):
         jsonschema.validate(data, schema())
-    with pytest.raises(FileProblem):
+    with pytest.raises(FileRefusal):
         read(data)
 
 
@@ -176,7 +176,7 @@ def test_any_part_of_what_is_shared_and_of_tokens_is_read_or_refused(value):
         for odd in with_each_part_as(value, data):
             try:
                 document = read(file(**{key: odd}))
-            except FileProblem as problem:
+            except FileRefusal as problem:
                 assert "\n" not in str(problem)
             else:
                 assert loads(dumps(document).encode(), "again") == document

@@ -10,7 +10,7 @@ from PIL import Image
 from outgrowth.core.color import Color, Gradient, parse
 from outgrowth.core.document.records import walk
 from outgrowth.core.document.values import Size, plain
-from outgrowth.core.exchange.svg import SvgProblem, drawn
+from outgrowth.core.exchange.svg import SvgRefusal, drawn
 from outgrowth.core.exchange.svg.shapes import path_bounds, transform
 from outgrowth.core.geometry import Rect
 from outgrowth.core.text import Typesetter
@@ -215,7 +215,7 @@ def test_what_there_is_no_node_for_is_told(read):
     ],
 )
 def test_what_is_not_to_be_trusted_is_refused(read, text, why):
-    with pytest.raises(SvgProblem, match=why):
+    with pytest.raises(SvgRefusal, match=why):
         read(text)
 
 
@@ -223,7 +223,7 @@ def test_parts_that_multiply_are_refused(read):
     inside = '<g id="a0"><rect width="1" height="1"/></g>' + "".join(
         f'<g id="a{n + 1}">{f"""<use href="#a{n}"/>""" * 10}</g>' for n in range(9)
     )
-    with pytest.raises(SvgProblem, match="repeating"):
+    with pytest.raises(SvgRefusal, match="repeating"):
         read(inside)
 
 

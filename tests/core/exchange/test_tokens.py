@@ -11,10 +11,10 @@ from outgrowth.core.color import Color, parse
 from outgrowth.core.document.composed import composed
 from outgrowth.core.document.records import DesignToken, Document
 from outgrowth.core.document.values import Shadow, Token
-from outgrowth.core.edits.errors import EditError
-from outgrowth.core.exchange.tokens.read import TokenFileProblem, differences, read_tokens
+from outgrowth.core.exchange.tokens.read import TokenFileRefusal, differences, read_tokens
 from outgrowth.core.exchange.tokens.take_in import take_in
 from outgrowth.core.exchange.tokens.write import token_files
+from outgrowth.core.refusal import Refusal
 
 TYPE = {
     "type.title.family": DesignToken("family", "Figtree"),
@@ -99,7 +99,7 @@ def test_what_has_no_meaning_here_is_named_and_the_rest_is_read():
     "data", [b"", b"[]", b"{", b"\xff\xfe", b"{}", b"[" * 100_000, b'{"a":' * 5000]
 )
 def test_a_file_without_tokens_is_refused_in_a_sentence(data):
-    with pytest.raises(TokenFileProblem) as problem:
+    with pytest.raises(TokenFileRefusal) as problem:
         read_tokens(data, "sea.json")
     assert str(problem.value).endswith(".")
 
@@ -176,7 +176,7 @@ def test_what_a_file_would_change_is_known_before():
 
 def test_a_kind_that_is_another_one_is_refused():
     document = Document("sea", tokens=Map({"a": DesignToken("number", 1.0)}))
-    with pytest.raises(EditError, match="number"):
+    with pytest.raises(Refusal, match="number"):
         take_in(document, read({"a": {"$type": "color", "$value": "#FFFFFF"}}))
 
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.affine import about
-from outgrowth.core.geometry.path import PathError, outline
+from outgrowth.core.geometry.path import PathRefusal, outline
 from outgrowth.core.geometry.rect import corner_radii, in_rounded, union
 
 sides = st.floats(0, 500)
@@ -87,5 +87,5 @@ def test_svgs_own_paths_are_read(data):
 
 @pytest.mark.parametrize("data", ["M 0 zero", "L", "M 1", "Q 1 2 3"])
 def test_a_broken_path_is_a_sentence(data):
-    with pytest.raises(PathError, match="cannot be read"):
+    with pytest.raises(PathRefusal, match="cannot be read"):
         outline(data)

@@ -8,13 +8,13 @@ from demo.drawing import box, text
 from outgrowth.core.document.extent import DEEPEST
 from outgrowth.core.document.records import Screen
 from outgrowth.core.document.values import Size, fixed, words
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.text.fonts import FontBook, FontError, FontFile, FontSource
+from outgrowth.core.text.fonts import FontBook, FontFile, FontRefusal, FontSource
 
 ROOT = Place("boarding")
 
@@ -36,7 +36,7 @@ ROOT = Place("boarding")
     ],
 )
 def test_absurd_values_are_refused_with_a_sentence(ferry, name, value):
-    with pytest.raises(EditError) as caught:
+    with pytest.raises(Refusal) as caught:
         set_properties(ferry, ROOT, {name: value})
     assert str(caught.value).endswith(".")
     assert ":" in str(caught.value), "it names the property"
@@ -54,7 +54,7 @@ def test_a_hundred_levels_are_laid_out_and_two_hundred_are_the_most(ferry, layou
     document = add_screen(ferry, Screen("deep", "Deep", inner))
     assert placed(document, layout).width == 10 + 2 * 100
     holder = "leaf"
-    with pytest.raises(EditError, match="levels deep"):
+    with pytest.raises(Refusal, match="levels deep"):
         for level in range(DEEPEST):
             new = box(f"more-{level}", width=1, height=1)
             document = add_node(document, "deep", holder, new)
@@ -66,7 +66,7 @@ def test_a_hundred_thousand_characters_are_set_and_more_are_refused(ferry, layou
     root = box("deep", text("said", long, width=300), flow="column")
     document = add_screen(ferry, Screen("deep", "Deep", root))
     assert placed(document, layout).height > 10_000
-    with pytest.raises(EditError, match="100,000 characters"):
+    with pytest.raises(Refusal, match="100,000 characters"):
         more = {"content": words(long + "ferry")}
         set_properties(document, Place("deep", ("said",)), more)
 
@@ -84,5 +84,5 @@ def test_an_empty_font_is_named_and_nothing_breaks(tmp_path):
     described = FontFile("empty.ttf", "Empty", 400.0)
     source = FontSource("empty", described, (tmp_path / "empty.ttf").read_bytes)
     book = FontBook((source,), ("Empty",))
-    with pytest.raises(FontError, match=r"“empty.ttf”"):
+    with pytest.raises(FontRefusal, match=r"“empty.ttf”"):
         book.faces("Empty", 400.0, False)

@@ -4,7 +4,7 @@ from hypothesis import strategies as st
 
 from outgrowth.core.motion.easing import (
     KEYWORDS,
-    EasingError,
+    EasingRefusal,
     check_easing,
     cubic_bezier,
     easing,
@@ -43,7 +43,7 @@ def test_any_curve_is_a_function_with_fixed_ends(x1, y1, x2, y2, progress):
     "text", ["quick", "cubic-bezier(1, 2)", "cubic-bezier(2, 0, 0, 1)", "cubic-bezier(a,b,c,d)"]
 )
 def test_what_is_no_easing_is_refused(text):
-    with pytest.raises(EasingError):
+    with pytest.raises(EasingRefusal):
         easing(text)
 
 
@@ -95,5 +95,5 @@ def test_points_of_a_line(text, at, output):
     ],
 )
 def test_what_is_no_easing_is_said(text):
-    with pytest.raises(EasingError, match=r"\.$"):
+    with pytest.raises(EasingRefusal, match=r"\.$"):
         check_easing(text)

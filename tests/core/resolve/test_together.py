@@ -4,7 +4,7 @@ import pytest
 
 from outgrowth.core.color import parse
 from outgrowth.core.document.values import Shift, fixed
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.resolve.ladder import Place, Together, inspect
 
@@ -36,9 +36,9 @@ def test_what_means_nothing_for_one_of_them_is_asked_of_the_others(ferry):
 
 def test_a_relative_value_needs_something_below_it(ferry):
     shift = {"opacity": Shift("multiply", 0.5)}
-    with pytest.raises(EditError, match="choose a reach"):
+    with pytest.raises(Refusal, match="choose a reach"):
         set_properties(ferry, Place("button"), shift)
-    with pytest.raises(EditError, match="choose a reach"):
+    with pytest.raises(Refusal, match="choose a reach"):
         set_properties(ferry, TITLE, shift)
     on_instance = set_properties(ferry, BOARD, shift)
     assert inspect(on_instance, BOARD).value("opacity") == 0.5

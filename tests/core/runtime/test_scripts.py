@@ -16,7 +16,7 @@ from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.runtime.script import (
     Event,
     Script,
-    ScriptProblem,
+    ScriptRefusal,
     perform,
     play,
     read_script,
@@ -150,7 +150,7 @@ def places(runtime):
     ],
 )
 def test_what_is_no_script_is_said(data):
-    with pytest.raises(ScriptProblem, match=r"“script\.json”"):
+    with pytest.raises(ScriptRefusal, match=r"“script\.json”"):
         read_script(data, "script.json")
 
 
@@ -201,9 +201,9 @@ def test_parts_are_called_by_their_names(stages, ferry, reduced):
 
 def test_a_name_that_nothing_or_more_than_one_has_is_said_with_what_there_is(stages, ferry):
     runtime = Runtime(*stages, ferry, Subject("help"))
-    with pytest.raises(ScriptProblem, match="At 0 ms: “head” could be"):
+    with pytest.raises(ScriptRefusal, match="At 0 ms: “head” could be"):
         perform(runtime, Event(0.0, "tap", part="head"))
-    with pytest.raises(ScriptProblem, match="No part called “Help › nothing” is shown"):
+    with pytest.raises(ScriptRefusal, match="No part called “Help › nothing” is shown"):
         perform(runtime, Event(0.0, "tap", part="Help › nothing"))
 
 

@@ -10,7 +10,7 @@ from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import Event, Script, ScriptProblem, check_script, play
+from outgrowth.core.runtime.script import Event, Script, ScriptRefusal, check_script, play
 from outgrowth.core.text import Typesetter
 
 
@@ -111,7 +111,7 @@ def test_a_script_scrolls(fonts):
     before, after = play(running(fonts, *rows(5)), script)
     named = [{n["name"]: n["rect"][1] for n in seen["nodes"]} for seen in (before, after)]
     assert named[0]["C › list › r0"] - named[1]["C › list › r0"] == 30.0
-    with pytest.raises(ScriptProblem, match="does not scroll"):
+    with pytest.raises(ScriptRefusal, match="does not scroll"):
         check_script(Script((Event(0.0, "tap", 1.0, 1.0, dy=3.0),)))
 
 

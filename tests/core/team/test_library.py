@@ -18,7 +18,7 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Axis, AxisValue, Document, find
 from outgrowth.core.document.values import Token
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.instances import place_instance
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tokens import set_token
@@ -31,7 +31,7 @@ from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.git_store import GitStore
 from outgrowth.core.team.origins import make_own, refuse_read_only, work_here
 from outgrowth.core.team.publishing import Request, changed_here, plan, publish, published
-from outgrowth.core.team.store import LibraryProblem, untold
+from outgrowth.core.team.store import LibraryRefusal, untold
 from outgrowth.core.team.taking import news, take_in
 from tests.core.team.conftest import MAREN, put_out
 from tests.fuzz.edits import World
@@ -182,7 +182,7 @@ def test_needed_parts_come_along_or_are_refused_by_name(connection, demo, other)
         demo,
         sharing=take_in(Document("x"), connection.newest(), ["button"], {}).document.sharing,
     )
-    with pytest.raises(EditError, match="“Controls/Button” cannot go along"):
+    with pytest.raises(Refusal, match="“Controls/Button” cannot go along"):
         plan(Request(elsewhere, ("fare-card",), {}), other.newest())
 
 
@@ -209,7 +209,7 @@ def test_two_who_say_different_things_publish_nothing_until_one_is_picked(connec
     put_out(connection, gap(shared, 20.0), ["chip"])
     mine = gap(shared, 30.0)
     head = connection.store.head()
-    with pytest.raises(LibraryProblem, match="Pick what counts"):
+    with pytest.raises(LibraryRefusal, match="Pick what counts"):
         put_out(connection, mine, ["chip"])
     assert connection.store.head() == head
     (found,) = plan(request(connection, mine, "chip"), connection.newest()).disagreements
@@ -270,7 +270,7 @@ def test_a_part_brings_all_that_it_needs_and_is_read_only(connection, shared, em
     assert {"button", "icon-anchor", "fare-card"} <= set(document.components)
     assert all(isinstance(document.tokens[p.path], object) for p in _tokens(document))
     assert loads(dumps(document).encode(), "again") == document
-    with pytest.raises(EditError, match="read-only here"):
+    with pytest.raises(Refusal, match="read-only here"):
         refuse_read_only(document, gap(document, 9.0, "button"))
     for free in (make_own(document, "button"), work_here(document, "button")):
         refuse_read_only(free, gap(free, 9.0, "button"))
@@ -362,7 +362,7 @@ def test_the_history_of_a_part_tells_each_version_and_what_it_was(connection, sh
 
 
 def test_nothing_to_publish_is_said(connection, shared):
-    with pytest.raises(LibraryProblem, match="nothing to publish"):
+    with pytest.raises(LibraryRefusal, match="nothing to publish"):
         put_out(connection, shared, ["chip"])
 
 

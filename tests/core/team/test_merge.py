@@ -12,7 +12,7 @@ from immutables import Map
 
 from demo import ferry_line
 from outgrowth.core.document.records import Document, walk
-from outgrowth.core.edits import EditError
+from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.clipping import bring_component
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import components, nodes
@@ -75,7 +75,7 @@ def edit_of(seed, side, base):
         world.count = 1000 * side
         try:
             return change(world, document)
-        except EditError:
+        except Refusal:
             return None
 
     return name, done

@@ -6,9 +6,9 @@ import random
 
 import pytest
 
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.exchange.native.folder import joined, split
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.merge import merge
 from outgrowth.core.team.merge_files import merge_files, unmerged
 from tests.fuzz.report import bad_sentence

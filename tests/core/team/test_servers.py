@@ -21,7 +21,7 @@ from outgrowth.core.team.address import is_address, without_secret
 from outgrowth.core.team.connection import connect, make_library
 from outgrowth.core.team.origins import work_here
 from outgrowth.core.team.remote import RemoteStore
-from outgrowth.core.team.store import Cancelled, LibraryProblem, Unreachable, untold
+from outgrowth.core.team.store import Cancelled, LibraryRefusal, Unreachable, untold
 from outgrowth.core.team.taking import news, take_in
 from tests.core.team.conftest import MAREN, put_out
 from tests.core.team.test_library import gap
@@ -245,7 +245,7 @@ def test_what_is_no_server_says_so(tmp_path):
         port = listening.getsockname()[1]
     with pytest.raises(Unreachable):
         make_library(f"http://127.0.0.1:{port}/x.git", "x", MAREN, tmp_path)
-    with pytest.raises(LibraryProblem):
+    with pytest.raises(LibraryRefusal):
         make_library(f"git://127.0.0.1:{port}/x.git", "x", MAREN, tmp_path)
 
 

@@ -9,7 +9,7 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.edits.style.pictures import with_asset
 from outgrowth.core.exchange.fonts import carried, read_font
 from outgrowth.core.exchange.native import dumps, loads
-from outgrowth.core.text.fonts import FontBook, FontError, installed, shipped
+from outgrowth.core.text.fonts import FontBook, FontRefusal, installed, shipped
 from outgrowth.resources import FONTS
 
 HEBREW = FONTS / "NotoSansHebrew_400Regular.ttf"
@@ -54,7 +54,7 @@ def test_a_file_carries_its_fonts(latin):
 
 @pytest.mark.parametrize("name", ["sign.ttf", "sign.otf", "sign.woff"])
 def test_what_is_no_font_is_refused_with_a_sentence(name):
-    with pytest.raises(FontError, match=name):
+    with pytest.raises(FontRefusal, match=name):
         read_font(b"\0\1\0\0 and no more", name)
 
 

@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 
 from demo import ferry_line
 from outgrowth.core.document.records import find, walk
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.exchange.native import dumps, loads
-from outgrowth.core.trials.rows import MOST_ROWS, RowsProblem, fill_list, list_at, rows_from
+from outgrowth.core.refusal import Refusal
+from outgrowth.core.trials.rows import MOST_ROWS, RowsRefusal, fill_list, list_at, rows_from
 
 DEMO = ferry_line()
 CSV = 'time,port,berth\n06:10,Skerry,2\n07:45,North Light,"1, aft"\n'
@@ -54,7 +54,7 @@ def test_rows_are_read_whatever_parts_their_columns(data, name):
     ],
 )
 def test_a_bad_file_is_a_sentence(data, said):
-    with pytest.raises(RowsProblem, match=said):
+    with pytest.raises(RowsRefusal, match=said):
         rows_from(data, "rows.csv")
 
 
@@ -64,7 +64,7 @@ def test_any_bytes_are_rows_or_a_sentence(data):
     for name in ("a.csv", "a.json"):
         try:
             rows = rows_from(data, name)
-        except RowsProblem as problem:
+        except RowsRefusal as problem:
             assert "\n" not in str(problem) and str(problem).endswith(".")
         else:
             assert rows and len({row.title for row in rows}) == len(rows)
@@ -98,7 +98,7 @@ def test_a_list_has_a_row_for_each(count):
 
 def test_columns_that_nothing_is_called_like_are_told():
     rows = rows_from(b"colour,depth\nred,3\n", "r.csv")
-    with pytest.raises(EditError, match="None of the columns"):
+    with pytest.raises(Refusal, match="None of the columns"):
         fill_list(DEMO, "desk", list_at(DEMO, "desk", first_row("desk")), rows)
 
 

@@ -14,8 +14,8 @@ from outgrowth.core.document.cues import TIME, Cue, Motion
 from outgrowth.core.document.records import Axis
 from outgrowth.core.document.referring import settled
 from outgrowth.core.document.types import NumberType
-from outgrowth.core.edits import EditError
-from outgrowth.core.motion.easing import EasingError, check_easing, spring_of
+from outgrowth.core.edits import Refusal
+from outgrowth.core.motion.easing import EasingRefusal, check_easing, spring_of
 from outgrowth.core.motion.timing import length
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.views.motion_levels import MotionLevel, motion_at, motion_levels
@@ -196,7 +196,7 @@ class MotionEditor(QWidget):
     def _typed(self, text: str) -> None:
         try:
             self._set(easing=check_easing(text))
-        except EasingError as problem:
+        except EasingRefusal as problem:
             self._workspace.failed.emit(str(problem))
             self.refresh()
 
@@ -207,7 +207,7 @@ class MotionEditor(QWidget):
         motion = on_its_own(self.stated, easing=easing)
         try:
             self._workspace.drag(level.put(motion))
-        except EditError:
+        except Refusal:
             return
         if finished:
             self._workspace.drop(f"motion of {level.name}")

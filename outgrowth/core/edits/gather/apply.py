@@ -10,10 +10,10 @@ from outgrowth.core.document.properties import CHOICE, rows_of
 from outgrowth.core.document.records import Component, Document, Node, Owner
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.gather.report import Drawing, Report
 from outgrowth.core.edits.tree.components import add_component
 from outgrowth.core.edits.tree.trees import with_node, with_owner, with_root, without_unseen
+from outgrowth.core.refusal import Refusal
 
 # What a drawing says about its place among its neighbours: kept by the instance.
 _PLACE = rows_of("placement")
@@ -22,13 +22,13 @@ _PLACE = rows_of("placement")
 def gathered(document: Document, report: Report) -> Document:
     """The document with the component added and every drawing an instance of it.
 
-    Raises EditError as long as the report has conflicts or differences.
+    Raises Refusal as long as the report has conflicts or differences.
     """
     component = report.component
     if component is None or report.conflicts:
-        raise EditError(" ".join(report.conflicts) or "There is nothing to gather.")
+        raise Refusal(" ".join(report.conflicts) or "There is nothing to gather.")
     if report.differences:
-        raise EditError(
+        raise Refusal(
             f"{len(report.differences)} properties would not come out as drawn, so nothing was "
             f"changed. The first: {report.differences[0]}."
         )

@@ -15,13 +15,13 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.types import LONGEST_NAME
 from outgrowth.core.document.values import FromProperty, Shift, Token, Value
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.trees import (
     node_of,
     owner_of,
     with_node,
     with_owner,
 )
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import (
     Scope,
     Step,
@@ -41,7 +41,7 @@ def detach(document: Document, owner_id: str, node_id: str) -> Document:
     node = node_of(owner, node_id)
     inspection = inspect(document, Place(owner_id, (node_id,)))
     if node.kind != "instance" or inspection is None:
-        raise EditError(f"“{node.name}” is not an instance.")
+        raise Refusal(f"“{node.name}” is not an instance.")
     used = {other.id for other in walk(owner.root)}
     plain = _Detacher(document, inspection.scope, node_id, used).plain(inspection.node)
     named = msgspec.structs.replace(plain, name=node.name, id=node_id)

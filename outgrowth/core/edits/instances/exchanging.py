@@ -22,7 +22,6 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.uses import Use, uses, way_into
 from outgrowth.core.document.values import Value
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import (
     node_of,
@@ -34,6 +33,7 @@ from outgrowth.core.edits.tree.trees import (
     with_owner,
     with_root,
 )
+from outgrowth.core.refusal import Refusal
 
 
 class Exchanged(NamedTuple):
@@ -49,7 +49,7 @@ def exchange(document: Document, owner_id: str, node_id: str, component_id: str)
     holder's rules about the inside. What means nothing there is set aside: it comes back
     when the instance follows its old component again.
 
-    Raises EditError if a component would come to contain itself.
+    Raises Refusal if a component would come to contain itself.
     """
     owner = owner_of(document, owner_id)
     node = node_of(owner, node_id)
@@ -82,7 +82,7 @@ def exchange_everywhere(document: Document, old_id: str, component_id: str) -> E
     holders = {i for i in document.components if way_into(document, component_id, i)}
     replaced = [use for use in uses(document, old_id) if use.owner not in holders]
     if not replaced:
-        raise EditError("There is no instance that could be exchanged.")
+        raise Refusal("There is no instance that could be exchanged.")
     document, dropped = exchange_many(document, replaced, component_id)
     for owner in list(document.owners()):
         if owner.id not in holders:
@@ -110,7 +110,7 @@ def _refilled(document: Document, owner: Owner, old_id: str, new_id: str) -> Own
 def _followed(document: Document, node: Node) -> Component:
     component_id = node.style.get("component")
     if node.kind != "instance" or not isinstance(component_id, str):
-        raise EditError(f"“{node.name}” is not an instance of one component.")
+        raise Refusal(f"“{node.name}” is not an instance of one component.")
     return component_of(document, component_id)
 
 

@@ -9,10 +9,10 @@ from outgrowth.core.document.properties import rows_of
 from outgrowth.core.document.records import Component, Document, Node, Rule, lineage, walk
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.components import add_component, component_of
 from outgrowth.core.edits.tree.trees import owner_of, rebuilt_tree, with_node, with_owner
 from outgrowth.core.edits.variants.axes import fixed_at
+from outgrowth.core.refusal import Refusal
 
 
 def make_component(
@@ -22,15 +22,15 @@ def make_component(
 
     What the part says about its place among its neighbours stays with the instance; so do
     references to the holder's properties, and the holder's rules reach through to the inside.
-    Raises EditError for the outermost box and for what is an instance already.
+    Raises Refusal for the outermost box and for what is an instance already.
     """
     owner = owner_of(document, owner_id)
     line = lineage(owner.root, node_id)
     if len(line) < 2:
-        raise EditError("The outermost box cannot become a component; pick a part inside it.")
+        raise Refusal("The outermost box cannot become a component; pick a part inside it.")
     node = line[-1]
     if node.kind == "instance":
-        raise EditError(f"“{node.name}” is an instance already.")
+        raise Refusal(f"“{node.name}” is an instance already.")
     outside = {k: v for k, v in node.style.items() if k in _PLACEMENT}
     root = msgspec.structs.replace(
         node, style=Map({k: v for k, v in node.style.items() if k not in outside})

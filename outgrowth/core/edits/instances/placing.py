@@ -20,7 +20,7 @@ def place_instance(
     node_id: str,
     index: int | None = None,
 ) -> Document:
-    """The document with a new instance in a box. Raises EditError where it cannot be."""
+    """The document with a new instance in a box. Raises Refusal where it cannot be."""
     component = component_of(document, component_id)
     name = component.short_name.lower()
     node = Node(node_id, name, "instance", Map({"component": component_id}))

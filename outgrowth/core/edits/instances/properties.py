@@ -18,7 +18,6 @@ from outgrowth.core.document.records import (
     Rule,
     walk,
 )
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.types import (
     ColorType,
     ContentType,
@@ -31,10 +30,10 @@ from outgrowth.core.document.types import (
 )
 from outgrowth.core.document.uses import Use
 from outgrowth.core.document.values import FromProperty, Literals, Value
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_property, component_of
 from outgrowth.core.edits.tree.trees import rebuilt_tree, refuse_cycle, with_owner, with_root
+from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.ladder import Place, inspect
 
 _KINDS: tuple[tuple[type[ValueType], PropertyKind], ...] = (
@@ -86,16 +85,16 @@ def open_property(
     """The document with a value of a part opened: a new property of the component, whose
     default is the value as it is, decides it from now on, in every variant.
 
-    `place` is in a component. Raises EditError where the value cannot be opened.
+    `place` is in a component. Raises Refusal where the value cannot be opened.
     """
     component = component_of(document, place.owner)
     kind = kind_of(document, place, name)
     inspection = inspect(document, place)
     if kind is None or inspection is None:
-        raise EditError("This value cannot be opened to instances.")
+        raise Refusal("This value cannot be opened to instances.")
     value = inspection.value(name)
     if isinstance(value, Gradient):
-        raise EditError("A gradient cannot be opened to instances; only a plain colour can.")
+        raise Refusal("A gradient cannot be opened to instances; only a plain colour can.")
     default = as_type(PROPERTY_TYPES[kind], "" if value is None else value, _EMPTY[kind])
     used = {prop.name for prop in component.properties}
     free = next(n for n in (title, *(f"{title} {i}" for i in range(2, 999))) if n not in used)
@@ -110,13 +109,13 @@ def open_property(
 
 def rename_property(document: Document, component_id: str, property_id: str, name: str) -> Document:
     """The document with a property called `name`; instances are not touched, since they
-    refer to its id. Raises EditError for an empty or taken name."""
+    refer to its id. Raises Refusal for an empty or taken name."""
     component, prop = _property(document, component_id, property_id)
     new_name = name.strip()
     if not new_name:
-        raise EditError("Every property needs a name.")
+        raise Refusal("Every property needs a name.")
     if any(p.name == new_name and p is not prop for p in component.properties):
-        raise EditError(f"“{component.name}” already has a property called “{new_name}”.")
+        raise Refusal(f"“{component.name}” already has a property called “{new_name}”.")
     return _with(document, component, msgspec.structs.replace(prop, name=new_name))
 
 
@@ -132,13 +131,13 @@ def describe_property(
 def set_default(
     document: Document, component_id: str, property_id: str, value: Literals
 ) -> Document:
-    """The document with another default of a property. Raises EditError where the value does
+    """The document with another default of a property. Raises Refusal where the value does
     not fit, or a slot's default would let the component contain itself."""
     component, prop = _property(document, component_id, property_id)
     try:
         checked = PROPERTY_TYPES[prop.kind].check(value)
-    except ValueProblem as problem:
-        raise EditError(f"{prop.name}: {problem}") from problem
+    except ValueRefusal as problem:
+        raise Refusal(f"{prop.name}: {problem}") from problem
     if prop.kind == "slot":
         refuse_cycle(document, component.id, checked)
     return _with(document, component, msgspec.structs.replace(prop, default=checked))
@@ -150,7 +149,7 @@ def set_shortlist(
     """The document with other components offered first for a slot."""
     component, prop = _property(document, component_id, property_id)
     if prop.kind != "slot":
-        raise EditError(f"“{prop.name}” is no slot, so it has no shortlist.")
+        raise Refusal(f"“{prop.name}” is no slot, so it has no shortlist.")
     for listed in shortlist:
         refuse_cycle(document, component.id, listed)
     return _with(document, component, msgspec.structs.replace(prop, shortlist=shortlist))
@@ -236,7 +235,7 @@ def _property(
     component = component_of(document, component_id)
     prop = component.property(property_id)
     if prop is None:
-        raise EditError("That property is no longer there.")
+        raise Refusal("That property is no longer there.")
     return component, prop
 
 

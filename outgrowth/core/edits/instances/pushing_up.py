@@ -9,7 +9,6 @@ from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
     Document,
 )
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.instances.exchanging import _followed
 from outgrowth.core.edits.style.styles import KEPT_OUTSIDE, set_properties
 from outgrowth.core.edits.tree.trees import (
@@ -18,6 +17,7 @@ from outgrowth.core.edits.tree.trees import (
     with_node,
     with_owner,
 )
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Place
 
 
@@ -30,7 +30,7 @@ def push_up(document: Document, owner_id: str, node_id: str, reach: Map[str, str
     component = _followed(document, node)
     pushed = {k: v for k, v in node.style.items() if not _own(k)}
     if not pushed and not node.overrides:
-        raise EditError(f"“{node.name}” differs in nothing from its component.")
+        raise Refusal(f"“{node.name}” differs in nothing from its component.")
     if pushed:
         document = set_properties(document, Place(component.id), pushed, reach)
     for rule in node.overrides:

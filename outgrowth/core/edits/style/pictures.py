@@ -26,7 +26,7 @@ def place_picture(
     node_id: str,
 ) -> Document:
     """The document with an image node, called as its file, in a box: `into` are the owner's
-    id, the box's, and the place among its children (None: last). Raises EditError."""
+    id, the box's, and the place among its children (None: last). Raises Refusal."""
     owner_id, parent_id, index = into
     picture, asset = pictures
     name = asset.name.rpartition(".")[0] or asset.name
@@ -37,6 +37,6 @@ def place_picture(
 def show_picture(
     document: Document, place: Place, pictures: tuple[Picture, Asset], reach: Map[str, str]
 ) -> Document:
-    """The document in which an image shows this picture, within a reach. Raises EditError."""
+    """The document in which an image shows this picture, within a reach. Raises Refusal."""
     picture, asset = pictures
     return set_properties(with_asset(document, asset), place, {"picture": picture}, reach)

@@ -9,11 +9,11 @@ from immutables import Map
 
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Value
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.trees import NO_CONDITIONS
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Place, inspect, node_at
 
 Edge = Literal["left", "center", "right", "top", "middle", "bottom"]
@@ -63,7 +63,7 @@ def move_by(
     """The document with a part that stands free moved by px across and down."""
     inspection = inspect(document, place)
     if inspection is None:
-        raise EditError("That part is not there any more, so nothing was moved.")
+        raise Refusal("That part is not there any more, so nothing was moved.")
     return set_properties(document, place, inset(inspection.value, *by), reach)
 
 
@@ -78,7 +78,7 @@ def align(
     """The document with parts of one box lined up: several with each other, one with its
     box. `flow` is how that box arranges, and where it stands.
 
-    Parts that flow are aligned across the flow, where they may; raises EditError where the
+    Parts that flow are aligned across the flow, where they may; raises Refusal where the
     flow itself decides.
     """
     kind, room = flow
@@ -93,7 +93,7 @@ def align(
         if across != (kind == "row"):
             node = node_at(document, place)
             name = node.name if node is not None else "this"
-            raise EditError(
+            raise Refusal(
                 f"“{name}” stands in a {kind}, which places it along: set the box's justify."
             )
         document = set_properties(document, place, {"align-self": _SELF[edge]}, reach)
@@ -105,7 +105,7 @@ def _refuse_hidden(document: Document, places: tuple[Place, ...], rects: Spots) 
         if not place.path or place.path[0] not in rects:
             node = node_at(document, place)
             name = node.name if node is not None else "A part"
-            raise EditError(f"“{name}” is hidden here, so it cannot be lined up with others.")
+            raise Refusal(f"“{name}” is hidden here, so it cannot be lined up with others.")
 
 
 def _to_edge(rect: Rect, room: Rect, edge: Edge) -> tuple[float, float]:
@@ -128,12 +128,12 @@ def distribute(
     reach: Map[str, str] = NO_CONDITIONS,
 ) -> Document:
     """The document with the gaps between three parts and more made alike, the outer two
-    staying. Raises EditError for fewer, and for parts whose box flows."""
+    staying. Raises Refusal for fewer, and for parts whose box flows."""
     if len(places) < 3:
-        raise EditError("Pick three parts or more to spread them evenly.")
+        raise Refusal("Pick three parts or more to spread them evenly.")
     _refuse_hidden(document, places, rects)
     if not all(stands_free(document, place, flow) for place in places):
-        raise EditError("These parts stand in a flow: its gap, or its justify, spreads them.")
+        raise Refusal("These parts stand in a flow: its gap, or its justify, spreads them.")
 
     def start(place: Place) -> float:
         rect = rects[place.path[0]]

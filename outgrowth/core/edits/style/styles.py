@@ -9,9 +9,7 @@ from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, TABLE, applies, checked, row_of, rows_of
 from outgrowth.core.document.records import Component, Document, Node, Owner, Rule
-from outgrowth.core.document.refusal import ValueProblem
 from outgrowth.core.document.values import Shift, Value
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.trees import (
     NO_CONDITIONS,
     node_of,
@@ -22,6 +20,7 @@ from outgrowth.core.edits.tree.trees import (
     with_node,
     with_owner,
 )
+from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, node_at
 
@@ -38,7 +37,7 @@ def set_properties(
     the component's tree. On a screen, `reach` are conditions on the axes of the instance,
     and the value becomes an override of that one instance.
 
-    Raises EditError if the place is gone, or a value does not fit its property.
+    Raises Refusal if the place is gone, or a value does not fit its property.
     """
     owner = owner_of(document, place.owner)
     checked = _checked(document, place, values)
@@ -58,7 +57,7 @@ def set_properties(
 def _refuse_bottomless(node: Node, values: Mapping[str, Value]) -> None:
     """Refuses a relative value where nothing lies below it."""
     if node.kind != "instance" and any(isinstance(value, Shift) for value in values.values()):
-        raise EditError(
+        raise Refusal(
             "A relative change needs a value below it: choose a reach for it, like State: hover."
         )
 
@@ -79,15 +78,15 @@ def _checked(document: Document, place: Place, values: Mapping[str, Value]) -> d
     """The values as they are stored, in the order of the property table."""
     node = node_at(document, place)
     if node is None:
-        raise EditError("That part is not there any more, so nothing was changed.")
+        raise Refusal("That part is not there any more, so nothing was changed.")
     found: dict[str, Value] = {}
     for name, value in values.items():
         try:
             found[name] = checked(name, value)
-        except ValueProblem as problem:
-            raise EditError(str(problem)) from problem
+        except ValueRefusal as problem:
+            raise Refusal(str(problem)) from problem
         if not applies(name, node.kind) and not applies(name, "instance"):
-            raise EditError(f"A {node.kind} has no {row_of(name).label.lower()}.")
+            raise Refusal(f"A {node.kind} has no {row_of(name).label.lower()}.")
     return {name: found[name] for name in sorted(found, key=_rank)}
 
 
@@ -103,7 +102,7 @@ def with_rules(component: Component, rules: list[Rule]) -> Component:
 
 def _overridden(node: Node, rules: list[Rule]) -> Node:
     if node.kind != "instance":
-        raise EditError(f"“{node.name}” is not an instance, so it cannot hold an override.")
+        raise Refusal(f"“{node.name}” is not an instance, so it cannot hold an override.")
     return msgspec.structs.replace(node, overrides=_merged(node.overrides, rules))
 
 
@@ -121,11 +120,11 @@ def put_back(document: Document, name: str, source: Source) -> Document:
     """The document without what `source` says about the property: a step of a ladder is
     taken out, and the one below it shows.
 
-    Raises EditError for the table's default, which nobody wrote.
+    Raises Refusal for the table's default, which nobody wrote.
     """
     owner = owner_of(document, source.owner) if source.owner else None
     if owner is None:
-        raise EditError("This is where every value starts; there is nothing to put back.")
+        raise Refusal("This is where every value starts; there is nothing to put back.")
     if source.kind == "rule" and isinstance(owner, Component):
         rules = _without(owner.rules, source.when, source.node, name)
         return with_owner(document, msgspec.structs.replace(owner, rules=rules))
@@ -145,7 +144,7 @@ def _without_override(owner: Owner, source: Source, name: str) -> Owner:
 def _without_style(owner: Owner, source: Source, name: str) -> Owner:
     def change(node: Node) -> Node:
         if name not in node.style:
-            raise EditError("That value has been put back already.")
+            raise Refusal("That value has been put back already.")
         return msgspec.structs.replace(node, style=node.style.delete(name))
 
     return with_node(owner, source.node[0], change)
@@ -162,7 +161,7 @@ def put_back_instance(document: Document, owner_id: str, node_id: str) -> Docume
     choices, its place and its size in the layout stay."""
     owner = owner_of(document, owner_id)
     if node_of(owner, node_id).kind != "instance":
-        raise EditError("Only an instance can be put back as a whole.")
+        raise Refusal("Only an instance can be put back as a whole.")
 
     def change(node: Node) -> Node:
         remaining = {

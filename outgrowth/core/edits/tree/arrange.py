@@ -18,10 +18,10 @@ from immutables import Map
 from outgrowth.core.document.properties import row_of, rows_of
 from outgrowth.core.document.records import Component, Document, Node, lineage
 from outgrowth.core.document.values import FIT, Size, Value, fixed
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.trees import owner_of, restyled, with_node, with_owner
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
+from outgrowth.core.refusal import Refusal
 
 Where = Callable[[Document], Mapping[str, Rect]]
 """Where the nodes of an owner's own tree stand, by id, in its root's px; hidden ones apart."""
@@ -107,24 +107,24 @@ def wrap(
 ) -> Document:
     """The document with parts of one box put into a new box in their place; nothing moves.
 
-    Raises EditError unless all are children of one box, and where parts of a flowing box are
+    Raises Refusal unless all are children of one box, and where parts of a flowing box are
     not neighbours.
     """
     owner = owner_of(document, owner_id)
     parents = {line[-2].id for i in node_ids if len(line := lineage(owner.root, i)) > 1}
     if len(parents) != 1:
-        raise EditError("Pick parts that stand in one box, and not the outermost box itself.")
+        raise Refusal("Pick parts that stand in one box, and not the outermost box itself.")
     parent = lineage(owner.root, parents.pop())[-1]
     picked = [child for child in parent.children if child.id in node_ids]
     rects = layout_of(document)
     if any(child.id not in rects for child in picked):
-        raise EditError("A part that is hidden in this variant cannot be put into a box.")
+        raise Refusal("A part that is hidden in this variant cannot be put into a box.")
     _refuse_between(parent, picked)
     for candidate in _candidates(parent, picked, box_id, rects):
         changed = with_owner(document, with_node(owner, parent.id, partial(_with_box, candidate)))
         if _still(rects, layout_of(changed)):
             return changed
-    raise EditError("These parts cannot be put into a box without moving something.")
+    raise Refusal("These parts cannot be put into a box without moving something.")
 
 
 def _refuse_between(parent: Node, picked: list[Node]) -> None:
@@ -132,7 +132,7 @@ def _refuse_between(parent: Node, picked: list[Node]) -> None:
         return
     first = parent.children.index(picked[0])
     if list(parent.children[first : first + len(picked)]) != picked:
-        raise EditError(f"Pick neighbours: other parts of “{parent.name}” stand between them.")
+        raise Refusal(f"Pick neighbours: other parts of “{parent.name}” stand between them.")
 
 
 def _is_free(node: Node) -> bool:
@@ -229,12 +229,12 @@ def unwrap(document: Document, owner_id: str, box_id: str, layout_of: Where) -> 
     """The document with a box gone and its children in its place. In a free box they keep
     their places; in a flowing one they join the flow. Rules about the box go with it.
 
-    Raises EditError for the outermost box, and for what is no box.
+    Raises Refusal for the outermost box, and for what is no box.
     """
     owner = owner_of(document, owner_id)
     line = lineage(owner.root, box_id)
     if len(line) < 2 or line[-1].kind != "box":
-        raise EditError("Only a box inside another one can be taken apart.")
+        raise Refusal("Only a box inside another one can be taken apart.")
     parent, box = line[-2], line[-1]
     rects = layout_of(document)
     children = box.children

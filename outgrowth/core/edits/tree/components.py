@@ -17,8 +17,8 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.variants import laid
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.trees import owner_of, refuse_unsound, with_owner
+from outgrowth.core.refusal import Refusal
 
 
 def add_component(document: Document, component: Component) -> Document:
@@ -52,10 +52,10 @@ def add_token(document: Document, path: str, token: DesignToken) -> Document:
 
 def rename_owner(document: Document, owner_id: str, name: str) -> Document:
     """The document with a component or screen called `name`; instances are not touched,
-    since they follow its id. Raises EditError for an empty name."""
+    since they follow its id. Raises Refusal for an empty name."""
     new_name = name.strip()
     if not new_name:
-        raise EditError("A component or screen needs a name.")
+        raise Refusal("A component or screen needs a name.")
     owner = owner_of(document, owner_id)
     return with_owner(document, msgspec.structs.replace(owner, name=new_name))
 
@@ -83,9 +83,9 @@ def add_axis(document: Document, component_id: str, axis: Axis) -> Document:
     the one with the axis's default."""
     component = component_of(document, component_id)
     if component.axis(axis.id) is not None or any(a.name == axis.name for a in component.axes):
-        raise EditError(f"“{component.name}” already has an axis called “{axis.name}”.")
+        raise Refusal(f"“{component.name}” already has an axis called “{axis.name}”.")
     if axis.value(axis.default) is None:
-        raise EditError(f"The axis “{axis.name}” needs a default among its values.")
+        raise Refusal(f"The axis “{axis.name}” needs a default among its values.")
     changed = msgspec.structs.replace(component, axes=(*component.axes, axis))
     return with_owner(document, changed)
 
@@ -98,9 +98,9 @@ def add_axis_value(
     component = component_of(document, component_id)
     axis = component.axis(axis_id)
     if axis is None:
-        raise EditError("That axis is no longer there.")
+        raise Refusal("That axis is no longer there.")
     if axis.value(value.id) or axis.named(value.name):
-        raise EditError(f"The axis “{axis.name}” already has a value called “{value.name}”.")
+        raise Refusal(f"The axis “{axis.name}” already has a value called “{value.name}”.")
     longer = msgspec.structs.replace(axis, values=(*axis.values, value))
     axes = tuple(longer if a is axis else a for a in component.axes)
     changed = msgspec.structs.replace(component, axes=axes)
@@ -145,19 +145,19 @@ def add_property(document: Document, component_id: str, prop: ComponentProperty)
     """The document with one more property that instances may set."""
     component = component_of(document, component_id)
     if any(p.id == prop.id or p.name == prop.name for p in component.properties):
-        raise EditError(f"“{component.name}” already has a property called “{prop.name}”.")
+        raise Refusal(f"“{component.name}” already has a property called “{prop.name}”.")
     properties = (*component.properties, prop)
     return with_owner(document, msgspec.structs.replace(component, properties=properties))
 
 
 def component_of(document: Document, component_id: str) -> Component:
-    """The component with this id, or EditError."""
+    """The component with this id, or Refusal."""
     component = document.components.get(component_id)
     if component is None:
-        raise EditError("That component is no longer in the file.")
+        raise Refusal("That component is no longer in the file.")
     return component
 
 
 def _refuse_taken(document: Document, owner_id: str) -> None:
     if document.owner(owner_id) is not None:
-        raise EditError("The file already has a component or screen with that id.")
+        raise Refusal("The file already has a component or screen with that id.")

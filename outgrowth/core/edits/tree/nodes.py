@@ -10,8 +10,8 @@ from immutables import Map
 from outgrowth.core.document.properties import Kind
 from outgrowth.core.document.records import Component, Document, Node, Owner, find, lineage, walk
 from outgrowth.core.document.values import Value
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.trees import node_of, owner_of, refuse_cycle, with_node, with_owner
+from outgrowth.core.refusal import Refusal
 
 
 def new_node(
@@ -21,7 +21,7 @@ def new_node(
     style: Mapping[str, Value] | None = None,
     children: tuple[Node, ...] = (),
 ) -> Node:
-    """A node with a style given as any mapping. Raises ValueProblem, as every node does."""
+    """A node with a style given as any mapping. Raises ValueRefusal, as every node does."""
     return Node(node_id, name, kind, Map(style or {}), children)
 
 
@@ -30,14 +30,14 @@ def add_node(
 ) -> Document:
     """The document with `node` put into a box, at `index` or last.
 
-    Raises EditError if the parent cannot hold it, an id is taken, or a component would
+    Raises Refusal if the parent cannot hold it, an id is taken, or a component would
     contain itself.
     """
     owner = owner_of(document, owner_id)
     _box_of(owner, parent_id)
     used = {n.id for n in walk(owner.root)} & {n.id for n in walk(node)}
     if used:
-        raise EditError(f"“{node.name}” is already in “{owner.name}”.")
+        raise Refusal(f"“{node.name}” is already in “{owner.name}”.")
     _refuse_cycles(document, owner_id, node)
     changed = with_node(owner, parent_id, lambda parent: _with_child(parent, node, index))
     return with_owner(document, changed)
@@ -52,13 +52,13 @@ def _refuse_cycles(document: Document, owner_id: str, node: Node) -> None:
 def remove_node(document: Document, owner_id: str, node_id: str) -> Document:
     """The document without a node and all beneath it; rules about them go too.
 
-    Raises EditError for the root.
+    Raises Refusal for the root.
     """
     owner = owner_of(document, owner_id)
     node_of(owner, node_id)
     line = lineage(owner.root, node_id)
     if len(line) < 2:
-        raise EditError(f"The outermost box of “{owner.name}” cannot be removed.")
+        raise Refusal(f"The outermost box of “{owner.name}” cannot be removed.")
     removed = {n.id for n in walk(line[-1])}
     changed = with_node(owner, line[-2].id, lambda parent: _without_child(parent, node_id))
     if isinstance(changed, Component):
@@ -69,10 +69,10 @@ def remove_node(document: Document, owner_id: str, node_id: str) -> Document:
 
 
 def rename_node(document: Document, owner_id: str, node_id: str, name: str) -> Document:
-    """The document with a node called `name`. Raises EditError for an empty name."""
+    """The document with a node called `name`. Raises Refusal for an empty name."""
     new_name = name.strip()
     if not new_name:
-        raise EditError("A part needs a name.")
+        raise Refusal("A part needs a name.")
     owner = owner_of(document, owner_id)
     change = with_node(owner, node_id, lambda n: msgspec.structs.replace(n, name=new_name))
     return with_owner(document, change)
@@ -84,26 +84,26 @@ def move_node(
     """The document with a node taken out and put into a box of the same owner, before the
     child that then stands at `index`. Its rules follow, since its id stays.
 
-    Raises EditError if it would be put into itself.
+    Raises Refusal if it would be put into itself.
     """
     owner = owner_of(document, owner_id)
     line = lineage(owner.root, node_id)
     if len(line) < 2:
         node_of(owner, node_id)
-        raise EditError(f"The outermost box of “{owner.name}” cannot be moved.")
+        raise Refusal(f"The outermost box of “{owner.name}” cannot be moved.")
     node = line[-1]
     if find(node, parent_id) is not None:
-        raise EditError(f"“{node.name}” cannot be put into itself.")
+        raise Refusal(f"“{node.name}” cannot be put into itself.")
     _box_of(owner, parent_id)
     bare = with_node(owner, line[-2].id, lambda holder: _without_child(holder, node_id))
     return with_owner(document, with_node(bare, parent_id, lambda b: _with_child(b, node, index)))
 
 
 def _box_of(owner: Owner, parent_id: str) -> Node:
-    """The box that should hold something. Raises EditError for what is none."""
+    """The box that should hold something. Raises Refusal for what is none."""
     parent = node_of(owner, parent_id)
     if parent.kind != "box":
-        raise EditError(f"“{parent.name}” is a {parent.kind}; only a box holds other parts.")
+        raise Refusal(f"“{parent.name}” is a {parent.kind}; only a box holds other parts.")
     return parent
 
 

@@ -11,10 +11,10 @@ from outgrowth.core.document.properties import SIDES
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Value, fixed
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.edits.tree.trees import owner_of, without_unseen
+from outgrowth.core.refusal import Refusal
 
 PAPER = Color(1.0, 1.0, 1.0)
 GROUND = Color(0xE3 / 255, 0xE7 / 255, 0xE4 / 255)
@@ -62,11 +62,11 @@ def new_screen(
 ) -> Document:
     """The document with an empty screen of this size: a column on white.
 
-    Raises EditError for a size that no screen has.
+    Raises Refusal for a size that no screen has.
     """
     width, height = size
     if not (1 <= width <= 10_000 and 1 <= height <= 10_000):
-        raise EditError("A screen is from 1 to 10,000 px wide and high.")
+        raise Refusal("A screen is from 1 to 10,000 px wide and high.")
     style: dict[str, Value] = {
         "flow": "column",
         "width": fixed(width),
@@ -110,7 +110,7 @@ def _inserted_after(order: tuple[str, ...], existing: str, new: str) -> tuple[st
 def remove_owner(document: Document, owner_id: str) -> Document:
     """The document without a component or screen.
 
-    Raises EditError for a component that is still used, saying where.
+    Raises Refusal for a component that is still used, saying where.
     """
     owner = owner_of(document, owner_id)
     if isinstance(owner, Screen):
@@ -123,7 +123,7 @@ def remove_owner(document: Document, owner_id: str) -> Document:
     if result:
         names = sorted({u.name for use in result if (u := document.owner(use.owner)) is not None})
         places = ", ".join(names[:3]) + (" and elsewhere" if len(names) > 3 else "")
-        raise EditError(
+        raise Refusal(
             f"“{owner.name}” is used {len(result)} times, on {places}. "
             "Exchange or remove those instances first."
         )

@@ -26,38 +26,38 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.uses import assets_in_use, way_into
 from outgrowth.core.document.values import Picture, Value
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.memo import differing
+from outgrowth.core.refusal import Refusal
 
 
 def owner_of(document: Document, owner_id: str) -> Owner:
-    """The component or screen with this id, or EditError."""
+    """The component or screen with this id, or Refusal."""
     owner = document.owner(owner_id)
     if owner is None:
-        raise EditError("What should be edited is no longer in the file.")
+        raise Refusal("What should be edited is no longer in the file.")
     return owner
 
 
 def node_of(owner: Owner, node_id: str) -> Node:
-    """The node with this id in the owner's own tree, or EditError."""
+    """The node with this id in the owner's own tree, or Refusal."""
     node = find(owner.root, node_id)
     if node is None:
-        raise EditError(f"That part is no longer in “{owner.name}”.")
+        raise Refusal(f"That part is no longer in “{owner.name}”.")
     return node
 
 
 def refuse_cycle(document: Document, owner_id: str, held_id: object) -> None:
-    """Raises EditError, with the way, if an owner that holds this component would come to
+    """Raises Refusal, with the way, if an owner that holds this component would come to
     contain itself."""
     route = way_into(document, held_id, owner_id) if isinstance(held_id, str) else ()
     if route:
         names = " › ".join(document.components[i].name for i in (owner_id, *route))
-        raise EditError(f"A component cannot contain itself: {names}.")
+        raise Refusal(f"A component cannot contain itself: {names}.")
 
 
 def with_owner(document: Document, owner: Owner) -> Document:
     """The document with its component or screen of that id replaced by `owner`. Every edit of
-    one comes by here, so what no edit may do is refused here: EditError for a tree that would
+    one comes by here, so what no edit may do is refused here: Refusal for a tree that would
     be too deep, stand for too much, or contain itself.
     """
     before = document.owner(owner.id)
@@ -72,11 +72,11 @@ def with_owner(document: Document, owner: Owner) -> Document:
 
 
 def refuse_unsound(document: Document, owner: Owner, may_be_held: bool = False) -> None:
-    """Raises EditError where an owner, as it is now in a document, could not be shown. Where
+    """Raises Refusal where an owner, as it is now in a document, could not be shown. Where
     others may hold it (`may_be_held`), they grow with it and are looked at too."""
     ids = [node.id for node in walk(owner.root)]
     if len(set(ids)) != len(ids):
-        raise EditError(f"Two parts of “{owner.name}” would have the same id.")
+        raise Refusal(f"Two parts of “{owner.name}” would have the same id.")
     refuse_endless(document, document.owners() if may_be_held else (owner,))
 
 
@@ -162,10 +162,10 @@ def with_root(owner: Owner, root: Node) -> Owner:
 
 
 def with_node(owner: Owner, node_id: str, change: Callable[[Node], Node]) -> Owner:
-    """The owner with one node of its tree changed, or EditError."""
+    """The owner with one node of its tree changed, or Refusal."""
     line = lineage(owner.root, node_id)
     if not line:
-        raise EditError(f"That part is no longer in “{owner.name}”.")
+        raise Refusal(f"That part is no longer in “{owner.name}”.")
     return with_root(owner, rebuilt(line, change(line[-1])))
 
 

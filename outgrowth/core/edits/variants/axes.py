@@ -35,9 +35,9 @@ from outgrowth.core.document.variants import (
     in_cascade_order,
     variants,
 )
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner, with_root
+from outgrowth.core.refusal import Refusal
 
 
 class Fallback(NamedTuple):
@@ -48,7 +48,7 @@ class Fallback(NamedTuple):
 
 
 def rename_axis(document: Document, component_id: str, axis_id: str, name: str) -> Document:
-    """The document with an axis called `name`. Raises EditError for an empty or taken one."""
+    """The document with an axis called `name`. Raises Refusal for an empty or taken one."""
     component, axis = _axis(document, component_id, axis_id)
     new_name = _name(name, [a.name for a in component.axes if a is not axis], "axis")
     document = _told_by_id(document, axis, None)
@@ -145,12 +145,12 @@ def remove_axis(document: Document, component_id: str, axis_id: str) -> Document
 
 def remove_value(document: Document, component_id: str, axis_id: str, value_id: str) -> Document:
     """The document without one value of an axis; rules that name it go, and instances that
-    chose it fall back to the default. Raises EditError for the last value."""
+    chose it fall back to the default. Raises Refusal for the last value."""
     component, axis = _axis(document, component_id, axis_id)
     value = _value(axis, value_id)
     values = tuple(v for v in axis.values if v is not value)
     if not values:
-        raise EditError(f"“{axis.name}” needs a value; remove the axis instead.")
+        raise Refusal(f"“{axis.name}” needs a value; remove the axis instead.")
     default = values[0].id if axis.default == value_id else axis.default
     changed = msgspec.structs.replace(axis, values=values, default=default)
     smaller = msgspec.structs.replace(
@@ -163,11 +163,11 @@ def remove_value(document: Document, component_id: str, axis_id: str, value_id: 
 
 
 def set_offered(document: Document, component_id: str, variant: Variant, offered: bool) -> Document:
-    """The document with one variant offered or not. Raises EditError for the default one,
+    """The document with one variant offered or not. Raises Refusal for the default one,
     which an instance that chose nothing shows."""
     component = component_of(document, component_id)
     if not offered and variant == default_variant(component):
-        raise EditError("The default variant has to be offered; make another the default first.")
+        raise Refusal("The default variant has to be offered; make another the default first.")
     patterns = [p for p in component.not_offered if not holds(p, variant)]
     for pattern in component.not_offered:
         if holds(pattern, variant):
@@ -179,11 +179,11 @@ def set_offered(document: Document, component_id: str, variant: Variant, offered
 
 
 def offer_none(document: Document, component_id: str, pattern: Map[str, str]) -> Document:
-    """The document with no variant offered that agrees with the pattern. Raises EditError
+    """The document with no variant offered that agrees with the pattern. Raises Refusal
     where that takes the default variant away, or all of them."""
     component = component_of(document, component_id)
     if holds(pattern, default_variant(component)):
-        raise EditError("The default variant has to be offered; choose a reach without it.")
+        raise Refusal("The default variant has to be offered; choose a reach without it.")
     remaining = [p for p in component.not_offered if not holds(pattern, p)]
     changed = msgspec.structs.replace(component, not_offered=(*remaining, pattern))
     return with_owner(document, changed)
@@ -287,23 +287,23 @@ def _axis(document: Document, component_id: str, axis_id: str) -> tuple[Componen
     component = component_of(document, component_id)
     axis = component.axis(axis_id)
     if axis is None:
-        raise EditError("That axis is no longer there.")
+        raise Refusal("That axis is no longer there.")
     return component, axis
 
 
 def _value(axis: Axis, value_id: str) -> AxisValue:
     value = axis.value(value_id)
     if value is None:
-        raise EditError(f"“{axis.name}” no longer has that value.")
+        raise Refusal(f"“{axis.name}” no longer has that value.")
     return value
 
 
 def _name(name: str, used: list[str], description: str) -> str:
     new_name = name.strip()
     if not new_name:
-        raise EditError(f"Every {description} needs a name.")
+        raise Refusal(f"Every {description} needs a name.")
     if new_name in used:
-        raise EditError(f"There is already another {description} called “{new_name}”.")
+        raise Refusal(f"There is already another {description} called “{new_name}”.")
     return new_name
 
 

@@ -10,10 +10,10 @@ from immutables import Map
 
 from outgrowth.core.document.records import Component, Document, Rule
 from outgrowth.core.document.variants import condition_text
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.style.styles import with_rules
 from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import with_owner
+from outgrowth.core.refusal import Refusal
 
 
 class EqualRules(NamedTuple):
@@ -24,23 +24,23 @@ class EqualRules(NamedTuple):
 
 
 def remove_rule(document: Document, component_id: str, rule: Rule) -> Document:
-    """The document without a rule. Raises EditError if it is gone already."""
+    """The document without a rule. Raises Refusal if it is gone already."""
     component = _holding(document, component_id, rule)
     rules = tuple(r for r in component.rules if r != rule)
     return with_owner(document, msgspec.structs.replace(component, rules=rules))
 
 
 def aim_rule(document: Document, component_id: str, rule: Rule, when: Map[str, str]) -> Document:
-    """The document with a rule under other conditions. Raises EditError for none at all
+    """The document with a rule under other conditions. Raises Refusal for none at all
     (that is a value of the tree), or if another rule already says it there."""
     component = _holding(document, component_id, rule)
     if not when:
-        raise EditError("A rule needs a condition; without one, set the value on the component.")
+        raise Refusal("A rule needs a condition; without one, set the value on the component.")
     aimed = msgspec.structs.replace(rule, when=when)
     if any(
         (r.when, r.node, r.property) == (when, rule.node, rule.property) for r in component.rules
     ):
-        raise EditError(f"There is already a rule for that at {condition_text(component, when)}.")
+        raise Refusal(f"There is already a rule for that at {condition_text(component, when)}.")
     rules = tuple(aimed if r == rule else r for r in component.rules)
     return with_owner(document, msgspec.structs.replace(component, rules=rules))
 
@@ -67,7 +67,7 @@ def make_one(document: Document, component_id: str, group: EqualRules) -> Docume
     """The document with one rule in the place of several that say the same."""
     component = component_of(document, component_id)
     if any(rule not in component.rules for rule in group.rules):
-        raise EditError("Those rules have changed since.")
+        raise Refusal("Those rules have changed since.")
     left = tuple(r for r in component.rules if r not in group.rules)
     smaller = msgspec.structs.replace(component, rules=left)
     return with_owner(document, with_rules(smaller, [group.one]))
@@ -76,5 +76,5 @@ def make_one(document: Document, component_id: str, group: EqualRules) -> Docume
 def _holding(document: Document, component_id: str, rule: Rule) -> Component:
     component = component_of(document, component_id)
     if rule not in component.rules:
-        raise EditError("That rule is no longer there.")
+        raise Refusal("That rule is no longer there.")
     return component

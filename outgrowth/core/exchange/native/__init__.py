@@ -13,7 +13,7 @@ from typing import NamedTuple
 from outgrowth.core import collector
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import folder
-from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.codec import FileRefusal
 from outgrowth.core.exchange.native.disk import (
     LARGEST_FILE,
     ChangedMeanwhile,
@@ -31,7 +31,7 @@ __all__ = [
     "SUFFIX",
     "ChangedMeanwhile",
     "DiskState",
-    "FileProblem",
+    "FileRefusal",
     "disk_state",
     "dumps",
     "load",
@@ -61,14 +61,14 @@ def dumps(document: Document) -> str:
 def loads(data: bytes, name: str) -> Document:
     """The document in a file's bytes. `name` is what messages call the file.
 
-    Raises FileProblem.
+    Raises FileRefusal.
     """
     with collector.paused():
         return document_from(from_text(data, name), name)
 
 
 def load(path: FilePath) -> Document:
-    """Reads a file, or a folder of the folder form. Raises FileProblem, also when it cannot
+    """Reads a file, or a folder of the folder form. Raises FileRefusal, also when it cannot
     be read at all."""
     return load_with_state(path)[0]
 
@@ -77,14 +77,14 @@ def load_with_state(path: FilePath) -> tuple[Document, DiskState]:
     """The same, with what was there at that moment."""
     files = _contents(path)
     if files is None:
-        raise FileProblem(f"“{called(path)}” cannot be read: there is no such file.")
+        raise FileRefusal(f"“{called(path)}” cannot be read: there is no such file.")
     if path.is_dir():
         return folder.joined(files, path.name), _state_of(files)
     return loads(files[""], path.name), _state_of(files)
 
 
 def disk_state(path: FilePath) -> DiskState:
-    """What is on the disk under a path now. Raises FileProblem."""
+    """What is on the disk under a path now. Raises FileRefusal."""
     files = _contents(path)
     return _NOTHING if files is None else _state_of(files)
 
@@ -101,11 +101,11 @@ def _contents(path: FilePath) -> dict[str, bytes] | None:
         return {"": read_file(path)}
     except FileNotFoundError:
         return None
-    except FileProblem:
+    except FileRefusal:
         raise
     except (OSError, ValueError) as problem:  # ValueError: a name with a NUL in it
         why = getattr(problem, "strerror", None) or str(problem)
-        raise FileProblem(f"“{called(path)}” cannot be read: {why}.") from problem
+        raise FileRefusal(f"“{called(path)}” cannot be read: {why}.") from problem
 
 
 def save(document: Document, path: FilePath, expected: DiskState | None = None) -> DiskState:
@@ -116,7 +116,7 @@ def save(document: Document, path: FilePath, expected: DiskState | None = None) 
     another program wrote it, and ChangedMeanwhile is raised instead of writing over it (None:
     whatever is there may go).
 
-    Raises FileProblem if it cannot be written; the old file is then untouched.
+    Raises FileRefusal if it cannot be written; the old file is then untouched.
     """
     try:
         if expected is not None and _changed(path, expected):
@@ -128,17 +128,17 @@ def save(document: Document, path: FilePath, expected: DiskState | None = None) 
             return _state_of(folder.save_folder(document, path))
         data = to_text(document_to(document))
         if len(data) > LARGEST_FILE:
-            raise FileProblem(
+            raise FileRefusal(
                 f"“{called(path)}” would have {len(data):,} bytes, and {LARGEST_FILE:,} is the "
                 "most that can be opened again: save it as a folder, or take pictures out."
             )
         write_file(path, data)
         return _state_of({"": data})
-    except FileProblem:
+    except FileRefusal:
         raise
     except (OSError, ValueError) as problem:
         why = getattr(problem, "strerror", None) or str(problem)
-        raise FileProblem(
+        raise FileRefusal(
             f"“{called(path)}” could not be saved: {why}. Your work is still open here."
         ) from problem
 

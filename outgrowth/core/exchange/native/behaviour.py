@@ -34,7 +34,7 @@ from outgrowth.core.exchange.native.codec import (
     Typed,
     field,
 )
-from outgrowth.core.motion.easing import EasingError, check_easing
+from outgrowth.core.motion.easing import EasingRefusal, check_easing
 
 TEXT = Text()
 TEXTS = Many(TEXT)
@@ -48,7 +48,7 @@ class _Easing(Text):
     def read(self, data: Json) -> str:
         try:
             return check_easing(super().read(data))
-        except EasingError as problem:
+        except EasingRefusal as problem:
             raise Misfit(str(problem)) from problem
 
 

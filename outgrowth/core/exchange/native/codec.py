@@ -13,21 +13,21 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.records import NO_EXTRAS
-from outgrowth.core.document.refusal import (
+from outgrowth.core.document.types import Json, JsonObject, ValueType
+from outgrowth.core.refusal import (
     LONGEST_SENTENCE,
     Refusal,
-    ValueProblem,
+    ValueRefusal,
     quoted,
     shown_value,
 )
-from outgrowth.core.document.types import Json, JsonObject, ValueType
 
 Value = TypeVar("Value")
 Item = TypeVar("Item")
 Made = TypeVar("Made", bound=msgspec.Struct)
 
 
-class FileProblem(Refusal):
+class FileRefusal(Refusal):
     """A file cannot be used; the message is one line for the user, short enough to be read."""
 
     longest = LONGEST_SENTENCE
@@ -99,7 +99,7 @@ class Typed:
     def read(self, data: Json) -> object:
         try:
             return self._kind.read(data)
-        except ValueProblem as problem:
+        except ValueRefusal as problem:
             raise Misfit(str(problem)) from problem
 
     def write(self, value: object) -> Json:

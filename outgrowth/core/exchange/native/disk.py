@@ -10,14 +10,14 @@ import stat
 import tempfile
 from pathlib import Path as FilePath
 
-from outgrowth.core.document.refusal import quoted
-from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.codec import FileRefusal
+from outgrowth.core.refusal import quoted
 
 LARGEST_FILE = 256 * 1024 * 1024
 """Bytes of a file that is read. The largest that was measured has 20 MB."""
 
 
-class ChangedMeanwhile(FileProblem):
+class ChangedMeanwhile(FileRefusal):
     """What is on the disk is not what was read from there: nothing was written."""
 
 
@@ -33,20 +33,20 @@ def digest(data: bytes) -> str:
 
 def read_file(path: FilePath, largest: int = LARGEST_FILE, follow: bool = True) -> bytes:
     """The bytes of an ordinary file. Pipes and devices, which may never end, are refused, and
-    where `follow` is False so are links. Raises OSError or FileProblem."""
+    where `follow` is False so are links. Raises OSError or FileRefusal."""
     flags = os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC | (0 if follow else os.O_NOFOLLOW)
     handle = os.open(path, flags)
     with os.fdopen(handle, "rb") as file:
         about = os.fstat(handle)
         if not stat.S_ISREG(about.st_mode):
-            raise FileProblem(f"“{called(path)}” is no ordinary file, so it was not opened.")
+            raise FileRefusal(f"“{called(path)}” is no ordinary file, so it was not opened.")
         if about.st_size > largest:
-            raise FileProblem(
+            raise FileRefusal(
                 f"“{called(path)}” has {about.st_size:,} bytes; {largest:,} is the most."
             )
         data = file.read(largest + 1)
     if len(data) > largest:
-        raise FileProblem(
+        raise FileRefusal(
             f"“{called(path)}” grew while it was read; {largest:,} bytes is the most."
         )
     return data

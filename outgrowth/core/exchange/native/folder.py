@@ -22,12 +22,12 @@ from pathlib import Path as FilePath
 from typing import cast
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.document.refusal import quoted
 from outgrowth.core.document.types import Json, JsonObject
-from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.codec import FileRefusal
 from outgrowth.core.exchange.native.disk import called, read_file, sync_folder, write_synced
 from outgrowth.core.exchange.native.records import document_from, document_to
 from outgrowth.core.exchange.native.text import from_text, to_text
+from outgrowth.core.refusal import quoted
 
 SUFFIX = ".outgrowth"
 HEAD = "document.json"
@@ -46,16 +46,16 @@ _PARTS = ("components", "screens")
 def _inside(folder: FilePath, name: str) -> FilePath:
     """The path of one of the folder's own files, or of one that waits to become it.
 
-    Raises FileProblem for any other name, and where a link would lead elsewhere.
+    Raises FileRefusal for any other name, and where a link would lead elsewhere.
     """
     bare = name.removeprefix(f"{_STAGE}/")
     if not (_OWN.fullmatch(bare) or name == _PLAN):
-        raise FileProblem(f"“{quoted(name)}” is no name of a part; the folder was left alone.")
+        raise FileRefusal(f"“{quoted(name)}” is no name of a part; the folder was left alone.")
     path = folder
     for step in name.split("/"):
         path = path / step
         if path.is_symlink():
-            raise FileProblem(
+            raise FileRefusal(
                 f"“{called(folder)}” holds a link, “{quoted(name)}”, that may lead out of it; the "
                 "folder was left alone."
             )
@@ -74,24 +74,24 @@ def _read(folder: FilePath, name: str) -> bytes:
 def _object(folder: FilePath, name: str) -> JsonObject:
     record = from_text(_read(folder, name), name)
     if not isinstance(record, dict):
-        raise FileProblem(f"“{quoted(name)}” holds no part of a file. Nothing was opened.")
+        raise FileRefusal(f"“{quoted(name)}” holds no part of a file. Nothing was opened.")
     return record
 
 
 def listed_files(head: JsonObject) -> dict[str, list[str]]:
     """The folder's own files by what they hold, as its list names them.
 
-    Raises FileProblem for a list that is none.
+    Raises FileRefusal for a list that is none.
     """
     files: dict[str, list[str]] = {}
     for key in _PARTS:
         names = head.get(key, [])
         if not isinstance(names, list) or not all(isinstance(name, str) for name in names):
-            raise FileProblem(f"“{HEAD}” is damaged: its list of {key} is none.")
+            raise FileRefusal(f"“{HEAD}” is damaged: its list of {key} is none.")
         files[key] = [f"{key}/{name}" for name in names]
     assets = head.get("assets", {})
     if not isinstance(assets, dict) or not all(isinstance(a, dict) for a in assets.values()):
-        raise FileProblem(f"“{HEAD}” is damaged: its list of assets is none.")
+        raise FileRefusal(f"“{HEAD}” is damaged: its list of assets is none.")
     about = cast(dict[str, JsonObject], assets)
     files["assets"] = [f"assets/{asset.get('file', key)}" for key, asset in about.items()]
     return files
@@ -99,7 +99,7 @@ def listed_files(head: JsonObject) -> dict[str, list[str]]:
 
 def own_files(folder: FilePath) -> list[str]:
     """The names of all files that the folder's list names, the list itself too; none where
-    there is no list yet. Raises FileProblem or OSError."""
+    there is no list yet. Raises FileRefusal or OSError."""
     try:
         head = _object(folder, HEAD)
     except FileNotFoundError:
@@ -113,23 +113,23 @@ def own_files(folder: FilePath) -> list[str]:
 def contents(folder: FilePath) -> dict[str, bytes]:
     """The folder's own files by their names, a plan that was left carried out before.
 
-    Raises FileProblem.
+    Raises FileRefusal.
     """
     try:
         with _locked(folder):
             _finish(folder)
             names = own_files(folder)
             if not names:
-                raise FileProblem(f"“{called(folder)}” holds no {HEAD}, so it is no file of ours.")
+                raise FileRefusal(f"“{called(folder)}” holds no {HEAD}, so it is no file of ours.")
             return {name: _read(folder, name) for name in names}
     except OSError as problem:
         missing = quoted(FilePath(str(problem.filename or folder)).name)
         why = problem.strerror or str(problem)
-        raise FileProblem(f"“{called(folder)}” cannot be read: {missing}: {why}.") from problem
+        raise FileRefusal(f"“{called(folder)}” cannot be read: {missing}: {why}.") from problem
 
 
 def joined(files: Mapping[str, bytes], name: str) -> Document:
-    """The document that a folder's files say together. Raises FileProblem."""
+    """The document that a folder's files say together. Raises FileRefusal."""
     head = cast(JsonObject, from_text(files[HEAD], HEAD))
     entries = listed_files(head)
     for key in _PARTS:
@@ -179,7 +179,7 @@ def save_folder(document: Document, folder: FilePath) -> dict[str, bytes]:
     """Writes the folder so that at every moment the old or the new state can be opened; its
     files as they are then.
 
-    Raises OSError if it cannot be written, FileProblem where what is there is not a folder of
+    Raises OSError if it cannot be written, FileRefusal where what is there is not a folder of
     ours; the old state is then still there.
     """
     folder.mkdir(exist_ok=True)
@@ -225,7 +225,7 @@ def _write(path: FilePath, data: bytes) -> None:
 
 
 def finish(folder: FilePath) -> None:
-    """Carries out a plan that was left half done. Raises OSError or FileProblem."""
+    """Carries out a plan that was left half done. Raises OSError or FileRefusal."""
     with _locked(folder):
         _finish(folder)
 
@@ -235,7 +235,7 @@ def _finish(folder: FilePath) -> None:
     if not os.path.lexists(stage):
         return
     if stage.is_symlink() or not stage.is_dir():
-        raise FileProblem(f"“{called(folder)}” holds “{_STAGE}”, which is no folder of ours.")
+        raise FileRefusal(f"“{called(folder)}” holds “{_STAGE}”, which is no folder of ours.")
     if os.path.lexists(folder / _PLAN):
         to_put, to_remove = _planned(folder)
         for name in (*to_put, HEAD):  # the list comes last: until then the old state counts
@@ -256,23 +256,23 @@ def _finish(folder: FilePath) -> None:
 def _planned(folder: FilePath) -> tuple[list[str], list[str]]:
     """What a plan puts, the list apart, and what it removes: files of the folder's own only.
 
-    Raises FileProblem for any other plan; nothing of it is then carried out.
+    Raises FileRefusal for any other plan; nothing of it is then carried out.
     """
     try:
         plan = _object(folder, _PLAN)
         to_put, to_remove = plan.get("put"), plan.get("remove")
         if not isinstance(to_put, list) or not isinstance(to_remove, list):
-            raise FileProblem("it lists nothing.")
+            raise FileRefusal("it lists nothing.")
         names = [name for name in (*to_put, *to_remove) if isinstance(name, str)]
         if len(names) != len(to_put) + len(to_remove):
-            raise FileProblem("it lists what is no name.")
+            raise FileRefusal("it lists what is no name.")
         for name in names:
             target = _inside(folder, name)
             if os.path.lexists(target) and not stat.S_ISREG(target.lstat().st_mode):
-                raise FileProblem(f"“{quoted(name)}” is no ordinary file.")
+                raise FileRefusal(f"“{quoted(name)}” is no ordinary file.")
         own = own_files(folder)
-    except FileProblem as problem:
-        raise FileProblem(
+    except FileRefusal as problem:
+        raise FileRefusal(
             f"“{called(folder)}” was left in the middle of a save, and its plan is damaged "
             f"({str(problem)[:60]}). Nothing was changed; move “{_STAGE}” away to open it as it is."
         ) from problem

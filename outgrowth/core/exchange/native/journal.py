@@ -18,7 +18,7 @@ from immutables import Map
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.document.uses import assets_in_use
-from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.codec import FileRefusal
 from outgrowth.core.exchange.native.records import asset_to, document_from, document_to
 from outgrowth.core.exchange.native.text import from_text
 
@@ -99,7 +99,7 @@ def recovered(data: bytes, name: str, saved: Callable[[About], Document | None])
     """The document that a journal's bytes lead to; `saved` gives what the base of its lines
     held, None where that cannot be had any more.
 
-    Raises FileProblem if not even one step can be taken back.
+    Raises FileRefusal if not even one step can be taken back.
     """
     states: list[JsonObject] = []
     message: About | None = None
@@ -121,15 +121,15 @@ def recovered(data: bytes, name: str, saved: Callable[[About], Document | None])
         assert message is not None  # there is a state
         try:
             return Recovered(message, document_from(states[steps], message.name or name), steps)
-        except FileProblem:
+        except FileRefusal:
             continue  # a step that says what cannot be: the one before it
-    raise FileProblem(f"“{name}” holds nothing that could be recovered.")
+    raise FileRefusal(f"“{name}” holds nothing that could be recovered.")
 
 
 def _part(line: bytes, name: str) -> JsonObject | None:
     try:
         part = from_text(line, name)
-    except FileProblem:
+    except FileRefusal:
         return None
     return part if isinstance(part, dict) else None
 

@@ -36,7 +36,6 @@ from outgrowth.core.document.records import (
     Screen,
     walk,
 )
-from outgrowth.core.document.refusal import Refusal, ValueProblem, quoted, shown_value
 from outgrowth.core.document.sharing import ALONE, Library, Origin, Sharing, TokenOrigin
 from outgrowth.core.document.types import (
     FlagType,
@@ -67,7 +66,7 @@ from outgrowth.core.exchange.native.codec import (
     ByKey,
     Choice,
     Field,
-    FileProblem,
+    FileRefusal,
     Later,
     Many,
     Maybe,
@@ -78,6 +77,7 @@ from outgrowth.core.exchange.native.codec import (
 )
 from outgrowth.core.exchange.native.keeping import KEEPING
 from outgrowth.core.exchange.native.upgrade import upgraded
+from outgrowth.core.refusal import Refusal, ValueRefusal, quoted, shown_value
 
 FORMAT = "outgrowth"
 VERSION = 2
@@ -95,7 +95,7 @@ _Owner = TypeVar("_Owner", bound=Component | Screen)
 def _value(kind: ValueType, data: Json) -> Value:
     try:
         return read_value(kind, data)
-    except ValueProblem as problem:
+    except ValueRefusal as problem:
         raise Misfit(str(problem)) from problem
 
 
@@ -484,14 +484,14 @@ def document_from(record: object, name: str) -> Document:
     """The document in a file's JSON; `name` is what messages call the file.
 
     What comes back is what `document_to` writes again: nothing is changed later. Raises
-    FileProblem.
+    FileRefusal.
     """
     called = quoted(name)
     if not isinstance(record, dict) or record.get("format") != FORMAT:
-        raise FileProblem(f"“{called}” is JSON, but not an Outgrowth file. Nothing was opened.")
+        raise FileRefusal(f"“{called}” is JSON, but not an Outgrowth file. Nothing was opened.")
     version = record.get("version")
     if isinstance(version, int) and version > VERSION:
-        raise FileProblem(
+        raise FileRefusal(
             f"“{called}” was saved by a newer Outgrowth (file version {shown_value(version)}; "
             f"this one reads up to {VERSION}). It was left untouched; open it with the newer "
             "program."
@@ -501,9 +501,9 @@ def document_from(record: object, name: str) -> Document:
         return _document(upgraded(record) if old else record)
     except Misfit as problem:
         place = f"{problem.place}: " if problem.where else ""
-        raise FileProblem(f"“{called}” cannot be opened: {place}{problem.what}") from problem
+        raise FileRefusal(f"“{called}” cannot be opened: {place}{problem.what}") from problem
     except RecursionError as problem:
-        raise FileProblem(f"“{called}” is nested too deeply to be opened.") from problem
+        raise FileRefusal(f"“{called}” is nested too deeply to be opened.") from problem
 
 
 def _document(record: JsonObject) -> Document:

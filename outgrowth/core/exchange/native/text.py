@@ -8,9 +8,9 @@ from typing import cast
 import msgspec
 import numpy as np
 
-from outgrowth.core.document.refusal import quoted
 from outgrowth.core.document.types import Json
-from outgrowth.core.exchange.native.codec import FileProblem
+from outgrowth.core.exchange.native.codec import FileRefusal
+from outgrowth.core.refusal import quoted
 
 DEEPEST_JSON = 600
 """Brackets within each other. A tree of 200 levels, each an object in a list, takes 404."""
@@ -23,15 +23,15 @@ def to_text(value: Json) -> bytes:
 
 
 def from_text(data: bytes, name: str) -> Json:
-    """The JSON of a file's bytes. Raises FileProblem: one sentence that names the file."""
+    """The JSON of a file's bytes. Raises FileRefusal: one sentence that names the file."""
     called = quoted(name, 60)
     if _depth(data) > DEEPEST_JSON:
-        raise FileProblem(f"“{called}” is nested more than {DEEPEST_JSON} brackets deep.")
+        raise FileRefusal(f"“{called}” is nested more than {DEEPEST_JSON} brackets deep.")
     try:
         return cast(Json, msgspec.json.decode(data))
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as problem:
         reason = str(problem).rstrip(".").lower() or type(problem).__name__
-        raise FileProblem(
+        raise FileRefusal(
             f"“{called}” is damaged or cut off: it is not complete JSON ({reason}). "
             "Nothing was opened; an older copy may still be whole."
         ) from problem

@@ -1,6 +1,6 @@
 """Drawings in SVG that come in: checked, read, and made into nodes."""
 
 from outgrowth.core.exchange.svg.nodes import Drawn, drawn
-from outgrowth.core.exchange.svg.source import SvgProblem
+from outgrowth.core.exchange.svg.source import SvgRefusal
 
-__all__ = ["Drawn", "SvgProblem", "drawn"]
+__all__ = ["Drawn", "SvgRefusal", "drawn"]

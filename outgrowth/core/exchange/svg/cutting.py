@@ -20,7 +20,7 @@ from fontTools.pens.transformPen import TransformPen
 from outgrowth.core.exchange.svg.shapes import SHAPES, length, numbers, path_data, transform
 from outgrowth.core.exchange.svg.svg_style import Sheet, SvgStyle, share, svg_style_of
 from outgrowth.core.geometry import Affine, Rect
-from outgrowth.core.geometry.path import PathError, outline
+from outgrowth.core.geometry.path import PathRefusal, outline
 
 _REFERENCE = re.compile(r"url\(\s*['\"]?#([^'\")]+)['\"]?\s*\)")
 _MOST_DASHES = 2_000
@@ -45,7 +45,7 @@ class Shape:
 
     @classmethod
     def of(cls, data: str, by: Affine, even_odd: bool) -> Shape:
-        """The inside of path data with a map applied to it. Raises PathError."""
+        """The inside of path data with a map applied to it. Raises PathRefusal."""
         path = pathops.Path(
             fillType=pathops.FillType.EVEN_ODD if even_odd else pathops.FillType.WINDING
         )
@@ -83,15 +83,15 @@ class Shape:
             for shape in shapes:
                 result = pathops.op(result, shape._path, pathops.PathOp.UNION)
         except pathops.PathOpsError as problem:
-            raise PathError("its clipping cannot be worked out") from problem
+            raise PathRefusal("its clipping cannot be worked out") from problem
         return cls(result)
 
     def cut(self, other: Shape) -> Shape:
-        """What is inside of both. Raises PathError where that cannot be worked out."""
+        """What is inside of both. Raises PathRefusal where that cannot be worked out."""
         try:
             result = pathops.op(self._path, other._path, pathops.PathOp.INTERSECTION)
         except pathops.PathOpsError as problem:
-            raise PathError("its clipping cannot be worked out") from problem
+            raise PathRefusal("its clipping cannot be worked out") from problem
         return Shape(result)
 
     def covers(self, rect: Rect) -> bool:
@@ -127,7 +127,7 @@ def dashes_of(look: SvgStyle) -> tuple[list[float], float]:
 
 
 def is_dashed(data: str, look: SvgStyle) -> bool:
-    """Whether a line has dashes, and no more of them than are made. Raises PathError."""
+    """Whether a line has dashes, and no more of them than are made. Raises PathRefusal."""
     dashes, _ = dashes_of(look)
     if not dashes:
         return False

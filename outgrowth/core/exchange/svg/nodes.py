@@ -23,11 +23,10 @@ from immutables import Map
 from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.properties import INK, Kind
 from outgrowth.core.document.records import Asset, Node
-from outgrowth.core.document.refusal import ValueProblem, quoted
 from outgrowth.core.document.types import LONGEST_TEXT, MOST_PIXELS
 from outgrowth.core.document.values import Value, fixed
 from outgrowth.core.edits.tree.nodes import new_node
-from outgrowth.core.exchange.pictures import PictureProblem, read_picture
+from outgrowth.core.exchange.pictures import PictureRefusal, read_picture
 from outgrowth.core.exchange.svg.cutting import Clips, Shape, is_dashed
 from outgrowth.core.exchange.svg.shapes import (
     SHAPES,
@@ -43,7 +42,7 @@ from outgrowth.core.exchange.svg.shapes import (
     transform,
     upright,
 )
-from outgrowth.core.exchange.svg.source import MOST_ELEMENTS, SvgProblem, read
+from outgrowth.core.exchange.svg.source import MOST_ELEMENTS, SvgRefusal, read
 from outgrowth.core.exchange.svg.svg_style import (
     Paints,
     SvgStyle,
@@ -53,8 +52,9 @@ from outgrowth.core.exchange.svg.svg_style import (
 )
 from outgrowth.core.exchange.svg.words import Words, chunks, weight_of
 from outgrowth.core.geometry import Affine, Rect
-from outgrowth.core.geometry.path import PathError
+from outgrowth.core.geometry.path import PathRefusal
 from outgrowth.core.geometry.rect import union
+from outgrowth.core.refusal import ValueRefusal, quoted
 from outgrowth.core.text import TextStyle, Typesetter
 
 _LARGEST = 10_000.0
@@ -107,17 +107,17 @@ def drawn(
     typesetter  measures words, whose places SVG gives by their baseline
     current     what `currentColor` is
 
-    Raises SvgProblem; nothing outside `data` is read.
+    Raises SvgRefusal; nothing outside `data` is read.
     """
     name = quoted(name, 60)
     root = read(data, name)
     try:
         return _Reader(root, name, new_id, typesetter, current).whole()
-    except (PathError, ValueProblem, OverflowError, ZeroDivisionError) as problem:
+    except (PathRefusal, ValueRefusal, OverflowError, ZeroDivisionError) as problem:
         why = str(problem).rstrip(".")
-        raise SvgProblem(f"“{name}” cannot be placed: {why}.") from problem
+        raise SvgRefusal(f"“{name}” cannot be placed: {why}.") from problem
     except RecursionError as problem:
-        raise SvgProblem(f"“{name}” is nested too deeply to be placed.") from problem
+        raise SvgRefusal(f"“{name}” is nested too deeply to be placed.") from problem
 
 
 class _Part(NamedTuple):
@@ -159,7 +159,7 @@ class _Reader:
         (width, height), to_root = self._sized()
         parts = self._inside(self._root, svg_style_of(self._root, {}, self._sheet), to_root, ())
         if not parts:
-            raise SvgProblem(f"“{self._name}” draws nothing that can be placed.")
+            raise SvgRefusal(f"“{self._name}” draws nothing that can be placed.")
         title = self._name.rpartition(".")[0] or self._name
         node = _alone(parts, width, height, title)
         if node is None:
@@ -183,7 +183,7 @@ class _Reader:
             height = height or width * view_box.height / view_box.width
         width, height = width or 300.0, height or 150.0
         if not (0 < width <= _LARGEST and 0 < height <= _LARGEST):
-            raise SvgProblem(f"“{self._name}” is {width:,.0f} × {height:,.0f} px; 10,000 is most.")
+            raise SvgRefusal(f"“{self._name}” is {width:,.0f} × {height:,.0f} px; 10,000 is most.")
         if view_box is None:
             self._room = width, height
             return (width, height), Affine()
@@ -216,16 +216,16 @@ class _Reader:
     ) -> _Part | None:
         self._count += 1
         if self._count > MOST_ELEMENTS:
-            raise SvgProblem(
+            raise SvgRefusal(
                 f"“{self._name}” draws more than {MOST_ELEMENTS:,} parts by repeating some."
             )
         if element.tag in _SILENT:
             return None
         self._letters += sum(map(len, element.attrib.values())) + len(element.text or "")
         if self._letters > _MOST_LETTERS:
-            raise SvgProblem(f"“{self._name}” draws more than can be read, by repeating parts.")
+            raise SvgRefusal(f"“{self._name}” draws more than can be read, by repeating parts.")
         if len(via) > _DEEPEST_USE:
-            raise SvgProblem(f"“{self._name}” has more than {_DEEPEST_USE} parts using each other.")
+            raise SvgRefusal(f"“{self._name}” has more than {_DEEPEST_USE} parts using each other.")
         look = svg_style_of(element, outer, self._sheet)
         own_to_root = transform(element.get("transform")).then(to_root)
         before = self._clips
@@ -248,7 +248,7 @@ class _Reader:
             bounds = path_bounds(data) if data else None
             outlines = Clips(self._by_id, self._sheet, self._room)
             named = [(n, outlines.named(look.get(n, ""), to_root, bounds)) for n in _CUTS]
-        except PathError as problem:
+        except PathRefusal as problem:
             self._leave(f"the clipping of “{_called(element)}” ({str(problem).rstrip('.')})")
             return []
         for name, clip in named:
@@ -285,7 +285,7 @@ class _Reader:
                 return self._text(element, look, to_root)
             if element.tag == "image":
                 return self._image(element, to_root)
-        except (PathError, PictureProblem, ValueProblem) as problem:
+        except (PathRefusal, PictureRefusal, ValueRefusal) as problem:
             self._leave(f"“{_called(element)}” ({str(problem).rstrip('.')})")
             return None
         self._leave(f"what “{element.tag}” does")
@@ -320,7 +320,7 @@ class _Reader:
             self._leave(f"“{_called(element)}”, which uses a part that is not there")
             return None
         if target in via or self._lies_in(element, target):
-            raise SvgProblem(f"“{self._name}” has a part that uses itself, so it was not placed.")
+            raise SvgRefusal(f"“{self._name}” has a part that uses itself, so it was not placed.")
         wide, high = self._room
         place = Affine(e=length(element.get("x"), 0.0, wide), f=length(element.get("y"), 0.0, high))
         shown_element = target
@@ -342,10 +342,10 @@ class _Reader:
     def _shape(self, element: Element, look: SvgStyle, to_root: Affine) -> _Part | None:
         data = path_data(element, self._room)
         if len(data) > LONGEST_TEXT:
-            raise PathError(f"its path has more than {LONGEST_TEXT:,} letters")
+            raise PathRefusal(f"its path has more than {LONGEST_TEXT:,} letters")
         self._outlined += len(data)
         if self._outlined > _MOST_OUTLINES:
-            raise PathError(f"all paths together have more than {_MOST_OUTLINES:,} letters")
+            raise PathRefusal(f"all paths together have more than {_MOST_OUTLINES:,} letters")
         own = path_bounds(data) if data else None
         if own is None:
             return None
@@ -403,7 +403,7 @@ class _Reader:
         data = shape.data
         self._outlined += len(data)
         if len(data) > LONGEST_TEXT or self._outlined > _MOST_OUTLINES:
-            raise PathError("what is left of it has too many corners")
+            raise PathRefusal("what is left of it has too many corners")
         return data
 
     def _line(self, element: Element, look: SvgStyle, to_root: Affine) -> dict[str, Value]:
@@ -442,7 +442,7 @@ class _Reader:
         assert result is not None  # it had bounds before it was moved
         room = _roomy(result)
         if max(room.width, room.height) > _LARGEST:
-            raise PathError("it is larger than 10,000 px")
+            raise PathRefusal("it is larger than 10,000 px")
         style |= {"path": moved_path(data, Affine(e=-room.x, f=-room.y)), "path-size": room.width}
         if room.height != room.width:
             style["path-height"] = room.height
@@ -478,9 +478,9 @@ class _Reader:
             coded = ";base64" in head
             data = base64.b64decode(body) if coded else unquote_to_bytes(body)
         except (binascii.Error, ValueError) as problem:
-            raise PictureProblem("its data is damaged") from problem
+            raise PictureRefusal("its data is damaged") from problem
         if self._pixels > MOST_PIXELS:
-            raise PictureProblem("it is one of too many large pictures")
+            raise PictureRefusal("it is one of too many large pictures")
         picture, asset = read_picture(data, _called(element))
         self._pixels += picture.width * picture.height
         self._assets.append(asset)
@@ -515,7 +515,7 @@ class _Reader:
         """One text node, its baseline where SVG has it."""
         look, runs = chunk.look, tuple(chunk.runs)
         if sum(len(run.text) for run in runs) > _LONGEST_WORDS:
-            raise ValueProblem(f"it has more than {_LONGEST_WORDS:,} letters")
+            raise ValueRefusal(f"it has more than {_LONGEST_WORDS:,} letters")
         size = min(max(length(look.get("font-size"), 16.0) * enlarges(to_root), 1.0), 2000.0)
         family = look.get("font-family", "").split(",")[0].strip(" '\"")
         family = "" if family.lower() in _GENERIC else family

@@ -15,7 +15,7 @@ from fontTools.pens.transformPen import TransformPen
 from fontTools.svgLib.path.parser import parse_path
 
 from outgrowth.core.geometry import Affine, Rect
-from outgrowth.core.geometry.path import PathError, outline
+from outgrowth.core.geometry.path import PathRefusal, outline
 
 _NUMBER = r"[-+]?(?:\d++\.?\d*+|\.\d++)(?:[eE][-+]?\d++)?"
 _LENGTH = re.compile(rf"({_NUMBER})\s*+([a-z%]*+)", re.IGNORECASE)
@@ -67,7 +67,7 @@ def transform(text: str | None) -> Affine:
         if opened:
             result = _step(name.strip(" \t\r\n,").lower(), numbers(inside[:1_000])).then(result)
     if not all(abs(n) < _FARTHEST**2 for n in result):
-        raise PathError("it is moved too far")
+        raise PathRefusal("it is moved too far")
     return result
 
 
@@ -179,7 +179,7 @@ def _rect(rect: Rect, radii: tuple[float, float]) -> str:
 
 
 def moved_path(data: str, by: Affine) -> str:
-    """Path data with a map applied to it. Raises PathError."""
+    """Path data with a map applied to it. Raises PathRefusal."""
     outline(data)  # says what is wrong with it
     pen = SVGPathPen(None, ntos=lambda n: f"{round(n, 4) + 0.0:.9g}")
     parse_path(data, TransformPen(pen, by))
@@ -187,7 +187,7 @@ def moved_path(data: str, by: Affine) -> str:
 
 
 def path_bounds(data: str) -> Rect | None:
-    """The exact bounds of path data; None for none. Raises PathError."""
+    """The exact bounds of path data; None for none. Raises PathRefusal."""
     pen = BoundsPen(None)
     for call, points in outline(data):
         getattr(pen, call)(*points)
@@ -195,5 +195,5 @@ def path_bounds(data: str) -> Rect | None:
         return None
     left, top, right, bottom = pen.bounds
     if not all(math.isfinite(n) for n in pen.bounds):
-        raise PathError("The path reaches too far to be drawn.")
+        raise PathRefusal("The path reaches too far to be drawn.")
     return Rect(left, top, right - left, bottom - top)

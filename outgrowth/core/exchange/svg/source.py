@@ -15,7 +15,7 @@ from xml.etree.ElementTree import Element, ParseError
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import iterparse
 
-from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, quoted
+from outgrowth.core.refusal import LONGEST_SENTENCE, Refusal, quoted
 
 DEEPEST = 150
 """Levels of groups; a document's trees may be 200 deep."""
@@ -26,7 +26,7 @@ _OUTSIDE = re.compile(r"url\(\s*+['\"]?+\s*+(?!#|data:image/)|@import", re.IGNOR
 _PICTURES = ("image", "feImage")
 
 
-class SvgProblem(Refusal):
+class SvgRefusal(Refusal):
     """A drawing cannot be used; the message is a sentence for the user."""
 
     longest = LONGEST_SENTENCE
@@ -35,25 +35,25 @@ class SvgProblem(Refusal):
 def read(data: bytes, name: str) -> Element:
     """The root element, tags and attributes without their namespaces.
 
-    Raises SvgProblem for what is no SVG, damaged, too large, or not to be trusted.
+    Raises SvgRefusal for what is no SVG, damaged, too large, or not to be trusted.
     """
     name = quoted(name, 60)
     if b"<!ATTLIST" in data.replace(b"\0", b""):  # in UTF-16 every other byte is 0
-        raise SvgProblem(f"“{name}” gives attributes to all elements at once; it was not placed.")
+        raise SvgRefusal(f"“{name}” gives attributes to all elements at once; it was not placed.")
     if len(data) > _LARGEST:
-        raise SvgProblem(f"“{name}” is larger than 16 MB; a drawing of that size is not taken.")
+        raise SvgRefusal(f"“{name}” is larger than 16 MB; a drawing of that size is not taken.")
     try:
         root = _parsed(data, name)
     except DefusedXmlException as problem:
-        raise SvgProblem(
+        raise SvgRefusal(
             f"“{name}” defines entities or points outside itself, so it was not placed."
         ) from problem
     except (ParseError, ValueError, LookupError) as problem:
-        if isinstance(problem, SvgProblem):
+        if isinstance(problem, SvgRefusal):
             raise
-        raise SvgProblem(f"“{name}” is damaged or cut off: it is not complete XML.") from problem
+        raise SvgRefusal(f"“{name}” is damaged or cut off: it is not complete XML.") from problem
     if root is None or root.tag != "svg":
-        raise SvgProblem(f"“{name}” is no SVG drawing.")
+        raise SvgRefusal(f"“{name}” is no SVG drawing.")
     for element in root.iter():
         _refuse_unsafe(element, name)
     return root
@@ -70,11 +70,11 @@ def _parsed(data: bytes, name: str) -> Element | None:
         root = element if root is None else root
         _local(element)
         if depth > DEEPEST:
-            raise SvgProblem(
+            raise SvgRefusal(
                 f"“{name}” nests its groups more than {DEEPEST} deep, so it was not placed."
             )
         if count > MOST_ELEMENTS:
-            raise SvgProblem(
+            raise SvgRefusal(
                 f"“{name}” has more than {MOST_ELEMENTS:,} elements, so it was not placed."
             )
     return root
@@ -93,9 +93,9 @@ def _refuse_unsafe(element: Element, name: str) -> None:
         for key, value in element.attrib.items()
     )
     if scripted:
-        raise SvgProblem(f"“{name}” carries a script, so it was not placed.")
+        raise SvgRefusal(f"“{name}” carries a script, so it was not placed.")
     if any(_leads_outside(element, *pair) for pair in _texts(element)):
-        raise SvgProblem(
+        raise SvgRefusal(
             f"“{name}” refers to something outside itself, so it was not placed. "
             "Nothing was read from there."
         )

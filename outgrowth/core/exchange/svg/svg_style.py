@@ -13,7 +13,7 @@ from itertools import islice
 from typing import NamedTuple
 from xml.etree.ElementTree import Element
 
-from outgrowth.core.color import Color, ColorError, Fill, Gradient, parse
+from outgrowth.core.color import Color, ColorRefusal, Fill, Gradient, parse
 from outgrowth.core.color.gradient import Stop
 from outgrowth.core.color.shift import faded
 from outgrowth.core.color.srgb import TRANSPARENT
@@ -149,7 +149,7 @@ class Paints(NamedTuple):
             return TRANSPARENT
         try:
             return parse(said)
-        except ColorError:
+        except ColorRefusal:
             return None
 
     def fill(

@@ -13,14 +13,14 @@ from collections.abc import Iterator, Mapping
 from typing import NamedTuple
 
 from outgrowth.core.color import Color
-from outgrowth.core.color.srgb import ColorError, parse
+from outgrowth.core.color.srgb import ColorRefusal, parse
 from outgrowth.core.document.composed import COMPOSITIONS
 from outgrowth.core.document.design_token import TokenKind
 from outgrowth.core.document.records import DesignToken, Document
-from outgrowth.core.document.refusal import LONGEST_SENTENCE, Refusal, ValueProblem, quoted
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.document.values import Shadow, Token, Value
 from outgrowth.core.exchange.tokens.write import CURVES, KINDS, MEMBERS, OURS, TYPES
+from outgrowth.core.refusal import LONGEST_SENTENCE, Refusal, ValueRefusal, quoted
 
 _OUR_KINDS: dict[str, TokenKind] = {theirs: ours for ours, theirs in KINDS.items()}  # type: ignore[misc]  # kinds
 _LARGEST_FILE = 16 * 1024 * 1024
@@ -38,7 +38,7 @@ _WEIGHTS = {
 _ROOT_SIZE = 16.0
 
 
-class TokenFileProblem(Refusal):
+class TokenFileRefusal(Refusal):
     """A file holds no tokens that can be read; the message is a sentence for the user."""
 
     longest = LONGEST_SENTENCE
@@ -60,21 +60,21 @@ class Differences(NamedTuple):
 
 
 def read_tokens(data: bytes, name: str) -> TokenFile:
-    """The tokens of a file. Raises TokenFileProblem for one that holds none."""
+    """The tokens of a file. Raises TokenFileRefusal for one that holds none."""
     name = quoted(name, 60)
     if len(data) > _LARGEST_FILE:
-        raise TokenFileProblem(f"“{name}” is larger than 16 MB, so it holds more than tokens.")
+        raise TokenFileRefusal(f"“{name}” is larger than 16 MB, so it holds more than tokens.")
     try:
         root = json.loads(data.decode("utf-8-sig"))
     except (ValueError, RecursionError) as problem:
-        raise TokenFileProblem(f"“{name}” is no JSON, so no tokens can be read.") from problem
+        raise TokenFileRefusal(f"“{name}” is no JSON, so no tokens can be read.") from problem
     if not isinstance(root, dict):
-        raise TokenFileProblem(f"“{name}” holds no groups of tokens.")
+        raise TokenFileRefusal(f"“{name}” holds no groups of tokens.")
     reader = _Reader(root)
     reader.read()
     if not reader.tokens:
         why = f" {reader.left_out[0]}" if reader.left_out else ""
-        raise TokenFileProblem(f"“{name}” holds no tokens that can be used here.{why}")
+        raise TokenFileRefusal(f"“{name}” holds no tokens that can be used here.{why}")
     return TokenFile(reader.tokens, tuple(reader.left_out))
 
 
@@ -197,14 +197,14 @@ class _Reader:
             self.tokens[path] = DesignToken(
                 kind, meant, about if isinstance(about, str) else "", more=more
             )
-        except (ValueProblem, ColorError, ValueError, TypeError) as problem:
+        except (ValueRefusal, ColorRefusal, ValueError, TypeError) as problem:
             self.left_out.append(f"“{quoted(path, 80)}”: {quoted(str(problem), 200)}")
 
     def _value(self, kind: TokenKind, value: Json, extensions: Json) -> Value:
         alias = _alias_path(value)
         if alias is not None:
             if alias not in self._raw:
-                raise ValueProblem(f"it refers to “{alias}”, which is not in the file.")
+                raise ValueRefusal(f"it refers to “{alias}”, which is not in the file.")
             self._refuse_circle(alias)
             return Token(alias)
         if kind == "color":
@@ -224,13 +224,13 @@ class _Reader:
         place: str | None = path
         while place is not None and place in self._raw:
             if place in visited:
-                raise ValueProblem(f"it refers to itself: {' › '.join([*visited, place])}.")
+                raise ValueRefusal(f"it refers to itself: {' › '.join([*visited, place])}.")
             visited.append(place)
             place = _alias_path(self._raw[place][1])
 
     def _shadow(self, item: Json) -> Shadow:
         if not isinstance(item, dict):
-            raise ValueProblem("a shadow has a colour and offsets.")
+            raise ValueRefusal("a shadow has a colour and offsets.")
         color = item.get("color", "#00000040")
         alias, depth = _alias_path(color), 0
         token = alias if alias in self._raw else None
@@ -270,11 +270,11 @@ def _color(value: Json) -> Color:
     if isinstance(value, str):
         return parse(value)
     if not isinstance(value, dict):
-        raise ValueProblem("that is no colour.")
+        raise ValueRefusal("that is no colour.")
     space, parts = value.get("colorSpace"), value.get("components")
     alpha = value.get("alpha", 1)
     if not isinstance(parts, list) or len(parts) != 3 or not isinstance(space, str):
-        raise ValueProblem("a colour has a space and three components.")
+        raise ValueRefusal("a colour has a space and three components.")
     numbers = ["none" if part == "none" else f"{float(part):.10g}" for part in parts]  # type: ignore[arg-type]  # refused below
     text = " ".join(numbers)
     share = f" / {float(alpha):.10g}" if isinstance(alpha, int | float) else ""
@@ -306,10 +306,10 @@ def _number(value: Json, kind: str) -> float:
             return _WEIGHTS[text]
         match = _LENGTH.fullmatch(text)
         if match is None:
-            raise ValueProblem(f"“{value[:40]}” is no number.")
+            raise ValueRefusal(f"“{value[:40]}” is no number.")
         value, unit = float(match.group(1)), match.group(2) or ""
     if isinstance(value, bool) or not isinstance(value, int | float):
-        raise ValueProblem("that is no number.")
+        raise ValueRefusal("that is no number.")
     factor = {"rem": _ROOT_SIZE, "em": _ROOT_SIZE, "s": 1000.0}.get(str(unit), 1.0)
     return float(value) * factor
 
@@ -322,7 +322,7 @@ def _easing(value: Json, extensions: Json) -> str:
     if isinstance(value, str):
         return value
     if not isinstance(value, list) or len(value) != 4:
-        raise ValueProblem("a curve has four numbers.")
+        raise ValueRefusal("a curve has four numbers.")
     numbers = [float(part) for part in value]  # type: ignore[arg-type]  # refused by float
     for name, curve in CURVES.items():
         if numbers == curve:

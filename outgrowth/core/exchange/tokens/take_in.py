@@ -5,9 +5,9 @@ from __future__ import annotations
 import msgspec
 
 from outgrowth.core.document.records import Document
-from outgrowth.core.edits.errors import EditError
 from outgrowth.core.edits.tokens import add_mode, remove_token, set_token
 from outgrowth.core.exchange.tokens.read import TokenFile, differences
+from outgrowth.core.refusal import Refusal
 
 
 def take_in(
@@ -17,7 +17,7 @@ def take_in(
     is not there is made). What refers to a token stays; `remove_gone`: tokens that the file does
     not have are removed, and what referred to them keeps the value.
 
-    Raises EditError for names that cannot stand beside those that are there.
+    Raises Refusal for names that cannot stand beside those that are there.
     """
     if mode and mode not in document.modes:
         document = add_mode(document, mode)
@@ -30,7 +30,7 @@ def take_in(
         if before is None:
             after = token
         elif before.kind != token.kind:
-            raise EditError(f"“{path}” is a {before.kind} here and a {token.kind} in the file.")
+            raise Refusal(f"“{path}” is a {before.kind} here and a {token.kind} in the file.")
         elif mode:
             modes = before.modes.set(mode, token.value)
             if token.value == before.value:

@@ -57,7 +57,7 @@ def hand_over(
     progress: Callable[[float], None] = lambda share: None,
 ) -> HandOver:
     """Makes all files. `progress` is told the share that is done (0 to 1); what it raises ends
-    the work. Raises PrefixProblem."""
+    the work. Raises PrefixRefusal."""
     request = request or Wanted()
     names = Names(document, request.prefix)
     code = WebCode(document, layout, names)

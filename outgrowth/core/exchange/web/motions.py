@@ -12,7 +12,7 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.document.referring import meaning, settled
 from outgrowth.core.document.types import Json
 from outgrowth.core.exchange.web.names import Names
-from outgrowth.core.motion.easing import EasingError, spring_of
+from outgrowth.core.motion.easing import EasingRefusal, spring_of
 from outgrowth.core.motion.spring import Spring
 from outgrowth.core.motion.timing import length
 
@@ -29,7 +29,7 @@ def motion_of(said: Motion, document: Document, names: Names) -> list[Json]:
     motion = settled(said, document.token)
     try:
         spring = spring_of(motion.easing, motion.duration)
-    except EasingError:
+    except EasingRefusal:
         return [motion.duration, "linear", motion.delay]
     if spring is None:
         parts: dict[str, Json] = {

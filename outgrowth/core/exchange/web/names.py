@@ -21,9 +21,9 @@ from outgrowth.core.document.records import (
     short_name,
     walk,
 )
-from outgrowth.core.document.refusal import Refusal
 from outgrowth.core.document.variants import is_switch, reads_yes
 from outgrowth.core.exchange.slugs import free_name, slug
+from outgrowth.core.refusal import Refusal
 
 USUAL_PREFIX = "hs"
 _PREFIX = re.compile(r"[a-z][a-z0-9]{0,19}")
@@ -130,7 +130,7 @@ _RESERVED_ELEMENTS = frozenset(
 )
 
 
-class PrefixProblem(Refusal):
+class PrefixRefusal(Refusal):
     """What element names should begin with can begin none; the message is a sentence."""
 
 
@@ -143,9 +143,9 @@ class Renamed(NamedTuple):
 
 
 def checked_prefix(prefix: str) -> str:
-    """What element names begin with. Raises PrefixProblem."""
+    """What element names begin with. Raises PrefixRefusal."""
     if not _PREFIX.fullmatch(prefix):
-        raise PrefixProblem(
+        raise PrefixRefusal(
             f"Elements cannot begin with “{prefix[:40]}”: write a few small letters of a to z, "
             f"such as {USUAL_PREFIX}."
         )

@@ -13,14 +13,14 @@ import tempfile
 from pathlib import Path
 from typing import NamedTuple
 
-from outgrowth.core.document.refusal import Refusal, quoted
 from outgrowth.core.exchange.web.files import Files
+from outgrowth.core.refusal import Refusal, quoted
 
 LEDGER = ".hand-over.json"
 _LARGEST_LEDGER = 8 * 1024 * 1024
 
 
-class OutputProblem(Refusal):
+class OutputRefusal(Refusal):
     """A folder cannot be read or written; the message is a sentence for the user."""
 
 
@@ -44,7 +44,7 @@ class Plan(NamedTuple):
 
 
 def plan(folder: Path, files: Files) -> Plan:
-    """What would be done in a folder, which need not be there yet. Raises OutputProblem."""
+    """What would be done in a folder, which need not be there yet. Raises OutputRefusal."""
     ledger = _ledger(folder)
     new: list[str] = []
     changed: list[str] = []
@@ -69,7 +69,7 @@ def plan(folder: Path, files: Files) -> Plan:
 
 def write(folder: Path, files: Files, overwrite: bool = False) -> Plan:
     """Writes what is new or changed, and removes what belongs to nothing any more. Files that
-    were edited by hand stay unless `overwrite`. Raises OutputProblem."""
+    were edited by hand stay unless `overwrite`. Raises OutputRefusal."""
     intended = plan(folder, files)
     cached = set() if overwrite else set(intended.edited)
     ledger = _ledger(folder)
@@ -129,9 +129,9 @@ def _write_whole(path: Path, data: bytes) -> None:
         raise
 
 
-def _cannot(path: Path, problem: OSError) -> OutputProblem:
+def _cannot(path: Path, problem: OSError) -> OutputRefusal:
     reason = problem.strerror or "it is not reachable"
-    return OutputProblem(f"“{quoted(str(path), 200)}” cannot be read or written: {reason}.")
+    return OutputRefusal(f"“{quoted(str(path), 200)}” cannot be read or written: {reason}.")
 
 
 def _digest(data: bytes) -> str:

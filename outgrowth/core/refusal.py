@@ -20,7 +20,7 @@ class Refusal(ValueError):
         super().__init__(sentence(text, self.longest))
 
 
-class ValueProblem(Refusal):
+class ValueRefusal(Refusal):
     """A value does not fit what it is for."""
 
 
