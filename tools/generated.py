@@ -12,9 +12,10 @@ from pathlib import Path
 from demo import ferry_line
 from outgrowth.core.exchange.native import dumps
 from outgrowth.core.exchange.native.records import schema
+from outgrowth.core.exchange.web.runtime_tables import with_constants
 from outgrowth.core.review.report import review_schema, trials_schema
 from outgrowth.core.runtime.script import script_schema
-from outgrowth.resources import DEMO
+from outgrowth.resources import DEMO, WEB
 from tools import make_styles
 
 _ROOT = Path(__file__).resolve().parent.parent
@@ -27,6 +28,7 @@ def _json(value: object) -> str:
 
 GENERATED: dict[Path, Callable[[], str]] = {
     make_styles.HOME: make_styles.text,
+    WEB / "runtime.js": lambda: with_constants((WEB / "runtime.js").read_text("utf-8")),
     DEMO: lambda: dumps(ferry_line()),
     _FORMATS / "outgrowth.schema.json": lambda: _json(schema()),
     _FORMATS / "script.schema.json": lambda: _json(script_schema()),

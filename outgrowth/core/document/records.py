@@ -47,6 +47,7 @@ Style = Map[str, Value]
 Extras = Map[str, Json]
 Driver = Literal["none", "pointer", "focus"]
 Meaning = Literal["none", "enabled", "checked", "expanded", "selected"]
+MEANINGS: tuple[Meaning, ...] = get_args(Meaning)
 PropertyKind = Literal["text", "switch", "slot", "color", "number"]
 
 NO_STYLE: Style = Map()
@@ -150,7 +151,7 @@ class Axis(msgspec.Struct, frozen=True):
         if self.default not in ids:
             name = quoted(self.name)
             raise ValueRefusal(f"the axis “{name}” has no value that is its default.")
-        if self.driver not in get_args(Driver) or self.meaning not in get_args(Meaning):
+        if self.driver not in get_args(Driver) or self.meaning not in MEANINGS:
             raise ValueRefusal(
                 f"{shown_value(self.driver)} or {shown_value(self.meaning)} is not known."
             )

@@ -32,7 +32,7 @@ from outgrowth.core.runtime.subject import Subject
 
 # How often a still pointer is asked again at one instant: what moves away from under it when it
 # hovers, and comes back when it does not, would never end.
-_MOST_LOOKS = 8
+MOST_LOOKS = 8
 
 
 # A day: with a timer that turns for ever, time without end would never be over.
@@ -397,7 +397,7 @@ class Runtime:
     def _finish(self) -> None:
         """A still pointer is asked again as soon as nothing moves: it may be over something
         else now."""
-        for _ in range(_MOST_LOOKS):
+        for _ in range(MOST_LOOKS):
             if self.moving or self._looked_at is self.target:
                 return
             self._look_again()

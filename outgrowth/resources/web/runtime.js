@@ -5,14 +5,54 @@
  * pointer and focus drive their axes, and each change is tweened between two real layouts.
  */
 
-const HOVER = "hover", PRESS = "press", DRIVEN = ["rest", HOVER, PRESS], HOLDER = "..";
-const MOST_ROUNDS = 64, LONG_PRESS = 500, MOST_LOOKS = 8;
+// --- Shared with the program: python -m tools.generated writes this -----------------------------
+const HOLDER = "..";
+const HOVER = "hover";
+const PRESS = "press";
+const DRIVEN = ["rest", "hover", "press"];
+const MOST_ROUNDS = 64;
+const MOST_LOOKS = 8;
+const LONG_PRESS = 500;
 const TAPPED_BY = {
-  none: ["Enter", " "], button: ["Enter", " "], switch: ["Enter", " "], tab: ["Enter", " "],
-  link: ["Enter"], checkbox: [" "], radio: [" "],
+  none: ["Enter", " "],
+  button: ["Enter", " "],
+  switch: ["Enter", " "],
+  tab: ["Enter", " "],
+  link: ["Enter"],
+  checkbox: [" "],
+  radio: [" "],
 };
 const AROUND = { tab: "tablist", listitem: "list" };
 const GROUPS = { radiogroup: "radio", tablist: "tab" };
+const STILL = ["translate", "rotate", "scale"];
+const LOOKS = [
+  "translate",
+  "rotate",
+  "scale",
+  "opacity",
+  "color",
+  "backgroundColor",
+  "backgroundImage",
+  "fill",
+  "boxShadow",
+  "fontSize",
+  "letterSpacing",
+  "borderTopColor",
+  "stroke",
+  "strokeWidth",
+  "rx",
+  "ry",
+  "strokeDasharray",
+  "borderTopLeftRadius",
+  "borderTopRightRadius",
+  "borderBottomRightRadius",
+  "borderBottomLeftRadius",
+  "borderTopWidth",
+  "borderRightWidth",
+  "borderBottomWidth",
+  "borderLeftWidth",
+];
+// --- To here ------------------------------------------------------------------------------------
 const here = new URL(".", import.meta.url);
 const still = matchMedia("(prefers-reduced-motion: reduce)");
 
@@ -680,10 +720,6 @@ function changed(owner, name, previous) {
  * it is laid out twice; the outermost element keeps its place in the page and pushes it. */
 const moving = new Map(); // element → property → { form, latest, shares: [{ change, by, speed }], animation }
 const PART = /(?:rgba?|oklab|oklch|color)\([^)]*\)|-?(?:\d*\.)?\d+(?:e-?\d+)?/g;
-const STILL = ["translate", "rotate", "scale"];
-const LOOKS = [...STILL, ..."opacity color backgroundColor backgroundImage boxShadow fontSize letterSpacing borderTopColor fill stroke rx ry strokeWidth strokeDasharray".split(" "),
-  ...["TopLeft", "TopRight", "BottomRight", "BottomLeft"].map((corner) => `border${corner}Radius`),
-  ...["Top", "Right", "Bottom", "Left"].map((side) => `border${side}Width`)];
 const WORDS = ["fontFamily", "fontWeight", "fontStyle", "textTransform"];
 const SAMPLES = 20, FINEST = 4; // of a change, and ms
 

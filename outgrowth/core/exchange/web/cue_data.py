@@ -8,6 +8,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.types import Json
 from outgrowth.core.exchange.web.definition_part import DefinitionPart
+from outgrowth.core.exchange.web.runtime_tables import BOX, TWEENED_AS
 
 
 class CueMaker(DefinitionPart):
@@ -109,7 +110,7 @@ class CueMaker(DefinitionPart):
             for name in _moving_names(part.property):
                 entry: list[Json] = [self.path_text(part.node), name]
                 entry.append(self.motion_data(part.motion))
-                alone = self._alone(part.node) if name in ("", "box") else 0
+                alone = self._alone(part.node) if name in ("", BOX) else 0
                 results.append([*entry, alone] if alone else entry)
         return results
 
@@ -123,21 +124,8 @@ class CueMaker(DefinitionPart):
         return 2 if leaf else 1
 
 
-# What the runtime calls the numbers of layout, and the rows that CSS says by another name.
-_MOVED = {
-    "x": "box",
-    "y": "box",
-    "width": "box",
-    "height": "box",
-    "fill": "backgroundColor",
-    "shadow": "boxShadow",
-    "translate-x": "translate",
-    "translate-y": "translate",
-}
-
-
-def _moving_names(name: str) -> list[str]:
-    if name in _MOVED:
-        return [_MOVED[name]]
-    head, *siblings = name.split("-")
-    return [head + "".join(part.capitalize() for part in siblings)]
+def _moving_names(name: str) -> tuple[str, ...]:
+    """What the runtime calls a property that moves by itself; "" is all of a part."""
+    if name in ("x", "y", "width", "height"):
+        return (BOX,)
+    return TWEENED_AS.get(name, ()) if name else ("",)

@@ -19,6 +19,7 @@ from outgrowth.core.exchange.web.bundle import Code, WebCode
 from outgrowth.core.exchange.web.manifest import manifest
 from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
 from outgrowth.core.exchange.web.overview import overview
+from outgrowth.core.exchange.web.runtime_tables import refuse_what_a_page_cannot
 from outgrowth.core.exchange.web.screens import SCREEN_BASE
 from outgrowth.core.exchange.web.template import Pictures
 from outgrowth.core.exchange.web.tokens_css import font_file, font_name, tokens_css
@@ -57,8 +58,11 @@ def hand_over(
     progress: Callable[[float], None] = lambda share: None,
 ) -> HandOver:
     """Makes all files. `progress` is told the share that is done (0 to 1); what it raises ends
-    the work. Raises PrefixRefusal."""
+    the work. Raises PrefixRefusal, and PageRefusal for what a page can't do."""
     request = request or Wanted()
+    components = _with_needed(document, request)
+    screens = [s for s in document.screens_in_order() if _is_asked(s, request)]
+    refuse_what_a_page_cannot((*components, *screens))
     names = Names(document, request.prefix)
     code = WebCode(document, layout, names)
     faces_of = _faces(document, layout)
@@ -69,11 +73,10 @@ def hand_over(
     pictures = dict(_pictures(document))
     code.pictures = Pictures({digest: f"assets/{name}" for digest, name in pictures.items()})
     pairs: list[tuple[Component, Code]] = []
-    components = _with_needed(code, request)
     for n, component in enumerate(components):
         pairs.append((component, code.component(component)))
         progress((n + 1) / (len(components) + 1))
-    files = _component_files(names, pairs) | _screen_files(code, request)
+    files = _component_files(names, pairs) | _screen_files(code, screens)
     files |= _shared_files(code, pairs, faces)
     files |= {f"assets/{name}": document.assets[digest].data for digest, name in pictures.items()}
     pages = sorted(p[8:-5] for p in files if p.startswith("screens/") and p.endswith(".html"))
@@ -92,14 +95,13 @@ def _component_files(names: Names, pairs: Sequence[tuple[Component, Code]]) -> F
     return files
 
 
-def _screen_files(code: WebCode, request: Wanted) -> Files:
+def _screen_files(code: WebCode, screens: Sequence[Screen]) -> Files:
     files: Files = {"screens/screen.css": SCREEN_BASE.encode()}
-    for screen in code.document.screens_in_order():
-        if request.screens is None or screen.id in request.screens:
-            name, page = code.names.owners[screen.id].element, code.screen(screen)
-            files[f"screens/{name}.html"] = page.html.encode()
-            files[f"screens/{name}.css"] = page.css.encode()
-            files[f"screens/{name}.js"] = page.javascript.encode()
+    for screen in screens:
+        name, page = code.names.owners[screen.id].element, code.screen(screen)
+        files[f"screens/{name}.html"] = page.html.encode()
+        files[f"screens/{name}.css"] = page.css.encode()
+        files[f"screens/{name}.js"] = page.javascript.encode()
     return files
 
 
@@ -153,9 +155,12 @@ def _inner_first(
         yield from visit(component)
 
 
-def _with_needed(code: WebCode, request: Wanted) -> list[Component]:
+def _is_asked(screen: Screen, request: Wanted) -> bool:
+    return request.screens is None or screen.id in request.screens
+
+
+def _with_needed(document: Document, request: Wanted) -> list[Component]:
     """The components that are asked for, and those that they hold."""
-    document = code.document
     if request.components is None:
         return list(document.in_order())
     needed: set[str] = set()
