@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.properties import CHOICE, SIDES, row_of
+from outgrowth.core.document.properties import CHOICE, FAMILY_MEMBERS, row_of
 from outgrowth.core.document.records import Node
 from outgrowth.core.document.types import ColorType, ContentType, FillType, SizeType
 from outgrowth.core.document.values import (
@@ -75,7 +75,7 @@ def styled(given: Mapping[str, Given]) -> dict[str, Value]:
     values: dict[str, Value] = {}
     for key, value in given.items():
         name = key.replace("_", "-")
-        members = SIDES.get(name, (name,))
+        members = FAMILY_MEMBERS.get(name, (name,))
         for n, member in enumerate(members):
             values[member] = _fitted(member, _of_pair(value, n))
     return values

@@ -9,7 +9,7 @@ from PyQt6.QtTest import QTest
 from outgrowth.app.fields.length import LengthField, TracksField
 from outgrowth.app.fields.sides import SidesField
 from outgrowth.app.fields.size import SizeField
-from outgrowth.core.document.properties import SIDES
+from outgrowth.core.document.properties import FAMILY_MEMBERS
 from outgrowth.core.document.records import find
 from outgrowth.core.document.values import FIT, GROW, Size, fixed
 from outgrowth.core.layout.rectangles import locate
@@ -83,7 +83,7 @@ def test_columns_come_and_go_at_a_press_and_what_is_no_size_is_told(qtbot):
 
 
 def test_each_side_pushes_by_itself(qtbot):
-    field, heard = SidesField(SIDES["push"], "Push"), []
+    field, heard = SidesField(FAMILY_MEMBERS["push"], "Push"), []
     qtbot.addWidget(field)
     field.edited.connect(heard.append)
     field.show_values({"push-left": True})

@@ -11,7 +11,7 @@ from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.core.color import Color, contrast, parse
-from outgrowth.core.document.properties import SIDES
+from outgrowth.core.document.properties import FAMILY_MEMBERS
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import FIT, GROW, Shadow, Token, fixed
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
@@ -160,9 +160,9 @@ def test_choices_by_segments_by_list_and_by_switch(said):
 
 
 def test_four_together_and_each(said):
-    field = FourField(SIDES["padding"])
+    field = FourField(FAMILY_MEMBERS["padding"])
     heard = said(field)
-    field.show_values(dict.fromkeys(SIDES["padding"], 4.0))
+    field.show_values(dict.fromkeys(FAMILY_MEMBERS["padding"], 4.0))
     tried = []
     field.dragged.connect(tried.append)
     field.fields["padding-left"].selectAll()
@@ -170,7 +170,7 @@ def test_four_together_and_each(said):
     QTest.keyClick(field.fields["padding-left"], Qt.Key.Key_Return)
     field.all.dragged.emit(12.0)
     assert heard == [{"padding-left": 9.0}]
-    assert tried == [dict.fromkeys(SIDES["padding"], 12.0)]
+    assert tried == [dict.fromkeys(FAMILY_MEMBERS["padding"], 12.0)]
 
 
 def test_a_shadow_is_added_changed_turned_inward_and_dropped(said):

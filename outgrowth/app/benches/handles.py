@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
 
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.properties import SIDES
+from outgrowth.core.document.properties import FAMILY_MEMBERS
 from outgrowth.core.document.values import Size, Tracks, Value, fixed, is_tracks
 from outgrowth.core.layout.grid import Lines
 from outgrowth.core.resolve.ladder import Inspection
@@ -158,7 +158,7 @@ def _paddings(inspection: Inspection, rect: QRectF, zoom: float) -> list[Handle]
 
 def _radius(inspection: Inspection, rect: QRectF, zoom: float) -> list[Handle]:
     """A dot on the diagonal of the first corner: it rounds all four."""
-    names = SIDES["radius"]
+    names = FAMILY_MEMBERS["radius"]
     amount = _number(inspection, names[0])
     away = max(amount * zoom, 9.0)
     point = QPointF(rect.left() + away, rect.top() + away)

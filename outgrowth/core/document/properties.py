@@ -45,6 +45,8 @@ from outgrowth.core.refusal import ValueRefusal, shown_value
 
 Kind = Literal["box", "text", "shape", "image", "instance"]
 Affects = Literal["layout", "paint", "presence", "pointer", "structure"]
+Consumer = Literal["drawn", "page", "elements", "tween", "contrast"]
+ColorPart = Literal["fill", "stroke", "text", "shadow"]
 Mix = Literal["linear", "color", "shadows", "fade", "cut"]
 Role = Literal[
     "structure",
@@ -105,6 +107,10 @@ class StyleProperty(msgspec.Struct, frozen=True):
             shadows (pairwise), fade (the old fades out, the new in), cut (at the start)
     help    one sentence for the tool tip
     quiet   the ledger shows the row only where somebody sets it, or when asked for more
+    colors  the colours of a part that it decides or changes
+    in_page whether the static page says it, though nothing of it is drawn
+
+    Who has to know the row follows from these: see `consumers`.
     """
 
     name: str
@@ -118,6 +124,29 @@ class StyleProperty(msgspec.Struct, frozen=True):
     mix: Mix
     help: str = ""
     quiet: bool = False
+    colors: frozenset[ColorPart] = frozenset()
+    in_page: bool = False
+
+    @property
+    def consumers(self) -> frozenset[Consumer]:
+        """Who has to do something with it; tests/core/document/test_rows.py asks each of them.
+
+        drawn     the display list, and so Qt, SVG and pictures (core/paint)
+        page      the static page (exchange/web/css)
+        elements  the exported elements (the same mapping, template.py and rule_values.py)
+        tween     what moves between two of its values (core/motion; runtime_tables.TWEENED_AS)
+        contrast  the review of colours (core/review/contrast)
+        """
+        consumers: set[Consumer] = {"elements"}
+        if self.affects in ("layout", "paint", "presence") or self.colors:
+            consumers |= {"drawn", "page"}
+        if self.in_page:
+            consumers.add("page")
+        if self.mix in ("linear", "color", "shadows"):
+            consumers.add("tween")
+        if self.colors - {"shadow"}:
+            consumers.add("contrast")
+        return frozenset(consumers)
 
     @property
     def field(self) -> str:
@@ -161,6 +190,9 @@ ROLES = (
 )
 """Source: WAI-ARIA 1.2, the roles that our parts have."""
 CURSORS = ("auto", "default", "pointer", "text", "move", "not-allowed")
+
+
+_ALL_COLORS: frozenset[ColorPart] = frozenset(("fill", "stroke", "text", "shadow"))
 
 
 # A table is read as rows, so the formatter leaves this one alone.
@@ -285,20 +317,20 @@ def _rows() -> list[StyleProperty]:
         row("order", "Order", "Position", "placement", ANY, NumberType(-1000.0, 1000.0, ""), 0.0,
             "presence", "cut", "Lower numbers come first; equal ones keep the order of the tree."),
         row("fill", "Fill", "Paint", "look", BOX | SHAPE | IMAGE, FillType(), TRANSPARENT, "paint",
-            "color", "The colour of the inside."),
+            "color", "The colour of the inside.", colors=frozenset(("fill",))),
         row("stroke", "Stroke", "Paint", "look", BOX | SHAPE, ColorType(), TRANSPARENT, "paint",
-            "color", help="The colour of the line around it."),
+            "color", help="The colour of the line around it.", colors=frozenset(("stroke",))),
         row("line-width", "Line width", "Paint", "look", SHAPE, NumberType(0.0, 1000.0), 0.0,
             "paint", "linear", "How thick the line is, in the path's own units."),
         row("stroke-place", "Stroke lies", "Paint", "look", BOX,
             ChoiceType(("inside", "center", "outside")), "inside", "paint", "cut",
             help="Where the line lies on the box's edge; it never takes room."),
         row("color", "Colour", "Paint", "look", TEXT, ColorType(), INK, "paint", "color",
-            "The colour of the letters."),
+            "The colour of the letters.", colors=frozenset(("text",))),
         row("opacity", "Opacity", "Paint", "look", ANY, SHARE, 1.0, "paint", "linear",
-            "0 is invisible, 1 is solid."),
+            "0 is invisible, 1 is solid.", colors=_ALL_COLORS),
         row("mode", "Mode", "Paint", "look", ANY, ModeType(), "", "structure", "cut",
-            "The mode in which this part and all in it show their tokens."),
+            "The mode in which this part and all in it show their tokens.", colors=_ALL_COLORS),
     ]
     for side in _SIDES:
         rows.append(
@@ -312,7 +344,7 @@ def _rows() -> list[StyleProperty]:
         )
     rows += [
         row("shadow", "Shadow", "Shadow", "look", BOX | IMAGE, ShadowsType(), (), "paint",
-            "shadows", "Shadows, outer or inner."),
+            "shadows", "Shadows, outer or inner.", colors=frozenset(("shadow",))),
         row("translate-x", "Shift right", "Transform", "transform", ANY, SIGNED, 0.0, "paint",
             "linear", help="Moves the picture, not the layout."),
         row("translate-y", "Shift down", "Transform", "transform", ANY, SIGNED, 0.0, "paint",
@@ -384,7 +416,7 @@ def _rows() -> list[StyleProperty]:
         row("cursor", "Cursor", "Pointer", "behaviour", ANY, ChoiceType(CURSORS), "auto", "pointer",
             "cut", "What the pointer looks like here."),
         row("click-through", "Click-through", "Pointer", "behaviour", ANY, FlagType(), False,
-            "pointer", "cut", "The pointer reaches what is beneath."),
+            "pointer", "cut", "The pointer reaches what is beneath.", in_page=True),
     ]
     return rows
 # fmt: on
@@ -574,6 +606,11 @@ def rows_of(*roles: Role) -> frozenset[str]:
     return frozenset(row.name for row in TABLE.values() if row.role in roles)
 
 
+def consumed_by(consumer: Consumer) -> frozenset[str]:
+    """The names of the rows that somebody has to know."""
+    return frozenset(row.name for row in TABLE.values() if consumer in row.consumers)
+
+
 def applies(name: str, kind: Kind) -> bool:
     """Whether a property means something for a node of this kind."""
     if name.startswith(CHOICE):
@@ -582,7 +619,7 @@ def applies(name: str, kind: Kind) -> bool:
     return row is not None and kind in row.kinds
 
 
-SIDES: dict[str, tuple[str, ...]] = {
+FAMILY_MEMBERS: dict[str, tuple[str, ...]] = {
     "padding": tuple(f"padding-{side}" for side in _SIDES),
     "margin": tuple(f"margin-{side}" for side in _SIDES),
     "stroke-width": tuple(f"stroke-{side}" for side in _SIDES),
@@ -592,5 +629,7 @@ SIDES: dict[str, tuple[str, ...]] = {
 }
 """Rows that belong together and can be set at once, by their common name."""
 
-FAMILIES: dict[str, str] = {member: name for name, members in SIDES.items() for member in members}
+FAMILY_OF: dict[str, str] = {
+    member: name for name, members in FAMILY_MEMBERS.items() for member in members
+}
 """The common name of each such row."""

@@ -24,6 +24,7 @@ from outgrowth.core.document.referring import (
     settled,
     token_paths,
 )
+from outgrowth.core.document.types import ColorType, FillType
 from outgrowth.core.document.values import Shadow, Token, Value
 from outgrowth.core.edits.all_values import referring, revalued, stated_values
 from outgrowth.core.edits.motions import motions_of, with_motions
@@ -178,7 +179,7 @@ def _accepts(name: str, kind: TokenKind) -> bool:
         return name == "font-family"
     if kind == "shadow":
         return name == "shadow"
-    return kind == "color" and name in ("fill", "stroke", "color")
+    return kind == "color" and isinstance(row.type, ColorType | FillType)
 
 
 def kind_for(name: str) -> TokenKind | None:

@@ -14,6 +14,7 @@ from immutables import Map
 
 from outgrowth.core.color import Color, Fill, contrast, over
 from outgrowth.core.color.gradient import Gradient
+from outgrowth.core.document.properties import consumed_by
 from outgrowth.core.document.records import Component, Document, Owner, Path, walk
 from outgrowth.core.document.values import USUAL, Picture
 from outgrowth.core.document.variants import Variant, condition_text
@@ -195,7 +196,7 @@ def _undiffering(owner: Owner) -> frozenset[str]:
 
 
 _plain_instances = ByIdentity(_undiffering, 1024)
-_COLORS = ("color", "fill", "opacity", "stroke")
+_COLORS = consumed_by("contrast")
 
 
 def ground_of(

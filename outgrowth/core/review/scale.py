@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterator
 from functools import partial
 
-from outgrowth.core.document.properties import SIDES, row_of
+from outgrowth.core.document.properties import FAMILY_MEMBERS, row_of
 from outgrowth.core.document.records import Document, Owner, Path
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
@@ -16,7 +16,7 @@ from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.sight import part_called
 
-SPACING = ("gap", "cross-gap", *SIDES["padding"])
+SPACING = ("gap", "cross-gap", *FAMILY_MEMBERS["padding"])
 """The properties that are spacing."""
 _STEPS = (8.0, 5.0, 4.0, 2.0)
 _LARGE = 4.0
@@ -24,7 +24,7 @@ _MOSTLY = 0.8
 _ENOUGH = 20
 _NEAR = 1.0
 _HINTS: tuple[tuple[tuple[str, ...], tuple[str, ...]], ...] = (
-    (("radius", "corner", "round"), SIDES["radius"]),
+    (("radius", "corner", "round"), FAMILY_MEMBERS["radius"]),
     (("font", "type", "text"), ("font-size",)),
     (("space", "spacing", "gap", "pad", "inset"), SPACING),
 )

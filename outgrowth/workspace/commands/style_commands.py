@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from immutables import Map
 
-from outgrowth.core.document.properties import FAMILIES, applies, row_of
+from outgrowth.core.document.properties import FAMILY_OF, applies, row_of
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import condition_text
@@ -139,4 +139,4 @@ def _many(count: int, description: str) -> str:
 
 def _label(name: str) -> str:
     """How a property is called in the name of a step: families by their common name."""
-    return FAMILIES.get(name, row_of(name).label.lower()).replace("-", " ")
+    return FAMILY_OF.get(name, row_of(name).label.lower()).replace("-", " ")

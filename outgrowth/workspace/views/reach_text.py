@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from outgrowth.core.document.properties import FAMILIES, row_of
+from outgrowth.core.document.properties import FAMILY_OF, row_of
 from outgrowth.core.resolve.ladder import node_at
 from outgrowth.workspace import measures
 from outgrowth.workspace.views.status_text import count_text
@@ -29,7 +29,7 @@ def _subject(workspace: Workspace, names: tuple[str, ...]) -> str:
     node = node_at(workspace.document, place) if place is not None else None
     if not names or node is None:
         return ""
-    label = FAMILIES.get(names[0]) or row_of(names[0]).label
+    label = FAMILY_OF.get(names[0]) or row_of(names[0]).label
     return f"{label.capitalize()} of <i>{node.name}</i>: "
 
 

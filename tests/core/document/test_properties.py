@@ -6,7 +6,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from outgrowth.core.color import Color, Gradient, Stop
-from outgrowth.core.document.properties import SIDES, TABLE, _plainly_fits, applies, checked, row_of
+from outgrowth.core.document.properties import (
+    FAMILY_MEMBERS,
+    TABLE,
+    _plainly_fits,
+    applies,
+    checked,
+    row_of,
+)
 from outgrowth.core.document.types import (
     check_value,
     read_value,
@@ -114,7 +121,7 @@ def test_the_resolved_styles_have_the_tables_rows_in_its_order():
 
 
 def test_families_name_rows_that_are_there():
-    for members in SIDES.values():
+    for members in FAMILY_MEMBERS.values():
         assert all(member in TABLE for member in members)
     assert applies("padding-left", "box")
     assert not applies("padding-left", "text")

@@ -1,14 +1,20 @@
 """Every row of the property table does something: it shows in the display list, in the SVG and
-on the web page, gather compares it, and putting an instance back knows about it. Where a row
-does not, the reason stands here."""
+on the web page, in the elements, gather compares it, and putting an instance back knows about
+it. Who has to know a row says the row itself (`consumers`), and each colour of a part that it
+decides (`colors`): they are asked one by one, said as a colour and as a token."""
 
+import re
+
+import msgspec
 import pytest
 from immutables import Map
 
-from outgrowth.core.color import parse
+from outgrowth.core.color import TRANSPARENT, parse
 from outgrowth.core.document.properties import CHOICE, GROUPS, TABLE, rows_of
 from outgrowth.core.document.records import (
     Asset,
+    Axis,
+    AxisValue,
     Component,
     DesignToken,
     Document,
@@ -22,8 +28,10 @@ from outgrowth.core.edits.style.styles import put_back_instance
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.web import page
+from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.motion.forms import form_between
 from outgrowth.core.paint.draw import draw
 from outgrowth.core.paint.recorder import record
 from outgrowth.core.resolve.resolver import Resolver
@@ -32,14 +40,6 @@ from outgrowth.core.text import Typesetter
 LONG = "Two harbours, one ticket. The last boat leaves at ten; nobody swims back."
 PICTURE = Asset("sea.png", "image/png", b"sea")
 SEEN = Picture(PICTURE.digest, 40.0, 30.0)
-
-POINTER = "it is about the pointer and the keys: nothing of it is drawn"
-LATER = "the static page has no behaviour; the elements of the hand-over will have it"
-UNDRAWN = {
-    "role": POINTER, "label": POINTER, "cursor": POINTER, "click-through": POINTER,
-    "one-at-a-time": POINTER,
-}  # fmt: skip
-NO_PAGE = {"role": LATER, "label": LATER, "cursor": LATER, "one-at-a-time": LATER}
 
 BASE = {
     "box": {"flow": "row", "wrap": False, "width": fixed(90.0), "height": fixed(120.0), "aspect": 0.0,
@@ -69,7 +69,7 @@ MORE = {
     "columns": {"flow": "grid"}, "rows": {"flow": "grid", "align": "center"}, "justify-items": {"flow": "grid"},
     "align-content": {"wrap": True, "width": fixed(50.0)}, "grow-from": {"width": Size("grow", 0.5)},
     "gives-way": {"width": fixed(900.0)}, "break-words": {"width": fixed(30.0)},
-    "sticks": {"margin-top": -300.0}, "mode": {"fill": Token("color.sea")},
+    "sticks": {"margin-top": -300.0}, "label": {"role": "button"}, "mode": {"fill": Token("color.sea")},
 }  # fmt: skip
 """What a row needs besides."""
 
@@ -126,6 +126,14 @@ def part(row, changed):
     return Node("part", "part", kind, Map(style), inside)
 
 
+FLAG = Component(
+    "flag",
+    "Flag",
+    Node("flag", "flag", "box"),
+    (Axis("open", "Open", (AxisValue("no", "no"), AxisValue("yes", "yes")), "no"),),
+)
+"""What only one of may be open at a time."""
+
 ROOM = {"width": fixed(600.0), "height": fixed(400.0), "align": "center"}
 
 
@@ -140,11 +148,12 @@ def stages(row, changed, fonts):
     )
     sea = DesignToken("color", parse("#204060"), modes=Map({"dark": parse("#F0F0FF")}))
     document = Document("d", tokens=Map({"color.sea": sea}), modes=("dark",))
-    document = add_screen(document, Screen("s", "S", root))
+    document = add_screen(add_component(document, FLAG), Screen("s", "S", root))
     scene = Resolver().screen(document, document.screens["s"])
     placed = Layout(Typesetter(fonts)).place(scene.layout)
     fragment = draw(scene, placed)
     assets = Map({PICTURE.digest: PICTURE})
+    document = msgspec.structs.replace(document, assets=assets)
     marks = [repr(mark) for mark in record(fragment)]
     groups = [repr((at.scene.paint.clip, at.rect)) for at in locate(scene, placed, "")]
     return (
@@ -152,7 +161,15 @@ def stages(row, changed, fonts):
         marks + groups,
         svg_of(fragment, fragment.bounds, assets),
         page(scene, placed, "", assets),
+        elements(document, fonts),
     )
+
+
+def elements(document, fonts):
+    """What the exported screen says of itself."""
+    handed = hand_over(document, Layout(Typesetter(fonts)))
+    files, page = handed.files, handed.names.owners["s"].element
+    return "".join(files[f"screens/{page}.{kind}"].decode() for kind in ("html", "css", "js"))
 
 
 ROWS = [row for row in TABLE.values() if row.name != "component"]
@@ -161,16 +178,95 @@ ROWS = [row for row in TABLE.values() if row.name != "component"]
 
 @pytest.mark.parametrize("row", ROWS, ids=lambda row: row.name)
 def test_every_row_does_something_everywhere(row, fonts):
-    plain, marks, svg, html = stages(row, False, fonts)
-    changed, marks_2, svg_2, html_2 = stages(row, True, fonts)
-    assert (marks != marks_2) == (row.name not in UNDRAWN), "the display list"
-    assert (svg != svg_2) == (row.name not in UNDRAWN), "the SVG"
-    assert (html != html_2) == (row.name not in NO_PAGE), "the web page"
+    plain, marks, svg, html, code = stages(row, False, fonts)
+    changed, marks_2, svg_2, html_2, code_2 = stages(row, True, fonts)
+    assert (marks != marks_2) == ("drawn" in row.consumers), "the display list"
+    assert (svg != svg_2) == ("drawn" in row.consumers), "the SVG"
+    assert (html != html_2) == ("page" in row.consumers), "the web page"
+    assert (code != code_2) == ("elements" in row.consumers), "the exported elements"
     found = list(_compared("", plain, changed))
     assert found, "gather's comparison"
     # A hidden part is not there; order says where it stands, and a mode how all else looks.
     if row.name not in ("shown", "order", "mode"):
         assert any(row.name in said for said in found)
+
+
+# --- the colours of a part, one by one ------------------------------------------------------
+
+SEA = parse("#2266AA")
+COLORED = {
+    "fill": ("box", lambda color: {"fill": color}),
+    "stroke": ("box", lambda color: {"stroke": color, "stroke-top": 2.0, "stroke-left": 3.0}),
+    "text": ("text", lambda color: {"content": words(LONG), "color": color}),
+    "shadow": ("box", lambda color: {"shadow": color}),
+    "fill of a shape": ("shape", lambda color: {"path": "M0 0L24 0L24 12Z", "fill": color}),
+    "stroke of a shape": (
+        "shape",
+        lambda color: {"path": "M0 0L24 0L24 12Z", "stroke": color, "line-width": 2.0},
+    ),
+}  # fmt: skip
+"""Parts with one colour each, which nothing else in the drawing has."""
+SETS = {"fill": "fill", "stroke": "stroke", "color": "text", "shadow": "shadow"}
+"""The rows that say a colour outright, in place of the one that was there."""
+STAGES = ("the display list", "the SVG", "the web page", "the exported elements")
+# A colour, or how strongly it shows, in any of the notations that the stages write.
+SHOWS = re.compile(
+    r"Color\([^()]*\)|(?<!url\()#[0-9A-Fa-f]{6,8}\b|rgba?\([^()]*\)|ok[a-z]+\([^()]*\)|var\(--[a-z-]+\)"
+    r"|opacity[=:]\W*[\d.]+"
+)
+
+
+CLEAR = {repr(TRANSPARENT), "rgba(0, 0, 0, 0)"}
+
+
+def colored_document(name, value, place, color, changed):
+    kind, style = COLORED[place]
+    said = Token("color.sea") if color == "token" else SEA
+    if place == "shadow":
+        token = "color.sea" if color == "token" else ""
+        said = (Shadow(SEA, 1.0, 2.0, 3.0, token=token),)
+    style = Map(style(said)).update({"width": fixed(60.0), "height": fixed(40.0)})
+    style = style.set(name, value) if changed else style
+    root = Node("r", "r", "box", Map(ROOM), (Node("part", "part", kind, style),))
+    sea = DesignToken("color", SEA, modes=Map({"dark": parse("#F0F0FF")}))
+    document = Document("d", tokens=Map({"color.sea": sea}), modes=("dark",))
+    return add_screen(document, Screen("s", "S", root))
+
+
+def shown_colors(document, fonts):
+    """By stage: what of colours, tokens and opacity it says."""
+    scene = Resolver().screen(document, document.screens["s"])
+    placed = Layout(Typesetter(fonts)).place(scene.layout)
+    fragment = draw(scene, placed)
+    texts = (
+        "\n".join(map(repr, record(fragment))),
+        svg_of(fragment, fragment.bounds, Map()),
+        page(scene, placed, "", Map()),
+        elements(document, fonts),
+    )
+    return [set(SHOWS.findall(text)) - CLEAR for text in texts]
+
+
+@pytest.mark.parametrize("color", ["literal", "token"])
+@pytest.mark.parametrize("place", COLORED)
+@pytest.mark.parametrize("row", [r for r in ROWS if r.affects != "pointer"], ids=lambda r: r.name)
+def test_a_row_changes_the_colours_that_it_says_it_does_and_no_other(row, place, color, fonts):
+    kind, part_of = COLORED[place][0], place.split()[0]
+    if kind not in row.kinds or row.name == "shown" or (row.name == "mode" and color == "literal"):
+        return
+    value = other(row)
+    before = shown_colors(colored_document(row.name, value, place, color, False), fonts)
+    after = shown_colors(colored_document(row.name, value, place, color, True), fonts)
+    decides = part_of in row.colors
+    # Another colour beside this one is no change of it: a fill in a part that has a stroke.
+    adds = row.name in SETS and SETS[row.name] != part_of
+    for stage, one, two in zip(STAGES, before, after, strict=True):
+        if adds:
+            assert one <= two, f"{stage} keeps the {place}"
+        else:
+            assert (one != two) == decides, f"{stage}: the {place}"
+    if color == "token" and not (row.name in SETS and not adds):
+        assert any("var(--" in said for said in after[3]), "the name of the token goes out"
 
 
 @pytest.mark.parametrize("row", list(TABLE.values()), ids=lambda row: row.name)
@@ -199,3 +295,11 @@ def test_every_row_has_a_role_and_roles_part_the_table():
 def test_every_row_stands_in_a_section_of_the_ledger():
     # An instance's component has an editor of its own.
     assert {row.group for row in TABLE.values()} - {"Component"} == set(GROUPS)
+
+
+@pytest.mark.parametrize("row", [r for r in ROWS if r.affects == "paint"], ids=lambda r: r.name)
+def test_what_is_painted_is_tweened_where_the_row_says_so(row):
+    before, after = row.default, other(row)
+    if row.name == "shadow":
+        before = (Shadow(parse("#000000"), 0.0, 1.0, 2.0),)
+    assert (form_between(row, before, after) is not None) == ("tween" in row.consumers)

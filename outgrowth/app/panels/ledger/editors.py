@@ -27,7 +27,7 @@ from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color, Gradient
-from outgrowth.core.document.properties import CHOICE, SIDES, TABLE, StyleProperty
+from outgrowth.core.document.properties import CHOICE, FAMILY_MEMBERS, TABLE, StyleProperty
 from outgrowth.core.document.records import Axis, Component, ComponentProperty
 from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.types import (
@@ -140,7 +140,7 @@ class Editors:
 
     def for_family(self, family: str) -> Editor:
         """The editor of rows that belong together."""
-        names = SIDES[family]
+        names = FAMILY_MEMBERS[family]
         if family == "pins":
             return self._pins(names)
         if family == "push":

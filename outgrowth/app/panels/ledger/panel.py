@@ -20,7 +20,7 @@ from outgrowth.app.panels.ledger.editors import Editor, Editors
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.properties import FAMILIES, Kind
+from outgrowth.core.document.properties import FAMILY_OF, Kind
 from outgrowth.core.document.records import Component, Node
 from outgrowth.core.resolve.ladder import Inspection, Together, inspect
 from outgrowth.workspace import Workspace, measures
@@ -84,11 +84,11 @@ class Ledger(QScrollArea):
 
     def row(self, name: str) -> LedgerRow:
         """The row that edits a property. Raises KeyError if it is not shown."""
-        return self.rows[FAMILIES.get(name, name)]
+        return self.rows[FAMILY_OF.get(name, name)]
 
     def attend_to(self, name: str) -> None:
         """Brings a property's row into sight and gives it the focus."""
-        row = self.rows.get(FAMILIES.get(name, name))
+        row = self.rows.get(FAMILY_OF.get(name, name))
         if row is None:
             return
         if row.isHidden():
@@ -199,7 +199,7 @@ class Ledger(QScrollArea):
     def _style_rows(self) -> None:
         families: set[str] = set()
         for row in sorted_rows(self._kinds):
-            family = FAMILIES.get(row.name)
+            family = FAMILY_OF.get(row.name)
             if family in families:
                 continue
             if family is not None:
@@ -218,7 +218,7 @@ class Ledger(QScrollArea):
         if group:
             self._groups[group][1].append((row, quiet))
         name = editor.names[0]
-        self.rows[FAMILIES.get(name, name)] = row
+        self.rows[FAMILY_OF.get(name, name)] = row
         self._layout.addWidget(row)
 
     def _reveal(self, row: LedgerRow) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal, get_args
 
 from outgrowth.core.color import Color
-from outgrowth.core.document.properties import INK, SIDES, Kind
+from outgrowth.core.document.properties import FAMILY_MEMBERS, INK, Kind
 from outgrowth.core.document.records import Node
 from outgrowth.core.document.values import Value, fixed, words
 from outgrowth.core.edits.tree.nodes import new_node
@@ -41,8 +41,8 @@ def drawn_node(
             style["width"] = fixed(size[0])
     elif drawn_kind == "box":
         style = {"flow": "row", "gap": 8.0, "align": "center", "fill": GROUND}
-        style |= dict.fromkeys(SIDES["radius"], 6.0)
-        style |= dict.fromkeys(SIDES["padding"], 12.0)
+        style |= dict.fromkeys(FAMILY_MEMBERS["radius"], 6.0)
+        style |= dict.fromkeys(FAMILY_MEMBERS["padding"], 12.0)
     elif drawn_kind == "line":
         style = {"form": "line", "stroke": INK, "line-width": 2.0}
     else:

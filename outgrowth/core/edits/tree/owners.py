@@ -7,7 +7,7 @@ from typing import NamedTuple
 import msgspec
 
 from outgrowth.core.color import Color
-from outgrowth.core.document.properties import SIDES
+from outgrowth.core.document.properties import FAMILY_MEMBERS
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Value, fixed
@@ -50,7 +50,7 @@ def new_component(document: Document, component_id: str, name: str, root_id: str
         "justify": "center",
         "fill": GROUND,
     }
-    style |= dict.fromkeys(SIDES["radius"], 6.0)
+    style |= dict.fromkeys(FAMILY_MEMBERS["radius"], 6.0)
     style |= {"padding-top": 10.0, "padding-bottom": 10.0}
     style |= {"padding-left": 16.0, "padding-right": 16.0}
     root = new_node(root_id, free_name(document, name), "box", style)
@@ -75,7 +75,7 @@ def new_screen(
         "fill": PAPER,
         "clip": True,
     }
-    style |= dict.fromkeys(SIDES["padding"], 24.0)
+    style |= dict.fromkeys(FAMILY_MEMBERS["padding"], 24.0)
     root = new_node(root_id, "screen", "box", style)
     return add_screen(document, Screen(screen_id, free_name(document, name), root))
 

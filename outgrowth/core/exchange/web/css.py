@@ -31,6 +31,8 @@ Css = dict[str, str]
 
 SIDES = ("top", "right", "bottom", "left")
 CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
+FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
+"""How a picture fills its room, in CSS (object-fit)."""
 _JUSTIFY = {"start": "flex-start", "end": "flex-end"}
 
 

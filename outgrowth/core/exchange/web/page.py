@@ -17,6 +17,7 @@ from outgrowth.core.document.records import Asset
 from outgrowth.core.exchange.svg.write import data_address, path_data, svg_fill
 from outgrowth.core.exchange.web.css import (
     ALONE,
+    FITS,
     Around,
     Css,
     css_string,
@@ -109,15 +110,12 @@ def _attribute(css: Css) -> str:
     return escape("; ".join(f"{name}: {value}" for name, value in folded(css).items()))
 
 
-_FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
-
-
 def _image(scene: SceneNode, css: Css, index_path: str, sources: dict[str, str]) -> str:
     """A picture as an `img`. One that is laid side by side shows its own once, out of sight,
     for its size, and is its own background."""
     picture = scene.layout.style.picture
     source = sources.get(picture.asset, _EMPTY)
-    css = css | {"object-fit": _FITS[scene.paint.fit]}
+    css = css | {"object-fit": FITS[scene.paint.fit]}
     if scene.paint.fit == "tile":
         css |= {"object-position": "-99999px 0", "background-image": f"url({source})"}
     return f'<img alt="" data-at="{index_path}" src="{source}" style="{_attribute(css)}">'

@@ -16,7 +16,7 @@ from outgrowth.core.document.cues import (
     LONG_PRESS_MS,
     TRIGGER_ROWS,
 )
-from outgrowth.core.document.properties import SIDES
+from outgrowth.core.document.properties import FAMILY_MEMBERS
 from outgrowth.core.document.records import POINTER_VALUES, Component, Owner, walk
 from outgrowth.core.document.types import Json
 from outgrowth.core.exchange.web.modules import javascript
@@ -96,11 +96,11 @@ TWEENED_AS: dict[str, tuple[str, ...]] = {
     "arc-start": ("rotate",),
     **{
         name: (f"border{name.removeprefix('radius-').title().replace('-', '')}Radius",)
-        for name in SIDES["radius"]
+        for name in FAMILY_MEMBERS["radius"]
     },
     **{
         name: ("boxShadow", f"border{name.removeprefix('stroke-').title()}Width")
-        for name in SIDES["stroke-width"]
+        for name in FAMILY_MEMBERS["stroke-width"]
     },
 }
 """By row of the property table: the computed styles of CSS that change when it does, and that the

@@ -14,10 +14,11 @@ from typing import NamedTuple
 
 import msgspec
 
-from outgrowth.core.document.properties import rows_of
+from outgrowth.core.document.properties import FAMILY_MEMBERS, rows_of
 from outgrowth.core.document.records import Component, Node, Path, walk
 from outgrowth.core.exchange.web.compress import fewest_rules
 from outgrowth.core.exchange.web.css import (
+    FITS,
     SIDES,
     Around,
     Css,
@@ -40,7 +41,6 @@ from outgrowth.core.resolve.scene import PaintStyle
 # it depends on how the holder arranges it.
 _PLACED = rows_of("placement", "size")
 _ARRANGING = frozenset({"flow", "align", "mirrored", "justify-items", "scrolls"})
-_FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
 MOST_CELLS = 20_000
 _HELPERS = {"edge": "-edge", "strut": "-strut", "svg": "-form"}
 
@@ -368,7 +368,7 @@ class SheetMaker:
         if styled.order:
             own["order"] = f"{styled.order:g}"
         if is_replaced(node):
-            own["object-fit"] = _FITS[paint.fit]
+            own["object-fit"] = FITS[paint.fit]
         if not styled.shown:
             own["display"] = "none"
         own |= styled.variables
@@ -518,11 +518,8 @@ def _unstroked(styled: Evaluated) -> PaintStyle:
 # Properties that CSS says together: who changes one has to know the others.
 _GROUPS = (
     _PLACED,
-    frozenset(
-        {"shadow", "stroke", "stroke-place"}
-        | {f"stroke-{s}" for s in ("top", "right", "bottom", "left")}
-    ),
-    frozenset(f"radius-{c}" for c in ("top-left", "top-right", "bottom-right", "bottom-left")),
+    frozenset({"shadow", "stroke", "stroke-place", *FAMILY_MEMBERS["stroke-width"]}),
+    frozenset(FAMILY_MEMBERS["radius"]),
     frozenset({"translate-x", "translate-y"}),
     frozenset({"origin-x", "origin-y"}),
     frozenset({"clip", "scrolls"}),
