@@ -10,6 +10,8 @@ import re
 from typing import Literal
 
 import msgspec
+import tinycss2
+from tinycss2.ast import Node
 
 from outgrowth.core.color.shift import darkened, faded
 from outgrowth.core.color.srgb import Color, ColorRefusal, parse
@@ -207,14 +209,15 @@ def _within(percent: float) -> float:
 
 
 def _parts(text: str) -> list[str]:
-    """What stands between the commas that are in no bracket."""
-    results, depth, start = [], 0, 0
-    for n, letter in enumerate(text):
-        depth += (letter == "(") - (letter == ")")
-        if letter == "," and not depth:
-            results.append(text[start:n].strip())
-            start = n + 1
-    return [part for part in (*results, text[start:].strip()) if part]
+    """What stands between the commas that are in no bracket, without comments."""
+    parts: list[list[Node]] = [[]]
+    for value in tinycss2.parse_component_value_list(text, skip_comments=True):
+        if value.type == "literal" and value.value == ",":
+            parts.append([])
+        else:
+            parts[-1].append(value)
+    texts = (tinycss2.serialize(part).strip() for part in parts)
+    return [part for part in texts if part]
 
 
 def _angle(part: str) -> float | None:

@@ -2,6 +2,7 @@
 
 import base64
 import io
+import time
 from itertools import count
 
 import pytest
@@ -109,9 +110,65 @@ def test_styles_come_from_attributes_sheets_and_heirs(read):
     assert nodes["rect"].style["fill"] == parse("#112233")
     assert nodes["rect"].style["stroke"] == parse("red")
     assert nodes["b"].style["fill"] == parse("#445566")
-    assert nodes["c"].style["fill"] == parse("#778899")
+    assert nodes["c"].style["fill"] == parse("blue"), "a selector says more than an attribute"
     assert nodes["d"].style["fill"] == parse("#AABBCC80")
-    assert found.left_out == ("styles for “g > path”",)
+    assert found.left_out == ()
+
+
+@pytest.mark.parametrize(
+    ("sheet", "fill", "left_out"),
+    [
+        ("@media print{rect{fill:red}} rect{fill:blue}", "blue", ()),
+        ("rect{fill:blue} @media print{rect{fill:red}}", "blue", ()),
+        ("@media screen, print{rect{fill:red}}", "red", ()),
+        ("@media not print{rect{fill:red}}", "red", ()),
+        (
+            "@media (min-width:9px){rect{fill:red}} rect{stroke:red}",
+            "teal",
+            ("@media (min-width:9px)",),
+        ),
+        ("rect{fill:red} .a{fill:blue} rect{fill:green}", "blue", ()),
+        (".a{fill:red} .b{fill:blue}", "blue", ()),
+        (".b{fill:blue} .a{fill:red}", "red", ()),
+        ("rect{fill:red !important} .a{fill:blue} #r{fill:green}", "red", ()),
+        ("rect{fill:red} .b{stroke:url('data:image/png;base64,AA;fill:blue')}", "red", ()),
+        ("/* rect{fill:red} */ rect{fill:blue}", "blue", ()),
+        ("rect{fill:red;;fill:;stroke:blue}", "red", ()),
+        ("rect{content:'}'; fill:red}", "red", ()),
+        ("g rect.a:first-child{fill:red}", "red", ()),
+        ("rect:hover{fill:red}", "teal", ("rect:hover",)),
+        ("@supports (fill:red){rect{fill:red}}", "teal", ("@supports (fill:red)",)),
+        ("@font-face{font-family:x} rect{fill:red}", "red", ("@font-face",)),
+        ("rect, [[{fill:red}", "teal", ("what can't be read",)),
+    ],
+)  # fmt: skip
+def test_style_sheets_are_read_as_css_has_them(read, sheet, fill, left_out):
+    """Sources: CSS Syntax 3, CSS Cascade 4 section 6, Media Queries 4, Selectors 4."""
+    found = read(
+        f"<style>{sheet.replace('&', '&amp;').replace('>', '&gt;')}</style>"
+        '<g><rect id="r" class="a b" fill="teal" width="9" height="9"/></g>'
+    )
+    node = next(n for n in walk(found.node) if "fill" in n.style)
+    assert node.style["fill"] == parse(fill)
+    told = tuple(what for what in found.left_out if what.startswith("styles"))
+    assert told == tuple(f"styles for “{what}”" for what in left_out)
+
+
+@pytest.mark.parametrize(
+    "sheet",
+    [
+        "*{fill:red}" * 9_000, "a b c d e f g h{fill:red}" * 500, ":not(" * 3_000, "{" * 50_000,
+        "rect" + ":not(:not(rect))" * 100 + "{fill:red}", "@media screen{" * 3_000,
+        "rect{" + "fill:red;" * 100_000 + "}", "[a^='" + "x" * 100_000,
+        "* ~ * ~ * ~ *{fill:red}" * 100,
+    ],
+    ids=lambda sheet: f"{sheet[:14]} × {len(sheet)}",
+)  # fmt: skip
+def test_a_hostile_sheet_takes_seconds_at_the_most_and_breaks_nothing(read, sheet):
+    parts = "<g>" * 100 + '<rect width="9" height="9"/>' * 200 + "</g>" * 100
+    started = time.process_time()
+    read(f"<style>{sheet}</style>{parts}")
+    assert time.process_time() - started < 20, "this guards against squares, not against slowness"
 
 
 def test_a_gradient_keeps_its_line(read):

@@ -8,7 +8,6 @@ The work on outlines is Skia's, by skia-pathops. Source of what it means: SVG 2,
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Iterable, Mapping
 from itertools import pairwise
 from xml.etree.ElementTree import Element
@@ -18,11 +17,11 @@ from fontTools.pens.svgPathPen import SVGPathPen
 from fontTools.pens.transformPen import TransformPen
 
 from outgrowth.core.exchange.svg.shapes import SHAPES, length, numbers, path_data, transform
-from outgrowth.core.exchange.svg.svg_style import Sheet, SvgStyle, share, svg_style_of
+from outgrowth.core.exchange.svg.style_sheet import Sheet, reference_of
+from outgrowth.core.exchange.svg.svg_style import SvgStyle, share, svg_style_of
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.path import PathRefusal, outline
 
-_REFERENCE = re.compile(r"url\(\s*['\"]?#([^'\")]+)['\"]?\s*\)")
 _MOST_DASHES = 2_000
 """Dashes of one line that are made; a line of more is taken without them."""
 _CAPS = {
@@ -150,8 +149,8 @@ class Clips:
     def named(self, text: str, to_root: Affine, bounds: Rect | None) -> Shape | None:
         """The outline of what `url(#…)` names, in the root's px; None where it is none that
         outlines can say. `bounds` are what the element covers in its own px, if that is known."""
-        named = _REFERENCE.fullmatch(text.strip()) if len(text) <= 500 else None
-        element = self._by_id.get(named.group(1)) if named else None
+        named = reference_of(text) if len(text) <= 500 else None
+        element = self._by_id.get(named[0]) if named else None
         if element is None or element.tag not in ("clipPath", "mask"):
             return None
         units = "clipPathUnits" if element.tag == "clipPath" else "maskContentUnits"

@@ -43,11 +43,11 @@ from outgrowth.core.exchange.svg.shapes import (
     upright,
 )
 from outgrowth.core.exchange.svg.source import MOST_ELEMENTS, SvgRefusal, read
+from outgrowth.core.exchange.svg.style_sheet import Sheet, first_family
 from outgrowth.core.exchange.svg.svg_style import (
     Paints,
     SvgStyle,
     share,
-    sheet_of,
     svg_style_of,
 )
 from outgrowth.core.exchange.svg.words import Words, chunks, weight_of
@@ -141,7 +141,7 @@ class _Reader:
         self._new_id = new_id
         self._typesetter = typesetter
         self._by_id = {e.get("id", ""): e for e in root.iter() if e.get("id")}
-        self._sheet = sheet_of(root)
+        self._sheet = Sheet(root)
         self._paints = Paints(self._by_id, self._sheet, current, {})
         self._left_out: dict[str, None] = {}
         self._assets: list[Asset] = []
@@ -152,7 +152,7 @@ class _Reader:
         self._clips: tuple[Shape, ...] = ()
         self._parents = {child: parent for parent in root.iter() for child in parent}
         self._room = (0.0, 0.0)
-        for selector in self._sheet.unknown:
+        for selector in self._sheet.left_out:
             self._leave(f"styles for “{selector[:40]}”")
 
     def whole(self) -> Drawn:
@@ -517,7 +517,7 @@ class _Reader:
         if sum(len(run.text) for run in runs) > _LONGEST_WORDS:
             raise ValueRefusal(f"it has more than {_LONGEST_WORDS:,} letters")
         size = min(max(length(look.get("font-size"), 16.0) * enlarges(to_root), 1.0), 2000.0)
-        family = look.get("font-family", "").split(",")[0].strip(" '\"")
+        family = first_family(look.get("font-family", ""))
         family = "" if family.lower() in _GENERIC else family
         spacing = length(look.get("letter-spacing"), 0.0) * enlarges(to_root)
         weight, italic = weight_of(look), look.get("font-style", "normal") != "normal"

@@ -1,14 +1,13 @@
 """What an SVG element looks like: inherited properties, colours and gradients.
 
-Source: SVG 2, sections 6 (styling), 13 (painting) and 14 (paint servers). Of style sheets,
-selectors of one tag, class or id are understood; others are told.
+Source: SVG 2, sections 6 (styling), 13 (painting) and 14 (paint servers). What style sheets say
+stands in style_sheet.py.
 """
 
 from __future__ import annotations
 
 import math
-import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from itertools import islice
 from typing import NamedTuple
 from xml.etree.ElementTree import Element
@@ -18,6 +17,7 @@ from outgrowth.core.color.gradient import Stop
 from outgrowth.core.color.shift import faded
 from outgrowth.core.color.srgb import TRANSPARENT
 from outgrowth.core.exchange.svg.shapes import length, transform
+from outgrowth.core.exchange.svg.style_sheet import Sheet, own_style, reference_of
 from outgrowth.core.geometry import Affine, Rect
 
 _INHERITED = (
@@ -47,82 +47,22 @@ _INHERITED = (
 )
 _OWN = ("opacity", "display", "clip-path", "mask", "filter", "stop-color", "stop-opacity")
 SvgStyle = Mapping[str, str]
-_SIMPLE = re.compile(r"[.#]?[\w-]{1,200}")
-_MOST_SELECTORS = 10_000
-# Letters of an element's own style, or of a rule's, that are read.
-_LONGEST_STYLE = 20_000
 # Gradients that refer to each other.
 _DEEPEST_CHAIN = 32
-_PAINT = re.compile(r"url\(\s*['\"]?#([^)'\"]+)['\"]?\s*\)\s*(.*)")
 
 
-class Sheet(NamedTuple):
-    """Rules of the file's own style elements by selector, and selectors not understood."""
-
-    rules: dict[str, SvgStyle]
-    unknown: tuple[str, ...]
-
-
-def sheet_of(root: Element) -> Sheet:
-    """The rules of all style elements of a drawing."""
-    rules: dict[str, dict[str, str]] = {}
-    unknown: list[str] = []
-    count = 0
-    for style in root.iter("style"):
-        for selectors, body in _blocks(style.text or ""):
-            declared = _declared(body)
-            for selector in (part.strip() for part in selectors.split(",")):
-                count += 1
-                if count > _MOST_SELECTORS:
-                    unknown.append("so many parts")
-                    return Sheet(dict(rules), tuple(dict.fromkeys(unknown)))
-                if _SIMPLE.fullmatch(selector):
-                    rules.setdefault(selector, {}).update(declared)
-                else:
-                    unknown.append(selector)
-    return Sheet(dict(rules), tuple(dict.fromkeys(unknown)))
-
-
-def _blocks(text: str) -> Iterator[tuple[str, str]]:
-    """Selectors and what stands in their braces, comments left out."""
-    for block in _uncommented(text).split("}"):
-        selectors, brace, body = block.rpartition("{")
-        if brace:
-            yield selectors.rpartition("{")[2], body
-
-
-def _uncommented(text: str) -> str:
-    remaining = []
-    while text:
-        before, opened, rest = text.partition("/*")
-        remaining.append(before)
-        if not opened:
-            break
-        _, closed, text = rest.partition("*/")
-        if not closed:
-            break
-    return "".join(remaining)
-
-
-def _declared(body: str) -> dict[str, str]:
-    """What a style says of the properties that are known here."""
-    pairs = (part.partition(":") for part in body[:_LONGEST_STYLE].split(";"))
-    declarations = {n.strip().lower(): v.replace("!important", "").strip() for n, _, v in pairs}
-    return {
-        name: value for name, value in declarations.items() if name in _INHERITED or name in _OWN
-    }
+_KNOWN = frozenset((*_INHERITED, *_OWN))
 
 
 def svg_style_of(element: Element, outer: SvgStyle, sheet: Sheet) -> dict[str, str]:
-    """What holds for an element: what it inherits, its attributes, rules, own style."""
-    look = {k: v for k, v in outer.items() if k in _INHERITED}
-    own = {k: v for k, v in element.attrib.items() if k in _INHERITED or k in _OWN}
-    own |= sheet.rules.get(element.tag, {})
-    for name in (element.get("class") or "").split():
-        own |= sheet.rules.get(f".{name}", {})
-    own |= sheet.rules.get(f"#{element.get('id')}", {})
-    own |= _declared(element.get("style") or "")
-    return look | {k: v for k, v in own.items() if v != "inherit"}
+    """What holds for an element: what it inherits, its attributes, rules, own style, and what of
+    these two is important."""
+    inherited = {name: value for name, value in outer.items() if name in _INHERITED}
+    rules, own = sheet.declared(element), own_style(element)
+    stated = element.attrib | rules.usual | own.usual | rules.important | own.important
+    return inherited | {
+        name: value for name, value in stated.items() if name in _KNOWN and value != "inherit"
+    }
 
 
 def share(text: str | None, default: float = 1.0) -> float:
@@ -162,15 +102,17 @@ class Paints(NamedTuple):
         """
         text = look.get("fill", "black")
         fade = 1.0 - share(look.get("fill-opacity"))
-        server = _PAINT.fullmatch(text.strip()) if len(text) <= _LONGEST_PAINT else None
+        server = (
+            reference_of(text) if "url" in text.lower() and len(text) <= _LONGEST_PAINT else None
+        )
         if server is None:
             color = self.color(text, look)
             if color is None:
                 return TRANSPARENT, f"the fill “{text[:40]}”"
             return faded(color, fade) if fade else color, ""
-        element = self.servers.get(server.group(1))
+        element = self.servers.get(server[0])
         if element is None or element.tag not in ("linearGradient", "radialGradient"):
-            spare = self.color(server.group(2) or "none", look) or TRANSPARENT
+            spare = self.color(server[1] or "none", look) or TRANSPARENT
             return spare, f"the fill by a {element.tag if element is not None else 'lost part'}"
         result, lost = self._gradient(
             element, room, to_root, to_root.bounds(room) if bounds is None else bounds

@@ -12,7 +12,8 @@ from xml.etree.ElementTree import Element
 
 from outgrowth.core.document.values import Run
 from outgrowth.core.exchange.svg.shapes import length
-from outgrowth.core.exchange.svg.svg_style import Sheet, SvgStyle, svg_style_of
+from outgrowth.core.exchange.svg.style_sheet import Sheet
+from outgrowth.core.exchange.svg.svg_style import SvgStyle, svg_style_of
 
 _WEIGHTS = {"normal": 400.0, "bold": 700.0, "lighter": 300.0, "bolder": 700.0}
 
