@@ -8,7 +8,7 @@ from PyQt6.QtGui import QImage, QPainter, QPainterPath
 from outgrowth.app.paint import QtPainter, Rasters, shadows
 from outgrowth.app.paint.rasters import raster_of
 from outgrowth.app.paint.shadows import blurred, soft
-from outgrowth.app.shot import PictureRefusal, picture
+from outgrowth.app.shot import DrawingRefusal, picture
 from outgrowth.core.color import over, parse
 from outgrowth.core.document.values import Shadow, fixed
 from outgrowth.core.layout import Layout
@@ -150,7 +150,7 @@ def test_the_blur_is_close_to_a_gaussian(deviation):
 
 
 def test_an_absurd_picture_is_refused(image):
-    with pytest.raises(PictureRefusal, match="the most"):
+    with pytest.raises(DrawingRefusal, match="the most"):
         image(square(30_000.0, fill=RED))
 
 

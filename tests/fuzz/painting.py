@@ -8,7 +8,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.shot import PictureRefusal, picture
+from outgrowth.app.shot import DrawingRefusal, picture
 
 
 def painter() -> Callable:
@@ -17,7 +17,7 @@ def painter() -> Callable:
 
     def paint(scene, placed, assets) -> None:
         assert app is not None
-        with contextlib.suppress(PictureRefusal):
+        with contextlib.suppress(DrawingRefusal):
             picture(scene, placed, 0.5, True, assets)
 
     return paint

@@ -3,20 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import cast
+from typing import Any, cast
 
 import msgspec
 from immutables import Map
 
 from outgrowth.core.document.cues import (
     Behaviour,
-    Change,
-    Condition,
     Cue,
     Motion,
     PartMotion,
     Silence,
-    Trigger,
 )
 from outgrowth.core.document.keeping import Check, Keeping, Waiver
 from outgrowth.core.document.properties import Kind
@@ -27,8 +24,6 @@ from outgrowth.core.document.records import (
     Component,
     ComponentProperty,
     DesignToken,
-    Driver,
-    Meaning,
     Node,
     Owner,
     Path,
@@ -40,10 +35,22 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.sharing import Library, Origin, Sharing, TokenOrigin
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.values import Literals, Value
-from outgrowth.core.team.facts import CUE_FIELDS, ROOT, Facts, Key
+from outgrowth.core.team.facts import (
+    AXIS_FIELDS,
+    AXIS_VALUE_FIELDS,
+    COMPONENT_FIELDS,
+    CUE_FIELDS,
+    NODE_FIELDS,
+    PROPERTY_FIELDS,
+    ROOT,
+    RULE_FIELDS,
+    SCREEN_FIELDS,
+    TOKEN_FIELDS,
+    Facts,
+    Key,
+)
 
 _Pattern = tuple[tuple[str, str], ...]
-_AXIS_FIELDS = ("name", "default", "driver", "meaning", "motion")
 _Point = tuple[float, float]
 _Valued = tuple[TokenKind, Value]
 _RuleMember = tuple[tuple[_Pattern, Path, str], int]
@@ -72,12 +79,17 @@ class _Under:
     def members(self, *place: object) -> Sequence[object]:
         return self.orders.get(place, ())
 
+    def fields(self, names: tuple[str, ...], *place: object) -> dict[str, Any]:
+        """What a record says of itself: each field is of the type that was taken apart."""
+        return {name: self.values[(*place, name)] for name in names}
+
     def rules(self, *place: object) -> tuple[Rule, ...]:
         rules = []
         for member in self.members(*place):
             (when, path, name), _ = cast(_RuleMember, member)
-            value, more = cast(tuple[Value, str], self.values[(*place, member)])
-            rules.append(Rule(Map(when), path, name, value, more))
+            said = cast(tuple[object, ...], self.values[(*place, member)])
+            rest = dict(zip(RULE_FIELDS, said, strict=True))
+            rules.append(Rule(Map(when), path, name, **rest))  # type: ignore[arg-type]  # as taken
         return tuple(rules)
 
 
@@ -87,28 +99,26 @@ def owner_from(facts: Facts, key: Key) -> Owner:
     under = _Under(facts, key)
     if key[0] == "component":
         return _component(under, str(key[1]))
-    name = cast(str, under.values[("name",)])
-    return Screen(str(key[1]), name, _tree(under), _behaviour(under), under.extras())
+    return Screen(
+        id=str(key[1]),
+        root=_tree(under),
+        behaviour=_behaviour(under),
+        extras=under.extras(),
+        **under.fields(SCREEN_FIELDS),
+    )
 
 
 def _component(under: _Under, component_id: str) -> Component:
-    values = under.values
     return Component(
-        component_id,
-        cast(str, values[("name",)]),
-        _tree(under),
-        tuple(_axis(under, axis) for axis in under.members("axis")),
-        under.rules("rule"),
-        tuple(_property(under, prop) for prop in under.members("property")),
-        _not_offered(under),
-        cast(Motion | None, values[("motion",)]),
-        cast(str, values[("description",)]),
-        cast(tuple[str, ...] | None, values[("columns",)]),
-        cast(tuple[str, ...], values[("chips",)]),
-        _behaviour(under),
-        under.extras(),
-        cast(tuple[str, ...], values[("dos",)]),
-        cast(tuple[str, ...], values[("donts",)]),
+        id=component_id,
+        root=_tree(under),
+        axes=tuple(_axis(under, axis) for axis in under.members("axis")),
+        rules=under.rules("rule"),
+        properties=tuple(_property(under, prop) for prop in under.members("property")),
+        not_offered=_not_offered(under),
+        behaviour=_behaviour(under),
+        extras=under.extras(),
+        **under.fields(COMPONENT_FIELDS),
     )
 
 
@@ -134,53 +144,42 @@ def _node(under: _Under, node_id: object, children: tuple[Node, ...]) -> Node:
     place = "node", node_id
     set_aside = (under.values[(*place, "aside", m)] for m in under.members(*place, "aside"))
     return Node(
-        str(node_id),
-        cast(str, under.values[(*place, "name")]),
-        cast(Kind, under.values[place]),
-        under.style(node_id),
-        children,
-        under.rules(*place, "override"),
-        under.extras(*place),
-        tuple(cast(Aside, record) for record in set_aside),
+        id=str(node_id),
+        kind=cast(Kind, under.values[place]),
+        style=under.style(node_id),
+        children=children,
+        overrides=under.rules(*place, "override"),
+        extras=under.extras(*place),
+        aside=tuple(cast(Aside, record) for record in set_aside),
+        **under.fields(NODE_FIELDS, *place),
     )
 
 
 def _axis(under: _Under, axis_id: object) -> Axis:
     place = "axis", axis_id
-    fields = {name: under.values[(*place, name)] for name in _AXIS_FIELDS}
     return Axis(
-        str(axis_id),
-        cast(str, fields["name"]),
-        tuple(_axis_value(under, axis_id, value) for value in under.members(*place, "value")),
-        cast(str, fields["default"]),
-        cast(Driver, fields["driver"]),
-        cast(Meaning, fields["meaning"]),
-        cast(Motion | None, fields["motion"]),
-        under.extras(*place),
+        id=str(axis_id),
+        values=tuple(_axis_value(under, axis_id, v) for v in under.members(*place, "value")),
+        extras=under.extras(*place),
+        **under.fields(AXIS_FIELDS, *place),
     )
 
 
 def _axis_value(under: _Under, axis_id: object, value_id: object) -> AxisValue:
     place = "axis", axis_id, "value", value_id
-    return AxisValue(
-        str(value_id),
-        cast(str, under.values[(*place, "name")]),
-        cast(Motion | None, under.values[(*place, "motion")]),
-        under.extras(*place),
-    )
+    fields = under.fields(AXIS_VALUE_FIELDS, *place)
+    return AxisValue(id=str(value_id), extras=under.extras(*place), **fields)
 
 
 def _property(under: _Under, property_id: object) -> ComponentProperty:
     place = "property", property_id
     kind, default = cast(tuple[PropertyKind, Literals], under.values[(*place, "default")])
     return ComponentProperty(
-        str(property_id),
-        cast(str, under.values[(*place, "name")]),
-        kind,
-        default,
-        cast(str, under.values[(*place, "description")]),
-        cast(tuple[str, ...], under.values[(*place, "shortlist")]),
-        under.extras(*place),
+        id=str(property_id),
+        kind=kind,
+        default=default,
+        extras=under.extras(*place),
+        **under.fields(PROPERTY_FIELDS, *place),
     )
 
 
@@ -199,17 +198,7 @@ def _behaviour(under: _Under) -> Behaviour:
 
 
 def _cue(under: _Under, key: object) -> Cue:
-    fields = {name: under.values["cue", key, name] for name in CUE_FIELDS}
-    return Cue(
-        cast(tuple[str, int], key)[0],
-        cast(Path, fields["node"]),
-        cast(Trigger, fields["trigger"]),
-        cast(tuple[Change, ...], fields["changes"]),
-        cast(Map[str, str], fields["when"]),
-        cast(Motion | None, fields["motion"]),
-        cast(tuple[Condition, ...], fields["conditions"]),
-        cast(str, fields["more"]),
-    )
+    return Cue(id=cast(tuple[str, int], key)[0], **under.fields(CUE_FIELDS, "cue", key))
 
 
 def tokens_from(facts: Facts) -> Map[str, DesignToken]:
@@ -227,13 +216,9 @@ def _token(facts: Facts, path: object, modes: Mapping[str, _Valued]) -> DesignTo
     kind, value = cast(_Valued, facts.values[(*key, "value")])
     if any(other != kind for other, _ in modes.values()):
         raise TokenProblem(key)
-    return DesignToken(
-        kind,
-        value,
-        cast(str, facts.values[(*key, "description")]),
-        Map({mode: in_mode for mode, (_, in_mode) in modes.items()}),
-        cast(str, facts.values[(*key, "more")]),
-    )
+    fields: dict[str, Any] = {name: facts.values[(*key, name)] for name in TOKEN_FIELDS}
+    in_modes = Map({mode: in_mode for mode, (_, in_mode) in modes.items()})
+    return DesignToken(kind=kind, value=value, modes=in_modes, **fields)
 
 
 class TokenProblem(Exception):

@@ -16,18 +16,21 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import NamedTuple
 
+import msgspec
 from immutables import Map
 
-from outgrowth.core.document.cues import (
-    Behaviour,
-)
+from outgrowth.core.document.cues import Behaviour, Cue
 from outgrowth.core.document.records import (
     Axis,
+    AxisValue,
     Component,
+    ComponentProperty,
+    DesignToken,
     Document,
     Node,
     Owner,
     Rule,
+    Screen,
 )
 from outgrowth.core.document.sharing import Sharing
 from outgrowth.core.document.types import Json
@@ -62,8 +65,29 @@ def facts_of(owner: Owner) -> Facts:
     return facts
 
 
-CUE_FIELDS = ("node", "trigger", "changes", "when", "motion", "conditions", "more")
-"""What a cue says, each a fact of its own."""
+def _plain(record: type[msgspec.Struct], *others: str) -> tuple[str, ...]:
+    """The fields of a record that are a fact each, as the record declares them: all but those
+    that are taken apart further (`others`). A field that is added is merged by that."""
+    names = [field.name for field in msgspec.structs.fields(record)]
+    assert set(others) <= set(names), f"{record.__name__} has no such fields"
+    return tuple(name for name in names if name not in others)
+
+
+_HELD = ("id", "root", "behaviour", "extras")
+COMPONENT_FIELDS = _plain(Component, *_HELD, "axes", "rules", "properties", "not_offered")
+SCREEN_FIELDS = _plain(Screen, *_HELD)
+AXIS_FIELDS = _plain(Axis, "id", "values", "extras")
+AXIS_VALUE_FIELDS = _plain(AxisValue, "id", "extras")
+# A default means nothing without its kind: the two are one fact.
+PROPERTY_FIELDS = _plain(ComponentProperty, "id", "kind", "default", "extras")
+NODE_FIELDS = _plain(Node, "id", "kind", "style", "children", "overrides", "extras", "aside")
+CUE_FIELDS = _plain(Cue, "id")
+RULE_FIELDS = _plain(Rule, "when", "node", "property")
+# A token's value and those by mode stand with its kind, for the same reason.
+TOKEN_FIELDS = _plain(DesignToken, "kind", "value", "modes")
+_HELD_BY_DOCUMENT = ("components", "screens", "tokens", "assets", "modes", "extras")
+_ORDERS = ("component_order", "screen_order")
+DOCUMENT_FIELDS = _plain(Document, *_HELD_BY_DOCUMENT, *_ORDERS, "sharing", "keeping")
 
 
 class _Taking:
@@ -76,6 +100,10 @@ class _Taking:
 
     def _state(self, *place: object, value: object) -> None:
         self._values[(*self._key, *place)] = value
+
+    def _fields(self, record: msgspec.Struct, names: tuple[str, ...], *place: object) -> None:
+        for name in names:
+            self._state(*place, name, value=getattr(record, name))
 
     def _extras(self, extras: Map[str, Json], *place: object) -> None:
         for name, value in extras.items():
@@ -96,7 +124,10 @@ class _Taking:
         """Rules or overrides: two values of one thing meet."""
         self._list(
             (
-                ((tuple(sorted(r.when.items())), r.node, r.property), (r.value, r.more))
+                (
+                    (tuple(sorted(r.when.items())), r.node, r.property),
+                    tuple(getattr(r, name) for name in RULE_FIELDS),
+                )
                 for r in rules
             ),
             *place,
@@ -105,7 +136,8 @@ class _Taking:
     def collect(self) -> None:
         owner = self._owner
         self._state(value=True)
-        self._state("name", value=owner.name)
+        own = COMPONENT_FIELDS if isinstance(owner, Component) else SCREEN_FIELDS
+        self._fields(owner, own)
         self._extras(owner.extras)
         self._node(owner.root, ROOT)
         self._behaviour(owner.behaviour)
@@ -113,8 +145,6 @@ class _Taking:
             self._component(owner)
 
     def _component(self, component: Component) -> None:
-        for name in ("motion", "description", "dos", "donts", "columns", "chips"):
-            self._state(name, value=getattr(component, name))
         self._rules(component.rules, "rule")
         self._orders[(*self._key, "axis")] = tuple(axis.id for axis in component.axes)
         for axis in component.axes:
@@ -123,8 +153,7 @@ class _Taking:
         for prop in component.properties:
             self._state("property", prop.id, value=True)
             self._state("property", prop.id, "default", value=(prop.kind, prop.default))
-            for name in ("name", "description", "shortlist"):
-                self._state("property", prop.id, name, value=getattr(prop, name))
+            self._fields(prop, PROPERTY_FIELDS, "property", prop.id)
             self._extras(prop.extras, "property", prop.id)
         patterns = (tuple(sorted(pattern.items())) for pattern in component.not_offered)
         self._list(((pattern, True) for pattern in patterns), "not-offered")
@@ -132,14 +161,12 @@ class _Taking:
     def _axis(self, axis: Axis) -> None:
         place = "axis", axis.id
         self._state(*place, value=True)
-        for name in ("name", "default", "driver", "meaning", "motion"):
-            self._state(*place, name, value=getattr(axis, name))
+        self._fields(axis, AXIS_FIELDS, *place)
         self._extras(axis.extras, *place)
         self._orders[(*self._key, *place, "value")] = tuple(value.id for value in axis.values)
         for value in axis.values:
             self._state(*place, "value", value.id, value=True)
-            self._state(*place, "value", value.id, "name", value=value.name)
-            self._state(*place, "value", value.id, "motion", value=value.motion)
+            self._fields(value, AXIS_VALUE_FIELDS, *place, "value", value.id)
             self._extras(value.extras, *place, "value", value.id)
 
     def _node(self, root: Node, parent: str) -> None:
@@ -148,7 +175,7 @@ class _Taking:
             node, parent = waiting.pop()
             place = "node", node.id
             self._state(*place, value=node.kind)
-            self._state(*place, "name", value=node.name)
+            self._fields(node, NODE_FIELDS, *place)
             self._state(*place, "parent", value=parent)
             for name, value in node.style.items():
                 self._state(*place, "style", name, value=value)
@@ -164,8 +191,7 @@ class _Taking:
         cues = list(behaviour.cues)
         self._list(((cue.id, True) for cue in cues), "cue")
         for cue, key in zip(cues, self._orders[(*self._key, "cue")], strict=True):
-            for name in CUE_FIELDS:
-                self._state("cue", key, name, value=getattr(cue, name))
+            self._fields(cue, CUE_FIELDS, "cue", key)
         self._list((((s.path, s.cue), True) for s in behaviour.silenced), "silence")
         self._list((((m.node, m.property), m.motion) for m in behaviour.motions), "motion-of")
         for state, place in behaviour.places.items():
@@ -176,7 +202,7 @@ def document_facts(document: Document) -> Facts:
     """What a document says besides its components and screens: name, order, tokens, sharing."""
     facts = Facts({}, {})
     values, orders = facts
-    for name in ("name", "motion", "mode"):
+    for name in DOCUMENT_FIELDS:
         values["document", name] = getattr(document, name)
     for key, extra in document.extras.items():
         values["document", "extras", key] = extra
@@ -199,8 +225,8 @@ def _token_facts(document: Document, values: dict[Key, object]) -> None:
     for path, token in document.tokens.items():
         values["token", path] = True
         values["token", path, "value"] = token.kind, token.value
-        values["token", path, "description"] = token.description
-        values["token", path, "more"] = token.more
+        for name in TOKEN_FIELDS:
+            values["token", path, name] = getattr(token, name)
         for mode, value in token.modes.items():
             values["token", path, "mode", mode] = token.kind, value
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from immutables import Map
 
 from outgrowth.core.document.cues import (
@@ -55,9 +57,9 @@ class _Easing(Text):
 _MOTION = Record(
     Motion,
     field("duration", _TIME),
-    field("easing", _Easing(), "ease-out"),
-    field("delay", _TIME, 0.0),
-    field("tokens", ByKey(TEXT), Map()),
+    field("easing", _Easing()),
+    field("delay", _TIME),
+    field("tokens", ByKey(TEXT)),
     more=True,
 )
 MOTION: Later[Motion] = Later("motion", lambda: _MOTION)
@@ -65,25 +67,25 @@ MOTION: Later[Motion] = Later("motion", lambda: _MOTION)
 _TRIGGER = Record(
     Trigger,
     field("kind", Choice(TRIGGERS)),
-    field("key", TEXT, ""),
-    field("ms", _TIME, 0.0),
-    field("axis", TEXT, ""),
-    field("value", TEXT, ""),
+    field("key", TEXT),
+    field("ms", _TIME),
+    field("axis", TEXT),
+    field("value", TEXT),
     more=True,
 )
 _CHANGE = Record(
     Change,
     field("act", Choice(ACTS)),
-    field("name", TEXT, ""),
-    field("value", Typed(CHOSEN), ""),
-    field("at", TEXTS, ()),
+    field("name", TEXT),
+    field("value", Typed(CHOSEN)),
+    field("at", TEXTS),
     more=True,
 )
 _CONDITION = Record(
     Condition,
     field("axis", TEXT),
     field("values", TEXTS),
-    field("at", TEXTS, ()),
+    field("at", TEXTS),
 )
 
 
@@ -103,9 +105,9 @@ _CUE = _WholeCue(
     field("node", TEXTS),
     field("trigger", _TRIGGER),
     field("changes", Many(_CHANGE)),
-    field("when", CONDITIONS, Map()),
-    field("motion", Maybe(MOTION), None),
-    field("conditions", Many(_CONDITION), ()),
+    field("when", CONDITIONS),
+    field("motion", Maybe(MOTION)),
+    field("conditions", Many(_CONDITION)),
     more=True,
 )
 _SILENCE = Record(Silence, field("path", TEXTS), field("cue", TEXT))
@@ -114,9 +116,9 @@ _PART = Record(
 )
 _BEHAVIOUR = Record(
     Behaviour,
-    field("cues", Many(_CUE), ()),
-    field("silenced", Many(_SILENCE), ()),
-    field("motions", Many(_PART), ()),
+    field("cues", Many(_CUE)),
+    field("silenced", Many(_SILENCE)),
+    field("motions", Many(_PART)),
     field("places", ByKey(Many(Typed(PLACE), 2)), Map()),
 )
 BEHAVIOUR_KEYS = ("cues", "silenced", "motions", "places")
@@ -147,3 +149,16 @@ def behaviour_schema() -> JsonObject:
 def motion_schema() -> JsonObject:
     """JSON Schema of a motion."""
     return _MOTION.schema()
+
+
+RECORDS: tuple[Record[Any], ...] = (
+    _MOTION,
+    _TRIGGER,
+    _CHANGE,
+    _CONDITION,
+    _CUE,
+    _SILENCE,
+    _PART,
+    _BEHAVIOUR,
+)
+"""The records of this file, each with its one list of fields."""

@@ -198,16 +198,19 @@ class Later(Generic[Item]):
         return {"$ref": f"#/$defs/{self._name}"}
 
 
-class _Required:
-    """Marks a field that has to be there."""
+class _Marker:
+    """Stands where a default would."""
 
 
-REQUIRED = _Required()
+REQUIRED = _Marker()
+"""The field has to be there."""
+AS_DECLARED = _Marker()
+"""The default is what the record itself declares; without one the field has to be there."""
 
 
 class Field(NamedTuple):
     """One field of a record: its key in the file, its name in the record, how its value is
-    written, and the value that is left out."""
+    written, and the value that is left out: as the record declares it, unless files differ."""
 
     key: str
     name: str
@@ -215,9 +218,19 @@ class Field(NamedTuple):
     default: object = REQUIRED
 
 
-def field(key: str, codec: object, default: object = REQUIRED) -> Field:
+def field(key: str, codec: object, default: object = AS_DECLARED) -> Field:
     """A field; its name in the record is its key."""
     return Field(key, key.replace("-", "_"), cast(Codec[object], codec), default)
+
+
+def _with_default(record: type[msgspec.Struct], field: Field) -> Field:
+    if field.default is not AS_DECLARED:
+        return field
+    for declared in msgspec.structs.fields(record):
+        if declared.name == field.name:
+            default = REQUIRED if declared.required else declared.default
+            return field._replace(default=default)
+    raise AssertionError(f"{record.__name__} has no {field.name}")
 
 
 class Record(Generic[Made]):
@@ -228,8 +241,9 @@ class Record(Generic[Made]):
     def __init__(
         self, make: type[Made], *fields: Field, extras: bool = False, more: bool = False
     ) -> None:
-        self._make = make
-        self._fields = fields
+        self.makes = make
+        fields = tuple(_with_default(make, field) for field in fields)
+        self.fields = fields
         self._by_key = {field.key: field for field in fields}
         self._required = [field.key for field in fields if field.default is REQUIRED]
         self._defaults = {f.name: f.default for f in fields if f.default is not REQUIRED}
@@ -258,7 +272,7 @@ class Record(Generic[Made]):
         if self._more and unknown:
             values["more"] = msgspec.json.encode(unknown, order="sorted").decode()
         try:
-            return self._make(**values)
+            return self.makes(**values)
         except Misfit:
             raise
         except Refusal as problem:
@@ -270,7 +284,7 @@ class Record(Generic[Made]):
             out |= cast(Mapping[str, Json], getattr(value, "extras"))  # noqa: B009  # by its list
         if self._more and getattr(value, "more"):  # noqa: B009  # likewise
             out |= msgspec.json.decode(getattr(value, "more"))  # noqa: B009
-        for field in self._fields:
+        for field in self.fields:
             field_value = getattr(value, field.name)
             if field.default is REQUIRED or field_value != field.default:
                 out[field.key] = field.codec.write(field_value)
@@ -278,6 +292,6 @@ class Record(Generic[Made]):
 
     def schema(self) -> JsonObject:
         """Keys that are not known are allowed, since they are kept."""
-        required: list[Json] = [f.key for f in self._fields if f.default is REQUIRED]
-        parts: JsonObject = {f.key: f.codec.schema() for f in self._fields}
+        required: list[Json] = [f.key for f in self.fields if f.default is REQUIRED]
+        parts: JsonObject = {f.key: f.codec.schema() for f in self.fields}
         return {"type": "object", "properties": parts, "required": required}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from immutables import Map
+from typing import Any
 
 from outgrowth.core.document.cues import CHOSEN
 from outgrowth.core.document.keeping import WIDTH, Check, Keeping, Waiver
@@ -23,14 +23,17 @@ _CHECK = Record(
     field("owner", TEXT),
     field("content", TEXT),
     field("room", TEXT),
-    field("variant", CONDITIONS, Map()),
-    field("width", Typed(WIDTH), 0.0),
-    field("words", ByKey(Typed(CHOSEN)), Map()),
+    field("variant", CONDITIONS),
+    field("width", Typed(WIDTH)),
+    field("words", ByKey(Typed(CHOSEN))),
     more=True,
 )
 KEEPING = Record(
     Keeping,
-    field("waivers", Many(_WAIVER), ()),
-    field("checks", Many(_CHECK), ()),
+    field("waivers", Many(_WAIVER)),
+    field("checks", Many(_CHECK)),
     more=True,
 )
+
+RECORDS: tuple[Record[Any], ...] = (_WAIVER, _CHECK, KEEPING)
+"""The records of this file, each with its one list of fields."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import base64
 from collections.abc import Mapping
-from typing import Generic, NamedTuple, Protocol, TypeVar, cast, get_args
+from typing import Any, Generic, NamedTuple, Protocol, TypeVar, cast, get_args
 
 import msgspec
 from immutables import Map
@@ -172,8 +172,8 @@ RULE: Later[Rule] = Later("rule", lambda: _RULE)
 _ASIDE = Record(
     Aside,
     field("component", TEXT),
-    field("own", Many(RULE), ()),
-    field("held", Many(RULE), ()),
+    field("own", Many(RULE)),
+    field("held", Many(RULE)),
 )
 ASIDE: Later[Aside] = Later("aside", lambda: _ASIDE)
 
@@ -221,10 +221,10 @@ _NODE: _Nodes = _Nodes(
     field("id", TEXT),
     field("name", TEXT),
     field("kind", Choice(sorted(ANY))),
-    field("style", STYLE, Map()),
-    field("children", Many(NODE), ()),
-    field("overrides", Many(RULE), ()),
-    field("aside", Many(ASIDE), ()),
+    field("style", STYLE),
+    field("children", Many(NODE)),
+    field("overrides", Many(RULE)),
+    field("aside", Many(ASIDE)),
     extras=True,
 )
 
@@ -237,7 +237,7 @@ _AXIS_VALUE = Record(
     AxisValue,
     field("id", TEXT),
     field("name", TEXT),
-    field("motion", Maybe(MOTION), None),
+    field("motion", Maybe(MOTION)),
     extras=True,
 )
 _AXIS = Record(
@@ -246,9 +246,9 @@ _AXIS = Record(
     field("name", TEXT),
     field("values", Many(_AXIS_VALUE)),
     field("default", TEXT),
-    field("driver", Choice(get_args(Driver)), "none"),
-    field("meaning", Choice(get_args(Meaning)), "none"),
-    field("motion", Maybe(MOTION), None),
+    field("driver", Choice(get_args(Driver))),
+    field("meaning", Choice(get_args(Meaning))),
+    field("motion", Maybe(MOTION)),
     extras=True,
 )
 AXIS: Later[Axis] = Later("axis", lambda: _AXIS)
@@ -281,8 +281,8 @@ _PROPERTY = _Properties(
     field("name", TEXT),
     field("kind", Choice(PROPERTY_TYPES)),
     field("default", _As({"anyOf": [kind.schema() for kind in PROPERTY_TYPES.values()]})),
-    field("description", TEXT, ""),
-    field("shortlist", TEXTS, ()),
+    field("description", TEXT),
+    field("shortlist", TEXTS),
     extras=True,
 )
 PROPERTY: Later[ComponentProperty] = Later("property", lambda: _PROPERTY)
@@ -324,8 +324,8 @@ _TOKEN = _Tokens(
     DesignToken,
     field("kind", Choice(TOKEN_TYPES)),
     field("value", _As({})),
-    field("description", TEXT, ""),
-    field("modes", _As({}), Map()),
+    field("description", TEXT),
+    field("modes", _As({})),
     more=True,
 )
 TOKEN: Later[DesignToken] = Later("token", lambda: _TOKEN)
@@ -360,16 +360,16 @@ _ORIGIN = Record(
     Origin,
     field("library", TEXT),
     field("version", TEXT),
-    field("commit", TEXT, ""),
-    field("own", Typed(FlagType()), False),
+    field("commit", TEXT),
+    field("own", Typed(FlagType())),
     more=True,
 )
 _TOKEN_ORIGIN = Record(TokenOrigin, field("library", TEXT), field("token", TOKEN), more=True)
 _SHARING = Record(
     Sharing,
-    field("libraries", Many(_LIBRARY), ()),
-    field("origins", ByKey(_ORIGIN), Map()),
-    field("tokens", ByKey(_TOKEN_ORIGIN), Map()),
+    field("libraries", Many(_LIBRARY)),
+    field("origins", ByKey(_ORIGIN)),
+    field("tokens", ByKey(_TOKEN_ORIGIN)),
     more=True,
 )
 
@@ -422,16 +422,16 @@ _COMPONENT = _Owners(
     field("id", TEXT),
     field("name", TEXT),
     field("root", NODE),
-    field("axes", Many(AXIS), ()),
-    field("rules", Many(RULE), ()),
-    field("properties", Many(PROPERTY), ()),
-    field("not-offered", Many(CONDITIONS), ()),
-    field("motion", Maybe(MOTION), None),
-    field("description", TEXT, ""),
-    field("dos", TEXTS, ()),
-    field("donts", TEXTS, ()),
-    field("columns", Maybe(TEXTS), None),
-    field("chips", TEXTS, ()),
+    field("axes", Many(AXIS)),
+    field("rules", Many(RULE)),
+    field("properties", Many(PROPERTY)),
+    field("not-offered", Many(CONDITIONS)),
+    field("motion", Maybe(MOTION)),
+    field("description", TEXT),
+    field("dos", TEXTS),
+    field("donts", TEXTS),
+    field("columns", Maybe(TEXTS)),
+    field("chips", TEXTS),
     field("behaviour", _As({})),
     extras=True,
 )
@@ -614,3 +614,23 @@ def schema() -> JsonObject:
         "properties": parts,
         "required": required,
     }
+
+
+RECORDS: tuple[Record[Any], ...] = (
+    _NODE,
+    _RULE,
+    _ASIDE,
+    _ASSET,
+    _AXIS,
+    _AXIS_VALUE,
+    _PROPERTY,
+    _TOKEN,
+    _LIBRARY,
+    _ORIGIN,
+    _TOKEN_ORIGIN,
+    _SHARING,
+    _COMPONENT,
+    _SCREEN,
+)
+"""The records of this file, each with its one list of fields; those of what a part does stand in
+behaviour.py, those of Review and Trials in keeping.py."""
