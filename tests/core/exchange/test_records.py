@@ -37,7 +37,10 @@ TAKEN_APART = {
 }  # fmt: skip
 
 
-GRAMMAR = {Rule: {"property": "gap", "value": 4.0}, Origin: {"version": "1.2.3", "commit": ""}}
+GRAMMAR = {
+    Rule: {"property": "gap", "value": 4.0, "node": ["label"]},
+    Origin: {"version": "1.2.3", "commit": ""},
+}
 """Words with a grammar that the schema does not say."""
 
 
