@@ -25,6 +25,7 @@ from outgrowth.core.exchange.native.disk import read_file
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.difference import Difference, differences
+from outgrowth.core.team.facts import place_in_owner
 from outgrowth.core.team.publishing import Plan, Request, publish, published
 from outgrowth.core.team.store import Progress, Signature, untold
 from outgrowth.core.team.taking import take_in
@@ -156,15 +157,16 @@ def _clashing(mine: Document) -> Callable[[Document], Document]:
 
 def _said_otherwise(component: Component, difference: Difference) -> Component | None:
     """A component that says a third thing where the file said another; None where it cannot."""
-    place = difference.key[2:]
-    if len(place) != 4 or place[0] != "node" or place[2] != "style" or difference.kind == "removed":
-        return None
-    name = str(place[3])
+    match place_in_owner(difference.key):
+        case ("node", node, "style", prop) if difference.kind != "removed":
+            name = str(prop)
+        case _:
+            return None
     value = _third(name, difference.after)
     if value is None:
         return None
     document = Document("", Map({component.id: component}), component_order=(component.id,))
-    path = () if place[1] == component.root.id else (str(place[1]),)
+    path = () if node == component.root.id else (str(node),)
     changed = set_properties(document, Place(component.id, path), {name: value})
     return changed.components[component.id]
 
@@ -180,5 +182,5 @@ def _third(name: str, value: object) -> Value | None:
 
 def _plainly(_: Plan, difference: Difference) -> str:
     """A difference in the fewest words: the demo's own changelog is read by nobody else."""
-    words = [part for part in difference.key[2:] if isinstance(part, str)]
+    words = [part for part in place_in_owner(difference.key) if isinstance(part, str)]
     return f"{difference.kind} {' '.join(words)}"

@@ -15,7 +15,7 @@ from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Document, short_name
 from outgrowth.core.document.sharing import Library, Origin
 from outgrowth.core.refusal import Refusal
-from outgrowth.core.team.facts import Key
+from outgrowth.core.team.facts import FactKey
 from outgrowth.core.team.merge import Merged, Side, merge
 from outgrowth.core.team.publishing import Plan, Request
 from outgrowth.core.team.store import Progress
@@ -72,7 +72,7 @@ class TeamController(QObject):
         self._history = PartHistory(frame, jobs)
         self._mode: Literal["", "take", "publish", "history", "together"] = ""
         self._library: Library | None = None
-        self._picks: dict[Key, Side] = {}
+        self._picks: dict[FactKey, Side] = {}
         self._levels: dict[str, Level] = {}
         self._candidates: tuple[SheetRow, ...] = ()
         self._began: Document = self._workspace.document
@@ -225,7 +225,7 @@ class TeamController(QObject):
         self.jobs.stop()
         self._bench.show_problem("Stopped; nothing was changed.")
 
-    def _pick(self, key: Key, side: Side) -> None:
+    def _pick(self, key: FactKey, side: Side) -> None:
         self._picks[key] = side
         self._work_out()
 
@@ -296,7 +296,7 @@ class TeamController(QObject):
     def _would_publish(self, result: tuple[Request, Plan, TeamSheet]) -> None:
         request, plan, sheet = result
         # What is shown as counting counts, unless another side is picked.
-        shown: dict[Key, Side] = {changes.key: "ours" for changes in plan.disagreements}
+        shown: dict[FactKey, Side] = {changes.key: "ours" for changes in plan.disagreements}
         self._request = request._replace(picks={**shown, **request.picks})
         rows = _rows(self._candidates, sheet.rows)
         goes_out = bool(plan.parts or plan.tokens)

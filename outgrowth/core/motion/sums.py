@@ -22,7 +22,7 @@ from outgrowth.core.motion.mixing import Floats
 from outgrowth.core.motion.timing import Begun, length
 
 Columns = NDArray[np.intp]
-Key = tuple[Path, str]
+PropertyKey = tuple[Path, str]
 """A node's path and the name of its value."""
 Part = Motion | None
 """The row of an origin: None is the change's own motion, else that of single parts in it."""
@@ -81,20 +81,20 @@ class Sums:
     """Blocks of columns by value, rows by origin. Times in ms."""
 
     def __init__(self) -> None:
-        self.blocks: dict[Key, Block] = {}
+        self.blocks: dict[PropertyKey, Block] = {}
         self.rows: dict[Hashable, dict[Part, Row]] = {}
         self.size = 0
         self._flat: _Flat | None = None
 
     # --- columns ------------------------------------------------------------------------
 
-    def add(self, key: Key, form: Form) -> Block:
+    def add(self, key: PropertyKey, form: Form) -> Block:
         """Columns for a value that begins to move."""
         block = self.blocks[key] = Block(form, self.size)
         self.size += form.size
         return block
 
-    def widen(self, key: Key, form: Form, goes_on: list[int]) -> Block:
+    def widen(self, key: PropertyKey, form: Form, goes_on: list[int]) -> Block:
         """Other columns for a value of a wider form: `goes_on` says of which of the old ones
         each takes over what is left (-1: of none)."""
         old = self.blocks[key]
@@ -116,7 +116,7 @@ class Sums:
         differences[list(old.columns)] = speeds[list(old.columns)] = 0.0
         return _sparse(row.begun, differences, speeds)
 
-    def drop(self, keys: Iterable[Key]) -> None:
+    def drop(self, keys: Iterable[PropertyKey]) -> None:
         """Forgets values: they are where they should be at once."""
         removed = np.zeros(self.size, dtype=bool)
         blocks = [block for key in keys if (block := self.blocks.pop(key, None)) is not None]
@@ -133,7 +133,7 @@ class Sums:
             self._without_empty(origin)
         self._flat = None
 
-    def rename(self, old: Key, new: Key) -> bool:
+    def rename(self, old: PropertyKey, new: PropertyKey) -> bool:
         """Lets a value go on under another key; whether there was one."""
         block = self.blocks.pop(old, None)
         if block is not None:

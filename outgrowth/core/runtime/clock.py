@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.cues import Path
 from outgrowth.core.runtime.listening import Heard, meant
-from outgrowth.core.runtime.situation import Key, Situation
+from outgrowth.core.runtime.situation import Situation, StateKey
 
 NEVER = float("inf")
 # Decimals of a ms that count: a millionth, so that time adds up however it is cut.
@@ -71,7 +71,7 @@ class Timers:
         """The cues that act now together: of those that are due, up to the first that waits
         for what another of them sets. They wait no more until their state is entered again."""
         rung: list[Heard] = []
-        set_by_others: set[Key] = set()
+        set_by_others: set[StateKey] = set()
         for timer in self.due(now):
             heard = timer.heard
             if not _waits_on(heard).isdisjoint(set_by_others):
@@ -125,12 +125,12 @@ class Timers:
         return tuple(values)
 
 
-def _sets(heard: Heard) -> set[Key]:
+def _sets(heard: Heard) -> set[StateKey]:
     changes = [c for c in heard.cue.changes if c.act in ("set", "next", "give")]
     return {(meant(heard.owner, change.at), change.name) for change in changes}
 
 
-def _waits_on(heard: Heard) -> set[Key]:
+def _waits_on(heard: Heard) -> set[StateKey]:
     cue = heard.cue
     own = {(heard.owner, axis) for axis in cue.when}
     other = {(meant(heard.owner, c.at), c.axis) for c in cue.conditions}

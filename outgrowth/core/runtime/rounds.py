@@ -14,7 +14,7 @@ from outgrowth.core.document.variants import offered
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to
 from outgrowth.core.runtime.listening import Heard, meant
-from outgrowth.core.runtime.situation import Assignment, Key, Situation, States
+from outgrowth.core.runtime.situation import Assignment, Situation, StateKey, States
 
 
 class Round:
@@ -23,7 +23,7 @@ class Round:
     def __init__(self, situation: Situation) -> None:
         self._situation = situation
         self._states: States = dict(situation.chosen)
-        self.assignments: dict[Key, Assignment] = {}
+        self.assignments: dict[StateKey, Assignment] = {}
         self.restarted: set[Path] = set()
         self.travel: tuple[Change, Motion | None] | None = None
 
@@ -40,7 +40,7 @@ class Round:
                 if result is not None:
                     self._assign(*result, heard.cue.motion)
 
-    def _assign(self, key: Key, value: Literals, motion: Motion | None) -> None:
+    def _assign(self, key: StateKey, value: Literals, motion: Motion | None) -> None:
         others = list(self._others(key, value))
         # Neither an axis nor what would set it back may have been set in this round.
         if key in self.assignments or any(other in self.assignments for other, _ in others):
@@ -54,7 +54,7 @@ class Round:
 
     # --- one change -----------------------------------------------------------------------
 
-    def _changed(self, owner: Path, change: Change) -> tuple[Key, Literals] | None:
+    def _changed(self, owner: Path, change: Change) -> tuple[StateKey, Literals] | None:
         """What a change of an owner's cue sets, and to what; None where it is not there."""
         path = meant(owner, change.at)
         component = self._situation.component_at(path)
@@ -71,7 +71,7 @@ class Round:
         value = axis.value(str(change.value)) or axis.named(str(change.value))
         return ((path, axis.id), value.id) if value is not None else None
 
-    def _value(self, key: Key) -> Literals | None:
+    def _value(self, key: StateKey) -> Literals | None:
         value = self._states.get(key)
         return value if value is not None else self._situation.value(*key)
 
@@ -91,7 +91,7 @@ class Round:
 
     # --- one at a time ----------------------------------------------------------------------
 
-    def _others(self, key: Key, value: Literals) -> Iterator[tuple[Key, str]]:
+    def _others(self, key: StateKey, value: Literals) -> Iterator[tuple[StateKey, str]]:
         """What the box around an instance, the innermost that allows this value only once, sets
         back: in all its members, however deep, but those around the instance or in it."""
         path, axis_id = key
@@ -110,7 +110,7 @@ class Round:
 
     def _set_back(
         self, path: Path, node: SceneNode, onces: tuple[Once, ...]
-    ) -> Iterator[tuple[Key, str]]:
+    ) -> Iterator[tuple[StateKey, str]]:
         component = self._situation.document.components.get(node.component)
         for once in onces if component is not None else ():
             axis = component.axis(once.axis) if component is not None else None

@@ -27,7 +27,7 @@ from outgrowth.core.runtime.interaction_states import PointerState, interaction_
 from outgrowth.core.runtime.navigation import Navigation
 from outgrowth.core.runtime.pointer import Chain, Pointer
 from outgrowth.core.runtime.rounds import Round
-from outgrowth.core.runtime.situation import Key, Situation
+from outgrowth.core.runtime.situation import Situation, StateKey
 from outgrowth.core.runtime.subject import Subject
 
 # How often a still pointer is asked again at one instant: what moves away from under it when it
@@ -105,7 +105,7 @@ class Runtime:
         return self._situation.movement.target
 
     @property
-    def states(self) -> Mapping[Key, Literals]:
+    def states(self) -> Mapping[StateKey, Literals]:
         """What differs from rest: (instance path, axis or property id) → its value."""
         return self._situation.states
 

@@ -26,15 +26,15 @@ from outgrowth.core.runtime.subject import Subject
 
 UNBOUNDED = float("inf")
 
-Key = tuple[Path, str]
-States = dict[Key, Literals]
+StateKey = tuple[Path, str]
+States = dict[StateKey, Literals]
 """What is set while running: (instance path, axis or property id) → its value."""
 
 
 class Assignment(NamedTuple):
     """One value that is set (None: it is at rest again), and how that moves."""
 
-    key: Key
+    key: StateKey
     value: Literals | None
     motion: Motion
 
@@ -179,13 +179,14 @@ class Situation:
         """A motion by what the tokens say that it names, in the mode that is shown."""
         return settled(motion, self.document.token)
 
-    def exists(self, key: Key, value: Literals) -> bool:
+    def exists(self, key: StateKey, value: Literals) -> bool:
         """Whether a value can still be set."""
-        component = self.component_at(key[0])
-        axis = component.axis(key[1]) if component is not None else None
+        path, name = key
+        component = self.component_at(path)
+        axis = component.axis(name) if component is not None else None
         if axis is not None:
             return axis.value(str(value)) is not None
-        return component is not None and component.property(key[1]) is not None
+        return component is not None and component.property(name) is not None
 
     # --- changing it --------------------------------------------------------------------
 

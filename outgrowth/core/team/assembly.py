@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from typing import Any, cast
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Any, TypeVar, cast
 
 import msgspec
 from immutables import Map
@@ -26,7 +26,6 @@ from outgrowth.core.document.records import (
     DesignToken,
     Node,
     Owner,
-    Path,
     PropertyKind,
     Rule,
     Screen,
@@ -46,29 +45,35 @@ from outgrowth.core.team.facts import (
     RULE_FIELDS,
     SCREEN_FIELDS,
     TOKEN_FIELDS,
+    FactKey,
     Facts,
-    Key,
+    Kinded,
+    Member,
+    PathAbout,
+    RuleAbout,
+    owner_of,
+    place_in_owner,
 )
 
 _Pattern = tuple[tuple[str, str], ...]
 _Point = tuple[float, float]
-_Valued = tuple[TokenKind, Value]
-_RuleMember = tuple[tuple[_Pattern, Path, str], int]
+Fact = TypeVar("Fact")
 
 
 class _Under:
     """The facts of one owner, by the first steps behind its key."""
 
-    def __init__(self, facts: Facts, key: Key) -> None:
-        self.values: dict[Key, object] = {k[2:]: v for k, v in facts.values.items() if k[:2] == key}
-        self.orders = {k[2:]: v for k, v in facts.orders.items() if k[:2] == key}
-        self._extras: dict[Key, dict[str, Json]] = {}
+    def __init__(self, facts: Facts, owner: FactKey) -> None:
+        self.values: dict[FactKey, object] = _of_owner(facts.values, owner)
+        self.orders = _of_owner(facts.orders, owner)
+        self._extras: dict[FactKey, dict[str, Json]] = {}
         self._styles: dict[object, dict[str, Value]] = {}
-        for k, value in self.values.items():
-            if "extras" in k and k[-2] == "extras":
-                self._extras.setdefault(k[:-2], {})[str(k[-1])] = cast(Json, value)
-            elif len(k) == 4 and k[0] == "node" and k[2] == "style":
-                self._styles.setdefault(k[1], {})[str(k[3])] = cast(Value, value)
+        for place, value in self.values.items():
+            match place:
+                case ("node", node, "style", name):
+                    self._styles.setdefault(node, {})[str(name)] = cast(Value, value)
+                case (*about, "extras", name):
+                    self._extras.setdefault(tuple(about), {})[str(name)] = cast(Json, value)
 
     def extras(self, *place: object) -> Map[str, Json]:
         return Map(self._extras.get(place, {}))
@@ -86,21 +91,27 @@ class _Under:
     def rules(self, *place: object) -> tuple[Rule, ...]:
         rules = []
         for member in self.members(*place):
-            (when, path, name), _ = cast(_RuleMember, member)
+            when, path, name = cast(RuleAbout, cast(Member, member).about)
             said = cast(tuple[object, ...], self.values[(*place, member)])
             rest = dict(zip(RULE_FIELDS, said, strict=True))
             rules.append(Rule(Map(when), path, name, **rest))  # type: ignore[arg-type]  # as taken
         return tuple(rules)
 
 
-def owner_from(facts: Facts, key: Key) -> Owner:
+def _of_owner(by_key: Mapping[FactKey, Fact], owner: FactKey) -> dict[FactKey, Fact]:
+    """What is of one owner, by its place in it."""
+    return {place_in_owner(key): f for key, f in by_key.items() if owner_of(key) == owner}
+
+
+def owner_from(facts: Facts, key: FactKey) -> Owner:
     """The component or screen that facts tell of: what `facts_of` took apart. Raises
     ValueRefusal where they tell of none that can be."""
     under = _Under(facts, key)
-    if key[0] == "component":
-        return _component(under, str(key[1]))
+    kind, owner_id = key
+    if kind == "component":
+        return _component(under, str(owner_id))
     return Screen(
-        id=str(key[1]),
+        id=str(owner_id),
         root=_tree(under),
         behaviour=_behaviour(under),
         extras=under.extras(),
@@ -123,13 +134,23 @@ def _component(under: _Under, component_id: str) -> Component:
 
 
 def _not_offered(under: _Under) -> tuple[Map[str, str], ...]:
-    patterns = cast(Sequence[tuple[_Pattern, int]], under.members("not-offered"))
-    return tuple(Map(pattern) for pattern, _ in patterns)
+    members = cast(Sequence[Member], under.members("not-offered"))
+    return tuple(Map(cast(_Pattern, member.about)) for member in members)
+
+
+def _with_a_place(values: Mapping[FactKey, object]) -> Iterator[tuple[FactKey, object]]:
+    """What is said of something in the owner, not of itself."""
+    return ((place, value) for place, value in values.items() if len(place) > 1)
 
 
 def _tree(under: _Under) -> Node:
     """The tree, from the leaves up: a deep one must not follow itself down."""
-    root = next(k[1] for k, v in under.values.items() if k[2:] == ("parent",) and v == ROOT)
+    parents = {
+        node: value
+        for (part, node, *field), value in _with_a_place(under.values)
+        if part == "node" and field == ["parent"]
+    }
+    root = next(node for node, parent in parents.items() if parent == ROOT)
     order = [root]
     for node_id in order:
         order += under.members("node", node_id, "child")
@@ -173,73 +194,78 @@ def _axis_value(under: _Under, axis_id: object, value_id: object) -> AxisValue:
 
 def _property(under: _Under, property_id: object) -> ComponentProperty:
     place = "property", property_id
-    kind, default = cast(tuple[PropertyKind, Literals], under.values[(*place, "default")])
+    said = cast(Kinded, under.values[(*place, "default")])
     return ComponentProperty(
         id=str(property_id),
-        kind=kind,
-        default=default,
+        kind=cast(PropertyKind, said.kind),
+        default=cast(Literals, said.value),
         extras=under.extras(*place),
         **under.fields(PROPERTY_FIELDS, *place),
     )
 
 
 def _behaviour(under: _Under) -> Behaviour:
-    silences = cast(Sequence[tuple[tuple[Path, str], int]], under.members("silence"))
-    moved = cast(Sequence[tuple[tuple[Path, str], int]], under.members("motion-of"))
+    silenced = [cast(PathAbout, cast(Member, m).about) for m in under.members("silence")]
     return Behaviour(
-        tuple(_cue(under, key) for key in under.members("cue")),
-        tuple(Silence(path, cue) for (path, cue), _ in silences),
-        tuple(
-            PartMotion(*member[0], cast(Motion, under.values["motion-of", member]))
-            for member in moved
+        tuple(_cue(under, cast(Member, member)) for member in under.members("cue")),
+        tuple(Silence(about.path, about.name) for about in silenced),
+        tuple(_part_motion(under, cast(Member, m)) for m in under.members("motion-of")),
+        Map(
+            {
+                str(state): cast(_Point, value)
+                for (word, state, *_), value in _with_a_place(under.values)
+                if word == "place"
+            }
         ),
-        Map({str(k[1]): cast(_Point, v) for k, v in under.values.items() if k[0:1] == ("place",)}),
     )
 
 
-def _cue(under: _Under, key: object) -> Cue:
-    return Cue(id=cast(tuple[str, int], key)[0], **under.fields(CUE_FIELDS, "cue", key))
+def _part_motion(under: _Under, member: Member) -> PartMotion:
+    about = cast(PathAbout, member.about)
+    return PartMotion(about.path, about.name, cast(Motion, under.values["motion-of", member]))
+
+
+def _cue(under: _Under, member: Member) -> Cue:
+    return Cue(id=str(member.about), **under.fields(CUE_FIELDS, "cue", member))
 
 
 def tokens_from(facts: Facts) -> Map[str, DesignToken]:
-    """The tokens that facts tell of. Raises TokenProblem for one of several kinds."""
-    modes: dict[object, dict[str, _Valued]] = {}
+    """The tokens that facts tell of. Raises SeveralKinds for one that has values of several."""
+    modes: dict[object, dict[str, Kinded]] = {}
+    paths: list[object] = []
     for key, value in facts.values.items():
-        if key[0] == "token" and len(key) == 4:
-            modes.setdefault(key[1], {})[str(key[3])] = cast(_Valued, value)
-    paths = [key[1] for key in facts.values if key[0] == "token" and len(key) == 2]
+        match key:
+            case ("token", path):
+                paths.append(path)
+            case ("token", path, "mode", mode):
+                modes.setdefault(path, {})[str(mode)] = cast(Kinded, value)
     return Map({str(path): _token(facts, path, modes.get(path, {})) for path in paths})
 
 
-def _token(facts: Facts, path: object, modes: Mapping[str, _Valued]) -> DesignToken:
-    key = "token", path
-    kind, value = cast(_Valued, facts.values[(*key, "value")])
-    if any(other != kind for other, _ in modes.values()):
-        raise TokenProblem(key)
+def _token(facts: Facts, path: object, modes: Mapping[str, Kinded]) -> DesignToken:
+    key: FactKey = ("token", path)
+    said = cast(Kinded, facts.values[(*key, "value")])
+    if any(in_mode.kind != said.kind for in_mode in modes.values()):
+        raise SeveralKinds(key)
     fields: dict[str, Any] = {name: facts.values[(*key, name)] for name in TOKEN_FIELDS}
-    in_modes = Map({mode: in_mode for mode, (_, in_mode) in modes.items()})
-    return DesignToken(kind=kind, value=value, modes=in_modes, **fields)
+    values = Map({mode: in_mode.value for mode, in_mode in modes.items()})
+    kind = cast(TokenKind, said.kind)
+    return DesignToken(kind=kind, value=said.value, modes=values, **fields)
 
 
-class TokenProblem(Exception):
+class SeveralKinds(Exception):  # not an error: the merge catches and answers it
     """A token would have values of several kinds; `key` stands for it."""
 
-    def __init__(self, key: Key) -> None:
+    def __init__(self, key: FactKey) -> None:
         super().__init__(key)
-        self.key = key[:2]
+        self.key = key
 
 
 def keeping_from(facts: Facts, before: Keeping) -> Keeping:
     """What facts tell of waivers and kept trials."""
-    of_kind: dict[object, list[object]] = {"waiver": [], "check": []}
-    for key, value in facts.values.items():
-        if key[0] in of_kind:
-            of_kind[key[0]].append(value)
-    return msgspec.structs.replace(
-        before,
-        waivers=cast(tuple[Waiver, ...], tuple(of_kind["waiver"])),
-        checks=cast(tuple[Check, ...], tuple(of_kind["check"])),
-    )
+    waivers = [value for value in facts.values.values() if isinstance(value, Waiver)]
+    checks = [value for value in facts.values.values() if isinstance(value, Check)]
+    return msgspec.structs.replace(before, waivers=tuple(waivers), checks=tuple(checks))
 
 
 def sharing_from(facts: Facts, before: Sharing) -> Sharing:
@@ -247,10 +273,11 @@ def sharing_from(facts: Facts, before: Sharing) -> Sharing:
     origins: dict[str, Origin] = {}
     tokens: dict[str, TokenOrigin] = {}
     for key, value in facts.values.items():
-        if key[0] == "origin":
-            origins[str(key[1])] = cast(Origin, value)
-        elif key[0] == "token-origin":
-            tokens[str(key[1])] = cast(TokenOrigin, value)
+        match key:
+            case ("origin", component):
+                origins[str(component)] = cast(Origin, value)
+            case ("token-origin", path):
+                tokens[str(path)] = cast(TokenOrigin, value)
     libraries = tuple(
         cast(Library, facts.values["library", member]) for member in facts.orders[("library",)]
     )

@@ -6,8 +6,16 @@ from collections.abc import Iterator
 from typing import Literal, NamedTuple, cast
 
 from outgrowth.core.document.records import Owner
-from outgrowth.core.team.facts import Facts, Key, facts_of, owner_key
-from outgrowth.core.team.needs import entity_of
+from outgrowth.core.team.facts import (
+    FactKey,
+    Facts,
+    Kinded,
+    facts_of,
+    owner_key,
+    place_in_owner,
+)
+from outgrowth.core.team.needs import entity_of, holders_of
+from outgrowth.core.team.removals import box_of
 from outgrowth.core.team.sequences import woven
 from outgrowth.core.team.versions import LEVELS, Level
 
@@ -22,7 +30,7 @@ class Difference(NamedTuple):
     """
 
     kind: Kind
-    key: Key
+    key: FactKey
     before: object = None
     after: object = None
 
@@ -49,14 +57,14 @@ def differences(before: Owner | None, after: Owner | None) -> tuple[Difference, 
 
 
 def _reading(difference: Difference) -> tuple[int, int]:
-    word = difference.key[2] if len(difference.key) > 2 else ""
+    word = next(iter(place_in_owner(difference.key)), "")
     place = _READING_ORDER.index(word) if word in _READING_ORDER else len(_READING_ORDER)
     return place, ("added", "removed", "changed", "moved").index(difference.kind)
 
 
 def _facts(old: Facts, new: Facts) -> Iterator[Difference]:
     for key in dict.fromkeys((*old.values, *new.values)):
-        if len(key) > 2 and key[2] in _ARRANGEMENT:
+        if next(iter(place_in_owner(key)), "") in _ARRANGEMENT:
             continue
         before, after = old.values.get(key), new.values.get(key)
         if key in old.values and key in new.values:
@@ -66,28 +74,28 @@ def _facts(old: Facts, new: Facts) -> Iterator[Difference]:
             yield Difference("added" if key in new.values else "removed", key, before, after)
 
 
-def _is_told_with_another(key: Key, old: Facts, new: Facts) -> bool:
+def _is_told_with_another(key: FactKey, old: Facts, new: Facts) -> bool:
     """Whether a fact came or went with a thing that is told: what is said of it, a value of its
     axis, a node inside a box."""
     entity = entity_of(key)
     if key != entity and entity is not None and _came_or_went(entity, old, new):
         return True
-    if len(key) > 4 and key == entity and _came_or_went(key[:4], old, new):
+    # A thing's own holder: the axis of a value. What an owner holds is told by itself.
+    axis = [holder for holder in holders_of(key) if place_in_owner(holder)] if key == entity else []
+    if any(_came_or_went(holder, old, new) for holder in axis):
         return True
     here, there = (new, old) if key in new.values else (old, new)
     return _came_with_its_box(key, here, there)
 
 
-def _came_or_went(entity: Key, old: Facts, new: Facts) -> bool:
+def _came_or_went(entity: FactKey, old: Facts, new: Facts) -> bool:
     return (entity in new.values) != (entity in old.values)
 
 
-def _came_with_its_box(key: Key, facts: Facts, other_facts: Facts) -> bool:
+def _came_with_its_box(key: FactKey, facts: Facts, other_facts: Facts) -> bool:
     """Whether a node came or went inside another one that did."""
-    if key[2:3] != ("node",) or len(key) != 4:
-        return False
-    parent = (*key[:3], facts.values.get((*key, "parent")))
-    return parent in facts.values and parent not in other_facts.values
+    box = box_of(key, facts)
+    return box is not None and box in facts.values and box not in other_facts.values
 
 
 def _orders(old: Facts, new: Facts) -> Iterator[Difference]:
@@ -110,26 +118,24 @@ def level(unsorted: tuple[Difference, ...]) -> Level:
 
 def level_of(difference: Difference) -> Level:
     """The same for one of them."""
-    kind, place = difference.kind, difference.key[2:]
-    if not place:
-        return "minor" if kind == "added" else "major"
-    word, field = place[0], place[-1]
-    if word in ("axis", "property"):
-        if kind == "removed" and _is_thing(place):
+    came, went = difference.kind == "added", difference.kind == "removed"
+    changed = difference.kind == "changed"
+    match place_in_owner(difference.key):
+        case ():
+            return "minor" if came else "major"
+        # What instances set: an axis, one of its values, a property.
+        case ("axis" | "property", _) | ("axis", _, "value", _) if came or went:
+            return "major" if went else "minor"
+        case ("axis" | "property", *_, "name") | ("axis", *_, "driver") if changed:
             return "major"
-        if kind == "changed" and field in ("name", "driver"):
-            return "major"
-        if kind == "changed" and word == "property" and field == "default":
-            before = cast(tuple[str, object], difference.before)[0]
-            return "major" if before != cast(tuple[str, object], difference.after)[0] else "patch"
-        return "minor" if kind == "added" and _is_thing(place) else "patch"
-    if word == "not-offered":
-        return "major" if kind == "added" else "minor"
-    if word == "cue" or (word == "name" and kind == "changed"):
-        return "minor"
-    return "patch"
-
-
-def _is_thing(place: Key) -> bool:
-    """Whether a key stands for an axis, a value or a property itself."""
-    return len(place) == 2 or (len(place) == 4 and place[2] == "value")
+        case ("property", _, "default") if changed:
+            before, after = cast(Kinded, difference.before), cast(Kinded, difference.after)
+            return "major" if before.kind != after.kind else "patch"
+        case ("not-offered", *_):
+            return "major" if came else "minor"
+        case ("cue", *_):
+            return "minor"
+        case ("name", *_) if changed:
+            return "minor"
+        case _:
+            return "patch"

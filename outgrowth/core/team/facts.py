@@ -14,7 +14,7 @@ in `orders`.
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 import msgspec
 from immutables import Map
@@ -29,17 +29,68 @@ from outgrowth.core.document.records import (
     Document,
     Node,
     Owner,
+    Path,
     Rule,
     Screen,
 )
 from outgrowth.core.document.sharing import Sharing
 from outgrowth.core.document.types import Json
+from outgrowth.core.document.values import Literals, Value
 
-Key = tuple[object, ...]
-"""Strings, paths and conditions; the owner's kind and id stand first."""
+FactKey = tuple[object, ...]
+"""Strings, paths and members; the kind and id of the owner stand first, then the place in it."""
 
 ROOT = "root"
 """The parent of a tree's first node."""
+
+
+class Member(NamedTuple):
+    """A member of a list of things without an id: what it is about, and which of those it is."""
+
+    about: object
+    number: int
+
+
+class RuleAbout(NamedTuple):
+    """What a rule or an override sets; two values of one of these meet."""
+
+    when: tuple[tuple[str, str], ...]
+    node: Path
+    property: str
+
+
+class PathAbout(NamedTuple):
+    """What a silenced cue, or a part's own motion, is about: a node, and the cue or property."""
+
+    path: Path
+    name: str
+
+
+class Kinded(NamedTuple):
+    """A literal with the kind that it is of: one means nothing without the other."""
+
+    kind: str
+    value: Literals | Value
+
+
+def owner_of(key: FactKey) -> FactKey:
+    """The component or screen that a fact is in; of tokens, libraries … the thing itself."""
+    return key[:2]
+
+
+def place_in_owner(key: FactKey) -> FactKey:
+    """Where in its owner a fact is; () for what says that the owner is there."""
+    return key[2:]
+
+
+def is_inside(key: FactKey, outer: FactKey) -> bool:
+    """Whether a key is another one's, or of something in it."""
+    return key[: len(outer)] == outer
+
+
+def rule_value(said: object) -> object:
+    """What a rule sets, of all that its fact holds (RULE_FIELDS)."""
+    return dict(zip(RULE_FIELDS, cast(tuple[object, ...], said), strict=True))["value"]
 
 
 class Facts(NamedTuple):
@@ -49,11 +100,11 @@ class Facts(NamedTuple):
     orders  what lists hold: the last parts of the keys of their members, by the list's key
     """
 
-    values: dict[Key, object]
-    orders: dict[Key, tuple[object, ...]]
+    values: dict[FactKey, object]
+    orders: dict[FactKey, tuple[object, ...]]
 
 
-def owner_key(owner: Owner) -> Key:
+def owner_key(owner: Owner) -> FactKey:
     """The key that stands for a component or a screen."""
     return ("component" if isinstance(owner, Component) else "screen", owner.id)
 
@@ -116,8 +167,9 @@ class _Taking:
         counts: dict[object, int] = {}
         for about, value in items:
             counts[about] = count = counts.get(about, 0) + 1
-            members.append((about, count))
-            self._state(*place, (about, count), value=value)
+            member = Member(about, count)
+            members.append(member)
+            self._state(*place, member, value=value)
         self._orders[(*self._key, *place)] = tuple(members)
 
     def _rules(self, rules: Iterable[Rule], *place: object) -> None:
@@ -125,7 +177,7 @@ class _Taking:
         self._list(
             (
                 (
-                    (tuple(sorted(r.when.items())), r.node, r.property),
+                    RuleAbout(tuple(sorted(r.when.items())), r.node, r.property),
                     tuple(getattr(r, name) for name in RULE_FIELDS),
                 )
                 for r in rules
@@ -152,7 +204,7 @@ class _Taking:
         self._orders[(*self._key, "property")] = tuple(p.id for p in component.properties)
         for prop in component.properties:
             self._state("property", prop.id, value=True)
-            self._state("property", prop.id, "default", value=(prop.kind, prop.default))
+            self._state("property", prop.id, "default", value=Kinded(prop.kind, prop.default))
             self._fields(prop, PROPERTY_FIELDS, "property", prop.id)
             self._extras(prop.extras, "property", prop.id)
         patterns = (tuple(sorted(pattern.items())) for pattern in component.not_offered)
@@ -192,8 +244,10 @@ class _Taking:
         self._list(((cue.id, True) for cue in cues), "cue")
         for cue, key in zip(cues, self._orders[(*self._key, "cue")], strict=True):
             self._fields(cue, CUE_FIELDS, "cue", key)
-        self._list((((s.path, s.cue), True) for s in behaviour.silenced), "silence")
-        self._list((((m.node, m.property), m.motion) for m in behaviour.motions), "motion-of")
+        self._list(((PathAbout(s.path, s.cue), True) for s in behaviour.silenced), "silence")
+        self._list(
+            ((PathAbout(m.node, m.property), m.motion) for m in behaviour.motions), "motion-of"
+        )
         for state, place in behaviour.places.items():
             self._state("place", state, value=place)
 
@@ -220,15 +274,15 @@ def document_facts(document: Document) -> Facts:
     return facts
 
 
-def _token_facts(document: Document, values: dict[Key, object]) -> None:
+def _token_facts(document: Document, values: dict[FactKey, object]) -> None:
     """Tokens: a value stands with its kind, since one means nothing without the other."""
     for path, token in document.tokens.items():
         values["token", path] = True
-        values["token", path, "value"] = token.kind, token.value
+        values["token", path, "value"] = Kinded(token.kind, token.value)
         for name in TOKEN_FIELDS:
             values["token", path, name] = getattr(token, name)
         for mode, value in token.modes.items():
-            values["token", path, "mode", mode] = token.kind, value
+            values["token", path, "mode", mode] = Kinded(token.kind, value)
 
 
 def _sharing_facts(sharing: Sharing, facts: Facts) -> None:

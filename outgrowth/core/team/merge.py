@@ -7,25 +7,35 @@ from, and until then ours counts. Nothing here depends on who is called ours but
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-from typing import Literal, NamedTuple, cast
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from typing import Any, Generic, Literal, NamedTuple, TypeVar, cast
 
 import msgspec
 from immutables import Map
 
 from outgrowth.core.document.extent import refuse_endless
-from outgrowth.core.document.records import Asset, Component, Document, Motion, Owner, Screen
+from outgrowth.core.document.records import Asset, Component, Document, Owner, Screen
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.uses import assets_in_use
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.assembly import (
-    TokenProblem,
+    SeveralKinds,
     keeping_from,
     owner_from,
     sharing_from,
     tokens_from,
 )
-from outgrowth.core.team.facts import ROOT, Facts, Key, document_facts, facts_of, owner_key
+from outgrowth.core.team.facts import (
+    DOCUMENT_FIELDS,
+    ROOT,
+    FactKey,
+    Facts,
+    document_facts,
+    facts_of,
+    owner_key,
+    owner_of,
+    place_in_owner,
+)
 from outgrowth.core.team.needs import needs
 from outgrowth.core.team.removals import drop, give_back, removed_but_worked_on, take_away
 from outgrowth.core.team.sequences import Side, woven
@@ -33,7 +43,7 @@ from outgrowth.core.team.token_names import with_same_names
 from outgrowth.core.team.versions import version_numbers
 
 _ABSENT = object()
-Picks = Mapping[Key, Side]
+Picks = Mapping[FactKey, Side]
 """Which side counts in each disagreement; ours where nothing is picked."""
 
 
@@ -46,7 +56,7 @@ class Disagreement(NamedTuple):
     base, ours, theirs   the fact on each side, None where it isn't said
     """
 
-    key: Key
+    key: FactKey
     kind: Literal["changed", "removed", "moved", "whole"]
     base: object = None
     ours: object = None
@@ -70,19 +80,39 @@ def merge(base: Document, ours: Document, theirs: Document, picks: Picks | None 
     if base == ours:
         return Merged(theirs)
     sides = with_same_names(base, ours, theirs)
-    return _Merging(sides, {} if picks is None else picks).merged()
+    return _Merging(_Sides(*sides), {} if picks is None else picks).merged()
+
+
+_Of = TypeVar("_Of")
+_Other = TypeVar("_Other")
+
+
+class _Sides(NamedTuple, Generic[_Of]):
+    """The same of all three sides."""
+
+    base: _Of
+    ours: _Of
+    theirs: _Of
+
+    def each(self, make: Callable[[_Of], _Other]) -> _Sides[_Other]:
+        """What `make` gives for each side."""
+        return _Sides(make(self.base), make(self.ours), make(self.theirs))
+
+    def chosen(self, side: Side) -> _Of:
+        """Ours or theirs."""
+        return self.ours if side == "ours" else self.theirs
 
 
 class _Merging:
-    """One merge. `sides` are base, ours and theirs, in this order."""
+    """One merge."""
 
-    def __init__(self, sides: tuple[Document, Document, Document], picks: Picks) -> None:
+    def __init__(self, sides: _Sides[Document], picks: Picks) -> None:
         self._sides = sides
         self._picks = picks
-        self._disagreements: dict[Key, Disagreement] = {}
-        self._owners = [{owner_key(o): o for o in side.owners()} for side in sides]
-        self._taken_whole: dict[Key, Side] = {}
-        self._facts: tuple[Facts, Facts, Facts]
+        self._disagreements: dict[FactKey, Disagreement] = {}
+        self._owners = sides.each(lambda side: {owner_key(o): o for o in side.owners()})
+        self._taken_whole: dict[FactKey, Side] = {}
+        self._facts: _Sides[Facts]
 
     def merged(self) -> Merged:
         """Merges; components that cannot be are taken whole from one side, and tried again."""
@@ -90,9 +120,9 @@ class _Merging:
         while True:
             try:
                 return Merged(self._try(), tuple(self._disagreements.values()))
-            except (_Impossible, TokenProblem) as problem:
+            except (_Impossible, SeveralKinds) as problem:
                 if problem.key in self._taken_whole:  # not even so: ours as it was
-                    return Merged(self._sides[1], tuple(self._disagreements.values()))
+                    return Merged(self._sides.ours, tuple(self._disagreements.values()))
                 self._take_whole(problem.key)
 
     def _agree_on_versions(self) -> None:
@@ -106,20 +136,23 @@ class _Merging:
                 continue
             if not (mine.own or other_origin.own):
                 newer = version_numbers(other_origin.version) > version_numbers(mine.version)
-                key: Key = ("component", component_id)
+                key: FactKey = ("component", component_id)
                 self._taken_whole[key] = self._taken_whole["origin", component_id] = (
                     "theirs" if newer else "ours"
                 )
 
-    def _take_whole(self, key: Key) -> None:
-        states: list[object] = [owners.get(key) for owners in self._owners]
-        if key[0] == "token":
-            states = [side.tokens.get(str(key[1])) for side in self._sides]
-        self._disagreements = {k: d for k, d in self._disagreements.items() if k[:2] != key}
+    def _take_whole(self, key: FactKey) -> None:
+        states: _Sides[object] = self._owners.each(lambda owners: owners.get(key))
+        match key:
+            case ("token", path):
+                states = self._sides.each(lambda side: side.tokens.get(str(path)))
+        self._disagreements = {
+            fact: about for fact, about in self._disagreements.items() if owner_of(fact) != key
+        }
         self._disagreements[key] = Disagreement(key, "whole", *states)
         self._taken_whole[key] = self._side(key)
 
-    def _side(self, key: Key) -> Side:
+    def _side(self, key: FactKey) -> Side:
         return self._picks.get(key, "ours")
 
     # --- facts ------------------------------------------------------------------------------
@@ -136,16 +169,21 @@ class _Merging:
         orders = self._orders(values)
         return self._document(Facts(values, orders))
 
-    def _taken_apart(self) -> tuple[Facts, Facts, Facts]:
+    def _taken_apart(self) -> _Sides[Facts]:
         """The facts of all three; owners that nobody changed are left out."""
         keys = dict.fromkeys(key for owners in self._owners for key in owners)
         touched = [key for key in keys if not self._untouched(key)]
-        base, ours, theirs = (self._facts_of_side(number, touched) for number in range(3))
-        return base, ours, theirs
+        return _Sides(
+            *(
+                self._facts_of_side(document, owners, touched)
+                for document, owners in zip(self._sides, self._owners, strict=True)
+            )
+        )
 
-    def _facts_of_side(self, number: int, touched: Iterable[Key]) -> Facts:
-        facts = document_facts(self._sides[number])
-        owners = self._owners[number]
+    def _facts_of_side(
+        self, document: Document, owners: Mapping[FactKey, Owner], touched: Iterable[FactKey]
+    ) -> Facts:
+        facts = document_facts(document)
         facts.values.update(dict.fromkeys(owners, True))
         for key in touched:
             owner = self._owner_of(key, owners)
@@ -156,23 +194,21 @@ class _Merging:
             facts.values.update(values)
             facts.orders.update(orders)
         for key, side in self._taken_whole.items():
-            if key[0] in ("origin", "token"):
-                _override(facts, key, document_facts(self._chosen(side)))
+            match key:
+                case ("origin" | "token", _):
+                    _override(facts, key, document_facts(self._sides.chosen(side)))
         return facts
 
-    def _untouched(self, key: Key) -> bool:
+    def _untouched(self, key: FactKey) -> bool:
         base, ours, theirs = (owners.get(key) for owners in self._owners)
         return base == ours == theirs
 
-    def _owner_of(self, key: Key, owners: Mapping[Key, Owner]) -> Owner | None:
+    def _owner_of(self, key: FactKey, owners: Mapping[FactKey, Owner]) -> Owner | None:
         """An owner on a side; one that is taken whole is the same on all of them."""
         side = self._taken_whole.get(key)
         if side is None:
             return owners.get(key)
-        return self._owners[1 if side == "ours" else 2].get(key)
-
-    def _chosen(self, side: Side) -> Document:
-        return self._sides[1 if side == "ours" else 2]
+        return self._owners.chosen(side).get(key)
 
     # --- what one side took away and the other worked on ------------------------------------
 
@@ -198,10 +234,10 @@ class _Merging:
 
     # --- the facts of both ------------------------------------------------------------------
 
-    def _merged_values(self) -> dict[Key, object]:
-        sides = [facts.values for facts in self._facts]
-        values: dict[Key, object] = {}
-        for key in dict.fromkeys((*sides[2], *sides[1])):
+    def _merged_values(self) -> dict[FactKey, object]:
+        sides = self._facts.each(lambda facts: facts.values)
+        values: dict[FactKey, object] = {}
+        for key in dict.fromkeys((*sides.theirs, *sides.ours)):
             old, mine, other = (side.get(key, _ABSENT) for side in sides)
             if mine == other or other == old:
                 value = mine
@@ -215,21 +251,25 @@ class _Merging:
                 values[key] = value
         return values
 
-    def _without_dangling(self, values: dict[Key, object]) -> dict[Key, object]:
+    def _without_dangling(self, values: dict[FactKey, object]) -> dict[FactKey, object]:
         """Drops what speaks of something that is not there any more, where it was there for
         the side that said so."""
         while dangling := self._dangling(values):
             for key in dangling:
                 value = values.get(key)
                 drop(key, values)
-                if key[4:] == ("parent",) and key[2] == "node" and key[:4] in values:
-                    values[key] = self._next_parent(key, value, values)
-                if key[4:] == ("default",) and key[2] == "axis" and key[:4] in values:
-                    values[key] = self._next_default(key, values)
+                match key:
+                    case (kind, owner, "node", node, "parent"):
+                        if (kind, owner, "node", node) in values:
+                            place = (kind, owner, "node", node)
+                            values[key] = self._next_parent(place, value, values)
+                    case (kind, owner, "axis", axis, "default"):
+                        if (kind, owner, "axis", axis) in values:
+                            values[key] = self._next_default((kind, owner, "axis", axis), values)
         return values
 
-    def _dangling(self, values: Mapping[Key, object]) -> list[Key]:
-        sides = [facts.values for facts in self._facts[1:]]
+    def _dangling(self, values: Mapping[FactKey, object]) -> list[FactKey]:
+        sides = [self._facts.ours.values, self._facts.theirs.values]
         dangling = []
         for key, value in values.items():
             sayers = [side for side in sides if side.get(key, _ABSENT) == value]
@@ -239,74 +279,79 @@ class _Merging:
                     break
         return dangling
 
-    def _next_default(self, key: Key, values: Mapping[Key, object]) -> object:
+    def _next_default(self, axis: FactKey, values: Mapping[FactKey, object]) -> object:
         """An axis whose default is gone: one of the sides' that is there, else any value."""
-        candidates = [facts.values.get(key) for facts in self._facts]
-        existing = [k[5] for k in values if k[:5] == (*key[:4], "value") and len(k) == 6]
+        candidates = [facts.values.get((*axis, "default")) for facts in self._facts]
+        existing = []
+        for key in values:
+            match key:
+                case (*holder, "value", value) if tuple(holder) == axis:
+                    existing.append(value)
         return next((value for value in candidates if value in existing), min(existing, key=str))
 
-    def _next_parent(self, key: Key, old_parent: object, values: Mapping[Key, object]) -> object:
+    def _next_parent(
+        self, node: FactKey, old_parent: object, values: Mapping[FactKey, object]
+    ) -> object:
         """Where a node goes whose new box is gone: back to the old one, else into the root."""
-        base = self._facts[0].values.get(key)
-        if base is not None and base != old_parent and (*key[:3], base) in values:
+        base = self._facts.base.values.get((*node, "parent"))
+        if base is not None and base != old_parent and _sibling(node, base) in values:
             return base
         return next(
-            cast(str, k[3])
-            for k, v in values.items()
-            if k[:2] == key[:2] and k[4:] == ("parent",) and v == ROOT
+            placed.node
+            for placed in _placed_nodes(values)
+            if placed.owner == owner_of(node) and placed.parent == ROOT
         )
 
-    def _mend_trees(self, values: dict[Key, object]) -> None:
+    def _mend_trees(self, values: dict[FactKey, object]) -> None:
         """Two moves can put boxes into each other: then one side's places count for both."""
-        parents = {
-            key[:4]: (*key[:3], value)
-            for key, value in values.items()
-            if key[4:] == ("parent",) and key[2] == "node"
-        }
+        parents = {placed.key: placed.parent_key for placed in _placed_nodes(values)}
         for start in sorted(parents, key=repr):
             circle = _circle_from(start, parents)
             if circle:
                 self._open(circle, values, parents)
 
-    def _open(self, circle: list[Key], values: dict[Key, object], parents: dict[Key, Key]) -> None:
+    def _open(
+        self, circle: list[FactKey], values: dict[FactKey, object], parents: dict[FactKey, FactKey]
+    ) -> None:
         """Puts the nodes of a circle where one side has them."""
         key = (*min(circle, key=repr), "parent")
         parts = (facts.values.get(key) for facts in self._facts)
         self._disagreements[key] = Disagreement(key, "changed", *parts)
-        side = self._facts[1 if self._side(key) == "ours" else 2]
+        side = self._facts.chosen(self._side(key))
         for node in circle:
             place = side.values.get((*node, "parent"))
-            if place is not None and (*node[:3], place) in (*values, (*node[:3], ROOT)):
+            if place == ROOT or (place is not None and _sibling(node, place) in values):
                 values[(*node, "parent")] = place
-                parents[node] = (*node[:3], place)
+                parents[node] = _sibling(node, place)
 
     # --- orders -----------------------------------------------------------------------------
 
-    def _orders(self, values: Mapping[Key, object]) -> dict[Key, tuple[object, ...]]:
+    def _orders(self, values: Mapping[FactKey, object]) -> dict[FactKey, tuple[object, ...]]:
         children = _children(values)
         base, ours, theirs = (facts.orders for facts in self._facts)
-        orders: dict[Key, tuple[object, ...]] = {}
+        orders: dict[FactKey, tuple[object, ...]] = {}
         for key in dict.fromkeys((*ours, *theirs, *children)):
-            if key[-1] == "child":
-                members = children.get(key, set())
-            else:
-                lists = (base.get(key, ()), ours.get(key, ()), theirs.get(key, ()))
-                members = {m for members in lists for m in members if (*key, m) in values}
-            if len(key) <= 2 or key[:2] in values:
+            match key:
+                case (*_, "child"):
+                    members = children.get(key, set())
+                case _:
+                    lists = (base.get(key, ()), ours.get(key, ()), theirs.get(key, ()))
+                    members = {m for members in lists for m in members if (*key, m) in values}
+            # A list of the document itself is always there, one of an owner with the owner.
+            if not place_in_owner(key) or owner_of(key) in values:
                 orders[key] = self._woven(key, members)
         return orders
 
-    def _woven(self, key: Key, members: set[object]) -> tuple[object, ...]:
-        three = [facts.orders.get(key, ()) for facts in self._facts]
-        result = woven(three[0], three[1], three[2], members, "ours")
-        picked = {m for m in result.disagreed if self._side((*key, "order", m)) == "theirs"}
-        if picked:
-            result = woven(three[0], three[1], three[2], members, "theirs")
-        for member in result.disagreed:
+    def _woven(self, key: FactKey, members: set[object]) -> tuple[object, ...]:
+        lists = self._facts.each(lambda facts: facts.orders.get(key, ()))
+        weave = woven(*lists, members, "ours")
+        if any(self._side((*key, "order", m)) == "theirs" for m in weave.disagreed):
+            weave = woven(*lists, members, "theirs")
+        for member in weave.disagreed:
             place = (*key, "order", member)
-            parts = [order.index(member) if member in order else None for order in three]
+            parts = [order.index(member) if member in order else None for order in lists]
             self._disagreements[place] = Disagreement(place, "moved", *parts)
-        order = result.order
+        order = weave.order
         return (
             (*order, *sorted(members - set(order), key=repr))
             if len(order) < len(members)
@@ -328,21 +373,22 @@ class _Merging:
                     screens[owner.id] = owner
         merged = msgspec.structs.replace(
             ours,
-            name=cast(str, facts.values["document", "name"]),
-            motion=cast(Motion, facts.values["document", "motion"]),
+            **cast(
+                Any, {name: facts.values.get(("document", name), "") for name in DOCUMENT_FIELDS}
+            ),
             components=Map(components),
             screens=Map(screens),
             component_order=tuple(components),
             screen_order=tuple(screens),
             tokens=tokens_from(facts),
             modes=tuple(cast(str, mode) for mode in facts.orders[("mode",)]),
-            mode=cast(str, facts.values.get(("document", "mode"), "")),
             assets=Map(_together(base.assets, theirs.assets, ours.assets)),
             extras=Map(
                 {
-                    str(key[2]): cast(Json, value)
-                    for key, value in facts.values.items()
-                    if key[:2] == ("document", "extras")
+                    str(name): cast(Json, value)
+                    for (word, *about), value in facts.values.items()
+                    if word == "document" and about[0] == "extras"
+                    for name in about[1:]
                 }
             ),
             sharing=sharing_from(facts, ours.sharing),
@@ -351,15 +397,15 @@ class _Merging:
         self._refuse_circles(merged)
         return msgspec.structs.replace(merged, assets=Map(assets_in_use(merged)))
 
-    def _owner(self, facts: Facts, key: Key) -> Owner:
+    def _owner(self, facts: Facts, key: FactKey) -> Owner:
         """An owner of the merged document: the very object of a side that says the same."""
         if self._untouched(key):
-            return self._owners[1][key]
+            return self._owners.ours[key]
         try:
             merged_owner = owner_from(facts, key)
         except (Refusal, KeyError, StopIteration) as problem:
             raise _Impossible(key) from problem
-        for owners in (self._owners[1], self._owners[2], self._owners[0]):
+        for owners in (self._owners.ours, self._owners.theirs, self._owners.base):
             if owners.get(key) == merged_owner:
                 return owners[key]
         return merged_owner
@@ -375,28 +421,55 @@ class _Merging:
                 raise _Impossible(key) from problem
 
 
-def _override(facts: Facts, key: Key, chosen: Facts) -> None:
+def _override(facts: Facts, key: FactKey, chosen: Facts) -> None:
     """An entry of the sharing becomes what the chosen side has."""
-    for fact in [fact for fact in facts.values if fact[:2] == key]:
+    for fact in [fact for fact in facts.values if owner_of(fact) == key]:
         del facts.values[fact]
-    facts.values.update({k: value for k, value in chosen.values.items() if k[:2] == key})
+    facts.values.update({k: value for k, value in chosen.values.items() if owner_of(k) == key})
 
 
-def _children(values: Mapping[Key, object]) -> dict[Key, set[object]]:
-    """The children of each box, by the key of its list. Raises _Impossible for two roots."""
-    children: dict[Key, set[object]] = {}
-    roots: set[Key] = set()
+class _PlacedNode(NamedTuple):
+    """A node of an owner, and the id of the box that it stands in (ROOT for none)."""
+
+    owner: FactKey
+    node: object
+    parent: object
+
+    @property
+    def key(self) -> FactKey:
+        return (*self.owner, "node", self.node)
+
+    @property
+    def parent_key(self) -> FactKey:
+        return (*self.owner, "node", self.parent)
+
+
+def _placed_nodes(values: Mapping[FactKey, object]) -> Iterator[_PlacedNode]:
     for key, value in values.items():
-        if key[4:] == ("parent",) and key[2] == "node":
-            if value == ROOT and key[:2] in roots:
-                raise _Impossible(key[:2])
-            if value == ROOT:
-                roots.add(key[:2])
-            children.setdefault((*key[:3], value, "child"), set()).add(key[3])
+        match key:
+            case (_, _, "node", node, "parent"):
+                yield _PlacedNode(owner_of(key), node, value)
+
+
+def _sibling(node: FactKey, other_id: object) -> FactKey:
+    """Another node of the same owner."""
+    return (*owner_of(node), "node", other_id)
+
+
+def _children(values: Mapping[FactKey, object]) -> dict[FactKey, set[object]]:
+    """The children of each box, by the key of its list. Raises _Impossible for two roots."""
+    children: dict[FactKey, set[object]] = {}
+    roots: set[FactKey] = set()
+    for placed in _placed_nodes(values):
+        if placed.parent == ROOT:
+            if placed.owner in roots:
+                raise _Impossible(placed.owner)
+            roots.add(placed.owner)
+        children.setdefault((*placed.parent_key, "child"), set()).add(placed.node)
     return children
 
 
-def _circle_from(start: Key, parents: Mapping[Key, Key]) -> list[Key]:
+def _circle_from(start: FactKey, parents: Mapping[FactKey, FactKey]) -> list[FactKey]:
     """The nodes that hold each other on the way up from one; none where there is an end."""
     route = [start]
     while (above := parents.get(route[-1])) is not None:
@@ -409,7 +482,7 @@ def _circle_from(start: Key, parents: Mapping[Key, Key]) -> list[Key]:
 class _Impossible(Exception):  # not an error: it is caught and answered here
     """The facts of both sides are no component or screen together."""
 
-    def __init__(self, key: Key) -> None:
+    def __init__(self, key: FactKey) -> None:
         super().__init__(key)
         self.key = key
 

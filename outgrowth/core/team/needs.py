@@ -7,90 +7,121 @@ from typing import cast
 
 from immutables import Map
 
-from outgrowth.core.document.cues import ACT_ROWS, Change, Condition
+from outgrowth.core.document.cues import ACT_ROWS, HOLDER, Change, Condition
 from outgrowth.core.document.records import Motion, Path
 from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.values import FromProperty
-from outgrowth.core.team.facts import ROOT, Key
+from outgrowth.core.team.facts import (
+    ROOT,
+    FactKey,
+    Kinded,
+    Member,
+    PathAbout,
+    RuleAbout,
+    rule_value,
+)
 
-_ENTITIES = ("node", "axis", "property", "cue")
 
-
-def entity_of(key: Key) -> Key | None:
+def entity_of(key: FactKey) -> FactKey | None:
     """The nearest thing that a key is said about, or stands for itself; None for what is said
     of the whole document."""
-    if key[0] in ("token", "mode", "library"):
-        return key[:2]
-    if key[0] not in ("component", "screen"):
-        return None
-    if len(key) >= 6 and key[2] == "axis" and key[4] == "value":
-        return key[:6]
-    return key[:4] if len(key) >= 4 and key[2] in _ENTITIES else key[:2]
+    match key:
+        case ("token" | "mode" | "library" as kind, name, *_):
+            return kind, name
+        case ("component" | "screen" as kind, owner, "axis", axis, "value", value, *_):
+            return kind, owner, "axis", axis, "value", value
+        case (
+            "component" | "screen" as kind,
+            owner,
+            "node" | "axis" | "property" | "cue" as part,
+            name,
+            *_,
+        ):
+            return kind, owner, part, name
+        case ("component" | "screen" as kind, owner, *_):
+            return kind, owner
+        case _:
+            return None
 
 
-def needs(key: Key, value: object) -> Iterator[Key]:
+def holders_of(entity: FactKey) -> Iterator[FactKey]:
+    """The things around a thing, the nearest first: a value's axis, and their owner."""
+    match entity:
+        case (kind, owner, part, name, _, *_):
+            yield kind, owner, part, name
+            yield kind, owner
+        case (kind, owner, _, *_):
+            yield kind, owner
+
+
+def needs(key: FactKey, value: object) -> Iterator[FactKey]:
     """The things that have to be there for a fact to mean anything."""
     entity = entity_of(key)
     if entity is not None:
         yield entity
-        if len(entity) > 4:
-            yield entity[:4]
-        if len(entity) > 2:
-            yield entity[:2]
-    if key[0] in ("component", "screen"):
-        yield from _needs_inside(key[:2], key[2:], value)
-    elif key[0] == "token":
-        if len(key) == 4:
-            yield ("mode", key[3])
-        if len(key) == 4 or key[2:] == ("value",):
-            yield from _referred(("", ""), cast(tuple[str, object], value)[1])
-    elif key == ("document", "mode") and value:
-        yield ("mode", value)
+        yield from holders_of(entity)
+    match key:
+        case ("component" | "screen" as kind, owner, *place):
+            yield from _needs_inside((kind, owner), tuple(place), value)
+        case ("token", _, "mode", mode):
+            yield ("mode", mode)
+            yield from _referred(_NOBODY, cast(Kinded, value).value)
+        case ("token", _, "value"):
+            yield from _referred(_NOBODY, cast(Kinded, value).value)
+        case ("document", "mode") if value:
+            yield ("mode", value)
     if isinstance(value, Motion):
-        yield from _referred(("", ""), value)
+        yield from _referred(_NOBODY, value)
 
 
-def _needs_inside(owner: Key, place: Key, value: object) -> Iterator[Key]:
-    name = place[0] if place else ""
-    if name == "node" and len(place) == 3 and place[2] == "parent" and value != ROOT:
-        yield (*owner, "node", value)
-    elif name == "node" and len(place) == 4 and place[2] == "style":
-        yield from _referred(owner, value)
-        if place[3] == "component" and isinstance(value, str):
-            yield ("component", value)
-    elif name == "node" and len(place) == 4 and place[2] == "override":
-        yield from _referred(owner, cast(tuple[object, str], value)[0])
-    elif name == "rule":
-        (when, path, _), _ = cast(tuple[tuple[Key, Path, str], int], place[1])
-        yield from _conditions(owner, cast(Iterable[tuple[str, str]], when))
+# Tokens refer to other tokens only: whose property it would be does not matter.
+_NOBODY: FactKey = ("", "")
+
+
+def _needs_inside(owner: FactKey, place: FactKey, value: object) -> Iterator[FactKey]:
+    match place:
+        case ("node", _, "parent") if value != ROOT:
+            yield (*owner, "node", value)
+        case ("node", _, "style", name):
+            yield from _referred(owner, value)
+            if name == "component" and isinstance(value, str):
+                yield ("component", value)
+        case ("node", _, "override", _):
+            yield from _referred(owner, rule_value(value))
+        case ("rule", Member(RuleAbout(when, path, _), _)):
+            yield from _conditions(owner, when)
+            yield from _outermost(owner, path)
+            yield from _referred(owner, rule_value(value))
+        case ("not-offered", Member(pattern, _)):
+            yield from _conditions(owner, cast(Iterable[tuple[str, str]], pattern))
+        case ("axis", axis, "default"):
+            yield (*owner, "axis", axis, "value", value)
+        case ("cue", _, field):
+            yield from _cue_needs(owner, str(field), value)
+        case ("silence" | "motion-of", Member(PathAbout(path, _), _)):
+            yield from _outermost(owner, path)
+
+
+def _outermost(owner: FactKey, path: Path) -> Iterator[FactKey]:
+    """The node of the owner's own tree that a path begins at; none for () and for the holder."""
+    if path and path != (HOLDER,):
         yield (*owner, "node", path[0])
-        yield from _referred(owner, cast(tuple[object, str], value)[0])
-    elif name == "not-offered":
-        pattern, _ = cast(tuple[Iterable[tuple[str, str]], int], place[1])
-        yield from _conditions(owner, pattern)
-    elif name == "axis" and len(place) == 3 and place[2] == "default":
-        yield (*owner, "axis", place[1], "value", value)
-    elif name == "cue" and len(place) == 3:
-        yield from _cue_needs(owner, str(place[2]), value)
-    elif name in ("silence", "motion-of"):
-        (path, _), _ = cast(tuple[tuple[Path, str], int], place[1])
-        yield from ((*owner, "node", step) for step in path[:1])
 
 
-def _conditions(owner: Key, when: Iterable[tuple[str, str]]) -> Iterator[Key]:
+def _conditions(owner: FactKey, when: Iterable[tuple[str, str]]) -> Iterator[FactKey]:
     for axis, value in when:
         yield (*owner, "axis", axis)
         yield (*owner, "axis", axis, "value", value)
 
 
-def _cue_needs(owner: Key, name: str, value: object) -> Iterator[Key]:
+def _cue_needs(owner: FactKey, name: str, value: object) -> Iterator[FactKey]:
     if name == "node":
-        yield from ((*owner, "node", step) for step in cast(Path, value)[:1])
+        yield from _outermost(owner, cast(Path, value))
     elif name == "when":
         yield from _conditions(owner, cast(Map[str, str], value).items())
     elif name == "conditions":
         for condition in cast(tuple[Condition, ...], value):
-            yield from ((*owner, "node", s) for s in condition.at[:1] if s != "..")
+            yield from _outermost(owner, condition.at)
             if not condition.at:
                 yield from _conditions(owner, ((condition.axis, v) for v in condition.values))
     elif name == "changes":
@@ -98,12 +129,12 @@ def _cue_needs(owner: Key, name: str, value: object) -> Iterator[Key]:
             yield from _change_needs(owner, change)
 
 
-def _change_needs(owner: Key, change: Change) -> Iterator[Key]:
+def _change_needs(owner: FactKey, change: Change) -> Iterator[FactKey]:
     means = ACT_ROWS[change.act].means
     if means == "screen":
         yield ("screen", change.name)
     if change.at:
-        yield from ((*owner, "node", step) for step in change.at[:1] if step != "..")
+        yield from _outermost(owner, change.at)
     elif means == "axis":
         yield (*owner, "axis", change.name)
         if change.act == "set":
@@ -112,7 +143,7 @@ def _change_needs(owner: Key, change: Change) -> Iterator[Key]:
         yield (*owner, "property", change.name)
 
 
-def _referred(owner: Key, value: object) -> Iterator[Key]:
+def _referred(owner: FactKey, value: object) -> Iterator[FactKey]:
     yield from (("token", path) for path in token_paths(value))
     if isinstance(value, FromProperty):
         yield (*owner, "property", value.property)

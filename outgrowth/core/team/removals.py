@@ -3,20 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import cast
+from typing import NamedTuple
 
-from outgrowth.core.team.facts import Facts, Key
-from outgrowth.core.team.needs import entity_of, needs
+from outgrowth.core.document.records import Path
+from outgrowth.core.team.facts import (
+    ROOT,
+    FactKey,
+    Facts,
+    Member,
+    RuleAbout,
+    is_inside,
+    owner_of,
+)
+from outgrowth.core.team.needs import entity_of, holders_of, needs
 
 
-def removed_but_worked_on(base: Facts, remover: Facts, worker: Facts) -> list[Key]:
+def removed_but_worked_on(base: Facts, remover: Facts, worker: Facts) -> list[FactKey]:
     """The things that one side took away, while the other said something new about them."""
     removed = {
         key
         for key in base.values
         if entity_of(key) == key and key not in remover.values and key in worker.values
     }
-    worked: dict[Key, None] = {}
+    worked: dict[FactKey, None] = {}
     for key, value in worker.values.items() if removed else ():
         if key not in base.values or base.values[key] != value:
             for need in needs(key, value):
@@ -25,50 +34,58 @@ def removed_but_worked_on(base: Facts, remover: Facts, worker: Facts) -> list[Ke
     return list(worked)
 
 
-def _topmost(key: Key, removed: set[Key], facts: Facts) -> Key:
+def _topmost(key: FactKey, removed: set[FactKey], facts: Facts) -> FactKey:
     """The outermost thing that went with this one: what is decided is that."""
-    if len(key) > 4 and key[:4] in removed:
-        key = key[:4]
-    if len(key) > 2 and key[:2] in removed:
-        return key[:2]
-    while key[2:3] == ("node",):
-        above = (*key[:3], facts.values.get((*key, "parent")))
-        if above not in removed:
-            break
-        key = above
+    for holder in holders_of(key):
+        if holder in removed:
+            key = holder
+    above = box_of(key, facts)
+    while above is not None and above in removed:
+        key, above = above, box_of(above, facts)
     return key
 
 
-def _inside(key: Key, facts: Facts) -> set[Key]:
+def box_of(key: FactKey, facts: Facts) -> FactKey | None:
+    """The box that a node stands in, as a side has it; None for what is no node, or a root."""
+    match key:
+        case (kind, owner, "node", _):
+            parent = facts.values.get((*key, "parent"))
+            return None if parent in (None, ROOT) else (kind, owner, "node", parent)
+        case _:
+            return None
+
+
+def _inside(key: FactKey, facts: Facts) -> set[FactKey]:
     """A thing, and of a node all beneath it."""
     inside = {key}
-    waiting = [key] if key[2:3] == ("node",) else []
+    waiting = [key]
     while waiting:
-        node = waiting.pop()
-        for child in facts.orders.get((*node, "child"), ()):
-            below = (*key[:3], child)
-            if below not in inside:
-                inside.add(below)
-                waiting.append(below)
+        match waiting.pop():
+            case (kind, owner, "node", node):
+                for child in facts.orders.get((kind, owner, "node", node, "child"), ()):
+                    below = kind, owner, "node", child
+                    if below not in inside:
+                        inside.add(below)
+                        waiting.append(below)
     return inside
 
 
-def _about(key: Key, facts: Facts) -> Callable[[Key, object], bool]:
+def _about(key: FactKey, facts: Facts) -> Callable[[FactKey, object], bool]:
     """Whether a fact is about a thing, or about what stands in it."""
     inside = _inside(key, facts)
 
-    def about(fact: Key, value: object) -> bool:
+    def about(fact: FactKey, value: object) -> bool:
         return any(need in inside for need in needs(fact, value))
 
     return about
 
 
-def take_away(key: Key, base: Facts, worker: Facts) -> None:
+def take_away(key: FactKey, base: Facts, worker: Facts) -> None:
     """Lets a side say nothing about a thing any more; what else it says that speaks of it, it
     says as before."""
     inside, about = _inside(key, worker), _about(key, worker)
     for fact in [fact for fact, value in worker.values.items() if about(fact, value)]:
-        if entity_of(fact) in inside or _is_in(fact, key):
+        if entity_of(fact) in inside or is_inside(fact, key):
             del worker.values[fact]
         elif fact in base.values:
             worker.values[fact] = base.values[fact]
@@ -76,21 +93,21 @@ def take_away(key: Key, base: Facts, worker: Facts) -> None:
             drop(fact, worker.values)
 
 
-def _is_in(fact: Key, key: Key) -> bool:
-    return fact[: len(key)] == key
-
-
-def drop(fact: Key, values: dict[Key, object]) -> None:
+def drop(fact: FactKey, values: dict[FactKey, object]) -> None:
     """Takes a fact out; a cue or a token goes whole, since each of its parts is needed."""
-    whole_side = fact[:4] if fact[2:3] == ("cue",) else fact[:2]
-    if fact[2:3] == ("cue",) or (fact[0] == "token" and fact[2:] == ("value",)):
-        for part in [part for part in values if part[: len(whole_side)] == whole_side]:
-            del values[part]
-    else:
-        values.pop(fact, None)
+    match fact:
+        case (kind, owner, "cue", cue, *_):
+            thing: FactKey = (kind, owner, "cue", cue)
+        case ("token", path, "value"):
+            thing = ("token", path)
+        case _:
+            values.pop(fact, None)
+            return
+    for part in [part for part in values if is_inside(part, thing)]:
+        del values[part]
 
 
-def give_back(key: Key, base: Facts, remover: Facts) -> None:
+def give_back(key: FactKey, base: Facts, remover: Facts) -> None:
     """Lets a side say about a thing what it did before it took it away."""
     inside, about = _inside(key, base), _about(key, base)
     returned = {fact: value for fact, value in base.values.items() if about(fact, value)}
@@ -108,7 +125,7 @@ def give_back(key: Key, base: Facts, remover: Facts) -> None:
         remover.values.setdefault(fact, value)
     for order, members in base.orders.items():
         if order not in remover.orders:
-            if entity_of(order) in inside or _is_in(order, key):
+            if entity_of(order) in inside or is_inside(order, key):
                 remover.orders[order] = members
             continue
         lost = {m for m in members if (*order, m) in returned or _is_child(order, m, returned)}
@@ -129,15 +146,28 @@ def _as_before(
     return tuple(result)
 
 
-def _is_child(order: Key, member: object, returned: Mapping[Key, object]) -> bool:
-    return order[-1] == "child" and (*order[:3], member) in returned
+def _is_child(order: FactKey, member: object, returned: Mapping[FactKey, object]) -> bool:
+    match order:
+        case (kind, owner, "node", _, "child"):
+            return (kind, owner, "node", member) in returned
+        case _:
+            return False
 
 
-def _place_of(fact: Key) -> Key | None:
-    """What a rule or a part's own style sets, whatever its conditions; None for all else."""
-    if fact[2:3] == ("node",) and fact[4:5] == ("style",):
-        return (*fact[:2], (fact[3],), fact[5])
-    if fact[2:3] != ("rule",):
-        return None
-    (_, path, name), _ = cast(tuple[tuple[object, object, object], int], fact[3])
-    return (*fact[:2], path, name)
+class _Set(NamedTuple):
+    """What a rule or a part's own style sets, whatever its conditions."""
+
+    owner: FactKey
+    path: Path
+    property: str
+
+
+def _place_of(fact: FactKey) -> _Set | None:
+    """What a rule or a part's own style sets; None for all else."""
+    match fact:
+        case (_, _, "node", node, "style", name):
+            return _Set(owner_of(fact), (str(node),), str(name))
+        case (_, _, "rule", Member(RuleAbout(_, path, name), _), *_):
+            return _Set(owner_of(fact), path, name)
+        case _:
+            return None

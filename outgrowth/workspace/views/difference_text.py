@@ -7,7 +7,7 @@ from typing import NamedTuple, cast
 
 from immutables import Map
 
-from outgrowth.core.document.cues import Cue, Motion, Path
+from outgrowth.core.document.cues import Cue, Motion
 from outgrowth.core.document.properties import CHOICE, row_of
 from outgrowth.core.document.records import (
     Component,
@@ -20,6 +20,14 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.sentences import cue_sentence, motion_text
 from outgrowth.core.document.variants import condition_text
 from outgrowth.core.team.difference import Difference, differences
+from outgrowth.core.team.facts import (
+    FactKey,
+    Kinded,
+    Member,
+    RuleAbout,
+    place_in_owner,
+    rule_value,
+)
 from outgrowth.core.team.merge import Disagreement
 from outgrowth.core.team.publishing import Plan
 from outgrowth.workspace.views.value_format import value_text
@@ -28,11 +36,10 @@ _KINDS = {"text": "words", "switch": "a switch", "slot": "a slot", "color": "a c
 _ORDERED = {"axis": "axes", "property": "properties", "rule": "rules", "cue": "cues"}
 
 
-class _Told(NamedTuple):
-    """A difference, where in its owner it is, and the owner on either side."""
+class _InOwner(NamedTuple):
+    """A difference, and the owner that it is in on either side."""
 
     difference: Difference
-    place: tuple[object, ...]
     before: Owner | None
     after: Owner | None
 
@@ -40,6 +47,10 @@ class _Told(NamedTuple):
     def owner(self) -> Owner | None:
         """The side that has what differs."""
         return self.before if self.difference.kind == "removed" else self.after
+
+    @property
+    def came(self) -> bool:
+        return self.difference.kind == "added"
 
 
 class DifferenceWords:
@@ -84,117 +95,124 @@ class DifferenceWords:
 
     def sentence(self, difference: Difference) -> str:
         """One difference, in words."""
-        before, after = (
-            document.owner(str(difference.key[1])) for document in (self._before, self._after)
-        )
-        place = difference.key[2:]
+        _, owner_id, *_ = difference.key
+        before, after = (document.owner(str(owner_id)) for document in (self._before, self._after))
+        place = place_in_owner(difference.key)
         if not place:
             owner = after or before
             assert owner is not None  # it is one of them
             return f"new: {owner.name}" if difference.kind == "added" else f"{owner.name} is gone"
         if difference.kind == "moved":
             return self._order(place, after)
-        word = place[0]
-        told = _Told(difference, place, before, after)
-        if word == "axis":
-            return self._axis(told)
-        if word == "property":
-            return self._property(told)
-        if word == "node":
-            return self._node(told)
-        if word == "rule":
-            return self._rule(told)
-        if word == "cue":
-            return self._cue(told)
-        return self._other_fact(told)
+        there = _InOwner(difference, before, after)
+        match place:
+            case ("axis", axis, *rest):
+                return self._axis(there, axis, tuple(rest))
+            case ("property", name, *rest):
+                return self._property(there, name, tuple(rest))
+            case ("node", node, *rest):
+                return self._node(there, node, tuple(rest))
+            case ("rule", Member(RuleAbout() as about, _)):
+                return self._rule(there, about)
+            case ("cue", Member() as cue, *_):
+                return self._cue(there, cue)
+            case _:
+                return self._other_fact(there, place)
 
-    def _order(self, place: tuple[object, ...], owner: Owner | None) -> str:
-        last = str(place[-1])
-        if last == "child":
-            node = find(owner.root, str(place[1])) if owner is not None else None
-            return f"another order in {node.name if node is not None else 'a box'}"
-        if last == "value":
-            return f"the values of {_axis_name(owner, place[1])} stand in another order"
-        return f"the {_ORDERED.get(last, 'parts')} stand in another order"
+    def _order(self, place: FactKey, owner: Owner | None) -> str:
+        match place:
+            case ("node", node_id, "child"):
+                node = find(owner.root, str(node_id)) if owner is not None else None
+                return f"another order in {node.name if node is not None else 'a box'}"
+            case ("axis", axis, "value"):
+                return f"the values of {_axis_name(owner, axis)} stand in another order"
+            case (*_, last):
+                return f"the {_ORDERED.get(str(last), 'parts')} stand in another order"
+            case _:
+                return "the parts stand in another order"
 
-    def _axis(self, told: _Told) -> str:
-        difference, place, before, after = told
-        owner = told.owner
-        name = _axis_name(owner, place[1])
-        if len(place) == 2:
-            values = ", ".join(_value_names(owner, place[1]))
-            return f"new axis {name}: {values}" if difference.kind == "added" else f"no axis {name}"
-        if place[2] == "value":
-            value = _value_name(owner, place[1], place[3])
-            if len(place) == 4:
-                return (
-                    f"{name} can {'be' if difference.kind == 'added' else 'no longer be'} {value}"
-                )
-            if place[4] == "name":
-                return f"{name}: {difference.before} is called {difference.after}"
-            return f"{name} becomes {value} with {_motion(difference.after)}"
-        if place[2] == "name":
-            return f"the axis {difference.before} is called {difference.after}"
-        if place[2] == "default":
-            old = _value_name(before, place[1], difference.before)
-            new = _value_name(after, place[1], difference.after)
-            return f"{name} begins at {new} instead of {old}"
-        if place[2] == "driver":
-            setter = difference.after if difference.after != "none" else "instances"
-            return f"{name} is set by {setter}"
-        if place[2] == "motion":
-            return f"{name} moves with {_motion(difference.after)}"
-        return f"{name}: another {place[2]}"
+    def _axis(self, there: _InOwner, axis: object, field: FactKey) -> str:
+        old, new = there.difference.before, there.difference.after
+        name = _axis_name(there.owner, axis)
+        match field:
+            case ():
+                values = ", ".join(_value_names(there.owner, axis))
+                return f"new axis {name}: {values}" if there.came else f"no axis {name}"
+            case ("value", value):
+                can = "can be" if there.came else "can no longer be"
+                return f"{name} {can} {_value_name(there.owner, axis, value)}"
+            case ("value", _, "name"):
+                return f"{name}: {old} is called {new}"
+            case ("value", value, *_):
+                return f"{name} becomes {_value_name(there.owner, axis, value)} with {_motion(new)}"
+            case ("name",):
+                return f"the axis {old} is called {new}"
+            case ("default",):
+                first = _value_name(there.before, axis, old)
+                return f"{name} begins at {_value_name(there.after, axis, new)} instead of {first}"
+            case ("driver",):
+                return f"{name} is set by {new if new != 'none' else 'instances'}"
+            case ("motion",):
+                return f"{name} moves with {_motion(new)}"
+            case (field_name, *_):
+                return f"{name}: another {field_name}"
+            case _:
+                return f"{name}: changed"
 
-    def _property(self, told: _Told) -> str:
-        difference, place, _, _ = told
-        owner = told.owner
-        prop = owner.property(str(place[1])) if isinstance(owner, Component) else None
-        name = prop.name if prop is not None else str(place[1])
-        if len(place) == 2:
-            kind = _KINDS.get(prop.kind, f"a {prop.kind}") if prop is not None else "something"
-            if difference.kind == "added":
+    def _property(self, there: _InOwner, property_id: object, field: FactKey) -> str:
+        difference, owner = there.difference, there.owner
+        prop = owner.property(str(property_id)) if isinstance(owner, Component) else None
+        name = prop.name if prop is not None else str(property_id)
+        match field:
+            case () if there.came:
+                kind = _KINDS.get(prop.kind, f"a {prop.kind}") if prop is not None else "something"
                 return f"instances can set {name}, {kind}"
-            return f"instances can no longer set {name}"
-        if place[2] == "name":
-            return f"the property {difference.before} is called {difference.after}"
-        if place[2] == "default":
-            old, new = (
-                cast(tuple[str, object], v)[1] for v in (difference.before, difference.after)
-            )
-            return f"{name} is {self._changed(old, new)} where nobody sets it"
-        return f"{name}: another {place[2]}"
+            case ():
+                return f"instances can no longer set {name}"
+            case ("name",):
+                return f"the property {difference.before} is called {difference.after}"
+            case ("default",):
+                old, new = cast(Kinded, difference.before), cast(Kinded, difference.after)
+                return f"{name} is {self._changed(old.value, new.value)} where nobody sets it"
+            case (field_name, *_):
+                return f"{name}: another {field_name}"
+            case _:
+                return f"{name}: changed"
 
-    def _node(self, told: _Told) -> str:
-        difference, place, before, after = told
-        owner = before if difference.kind == "removed" and len(place) == 2 else after or before
-        node = find(owner.root, str(place[1])) if owner is not None else None
+    def _node(self, there: _InOwner, node_id: object, field: FactKey) -> str:
+        difference, before, after = there
+        gone = difference.kind == "removed" and not field
+        owner = before if gone else after or before
+        node = find(owner.root, str(node_id)) if owner is not None else None
         name = node.name if node is not None else "a part"
-        if len(place) == 2:
-            kind = node.kind if node is not None else "part"
-            if difference.kind == "changed":
+        match field:
+            case () if difference.kind == "changed":
                 return f"{name} is a {difference.after} instead of a {difference.before}"
-            return f"new {kind} {name}" if difference.kind == "added" else f"no {kind} {name}"
-        field = place[2]
-        if field == "name":
-            return f"{difference.before} is called {difference.after}"
-        if field == "parent":
-            box = find(owner.root, str(difference.after)) if owner is not None else None
-            return f"{name} stands in {box.name if box is not None else 'another box'}"
-        if field == "style":
-            return self._values(difference, f"{_label(str(place[3]), node, self._after)} of {name}")
-        if field == "override":
-            (_, path, prop), _ = cast(tuple[tuple[object, Path, str], int], place[3])
-            inner = f"{_label(prop, node, self._after)} {'inside' if path else 'of'} {name}"
-            return self._values(difference, inner, in_rule=True)
-        if field == "aside":
-            return f"{name} set something aside"
-        return f"{name}: another {field}"
+            case ():
+                kind = node.kind if node is not None else "part"
+                return f"new {kind} {name}" if there.came else f"no {kind} {name}"
+            case ("name",):
+                return f"{difference.before} is called {difference.after}"
+            case ("parent",):
+                box = find(owner.root, str(difference.after)) if owner is not None else None
+                return f"{name} stands in {box.name if box is not None else 'another box'}"
+            case ("style", prop):
+                return self._values(difference, f"{_label(str(prop), node, self._after)} of {name}")
+            case ("override", Member(RuleAbout(_, path, prop), _)):
+                inside = "inside" if path else "of"
+                subject = f"{_label(prop, node, self._after)} {inside} {name}"
+                return self._values(difference, subject, in_rule=True)
+            case ("aside", *_):
+                return f"{name} set something aside"
+            case (field_name, *_):
+                return f"{name}: another {field_name}"
+            case _:
+                return f"{name}: changed"
 
     def _values(self, difference: Difference, subject: str, in_rule: bool = False) -> str:
         before, after = difference.before, difference.after
         if in_rule:  # with what a later version of the program says of it
-            before, after = (cast(tuple[object, ...], v or (None,))[0] for v in (before, after))
+            before, after = (said and rule_value(said) for said in (before, after))
         if difference.kind == "added":
             return f"{subject}: {value_text(self._after, after)}"
         if difference.kind == "removed":
@@ -202,79 +220,74 @@ class DifferenceWords:
         old, new = value_text(self._before, before), value_text(self._after, after)
         return f"{subject}: {old} → {new}" if old != new else f"{subject}: changed"
 
-    def _rule(self, told: _Told) -> str:
-        difference, place, _, _ = told
-        owner = told.owner
-        (pairs, path, prop), _ = cast(
-            tuple[tuple[Iterable[tuple[str, str]], Path, str], int], place[1]
-        )
+    def _rule(self, there: _InOwner, about: RuleAbout) -> str:
+        owner = there.owner
         if not isinstance(owner, Component):
             return "another rule"
-        reach = condition_text(owner, Map(pairs))
-        node = find(owner.root, path[0])
+        reach = condition_text(owner, Map(about.when))
+        outermost, *deeper = about.node
+        node = find(owner.root, outermost)
         name = node.name if node is not None else "a part"
-        inside = f"inside {name}" if len(path) > 1 else f"of {name}"
-        return self._values(
-            difference, f"{reach}: {_label(prop, node, self._after)} {inside}", in_rule=True
-        )
+        inside = f"inside {name}" if deeper else f"of {name}"
+        subject = f"{reach}: {_label(about.property, node, self._after)} {inside}"
+        return self._values(there.difference, subject, in_rule=True)
 
-    def _cue(self, told: _Told) -> str:
-        _, place, before, after = told
-        old, new = _cue(before, place[1]), _cue(after, place[1])
+    def _cue(self, there: _InOwner, cue: Member) -> str:
+        _, before, after = there
+        old, new = _cue(before, cue), _cue(after, cue)
         if new is not None and after is not None:
-            sentence_text = cue_sentence(self._after, after, new)
-            return f"new cue: {sentence_text}" if old is None else f"now: {sentence_text}"
+            text = cue_sentence(self._after, after, new)
+            return f"new cue: {text}" if old is None else f"now: {text}"
         if old is not None and before is not None:
             return f"no longer: {cue_sentence(self._before, before, old)}"
         return "another cue"
 
-    def _other_fact(self, told: _Told) -> str:
-        difference, place, _, _ = told
-        word = place[0]
-        if word == "name":
-            return f"{difference.before} is called {difference.after}"
-        if word == "not-offered":
-            owner = told.owner
-            pattern = cast(tuple[Iterable[tuple[str, str]], int], place[1])[0]
-            sentence_text = (
-                condition_text(owner, Map(pattern)) if isinstance(owner, Component) else ""
-            )
-            change = "no longer offered" if difference.kind == "added" else "offered again"
-            return f"{sentence_text}: {change}"
-        if word == "motion":
-            return f"moves with {_motion(difference.after)}"
-        if word == "motion-of":
-            return "a part moves otherwise"
-        if word == "silence":
-            return "a cue of an instance inside is silent, or no longer"
-        return f"another {word}"
+    def _other_fact(self, there: _InOwner, place: FactKey) -> str:
+        difference, owner = there.difference, there.owner
+        match place:
+            case ("name",):
+                return f"{difference.before} is called {difference.after}"
+            case ("not-offered", Member(pattern, _)):
+                when = Map(cast(Iterable[tuple[str, str]], pattern))
+                variants = condition_text(owner, when) if isinstance(owner, Component) else ""
+                return f"{variants}: {'no longer offered' if there.came else 'offered again'}"
+            case ("motion",):
+                return f"moves with {_motion(difference.after)}"
+            case ("motion-of", *_):
+                return "a part moves otherwise"
+            case ("silence", *_):
+                return "a cue of an instance inside is silent, or no longer"
+            case (word, *_):
+                return f"another {word}"
+            case _:
+                return "something else"
 
     # --- disagreements ----------------------------------------------------------------------
 
     def disagreement(self, difference: Disagreement) -> str:
         """What two sides disagree about: of `before` as ours and `after` as theirs."""
         key = difference.key
-        if key[0] == "token":
-            return f"token {key[1]}"
-        if key[0] in ("waiver", "check"):
-            subject = self._before.owner(str(cast(tuple[str, ...], key[1])[0]))
-            about = "a waived finding" if key[0] == "waiver" else "a kept trial"
-            return f"{subject.name if subject is not None else 'the file'}: {about}"
-        owner = self._before.owner(str(key[1])) or self._after.owner(str(key[1]))
-        name = owner.name if owner is not None else str(key[1])
-        if key[0] not in ("component", "screen"):
-            return f"{key[0]} {'' if len(key) < 2 else key[1]}".strip()
-        if difference.kind == "whole" or len(key) == 2:
+        match key:
+            case ("token", path, *_):
+                return f"token {path}"
+            case ("waiver" | "check" as word, (owner_id, *_)):
+                subject = self._before.owner(str(owner_id))
+                about = "a waived finding" if word == "waiver" else "a kept trial"
+                return f"{subject.name if subject is not None else 'the file'}: {about}"
+            case ("component" | "screen", owner_id, *_):
+                owner = self._before.owner(str(owner_id)) or self._after.owner(str(owner_id))
+                name = owner.name if owner is not None else str(owner_id)
+            case (word, *about):
+                return " ".join(map(str, (word, *about[:1])))
+        if difference.kind == "whole" or not place_in_owner(key):
             return f"{name} as a whole"
         if difference.kind == "moved":
             return f"{name}: the order"
         ours, theirs = difference.ours, difference.theirs
         if difference.kind == "removed":
             kind = "removed" if ours is None else "added"
-            sentence_text = self.sentence(
-                Difference("added" if kind == "added" else "removed", key)
-            )
-            return f"{name}: one took away what the other worked on ({sentence_text})"
+            thing = self.sentence(Difference("added" if kind == "added" else "removed", key))
+            return f"{name}: one took away what the other worked on ({thing})"
         values = self.sentence(Difference("changed", key, ours, theirs))
         return f"{name}: {values.replace(' → ', ' or ')}"
 
@@ -309,10 +322,10 @@ def _motion(value: object) -> str:
     return motion_text(value) if isinstance(value, Motion) else "the usual motion"
 
 
-def _cue(owner: Owner | None, key: object) -> Cue | None:
-    cue_id, number = cast(tuple[str, int], key)
-    same = [cue for cue in owner.behaviour.cues if cue.id == cue_id] if owner is not None else []
-    return same[number - 1] if len(same) >= number else None
+def _cue(owner: Owner | None, member: Member) -> Cue | None:
+    cues = owner.behaviour.cues if owner is not None else ()
+    same = [cue for cue in cues if cue.id == member.about]
+    return same[member.number - 1] if len(same) >= member.number else None
 
 
 def plan_wording(plan: Plan, difference: Difference) -> str:

@@ -10,7 +10,7 @@ from outgrowth.core.document.variants import default_variant
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.difference import level_of
-from outgrowth.core.team.facts import Key
+from outgrowth.core.team.facts import FactKey
 from outgrowth.core.team.merge import Disagreement, Picks, Side
 from outgrowth.core.team.pictures import Drawing, Pair, Picture, changed_variants
 from outgrowth.core.team.publishing import Going, Plan
@@ -39,7 +39,7 @@ class SheetRow(NamedTuple):
 class PickRow(NamedTuple):
     """Something that both sides say otherwise, with a picture of what each would give."""
 
-    key: Key
+    key: FactKey
     text: str
     side: Side
     ours: Picture | None = None
@@ -174,7 +174,8 @@ def _picks(
         except Refusal:
             continue
         words = DifferenceWords(ours, theirs).disagreement(changes)
-        yield PickRow(changes.key, words, side, *_pictures(ours, theirs, str(changes.key[1]), book))
+        _, subject, *_ = changes.key
+        yield PickRow(changes.key, words, side, *_pictures(ours, theirs, str(subject), book))
 
 
 def _pictures(
