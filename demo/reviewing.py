@@ -3,7 +3,7 @@ reason; and trials that every edit is tried against."""
 
 from __future__ import annotations
 
-from outgrowth.core.document.keeping import ALL, Check, Waiver
+from outgrowth.core.document.keeping import ALL, KeptTrial, Waiver
 from outgrowth.core.document.records import Document
 from outgrowth.core.edits.keeping import keep_check, waive
 
@@ -52,9 +52,9 @@ WAIVED: tuple[tuple[str, str, str], ...] = (
 """Owner, kind of finding, and why it may stay."""
 
 KEPT = (
-    Check("button", "growth", "own"),
-    Check("fare-card", "growth", "width-320"),
-    Check("app-header", "three-times", "width-320"),
+    KeptTrial("button", "growth", "own"),
+    KeptTrial("fare-card", "growth", "width-320"),
+    KeptTrial("app-header", "three-times", "width-320"),
 )
 """Trials that hold, and have to."""
 

@@ -26,7 +26,7 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.difference import Difference, differences
 from outgrowth.core.team.facts import place_in_owner
-from outgrowth.core.team.publishing import Plan, Request, publish, published
+from outgrowth.core.team.publishing import PublishingPlan, Request, publish, published
 from outgrowth.core.team.store import Progress, Signature, untold
 from outgrowth.core.team.taking import take_in
 from outgrowth.resources import DEMO
@@ -69,7 +69,7 @@ class FerryTeam:
 
     def publish(
         self, address: str, document: Document, when: int, copies: FilePath, progress: Progress
-    ) -> list[Plan]:
+    ) -> list[PublishingPlan]:
         """Another colour for the button, a tone for the notice, and something that clashes with
         work of the file that isn't published yet. What was published before is gone over once
         more with another value."""
@@ -92,7 +92,7 @@ def shared(document: Document, connection: Connection, when: int) -> Document:
 
 def _published(
     connection: Connection, document: Document, when: int, progress: Progress
-) -> Iterator[Plan]:
+) -> Iterator[PublishingPlan]:
     for signature, message, edit in (
         (_MAREN, "The button in the colour of deep water", _recoloured),
         (_TOVE, "Notices can be urgent", _toned),
@@ -180,7 +180,7 @@ def _third(name: str, value: object) -> Value | None:
     return None
 
 
-def _plainly(_: Plan, difference: Difference) -> str:
+def _plainly(_: PublishingPlan, difference: Difference) -> str:
     """A difference in the fewest words: the demo's own changelog is read by nobody else."""
     words = [part for part in place_in_owner(difference.key) if isinstance(part, str)]
     return f"{difference.kind} {' '.join(words)}"

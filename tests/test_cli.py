@@ -13,7 +13,7 @@ from demo import ferry_line
 from demo.drawing import box, instance, text
 from outgrowth.cli import main
 from outgrowth.cli.exit_codes import ExitCode
-from outgrowth.core.document.keeping import Check, Waiver
+from outgrowth.core.document.keeping import KeptTrial, Waiver
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.edits.keeping import keep_check, waive
 from outgrowth.core.edits.style.styles import set_properties
@@ -304,7 +304,7 @@ def test_trials_draws_a_sheet_and_stops_a_build_where_a_kept_one_breaks(tmp_path
     assert main([*card, "--rows", str(rows), "--rooms", "own", "--json"]) == 0
     titles = {cell["content"] for cell in json.loads(capsys.readouterr().out)["cells"]}
     assert titles == {"as-is", "Night ferry with a cabin for four"}
-    save(keep_check(document, Check("fare-card", "three-times", "width", width=120.0)), file)
+    save(keep_check(document, KeptTrial("fare-card", "three-times", "width", width=120.0)), file)
     assert main(card) == 1, "a kept trial breaks"
     capsys.readouterr()
     wrong, refused = ExitCode.WRONG_USE, ExitCode.REFUSED

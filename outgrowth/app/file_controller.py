@@ -26,7 +26,7 @@ from outgrowth.core.exchange.native.journal import Recovered
 from outgrowth.core.team.merge_files import unmerged
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave, remove_journal
-from outgrowth.workspace.file_changes import Change, FileChanges
+from outgrowth.workspace.file_changes import FileChange, FileChanges
 from outgrowth.workspace.recovery import give_up, recovered_text
 from outgrowth.workspace.user_state import UserState
 
@@ -239,13 +239,13 @@ class FileController(QObject):
         path, result = self._workspace.path, self._changes.look(asked_by_save)
         if path is None:
             return
-        if result is Change.TAKEN_IN:
+        if result is FileChange.TAKEN_IN:
             self._notice.show_message(
                 f"“{called(path)}” was changed by another program and is shown as it is "
                 "now. Undo brings back what was here.",
                 ("Good", lambda: None),
             )
-        elif result is Change.CLASH:
+        elif result is FileChange.CLASH:
             self._notice.show_message(
                 f"“{called(path)}” was changed by another program, and there are changes here "
                 "that are not saved.",
@@ -254,7 +254,7 @@ class FileController(QObject):
                 ("Take in the other (can be undone)", self._changes.take_in),
                 ("Later", lambda: None),
             )
-        elif result is Change.DAMAGED:
+        elif result is FileChange.DAMAGED:
             self._ask_over(path)
 
     def _bring_together(self) -> None:

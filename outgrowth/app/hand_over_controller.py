@@ -14,7 +14,7 @@ from outgrowth.app.shot import rasterizer
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.exchange.web.files import HandOver, Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
-from outgrowth.core.exchange.web.output import Plan, plan, write
+from outgrowth.core.exchange.web.output import OutputPlan, plan, write
 from outgrowth.core.layout import Layout
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.text import Typesetter
@@ -48,7 +48,7 @@ class HandOverController(QObject):
         self._workspace = frame.workspace
         self._jobs = jobs
         self._made: HandOver | None = None
-        self._plan: Plan | None = None
+        self._plan: OutputPlan | None = None
         self._made_for: object = None
         self.bench = frame.hand_over
         self._connect()
@@ -100,7 +100,7 @@ class HandOverController(QObject):
         self.bench.show_busy(0.0)
         folder = self.folder
 
-        def job(report: object) -> tuple[HandOver, Plan | None]:
+        def job(report: object) -> tuple[HandOver, OutputPlan | None]:
             # A layout of its own: the window's is not for two threads.
             layout = Layout(Typesetter(fonts))
 
@@ -114,7 +114,7 @@ class HandOverController(QObject):
 
         self._jobs.start(job, self._took, self._failed)
 
-    def _took(self, result: tuple[HandOver, Plan | None]) -> None:
+    def _took(self, result: tuple[HandOver, OutputPlan | None]) -> None:
         self._made, self._plan = result
         rows = part_rows(self._workspace.document, self._made, self._plan)
         self.bench.show_made(self._made, rows)

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QImage, QPainter
 
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.core.document.records import Asset, Document
-from outgrowth.core.exchange.variant_pictures import Drawn
+from outgrowth.core.exchange.variant_pictures import VariantPicture
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Placed
 from outgrowth.core.paint import draw
@@ -82,7 +82,7 @@ def png_of(
 def rasterizer(document: Document) -> Rasterize:
     """What makes the PNGs of a hand-over. Each call raises DrawingRefusal, naming the picture."""
 
-    def rasterize(drawn: Drawn, scale: float) -> bytes:
+    def rasterize(drawn: VariantPicture, scale: float) -> bytes:
         try:
             return png_of(drawn.fragment, drawn.bounds, scale, document.assets)
         except DrawingRefusal as problem:

@@ -16,8 +16,8 @@ from outgrowth.core.document.records import Document, short_name
 from outgrowth.core.document.sharing import Library, Origin
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.facts import FactKey
-from outgrowth.core.team.merge import Merged, Side, merge
-from outgrowth.core.team.publishing import Plan, Request
+from outgrowth.core.team.merge import MergedDocument, Side, merge
+from outgrowth.core.team.publishing import PublishingPlan, Request
 from outgrowth.core.team.store import Progress
 from outgrowth.core.team.taking import TakenIn
 from outgrowth.core.team.versions import Level
@@ -79,7 +79,7 @@ class TeamController(QObject):
         self._taken_in: TakenIn | None = None
         self._request: Request | None = None
         self._three: Callable[[], tuple[Document, Document, Document] | None] = lambda: None
-        self._merged: Merged | None = None
+        self._merged: MergedDocument | None = None
         self._took_together: Callable[[Document], object] = lambda _: None
         bench = self._bench
         bench.ticked.connect(self._work_out)
@@ -286,14 +286,14 @@ class TeamController(QObject):
         replanned = self.team.replanning(self._library_id)
         fonts = self._workspace.engine.fonts
 
-        def work(progress: Progress) -> tuple[Request, Plan, TeamSheet]:
+        def work(progress: Progress) -> tuple[Request, PublishingPlan, TeamSheet]:
             request, plan = job(progress)
             again = replanned(request)
             return request, plan, publish_sheet(plan, again, picks, fonts, progress)
 
         return work
 
-    def _would_publish(self, result: tuple[Request, Plan, TeamSheet]) -> None:
+    def _would_publish(self, result: tuple[Request, PublishingPlan, TeamSheet]) -> None:
         request, plan, sheet = result
         # What is shown as counting counts, unless another side is picked.
         shown: dict[FactKey, Side] = {changes.key: "ours" for changes in plan.disagreements}
@@ -312,7 +312,7 @@ class TeamController(QObject):
         def again(picks_tried: object) -> Document:
             return merge(base, ours, theirs, picks_tried).document  # type: ignore[arg-type]  # picks
 
-        def work(progress: Progress) -> tuple[Merged, TeamSheet]:
+        def work(progress: Progress) -> tuple[MergedDocument, TeamSheet]:
             progress("Bringing both together …")
             merged = merge(base, ours, theirs, picks)
             changes = merged.disagreements
@@ -322,7 +322,7 @@ class TeamController(QObject):
 
         return work
 
-    def _brought(self, result: tuple[Merged, TeamSheet]) -> None:
+    def _brought(self, result: tuple[MergedDocument, TeamSheet]) -> None:
         self._merged, sheet = result
         summary = f"{_count(len(sheet.rows), 'part')} would be another here"
         if sheet.picks:
@@ -393,7 +393,7 @@ class TeamController(QObject):
         return actions
 
 
-def _going_text(plan: Plan, picks: int) -> str:
+def _going_text(plan: PublishingPlan, picks: int) -> str:
     """What would go out, in a line."""
     if not plan.parts and not plan.tokens:
         return "Nothing would go out: the library has all of this."

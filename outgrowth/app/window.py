@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QMenu
 from outgrowth.app.bench_view import BenchView
 from outgrowth.app.clipboard import SystemClipboard
 from outgrowth.app.dialogs.find import Finder
-from outgrowth.app.dialogs.guide import Guide
+from outgrowth.app.dialogs.guide import GuideDialog
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.drawing_controller import DrawingController, below
 from outgrowth.app.file_controller import FileController, OtherWindows
@@ -227,7 +227,7 @@ class MainWindow(WindowFrame):
 
     def show_guide(self) -> None:
         """Opens the guide that ships with the program."""
-        guide = Guide(self)
+        guide = GuideDialog(self)
         guide.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         guide.show()
 

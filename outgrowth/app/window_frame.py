@@ -33,8 +33,8 @@ from outgrowth.app.panels.cues import CueBoard
 from outgrowth.app.panels.drawing import DrawStrip
 from outgrowth.app.panels.layers import Layers
 from outgrowth.app.panels.ledger import Ledger
-from outgrowth.app.panels.library import Library
-from outgrowth.app.panels.live import Live
+from outgrowth.app.panels.library import LibraryPanel
+from outgrowth.app.panels.live import LivePanel
 from outgrowth.app.panels.notice import NoticeStrip
 from outgrowth.app.panels.properties import Properties
 from outgrowth.app.panels.reach_bar import ReachBar
@@ -82,7 +82,7 @@ class WindowFrame(QMainWindow):
         self.rasters = Rasters(lambda: workspace.document.assets)
         self.strip = TopStrip(workspace, theme)
         self.team = Team(workspace, copies_folder(), colleagues)
-        self.library = Library(workspace, self.rasters, theme, self.team)
+        self.library = LibraryPanel(workspace, self.rasters, theme, self.team)
         self.reach_bar = ReachBar(workspace)
         self.layers = Layers(workspace, theme)
         self.grid_bench = GridBench(workspace, self.rasters, theme, self.pen)
@@ -99,7 +99,7 @@ class WindowFrame(QMainWindow):
         self.draw_strip = DrawStrip(self.pen, theme)
         self.notice = NoticeStrip()
         self.gathering = GatherBench(workspace, self.rasters, theme)
-        self.live = Live(workspace, self.rasters, theme)
+        self.live = LivePanel(workspace, self.rasters, theme)
         self.ledger = Ledger(workspace, theme)
         self.rules = Rules(workspace)
         self.axes = Axes(workspace)

@@ -15,12 +15,12 @@ from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, rema
 from outgrowth.cli.owners import layout_of, owner_named
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import load
-from outgrowth.core.exchange.variant_pictures import Drawn
+from outgrowth.core.exchange.variant_pictures import VariantPicture
 from outgrowth.core.exchange.web.files import Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
-from outgrowth.core.exchange.web.output import Plan, plan, write
+from outgrowth.core.exchange.web.output import OutputPlan, plan, write
 from outgrowth.core.refusal import quoted
-from outgrowth.workspace.handing_over import Pictures, Rasterize, made
+from outgrowth.workspace.handing_over import PictureFormats, Rasterize, made
 
 _SCALES = (1.0, 2.0, 3.0, 4.0)
 
@@ -48,7 +48,7 @@ def _export(arguments: argparse.Namespace) -> ExitCode:
     document = load(arguments.file)
     layout = layout_of(document)
     scales = _scales(arguments.png)
-    pictures = Pictures(arguments.svg, scales)
+    pictures = PictureFormats(arguments.svg, scales)
     rasterize = _rasterizer(document) if scales else None
     made_files = made(document, layout, _wanted(document, arguments), pictures, rasterize)
     for renamed in made_files.names.renamed:
@@ -99,14 +99,14 @@ def _rasterizer(document: Document) -> Rasterize:
     app = QGuiApplication.instance() or QGuiApplication(sys.argv[:1])
     rasterize = rasterizer(document)
 
-    def held(drawn: Drawn, scale: float) -> bytes:
+    def held(drawn: VariantPicture, scale: float) -> bytes:
         assert app is not None, "it lives as long as something is drawn"
         return rasterize(drawn, scale)
 
     return held
 
 
-def _tell(done: Plan, how: str, overwrote: bool = False) -> None:
+def _tell(done: OutputPlan, how: str, overwrote: bool = False) -> None:
     for what, paths in (("new", done.new), ("changed", done.changed), ("gone", done.gone)):
         for path in paths:
             print(f"{how}{what}: {line(path)}")

@@ -21,7 +21,7 @@ from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.variants import condition_text, default_variant
 from outgrowth.core.exchange.native import FileRefusal, load
 from outgrowth.core.refusal import quoted
-from outgrowth.core.review.finding import SUBJECTS, Subject
+from outgrowth.core.review.finding import SUBJECTS, ReviewSubject
 from outgrowth.core.review.report import (
     is_wrong,
     review_json,
@@ -32,7 +32,7 @@ from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.trials.contents import AS_IS, SHIPPED, TrialContent, usual_contents
 from outgrowth.core.trials.rooms import OWN_ROOM, SHIPPED_ROOMS, Room, wide
 from outgrowth.core.trials.rows import read_rows
-from outgrowth.core.trials.sheet import Cell, Trial, Trials, all_trials, trial_of, used_widths
+from outgrowth.core.trials.sheet import Trial, TrialCell, Trials, all_trials, trial_of, used_widths
 
 _Named = TypeVar("_Named", TrialContent, Room)
 
@@ -87,14 +87,14 @@ def _review(arguments: argparse.Namespace) -> ExitCode:
     return _found(is_wrong(document, findings))
 
 
-def _subjects(only: str | None) -> tuple[Subject, ...]:
+def _subjects(only: str | None) -> tuple[ReviewSubject, ...]:
     chosen = tuple(only.split(",")) if only else SUBJECTS
     for subject in chosen:
         if subject not in SUBJECTS:
             raise WrongUse(
                 f"“{quoted(subject, 40)}” is no subject of a review: {', '.join(SUBJECTS)}."
             )
-    return cast(tuple[Subject, ...], chosen)
+    return cast(tuple[ReviewSubject, ...], chosen)
 
 
 # --- trials -------------------------------------------------------------------------------------
@@ -139,7 +139,7 @@ def _chosen(options: tuple[_Named, ...], names: str | None, what: str) -> tuple[
     return tuple(by_id[name] for name in chosen)
 
 
-def _print_breaks(owner: Owner, cells: list[Cell], narrowest: float) -> None:
+def _print_breaks(owner: Owner, cells: list[TrialCell], narrowest: float) -> None:
     for cell in cells:
         variant, content, room = cell.trial
         name = condition_text(owner, variant) if isinstance(owner, Component) else owner.name
@@ -158,7 +158,7 @@ def _kept_breaks(document: Document, owner: Owner, trials: Trials) -> bool:
     return False
 
 
-def _draw(document: Document, owner: Owner, cells: list[Cell], out: Path) -> None:
+def _draw(document: Document, owner: Owner, cells: list[TrialCell], out: Path) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     # Here and not above: only a picture needs Qt, which takes long to import.
     from PyQt6.QtGui import QGuiApplication

@@ -11,7 +11,7 @@ from outgrowth.core.edits.variants.reach import Census
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.layout import Layout
 from outgrowth.core.motion.view import View
-from outgrowth.core.resolve.cascade import Live
+from outgrowth.core.resolve.cascade import LiveValues
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.text import Typesetter
@@ -77,7 +77,7 @@ class Engine:
         document: Document,
         owner_id: str,
         variant: Map[str, str] | None = None,
-        live: Live = (),
+        live: LiveValues = (),
     ) -> View:
         """A screen, or one variant of a component (its default for None), laid out at its
         own size."""

@@ -17,7 +17,7 @@ TOGETHER = "bring both together"
 """What undo calls the step that merges."""
 
 
-class Change(Enum):
+class FileChange(Enum):
     """What was found when the file was looked at."""
 
     NONE = "nothing that matters"
@@ -42,35 +42,35 @@ class FileChanges:
             return []
         return [p for p in {path, path.parent, *_parts(path)} if p.exists()]
 
-    def look(self, asked_by_save: bool = False) -> Change:
+    def look(self, asked_by_save: bool = False) -> FileChange:
         """What another program wrote, if it did. `asked_by_save` says that saving found it so: then
         nothing is taken in unasked."""
         workspace = self._workspace
         path = workspace.path
         if path is None or not path.exists():
-            return Change.NONE  # what is gone is written anew by saving
+            return FileChange.NONE  # what is gone is written anew by saving
         stamps = _stamps(path)
         # A stat is cheap; reading and comparing follow only where it says that something
         # happened.
         if stamps == self._stamps and not asked_by_save:
-            return Change.NONE  # something else in the folder around it
+            return FileChange.NONE  # something else in the folder around it
         self._stamps = stamps
         try:
             if native.disk_state(path) == workspace.disk_state:
-                return Change.NONE
+                return FileChange.NONE
             document, disk_state = native.load_with_state(path)
         except FileRefusal as problem:
             workspace.failed.emit(f"The file was changed by another program. {problem}")
-            return Change.DAMAGED if asked_by_save else Change.NONE
+            return FileChange.DAMAGED if asked_by_save else FileChange.NONE
         # Written again as it was: nothing to take in, only the state of the disk is another.
         if document == workspace.saved and not asked_by_save:
             workspace.disk_state = disk_state
-            return Change.NONE
+            return FileChange.NONE
         self._theirs = document, disk_state
         if workspace.unsaved:
-            return Change.CLASH
+            return FileChange.CLASH
         self.take_in()
-        return Change.TAKEN_IN
+        return FileChange.TAKEN_IN
 
     @property
     def three(self) -> tuple[Document, Document, Document] | None:

@@ -11,28 +11,28 @@ from typing import NamedTuple
 import msgspec
 
 from outgrowth.core.document.records import Document, Driver, walk
-from outgrowth.core.edits.gather import Drawing, Report, gathered
+from outgrowth.core.edits.gather import GatheredDrawing, Report, gathered
 from outgrowth.workspace.workspace import Workspace
 
 # More would not be read before the first are mended.
 _SHOWN_PROBLEMS = 8
 
 
-def drawing_families(document: Document, first: str = "") -> dict[str, list[Drawing]]:
+def drawing_families(document: Document, first: str = "") -> dict[str, list[GatheredDrawing]]:
     """The drawn parts of the screens, and the components of the file, whose names are paths,
     by the first part of the path; those alone in theirs are left out. Those of the owner
     `first` come first."""
-    families: dict[str, list[Drawing]] = {}
+    families: dict[str, list[GatheredDrawing]] = {}
     screens = sorted(document.screens_in_order(), key=lambda screen: screen.id != first)
     for screen in screens:
         for node in walk(screen.root):
             if "/" in node.name and node.kind != "instance":
                 family = f"{node.name.split('/')[0].strip()}, on {screen.name}"
-                families.setdefault(family, []).append(Drawing(node.name, node, screen.id))
+                families.setdefault(family, []).append(GatheredDrawing(node.name, node, screen.id))
     for component in document.in_order():
         if "/" in component.name and not component.axes:
             family = f"{component.name.split('/')[0].strip()}, components"
-            drawing = Drawing(component.name, component.root, component.id)
+            drawing = GatheredDrawing(component.name, component.root, component.id)
             families.setdefault(family, []).append(drawing)
     return {family: drawings for family, drawings in families.items() if len(drawings) > 1}
 
@@ -41,7 +41,7 @@ class GatherRequest(NamedTuple):
     """What is to be gathered, and how its axes are called and driven."""
 
     document: Document
-    drawings: Sequence[Drawing]
+    drawings: Sequence[GatheredDrawing]
     names: tuple[str, ...] = ()
     drivers: tuple[Driver | None, ...] = ()
 

@@ -7,15 +7,15 @@ from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, Document
 from outgrowth.core.exchange.svg.write import svg_of
-from outgrowth.core.exchange.variant_pictures import Drawn, sheet_of, variant_pictures
+from outgrowth.core.exchange.variant_pictures import VariantPicture, sheet_of, variant_pictures
 from outgrowth.core.exchange.web.files import Files, HandOver, Wanted, hand_over
 from outgrowth.core.layout import Layout
 
-Rasterize = Callable[[Drawn, float], bytes]
+Rasterize = Callable[[VariantPicture, float], bytes]
 """A picture as the bytes of a PNG, so many pixels to a px."""
 
 
-class Pictures(NamedTuple):
+class PictureFormats(NamedTuple):
     """Which pictures of the variants go out: SVG, PNG at these scales, and whether as one sheet
     a component besides."""
 
@@ -28,7 +28,7 @@ def made(
     document: Document,
     layout: Layout,
     request: Wanted,
-    pictures: Pictures,
+    pictures: PictureFormats,
     rasterize: Rasterize | None = None,
     progress: Callable[[float], None] = lambda share: None,
 ) -> HandOver:
@@ -50,7 +50,7 @@ def _drawn(
     layout: Layout,
     component: Component,
     element: str,
-    pictures: Pictures,
+    pictures: PictureFormats,
     rasterize: Rasterize | None,
 ) -> Iterator[tuple[str, bytes]]:
     each = list(variant_pictures(document, layout, component))
@@ -67,4 +67,4 @@ def _drawn(
             yield f"png/{element}/{drawn.name}{place}.png", rasterize(drawn, scale)  # type: ignore[misc]  # not None
 
 
-__all__ = ["Files", "HandOver", "Pictures", "Rasterize", "Wanted", "made"]
+__all__ = ["Files", "HandOver", "PictureFormats", "Rasterize", "Wanted", "made"]

@@ -14,7 +14,7 @@ from outgrowth.core.document.graph import edges
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.runtime import Runtime, Subject
-from outgrowth.core.runtime.script import PLACED, Do, Event, Script, ScriptRefusal, perform
+from outgrowth.core.runtime.script import PLACED, Event, Script, ScriptAct, ScriptRefusal, perform
 from outgrowth.core.trials.contents import TrialContent, with_content
 from outgrowth.workspace.notices import PlainNotice
 from outgrowth.workspace.workspace import Workspace
@@ -191,7 +191,7 @@ class Playback:
 
     # --- what is done -----------------------------------------------------------------------
 
-    def perform(self, verb: Do, x: float = 0.0, y: float = 0.0) -> None:
+    def perform(self, verb: ScriptAct, x: float = 0.0, y: float = 0.0) -> None:
         """Does one thing now, at a point of the subject in px, and writes it down."""
         placed = verb in PLACED
         self._perform_event(Event(0.0, verb, *((round(x, 2), round(y, 2)) if placed else ())))

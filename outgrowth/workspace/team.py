@@ -20,7 +20,14 @@ from outgrowth.core.team.connection import Connection, PartVersion, connect, mak
 from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.merge import Picks
 from outgrowth.core.team.origins import leave, make_own, work_here
-from outgrowth.core.team.publishing import Plan, Request, changed_here, plan, publish, published
+from outgrowth.core.team.publishing import (
+    PublishingPlan,
+    Request,
+    changed_here,
+    plan,
+    publish,
+    published,
+)
 from outgrowth.core.team.store import (
     Cancelled,
     LibraryRefusal,
@@ -67,7 +74,7 @@ class Fresh(NamedTuple):
 class Published(NamedTuple):
     """What was published, and of which request."""
 
-    plan: Plan
+    plan: PublishingPlan
     request: Request
     library: str
 
@@ -81,7 +88,7 @@ class Colleagues(Protocol):
 
     def publish(
         self, address: str, document: Document, when: int, copies: FilePath, progress: Progress
-    ) -> list[Plan]:
+    ) -> list[PublishingPlan]:
         """Publishes in the library, signed at a time (s since 1970). Raises Refusal."""
         ...
 
@@ -233,11 +240,13 @@ class Team:
             document, chosen, connection.bases(document, state), levels, picks
         )
 
-    def planning(self, library_id: str, requested: Job[Request]) -> Job[tuple[Request, Plan]]:
+    def planning(
+        self, library_id: str, requested: Job[Request]
+    ) -> Job[tuple[Request, PublishingPlan]]:
         """Works out what publishing would do; nothing is changed."""
         _, state = self._open(library_id)
 
-        def job(progress: Progress) -> tuple[Request, Plan]:
+        def job(progress: Progress) -> tuple[Request, PublishingPlan]:
             progress("Looking at what would change …")
             request = requested(progress)
             return request, plan(request, state)

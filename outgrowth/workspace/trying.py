@@ -13,8 +13,8 @@ from outgrowth.core.layout import Layout
 from outgrowth.core.trials.contents import AS_IS, TrialContent, usual_contents
 from outgrowth.core.trials.rooms import OWN_ROOM, SHIPPED_ROOMS, Room, wide
 from outgrowth.core.trials.sheet import (
-    Cell,
     Trial,
+    TrialCell,
     Trials,
     all_trials,
     trial_of,
@@ -43,7 +43,7 @@ class Trying:
         self.owner: Owner | None = None
         self.about: Document | None = None
         self.trials: list[Trial] = []
-        self.cells: list[Cell | None] = []
+        self.cells: list[TrialCell | None] = []
         self.narrowest: float | None = None
 
     @property

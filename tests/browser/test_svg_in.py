@@ -31,7 +31,7 @@ from outgrowth.core.document.variants import default_variant
 from outgrowth.core.exchange.svg import drawn
 from outgrowth.core.exchange.svg.shapes import path_bounds
 from outgrowth.core.exchange.svg.source import read
-from outgrowth.core.exchange.svg.style_sheet import Sheet
+from outgrowth.core.exchange.svg.style_sheet import DrawingStyleSheet
 from outgrowth.core.exchange.svg.svg_style import svg_style_of
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.geometry import Affine, Rect
@@ -399,7 +399,7 @@ def test_random_style_sheets_say_what_they_say_in_the_browser(seed, chromium, tm
     compared = 0
     for text, computed in zip(drawings, said, strict=True):
         root = read(text.encode(), "a.svg")
-        sheet = Sheet(root)
+        sheet = DrawingStyleSheet(root)
         if any("width" in what for what in sheet.left_out):
             continue
         ours = []

@@ -17,7 +17,7 @@ from immutables import Map
 
 from demo import ferry_line
 from outgrowth.core.document.cues import ACTS, TRIGGERS, Change, Cue, Motion, Trigger
-from outgrowth.core.document.keeping import Check, Waiver
+from outgrowth.core.document.keeping import KeptTrial, Waiver
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, TOKEN_TYPES
 from outgrowth.core.document.records import (
     Asset,
@@ -34,7 +34,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.values import Picture, Token
 from outgrowth.core.document.variants import default_variant, variants
 from outgrowth.core.edits import Refusal, clipping, cues, instances, keeping, tokens
-from outgrowth.core.edits.gather import Drawing, gather, gathered
+from outgrowth.core.edits.gather import GatheredDrawing, gather, gathered
 from outgrowth.core.edits.instances import extract, properties
 from outgrowth.core.edits.style import pictures, places, styles
 from outgrowth.core.edits.tree import arrange, components, drawing, nodes, owners
@@ -561,7 +561,7 @@ def _keep_trial(w: World, d: Document):
         return keeping.drop_check(d, w.rng.choice(d.keeping.checks).key)
     words = Map({"p": values.word(w.rng)})
     width = w.rng.choice((0, 320, 7.5))
-    return keeping.keep_check(d, Check(owner, "own", "width", w.reach(owner), width, words))
+    return keeping.keep_check(d, KeptTrial(owner, "own", "width", w.reach(owner), width, words))
 
 
 def _lay(w: World, d: Document):
@@ -763,7 +763,7 @@ def _gather(w: World, d: Document):
     owner = w.owner()
     boxes = [n for n in walk(owner.root) if n.kind == "box"][1:6] if owner is not None else []
     names = ["Part/A/rest", "Part/A/hover", "Part/B/rest", "Part/B/hover", "Part/C/rest"]
-    drawn = [Drawing(name, n, owner.id) for name, n in zip(names, boxes, strict=False)]
+    drawn = [GatheredDrawing(name, n, owner.id) for name, n in zip(names, boxes, strict=False)]
     if len(drawn) < 2 or any(len(list(walk(x.root))) > 12 for x in drawn):
         return None
     return gathered(d, gather(d, drawn, w.new_id("g")))

@@ -7,7 +7,7 @@ from outgrowth.core.exchange.native import load_with_state, save
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave
 from outgrowth.workspace.engine import Engine
-from outgrowth.workspace.file_changes import Change, FileChanges
+from outgrowth.workspace.file_changes import FileChange, FileChanges
 from outgrowth.workspace.recovery import give_up, left_work, recovered_text
 
 
@@ -26,12 +26,12 @@ def opened(request, fonts, ferry, tmp_path):
 def test_what_others_wrote_is_taken_in_where_nothing_is_at_stake(opened):
     changes = FileChanges(opened)
     assert opened.path in changes.paths() and opened.path.parent in changes.paths()
-    assert changes.look() is Change.NONE
+    assert changes.look() is FileChange.NONE
     theirs = begun(opened.document, "theirs")
     save(theirs, opened.path)
-    assert changes.look() is Change.TAKEN_IN
+    assert changes.look() is FileChange.TAKEN_IN
     assert opened.document == theirs and not opened.unsaved
-    assert changes.look() is Change.NONE
+    assert changes.look() is FileChange.NONE
     opened.undo()
     assert "c-theirs" not in opened.document.components
 
@@ -41,7 +41,7 @@ def test_with_work_at_stake_it_is_a_clash_until_somebody_decides(opened):
     opened.edit("begin", lambda d: begun(d, "mine"))
     theirs = begun(opened.saved, "theirs")
     save(theirs, opened.path)
-    assert changes.look() is Change.CLASH
+    assert changes.look() is FileChange.CLASH
     assert "c-mine" in opened.document.components
     overtaken = []
     opened.overtaken.connect(lambda: overtaken.append(1))
@@ -60,7 +60,7 @@ def test_what_is_damaged_is_told_and_nothing_is_lost(opened):
     document = opened.document
     collect_lines = opened.path if opened.path.is_file() else next(opened.path.glob("*.json"))
     collect_lines.write_text("{")
-    assert changes.look(asked_by_save=True) is Change.DAMAGED
+    assert changes.look(asked_by_save=True) is FileChange.DAMAGED
     assert said and opened.document is document
 
 

@@ -29,7 +29,7 @@ from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Axis, Driver
-from outgrowth.core.edits.gather import Drawing, Report, gather
+from outgrowth.core.edits.gather import GatheredDrawing, Report, gather
 from outgrowth.core.edits.tree.components import add_component
 from outgrowth.workspace import Engine, Workspace
 from outgrowth.workspace.commands.selection_commands import fresh_id
@@ -88,7 +88,7 @@ class GatherBench(QWidget):
         self._workspace = workspace
         self._rasters = rasters
         self._theme = theme
-        self._families: dict[str, list[Drawing]] = {}
+        self._families: dict[str, list[GatheredDrawing]] = {}
         self._work: Work | None = None
         self._ending: list[Work] = []
         self._names: list[WordsField] = []
@@ -223,7 +223,7 @@ class GatherBench(QWidget):
         self._names, self._drivers = [], []
         self.look()
 
-    def picked(self) -> list[Drawing]:
+    def picked(self) -> list[GatheredDrawing]:
         """The drawings that are ticked."""
         results = []
         for n, drawing in enumerate(self._families.get(self.family.value, ())):

@@ -38,7 +38,7 @@ from outgrowth.core.runtime.hit import hit
 from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.commands import variant_commands
 from outgrowth.workspace.selection import picked_path
-from outgrowth.workspace.views.variant_cells import HEAD, MARGIN, Cell, VariantCells
+from outgrowth.workspace.views.variant_cells import HEAD, MARGIN, VariantCell, VariantCells
 
 # How much is seen of what an edit would leave as it is.
 _STANDS_BACK = 0.5
@@ -118,7 +118,7 @@ class VariantGrid(Bench):
     # --- what is where ------------------------------------------------------------------
 
     @property
-    def cells(self) -> tuple[Cell, ...]:
+    def cells(self) -> tuple[VariantCell, ...]:
         """All cells, row by row."""
         return tuple(self.laid.cells)
 
@@ -176,7 +176,7 @@ class VariantGrid(Bench):
         if not self.laid.pending:
             self._idle.stop()
 
-    def corner_of(self, cell: Cell) -> QPointF:
+    def corner_of(self, cell: VariantCell) -> QPointF:
         """Where the variant's own corner lies in the widget."""
         return QPointF(*self.laid.corner_of(cell))
 
@@ -243,7 +243,7 @@ class VariantGrid(Bench):
             painter.setPen(self._theme.color("muted"))
             painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, "\n".join(names))
 
-    def _draw_cell(self, painter: QPainter, cell: Cell) -> None:
+    def _draw_cell(self, painter: QPainter, cell: VariantCell) -> None:
         theme, rect = self._theme, qrect(cell.rect)
         if not cell.offered:
             painter.fillRect(rect, theme.between("bed", "panel"))
@@ -279,7 +279,7 @@ class VariantGrid(Bench):
         else:
             self.draw_hand(painter)
 
-    def selected_cell(self) -> Cell | None:
+    def selected_cell(self) -> VariantCell | None:
         """The variant that is worked at."""
         return self.laid.cell_of(self._workspace.selection.variant)
 
@@ -348,7 +348,7 @@ class VariantGrid(Bench):
         if not (several and path in self._workspace.selection.paths):
             self._workspace.select(path, variant)
 
-    def _cell_at(self, point: QPointF) -> Cell | None:
+    def _cell_at(self, point: QPointF) -> VariantCell | None:
         return self.laid.cell_at(point.x(), point.y())
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:

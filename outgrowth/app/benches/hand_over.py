@@ -27,7 +27,7 @@ from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.exchange.web.files import HandOver
 from outgrowth.core.review.finding import Finding
-from outgrowth.workspace.handing_over import Pictures
+from outgrowth.workspace.handing_over import PictureFormats
 from outgrowth.workspace.views.hand_over_rows import PartRow, files_of, summary_text
 
 _ID = Qt.ItemDataRole.UserRole
@@ -204,10 +204,10 @@ class HandOverBench(AsideBench):
         return None if len(ticked) == len(items) else tuple(i.data(_ID) for i in ticked)
 
     @property
-    def pictures(self) -> Pictures:
+    def pictures(self) -> PictureFormats:
         """The pictures that go out, too."""
         scales = [float(text) for text, box in self.scales.items() if box.isChecked()]
-        return Pictures(self.svg.isChecked(), tuple(scales) if self.png.isChecked() else ())
+        return PictureFormats(self.svg.isChecked(), tuple(scales) if self.png.isChecked() else ())
 
     def _pictures_changed(self) -> None:
         self._enable_scales()

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.core.geometry import Rect
-from outgrowth.core.team.pictures import Pair, Picture
+from outgrowth.core.team.pictures import Pair, SizedFragment
 from outgrowth.core.team.report import bounds_of
 
 _GAP = 12
@@ -127,7 +127,9 @@ class PairsView(QWidget):
         )
         painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, elided)
 
-    def _side(self, painter: QPainter, rect: QRectF, picture: Picture | None, cell: _Cell) -> None:
+    def _side(
+        self, painter: QPainter, rect: QRectF, picture: SizedFragment | None, cell: _Cell
+    ) -> None:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.color("bed" if picture is not None else "chrome"))
         painter.drawRoundedRect(rect, 3, 3)
@@ -142,7 +144,7 @@ class PairsView(QWidget):
         if picture is cell.pair.after:
             self._edges(painter, rect, picture, cell)
 
-    def _edges(self, painter: QPainter, rect: QRectF, picture: Picture, cell: _Cell) -> None:
+    def _edges(self, painter: QPainter, rect: QRectF, picture: SizedFragment, cell: _Cell) -> None:
         """An edge around each place that differs, where a whole screen is shown."""
         bounds = bounds_of(picture)
         if cell.zoom >= 1.0 or _covers(cell.pair.places, bounds):
@@ -165,7 +167,7 @@ def _covers(places: Sequence[Rect], bounds: Rect) -> bool:
     return any(p.width * p.height > 0.8 * bounds.width * bounds.height for p in places)
 
 
-def _size(picture: Picture | None, zoom: float) -> tuple[float, float]:
+def _size(picture: SizedFragment | None, zoom: float) -> tuple[float, float]:
     if picture is None:
         return _SMALLEST, 0.0
     bounds = bounds_of(picture)
@@ -179,7 +181,12 @@ def _origin(rect: QRectF, bounds: Rect, zoom: float) -> QPointF:
 
 
 def draw_picture(
-    painter: QPainter, picture: Picture, rect: QRectF, zoom: float, rasters: Rasters, ratio: float
+    painter: QPainter,
+    picture: SizedFragment,
+    rect: QRectF,
+    zoom: float,
+    rasters: Rasters,
+    ratio: float,
 ) -> None:
     """A picture in the middle of a rectangle, cut to it."""
     bounds = bounds_of(picture)

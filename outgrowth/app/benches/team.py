@@ -36,7 +36,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.team.merge import Side
-from outgrowth.core.team.pictures import Picture
+from outgrowth.core.team.pictures import SizedFragment
 from outgrowth.core.team.report import Chapter, bounds_of
 from outgrowth.core.team.versions import LEVELS
 from outgrowth.workspace.views.team_sheet import PickRow, SheetRow, TeamSheet, variants_text
@@ -61,7 +61,9 @@ class Asking(NamedTuple):
 class PictureChoice(QAbstractButton):
     """One side of a disagreement, as a picture that can be picked."""
 
-    def __init__(self, name: str, picture: Picture | None, rasters: Rasters, theme: Theme) -> None:
+    def __init__(
+        self, name: str, picture: SizedFragment | None, rasters: Rasters, theme: Theme
+    ) -> None:
         super().__init__()
         self.setText(name)
         self.setCheckable(True)
@@ -460,7 +462,7 @@ class TeamBench(QWidget):
         across.setContentsMargins(0, 0, 0, 4)
         across.setSpacing(12)
         group = QButtonGroup(line)
-        sides: tuple[tuple[Side, Picture | None], ...] = (
+        sides: tuple[tuple[Side, SizedFragment | None], ...] = (
             ("ours", pick.ours),
             ("theirs", pick.theirs),
         )
@@ -475,7 +477,7 @@ class TeamBench(QWidget):
             line.show()
             choices[self._last_pick[1]].setFocus()
 
-    def _choice(self, pick: PickRow, side: Side, picture: Picture | None) -> PictureChoice:
+    def _choice(self, pick: PickRow, side: Side, picture: SizedFragment | None) -> PictureChoice:
         choice = PictureChoice(side.capitalize(), picture, self._rasters, self._theme)
         choice.setAccessibleName(f"{side.capitalize()}: {pick.text}")
         choice.setChecked(pick.side == side)

@@ -18,10 +18,10 @@ from PyQt6.QtWidgets import (
 from outgrowth.app.benches.aside import AsideBench
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import Rasters
-from outgrowth.app.paint.trial_sheet import Plan, SheetPainter, Tile, plan_of
+from outgrowth.app.paint.trial_sheet import LaidSheet, SheetPainter, Tile, plan_of
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.trials.sheet import Cell
+from outgrowth.core.trials.sheet import TrialCell
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.review_commands import drop_trial, keep_trial, take_content
 from outgrowth.workspace.trying import Trying
@@ -44,7 +44,7 @@ _STEPS = {
 }
 
 
-class Sheet(QWidget):
+class TrialSheetView(QWidget):
     """The sheet itself.
 
     chosen_changed()  another cell is looked at
@@ -57,13 +57,13 @@ class Sheet(QWidget):
     def __init__(self, rasters: Rasters, theme: Theme) -> None:
         super().__init__()
         self.painter_of = SheetPainter(theme, rasters)
-        self.plan = Plan(0, 0, (), ())
+        self.plan = LaidSheet(0, 0, (), ())
         self.chosen: Tile | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Sheet of trials")
         self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
 
-    def show_plan(self, plan: Plan) -> None:
+    def show_plan(self, plan: LaidSheet) -> None:
         """Shows a sheet; the cell that was looked at stays so."""
         before = self.chosen.cell.trial if self.chosen is not None else None
         self.plan = plan
@@ -151,7 +151,7 @@ class TrialsBench(AsideBench):
         page.setSpacing(0)
         page.addWidget(self._head())
         page.addWidget(self._strip())
-        self.sheet = Sheet(rasters, theme)
+        self.sheet = TrialSheetView(rasters, theme)
         self.sheet.chosen_changed.connect(self._show)
         self.sheet.stepped.connect(self._follow)
         self.sheet_area = QScrollArea()
@@ -266,7 +266,7 @@ class TrialsBench(AsideBench):
         self.show_share(1.0 if trying.done else 0.99 * done / max(total, 1))
         if owner is None:
             self.summary.setText("Nothing is on the bench.")
-            self.sheet.show_plan(Plan(0, 0, (), ()))
+            self.sheet.show_plan(LaidSheet(0, 0, (), ()))
             return
         name = owner.short_name
         text = progress_text(done, total, trying.broken)
@@ -288,7 +288,7 @@ class TrialsBench(AsideBench):
     # --- one cell ---------------------------------------------------------------------------
 
     @property
-    def cell(self) -> Cell | None:
+    def cell(self) -> TrialCell | None:
         """The cell that is looked at."""
         return self.sheet.chosen.cell if self.sheet.chosen is not None else None
 

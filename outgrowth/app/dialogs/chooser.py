@@ -28,7 +28,7 @@ _CELL = 64
 _SIDE = 28
 
 
-class Choice(NamedTuple):
+class ChooserOption(NamedTuple):
     """One thing to choose: its name, its picture, and value is handed over."""
 
     name: str
@@ -50,7 +50,7 @@ class Chooser(QFrame):
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("finder")
         self._columns = columns
-        self._find: Callable[[str], list[Choice]] = lambda text: []
+        self._find: Callable[[str], list[ChooserOption]] = lambda text: []
         self.field = QLineEdit()
         self.field.setAccessibleName(name)
         self.field.setPlaceholderText(hint)
@@ -78,7 +78,7 @@ class Chooser(QFrame):
             layout.addWidget(widget)
         self.setFixedSize(columns * _grid(side) + 40, 360)
 
-    def ask(self, find: Callable[[str], list[Choice]], point: QPoint, note: str) -> None:
+    def ask(self, find: Callable[[str], list[ChooserOption]], point: QPoint, note: str) -> None:
         """Opens with value `find` gives for value is typed; its top middle at a point of the
         screen."""
         self._find = find
@@ -138,10 +138,11 @@ class IconChooser(Chooser):
         """Opens with all icons, its top middle at a point of the screen."""
         self.ask(self._icons, point, "An open set, shipped with its licence. Enter places one.")
 
-    def _icons(self, text: str) -> list[Choice]:
+    def _icons(self, text: str) -> list[ChooserOption]:
         result = icons_for(text) if text.strip() else _first()
         return [
-            Choice(i.name, drawn_icon(i, self.theme, self.devicePixelRatioF()), i) for i in result
+            ChooserOption(i.name, drawn_icon(i, self.theme, self.devicePixelRatioF()), i)
+            for i in result
         ]
 
 
@@ -177,14 +178,16 @@ class ScreenChooser(Chooser):
         """Opens with all sizes, its top middle at a point of the screen."""
         self.ask(self._devices, point, "A screen is where instances live as in the product.")
 
-    def _devices(self, text: str) -> list[Choice]:
+    def _devices(self, text: str) -> list[ChooserOption]:
         typed = [part for part in text.lower().replace("×", "x").split("x") if part.strip()]
         devices = [d for d in DEVICES if text.lower() in d.name.lower()]
         if len(typed) == 2 and all(part.strip().isdigit() for part in typed):
             devices = [Device("Screen", float(typed[0]), float(typed[1]))]
         ratio = self.devicePixelRatioF()
         return [
-            Choice(f"{d.name}\n{d.width:g} × {d.height:g}", sheet_icon(d, self.theme, ratio), d)
+            ChooserOption(
+                f"{d.name}\n{d.width:g} × {d.height:g}", sheet_icon(d, self.theme, ratio), d
+            )
             for d in devices
         ]
 

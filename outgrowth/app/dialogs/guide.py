@@ -10,7 +10,7 @@ from outgrowth.resources import GUIDE
 _WIDE = 860
 
 
-class Guide(QDialog):
+class GuideDialog(QDialog):
     """The ten steps, each with a picture, fitted to the window's width."""
 
     def __init__(self, parent: QWidget) -> None:

@@ -22,7 +22,7 @@ from outgrowth.core.document.types import MOST_PIXELS
 from outgrowth.core.memo import Generations
 from outgrowth.core.paint import Fragment
 from outgrowth.core.paint.marks import BoxShadow, Outline
-from outgrowth.core.text import Face, GlyphRun
+from outgrowth.core.text import FontFace, GlyphRun
 
 # Device px: larger fragments are drawn faster than their images are copied.
 LARGEST_KEPT = 512 * 512
@@ -70,7 +70,7 @@ class Rasters:
         # By digest: equal digests are equal pictures, for all windows of a document.
         self._pictures: Generations[str, QImage] = Generations(64)
         self._scaled: Generations[tuple[str, int, int], QImage] = Generations(128)
-        self._fonts: Generations[tuple[int, float], tuple[Face, QRawFont]] = Generations(256)
+        self._fonts: Generations[tuple[int, float], tuple[FontFace, QRawFont]] = Generations(256)
         # By identity of runs that are kept beside the result, so no id is ever another's.
         self._runs: Generations[int, tuple[GlyphRun, QGlyphRun]] = Generations(8192)
         self._letters: Generations[int, tuple[GlyphRun, QPainterPath]] = Generations(512)
@@ -127,7 +127,7 @@ class Rasters:
             self._letters.put(id(run), cached)
         return cached[1]
 
-    def _font(self, face: Face, size: float) -> QRawFont:
+    def _font(self, face: FontFace, size: float) -> QRawFont:
         key = id(face), size
         cached = self._fonts.get(key)
         if cached is None:

@@ -12,8 +12,8 @@ from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.theme import LIGHT, Theme
 from outgrowth.core.document.records import Document, Owner
 from outgrowth.core.paint import draw
-from outgrowth.core.trials.sheet import Cell
-from outgrowth.workspace.views.trial_rows import Block, blocks, caption
+from outgrowth.core.trials.sheet import TrialCell
+from outgrowth.workspace.views.trial_rows import VariantBlock, blocks, caption
 
 _TITLES, _HEAD, _ROOMS = 148.0, 34.0, 24.0
 _PAD, _CAPTION = 10.0, 18.0
@@ -28,11 +28,11 @@ class Tile(NamedTuple):
 
     rect: QRectF
     picture: QRectF
-    cell: Cell
+    cell: TrialCell
     zoom: float
 
 
-class Words(NamedTuple):
+class SheetText(NamedTuple):
     """Words on a sheet: where, what, in which role's colour; `sticks` to the left edge where it
     is scrolled."""
 
@@ -43,34 +43,34 @@ class Words(NamedTuple):
     sticks: bool = False
 
 
-class Plan(NamedTuple):
+class LaidSheet(NamedTuple):
     """A sheet that was laid out."""
 
     width: float
     height: float
     tiles: tuple[Tile, ...]
-    words: tuple[Words, ...]
+    words: tuple[SheetText, ...]
 
     def tile_at(self, x: float, y: float) -> Tile | None:
         """The cell under a point."""
         return next((tile for tile in self.tiles if tile.rect.contains(QPointF(x, y))), None)
 
 
-def plan_of(sheet: Sequence[Block], largest: float = _WIDEST) -> Plan:
+def plan_of(sheet: Sequence[VariantBlock], largest: float = _WIDEST) -> LaidSheet:
     """Lays the blocks of a sheet out, one below the other; no drawing is wider or higher than
     `largest` px."""
     tiles: list[Tile] = []
-    words: list[Words] = []
+    words: list[SheetText] = []
     y, right = 4.0, 0.0
     for block in sheet:
         if not block.contents:
             continue
         widths = [_column(block, n, largest) for n in range(len(block.rooms))]
-        words.append(Words(QRectF(_PAD, y, 4000, _HEAD), block.title, "ink", True, True))
+        words.append(SheetText(QRectF(_PAD, y, 4000, _HEAD), block.title, "ink", True, True))
         y += _HEAD
         x = _TITLES
         for room, width in zip(block.rooms, widths, strict=True):
-            words.append(Words(QRectF(x, y, width, _ROOMS), room.title, "muted"))
+            words.append(SheetText(QRectF(x, y, width, _ROOMS), room.title, "muted"))
             x += width + _PAD
         right = max(right, x)
         y += _ROOMS
@@ -78,7 +78,7 @@ def plan_of(sheet: Sequence[Block], largest: float = _WIDEST) -> Plan:
             drawn = [_drawn(cell, largest)[1] for cell in row if cell is not None]
             high = max([_LEAST_HIGH, *drawn])
             title = QRectF(_PAD, y, _TITLES - 2 * _PAD, min(high, 40.0))
-            words.append(Words(title, content.title, "ink", False, True))
+            words.append(SheetText(title, content.title, "ink", False, True))
             x = _TITLES
             for cell, width in zip(row, widths, strict=True):
                 if cell is not None:
@@ -86,24 +86,24 @@ def plan_of(sheet: Sequence[Block], largest: float = _WIDEST) -> Plan:
                 x += width + _PAD
             y += high + _CAPTION + _PAD
         y += _PAD
-    return Plan(right, y, tuple(tiles), tuple(words))
+    return LaidSheet(right, y, tuple(tiles), tuple(words))
 
 
-def _zoom(cell: Cell, largest: float) -> float:
+def _zoom(cell: TrialCell, largest: float) -> float:
     return min(1.0, largest / max(cell.placed.width, cell.placed.height, 1.0))
 
 
-def _drawn(cell: Cell, largest: float) -> tuple[float, float]:
+def _drawn(cell: TrialCell, largest: float) -> tuple[float, float]:
     zoom = _zoom(cell, largest)
     return cell.placed.width * zoom, cell.placed.height * zoom
 
 
-def _column(block: Block, number: int, largest: float) -> float:
+def _column(block: VariantBlock, number: int, largest: float) -> float:
     column = (row[number] for row in block.cells)
     return max([_LEAST_WIDE, *[_drawn(cell, largest)[0] for cell in column if cell is not None]])
 
 
-def _tile(cell: Cell, room: QRectF, largest: float) -> Tile:
+def _tile(cell: TrialCell, room: QRectF, largest: float) -> Tile:
     wide, tall = _drawn(cell, largest)
     rect = room.adjusted(-4, -4, 4, _CAPTION + 4)
     return Tile(rect, QRectF(room.x(), room.y(), wide, tall), cell, _zoom(cell, largest))
@@ -117,7 +117,7 @@ class SheetPainter:
         self._rasters = rasters
 
     def paint(
-        self, painter: QPainter, plan: Plan, sight: QRectF, ratio: float, chosen: Tile | None
+        self, painter: QPainter, plan: LaidSheet, sight: QRectF, ratio: float, chosen: Tile | None
     ) -> None:
         """What of a sheet is in sight; `ratio` device pixels to a px."""
         for tile in plan.tiles:
@@ -127,7 +127,7 @@ class SheetPainter:
             if words.rect.y() < sight.bottom() and words.rect.bottom() > sight.top():
                 self._words(painter, words, sight.x())
 
-    def _words(self, painter: QPainter, words: Words, left: float) -> None:
+    def _words(self, painter: QPainter, words: SheetText, left: float) -> None:
         """What stands at the left edge stays in sight there, on a ground of its own."""
         rect = words.rect
         if words.sticks and left > 0:
@@ -199,7 +199,7 @@ def _set_bold(painter: QPainter, bold: bool) -> None:
     painter.setFont(font)
 
 
-def sheet_picture(document: Document, owner: Owner, cells: Sequence[Cell]) -> QImage:
+def sheet_picture(document: Document, owner: Owner, cells: Sequence[TrialCell]) -> QImage:
     """A whole sheet as a picture. What is beyond 16,000 px is left out."""
     plan = plan_of(blocks(owner, [cell.trial for cell in cells], cells))
     width = int(min(plan.width + _PAD, _MOST_PIXELS))

@@ -8,14 +8,14 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.panels.sheet import Sheet, button, indented, line, muted
+from outgrowth.app.panels.sheet import SheetPanel, button, indented, line, muted
 from outgrowth.core.document.records import Axis, AxisValue, Component
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import axis_commands, variant_commands
 from outgrowth.workspace.commands.axis_commands import LAYINGS
 
 
-class Axes(Sheet):
+class Axes(SheetPanel):
     """The axes in their order, each with its values."""
 
     def __init__(self, workspace: Workspace) -> None:

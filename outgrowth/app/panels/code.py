@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QApplication, QLabel, QVBoxLayout
 
 from outgrowth.app.fields.code import CodeField
-from outgrowth.app.panels.sheet import Sheet, line, muted
+from outgrowth.app.panels.sheet import SheetPanel, line, muted
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Component
 from outgrowth.workspace import Workspace
@@ -15,7 +15,7 @@ _LINE = 17
 _FRAME = 18
 
 
-class CodeSheet(Sheet):
+class CodeSheet(SheetPanel):
     """Made anew when the part or the document is another, while it is in sight."""
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:

@@ -212,7 +212,7 @@ class LibraryList(QListView):
 _WAIT_MS = 250
 
 
-class Library(QWidget):
+class LibraryPanel(QWidget):
     """The panel at the left.
 
     opened(str)  an owner to put on the bench

@@ -32,7 +32,7 @@ from outgrowth.core.refusal import Refusal
 from outgrowth.core.runtime.script import read_script, write_script
 from outgrowth.workspace import Workspace
 
-__all__ = ["ElidedLabel", "Live", "Stage"]
+__all__ = ["ElidedLabel", "LivePanel", "Stage"]
 
 # The size of its own window to begin with, in px.
 _APART = (480, 760)
@@ -54,7 +54,7 @@ class ElidedLabel(QLabel):
         painter.end()
 
 
-class Live(QWidget):
+class LivePanel(QWidget):
     """The stage with its name, speeds and restart above, and below it what it runs in, how it
     is touched, outlines, and the recorder.
 
@@ -68,7 +68,7 @@ class Live(QWidget):
         self._workspace = workspace
         self._rasters = rasters
         self._theme = theme
-        self.other_window: Live | None = None
+        self.other_window: LivePanel | None = None
         self.stage = Stage(workspace, rasters, theme)
         self.playback = self.stage.playback
         dress(self, "panel")
@@ -237,7 +237,7 @@ class Live(QWidget):
 
     def open_apart(self) -> None:
         """Opens Live in a window of its own beside this one."""
-        separate = Live(self._workspace, self._rasters, self._theme, own_window=True)
+        separate = LivePanel(self._workspace, self._rasters, self._theme, own_window=True)
         separate.setParent(self.window(), Qt.WindowType.Window)
         separate.setWindowTitle(f"Live · {self._workspace.document.name}")
         separate.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from outgrowth.app.theme.sheet import dress
 
-Choice = tuple[str, Callable[[], object]]
+NoticeButton = tuple[str, Callable[[], object]]
 
 
 class NoticeStrip(QWidget):
@@ -27,7 +27,7 @@ class NoticeStrip(QWidget):
         self.choices: list[QPushButton] = []
         self.hide()
 
-    def show_message(self, sentence: str, *choices: Choice) -> None:
+    def show_message(self, sentence: str, *choices: NoticeButton) -> None:
         """Shows a sentence and what can be done; the first choice is what Enter does."""
         for old in self.choices:
             old.hide()

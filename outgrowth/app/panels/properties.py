@@ -12,7 +12,7 @@ from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.rich import RichWordsField
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.panels.sheet import Sheet, indented, line, muted
+from outgrowth.app.panels.sheet import SheetPanel, indented, line, muted
 from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import Component, ComponentProperty
@@ -32,7 +32,7 @@ _KINDS = {
 }
 
 
-class Properties(Sheet):
+class Properties(SheetPanel):
     """The properties in their order, as instances show them."""
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:

@@ -9,7 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import Segments
-from outgrowth.app.panels.sheet import Sheet, line, muted
+from outgrowth.app.panels.sheet import SheetPanel, line, muted
 from outgrowth.core.document.records import Component, Rule
 from outgrowth.core.document.variants import condition_text
 from outgrowth.core.edits.variants import rules
@@ -18,7 +18,7 @@ from outgrowth.workspace.commands import rule_commands
 from outgrowth.workspace.views.rule_rows import ORDERS, RuleRow, rule_rows
 
 
-class Rules(Sheet):
+class Rules(SheetPanel):
     """The rules of the component on the bench, strongest last under each heading.
 
     edited(str)  a rule's property is to be edited where the rule holds

@@ -12,11 +12,11 @@ from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Component
 from outgrowth.workspace import Workspace
 
-Act = tuple[str, Callable[[], object]]
+LabelledAct = tuple[str, Callable[[], object]]
 """What is written on a button, and what it does."""
 
 
-class Sheet(QScrollArea):
+class SheetPanel(QScrollArea):
     """Rebuilt when what it shows changes, and only while it is in sight."""
 
     def __init__(self, workspace: Workspace, name: str) -> None:
@@ -73,7 +73,7 @@ def muted(text: str) -> QLabel:
     return label
 
 
-def line(first: QWidget, *commands: Act) -> QWidget:
+def line(first: QWidget, *commands: LabelledAct) -> QWidget:
     """A widget with what can be done about it behind it."""
     container = QWidget()
     row = QHBoxLayout(container)

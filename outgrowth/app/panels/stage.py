@@ -23,7 +23,7 @@ from outgrowth.app.paint.backing import Backing, Shot
 from outgrowth.app.theme import Theme
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw
-from outgrowth.core.runtime.script import Do
+from outgrowth.core.runtime.script import ScriptAct
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.playback import Playback
 
@@ -121,7 +121,7 @@ class Stage(QWidget):
             self._ticking.stop()
         self.update()
 
-    def _perform(self, verb: Do, x: float = 0.0, y: float = 0.0) -> None:
+    def _perform(self, verb: ScriptAct, x: float = 0.0, y: float = 0.0) -> None:
         """Does one thing at a point of the subject; the pointer looks as what is under it asks."""
         self.playback.perform(verb, x, y)
         if self.playback.runtime is not None:

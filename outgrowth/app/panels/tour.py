@@ -9,13 +9,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 
 from outgrowth.app.theme.sheet import dress
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.views.tour_steps import STEPS, Do
+from outgrowth.workspace.views.tour_steps import STEPS, RunAction
 
 
 class Tour(QWidget):
     """A strip above the bench; out of sight until the tour is taken."""
 
-    def __init__(self, workspace: Workspace, run_action: Do) -> None:
+    def __init__(self, workspace: Workspace, run_action: RunAction) -> None:
         super().__init__()
         self._workspace = workspace
         self._do_action = run_action

@@ -10,7 +10,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.panels.sheet import Sheet, line, muted
+from outgrowth.app.panels.sheet import SheetPanel, line, muted
 from outgrowth.core.document.records import Component, find
 from outgrowth.core.document.uses import Use, uses
 from outgrowth.workspace import Workspace
@@ -22,7 +22,7 @@ _MOST = 12
 _FIRST: dict[Advice, str] = {"dos": "how to use it", "donts": "what to keep from"}
 
 
-class Uses(Sheet):
+class Uses(SheetPanel):
     """visited(str, tuple)  an owner, and the path of an instance in it"""
 
     visited = pyqtSignal(str, tuple)

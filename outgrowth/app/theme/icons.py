@@ -12,12 +12,12 @@ from PyQt6.QtCore import QByteArray, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QIcon, QPainter, QPainterPath, QPen, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
 
-from outgrowth.core.document.properties import Kind
+from outgrowth.core.document.properties import NodeKind
 from outgrowth.resources import ICONS
 
 _SIDES = (10, 14, 16, 20, 24, 28, 32, 40)
 
-NODE_ICONS: dict[Kind, str] = {
+NODE_ICONS: dict[NodeKind, str] = {
     "box": "square",
     "text": "text-t",
     "shape": "triangle",

@@ -47,7 +47,7 @@ class Waiver(msgspec.Struct, frozen=True):
         return self.owner, self.kind, self.node, self.about
 
 
-class Check(msgspec.Struct, frozen=True):
+class KeptTrial(msgspec.Struct, frozen=True):
     """A trial that is kept: which owner, in which of its variants, with which content, in which
     room.
 
@@ -85,7 +85,7 @@ class Keeping(msgspec.Struct, frozen=True):
     """All that a file keeps of Review and Trials."""
 
     waivers: tuple[Waiver, ...] = ()
-    checks: tuple[Check, ...] = ()
+    checks: tuple[KeptTrial, ...] = ()
     more: str = ""
 
     def __post_init__(self) -> None:

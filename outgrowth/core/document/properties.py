@@ -43,7 +43,7 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.refusal import ValueRefusal, shown_value
 
-Kind = Literal["box", "text", "shape", "image", "instance"]
+NodeKind = Literal["box", "text", "shape", "image", "instance"]
 Affects = Literal["layout", "paint", "presence", "pointer", "structure"]
 Consumer = Literal["drawn", "page", "elements", "tween", "contrast"]
 ColorPart = Literal["fill", "stroke", "text", "shadow"]
@@ -60,12 +60,12 @@ Role = Literal[
     "behaviour",
 ]
 
-ANY: frozenset[Kind] = frozenset(("box", "text", "shape", "image", "instance"))
-BOX: frozenset[Kind] = frozenset(("box",))
-TEXT: frozenset[Kind] = frozenset(("text",))
-SHAPE: frozenset[Kind] = frozenset(("shape",))
-IMAGE: frozenset[Kind] = frozenset(("image",))
-INSTANCE: frozenset[Kind] = frozenset(("instance",))
+ANY: frozenset[NodeKind] = frozenset(("box", "text", "shape", "image", "instance"))
+BOX: frozenset[NodeKind] = frozenset(("box",))
+TEXT: frozenset[NodeKind] = frozenset(("text",))
+SHAPE: frozenset[NodeKind] = frozenset(("shape",))
+IMAGE: frozenset[NodeKind] = frozenset(("image",))
+INSTANCE: frozenset[NodeKind] = frozenset(("instance",))
 
 CHOICE = "choice:"
 """What the name of a property begins with that gives an instance's value for an axis or a
@@ -117,7 +117,7 @@ class StyleProperty(msgspec.Struct, frozen=True):
     label: str
     group: str
     role: Role
-    kinds: frozenset[Kind]
+    kinds: frozenset[NodeKind]
     type: ValueType
     default: Literals
     affects: Affects
@@ -611,7 +611,7 @@ def consumed_by(consumer: Consumer) -> frozenset[str]:
     return frozenset(row.name for row in TABLE.values() if consumer in row.consumers)
 
 
-def applies(name: str, kind: Kind) -> bool:
+def applies(name: str, kind: NodeKind) -> bool:
     """Whether a property means something for a node of this kind."""
     if name.startswith(CHOICE):
         return kind == "instance"

@@ -33,7 +33,7 @@ from outgrowth.core.document.keeping import NOTHING, Keeping
 from outgrowth.core.document.properties import (
     ANY,
     PROPERTY_TYPES,
-    Kind,
+    NodeKind,
     checked,
     checked_style,
 )
@@ -104,7 +104,7 @@ class Node(msgspec.Struct, frozen=True, weakref=True):
 
     id: str
     name: str
-    kind: Kind
+    kind: NodeKind
     style: Style = NO_STYLE
     children: tuple[Node, ...] = ()
     overrides: tuple[Rule, ...] = ()

@@ -20,7 +20,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner
 
-Change = Callable[[Path, str, Value], Value]
+ValueEdit = Callable[[Path, str, Value], Value]
 """What becomes of a value, by its node and the name of its property; a token's has neither."""
 
 
@@ -36,7 +36,7 @@ def stated_values(owner: Owner) -> Iterator[tuple[Path, str, Value]]:
             yield rule.node, rule.property, rule.value
 
 
-def referring(document: Document, change: Change) -> Document:
+def referring(document: Document, change: ValueEdit) -> Document:
     """The document with a change done to all values, those of tokens too."""
     tokens = document.tokens
     for path, token in document.tokens.items():
@@ -48,7 +48,7 @@ def referring(document: Document, change: Change) -> Document:
     return revalued(msgspec.structs.replace(document, tokens=tokens), change)
 
 
-def revalued(document: Document, change: Change) -> Document:
+def revalued(document: Document, change: ValueEdit) -> Document:
     """The document with a change done to all values of its owners."""
     for owner in tuple(document.owners()):
         after = revalued_owner(owner, change)
@@ -57,7 +57,7 @@ def revalued(document: Document, change: Change) -> Document:
     return document
 
 
-def revalued_owner(owner: Owner, change: Change) -> Owner:
+def revalued_owner(owner: Owner, change: ValueEdit) -> Owner:
     """The same of one owner; the very same where nothing changes."""
     root = rebuilt_tree(owner.root, lambda node: _node(node, change))
     if not isinstance(owner, Component):
@@ -68,7 +68,7 @@ def revalued_owner(owner: Owner, change: Change) -> Owner:
     return msgspec.structs.replace(owner, root=root, rules=rules)
 
 
-def _node(node: Node, change: Change) -> Node:
+def _node(node: Node, change: ValueEdit) -> Node:
     style = node.style
     for name, value in node.style.items():
         after = change((node.id,), name, value)
@@ -84,11 +84,11 @@ def _node(node: Node, change: Change) -> Node:
     return msgspec.structs.replace(node, style=style, overrides=overrides, aside=aside)
 
 
-def _rules(rules: tuple[Rule, ...], change: Change, inside: Path = ()) -> tuple[Rule, ...]:
+def _rules(rules: tuple[Rule, ...], change: ValueEdit, inside: Path = ()) -> tuple[Rule, ...]:
     after = tuple(_rule(rule, change, inside) for rule in rules)
     return rules if all(a is b for a, b in zip(after, rules, strict=True)) else after
 
 
-def _rule(rule: Rule, change: Change, inside: Path) -> Rule:
+def _rule(rule: Rule, change: ValueEdit, inside: Path) -> Rule:
     value = change((*inside, *rule.node), rule.property, rule.value)
     return rule if value == rule.value else msgspec.structs.replace(rule, value=value)

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 import msgspec
 
-from outgrowth.core.document.keeping import Check, Keeping, Waiver
+from outgrowth.core.document.keeping import Keeping, KeptTrial, Waiver
 from outgrowth.core.document.records import Document
 
 
@@ -25,7 +25,7 @@ def stand_again(document: Document, keys: Iterable[object]) -> Document:
     return _with(document, waivers=left)
 
 
-def keep_check(document: Document, check: Check) -> Document:
+def keep_check(document: Document, check: KeptTrial) -> Document:
     """The document with a trial kept."""
     left = (c for c in document.keeping.checks if c.key != check.key)
     return _with(document, checks=(*left, check))
@@ -39,7 +39,7 @@ def drop_check(document: Document, key: object) -> Document:
 def _with(
     document: Document,
     waivers: tuple[Waiver, ...] | None = None,
-    checks: tuple[Check, ...] | None = None,
+    checks: tuple[KeptTrial, ...] | None = None,
 ) -> Document:
     keeping = document.keeping
     waivers = keeping.waivers if waivers is None else waivers

@@ -10,7 +10,7 @@ from outgrowth.core.document.cues import Behaviour, Motion
 from outgrowth.core.document.records import Axis, Component, Document, Owner
 from outgrowth.core.edits.tree.trees import with_owner
 
-Change = Callable[[Motion], Motion]
+MotionEdit = Callable[[Motion], Motion]
 
 
 def motions_of(owner: Owner) -> Iterator[Motion]:
@@ -25,7 +25,7 @@ def motions_of(owner: Owner) -> Iterator[Motion]:
     yield from (motion for motion in motions if motion is not None)
 
 
-def with_motions(document: Document, change: Change) -> Document:
+def with_motions(document: Document, change: MotionEdit) -> Document:
     """The document with a change done to every motion."""
     file_motion = change(document.motion)
     if file_motion != document.motion:
@@ -36,7 +36,7 @@ def with_motions(document: Document, change: Change) -> Document:
     return document
 
 
-def with_motions_of(document: Document, owner_id: str, change: Change) -> Document:
+def with_motions_of(document: Document, owner_id: str, change: MotionEdit) -> Document:
     """The document with a change done to every motion of one owner."""
     owner = document.owner(owner_id)
     if owner is None or not any(change(motion) != motion for motion in motions_of(owner)):
@@ -44,7 +44,7 @@ def with_motions_of(document: Document, owner_id: str, change: Change) -> Docume
     return with_owner(document, _owner(owner, change))
 
 
-def _owner(owner: Owner, change: Change) -> Owner:
+def _owner(owner: Owner, change: MotionEdit) -> Owner:
     behaviour = _behaviour(owner.behaviour, change)
     if not isinstance(owner, Component):
         return msgspec.structs.replace(owner, behaviour=behaviour)
@@ -53,7 +53,7 @@ def _owner(owner: Owner, change: Change) -> Owner:
     return msgspec.structs.replace(owner, behaviour=behaviour, axes=axes, motion=motion)
 
 
-def _axis(axis: Axis, change: Change) -> Axis:
+def _axis(axis: Axis, change: MotionEdit) -> Axis:
     values = tuple(
         msgspec.structs.replace(value, motion=_changed(value.motion, change))
         for value in axis.values
@@ -61,7 +61,7 @@ def _axis(axis: Axis, change: Change) -> Axis:
     return msgspec.structs.replace(axis, values=values, motion=_changed(axis.motion, change))
 
 
-def _behaviour(behaviour: Behaviour, change: Change) -> Behaviour:
+def _behaviour(behaviour: Behaviour, change: MotionEdit) -> Behaviour:
     cues = tuple(
         msgspec.structs.replace(cue, motion=_changed(cue.motion, change)) for cue in behaviour.cues
     )
@@ -71,5 +71,5 @@ def _behaviour(behaviour: Behaviour, change: Change) -> Behaviour:
     return msgspec.structs.replace(behaviour, cues=cues, motions=motions)
 
 
-def _changed(motion: Motion | None, change: Change) -> Motion | None:
+def _changed(motion: Motion | None, change: MotionEdit) -> Motion | None:
     return change(motion) if motion is not None else None

@@ -20,7 +20,7 @@ SHEET_GAP = 24.0
 """Px between the variants on a sheet, and around them."""
 
 
-class Drawn(NamedTuple):
+class VariantPicture(NamedTuple):
     """A picture: what its file is called, its display list, and the part of it to show (px)."""
 
     name: str
@@ -28,7 +28,9 @@ class Drawn(NamedTuple):
     bounds: Rect
 
 
-def variant_pictures(document: Document, layout: Layout, component: Component) -> Iterator[Drawn]:
+def variant_pictures(
+    document: Document, layout: Layout, component: Component
+) -> Iterator[VariantPicture]:
     """The variants that are offered, called by their values: `primary-large-hover`."""
     resolver = Resolver()
     for variant in variants(component):
@@ -36,7 +38,7 @@ def variant_pictures(document: Document, layout: Layout, component: Component) -
             name = "-".join(_word(axis, variant[axis.id]) for axis in component.axes)
             scene = resolver.variant(document, component.id, variant)
             fragment = draw(scene, layout.place(scene.layout))
-            yield Drawn(name or "picture", fragment, fragment.bounds)
+            yield VariantPicture(name or "picture", fragment, fragment.bounds)
 
 
 def _word(axis: Axis, value_id: str) -> str:
@@ -48,7 +50,7 @@ def _word(axis: Axis, value_id: str) -> str:
     return slug(value.name, "value") if value is not None else "value"
 
 
-def whole_picture(document: Document, layout: Layout, owner: Owner) -> Drawn:
+def whole_picture(document: Document, layout: Layout, owner: Owner) -> VariantPicture:
     """A screen cut at its edge, or a component as it is by itself."""
     resolver = Resolver()
     if isinstance(owner, Component):
@@ -56,10 +58,10 @@ def whole_picture(document: Document, layout: Layout, owner: Owner) -> Drawn:
     scene = resolver.screen(document, owner)
     placed = layout.place(scene.layout)
     name = slug(owner.short_name, "picture")
-    return Drawn(name, draw(scene, placed), Rect(0.0, 0.0, placed.width, placed.height))
+    return VariantPicture(name, draw(scene, placed), Rect(0.0, 0.0, placed.width, placed.height))
 
 
-def sheet_of(pictures: list[Drawn], name: str) -> Drawn:
+def sheet_of(pictures: list[VariantPicture], name: str) -> VariantPicture:
     """Several pictures on one, in rows about as wide as the whole is high."""
     across = max(math.ceil(math.sqrt(len(pictures))), 1)
     children: list[tuple[float, float, Fragment]] = []
@@ -73,4 +75,4 @@ def sheet_of(pictures: list[Drawn], name: str) -> Drawn:
         width = max(width, x)
         y += max(picture.bounds.height for picture in row) + SHEET_GAP
     bounds = Rect(0.0, 0.0, width, y)
-    return Drawn(name, Fragment((), tuple(children), None, bounds, False), bounds)
+    return VariantPicture(name, Fragment((), tuple(children), None, bounds, False), bounds)

@@ -44,7 +44,7 @@ class Changed(NamedTuple):
     after: View
 
 
-class Differences(NamedTuple):
+class ViewDifferences(NamedTuple):
     """All of it, in the order of the tree."""
 
     values: list[Differing]
@@ -53,14 +53,14 @@ class Differences(NamedTuple):
     exchanged: list[Changed]
 
 
-def differences(before: View, after: View) -> Differences:
+def differences(before: View, after: View) -> ViewDifferences:
     """What differs between two pictures of the same owner."""
     return differences_at((), (), before, after)
 
 
-def differences_at(path: Path, instance: Path, before: View, after: View) -> Differences:
+def differences_at(path: Path, instance: Path, before: View, after: View) -> ViewDifferences:
     """The same for two pictures of one node, itself in `instance`'s tree."""
-    result = Differences([], [], [], [])
+    result = ViewDifferences([], [], [], [])
     _node(result, path, instance, before, after)
     return result
 
@@ -78,7 +78,7 @@ def is_other(before: View, after: View) -> bool:
     return not same_letters(text, other)
 
 
-def _node(result: Differences, path: Path, instance: Path, before: View, after: View) -> None:
+def _node(result: ViewDifferences, path: Path, instance: Path, before: View, after: View) -> None:
     # Scenes and layouts are shared, so the same object is the same picture: all beneath is passed
     # by.
     if before.scene is after.scene and before.placed is after.placed:
@@ -126,7 +126,11 @@ def _view(holder: View, n: int) -> View:
 
 
 def _child(
-    result: Differences, holder: Path, inside: Path, old: tuple[View, int], new: tuple[View, int]
+    result: ViewDifferences,
+    holder: Path,
+    inside: Path,
+    old: tuple[View, int],
+    new: tuple[View, int],
 ) -> None:
     (before, m), (after, n) = old, new
     path = (*inside, after.scene.ids[n])
@@ -149,7 +153,7 @@ def _child(
         _node(result, path, inside, was, now)
 
 
-def _own(result: Differences, path: Path, before: View, after: View) -> None:
+def _own(result: ViewDifferences, path: Path, before: View, after: View) -> None:
     """The node's own size and paint."""
     old, new = before.placed, after.placed
     scene, following = after.scene, before.scene

@@ -18,7 +18,7 @@ from outgrowth.core.document.cues import Path
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.layout import Placed
 from outgrowth.core.motion.mixing import CHANNELS, Floats, unpremultiplied
-from outgrowth.core.motion.sums import Block, Columns, Sums
+from outgrowth.core.motion.sums import ColumnBlock, Columns, Sums
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.scene import LONG, ChildDelta, PaintStyle, SceneNode, SceneParts
 from outgrowth.core.resolve.scene_paths import positions_of
@@ -53,12 +53,12 @@ class Values(NamedTuple):
     colors: dict[int, Color]
     faded: dict[tuple[int, float], tuple[SceneNode, SceneNode]]
 
-    def value(self, block: Block) -> object:
+    def value(self, block: ColumnBlock) -> object:
         """A value in the form that it is drawn in."""
         own = [self.colors[block.start + offset] for offset in block.form.colors]
         return block.form.value(self.numbers[block.start : block.columns.stop], own)
 
-    def number(self, block: Block) -> float:
+    def number(self, block: ColumnBlock) -> float:
         """A value that is one number."""
         result = self.value(block)
         assert isinstance(result, float)
@@ -69,9 +69,9 @@ class _Child(NamedTuple):
     """A child that moves: its place among the children, and what of it does."""
 
     place: int
-    x: Block | None
-    y: Block | None
-    presence: Block | None
+    x: ColumnBlock | None
+    y: ColumnBlock | None
+    presence: ColumnBlock | None
     node: _Node | None
 
 
@@ -93,13 +93,13 @@ class _Node:
 
     def __init__(self, end: View) -> None:
         self.end = end
-        self.width: Block | None = None
-        self.height: Block | None = None
-        self.lines: Block | None = None
-        self.paint: list[tuple[str, Block]] = []
-        self.places: dict[int, dict[str, Block | _Node]] = {}
+        self.width: ColumnBlock | None = None
+        self.height: ColumnBlock | None = None
+        self.lines: ColumnBlock | None = None
+        self.paint: list[tuple[str, ColumnBlock]] = []
+        self.places: dict[int, dict[str, ColumnBlock | _Node]] = {}
         self.children: list[_Child] = []
-        self.ghosts: list[tuple[int, Ghost, Block, int]] = []
+        self.ghosts: list[tuple[int, Ghost, ColumnBlock, int]] = []
         self.before: SceneNode | None = None
         self.frame: tuple[Values, View] | None = None
 
@@ -158,7 +158,7 @@ class Frames:
         return Values(numbers.tolist(), colors, {})
 
     def _place(
-        self, path: Path, name: str, block: Block, ghosts: dict[Path, Ghost]
+        self, path: Path, name: str, block: ColumnBlock, ghosts: dict[Path, Ghost]
     ) -> list[float] | None:
         """Puts a value into the tree; its numbers in the target, None if it is not there."""
         ghost = ghosts.get(path)
@@ -189,7 +189,7 @@ class Frames:
         node.paint.append((field, block))
         return block.form.numbers(getattr(node.end.scene.paint, field))
 
-    def _haunt(self, ghost: Ghost, presence: Block) -> None:
+    def _haunt(self, ghost: Ghost, presence: ColumnBlock) -> None:
         route = positions_of(self._root.end.scene, ghost.holder)
         holder = self._root
         for place in route or ():
@@ -205,7 +205,7 @@ class Frames:
 def _finish(node: _Node) -> None:
     for place, slot in sorted(node.places.items()):
         inner = slot.get("node")
-        blocks = {name: block for name, block in slot.items() if isinstance(block, Block)}
+        blocks = {name: block for name, block in slot.items() if isinstance(block, ColumnBlock)}
         if isinstance(inner, _Node):
             _finish(inner)
         x, y, presence = (blocks.get(name) for name in ("x", "y", PRESENCE))
@@ -220,7 +220,7 @@ class _Alike:
 
     def __init__(self, sums: Sums) -> None:
         self._sums = sums
-        self._bytes_of: Callable[[Block], bytes] | None = None
+        self._bytes_of: Callable[[ColumnBlock], bytes] | None = None
 
     def share(self, node: _Node) -> None:
         nodes = [child.node for child in node.children if child.node is not None]
@@ -255,7 +255,7 @@ class _Alike:
         )
         return end, *map(self._row_bytes, (node.width, node.height, node.lines)), paint, inside
 
-    def _row_bytes(self, block: Block | None) -> object:
+    def _row_bytes(self, block: ColumnBlock | None) -> object:
         if block is None:
             return None
         if self._bytes_of is None:

@@ -17,8 +17,8 @@ import msgspec
 from outgrowth.core.document.cues import Motion, Path
 from outgrowth.core.motion.differences import (
     Changed,
-    Differences,
     Differing,
+    ViewDifferences,
     differences,
     differences_at,
     is_other,
@@ -33,14 +33,14 @@ from outgrowth.core.motion.forms import (
     widened,
 )
 from outgrowth.core.motion.frames import PRESENCE, Frames, Ghost, Values, copied
-from outgrowth.core.motion.sums import Block, Delta, Part, Sums
+from outgrowth.core.motion.sums import ColumnBlock, Delta, Part, Sums
 from outgrowth.core.motion.timing import Begun, length
 from outgrowth.core.motion.view import GHOST, View
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to, positions_of
 from outgrowth.core.text import Paragraph
 
-PartMotion = Callable[[Path, str], Motion | None]
+MotionLookup = Callable[[Path, str], Motion | None]
 """How the property of a node moves within any change, by the node's path through instances;
 layout's numbers are called x, y, width and height, coming and going is opacity."""
 Views = Callable[[], tuple[View, View]]
@@ -103,7 +103,7 @@ class Movement:
         now: float,
         origin: Hashable,
         motion: Motion,
-        part_motion: PartMotion | None = None,
+        part_motion: MotionLookup | None = None,
     ) -> None:
         """From what is shown now on to another target, by one origin and its motion."""
         # Its share of a group is split off first, else it would run out twice.
@@ -125,7 +125,7 @@ class Movement:
         now: float,
         origins: Sequence[tuple[Hashable, Views]],
         motion: Motion,
-        part_motion: PartMotion | None = None,
+        part_motion: MotionLookup | None = None,
     ) -> None:
         """Several changes at one instant with one motion, of origins that are at rest. What
         each of them adds is worked out only if it changes again before it has run out: with
@@ -188,7 +188,7 @@ class Movement:
         return [moved for _, moved in sorted(result, key=lambda pair: pair[0])]
 
     def _moved_of(
-        self, path: Path, name: str, block: Block, ends: tuple[Values, Values], begun: Begun
+        self, path: Path, name: str, block: ColumnBlock, ends: tuple[Values, Values], begun: Begun
     ) -> tuple[tuple[int, ...], Moved]:
         ghost = self._ghosts.get(path)
         start, end = (values.value(block) for values in ends)
@@ -239,7 +239,7 @@ class Movement:
         ghost = self._ghost_at(path)
         return ghost.path if ghost is not None else None
 
-    def _turn(self, result: Differences, deltas: _Deltas, now: float) -> None:
+    def _turn(self, result: ViewDifferences, deltas: _Deltas, now: float) -> None:
         # Only what goes or is exchanged leaves a picture behind, so only then is the frame
         # needed.
         visible = self.at_time(now) if result.goes or result.exchanged else self.target
@@ -391,13 +391,13 @@ class _Member(NamedTuple):
     group: Hashable
     views: Views
     motion: Motion
-    part_motion: PartMotion | None
+    part_motion: MotionLookup | None
 
 
 class _Deltas:
     """What one change adds, by the rows it goes to."""
 
-    def __init__(self, sums: Sums, motion: Motion, part_motion: PartMotion | None) -> None:
+    def __init__(self, sums: Sums, motion: Motion, part_motion: MotionLookup | None) -> None:
         self.by_part: dict[Part, Delta] = {}
         self._sums = sums
         self._motion = motion
@@ -436,7 +436,7 @@ class _Deltas:
     def _delta(self, part: Part) -> Delta:
         return self.by_part.setdefault(part, Delta([], []))
 
-    def _block(self, value: Differing) -> Block | None:
+    def _block(self, value: Differing) -> ColumnBlock | None:
         """The columns that the value has already, if its new one can be told in them."""
         key = value.path, value.name
         block = self._sums.blocks.get(key)

@@ -32,7 +32,7 @@ Part = Motion | None
 _SPARE = 1024
 
 
-class Block(NamedTuple):
+class ColumnBlock(NamedTuple):
     """The columns of one value."""
 
     form: Form
@@ -69,7 +69,7 @@ class Delta(NamedTuple):
     columns: list[int]
     values: list[float]
 
-    def add(self, block: Block, before: Sequence[float], after: Sequence[float]) -> None:
+    def add(self, block: ColumnBlock, before: Sequence[float], after: Sequence[float]) -> None:
         """The difference between a value's numbers before and after."""
         for column, a, b in zip(block.columns, before, after, strict=True):
             if a != b:
@@ -81,20 +81,20 @@ class Sums:
     """Blocks of columns by value, rows by origin. Times in ms."""
 
     def __init__(self) -> None:
-        self.blocks: dict[PropertyKey, Block] = {}
+        self.blocks: dict[PropertyKey, ColumnBlock] = {}
         self.rows: dict[Hashable, dict[Part, Row]] = {}
         self.size = 0
         self._flat: _Flat | None = None
 
     # --- columns ------------------------------------------------------------------------
 
-    def add(self, key: PropertyKey, form: Form) -> Block:
+    def add(self, key: PropertyKey, form: Form) -> ColumnBlock:
         """Columns for a value that begins to move."""
-        block = self.blocks[key] = Block(form, self.size)
+        block = self.blocks[key] = ColumnBlock(form, self.size)
         self.size += form.size
         return block
 
-    def widen(self, key: PropertyKey, form: Form, goes_on: list[int]) -> Block:
+    def widen(self, key: PropertyKey, form: Form, goes_on: list[int]) -> ColumnBlock:
         """Other columns for a value of a wider form: `goes_on` says of which of the old ones
         each takes over what is left (-1: of none)."""
         old = self.blocks[key]
@@ -107,7 +107,7 @@ class Sums:
         self._flat = None
         return block
 
-    def _widened(self, row: Row, old: Block, new: Block, goes_on: list[int]) -> Row:
+    def _widened(self, row: Row, old: ColumnBlock, new: ColumnBlock, goes_on: list[int]) -> Row:
         differences, speeds = self._dense(row.columns, row.differences, row.speeds)
         for column, source in zip(new.columns, goes_on, strict=True):
             if source >= 0:
@@ -244,7 +244,7 @@ class Sums:
         self.size = 0
         for key, block in self.blocks.items():
             moved[block.start : block.columns.stop] = range(self.size, self.size + block.form.size)
-            self.blocks[key] = Block(block.form, self.size)
+            self.blocks[key] = ColumnBlock(block.form, self.size)
             self.size += block.form.size
         for rows in self.rows.values():
             for part, row in rows.items():
@@ -263,7 +263,7 @@ class Sums:
         # bincount adds in the order of the entries, so two runs give equal bytes.
         return np.asarray(np.bincount(flat.columns, added, self.size), dtype=np.float64)
 
-    def row_bytes(self) -> Callable[[Block], bytes]:
+    def row_bytes(self) -> Callable[[ColumnBlock], bytes]:
         """Tells of a block what is added to it: where two blocks of one form have the same way,
         they get the same at any time."""
         flat = self._flattened()
@@ -277,7 +277,7 @@ class Sums:
         entries[:, 3] = flat.speeds[order]
         begins = np.searchsorted(columns, np.arange(self.size + 1))
 
-        def bytes_of(block: Block) -> bytes:
+        def bytes_of(block: ColumnBlock) -> bytes:
             own = entries[begins[block.start] : begins[block.columns.stop]].copy()
             # Columns from the block's own beginning: where it lies says nothing.
             own[:, 0] -= block.start

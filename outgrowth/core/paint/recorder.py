@@ -9,7 +9,7 @@ from outgrowth.core.paint.fragment import Fragment, replay
 from outgrowth.core.paint.marks import Mark
 
 
-class Drawn(NamedTuple):
+class DrawnMark(NamedTuple):
     """One mark, the map from its node to the root, and the opacity of all around it."""
 
     mark: Mark
@@ -21,12 +21,12 @@ class Recorder:
     """Collects marks in drawing order; `drawn` is the list."""
 
     def __init__(self) -> None:
-        self.drawn: list[Drawn] = []
+        self.drawn: list[DrawnMark] = []
         self._stack = [(Affine(), 1.0)]
 
     def mark(self, mark: Mark) -> None:
         """Writes down a mark and where it stands."""
-        self.drawn.append(Drawn(mark, *self._stack[-1]))
+        self.drawn.append(DrawnMark(mark, *self._stack[-1]))
 
     def among(self, fragment: Fragment) -> None:
         """All children: a record has everything."""
@@ -52,7 +52,7 @@ class Recorder:
         self._stack.pop()
 
 
-def record(fragment: Fragment) -> list[Drawn]:
+def record(fragment: Fragment) -> list[DrawnMark]:
     """All marks of a display list, flattened."""
     recorder = Recorder()
     replay(fragment, recorder)

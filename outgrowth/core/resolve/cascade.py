@@ -31,7 +31,7 @@ from outgrowth.core.document.variants import Variant, holds, in_cascade_order
 from outgrowth.core.memo import ByIdentity
 
 Always: Map[str, str] = Map()
-Live = tuple[tuple[Path, str, Literals], ...]
+LiveValues = tuple[tuple[Path, str, Literals], ...]
 """What is set while running, sorted: (path of instances, axis id, value id), or the id of a
 component property and its value."""
 
@@ -52,7 +52,7 @@ class Source(msgspec.Struct, frozen=True):
 DEFAULT = Source("default")
 
 
-class Step(NamedTuple):
+class CascadeStep(NamedTuple):
     """One step of a ladder."""
 
     value: Value
@@ -106,7 +106,7 @@ class InstanceInput(NamedTuple):
     component: str
     choices: tuple[tuple[str, Literals], ...] = ()
     declarations: tuple[Declaration, ...] = ()
-    live: Live = ()
+    live: LiveValues = ()
     running: bool = False
     mode: str | None = None
 
@@ -139,12 +139,12 @@ class Scope(NamedTuple):
     values: Map[str, Literals]
     rules: dict[str, list[Declaration]]
     outer: dict[str, list[Declaration]]
-    live: dict[str, Live]
+    live: dict[str, LiveValues]
     running: bool
     mode: str | None = None
 
 
-def screen_scope(owner: Owner, live: Live, running: bool) -> Scope:
+def screen_scope(owner: Owner, live: LiveValues, running: bool) -> Scope:
     """The scope of a screen, which has no variants."""
     return Scope(owner, Map(), Map(), {}, {}, _by_first(live), running)
 
@@ -203,7 +203,7 @@ def _name(item: tuple[str, Value]) -> str:
     return item[0]
 
 
-def _by_first(live: Live) -> dict[str, Live]:
+def _by_first(live: LiveValues) -> dict[str, LiveValues]:
     """Live values inside, by the instance in which they are: looked at once for all of them."""
     by_first: dict[str, list[tuple[Path, str, Literals]]] = {}
     for path, name, value in live:
@@ -245,7 +245,7 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
     return Scope(component, variant, values, rules, outer, live, running, mode)
 
 
-def scope_inside(scope: Scope, steps: dict[str, list[Step]], lookup: Lookup) -> Scope:
+def scope_inside(scope: Scope, steps: dict[str, list[CascadeStep]], lookup: Lookup) -> Scope:
     """The scope of a node's own values and of what is in it: in the mode that it says."""
     if "mode" not in steps:
         return scope
@@ -282,20 +282,20 @@ def _substituted(value: Value, values: Map[str, Literals]) -> Value:
     return value
 
 
-def cascaded_values(scope: Scope, node: Node) -> dict[str, list[Step]]:
+def cascaded_values(scope: Scope, node: Node) -> dict[str, list[CascadeStep]]:
     """For each property that anyone sets on this node: every step, in cascade order. Of an
     instance: what is said of it as a node of its owner, its choices among it."""
-    steps: dict[str, list[Step]] = {}
+    steps: dict[str, list[CascadeStep]] = {}
     values = scope.values
     for path, name, value, _, source, subject in declarations(
         scope.owner, node, scope.rules.get(node.id, ())
     ):
         # What an override says of the instance's own root is said inside of it.
         if len(path) == 1 and not subject:
-            steps.setdefault(name, []).append(Step(_substituted(value, values), source))
+            steps.setdefault(name, []).append(CascadeStep(_substituted(value, values), source))
     for declaration in scope.outer.get(node.id, ()):
         if len(declaration.path) == 1:
-            step = Step(declaration.value, declaration.source)
+            step = CascadeStep(declaration.value, declaration.source)
             steps.setdefault(declaration.property, []).append(step)
     return steps
 
@@ -307,7 +307,7 @@ def about_instance(name: str) -> bool:
 
 
 def input_of(
-    scope: Scope, node: Node, steps: dict[str, list[Step]], lookup: Lookup
+    scope: Scope, node: Node, steps: dict[str, list[CascadeStep]], lookup: Lookup
 ) -> InstanceInput:
     """What a nested instance is given: its choices, and everything said about its inside.
 
@@ -352,7 +352,7 @@ def plain_and_shifts(steps: Iterable[Stated]) -> tuple[Stated | None, list[Shift
     return plain, shifts
 
 
-def computed_value(name: str, steps: Iterable[Step], lookup: Lookup) -> Literals:
+def computed_value(name: str, steps: Iterable[CascadeStep], lookup: Lookup) -> Literals:
     """The value at the end of the steps: the last plain one, with all shifts on top."""
     plain, shifts = plain_and_shifts(steps)
     resolved = literal(name, row_of(name).default if plain is None else plain.value, lookup)

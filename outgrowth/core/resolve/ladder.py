@@ -25,11 +25,11 @@ from outgrowth.core.document.values import Literals, Shift, Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.cascade import (
     DEFAULT,
+    CascadeStep,
     InstanceInput,
-    Live,
+    LiveValues,
     Scope,
     Source,
-    Step,
     about_instance,
     cascaded_values,
     component_scope,
@@ -124,7 +124,7 @@ class Inspection:
     def ladder(self, name: str) -> tuple[Rung, ...]:
         """Every step from the table's default up to the last word. Shifts win beside the
         plain value that they change."""
-        default = Step(self._start(name), DEFAULT)
+        default = CascadeStep(self._start(name), DEFAULT)
         steps = [default, *self._stated(name)]
         # Below the last plain value nothing shows, and above it only shifts are left.
         plain = max(n for n, step in enumerate(steps) if not isinstance(step.value, Shift))
@@ -145,7 +145,7 @@ class Inspection:
             return prop.default if prop is not None else ""
         return row_of(name).default
 
-    def _stated(self, name: str) -> list[Step]:
+    def _stated(self, name: str) -> list[CascadeStep]:
         if about_instance(name):
             return self._choices.get(name, [])
         return self._steps.get(name, [])
@@ -175,7 +175,7 @@ class Together(Inspection):
         return any(result.has(name) for result in self._several)
 
 
-def inspect(document: Document, place: Place, live: Live = ()) -> Inspection | None:
+def inspect(document: Document, place: Place, live: LiveValues = ()) -> Inspection | None:
     """What is said about the node at a place; None if nothing is there."""
     owner = document.owner(place.owner)
     if owner is None:
@@ -217,7 +217,7 @@ def _at(document: Document, scope: Scope, node: Node) -> Scope:
     return scope
 
 
-def ladder(document: Document, place: Place, name: str, live: Live = ()) -> tuple[Rung, ...]:
+def ladder(document: Document, place: Place, name: str, live: LiveValues = ()) -> tuple[Rung, ...]:
     """The ladder of one property at a place; empty if nothing is there."""
     inspection = inspect(document, place, live)
     return () if inspection is None else inspection.ladder(name)
@@ -236,7 +236,7 @@ def node_at(document: Document, place: Place) -> Node | None:
     return None if inspection is None else inspection.node
 
 
-def _first_scope(owner: Owner, variant: Variant, live: Live) -> Scope:
+def _first_scope(owner: Owner, variant: Variant, live: LiveValues) -> Scope:
     if isinstance(owner, Component):
         inputs = InstanceInput(owner.id, tuple(sorted(variant.items())), live=live)
         return component_scope(owner, inputs)

@@ -28,7 +28,7 @@ from outgrowth.core.memo import ByIdentity, Generations, differing
 from outgrowth.core.resolve.cascade import (
     Declaration,
     InstanceInput,
-    Live,
+    LiveValues,
     Scope,
     cascaded_values,
     component_scope,
@@ -65,7 +65,7 @@ class Unshowable(Exception):
         self.problem = problem
 
 
-class _Kept(NamedTuple):
+class _RememberedScene(NamedTuple):
     made_from: _Made
     scene: SceneNode | None
 
@@ -83,7 +83,7 @@ class _Own(NamedTuple):
     mode: str | None
 
 
-class _Part(NamedTuple):
+class _Subtree(NamedTuple):
     """What a subtree of a component is made of: its ids, the component properties that it
     refers to, and whether it holds no instance."""
 
@@ -102,7 +102,7 @@ class _List(NamedTuple):
     tokens: Map[str, DesignToken]
     mode: str
     touched: frozenset[str]
-    live: dict[str, Live]
+    live: dict[str, LiveValues]
 
 
 class _Shared:
@@ -113,7 +113,7 @@ class _Shared:
 
     def __init__(self, instance_input: InstanceInput) -> None:
         self.given = instance_input
-        self.result: _Kept | None = None
+        self.result: _RememberedScene | None = None
         self.turn = 0
 
 
@@ -123,7 +123,7 @@ class _Recorder:
     def __init__(self, document: Document) -> None:
         self.document = document
         self.made_from: _Made = {}
-        self._added: dict[int, _Kept | _Own] = {}
+        self._added: dict[int, _RememberedScene | _Own] = {}
         self.lookups = 0
         # Whoever looks tokens up says in which mode.
         self.mode: str | None = None
@@ -160,16 +160,16 @@ class _Recorder:
                 return False
         return True
 
-    def add(self, kept: _Kept | _Own) -> None:
+    def add(self, kept: _RememberedScene | _Own) -> None:
         """Notes what a kept result was made from; once is enough. It is held meanwhile: an id
         of something gone could be another's."""
         if id(kept) not in self._added:
             self._added[id(kept)] = kept
             self.made_from |= kept.made_from
 
-    def recorded(self, make: Callable[[], SceneNode | None]) -> _Kept:
+    def recorded(self, make: Callable[[], SceneNode | None]) -> _RememberedScene:
         """The result of `make` with what it looked up."""
-        return _Kept(*self.noted(make))
+        return _RememberedScene(*self.noted(make))
 
     def noted(self, make: Callable[[], Result]) -> tuple[_Made, Result]:
         """What `make` looked up, and its result."""
@@ -199,9 +199,9 @@ class Resolver:
         # An instance whose input is decided by its node alone.
         self._inputs: Generations[object, tuple[Node, _Shared]] = Generations(65536)
         # A node outside of components that no live value touches.
-        self._nodes: Generations[object, tuple[Node, _Kept]] = Generations(65536)
+        self._nodes: Generations[object, tuple[Node, _RememberedScene]] = Generations(65536)
         # A node without children, by the values that it refers to.
-        self._leaves: Generations[object, tuple[Node, _Kept]] = Generations(65536)
+        self._leaves: Generations[object, tuple[Node, _RememberedScene]] = Generations(65536)
         # What a node is by itself, its children apart.
         self._owns: Generations[object, tuple[Node, _Own]] = Generations(65536)
         self._lists: dict[tuple[object, ...], _List] = {}
@@ -214,7 +214,7 @@ class Resolver:
         self._inside: dict[int, _Shared] = {}
 
     def screen(
-        self, document: Document, owner: Owner, live: Live = (), running: bool = False
+        self, document: Document, owner: Owner, live: LiveValues = (), running: bool = False
     ) -> SceneNode:
         """The scene of a screen, or of a component's own tree taken as a drawing.
 
@@ -254,7 +254,7 @@ class Resolver:
             self._turn += 1
         self._record = _Recorder(document)
 
-    def _touched(self, owner: Owner, live: Live) -> frozenset[str]:
+    def _touched(self, owner: Owner, live: LiveValues) -> frozenset[str]:
         """The nodes that hold (or are) an instance with live values."""
         if not live:
             return frozenset()
@@ -278,7 +278,7 @@ class Resolver:
             self._shared.put(key, cached)
         return cached
 
-    def _result(self, shared: _Shared) -> _Kept:
+    def _result(self, shared: _Shared) -> _RememberedScene:
         """The result for an input, looked at once for each document."""
         result = shared.result
         # Once a turn is enough: nothing changes within a document.
@@ -353,7 +353,7 @@ class Resolver:
         self._record.add(cached[1])
         return cached[1].scene
 
-    def _part(self, scope: Scope, node: Node, part: _Part) -> SceneNode | None:
+    def _part(self, scope: Scope, node: Node, part: _Subtree) -> SceneNode | None:
         """A part of a component that holds no instance: it is decided by itself, by what is
         said about it in this variant, and by the properties it refers to. So most parts of
         a large component are one object in most of its variants, and stay it when another
@@ -554,7 +554,7 @@ def _showable(scene: SceneNode) -> SceneNode:
 
 
 def _changed(
-    before: _List, node: Node, touched: frozenset[str], live: dict[str, Live]
+    before: _List, node: Node, touched: frozenset[str], live: dict[str, LiveValues]
 ) -> list[int]:
     """At which places the children are others than before, or hold what is live otherwise."""
     result = differing(before.node.children, node.children)
@@ -596,11 +596,11 @@ def _references(node: Node) -> tuple[str, ...]:
     return tuple(v.property for v in node.style.values() if isinstance(v, FromProperty))
 
 
-def _part_of(node: Node) -> _Part:
+def _part_of(node: Node) -> _Subtree:
     nodes = list(walk(node))
     references = tuple(p for n in nodes for p in _references(n))
     plain = all(n.kind != "instance" for n in nodes)
-    return _Part(frozenset(n.id for n in nodes), references, plain)
+    return _Subtree(frozenset(n.id for n in nodes), references, plain)
 
 
 def parent_ids(root: Node) -> dict[str, str]:

@@ -15,7 +15,7 @@ from weakref import ReferenceType, WeakValueDictionary
 
 import msgspec
 
-from outgrowth.core.document.properties import TABLE, Kind
+from outgrowth.core.document.properties import TABLE, NodeKind
 from outgrowth.core.document.values import Limit, Literals, Size
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.styles import Interaction, LayoutStyle, PaintRows
@@ -131,7 +131,7 @@ class LayoutNode:
 
     def __init__(
         self,
-        kind: Kind,
+        kind: NodeKind,
         style: LayoutStyle,
         children: tuple[LayoutNode, ...],
         delta: ChildDelta | None = None,
@@ -225,7 +225,7 @@ class SceneParts(NamedTuple):
     an instance; `problem` says in a sentence why it could not be resolved; `order` is where
     it comes among its neighbours, lower first."""
 
-    kind: Kind
+    kind: NodeKind
     layout: LayoutNode
     paint: PaintStyle
     children: tuple[SceneNode, ...] = ()
@@ -288,7 +288,7 @@ class Interner:
 
     def layout(
         self,
-        kind: Kind,
+        kind: NodeKind,
         style_or_values: LayoutStyle | dict[str, Literals],
         children: tuple[LayoutNode, ...],
         delta: ChildDelta | None = None,

@@ -24,7 +24,7 @@ from outgrowth.core.resolve.scene import PaintStyle, SceneNode
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.legible import Ground, Poor, legible
-from outgrowth.core.review.sight import Face, Look, Pixels, Sight, part_called
+from outgrowth.core.review.sight import DrawnView, Look, Pixels, Sight, part_called
 from outgrowth.core.review.strips import Strips
 from outgrowth.core.review.targets import is_pressed
 from outgrowth.core.runtime.focus import is_enabled
@@ -112,7 +112,7 @@ def poor_faces(sight: Sight, owner: Owner, kind: str, path: Path) -> list[Poor]:
     return sorted(results, key=lambda poor: poor.ratio)
 
 
-def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor] | None]:
+def _poor(sight: Sight, owner: Owner, face: DrawnView) -> Iterator[tuple[str, Poor] | None]:
     """What of one face is hard to see, by its kind; None now and then."""
     is_component = isinstance(owner, Component)
     marked = isinstance(owner, Component) and is_pressed(owner) and not _says_words(face)
@@ -142,7 +142,7 @@ def _poor(sight: Sight, owner: Owner, face: Face) -> Iterator[tuple[str, Poor] |
             yield name, Poor(part.path, ratio, required, ground, opacity)
 
 
-def _visible(document: Document, face: Face) -> Iterator[tuple[int, Located, float]]:
+def _visible(document: Document, face: DrawnView) -> Iterator[tuple[int, Located, float]]:
     """The parts that are on, with their places in the order of painting and how solid they
     are drawn."""
     off: set[Path] = set()
@@ -158,7 +158,7 @@ def _visible(document: Document, face: Face) -> Iterator[tuple[int, Located, flo
             yield number, part, opacity
 
 
-def _says_words(face: Face) -> bool:
+def _says_words(face: DrawnView) -> bool:
     return any(p.scene.kind == "text" and p.scene.layout.style.content for p in face.parts)
 
 
@@ -276,11 +276,13 @@ def _focus(sight: Sight, component: Component) -> Iterator[Finding]:
         yield finding("focus-contrast", component.id, (), text, face=worst[1])
 
 
-def _is_off(component: Component, face: Face) -> bool:
+def _is_off(component: Component, face: DrawnView) -> bool:
     return not is_enabled(component, face.scene)
 
 
-def _differing(before: Face, after: Face) -> Iterator[tuple[Located | None, Located, Color]]:
+def _differing(
+    before: DrawnView, after: DrawnView
+) -> Iterator[tuple[Located | None, Located, Color]]:
     """Parts that the focus changes, as they were, as they are, and what is around them."""
     old = {part.path: part for part in before.parts}
     for part in after.parts:

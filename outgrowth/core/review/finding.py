@@ -10,10 +10,10 @@ from immutables import Map
 from outgrowth.core.document.records import Document, Path
 from outgrowth.core.document.variants import Variant
 
-Subject = Literal[
+ReviewSubject = Literal[
     "contrast", "targets", "states", "names", "system", "rules", "layout", "hand-over", "trials"
 ]
-SUBJECTS: tuple[Subject, ...] = (
+SUBJECTS: tuple[ReviewSubject, ...] = (
     "contrast", "targets", "states", "names", "system", "rules", "layout", "hand-over", "trials",
 )  # fmt: skip
 Sure = Literal["error", "likely", "maybe"]
@@ -34,7 +34,7 @@ class Finding(NamedTuple):
     an axis); `face` is the variant in which it is seen, where it is not seen in all; `source` is
     the standard and its section, or common practice."""
 
-    subject: Subject
+    subject: ReviewSubject
     kind: str
     owner: str
     node: Path

@@ -9,14 +9,14 @@ from immutables import Map
 
 from outgrowth.core.document.records import Path
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.review.finding import PRACTICE, Finding, Mend, Subject, Sure
+from outgrowth.core.review.finding import PRACTICE, Finding, Mend, ReviewSubject, Sure
 from outgrowth.core.trials.breaks import KINDS as BREAKS
 
 
 class KindRow(NamedTuple):
     """A kind of finding: its subject, what all of it are called, its source, how sure it is."""
 
-    subject: Subject
+    subject: ReviewSubject
     title: str
     source: str = PRACTICE
     sure: Sure = "maybe"

@@ -17,7 +17,7 @@ from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import Face, Sight, part_called
+from outgrowth.core.review.sight import DrawnView, Sight, part_called
 from outgrowth.core.review.targets import has_role, heard, is_pressed
 from outgrowth.core.runtime.focus import takes_keys
 
@@ -94,7 +94,7 @@ def _is_named(component: Component) -> bool:
 # --- the order of the focus ----------------------------------------------------------------------
 
 
-def _order(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
+def _order(document: Document, owner: Owner, face: DrawnView) -> Iterator[Finding]:
     """Neighbours in one box, each with something for the keys, of which the later one is read
     first: it lies above, or beside towards the beginning of the line."""
     parts = {part.path: part for part in face.parts if len(part.path) < 2}

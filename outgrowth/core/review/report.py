@@ -11,7 +11,7 @@ from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.review.finding import SUBJECTS, Finding, Sure
 from outgrowth.core.trials.breaks import KINDS, Break
-from outgrowth.core.trials.sheet import Cell
+from outgrowth.core.trials.sheet import TrialCell
 
 REVIEW_FORMAT, TRIALS_FORMAT = "outgrowth-review", "outgrowth-trials"
 VERSION = 1
@@ -74,7 +74,7 @@ def _finding(document: Document, finding: Finding, waiver: Waiver | None) -> Jso
 
 
 def trials_json(
-    document: Document, owner: Owner, cells: Iterable[Cell], narrowest: float
+    document: Document, owner: Owner, cells: Iterable[TrialCell], narrowest: float
 ) -> JsonObject:
     """What was tried of an owner, and what breaks where."""
     results = [_cell(owner, cell) for cell in cells]
@@ -89,7 +89,7 @@ def trials_json(
     }
 
 
-def _cell(owner: Owner, cell: Cell) -> JsonObject:
+def _cell(owner: Owner, cell: TrialCell) -> JsonObject:
     variant, content, room = cell.trial
     return {
         "variant": _variant_names(owner, variant),

@@ -19,7 +19,7 @@ from outgrowth.core.review.code_names import (
     same_name_findings,
 )
 from outgrowth.core.review.contrast import contrast_findings
-from outgrowth.core.review.finding import SUBJECTS, Finding, Subject
+from outgrowth.core.review.finding import SUBJECTS, Finding, ReviewSubject
 from outgrowth.core.review.kept import kept_findings
 from outgrowth.core.review.names import name_findings
 from outgrowth.core.review.rules import rule_findings
@@ -44,11 +44,11 @@ class Reviewed(NamedTuple):
     the last one, with a share of 1, has all `findings`."""
 
     share: float
-    subject: Subject
+    subject: ReviewSubject
     findings: _Findings
 
 
-class _Kept(NamedTuple):
+class _RememberedFindings(NamedTuple):
     inputs: _Inputs
     findings: _Findings
 
@@ -60,9 +60,9 @@ class Reviewer:
     def __init__(self, layout: Layout, pixels: Pixels = lambda _: None) -> None:
         self._look = Look(layout, pixels)
         self._trials = Trials(layout)
-        self._kept: dict[tuple[str, str], _Kept] = {}
+        self._kept: dict[tuple[str, str], _RememberedFindings] = {}
         self._models: Models = {}
-        self._checks: dict[Subject, tuple[str, Check]] = {
+        self._checks: dict[ReviewSubject, tuple[str, Check]] = {
             "contrast": ("contrast", contrast_findings),
             "targets": ("targets", target_findings),
             "states": ("states", state_findings),
@@ -74,14 +74,16 @@ class Reviewer:
             "trials": ("kept", self._kept_trials),
         }
 
-    def findings(self, document: Document, only: Collection[Subject] = SUBJECTS) -> _Findings:
+    def findings(self, document: Document, only: Collection[ReviewSubject] = SUBJECTS) -> _Findings:
         """All that a careful colleague would point at, of these subjects, in their order."""
         results: _Findings = ()
         for reviewed in self.steps(document, only):
             results = reviewed.findings
         return results
 
-    def steps(self, document: Document, only: Collection[Subject] = SUBJECTS) -> Iterator[Reviewed]:
+    def steps(
+        self, document: Document, only: Collection[ReviewSubject] = SUBJECTS
+    ) -> Iterator[Reviewed]:
         """The same in small steps; the last one has all findings."""
         sight = Sight(document, self._look)
         owners = list(document.owners())
@@ -108,7 +110,7 @@ class Reviewer:
 
     def _of_owners(
         self,
-        subject: Subject,
+        subject: ReviewSubject,
         sight: Sight,
         owners: list[Owner],
         inputs: dict[str, _Inputs],
@@ -135,7 +137,7 @@ class Reviewer:
                     yield None
                 else:
                     findings.append(finding)
-            memory = self._kept[key] = _Kept(inputs, tuple(findings))
+            memory = self._kept[key] = _RememberedFindings(inputs, tuple(findings))
             yield None
         yield from memory.findings
 
@@ -146,7 +148,7 @@ class Reviewer:
 
     def _of_file(
         self,
-        subject: Subject,
+        subject: ReviewSubject,
         sight: Sight,
         owners: list[Owner],
         inputs: dict[str, _Inputs],
@@ -176,7 +178,7 @@ class Reviewer:
         if memory is None or memory.inputs != spoken:
             names = Names(document)
             renamed = (renamed_findings(c, names) for c in document.in_order())
-            memory = _Kept(spoken, tuple(item for items in renamed for item in items))
+            memory = _RememberedFindings(spoken, tuple(item for items in renamed for item in items))
             self._kept["taken", ""] = memory
             yield None
         yield from memory.findings
@@ -194,7 +196,7 @@ class Reviewer:
         memory = self._kept.get(("models", ""))
         if memory is None or not _same(memory.inputs, everything):
             self._models = models(sight)
-            self._kept["models", ""] = _Kept(everything, ())
+            self._kept["models", ""] = _RememberedFindings(everything, ())
             yield None
         known_models = self._models
 
@@ -251,6 +253,8 @@ def _all_spoken(owner: Owner) -> tuple[str, ...]:
 _spoken_in = ByIdentity(_all_spoken, 4096)
 
 
-def review(document: Document, layout: Layout, only: Collection[Subject] = SUBJECTS) -> _Findings:
+def review(
+    document: Document, layout: Layout, only: Collection[ReviewSubject] = SUBJECTS
+) -> _Findings:
     """All that a careful colleague would point at, of these subjects, in their order."""
     return Reviewer(layout).findings(document, only)

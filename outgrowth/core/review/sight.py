@@ -24,7 +24,7 @@ Pixels = Callable[[Picture], "list[Color] | None"]
 """The colours that a picture of the file has, each at least once; None where nobody can tell."""
 
 
-class Face(NamedTuple):
+class DrawnView(NamedTuple):
     """One variant of a component, or (None) a screen, as it is drawn: its parts in the order in
     which they are painted, parents first."""
 
@@ -52,17 +52,17 @@ class Sight(NamedTuple):
     document: Document
     look: Look
 
-    def faces(self, owner: Owner) -> Iterator[Face]:
+    def faces(self, owner: Owner) -> Iterator[DrawnView]:
         """All that an owner looks like: the variants that are offered, or the one of a screen."""
         if isinstance(owner, Component):
             faces_offered = (v for v in variants(owner) if offered(owner, v))
             for variant in islice(faces_offered, MOST_VARIANTS):
                 scene = self.look.resolver.variant(self.document, owner.id, variant)
-                yield Face(variant, scene, self.look.parts(scene))
+                yield DrawnView(variant, scene, self.look.parts(scene))
             return
         scene = self.look.resolver.screen(self.document, owner)
         if scene is not None:
-            yield Face(None, scene, self.look.parts(scene))
+            yield DrawnView(None, scene, self.look.parts(scene))
 
 
 def part_called(document: Document, owner: Owner, path: Path) -> str:

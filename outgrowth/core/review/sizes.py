@@ -16,7 +16,7 @@ from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding, spills
-from outgrowth.core.review.sight import Face, Sight, part_called
+from outgrowth.core.review.sight import DrawnView, Sight, part_called
 from outgrowth.core.trials.breaks import Drawing, breaks
 from outgrowth.core.trials.growth import growth
 
@@ -40,7 +40,7 @@ def layout_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
                 yield fixed
 
 
-def _fixed(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
+def _fixed(document: Document, owner: Owner, face: DrawnView) -> Iterator[Finding]:
     """Boxes of the owner's own of a fixed height, with words in them that would need more lines
     than it has room for, in the usual growth of a translation."""
     if not isinstance(owner, Component):

@@ -20,7 +20,7 @@ from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import Face, Look, Sight, part_called
+from outgrowth.core.review.sight import DrawnView, Look, Sight, part_called
 from outgrowth.core.review.strips import Strips
 from outgrowth.core.runtime.focus import is_stop, takes_keys
 from outgrowth.core.runtime.hit import hit
@@ -73,7 +73,7 @@ def target_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
         yield from _covered(sight, owner, face)
 
 
-def _small(document: Document, owner: Owner, face: Face) -> Iterator[Finding]:
+def _small(document: Document, owner: Owner, face: DrawnView) -> Iterator[Finding]:
     """What is smaller than a finger needs, unless there is as much room around it."""
     targets = [part for part in face.parts if takes_keys(part.scene)]
     strips = Strips(targets)
@@ -173,7 +173,7 @@ _smallest_of = ByIdentity(_smallest, 512)
 # --- whether it can be reached -------------------------------------------------------------------
 
 
-def _covered(sight: Sight, owner: Owner, face: Face) -> Iterator[Finding]:
+def _covered(sight: Sight, owner: Owner, face: DrawnView) -> Iterator[Finding]:
     """Targets whose middle is under something else that was painted later."""
     bounds, strips = face.parts[0].rect, Strips(face.parts)
     for number, part in enumerate(face.parts):
@@ -196,7 +196,7 @@ def _covered(sight: Sight, owner: Owner, face: Face) -> Iterator[Finding]:
         yield finding("target-covered", owner.id, part.path, text, mend)
 
 
-def _cover(face: Face, number: int) -> Path | None:
+def _cover(face: DrawnView, number: int) -> Path | None:
     """What a press in the middle of a part reaches instead; None for the part."""
     x, y = face.parts[number].rect.center
     result = hit(face.scene, face.parts[0].placed, x, y)
@@ -218,7 +218,7 @@ def _uncovered(look: Look, owner_id: str, target: Path, document: Document) -> D
     return document
 
 
-def _end(face: Face, number: int) -> int:
+def _end(face: DrawnView, number: int) -> int:
     """The place behind the last part that one holds."""
     depth = len(face.parts[number].names)
     later = range(number + 1, len(face.parts))

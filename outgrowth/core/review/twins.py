@@ -53,7 +53,7 @@ _Positions = tuple[int, ...]
 _Said = tuple[_Positions, str, Literals]
 
 
-class Difference(NamedTuple):
+class StyleDifference(NamedTuple):
     """What a drawn part says otherwise than a component: at which of its parts, which property,
     and the value as it is drawn."""
 
@@ -162,7 +162,9 @@ def twin_findings(sight: Sight, owner: Owner, by_shape: Models) -> Iterator[Find
         return  # the tree is that of all variants
 
 
-def _finding(owner: Owner, node: Node, model: _Model, differences: list[Difference]) -> Finding:
+def _finding(
+    owner: Owner, node: Node, model: _Model, differences: list[StyleDifference]
+) -> Finding:
     count = len([d for d in differences if d.property not in _PLACE])
     name = model.component.short_name
     phrase = "the same" if not count else f"{count} value{'s' * (count != 1)} of its own"
@@ -176,8 +178,8 @@ def _finding(owner: Owner, node: Node, model: _Model, differences: list[Differen
 
 def _best(
     owner: Owner, node: Node, scene: SceneNode, candidates: list[_Model]
-) -> tuple[_Model, list[Difference]] | None:
-    best: tuple[_Model, list[Difference]] | None = None
+) -> tuple[_Model, list[StyleDifference]] | None:
+    best: tuple[_Model, list[StyleDifference]] | None = None
     drawn = said_of(scene)
     foreign = [model for model in candidates if model.component.id != owner.id]
     # A difference is in one of the two or in both: the nearest few have the fewest.
@@ -192,7 +194,7 @@ def _best(
     return best
 
 
-def _differences(drawn: SceneNode, scene: SceneNode) -> list[Difference]:
+def _differences(drawn: SceneNode, scene: SceneNode) -> list[StyleDifference]:
     """What of a drawn part is said otherwise than in a component's scene of the same shape."""
     ours, theirs = said_of(drawn), said_of(scene)
     if ours == theirs:
@@ -201,7 +203,7 @@ def _differences(drawn: SceneNode, scene: SceneNode) -> list[Difference]:
     values = {(place, name): value for place, name, value in ours}
     paths = _paths_of(scene)
     return [
-        Difference(paths[place], name, values.get((place, name), TABLE[name].default))
+        StyleDifference(paths[place], name, values.get((place, name), TABLE[name].default))
         for place, name in sorted(places)
     ]
 
@@ -210,7 +212,7 @@ def _made_one(
     owner_id: str,
     node_id: str,
     model: _Model,
-    differences: tuple[Difference, ...],
+    differences: tuple[StyleDifference, ...],
     document: Document,
 ) -> Document:
     owner = document.owner(owner_id)
@@ -224,7 +226,7 @@ def _made_one(
 
 
 def _as_instance(
-    owner: Owner, node: Node, model: _Model, differences: list[Difference]
+    owner: Owner, node: Node, model: _Model, differences: list[StyleDifference]
 ) -> Node | None:
     """The instance that takes the place of a drawn part; None where something is said
     about the inside of the part, which would be lost."""

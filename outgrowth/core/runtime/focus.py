@@ -46,7 +46,7 @@ def is_stop(role: str) -> bool:
     return role == "textbox" or (role != "none" and role in TAPPED_BY)
 
 
-class Group(NamedTuple):
+class FocusGroup(NamedTuple):
     """A box whose members the arrow keys go through, and how it flows."""
 
     role: str
@@ -239,7 +239,7 @@ class Focus:
 
     # --- groups -------------------------------------------------------------------------
 
-    def group_of(self, path: Path) -> Group | None:
+    def group_of(self, path: Path) -> FocusGroup | None:
         """The group that a member stands in, and how its members follow each other."""
         target = self._situation.target
         holder = next(
@@ -259,7 +259,7 @@ class Focus:
         if path not in members:
             return None
         flow = _box_of_all(target, members).layout.style
-        return Group(node.interaction.role, members, flow.flow == "column", flow.mirrored)
+        return FocusGroup(node.interaction.role, members, flow.flow == "column", flow.mirrored)
 
 
 def _box_of_all(target: SceneNode, members: list[Path]) -> SceneNode:
@@ -272,7 +272,7 @@ def _box_of_all(target: SceneNode, members: list[Path]) -> SceneNode:
     return result
 
 
-def stepped(group: Group, path: Path, key: str) -> Path | None:
+def stepped(group: FocusGroup, path: Path, key: str) -> Path | None:
     """The member that an arrow key, Home or End goes to; the ends lead to each other. In a
     tab list, only the arrows along it count, and Home and End."""
     index, count = group.members.index(path), len(group.members)

@@ -18,7 +18,7 @@ from outgrowth.core.refusal import LONGEST_SENTENCE, Refusal, quoted
 from outgrowth.core.runtime.naming import NameRefusal, named_as, part_named
 from outgrowth.core.runtime.runtime import Runtime
 
-Do = Literal[
+ScriptAct = Literal[
     "move",
     "leave",
     "press",
@@ -32,7 +32,7 @@ Do = Literal[
     "reduced-motion",
     "full-motion",
 ]
-PLACED: tuple[Do, ...] = ("move", "press", "release", "tap", "scroll")
+PLACED: tuple[ScriptAct, ...] = ("move", "press", "release", "tap", "scroll")
 """What is done at a place: x and y, or the middle of a part."""
 _DIGITS = 4
 
@@ -56,7 +56,7 @@ class Event(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fiel
     A tap is a press and a release at once. Scrolling goes dx and dy px further."""
 
     at: float
-    do: Do
+    do: ScriptAct
     x: float | None = None
     y: float | None = None
     key: str = ""
@@ -140,7 +140,7 @@ def _written_out(data: object) -> object:
 def _event_written_out(event: object) -> object:
     if not isinstance(event, dict) or "do" in event:
         return event
-    results = [name for name in event if name in get_args(Do)]
+    results = [name for name in event if name in get_args(ScriptAct)]
     if len(results) != 1:
         return event
     (verb,) = results
@@ -259,7 +259,7 @@ def script_schema() -> JsonObject:
         ]
     }
     short: JsonObject = {}
-    for verb in get_args(Do):
+    for verb in get_args(ScriptAct):
         text: JsonObject = {"type": "string", "minLength": 1}
         short[verb] = (
             place if verb in PLACED else text if verb in ("key", "text") else {"const": True}
@@ -271,7 +271,7 @@ def script_schema() -> JsonObject:
         "additionalProperties": False,
         "properties": {
             "at": time,
-            "do": {"enum": list(get_args(Do))},
+            "do": {"enum": list(get_args(ScriptAct))},
             "x": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
             "y": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
             "dx": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},

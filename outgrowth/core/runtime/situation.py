@@ -16,7 +16,7 @@ from outgrowth.core.layout import Layout
 from outgrowth.core.layout.scrolling import unstuck
 from outgrowth.core.motion.movement import Movement
 from outgrowth.core.motion.view import View
-from outgrowth.core.resolve.cascade import InstanceInput, Live
+from outgrowth.core.resolve.cascade import InstanceInput, LiveValues
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to, scene_at
@@ -293,7 +293,7 @@ class Situation:
     def _scene(self, resolver: Resolver, states: States) -> SceneNode:
         # Sorted, so that the same states give the same input and share its result.
         ordered = sorted(states.items(), key=lambda item: item[0])
-        live: Live = tuple([(path, name, value) for (path, name), value in ordered])
+        live: LiveValues = tuple([(path, name, value) for (path, name), value in ordered])
         subject = self.subject
         if subject.component:
             choices = tuple(sorted(subject.variant.items()))

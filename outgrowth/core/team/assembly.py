@@ -15,8 +15,8 @@ from outgrowth.core.document.cues import (
     PartMotion,
     Silence,
 )
-from outgrowth.core.document.keeping import Check, Keeping, Waiver
-from outgrowth.core.document.properties import Kind
+from outgrowth.core.document.keeping import Keeping, KeptTrial, Waiver
+from outgrowth.core.document.properties import NodeKind
 from outgrowth.core.document.records import (
     Aside,
     Axis,
@@ -166,7 +166,7 @@ def _node(under: _Under, node_id: object, children: tuple[Node, ...]) -> Node:
     set_aside = (under.values[(*place, "aside", m)] for m in under.members(*place, "aside"))
     return Node(
         id=str(node_id),
-        kind=cast(Kind, under.values[place]),
+        kind=cast(NodeKind, under.values[place]),
         style=under.style(node_id),
         children=children,
         overrides=under.rules(*place, "override"),
@@ -264,7 +264,7 @@ class SeveralKinds(Exception):  # not an error: the merge catches and answers it
 def keeping_from(facts: Facts, before: Keeping) -> Keeping:
     """What facts tell of waivers and kept trials."""
     waivers = [value for value in facts.values.values() if isinstance(value, Waiver)]
-    checks = [value for value in facts.values.values() if isinstance(value, Check)]
+    checks = [value for value in facts.values.values() if isinstance(value, KeptTrial)]
     return msgspec.structs.replace(before, waivers=tuple(waivers), checks=tuple(checks))
 
 

@@ -19,7 +19,7 @@ from outgrowth.core.team.removals import box_of
 from outgrowth.core.team.sequences import woven
 from outgrowth.core.team.versions import LEVELS, Level
 
-Kind = Literal["added", "removed", "changed", "moved"]
+DifferenceKind = Literal["added", "removed", "changed", "moved"]
 
 
 class Difference(NamedTuple):
@@ -29,7 +29,7 @@ class Difference(NamedTuple):
     before, after   the values; None where it isn't said
     """
 
-    kind: Kind
+    kind: DifferenceKind
     key: FactKey
     before: object = None
     after: object = None

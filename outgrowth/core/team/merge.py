@@ -63,22 +63,24 @@ class Disagreement(NamedTuple):
     theirs: object = None
 
 
-class Merged(NamedTuple):
+class MergedDocument(NamedTuple):
     """One document of both sides' changes, and where they disagree."""
 
     document: Document
     disagreements: tuple[Disagreement, ...] = ()
 
 
-def merge(base: Document, ours: Document, theirs: Document, picks: Picks | None = None) -> Merged:
+def merge(
+    base: Document, ours: Document, theirs: Document, picks: Picks | None = None
+) -> MergedDocument:
     """What two documents say that began as `base`.
 
     Never raises: what can be no document together is a disagreement about a whole component.
     """
     if ours == theirs or base == theirs:
-        return Merged(ours)
+        return MergedDocument(ours)
     if base == ours:
-        return Merged(theirs)
+        return MergedDocument(theirs)
     sides = with_same_names(base, ours, theirs)
     return _Merging(_Sides(*sides), {} if picks is None else picks).merged()
 
@@ -114,15 +116,15 @@ class _Merging:
         self._taken_whole: dict[FactKey, Side] = {}
         self._facts: _Sides[Facts]
 
-    def merged(self) -> Merged:
+    def merged(self) -> MergedDocument:
         """Merges; components that cannot be are taken whole from one side, and tried again."""
         self._agree_on_versions()
         while True:
             try:
-                return Merged(self._try(), tuple(self._disagreements.values()))
+                return MergedDocument(self._try(), tuple(self._disagreements.values()))
             except (_Impossible, SeveralKinds) as problem:
                 if problem.key in self._taken_whole:  # not even so: ours as it was
-                    return Merged(self._sides.ours, tuple(self._disagreements.values()))
+                    return MergedDocument(self._sides.ours, tuple(self._disagreements.values()))
                 self._take_whole(problem.key)
 
     def _agree_on_versions(self) -> None:
@@ -496,4 +498,4 @@ def _together(*maps: Mapping[str, Asset]) -> dict[str, Asset]:
     return assets
 
 
-__all__ = ["Disagreement", "Merged", "Picks", "Side", "merge"]
+__all__ = ["Disagreement", "MergedDocument", "Picks", "Side", "merge"]

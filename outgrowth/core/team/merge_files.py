@@ -25,7 +25,7 @@ from outgrowth.core.exchange.native.records import (
     document_to,
 )
 from outgrowth.core.exchange.native.text import from_text, to_text
-from outgrowth.core.team.merge import Disagreement, Merged, Picks, merge
+from outgrowth.core.team.merge import Disagreement, MergedDocument, Picks, merge
 from outgrowth.core.team.sequences import woven
 from outgrowth.core.team.versions import version_numbers
 
@@ -80,7 +80,7 @@ def _lists_files(record: JsonObject, name: str) -> bool:
 
 
 def _with_unmerged(
-    record: JsonObject, old: JsonObject, theirs_record: JsonObject, merged: Merged
+    record: JsonObject, old: JsonObject, theirs_record: JsonObject, merged: MergedDocument
 ) -> MergedFile:
     if merged.disagreements:
         record[UNMERGED] = {"base": _bare(old), "theirs": _bare(theirs_record)}
@@ -132,7 +132,7 @@ def _documents(
     return MergedFile(to_text(document_to(merged.document)), merged.disagreements)
 
 
-def merge_documents(base: Document, ours: Document, theirs: Document) -> Merged:
+def merge_documents(base: Document, ours: Document, theirs: Document) -> MergedDocument:
     """Three documents made into one, which keeps what was to be merged where they disagree."""
     merged = merge(base, ours, theirs)
     if not merged.disagreements:
@@ -211,7 +211,7 @@ class Unmerged(NamedTuple):
     ours: Document
     theirs: Document
 
-    def merged(self, picks: Picks) -> Merged:
+    def merged(self, picks: Picks) -> MergedDocument:
         """The document that picks lead to."""
         return merge(self.base, self.ours, self.theirs, picks)
 

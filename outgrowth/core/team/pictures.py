@@ -28,7 +28,7 @@ MOST_EDGED = 24
 """Places of a screen that are edged by themselves; more are edged as one."""
 
 
-class Picture(NamedTuple):
+class SizedFragment(NamedTuple):
     """What is drawn, and the size of what is drawn in px."""
 
     fragment: Fragment
@@ -36,7 +36,7 @@ class Picture(NamedTuple):
     height: float
 
 
-class Drawing:
+class DocumentDrawer:
     """Draws one document."""
 
     def __init__(self, document: Document, fonts: FontBook) -> None:
@@ -44,17 +44,17 @@ class Drawing:
         self._resolver = Resolver()
         self._layout = Layout(Typesetter(fonts))
 
-    def variant(self, component_id: str, variant: Variant) -> Picture:
+    def variant(self, component_id: str, variant: Variant) -> SizedFragment:
         """One variant of a component, at its own size."""
         scene = self._resolver.variant(self.document, component_id, variant)
         placed = self._layout.place(scene.layout)
-        return Picture(draw(scene, placed), placed.width, placed.height)
+        return SizedFragment(draw(scene, placed), placed.width, placed.height)
 
-    def screen(self, screen: Screen) -> Picture:
+    def screen(self, screen: Screen) -> SizedFragment:
         """A screen at its own size."""
         scene = self._resolver.screen(self.document, screen)
         placed = self._layout.place(scene.layout)
-        return Picture(draw(scene, placed), placed.width, placed.height)
+        return SizedFragment(draw(scene, placed), placed.width, placed.height)
 
 
 class Pair(NamedTuple):
@@ -66,12 +66,14 @@ class Pair(NamedTuple):
 
     owner: str
     name: str
-    before: Picture | None
-    after: Picture | None
+    before: SizedFragment | None
+    after: SizedFragment | None
     places: tuple[Rect, ...] = ()
 
 
-def changed_variants(before: Drawing, after: Drawing, component_id: str) -> Iterator[Pair]:
+def changed_variants(
+    before: DocumentDrawer, after: DocumentDrawer, component_id: str
+) -> Iterator[Pair]:
     """The variants of a component that are drawn otherwise, came or went; in the order of the
     grid. A variant is compared with the one that has the same values on the axes that both
     have."""
@@ -93,7 +95,7 @@ def changed_variants(before: Drawing, after: Drawing, component_id: str) -> Iter
             yield Pair(component_id, _name(old, variant), picture, None)
 
 
-def changed_screens(before: Drawing, after: Drawing) -> Iterator[Pair]:
+def changed_screens(before: DocumentDrawer, after: DocumentDrawer) -> Iterator[Pair]:
     """The screens that look otherwise, with the places."""
     for screen in after.document.screens_in_order():
         old = before.document.screens.get(screen.id)
@@ -104,7 +106,9 @@ def changed_screens(before: Drawing, after: Drawing) -> Iterator[Pair]:
             yield Pair(old.id, old.name, before.screen(old), None)
 
 
-def _pair(owner: str, name: str, before: Picture | None, after: Picture) -> Iterator[Pair]:
+def _pair(
+    owner: str, name: str, before: SizedFragment | None, after: SizedFragment
+) -> Iterator[Pair]:
     if before is None:
         yield Pair(owner, name, None, after)
         return

@@ -47,7 +47,7 @@ class Going(NamedTuple):
     along: bool = False
 
 
-class Plan(NamedTuple):
+class PublishingPlan(NamedTuple):
     """What publishing would do to a library.
 
     state          the library that it is put on top of
@@ -77,7 +77,7 @@ class Request(NamedTuple):
     picks: Picks = MappingProxyType({})
 
 
-Wording = Callable[[Plan, Difference], str]
+Wording = Callable[[PublishingPlan, Difference], str]
 """Says a difference in words, for the changelog."""
 
 
@@ -114,7 +114,7 @@ def _is_changed_here(
     return False
 
 
-def plan(request: Request, state: LibraryState) -> Plan:
+def plan(request: Request, state: LibraryState) -> PublishingPlan:
     """What publishing would do to a library as it is now.
 
     Raises Refusal where something needed cannot go along, LibraryRefusal.
@@ -129,7 +129,7 @@ def plan(request: Request, state: LibraryState) -> Plan:
     )
     sent = tuple(component.id for component in chosen)
     parts = tuple(part for part in going if part is not None)
-    return Plan(state, merged.document, parts, tokens, sent, merged.disagreements)
+    return PublishingPlan(state, merged.document, parts, tokens, sent, merged.disagreements)
 
 
 def _going(
@@ -159,7 +159,7 @@ def publish(
     signature: Signature,
     wording: Wording,
     progress: Progress,
-) -> Plan:
+) -> PublishingPlan:
     """Puts a new version of components into a library; the plan as it was carried out, with the
     state that came of it.
 
@@ -192,7 +192,7 @@ def _try(
     message: str,
     signature: Signature,
     wording: Wording,
-) -> Plan | None:
+) -> PublishingPlan | None:
     going = plan(request, state)
     if any(changes.key not in request.picks for changes in going.disagreements):
         raise PickNeeded(
@@ -210,7 +210,7 @@ def _try(
     return None if commit is None else going._replace(state=reader.state_at(commit))
 
 
-def _commit_message(going: Plan, message: str, wording: Wording) -> str:
+def _commit_message(going: PublishingPlan, message: str, wording: Wording) -> str:
     title = "Publish " + _enumerated([f"{part.name} {part.version}" for part in going.parts])
     reasons = "\n".join(
         f"{part.name} {part.version}: {line}"
@@ -225,7 +225,7 @@ def _enumerated(names: list[str]) -> str:
     return ", ".join(few) or "tokens"
 
 
-def _lines(going: Plan, part: Going, wording: Wording) -> list[str]:
+def _lines(going: PublishingPlan, part: Going, wording: Wording) -> list[str]:
     if not part.old:
         return ["new"]
     sentences = [wording(going, difference) for difference in part.changes[:12]]
@@ -237,7 +237,11 @@ def _lines(going: Plan, part: Going, wording: Wording) -> list[str]:
 
 
 def _changelog(
-    reader: LibraryReader, going: Plan, message: str, signature: Signature, wording: Wording
+    reader: LibraryReader,
+    going: PublishingPlan,
+    message: str,
+    signature: Signature,
+    wording: Wording,
 ) -> str:
     """The changelog with this publication first."""
     heading = "# What was published\n"
@@ -365,7 +369,7 @@ def _changed_tokens(before: Document, after: Document) -> tuple[str, ...]:
     )
 
 
-def published(document: Document, carried_out: Plan, request: Request) -> Document:
+def published(document: Document, carried_out: PublishingPlan, request: Request) -> Document:
     """The file after its parts were published: they are tied to the library at their new
     versions, and worked on here from there."""
     changed = (part.component for part in carried_out.parts)

@@ -10,7 +10,7 @@ from urllib.parse import quote
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.geometry import Rect
-from outgrowth.core.team.pictures import Pair, Picture
+from outgrowth.core.team.pictures import Pair, SizedFragment
 
 _STYLE = """
 body { font: 15px/1.45 system-ui, sans-serif; color: #2A241E; background: #FAF6EE;
@@ -60,7 +60,7 @@ def _figure(pair: Pair, before: Document, after: Document) -> str:
     return f'<figure><div class="pair">{sides}</div><figcaption>{name}</figcaption></figure>'
 
 
-def _side(name: str, picture: Picture | None, document: Document) -> str:
+def _side(name: str, picture: SizedFragment | None, document: Document) -> str:
     if picture is None:
         return f'<div class="side"><span>{name}: not there</span></div>'
     svg = svg_of(picture.fragment, bounds_of(picture), document.assets)
@@ -69,7 +69,7 @@ def _side(name: str, picture: Picture | None, document: Document) -> str:
     return f'<div class="side"><img alt="{name}" src="{data}"><span>{name}</span></div>'
 
 
-def bounds_of(picture: Picture) -> Rect:
+def bounds_of(picture: SizedFragment) -> Rect:
     """Everything of a picture that is drawn, shadows too, and the part's own box."""
     bounds = picture.fragment.bounds
     left, top = min(bounds.x, 0.0), min(bounds.y, 0.0)

@@ -37,7 +37,7 @@ class FontRefusal(Refusal):
     """A font file cannot be used; the message is a sentence for the user."""
 
 
-class Face:
+class FontFace:
     """An opened font file. Metrics are in em: multiply by the font size for CSS px.
 
     Source of the metrics: OpenType `hhea` (or `OS/2` typo metrics where the font says so).
@@ -90,8 +90,8 @@ class FontBook:
         for source in self._sources:
             self._families.setdefault(source.described.family, []).append(source)
         self._fallback = fallback
-        self._open: dict[str, Face] = {}
-        self._matches: dict[tuple[str, float, bool], tuple[Face, ...]] = {}
+        self._open: dict[str, FontFace] = {}
+        self._matches: dict[tuple[str, float, bool], tuple[FontFace, ...]] = {}
         self.replaced: set[str] = set()
         """Families that were asked for and are not here."""
 
@@ -114,7 +114,7 @@ class FontBook:
         book.replaced = {family for family in self.replaced if book.missing(family)}
         return book
 
-    def faces(self, family: str, weight: float, italic: bool) -> tuple[Face, ...]:
+    def faces(self, family: str, weight: float, italic: bool) -> tuple[FontFace, ...]:
         """The face for this request and, after it, those for letters it lacks. A file that
         turns out to be unusable is passed over, unless it is the last."""
         key = family, weight, italic
@@ -130,10 +130,10 @@ class FontBook:
             self._matches[key] = cached
         return cached
 
-    def _face(self, source: FontSource, last: bool) -> Face | None:
+    def _face(self, source: FontSource, last: bool) -> FontFace | None:
         if source.key not in self._open:
             try:
-                self._open[source.key] = Face(source)
+                self._open[source.key] = FontFace(source)
             except FontRefusal:
                 if last:
                     raise

@@ -19,7 +19,7 @@ from uniseg.linebreak import line_break
 from uniseg.unicodedatawrapper import category, east_asian_width
 
 
-class Kind(NamedTuple):
+class BreakClass(NamedTuple):
     """All that the rules ask of a character.
 
     of      its class, as LB1 has it
@@ -35,12 +35,12 @@ class Kind(NamedTuple):
 
 
 # What stands before the first character and behind the last one.
-_EDGE = Kind("")
-_LETTER_A = Kind("AL")
+_EDGE = BreakClass("")
+_LETTER_A = BreakClass("AL")
 
 
 @lru_cache(maxsize=8192)
-def _kind(character: str) -> Kind:
+def _kind(character: str) -> BreakClass:
     of, general = line_break(character).value, category(character).value
     if of in ("AI", "SG", "XX"):  # LB1
         of = "AL"
@@ -52,7 +52,7 @@ def _kind(character: str) -> Kind:
     if general == "Cn" and extended_pictographic(character):
         quote = "Cn"
     wide = east_asian_width(character).value in ("F", "W", "H")
-    return Kind(of, quote, wide, character if character in "\u25cc\u2010" else "")
+    return BreakClass(of, quote, wide, character if character in "\u25cc\u2010" else "")
 
 
 _HARD = frozenset(("BK", "CR", "LF", "NL"))
@@ -97,7 +97,7 @@ def breaks(text: str) -> list[int]:
     return [n for n in range(1, len(text)) if decided[n]] + [len(text)]
 
 
-def _attached(kinds: list[Kind]) -> tuple[list[bool | None], list[tuple[int, Kind]]]:
+def _attached(kinds: list[BreakClass]) -> tuple[list[bool | None], list[tuple[int, BreakClass]]]:
     """What the rules up to LB10 decide, and the characters that later ones look at: combining
     marks belong to what they stand on."""
     decided: list[bool | None] = [None] * len(kinds)
@@ -128,7 +128,7 @@ def _attached(kinds: list[Kind]) -> tuple[list[bool | None], list[tuple[int, Kin
     return decided, attached
 
 
-def _before(kinds: list[Kind], kinds_before: tuple[str, ...]) -> list[int]:
+def _before(kinds: list[BreakClass], kinds_before: tuple[str, ...]) -> list[int]:
     """For each place: where the last character before it stands that is none of those; −1
     for none."""
     results, last = [], -1
@@ -139,7 +139,7 @@ def _before(kinds: list[Kind], kinds_before: tuple[str, ...]) -> list[int]:
     return results
 
 
-def _kind_at(kinds: list[Kind], n: int) -> Kind:
+def _kind_at(kinds: list[BreakClass], n: int) -> BreakClass:
     return kinds[n] if 0 <= n < len(kinds) else _EDGE
 
 
@@ -151,16 +151,16 @@ class _Seen(NamedTuple):
     the character before it.
     """
 
-    prev2: Kind
-    prev: Kind
-    now: Kind
-    next: Kind
-    next2: Kind
-    spaced: Kind
-    spaced_prev: Kind
+    prev2: BreakClass
+    prev: BreakClass
+    now: BreakClass
+    next: BreakClass
+    next2: BreakClass
+    spaced: BreakClass
+    spaced_prev: BreakClass
     spaced_first: bool
-    numbered: Kind
-    numbered_prev: Kind
+    numbered: BreakClass
+    numbered_prev: BreakClass
     prev_first: bool
     now_last: bool
     odd_flag: bool
@@ -276,7 +276,7 @@ def _within_number(s: _Seen) -> bool:
 
 
 def _within_syllable(s: _Seen) -> bool:
-    def start(kind: Kind) -> bool:
+    def start(kind: BreakClass) -> bool:
         return kind.of in ("AK", "AS") or kind.itself == "\u25cc"
 
     if s.prev.of == "AP" and start(s.now):

@@ -15,7 +15,7 @@ from outgrowth.core.document.values import Content, Run
 from outgrowth.core.memo import Generations
 from outgrowth.core.text.bidi import in_sight_order, levels
 from outgrowth.core.text.breaking import Chunk, Filling, chunks, lines
-from outgrowth.core.text.fonts import Face, FontBook
+from outgrowth.core.text.fonts import FontBook, FontFace
 from outgrowth.core.text.shaping import GlyphRun, Shaped, Shaper, glyph_run
 
 BOLD = 700.0
@@ -64,7 +64,7 @@ class _Stretch(NamedTuple):
 
     start: int
     text: str
-    face: Face
+    face: FontFace
     level: int
 
 
@@ -104,7 +104,7 @@ def _spills(block: _Block, span: tuple[int, int, int], width: float) -> bool:
     return block.edges[ink] - block.edges[start] > width + 1 / 64
 
 
-def _baseline(face: Face, size: float, height: float) -> float:
+def _baseline(face: FontFace, size: float, height: float) -> float:
     """How far below a line's top its letters stand, in px: ascent and descent count as whole px,
     half up, and of an odd rest the smaller half lies above. CSS leaves the rounding open (CSS
     Inline 3, section 2.2); this is what Chromium does, which tests/browser measures."""
@@ -271,7 +271,7 @@ class Typesetter:
             self._blocks.put(key, cached)
         return cached
 
-    def _hyphen(self, face: Face) -> tuple[Face, Shaped]:
+    def _hyphen(self, face: FontFace) -> tuple[FontFace, Shaped]:
         """What a divided word ends in. Source: CSS Text 4, section 5.4 (hyphenate-character)."""
         return face, self._shaper.shape(HYPHEN if face.has(HYPHEN) else "-", face)
 
@@ -295,7 +295,7 @@ class Typesetter:
             hyphen = sum(shaped.advances) * style.size / face.upem
         return _Block(text, tuple(stretches), tuple(edges), result.base, hyphen)
 
-    def _faces(self, run: Run, style: TextStyle) -> list[tuple[Face, str]]:
+    def _faces(self, run: Run, style: TextStyle) -> list[tuple[FontFace, str]]:
         """The run cut where the face changes because a letter is missing."""
         weight = max(style.weight, BOLD) if run.bold else style.weight
         faces = self.fonts.faces(style.family, weight, run.italic or style.italic)
@@ -381,7 +381,7 @@ def _cut_runs(block: _Block, start: int, stop: int) -> list[Run]:
     return [*runs, Run(ELLIPSIS, last.bold, last.italic)]
 
 
-def _first_with(faces: tuple[Face, ...], character: str) -> Face | None:
+def _first_with(faces: tuple[FontFace, ...], character: str) -> FontFace | None:
     if character.isspace():
         return faces[0]
     return next((face for face in faces if face.has(character)), None)

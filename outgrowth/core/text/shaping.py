@@ -11,7 +11,7 @@ from typing import NamedTuple
 import uharfbuzz as hb
 
 from outgrowth.core.memo import Generations
-from outgrowth.core.text.fonts import Face
+from outgrowth.core.text.fonts import FontFace
 
 
 class Shaped(NamedTuple):
@@ -30,7 +30,7 @@ class GlyphRun(NamedTuple):
     """Glyphs ready to draw: ids, and the pen positions in CSS px from the run's start on
     its baseline, y down. `advance` is the run's width."""
 
-    face: Face
+    face: FontFace
     size: float
     glyphs: tuple[int, ...]
     positions: tuple[tuple[float, float], ...]
@@ -44,7 +44,7 @@ class Shaper:
         # Text, face and direction are all that shaping goes by; size comes after it.
         self._shaped_texts: Generations[tuple[str, int, bool], Shaped] = Generations(16384)
 
-    def shape(self, text: str, face: Face, leftward: bool = False) -> Shaped:
+    def shape(self, text: str, face: FontFace, leftward: bool = False) -> Shaped:
         """The glyphs from left to right, of letters that are read leftward if asked."""
         key = text, id(face), leftward
         cached = self._shaped_texts.get(key)
@@ -54,7 +54,7 @@ class Shaper:
         return cached
 
 
-def _shaped(text: str, face: Face, leftward: bool) -> Shaped:
+def _shaped(text: str, face: FontFace, leftward: bool) -> Shaped:
     buffer = hb.Buffer()
     buffer.add_str(text)
     buffer.guess_segment_properties()
@@ -69,7 +69,7 @@ def _shaped(text: str, face: Face, leftward: bool) -> Shaped:
     )
 
 
-def glyph_run(shaped: Shaped, face: Face, size: float, spacing: float) -> GlyphRun:
+def glyph_run(shaped: Shaped, face: FontFace, size: float, spacing: float) -> GlyphRun:
     """The run at a size, `spacing` px added after each character cluster that has a width (CSS
     Text 3, section 8.2)."""
     unit = size / face.upem

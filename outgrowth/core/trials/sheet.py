@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.keeping import Check
+from outgrowth.core.document.keeping import KeptTrial
 from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.variants import Variant, default_variant, holds, offered, variants
 from outgrowth.core.layout import Layout
@@ -35,7 +35,7 @@ class Trial(NamedTuple):
     room: Room
 
 
-class Cell(NamedTuple):
+class TrialCell(NamedTuple):
     """A trial that was drawn: what is seen, and what breaks in it."""
 
     trial: Trial
@@ -59,7 +59,7 @@ class Trials:
         self._last: tuple[tuple[Document, Owner, Variant], tuple[Usual, float]] | None = None
         self._contents: dict[tuple[int, str, TrialContent], tuple[Document, Document]] = {}
 
-    def cell(self, document: Document, owner: Owner, trial: Trial) -> Cell | None:
+    def cell(self, document: Document, owner: Owner, trial: Trial) -> TrialCell | None:
         """One trial; None where a screen has nothing to show."""
         designed = self._designed(document, owner, trial.variant)
         if designed is None:
@@ -70,11 +70,11 @@ class Trials:
         if drawn is None:
             return None
         parts = tuple(locate(*drawn, owner.name))
-        return Cell(trial, *drawn, breaks(Drawing(parts, width), base))
+        return TrialCell(trial, *drawn, breaks(Drawing(parts, width), base))
 
     def cells(
         self, document: Document, owner: Owner, trials: Iterable[Trial]
-    ) -> Iterator[Cell | None]:
+    ) -> Iterator[TrialCell | None]:
         """All trials, one after the other; None where there is nothing to show."""
         return (self.cell(document, owner, trial) for trial in trials)
 
@@ -194,9 +194,9 @@ def used_widths(
 # --- what a file keeps --------------------------------------------------------------------------
 
 
-def kept(owner: Owner, trial: Trial) -> Check:
+def kept(owner: Owner, trial: Trial) -> KeptTrial:
     """A trial as a file keeps it."""
-    return Check(
+    return KeptTrial(
         owner.id,
         trial.content.id,
         trial.room.id,
@@ -206,7 +206,7 @@ def kept(owner: Owner, trial: Trial) -> Check:
     )
 
 
-def trial_of(document: Document, check: Check) -> tuple[Owner, Trial] | None:
+def trial_of(document: Document, check: KeptTrial) -> tuple[Owner, Trial] | None:
     """What a kept trial tries now; None where its owner, content or room is not there (any
     more). A variant that is gone is the nearest that is left."""
     owner = document.owner(check.owner)

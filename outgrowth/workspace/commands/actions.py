@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from outgrowth.core.document.variants import default_variant
-from outgrowth.core.edits.style.places import Edge
+from outgrowth.core.edits.style.places import AlignmentLine
 from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
@@ -336,7 +336,7 @@ def _places(workspace: Workspace) -> list[Action]:
     def three_or_more() -> bool:
         return len(selection_commands.own_parts(workspace)) > 2 and in_one_box()
 
-    titles: dict[Edge, str] = {
+    titles: dict[AlignmentLine, str] = {
         "left": "Align left",
         "center": "Align in the middle across",
         "right": "Align right",

@@ -33,7 +33,7 @@ def parts_in_one_box(workspace: Workspace) -> tuple[tuple[Place, ...], Node | No
     return chosen, next(iter(holders.values())) if len(holders) == 1 else None
 
 
-def align(workspace: Workspace, edge: places.Edge) -> None:
+def align(workspace: Workspace, edge: places.AlignmentLine) -> None:
     """Lines the selected parts up with each other, or one with its box."""
     chosen, box = parts_in_one_box(workspace)
     if box is None:

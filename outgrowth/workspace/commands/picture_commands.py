@@ -8,7 +8,7 @@ from outgrowth.core.document.records import Component
 from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.variant_pictures import (
-    Drawn,
+    VariantPicture,
     sheet_of,
     variant_pictures,
     whole_picture,
@@ -80,7 +80,7 @@ def picture_files(
     return files
 
 
-def _drawn(workspace: Workspace, what: What) -> list[Drawn]:
+def _drawn(workspace: Workspace, what: What) -> list[VariantPicture]:
     document, layout, owner = workspace.document, workspace.engine.layout, workspace.owner
     if owner is None:
         raise NothingToDraw("Open a component or a screen first.")
@@ -93,7 +93,7 @@ def _drawn(workspace: Workspace, what: What) -> list[Drawn]:
     return [whole_picture(document, layout, owner)]
 
 
-def _part(workspace: Workspace) -> Drawn:
+def _part(workspace: Workspace) -> VariantPicture:
     """The selected part by itself, as it stands."""
     selection, engine = workspace.selection, workspace.engine
     variant = selection.variant if workspace.component is not None else None
@@ -108,4 +108,4 @@ def _part(workspace: Workspace) -> Drawn:
         scene, placed = scene.children[n], placed.children[n]
     fragment = draw(scene, placed)
     bounds = fragment.bounds
-    return Drawn("part", fragment, Rect(bounds.x, bounds.y, bounds.width, bounds.height))
+    return VariantPicture("part", fragment, Rect(bounds.x, bounds.y, bounds.width, bounds.height))

@@ -22,13 +22,13 @@ from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.workspace import Edit, Workspace
 
-Act = Callable[[], None]
+Command = Callable[[], None]
 # Tokens that are offered beside a value; all of them are on their bench.
 _MOST = 4
 _STEMS: dict[TokenKind, str] = {"dimension": "space", "family": "type"}
 
 
-def choices(workspace: Workspace, name: str) -> list[tuple[str, Act]]:
+def choices(workspace: Workspace, name: str) -> list[tuple[str, Command]]:
     """What can be done about tokens for a property of the selection: what it says, and what
     does it."""
     kind, place = tokens.kind_for(name), workspace.place
@@ -38,7 +38,7 @@ def choices(workspace: Workspace, name: str) -> list[tuple[str, Act]]:
     values = [rung.value for rung in inspection.ladder(name) if rung.wins][-1:]
     if values and isinstance(values[0], Token):
         return []
-    commands: list[tuple[str, Act]] = [("make a token of it", partial(make, workspace, name))]
+    commands: list[tuple[str, Command]] = [("make a token of it", partial(make, workspace, name))]
     value = inspection.value(name)
     fitting = sorted(
         path for path, t in workspace.document.tokens.items() if t.kind == kind and t.value == value

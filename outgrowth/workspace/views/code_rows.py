@@ -8,7 +8,7 @@ from outgrowth.core.document.records import Component, Document, Owner, Path
 from outgrowth.core.exchange.web.evaluate import Evaluator
 from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.exchange.web.sheet import COMPONENT, SCREEN, SheetMaker, sheet_text
-from outgrowth.core.exchange.web.steps import Cell, Steps, When
+from outgrowth.core.exchange.web.steps import AxisValues, Conditions, Steps
 from outgrowth.core.layout.engine import content_size
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene_paths import positions_of
@@ -50,7 +50,7 @@ def node_code(document: Document, engine: Engine, owner: Owner, path: Path) -> N
         blocks += node_code(document, engine, inner, path[1:]).blocks
     selectors = COMPONENT if isinstance(owner, Component) else SCREEN
 
-    def measured(place: Path, cell: Cell) -> tuple[float, float]:
+    def measured(place: Path, cell: AxisValues) -> tuple[float, float]:
         return _measured(document, engine, owner, place)
 
     maker = SheetMaker(Evaluator(steps, names), (), measured, selectors)
@@ -61,7 +61,7 @@ def node_code(document: Document, engine: Engine, owner: Owner, path: Path) -> N
     return NodeCode(title, tuple(blocks))
 
 
-def _words(steps: Steps, when: When) -> str:
+def _words(steps: Steps, when: Conditions) -> str:
     """“Kind: quiet, State: hover”; always, for none."""
     parts = []
     for (scope, key), value in sorted(when):

@@ -6,7 +6,7 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.edits.clipping import needs
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.team.difference import differences, level
-from outgrowth.core.team.pictures import Drawing, changed_screens, changed_variants
+from outgrowth.core.team.pictures import DocumentDrawer, changed_screens, changed_variants
 from outgrowth.core.team.report import Chapter
 from outgrowth.core.team.store import Progress, untold
 from outgrowth.core.text.fonts import FontBook
@@ -19,7 +19,7 @@ def compared(
     """Two documents, component by component and screen by screen; those alike are left out."""
     # One book of fonts for both: a letter is the same where its font is the same object.
     fonts = fonts.also(carried(before.assets.update(after.assets)))
-    drawings = Drawing(before, fonts), Drawing(after, fonts)
+    drawings = DocumentDrawer(before, fonts), DocumentDrawer(after, fonts)
     words = DifferenceWords(before, after)
     chapters = []
     tokens = words.token_lines()

@@ -29,7 +29,7 @@ from outgrowth.core.team.facts import (
     rule_value,
 )
 from outgrowth.core.team.merge import Disagreement
-from outgrowth.core.team.publishing import Plan
+from outgrowth.core.team.publishing import PublishingPlan
 from outgrowth.workspace.views.value_format import value_text
 
 _KINDS = {"text": "words", "switch": "a switch", "slot": "a slot", "color": "a colour"}
@@ -328,7 +328,7 @@ def _cue(owner: Owner | None, member: Member) -> Cue | None:
     return same[member.number - 1] if len(same) >= member.number else None
 
 
-def plan_wording(plan: Plan, difference: Difference) -> str:
+def plan_wording(plan: PublishingPlan, difference: Difference) -> str:
     """A difference between the library and what is published, for its changelog."""
     return DifferenceWords(plan.state.document, plan.document).sentence(difference)
 

@@ -12,11 +12,11 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.document.sentences import node_named
 from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.refusal import Refusal
-from outgrowth.core.review.finding import SUBJECTS, Finding, Subject
+from outgrowth.core.review.finding import SUBJECTS, Finding, ReviewSubject
 from outgrowth.core.review.report import waiver_of, waivers_of
 from outgrowth.workspace.views.difference_text import DifferenceWords
 
-TITLES: dict[Subject, str] = {
+TITLES: dict[ReviewSubject, str] = {
     "contrast": "Contrast",
     "targets": "Targets",
     "states": "States",
@@ -59,7 +59,7 @@ def _place(document: Document, finding: Finding) -> str:
     return f"{name} › {node_named(document, owner, finding.node)}"
 
 
-def subject_counts(rows: Iterable[FindingRow]) -> dict[Subject, int]:
+def subject_counts(rows: Iterable[FindingRow]) -> dict[ReviewSubject, int]:
     """How many stand of each subject."""
     counts = Counter(row.finding.subject for row in rows if not row.reason)
     return {subject: counts.get(subject, 0) for subject in SUBJECTS}

@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.web.files import HandOver
-from outgrowth.core.exchange.web.output import Plan
+from outgrowth.core.exchange.web.output import OutputPlan
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.lacking import lacking
 from outgrowth.core.review.report import standing
@@ -27,7 +27,7 @@ class PartRow(NamedTuple):
     findings: tuple[Finding, ...]
 
 
-def part_rows(document: Document, product: HandOver, plan: Plan | None) -> list[PartRow]:
+def part_rows(document: Document, product: HandOver, plan: OutputPlan | None) -> list[PartRow]:
     """All components in the order of the Library; those that go out have code. What was waived
     is not told of again."""
     rows = []
@@ -40,7 +40,7 @@ def part_rows(document: Document, product: HandOver, plan: Plan | None) -> list[
     return rows
 
 
-def _state(path: str, plan: Plan | None) -> str:
+def _state(path: str, plan: OutputPlan | None) -> str:
     if plan is None:
         return ""
     for state, paths in (
@@ -61,13 +61,13 @@ def summary_text(rows: list[PartRow]) -> str:
     return f"{text}, {lacking} could be better" if lacking else text
 
 
-def written_text(done: Plan) -> str:
+def written_text(done: OutputPlan) -> str:
     """What handing over did, in a sentence."""
     count = len(done.new) + len(done.changed)
     return f"Handed over: {count:,} files written, {len(done.same):,} were as they are."
 
 
-def plan_text(plan: Plan | None) -> str:
+def plan_text(plan: OutputPlan | None) -> str:
     """What handing over would do, in a sentence."""
     if plan is None:
         return "Choose a folder to hand over into."

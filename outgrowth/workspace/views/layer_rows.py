@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from outgrowth.core.document.properties import Kind
+from outgrowth.core.document.properties import NodeKind
 from outgrowth.core.document.records import Node, Path, find, lineage
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.edits.tree import nodes
@@ -31,7 +31,7 @@ class LayerRow(NamedTuple):
 
     path: Path
     name: str
-    kind: Kind
+    kind: NodeKind
     depth: int
     shown: bool
     slot: bool

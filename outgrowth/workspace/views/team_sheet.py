@@ -12,8 +12,8 @@ from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.difference import level_of
 from outgrowth.core.team.facts import FactKey
 from outgrowth.core.team.merge import Disagreement, Picks, Side
-from outgrowth.core.team.pictures import Drawing, Pair, Picture, changed_variants
-from outgrowth.core.team.publishing import Going, Plan
+from outgrowth.core.team.pictures import DocumentDrawer, Pair, SizedFragment, changed_variants
+from outgrowth.core.team.publishing import Going, PublishingPlan
 from outgrowth.core.team.report import Chapter
 from outgrowth.core.team.store import Progress
 from outgrowth.core.team.taking import TakenIn
@@ -42,8 +42,8 @@ class PickRow(NamedTuple):
     key: FactKey
     text: str
     side: Side
-    ours: Picture | None = None
-    theirs: Picture | None = None
+    ours: SizedFragment | None = None
+    theirs: SizedFragment | None = None
 
 
 class TeamSheet(NamedTuple):
@@ -90,7 +90,7 @@ def take_sheet(
 
 
 def publish_sheet(
-    plan: Plan,
+    plan: PublishingPlan,
     again: Callable[[Picks], Document],
     picks: Picks,
     fonts: FontBook,
@@ -111,7 +111,7 @@ def publish_sheet(
     return _sheet(rows, sides, (plan.disagreements, again, picks), [], fonts, progress)
 
 
-def _reason(plan: Plan, part: Going) -> str:
+def _reason(plan: PublishingPlan, part: Going) -> str:
     """The first of the differences that raise the version so far."""
     raising = (change for change in part.changes if level_of(change) == part.proposed)
     first = next(raising, None)
@@ -180,9 +180,9 @@ def _picks(
 
 def _pictures(
     ours: Document, theirs: Document, owner_id: str, fonts: FontBook
-) -> tuple[Picture | None, Picture | None]:
+) -> tuple[SizedFragment | None, SizedFragment | None]:
     """An owner in the first variant that the two sides draw otherwise."""
-    drawings = Drawing(ours, fonts), Drawing(theirs, fonts)
+    drawings = DocumentDrawer(ours, fonts), DocumentDrawer(theirs, fonts)
     if owner_id in ours.components or owner_id in theirs.components:
         pair = next(iter(changed_variants(*drawings, owner_id)), None)
         if pair is not None:
@@ -190,7 +190,7 @@ def _pictures(
     return tuple(_drawn(drawing, owner_id) for drawing in drawings)  # type: ignore[return-value]  # two
 
 
-def _drawn(drawing: Drawing, owner_id: str) -> Picture | None:
+def _drawn(drawing: DocumentDrawer, owner_id: str) -> SizedFragment | None:
     owner = drawing.document.owner(owner_id)
     if owner is None:
         return None

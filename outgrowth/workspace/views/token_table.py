@@ -21,7 +21,7 @@ class TokenGroup(NamedTuple):
     paths: tuple[str, ...]
 
 
-class TokenUse(NamedTuple):
+class OwnerUsingToken(NamedTuple):
     """An owner in which a token is used, and the first node there that refers to it."""
 
     owner: str
@@ -34,7 +34,7 @@ class TokenUses(NamedTuple):
     another name for it or take their colour from it, how many values refer to it in all, and
     whether the motion of the whole file does."""
 
-    owners: tuple[TokenUse, ...]
+    owners: tuple[OwnerUsingToken, ...]
     more: int
     aliases: tuple[str, ...]
     values: int
@@ -62,7 +62,7 @@ def token_uses(document: Document, path: str) -> TokenUses:
         if owner is not None:
             node = first[owner_id]
             name = owner.short_name
-            owners.append(TokenUse(owner_id, name, () if node == (owner.root.id,) else node))
+            owners.append(OwnerUsingToken(owner_id, name, () if node == (owner.root.id,) else node))
     aliases = tuple(p for p, t in document.tokens.items() if path in token_paths(t.value))
     return TokenUses(
         tuple(owners),

@@ -37,7 +37,7 @@ _LABEL_ROOM = 18.0
 _AT_ONCE = 48
 
 
-class Cell(NamedTuple):
+class VariantCell(NamedTuple):
     """One variant, where its cell lies, and whether it is offered."""
 
     variant: Variant
@@ -72,7 +72,7 @@ class VariantCells:
         self._view = view
         self._text_width = text_width
         self.zoom = 1.0
-        self.cells: list[Cell] = []
+        self.cells: list[VariantCell] = []
         self.columns: list[Heading] = []
         self.rows: list[Heading] = []
         self.label_width = 0.0
@@ -159,15 +159,15 @@ class VariantCells:
         head = HEAD * any(column.names for column in self.columns)
         return (across - GAP + 2 * MARGIN + self.label_width, down - GAP + 2 * MARGIN + head)
 
-    def cell_of(self, variant: Variant) -> Cell | None:
+    def cell_of(self, variant: Variant) -> VariantCell | None:
         """The cell of a variant, None where the grid does not show it."""
         return next((cell for cell in self.cells if cell.variant == variant), None)
 
-    def cell_at(self, x: float, y: float) -> Cell | None:
+    def cell_at(self, x: float, y: float) -> VariantCell | None:
         """The cell at a point, None between them."""
         return next((cell for cell in self.cells if cell.rect.contains(x, y)), None)
 
-    def cell_beside(self, variant: Variant, across: int, down: int) -> Cell | None:
+    def cell_beside(self, variant: Variant, across: int, down: int) -> VariantCell | None:
         """The cell so many columns and rows further; None where there is none."""
         index = next((n for n, cell in enumerate(self.cells) if cell.variant == variant), None)
         if index is None:
@@ -177,7 +177,7 @@ class VariantCells:
         inside = 0 <= row < len(self.rows) and 0 <= column < columns
         return self.cells[row * columns + column] if inside else None
 
-    def corner_of(self, cell: Cell) -> tuple[float, float]:
+    def corner_of(self, cell: VariantCell) -> tuple[float, float]:
         """Where the variant's own corner lies: it stands in the middle of its cell."""
         placed = self._view(cell.variant).placed
         x, y = cell.rect.center
@@ -186,7 +186,7 @@ class VariantCells:
             float(round(y - placed.height * self.zoom / 2)),
         )
 
-    def mapped(self, cell: Cell, rect: Rect) -> Rect:
+    def mapped(self, cell: VariantCell, rect: Rect) -> Rect:
         """A rectangle of a variant, where it lies on the bench."""
         x, y = self.corner_of(cell)
         zoom = self.zoom
@@ -253,7 +253,7 @@ class VariantCells:
             self.rows.append(Heading(names, y, height))
             for variant, width in zip(line, widths, strict=True):
                 rect = Rect(x, y, width, height)
-                self.cells.append(Cell(variant, rect, offered(component, variant)))
+                self.cells.append(VariantCell(variant, rect, offered(component, variant)))
                 x += width + GAP
             y += height + GAP
         x = left

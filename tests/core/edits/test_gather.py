@@ -8,7 +8,7 @@ from immutables import Map
 from outgrowth.core.document.records import walk
 from outgrowth.core.document.variants import holds
 from outgrowth.core.edits import Refusal
-from outgrowth.core.edits.gather import Drawing, gather, gathered
+from outgrowth.core.edits.gather import GatheredDrawing, gather, gathered
 from outgrowth.core.edits.gather.fewest import fewest_rules
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.nodes import rename_node
@@ -24,7 +24,7 @@ PAGE = "before-gathering"
 
 def drawings(document):
     root = document.screens[PAGE].root
-    return [Drawing(n.name, n, PAGE) for n in walk(root) if n.name.startswith("Button/")]
+    return [GatheredDrawing(n.name, n, PAGE) for n in walk(root) if n.name.startswith("Button/")]
 
 
 @pytest.fixture(scope="module")
@@ -88,7 +88,7 @@ def test_conflicts_are_named_and_nothing_is_changed(ferry):
 
 def test_gathered_components_move_their_instances_over(ferry):
     parts = [ferry.components[i] for i in ("icon-onward", "icon-back", "icon-bell")]
-    report = gather(ferry, [Drawing(p.name, p.root, p.id) for p in parts], "icons")
+    report = gather(ferry, [GatheredDrawing(p.name, p.root, p.id) for p in parts], "icons")
     assert report.differences == ()
     document = gathered(ferry, report)
     assert "icon-back" not in document.components

@@ -17,7 +17,7 @@ from demo.behaviours import put, turned, with_cue
 from demo.drawing import box, image, instance, shape, text
 from outgrowth.core.color import Color, parse_fill
 from outgrowth.core.document.cues import Change, Motion, Trigger
-from outgrowth.core.document.keeping import Check
+from outgrowth.core.document.keeping import KeptTrial
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -645,7 +645,7 @@ def kept_trial_that_breaks(document, chance):
     component = a_part(chance, width=120)
     document = used(document, component, chance)
     content = chance.choice(("long-word", "long-word", "growth"))
-    check = Check(component.id, content, "own" if content == "long-word" else "text-200")
+    check = KeptTrial(component.id, content, "own" if content == "long-word" else "text-200")
     return keep_check(document, check), component.id
 
 

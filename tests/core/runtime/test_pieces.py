@@ -22,7 +22,7 @@ from outgrowth.core.resolve.scene_paths import (
 from outgrowth.core.runtime import Subject
 from outgrowth.core.runtime.clock import Clock, Timers
 from outgrowth.core.runtime.dispatch import Dispatch
-from outgrowth.core.runtime.focus import Focus, Group, is_enabled, stepped
+from outgrowth.core.runtime.focus import Focus, FocusGroup, is_enabled, stepped
 from outgrowth.core.runtime.interaction_states import PointerState, interaction_states
 from outgrowth.core.runtime.listening import Heard, meant
 from outgrowth.core.runtime.navigation import Navigation
@@ -263,17 +263,17 @@ def test_enabled_is_read_from_the_axes(ferry):
 
 
 def test_steps_in_a_group_lead_around_its_ends():
-    tabs = Group("tablist", [("a",), ("b",), ("c",)])
+    tabs = FocusGroup("tablist", [("a",), ("b",), ("c",)])
     assert stepped(tabs, ("c",), "ArrowRight") == ("a",)
     assert stepped(tabs, ("a",), "ArrowUp") is None
     assert stepped(tabs, ("a",), "End") == ("c",)
-    down = Group("tablist", tabs.members, down=True)
+    down = FocusGroup("tablist", tabs.members, down=True)
     assert stepped(down, ("a",), "ArrowDown") == ("b",)
     assert stepped(down, ("a",), "ArrowRight") is None
-    mirrored = Group("tablist", tabs.members, mirrored=True)
+    mirrored = FocusGroup("tablist", tabs.members, mirrored=True)
     assert stepped(mirrored, ("a",), "ArrowLeft") == ("b",)
-    assert stepped(Group("radiogroup", tabs.members), ("a",), "ArrowUp") == ("c",)
-    assert stepped(Group("radiogroup", tabs.members), ("a",), "Home") is None
+    assert stepped(FocusGroup("radiogroup", tabs.members), ("a",), "ArrowUp") == ("c",)
+    assert stepped(FocusGroup("radiogroup", tabs.members), ("a",), "Home") is None
 
 
 def test_the_order_of_focus_is_that_of_reading(booking):

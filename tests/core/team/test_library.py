@@ -390,7 +390,7 @@ def test_a_box_more_is_no_other_picture(demo, fonts):
     """What is compared is what is drawn: judged by the recorder's own lists."""
     from outgrowth.core.document.variants import variants
     from outgrowth.core.paint.recorder import record
-    from outgrowth.core.team.pictures import Drawing, changed_variants
+    from outgrowth.core.team.pictures import DocumentDrawer, changed_variants
 
     hover = Map({"state": "hover"})
     edits = [
@@ -403,7 +403,7 @@ def test_a_box_more_is_no_other_picture(demo, fonts):
         set_properties(demo, Place("button", ()), {"cursor": "move"}),
     ]
     for edited in edits:
-        before, after = Drawing(demo, fonts), Drawing(edited, fonts)
+        before, after = DocumentDrawer(demo, fonts), DocumentDrawer(edited, fonts)
         named = {pair.name for pair in changed_variants(before, after, "button")}
         differing = set()
         component = demo.components["button"]
@@ -420,13 +420,13 @@ def test_exactly_the_variants_are_named_that_are_drawn_otherwise(seed, fonts):
     """Random edits, judged by the recorder's lists."""
     from outgrowth.core.document.variants import offered, variants
     from outgrowth.core.paint.recorder import record
-    from outgrowth.core.team.pictures import Drawing, changed_variants
+    from outgrowth.core.team.pictures import DocumentDrawer, changed_variants
 
     base = small(seed)
     world = World(seed, base)
     for step in range(4):
         list(world.step(step))
-    before, after = Drawing(base, fonts), Drawing(world.document, fonts)
+    before, after = DocumentDrawer(base, fonts), DocumentDrawer(world.document, fonts)
     for component in set(base.components) & set(world.document.components):
         old, new = base.components[component], world.document.components[component]
         if old.axes != new.axes or old.not_offered != new.not_offered:

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent
 from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
 from outgrowth.app.panels.cues.editor import CueEditor
-from outgrowth.app.panels.sheet import Sheet, button, line, muted
+from outgrowth.app.panels.sheet import SheetPanel, button, line, muted
 from outgrowth.core.document.cues import Cue, Path, Silence
 from outgrowth.core.document.records import Component, Owner
 from outgrowth.core.document.sentences import component_of, cue_sentence, motion_text, node_named
@@ -18,7 +18,7 @@ from outgrowth.workspace.commands import cue_commands
 from outgrowth.workspace.cue_options import possible_changes
 
 
-class CueList(Sheet):
+class CueList(SheetPanel):
     """picked(cue id)  a cue is to be looked at; "" for none"""
 
     picked = pyqtSignal(str)

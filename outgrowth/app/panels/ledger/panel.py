@@ -20,7 +20,7 @@ from outgrowth.app.panels.ledger.editors import Editor, Editors
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.properties import FAMILY_OF, Kind
+from outgrowth.core.document.properties import FAMILY_OF, NodeKind
 from outgrowth.core.document.records import Component, Node
 from outgrowth.core.resolve.ladder import Inspection, Together, inspect
 from outgrowth.workspace import Workspace, measures
@@ -50,7 +50,7 @@ class Ledger(QScrollArea):
         self._editors = self._new_editors()
         self._made_for: object = None
         self._more: set[str] = set()
-        self._kinds: set[Kind] = set()
+        self._kinds: set[NodeKind] = set()
         self._same_kind = True
         self.rows: dict[str, LedgerRow] = {}
         self._revealed: LedgerRow | None = None

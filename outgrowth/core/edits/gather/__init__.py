@@ -2,6 +2,6 @@
 fewest rules found that reproduce every drawing exactly."""
 
 from outgrowth.core.edits.gather.apply import gathered
-from outgrowth.core.edits.gather.report import Drawing, Report, gather
+from outgrowth.core.edits.gather.report import GatheredDrawing, Report, gather
 
-__all__ = ["Drawing", "Report", "gather", "gathered"]
+__all__ = ["GatheredDrawing", "Report", "gather", "gathered"]

@@ -10,7 +10,7 @@ from outgrowth.core.document.properties import CHOICE, rows_of
 from outgrowth.core.document.records import Component, Document, Node, Owner
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits.gather.report import Drawing, Report
+from outgrowth.core.edits.gather.report import GatheredDrawing, Report
 from outgrowth.core.edits.tree.components import add_component
 from outgrowth.core.edits.tree.trees import with_node, with_owner, with_root, without_unseen
 from outgrowth.core.refusal import Refusal
@@ -42,13 +42,15 @@ def gathered(document: Document, report: Report) -> Document:
     return _moved_over(document, old, component)
 
 
-def _is_whole(document: Document, drawing: Drawing) -> bool:
+def _is_whole(document: Document, drawing: GatheredDrawing) -> bool:
     """Whether the drawing is a component as a whole, not a part of something."""
     component = document.components.get(drawing.owner)
     return component is not None and component.root is drawing.root
 
 
-def _replaced(owner: Owner, drawing: Drawing, component: Component, variant: Variant) -> Owner:
+def _replaced(
+    owner: Owner, drawing: GatheredDrawing, component: Component, variant: Variant
+) -> Owner:
     place = {k: v for k, v in drawing.root.style.items() if k in _PLACE}
 
     def change(node: Node) -> Node:

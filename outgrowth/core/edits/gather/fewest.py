@@ -19,7 +19,7 @@ from typing import NamedTuple
 Combination = tuple[int, ...]
 """For each axis, the index of a value."""
 
-When = tuple[tuple[int, int], ...]
+IndexedConditions = tuple[tuple[int, int], ...]
 """Conditions: (axis index, value index), by axis."""
 
 # Two to this power choices of columns are tried, each over all rows: 4,096.
@@ -35,7 +35,7 @@ class Found(NamedTuple):
     """A base value and rules over it, as indices of distinct values."""
 
     base: int
-    rules: tuple[tuple[When, int], ...]
+    rules: tuple[tuple[IndexedConditions, int], ...]
 
 
 class _Table:
@@ -53,7 +53,7 @@ class _Table:
         # Every value but the base's needs a rule: nothing can be cheaper than this.
         self.least = sum(cells > 0 for cells in self.by_value) - 1
 
-    def pattern(self, when: When) -> int:
+    def pattern(self, when: IndexedConditions) -> int:
         """The mask of the cells that agree with the conditions."""
         return sum(b for cell, b in self._bit.items() if all(cell[a] == v for a, v in when))
 
@@ -111,7 +111,7 @@ def _written_two(
     best: tuple[int, tuple[int, ...], int],
 ) -> Found:
     _, chosen, base = best
-    rules: list[tuple[When, int]] = []
+    rules: list[tuple[IndexedConditions, int]] = []
     left = table.all
     for v, (column, on) in enumerate(zip(columns, chosen, strict=True)):
         if on and column:
@@ -126,7 +126,9 @@ def _written_two(
     return Found(base, tuple(rules))
 
 
-def _rule(table: _Table, when: When, cells: int) -> list[tuple[When, int]]:
+def _rule(
+    table: _Table, when: IndexedConditions, cells: int
+) -> list[tuple[IndexedConditions, int]]:
     """A rule for the most frequent value of the cells, and one for each that differs."""
     value = table.majority(cells)[0]
     return [(when, value), *_single_cells(table, cells & ~table.by_value[value])]
@@ -136,7 +138,7 @@ def _rule(table: _Table, when: When, cells: int) -> list[tuple[When, int]]:
 
 
 class _Rule(NamedTuple):
-    when: When
+    when: IndexedConditions
     cells: int
     value: int
 
@@ -213,7 +215,7 @@ class _EverySet:
 
     def _tried(
         self, start: int, left: int, count: int, base: int
-    ) -> tuple[tuple[When, int], ...] | None:
+    ) -> tuple[tuple[IndexedConditions, int], ...] | None:
         """At most `count` rules, from the pattern at `start` on, that together with the base
         give the cells that are left their values."""
         values = self._table.by_value
@@ -317,7 +319,7 @@ def _looked_ahead(table: _Table, plan: _Plan, candidates: list[_Rule]) -> _Plan:
     return plan
 
 
-def _single_cells(table: _Table, mask: int) -> Iterator[tuple[When, int]]:
+def _single_cells(table: _Table, mask: int) -> Iterator[tuple[IndexedConditions, int]]:
     """A rule on all axes for each cell of the mask."""
     for n, cell in enumerate(table.cells):
         if mask >> n & 1:

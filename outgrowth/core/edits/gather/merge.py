@@ -8,42 +8,42 @@ from __future__ import annotations
 
 from collections import Counter
 
-from outgrowth.core.document.properties import Kind
+from outgrowth.core.document.properties import NodeKind
 from outgrowth.core.document.records import Node
 from outgrowth.core.edits.gather.fewest import Combination
 
 _Key = tuple[str, str, int]
 
 
-class Merged:
+class MergedNode:
     """One node of the gathered component, with the drawn node for each combination."""
 
-    def __init__(self, node_id: str, name: str, kind: Kind) -> None:
+    def __init__(self, node_id: str, name: str, kind: NodeKind) -> None:
         self.id = node_id
         self.name = name
         self.kind = kind
         self.drawn: dict[Combination, Node] = {}
-        self.children: list[Merged] = []
+        self.children: list[MergedNode] = []
 
 
-def merge(drawings: dict[Combination, Node]) -> Merged:
+def merge(drawings: dict[Combination, Node]) -> MergedNode:
     """The merged tree. Roots are matched whatever they are called."""
     first = next(iter(drawings.values()))
     used: Counter[str] = Counter()
-    root = Merged(_fresh(first.id, used), first.name, first.kind)
+    root = MergedNode(_fresh(first.id, used), first.name, first.kind)
     root.drawn = dict(drawings)
     _merge_children(root, used)
     return root
 
 
-def _merge_children(parent: Merged, used: Counter[str]) -> None:
-    merged_by_key: dict[_Key, Merged] = {}
+def _merge_children(parent: MergedNode, used: Counter[str]) -> None:
+    merged_by_key: dict[_Key, MergedNode] = {}
     order: list[_Key] = []
     for combination, node in parent.drawn.items():
         index = 0
         for key, child in _keyed(node):
             if key not in merged_by_key:
-                merged_by_key[key] = Merged(_fresh(child.id, used), child.name, child.kind)
+                merged_by_key[key] = MergedNode(_fresh(child.id, used), child.name, child.kind)
                 order.insert(index, key)
             index = order.index(key) + 1
             merged_by_key[key].drawn[combination] = child

@@ -26,12 +26,12 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.edits.gather.fewest import Combination, Found, fewest_rules
-from outgrowth.core.edits.gather.merge import Merged, merge
+from outgrowth.core.edits.gather.merge import MergedNode, merge
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 
 
-class Drawing(NamedTuple):
+class GatheredDrawing(NamedTuple):
     """One drawn part: its path name, its tree, and where it stands. `owner` is the screen
     (or component) that holds it; for a component that is itself a drawing, its own id."""
 
@@ -49,7 +49,7 @@ class Report(NamedTuple):
     conflicts    sentences that name the drawings that stand against each other
     """
 
-    drawings: tuple[Drawing, ...]
+    drawings: tuple[GatheredDrawing, ...]
     component: Component | None
     places: tuple[Variant, ...] = ()
     differences: tuple[str, ...] = ()
@@ -63,7 +63,7 @@ Watch = Callable[[float], None]
 
 def gather(
     document: Document,
-    drawings: Sequence[Drawing],
+    drawings: Sequence[GatheredDrawing],
     component_id: str,
     axis_names: Sequence[str] = (),
     drivers: Sequence[Driver | None] = (),
@@ -167,14 +167,14 @@ def _component(
     watch: Watch,
 ) -> Component:
     merged = merge(trees)
-    writer = _Writer(axes, _work(merged), watch)
+    writer = _RuleWriter(axes, _work(merged), watch)
     root = writer.node(merged, tuple(trees))
     everything = product(*(range(len(axis.values)) for axis in axes))
     missing = tuple(_variant(axes, place) for place in everything if place not in trees)
     return Component(component_id, name, root, axes, tuple(writer.rules), not_offered=missing)
 
 
-def _work(merged: Merged) -> int:
+def _work(merged: MergedNode) -> int:
     """How many properties the drawings speak of."""
     return len(_stated(merged)) + sum(_work(child) for child in merged.children)
 
@@ -183,7 +183,7 @@ def _work(merged: Merged) -> int:
 _PROOF = 0.2
 
 
-class _Writer:
+class _RuleWriter:
     """Turns merged nodes into a tree of base values and a list of rules."""
 
     def __init__(self, axes: tuple[Axis, ...], work: int, watch: Watch) -> None:
@@ -195,7 +195,7 @@ class _Writer:
         self._solved: dict[tuple[tuple[Combination, int], ...], Found] = {}
         self.rules: list[Rule] = []
 
-    def node(self, merged: Merged, combinations: tuple[Combination, ...]) -> Node:
+    def node(self, merged: MergedNode, combinations: tuple[Combination, ...]) -> Node:
         """The node with what most drawings agree on; `combinations` are those that draw
         its parent."""
         style: dict[str, Value] = {}
@@ -231,7 +231,7 @@ class _Writer:
         return distinct[cached.base]
 
 
-def _stated(merged: Merged) -> list[tuple[Path, str]]:
+def _stated(merged: MergedNode) -> list[tuple[Path, str]]:
     """Every property that any of the drawings sets on the node, or inside its instance."""
     paths: set[tuple[Path, str]] = set()
     for node in merged.drawn.values():
@@ -260,7 +260,7 @@ def _is_shown(node: Node) -> bool:
 def _differences(
     document: Document,
     component: Component,
-    drawings: Sequence[Drawing],
+    drawings: Sequence[GatheredDrawing],
     variants: Sequence[Variant],
     watch: Watch,
 ) -> Iterator[str]:

@@ -23,8 +23,8 @@ from outgrowth.core.edits.tree.trees import (
 )
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import (
+    CascadeStep,
     Scope,
-    Step,
     cascaded_values,
     computed_value,
     input_of,
@@ -81,14 +81,14 @@ class _Detacher:
         self._scope = around
         return Node(node_id, node.name, node.kind, Map(style), children, extras=node.extras)
 
-    def _today(self, name: str, steps: list[Step]) -> Value:
+    def _today(self, name: str, steps: list[CascadeStep]) -> Value:
         """The last plain value as it was said (a token stays one); settled under shifts."""
         last = steps[-1].value
         if token_paths(last) and not any(isinstance(s.value, Shift) for s in steps):
             return last
         return computed_value(name, steps, self._lookup)
 
-    def _nested(self, node: Node, node_id: str, steps: dict[str, list[Step]]) -> Node:
+    def _nested(self, node: Node, node_id: str, steps: dict[str, list[CascadeStep]]) -> Node:
         instance_input = input_of(self._scope, node, steps, self._lookup)
         style: dict[str, Value] = {"component": instance_input.component}
         style |= {CHOICE + key: fitting(CHOICE, value) for key, value in instance_input.choices}

@@ -16,8 +16,8 @@ from outgrowth.core.geometry.rect import union
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Place, inspect, node_at
 
-Edge = Literal["left", "center", "right", "top", "middle", "bottom"]
-_SELF: dict[Edge, str] = {
+AlignmentLine = Literal["left", "center", "right", "top", "middle", "bottom"]
+_SELF: dict[AlignmentLine, str] = {
     "left": "start",
     "center": "center",
     "right": "end",
@@ -25,7 +25,7 @@ _SELF: dict[Edge, str] = {
     "middle": "center",
     "bottom": "end",
 }
-Spots = Mapping[str, Rect]
+NodeRects = Mapping[str, Rect]
 """Where the own nodes of an owner stand, by id."""
 
 
@@ -70,8 +70,8 @@ def move_by(
 def align(
     document: Document,
     places: tuple[Place, ...],
-    edge: Edge,
-    rects: Spots,
+    edge: AlignmentLine,
+    rects: NodeRects,
     flow: tuple[str, Rect],
     reach: Map[str, str] = NO_CONDITIONS,
 ) -> Document:
@@ -100,7 +100,7 @@ def align(
     return document
 
 
-def _refuse_hidden(document: Document, places: tuple[Place, ...], rects: Spots) -> None:
+def _refuse_hidden(document: Document, places: tuple[Place, ...], rects: NodeRects) -> None:
     for place in places:
         if not place.path or place.path[0] not in rects:
             node = node_at(document, place)
@@ -108,7 +108,7 @@ def _refuse_hidden(document: Document, places: tuple[Place, ...], rects: Spots) 
             raise Refusal(f"“{name}” is hidden here, so it cannot be lined up with others.")
 
 
-def _to_edge(rect: Rect, room: Rect, edge: Edge) -> tuple[float, float]:
+def _to_edge(rect: Rect, room: Rect, edge: AlignmentLine) -> tuple[float, float]:
     return {
         "left": (room.x - rect.x, 0.0),
         "center": (room.center[0] - rect.center[0], 0.0),
@@ -123,7 +123,7 @@ def distribute(
     document: Document,
     places: tuple[Place, ...],
     across: bool,
-    rects: Spots,
+    rects: NodeRects,
     flow: str,
     reach: Map[str, str] = NO_CONDITIONS,
 ) -> Document:

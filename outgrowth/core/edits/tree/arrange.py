@@ -29,7 +29,7 @@ Where = Callable[[Document], Mapping[str, Rect]]
 STILL = 0.01
 """Px by which a part may stand elsewhere and still count as not moved."""
 
-Spots = Mapping[str, Rect]
+NodeRects = Mapping[str, Rect]
 
 
 class Guess(NamedTuple):
@@ -40,7 +40,7 @@ class Guess(NamedTuple):
     children: dict[str, dict[str, Value]]
 
 
-def guess(rects: Spots) -> Guess:
+def guess(rects: NodeRects) -> Guess:
     """The arrangement of parts by their places in the box that just surrounds them.
 
     A row if no two overlap across, a column if none do down, else a free box. The gap is
@@ -65,7 +65,7 @@ def _gaps(rects: list[Rect], flow: str) -> list[float]:
     return [b.x - a.right if row else b.y - a.bottom for a, b in pairwise(rects)]
 
 
-def _flowing(flow: str, order: list[str], rects: Spots, rect: Rect) -> Guess:
+def _flowing(flow: str, order: list[str], rects: NodeRects, rect: Rect) -> Guess:
     gaps = _gaps([rects[i] for i in order], flow)
     least = max(min(gaps, default=0.0), 0.0)
     along = "margin-left" if flow == "row" else "margin-top"
@@ -143,7 +143,7 @@ def _floats(node: Node) -> bool:
     return node.style.get("floating") is True
 
 
-def _candidates(parent: Node, picked: list[Node], box_id: str, rects: Spots) -> Iterator[Node]:
+def _candidates(parent: Node, picked: list[Node], box_id: str, rects: NodeRects) -> Iterator[Node]:
     """Boxes to try, the most elastic first."""
     rects_here = {child.id: rects[child.id] for child in picked}
     bounds = union(rects_here.values())
@@ -217,7 +217,7 @@ def _with_box(box: Node, parent: Node) -> Node:
     return msgspec.structs.replace(parent, children=(*left[:first], box, *left[first:]))
 
 
-def _still(before: Spots, after: Spots) -> bool:
+def _still(before: NodeRects, after: NodeRects) -> bool:
     """Whether everything that was there stands where it stood."""
     return all(
         i in after and all(abs(a - b) <= STILL for a, b in zip(rect, after[i], strict=True))

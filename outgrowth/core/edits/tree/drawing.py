@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal, get_args
 
 from outgrowth.core.color import Color
-from outgrowth.core.document.properties import FAMILY_MEMBERS, INK, Kind
+from outgrowth.core.document.properties import FAMILY_MEMBERS, INK, NodeKind
 from outgrowth.core.document.records import Node
 from outgrowth.core.document.values import Value, fixed, words
 from outgrowth.core.edits.tree.nodes import new_node
@@ -25,7 +25,7 @@ LEAST = 3.0
 """Px below which a drag is no size."""
 
 
-def kind_of(drawn_kind: DrawnKind) -> Kind:
+def kind_of(drawn_kind: DrawnKind) -> NodeKind:
     """The node kind that it is drawn as."""
     return drawn_kind if drawn_kind in ("box", "text") else "shape"
 

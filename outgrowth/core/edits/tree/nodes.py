@@ -7,7 +7,7 @@ from collections.abc import Mapping
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import Kind
+from outgrowth.core.document.properties import NodeKind
 from outgrowth.core.document.records import Component, Document, Node, Owner, find, lineage, walk
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.tree.trees import node_of, owner_of, refuse_cycle, with_node, with_owner
@@ -17,7 +17,7 @@ from outgrowth.core.refusal import Refusal
 def new_node(
     node_id: str,
     name: str,
-    kind: Kind,
+    kind: NodeKind,
     style: Mapping[str, Value] | None = None,
     children: tuple[Node, ...] = (),
 ) -> Node:

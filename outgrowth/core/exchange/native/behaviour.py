@@ -26,11 +26,11 @@ from outgrowth.core.document.cues import (
 from outgrowth.core.document.types import Json, JsonObject
 from outgrowth.core.exchange.native.codec import (
     ByKey,
-    Choice,
     Later,
     Many,
     Maybe,
     Misfit,
+    OneOf,
     Record,
     Text,
     Typed,
@@ -66,7 +66,7 @@ MOTION: Later[Motion] = Later("motion", lambda: _MOTION)
 
 _TRIGGER = Record(
     Trigger,
-    field("kind", Choice(TRIGGERS)),
+    field("kind", OneOf(TRIGGERS)),
     field("key", TEXT),
     field("ms", _TIME),
     field("axis", TEXT),
@@ -75,7 +75,7 @@ _TRIGGER = Record(
 )
 _CHANGE = Record(
     Change,
-    field("act", Choice(ACTS)),
+    field("act", OneOf(ACTS)),
     field("name", TEXT),
     field("value", Typed(CHOSEN)),
     field("at", TEXTS),

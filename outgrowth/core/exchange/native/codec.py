@@ -72,7 +72,7 @@ class Text:
         return {"type": "string"}
 
 
-class Choice:
+class OneOf:
     """One of a few words."""
 
     def __init__(self, options: Iterable[str]) -> None:

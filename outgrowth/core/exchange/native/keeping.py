@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from outgrowth.core.document.cues import CHOSEN
-from outgrowth.core.document.keeping import WIDTH, Check, Keeping, Waiver
+from outgrowth.core.document.keeping import WIDTH, Keeping, KeptTrial, Waiver
 from outgrowth.core.exchange.native.behaviour import CONDITIONS, TEXT, TEXTS
 from outgrowth.core.exchange.native.codec import ByKey, Many, Record, Typed, field
 
@@ -19,7 +19,7 @@ _WAIVER = Record(
     more=True,
 )
 _CHECK = Record(
-    Check,
+    KeptTrial,
     field("owner", TEXT),
     field("content", TEXT),
     field("room", TEXT),

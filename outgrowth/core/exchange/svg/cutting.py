@@ -17,7 +17,7 @@ from fontTools.pens.svgPathPen import SVGPathPen
 from fontTools.pens.transformPen import TransformPen
 
 from outgrowth.core.exchange.svg.shapes import SHAPES, length, numbers, path_data, transform
-from outgrowth.core.exchange.svg.style_sheet import Sheet, reference_of
+from outgrowth.core.exchange.svg.style_sheet import DrawingStyleSheet, reference_of
 from outgrowth.core.exchange.svg.svg_style import SvgStyle, share, svg_style_of
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.path import PathRefusal, outline
@@ -140,7 +140,7 @@ class Clips:
     """The outlines that clipping and masking elements of a drawing stand for."""
 
     def __init__(
-        self, by_id: Mapping[str, Element], sheet: Sheet, room: tuple[float, float]
+        self, by_id: Mapping[str, Element], sheet: DrawingStyleSheet, room: tuple[float, float]
     ) -> None:
         self._by_id = by_id
         self._sheet = sheet

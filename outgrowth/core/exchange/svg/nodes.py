@@ -21,7 +21,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import Color, Fill
-from outgrowth.core.document.properties import INK, Kind
+from outgrowth.core.document.properties import INK, NodeKind
 from outgrowth.core.document.records import Asset, Node
 from outgrowth.core.document.types import LONGEST_TEXT, MOST_PIXELS
 from outgrowth.core.document.values import Value, fixed
@@ -43,14 +43,14 @@ from outgrowth.core.exchange.svg.shapes import (
     upright,
 )
 from outgrowth.core.exchange.svg.source import MOST_ELEMENTS, SvgRefusal, read
-from outgrowth.core.exchange.svg.style_sheet import Sheet, first_family
+from outgrowth.core.exchange.svg.style_sheet import DrawingStyleSheet, first_family
 from outgrowth.core.exchange.svg.svg_style import (
     Paints,
     SvgStyle,
     share,
     svg_style_of,
 )
-from outgrowth.core.exchange.svg.words import Words, chunks, weight_of
+from outgrowth.core.exchange.svg.words import TextChunk, chunks, weight_of
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.path import PathRefusal
 from outgrowth.core.geometry.rect import union
@@ -85,7 +85,7 @@ _GENERIC = ("serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui
 _NAME = 80
 
 
-class Drawn(NamedTuple):
+class ImportedDrawing(NamedTuple):
     """What came of a drawing: its node, the pictures inside it, and what was left out, each
     as words that follow “left out:”."""
 
@@ -100,7 +100,7 @@ def drawn(
     new_id: Callable[[str], str],
     typesetter: Typesetter,
     current: Color = INK,
-) -> Drawn:
+) -> ImportedDrawing:
     """The node of an SVG file's bytes.
 
     new_id      gives an id for a node of some kind
@@ -112,7 +112,7 @@ def drawn(
     name = quoted(name, 60)
     root = read(data, name)
     try:
-        return _Reader(root, name, new_id, typesetter, current).whole()
+        return _DrawingReader(root, name, new_id, typesetter, current).whole()
     except (PathRefusal, ValueRefusal, OverflowError, ZeroDivisionError) as problem:
         why = str(problem).rstrip(".")
         raise SvgRefusal(f"“{name}” cannot be placed: {why}.") from problem
@@ -120,14 +120,14 @@ def drawn(
         raise SvgRefusal(f"“{name}” is nested too deeply to be placed.") from problem
 
 
-class _Part(NamedTuple):
+class _PlacedNode(NamedTuple):
     """A node, and where it lies in the root's px."""
 
     node: Node
     rect: Rect
 
 
-class _Reader:
+class _DrawingReader:
     def __init__(
         self,
         root: Element,
@@ -141,7 +141,7 @@ class _Reader:
         self._new_id = new_id
         self._typesetter = typesetter
         self._by_id = {e.get("id", ""): e for e in root.iter() if e.get("id")}
-        self._sheet = Sheet(root)
+        self._sheet = DrawingStyleSheet(root)
         self._paints = Paints(self._by_id, self._sheet, current, {})
         self._left_out: dict[str, None] = {}
         self._assets: list[Asset] = []
@@ -155,7 +155,7 @@ class _Reader:
         for selector in self._sheet.left_out:
             self._leave(f"styles for “{selector[:40]}”")
 
-    def whole(self) -> Drawn:
+    def whole(self) -> ImportedDrawing:
         (width, height), to_root = self._sized()
         parts = self._inside(self._root, svg_style_of(self._root, {}, self._sheet), to_root, ())
         if not parts:
@@ -167,7 +167,7 @@ class _Reader:
         message = tuple(self._left_out)
         if len(message) > _MOST_TOLD:
             message = (*message[:_MOST_TOLD], f"and {len(message) - _MOST_TOLD} more")
-        return Drawn(node, tuple(self._assets), message)
+        return ImportedDrawing(node, tuple(self._assets), message)
 
     def _sized(self) -> tuple[tuple[float, float], Affine]:
         """The drawing's size in px, and the map from its coordinates to these.
@@ -202,9 +202,9 @@ class _Reader:
 
     def _inside(
         self, holder: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
-    ) -> list[_Part]:
+    ) -> list[_PlacedNode]:
         """The parts of a holder's children. `via` are the elements that use led through."""
-        parts: list[_Part] = []
+        parts: list[_PlacedNode] = []
         for element in holder:
             part = self._part(element, look, to_root, via)
             if part is not None:
@@ -213,7 +213,7 @@ class _Reader:
 
     def _part(
         self, element: Element, outer: SvgStyle, to_root: Affine, via: tuple[Element, ...]
-    ) -> _Part | None:
+    ) -> _PlacedNode | None:
         self._count += 1
         if self._count > MOST_ELEMENTS:
             raise SvgRefusal(
@@ -260,18 +260,18 @@ class _Reader:
         """The clips that take something of a rectangle away."""
         return [clip for clip in self._clips if not clip.covers(rect)]
 
-    def _common(self, part: _Part, look: SvgStyle) -> _Part:
+    def _common(self, part: _PlacedNode, look: SvgStyle) -> _PlacedNode:
         style: dict[str, Value] = {}
         opacity = share(look.get("opacity"))
         if opacity < 1:
             style["opacity"] = opacity
         if look.get("display") == "none":
             style["shown"] = False
-        return _Part(_restyled(part.node, style), part.rect)
+        return _PlacedNode(_restyled(part.node, style), part.rect)
 
     def _node_of(
         self, element: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
-    ) -> _Part | None:
+    ) -> _PlacedNode | None:
         if element.tag in _GROUPS:
             return self._group(element, look, to_root, via)
         if element.tag == "use":
@@ -293,7 +293,7 @@ class _Reader:
 
     def _group(
         self, element: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
-    ) -> _Part | None:
+    ) -> _PlacedNode | None:
         parts = self._inside(element, look, to_root, via)
         if look.get("filter", "none") != "none":
             self._leave(f"the filter of “{_called(element)}”")
@@ -303,18 +303,20 @@ class _Reader:
         if len(parts) == 1 and plain:
             named = element.get("label") or element.get("id")
             node = parts[0].node
-            return _Part(_renamed(node, named) if named else node, parts[0].rect)
+            return _PlacedNode(_renamed(node, named) if named else node, parts[0].rect)
         bounds = union(part.rect for part in parts)
-        return _Part(self._box(_called(element), parts, bounds, {}), bounds)
+        return _PlacedNode(self._box(_called(element), parts, bounds, {}), bounds)
 
-    def _box(self, name: str, parts: list[_Part], rect: Rect, style: dict[str, Value]) -> Node:
+    def _box(
+        self, name: str, parts: list[_PlacedNode], rect: Rect, style: dict[str, Value]
+    ) -> Node:
         size: dict[str, Value] = {"width": fixed(rect.width), "height": fixed(rect.height)}
         children = tuple(_pinned(part, rect) for part in parts)
         return self._new(name, "box", {"flow": "free"} | size | style, children)
 
     def _used(
         self, element: Element, look: SvgStyle, to_root: Affine, via: tuple[Element, ...]
-    ) -> _Part | None:
+    ) -> _PlacedNode | None:
         target = self._by_id.get((element.get("href") or "")[1:])
         if target is None:
             self._leave(f"“{_called(element)}”, which uses a part that is not there")
@@ -339,7 +341,7 @@ class _Reader:
 
     # --- leaves -------------------------------------------------------------------------
 
-    def _shape(self, element: Element, look: SvgStyle, to_root: Affine) -> _Part | None:
+    def _shape(self, element: Element, look: SvgStyle, to_root: Affine) -> _PlacedNode | None:
         data = path_data(element, self._room)
         if len(data) > LONGEST_TEXT:
             raise PathRefusal(f"its path has more than {LONGEST_TEXT:,} letters")
@@ -374,11 +376,11 @@ class _Reader:
 
     def _cut(
         self, element: Element, look: SvgStyle, to_root: Affine, data: str, clips: list[Shape]
-    ) -> _Part | None:
+    ) -> _PlacedNode | None:
         """A shape whose line is dashed, or which is clipped: what is left of its fill, and of
         its line, each as an outline that is filled."""
         own = path_bounds(data)
-        parts: list[_Part] = []
+        parts: list[_PlacedNode] = []
         even_odd = look.get("fill-rule") == "evenodd"
         inside = self._cut_data(Shape.of(data, to_root, even_odd), clips)
         bounds = path_bounds(inside) if inside else None
@@ -395,7 +397,7 @@ class _Reader:
         if len(parts) <= 1:
             return parts[0] if parts else None
         around = union(part.rect for part in parts)
-        return _Part(self._box(_called(element), parts, around, {}), around)
+        return _PlacedNode(self._box(_called(element), parts, around, {}), around)
 
     def _cut_data(self, shape: Shape, clips: list[Shape]) -> str:
         for clip in clips:
@@ -425,7 +427,7 @@ class _Reader:
         radius: float,
         style: dict[str, Value],
         line: Mapping[str, Value],
-    ) -> _Part:
+    ) -> _PlacedNode:
         """A rectangle is a box."""
         if radius > 0:
             style |= {
@@ -437,7 +439,9 @@ class _Reader:
             style |= {"stroke": line["stroke"], "stroke-place": "center"}
         return self._placed(element, "box", rect, style)
 
-    def _path(self, element: Element, data: str, look: SvgStyle, style: dict[str, Value]) -> _Part:
+    def _path(
+        self, element: Element, data: str, look: SvgStyle, style: dict[str, Value]
+    ) -> _PlacedNode:
         result = path_bounds(data)
         assert result is not None  # it had bounds before it was moved
         room = _roomy(result)
@@ -454,20 +458,22 @@ class _Reader:
             style["line-joins"] = joins if joins in ("round", "bevel") else "miter"
         return self._placed(element, "shape", room, style)
 
-    def _placed(self, element: Element, kind: Kind, rect: Rect, style: dict[str, Value]) -> _Part:
+    def _placed(
+        self, element: Element, kind: NodeKind, rect: Rect, style: dict[str, Value]
+    ) -> _PlacedNode:
         size: dict[str, Value] = {"width": fixed(rect.width), "height": fixed(rect.height)}
-        return _Part(self._new(_called(element), kind, size | style), rect)
+        return _PlacedNode(self._new(_called(element), kind, size | style), rect)
 
     def _new(
         self,
         name: str,
-        kind: Kind,
+        kind: NodeKind,
         style: Mapping[str, Value],
         children: tuple[Node, ...] = (),
     ) -> Node:
         return new_node(self._new_id(kind), name, kind, style, children)
 
-    def _image(self, element: Element, to_root: Affine) -> _Part | None:
+    def _image(self, element: Element, to_root: Affine) -> _PlacedNode | None:
         rect = to_root.bounds(rect_of(element, self._room))
         self._leave_clips(element, rect)
         head, _, body = (element.get("href") or "").partition(",")
@@ -497,7 +503,7 @@ class _Reader:
 
     # --- words --------------------------------------------------------------------------
 
-    def _text(self, element: Element, look: SvgStyle, to_root: Affine) -> _Part | None:
+    def _text(self, element: Element, look: SvgStyle, to_root: Affine) -> _PlacedNode | None:
         parted = [
             c
             for c in chunks(element, look, self._room, self._sheet)
@@ -509,9 +515,9 @@ class _Reader:
         if len(parts) <= 1:
             return parts[0] if parts else None
         bounds = union(part.rect for part in parts)
-        return _Part(self._box(_called(element), parts, bounds, {}), bounds)
+        return _PlacedNode(self._box(_called(element), parts, bounds, {}), bounds)
 
-    def _words(self, element: Element, chunk: Words, to_root: Affine) -> _Part:
+    def _words(self, element: Element, chunk: TextChunk, to_root: Affine) -> _PlacedNode:
         """One text node, its baseline where SVG has it."""
         look, runs = chunk.look, tuple(chunk.runs)
         if sum(len(run.text) for run in runs) > _LONGEST_WORDS:
@@ -548,7 +554,7 @@ class _Reader:
         words = "".join(run.text for run in runs).strip()
         name = element.get("id") or words[:40]
         node = self._new(name, "text", values)
-        return _Part(node, Rect(x - anchor, y - baseline, wide, height))
+        return _PlacedNode(node, Rect(x - anchor, y - baseline, wide, height))
 
     def _ink(self, element: Element, look: SvgStyle) -> Color:
         fill: Fill
@@ -598,7 +604,7 @@ def _roomy(rect: Rect) -> Rect:
     return Rect(x - wide / 2, y - high / 2, wide, high)
 
 
-def _pinned(part: _Part, rect: Rect) -> Node:
+def _pinned(part: _PlacedNode, rect: Rect) -> Node:
     """A child that scales with its box, from where it was drawn."""
     at = part.rect
     place: dict[str, Value] = {"x": at.x - rect.x, "y": at.y - rect.y}
@@ -619,7 +625,7 @@ def _renamed(node: Node, name: str) -> Node:
     return msgspec.structs.replace(node, name=name[:_NAME])
 
 
-def _alone(parts: list[_Part], width: float, height: float, title: str) -> Node | None:
+def _alone(parts: list[_PlacedNode], width: float, height: float, title: str) -> Node | None:
     """The only shape of a drawing, as a shape in the room of the whole."""
     node, rect = parts[0]
     plain = len(parts) == 1 and node.kind == "shape" and isinstance(node.style.get("fill"), Color)

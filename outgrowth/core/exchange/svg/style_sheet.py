@@ -38,7 +38,7 @@ class Declared(NamedTuple):
     important: dict[str, str]
 
 
-class Sheet:
+class DrawingStyleSheet:
     """The rules of a drawing's own style elements.
 
     left_out  what was not taken over, as it stands in the sheet

@@ -17,7 +17,7 @@ from outgrowth.core.color.gradient import Stop
 from outgrowth.core.color.shift import faded
 from outgrowth.core.color.srgb import TRANSPARENT
 from outgrowth.core.exchange.svg.shapes import length, transform
-from outgrowth.core.exchange.svg.style_sheet import Sheet, own_style, reference_of
+from outgrowth.core.exchange.svg.style_sheet import DrawingStyleSheet, own_style, reference_of
 from outgrowth.core.geometry import Affine, Rect
 
 _INHERITED = (
@@ -54,7 +54,7 @@ _DEEPEST_CHAIN = 32
 _KNOWN = frozenset((*_INHERITED, *_OWN))
 
 
-def svg_style_of(element: Element, outer: SvgStyle, sheet: Sheet) -> dict[str, str]:
+def svg_style_of(element: Element, outer: SvgStyle, sheet: DrawingStyleSheet) -> dict[str, str]:
     """What holds for an element: what it inherits, its attributes, rules, own style, and what of
     these two is important."""
     inherited = {name: value for name, value in outer.items() if name in _INHERITED}
@@ -75,7 +75,7 @@ class Paints(NamedTuple):
     the stops of gradients that were read already."""
 
     servers: Mapping[str, Element]
-    sheet: Sheet
+    sheet: DrawingStyleSheet
     current: Color
     known: dict[Element, list[Stop]]
 

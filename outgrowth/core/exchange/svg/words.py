@@ -12,13 +12,13 @@ from xml.etree.ElementTree import Element
 
 from outgrowth.core.document.values import Run
 from outgrowth.core.exchange.svg.shapes import length
-from outgrowth.core.exchange.svg.style_sheet import Sheet
+from outgrowth.core.exchange.svg.style_sheet import DrawingStyleSheet
 from outgrowth.core.exchange.svg.svg_style import SvgStyle, svg_style_of
 
 _WEIGHTS = {"normal": 400.0, "bold": 700.0, "lighter": 300.0, "bolder": 700.0}
 
 
-class Words(NamedTuple):
+class TextChunk(NamedTuple):
     """Words that are placed together: where their baseline begins."""
 
     x: float
@@ -28,12 +28,12 @@ class Words(NamedTuple):
 
 
 def chunks(
-    element: Element, look: SvgStyle, room: tuple[float, float], sheet: Sheet
-) -> list[Words]:
+    element: Element, look: SvgStyle, room: tuple[float, float], sheet: DrawingStyleSheet
+) -> list[TextChunk]:
     """The words of a text, cut where SVG gives a new place."""
     wide, high = room
     results = [
-        Words(
+        TextChunk(
             _first(element, "x", 0.0, wide) + _first(element, "dx", 0.0, wide),
             _first(element, "y", 0.0, high) + _first(element, "dy", 0.0, high),
             look,
@@ -46,7 +46,7 @@ def chunks(
         if placed is not None and (last.runs or last.look is not of):
             x = _first(placed, "x", last.x, wide) + _first(placed, "dx", 0.0, wide)
             y = _first(placed, "y", last.y, high) + _first(placed, "dy", 0.0, high)
-            results.append(Words(x, y, of, []))
+            results.append(TextChunk(x, y, of, []))
             base = weight_of(of)
         spaced = re.sub(r"\s+", " ", words)
         if not results[-1].runs:
@@ -60,7 +60,7 @@ def chunks(
 
 
 def _spelled(
-    element: Element, look: SvgStyle, sheet: Sheet
+    element: Element, look: SvgStyle, sheet: DrawingStyleSheet
 ) -> Iterator[tuple[str, SvgStyle, Element | None]]:
     """Every stretch of words, how it looks, and the element that gives it a new place."""
     if element.text:

@@ -39,7 +39,7 @@ NOTHING: Map[str, Asset] = Map()
 
 def svg_of(fragment: Fragment, bounds: Rect, assets: Map[str, Asset] = NOTHING) -> str:
     """The display list as a whole SVG file that shows `bounds` of it, in px."""
-    writer = _Writer(assets)
+    writer = _SvgWriter(assets)
     replay(fragment, writer, -bounds.x, -bounds.y)
     defs = f"<defs>{''.join(writer.defs.values())}</defs>" if writer.defs else ""
     size = f"{bounds.width:.6g}", f"{bounds.height:.6g}"
@@ -89,7 +89,7 @@ def _bytes(color: Color) -> str:
     return ", ".join(f"{round(part * 255)}" for part in (color.red, color.green, color.blue))
 
 
-class _Writer:
+class _SvgWriter:
     """Collects elements; `defs` are by what they hold, each written once."""
 
     def __init__(self, assets: Map[str, Asset]) -> None:

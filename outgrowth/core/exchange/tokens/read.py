@@ -51,7 +51,7 @@ class TokenFile(NamedTuple):
     left_out: tuple[str, ...]
 
 
-class Differences(NamedTuple):
+class TokenDifferences(NamedTuple):
     """What a file would change: paths that are new, other than they are, and not in it."""
 
     new: tuple[str, ...]
@@ -70,7 +70,7 @@ def read_tokens(data: bytes, name: str) -> TokenFile:
         raise TokenFileRefusal(f"“{name}” is no JSON, so no tokens can be read.") from problem
     if not isinstance(root, dict):
         raise TokenFileRefusal(f"“{name}” holds no groups of tokens.")
-    reader = _Reader(root)
+    reader = _TokenReader(root)
     reader.read()
     if not reader.tokens:
         why = f" {reader.left_out[0]}" if reader.left_out else ""
@@ -78,7 +78,7 @@ def read_tokens(data: bytes, name: str) -> TokenFile:
     return TokenFile(reader.tokens, tuple(reader.left_out))
 
 
-def differences(document: Document, read: TokenFile, mode: str = "") -> Differences:
+def differences(document: Document, read: TokenFile, mode: str = "") -> TokenDifferences:
     """What taking in a file as the values of a mode would change."""
     new = sorted(path for path in read.tokens if path not in document.tokens)
     changed = []
@@ -90,10 +90,10 @@ def differences(document: Document, read: TokenFile, mode: str = "") -> Differen
             if value != token.value or before.kind != token.kind or described:
                 changed.append(path)
     gone = sorted(path for path in document.tokens if path not in read.tokens)
-    return Differences(tuple(new), tuple(changed), tuple(gone))
+    return TokenDifferences(tuple(new), tuple(changed), tuple(gone))
 
 
-class _Reader:
+class _TokenReader:
     """Reads groups, then settles what refers to what."""
 
     def __init__(self, root: JsonObject) -> None:

@@ -27,8 +27,8 @@ from outgrowth.core.exchange.web.sheet import (
     SheetMaker,
     sheet_text,
 )
-from outgrowth.core.exchange.web.steps import YES, Cell, Steps
-from outgrowth.core.exchange.web.template import Pictures, TemplateMaker
+from outgrowth.core.exchange.web.steps import YES, AxisValues, Steps
+from outgrowth.core.exchange.web.template import PicturePaths, TemplateMaker
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.layout.engine import content_size
 from outgrowth.core.resolve.cascade import InstanceInput
@@ -63,7 +63,7 @@ class WebCode:
         self._layout = layout
         self._resolver = Resolver()
         self._others: dict[str, Steps] = {}
-        self.pictures = Pictures({})
+        self.pictures = PicturePaths({})
         self.families: tuple[str, ...] = ()
         self.fonts: dict[str, list[str]] = {}
         self._adapts = NOTHING_ELSE
@@ -126,7 +126,7 @@ class WebCode:
 
     # --- what has to be measured -----------------------------------------------------------------
 
-    def _scene(self, component: Owner, cell: Cell) -> tuple[SceneNode, Placed]:
+    def _scene(self, component: Owner, cell: AxisValues) -> tuple[SceneNode, Placed]:
         if not isinstance(component, Component):
             scene = self._resolver.screen(self.document, component)
             return scene, self._layout.place(scene.layout)
@@ -146,7 +146,7 @@ class WebCode:
         return scene, self._layout.place(scene.layout)
 
     def _measured(self, owner: Owner):  # type: ignore[no-untyped-def]  # a function
-        def measured(path: Path, cell: Cell) -> tuple[float, float]:
+        def measured(path: Path, cell: AxisValues) -> tuple[float, float]:
             scene, placed = self._scene(owner, cell)
             way = positions_of(scene, path)
             if way is None:

@@ -11,22 +11,22 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from itertools import combinations
 
-from outgrowth.core.exchange.web.steps import ALWAYS, AxisKey, Cell, When
+from outgrowth.core.exchange.web.steps import ALWAYS, AxisKey, AxisValues, Conditions
 
-Style = Mapping[str, str]
-Target = Callable[[Cell], Style]
-Sheet = dict[When, dict[str, str]]
-Rank = Callable[[When], tuple[object, ...]]
+CssValues = Mapping[str, str]
+Target = Callable[[AxisValues], CssValues]
+RulesByConditions = dict[Conditions, dict[str, str]]
+Rank = Callable[[Conditions], tuple[object, ...]]
 
 
 def fewest_rules(
     target: Target,
     baseline: Target,
-    whens: Sequence[When],
+    whens: Sequence[Conditions],
     cells: Sequence[dict[AxisKey, str]],
     rank: Rank,
     initial: Callable[[str], str],
-) -> Sheet:
+) -> RulesByConditions:
     """The rules by their conditions, in the order in which they have to stand.
 
     target    the whole style where these values hold (none of the others is known to)
@@ -41,7 +41,7 @@ def fewest_rules(
     request = [target(cell) for cell in few]
     without = [baseline(cell) for cell in few]
     names = sorted({n for styles in (request, without) for style in styles for n in style})
-    sheet: Sheet = {}
+    sheet: RulesByConditions = {}
     ordered = sorted({ALWAYS, *whens}, key=rank)
     for name in names:
         try:
@@ -67,7 +67,7 @@ class _OneProperty:
         self,
         name: str,
         target: Target,
-        whens: list[When],
+        whens: list[Conditions],
         cells: Sequence[dict[AxisKey, str]],
         rank: Rank,
         initial: Callable[[str], str],
@@ -81,7 +81,9 @@ class _OneProperty:
         self._rank = rank
         self._initial = initial
 
-    def found(self, request: Sequence[Style], without: Sequence[Style]) -> dict[When, str]:
+    def found(
+        self, request: Sequence[CssValues], without: Sequence[CssValues]
+    ) -> dict[Conditions, str]:
         """The rules that lead to what is wanted in every cell."""
         name, initial = self._name, self._initial(self._name)
         ends = [style.get(name, initial) for style in request]
@@ -97,24 +99,24 @@ class _OneProperty:
                 return self._pruned(rules, starts, ends)
             rules[self._repair(wrong, rules, ends[wrong])] = ends[wrong]
 
-    def _value(self, when: When) -> str:
+    def _value(self, when: Conditions) -> str:
         return self._target(dict(when)).get(self._name, self._initial(self._name))
 
-    def _shown(self, rules: dict[When, str], n: int, start: str) -> str:
+    def _shown(self, rules: dict[Conditions, str], n: int, start: str) -> str:
         """What the rules come to in a cell."""
         cell = self._cells[n]
         holding = [when for when in rules if when <= cell]
         return rules[max(holding, key=self._rank)] if holding else start
 
     def _first_wrong(
-        self, rules: dict[When, str], starts: Sequence[str], ends: Sequence[str]
+        self, rules: dict[Conditions, str], starts: Sequence[str], ends: Sequence[str]
     ) -> int | None:
         for n, end in enumerate(ends):
             if self._shown(rules, n, starts[n]) != end:
                 return n
         return None
 
-    def _repair(self, n: int, rules: dict[When, str], end: str) -> When:
+    def _repair(self, n: int, rules: dict[Conditions, str], end: str) -> Conditions:
         """Conditions for a cell that is not right: the fewest of those that hold there, put
         together, that lead to its value; else all that hold."""
         cell = self._cells[n]
@@ -132,8 +134,8 @@ class _OneProperty:
         return cell
 
     def _pruned(
-        self, rules: dict[When, str], starts: Sequence[str], ends: Sequence[str]
-    ) -> dict[When, str]:
+        self, rules: dict[Conditions, str], starts: Sequence[str], ends: Sequence[str]
+    ) -> dict[Conditions, str]:
         """Without the rules that change nothing, the strongest first."""
         ordered = sorted(rules, key=self._rank)
         for when in (*reversed(ordered), *ordered):

@@ -13,10 +13,10 @@ from typing import NamedTuple
 from outgrowth.core.color import Gradient
 from outgrowth.core.document.values import Shadow, Size
 from outgrowth.core.exchange.web.symbols import (
-    SaidColor,
-    SaidNumber,
-    SaidShadows,
-    SaidText,
+    CssColor,
+    CssNumber,
+    CssShadows,
+    CssText,
     color_text,
     number_text,
     px,
@@ -390,7 +390,7 @@ def _limits(node: LayoutNode, holder: Around) -> Css:
 
 def _paint(is_box: bool, paint: PaintStyle, scrolls: str) -> Css:
     css: Css = {}
-    if paint.opacity < 1 or isinstance(paint.opacity, SaidNumber):
+    if paint.opacity < 1 or isinstance(paint.opacity, CssNumber):
         css["opacity"] = number_text(paint.opacity)
     css |= _transform(paint)
     # `clip`, not `hidden`: what is cut off cannot be scrolled to by keys or script.
@@ -400,12 +400,12 @@ def _paint(is_box: bool, paint: PaintStyle, scrolls: str) -> Css:
         return css
     if isinstance(paint.fill, Gradient):
         css["background-image"] = paint.fill.css
-    elif paint.fill.alpha > 0 or isinstance(paint.fill, SaidColor):
+    elif paint.fill.alpha > 0 or isinstance(paint.fill, CssColor):
         css["background-color"] = color_text(paint.fill)
     for corner, radius in zip(CORNERS, paint.radii, strict=True):
         if radius or any(paint.radii):
             css[f"border-{corner}-radius"] = px(radius)
-    if isinstance(paint.shadow, SaidShadows):
+    if isinstance(paint.shadow, CssShadows):
         shadows = [paint.shadow.css]
     else:
         shadows = [_shadow(shadow) for shadow in paint.shadow]
@@ -425,7 +425,7 @@ def _transform(paint: PaintStyle) -> Css:
         css["translate"] = f"{px(paint.translate_x)} {px(paint.translate_y)}"
     if paint.rotate:
         css["rotate"] = f"{number_text(paint.rotate)}deg"
-    if paint.scale != 1.0 or isinstance(paint.scale, SaidNumber):
+    if paint.scale != 1.0 or isinstance(paint.scale, CssNumber):
         css["scale"] = number_text(paint.scale)
     if (paint.origin_x, paint.origin_y) != (0.5, 0.5):
         css["transform-origin"] = f"{paint.origin_x * 100:g}% {paint.origin_y * 100:g}%"
@@ -471,7 +471,7 @@ def strut_css(style: LayoutStyle, width: float, height: float) -> Css:
 
 
 def _family(name: str) -> str:
-    return name.css if isinstance(name, SaidText) else css_string(name)
+    return name.css if isinstance(name, CssText) else css_string(name)
 
 
 def css_string(text: str) -> str:

@@ -23,14 +23,14 @@ from outgrowth.core.exchange.web.motions import motion_of
 from outgrowth.core.exchange.web.names import AxisNames, OwnerNames
 from outgrowth.core.exchange.web.steps import Steps
 from outgrowth.core.exchange.web.template import (
-    Pictures,
+    PicturePaths,
 )
 
 
 class DefinitionPart:
     """Speaks of one owner in the names of the code."""
 
-    def __init__(self, evaluator: Evaluator, pictures: Pictures, document: Document) -> None:
+    def __init__(self, evaluator: Evaluator, pictures: PicturePaths, document: Document) -> None:
         self.evaluator = evaluator
         self.steps: Steps = evaluator.steps
         self.pictures = pictures

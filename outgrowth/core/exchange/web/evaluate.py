@@ -25,7 +25,7 @@ from outgrowth.core.exchange.web.steps import (
     NO,
     YES,
     AxisKey,
-    Cell,
+    AxisValues,
     ScopedStep,
     Steps,
     holding,
@@ -34,10 +34,10 @@ from outgrowth.core.exchange.web.steps import (
     literal_at,
 )
 from outgrowth.core.exchange.web.symbols import (
-    SaidColor,
-    SaidNumber,
-    SaidShadows,
-    SaidText,
+    CssColor,
+    CssNumber,
+    CssShadows,
+    CssText,
     color_text,
     number_text,
     px,
@@ -84,7 +84,7 @@ class Evaluator:
             return component.root.kind if component is not None else "box"
         return node.kind if node is not None else "box"
 
-    def evaluated(self, path: Path, cell: Cell, steps: tuple[ScopedStep, ...]) -> Evaluated:
+    def evaluated(self, path: Path, cell: AxisValues, steps: tuple[ScopedStep, ...]) -> Evaluated:
         """A node under the conditions of a cell, by these of its steps."""
         holding_steps = holding(steps, cell)
         values: dict[str, Literals] = {}
@@ -108,7 +108,7 @@ class Evaluator:
             variables | self._given(path, holding_steps, cell) | self._moded(steps, cell),
         )
 
-    def around(self, path: Path, cell: Cell, outermost: Around = ALONE) -> Around:
+    def around(self, path: Path, cell: AxisValues, outermost: Around = ALONE) -> Around:
         """How the box around a node arranges it."""
         key = path, frozenset(cell.items()), outermost
         cached = self._arounds.get(key)
@@ -140,10 +140,12 @@ class Evaluator:
 
     # --- values -----------------------------------------------------------------------------
 
-    def _plain(self, holding_steps: tuple[ScopedStep, ...], name: str, cell: Cell) -> Literals:
+    def _plain(
+        self, holding_steps: tuple[ScopedStep, ...], name: str, cell: AxisValues
+    ) -> Literals:
         return self._literal(last_plain(holding_steps, name), name, cell)
 
-    def _literal(self, step: ScopedStep | None, name: str, cell: Cell) -> Literals:
+    def _literal(self, step: ScopedStep | None, name: str, cell: AxisValues) -> Literals:
         prop = self.steps.property_at(step.scope, step.value) if step is not None else None
         if step is not None and prop is not None and prop.kind == "switch":
             value = cell.get(AxisKey(step.scope, prop.id), YES if prop.default is True else NO)
@@ -156,7 +158,7 @@ class Evaluator:
         row: StyleProperty,
         holding_steps: tuple[ScopedStep, ...],
         steps: tuple[ScopedStep, ...],
-        cell: Cell,
+        cell: AxisValues,
         variables: Css,
     ) -> Literals:
         step, shifts = plain_and_shifts(s for s in holding_steps if s.property == row.name)
@@ -196,7 +198,7 @@ class Evaluator:
             return f"--{owner.element}-{row.name}"
         return f"--{owner.element}-{owner.nodes[node]}-{row.name}"
 
-    def _said(self, step: ScopedStep | None, name: str, cell: Cell) -> Literals:
+    def _said(self, step: ScopedStep | None, name: str, cell: AxisValues) -> Literals:
         """The plain value, with what it is called in CSS where it has a name."""
         value = self._literal(step, name, cell)
         if step is None:
@@ -227,7 +229,7 @@ class Evaluator:
         color = _by_name(settled.color, f"var({css})")
         return Shadow(color, *msgspec.structs.astuple(settled)[1:])  # type: ignore[arg-type]  # a colour
 
-    def _moded(self, steps: tuple[ScopedStep, ...], cell: Cell) -> Css:
+    def _moded(self, steps: tuple[ScopedStep, ...], cell: AxisValues) -> Css:
         """What the tokens are that differ by mode, where the node can say one."""
         if not any(s.property == "mode" for s in steps):
             return {}
@@ -244,7 +246,7 @@ class Evaluator:
             p.variable: _text(p.property.default) for p in properties if p.property.kind in kinds
         }
 
-    def _given(self, path: Path, holding_steps: tuple[ScopedStep, ...], cell: Cell) -> Css:
+    def _given(self, path: Path, holding_steps: tuple[ScopedStep, ...], cell: AxisValues) -> Css:
         """The colours and numbers that an instance gives to its component's properties."""
         node = self.steps.node_at(path)
         entire = not path or (node is not None and node.kind == "instance")
@@ -272,41 +274,41 @@ def _text(value: Literals) -> str:
 def _by_name(value: Literals, css: str, unitless: bool = False) -> Literals:
     """A value that is said by a name; the value alone where CSS cannot."""
     if isinstance(value, Color):
-        return SaidColor(value.red, value.green, value.blue, value.alpha, css)
+        return CssColor(value.red, value.green, value.blue, value.alpha, css)
     if isinstance(value, float) and not isinstance(value, bool):
         if unitless:
-            return SaidNumber(value, f"calc({css} * 1px)", css)
-        return SaidNumber(value, css, "")
+            return CssNumber(value, f"calc({css} * 1px)", css)
+        return CssNumber(value, css, "")
     if isinstance(value, Size) and value.mode == "fixed":
         return Size("fixed", _number(value.amount, css))
     if isinstance(value, str):
-        return SaidText(value, css)
+        return CssText(value, css)
     if isinstance(value, tuple) and value and row_of("shadow").type.fit(value) == value:
-        return SaidShadows(value, css)  # type: ignore[arg-type]  # shadows
+        return CssShadows(value, css)  # type: ignore[arg-type]  # shadows
     return value
 
 
 def _number(value: float, css: str) -> float:
-    return SaidNumber(value, css, "")
+    return CssNumber(value, css, "")
 
 
 def _shifted(value: Literals, shift: Shift) -> Literals:
     """The value with a relative change, said as one where the browser comes to the same."""
     result = shifted(value, shift)
-    if isinstance(value, SaidColor) and isinstance(result, Color):
+    if isinstance(value, CssColor) and isinstance(result, Color):
         css = _relative(value, shift)
-        return SaidColor(result.red, result.green, result.blue, result.alpha, css)
-    if isinstance(value, SaidNumber) and isinstance(result, float):
+        return CssColor(result.red, result.green, result.blue, result.alpha, css)
+    if isinstance(value, CssNumber) and isinstance(result, float):
         sign = f"+ {number_text(shift.amount)}" if shift.how == "add" else ""
         if shift.how == "multiply":
             sign = f"* {number_text(shift.amount)}"
         with_px = f"calc({value.with_px} {sign}{'px' if shift.how == 'add' else ''})"
         plain = f"calc({value.plain} {sign})" if value.plain else ""
-        return SaidNumber(result, with_px, plain)
+        return CssNumber(result, with_px, plain)
     return result
 
 
-def _relative(color: SaidColor, shift: Shift) -> str:
+def _relative(color: CssColor, shift: Shift) -> str:
     """Source: CSS Color 5, section 4 (relative colours)."""
     amount = shift.amount
     if shift.how == "fade":

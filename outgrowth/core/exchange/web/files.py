@@ -21,12 +21,12 @@ from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
 from outgrowth.core.exchange.web.overview import overview
 from outgrowth.core.exchange.web.runtime_tables import refuse_what_a_page_cannot
 from outgrowth.core.exchange.web.screens import SCREEN_BASE
-from outgrowth.core.exchange.web.template import Pictures
+from outgrowth.core.exchange.web.template import PicturePaths
 from outgrowth.core.exchange.web.tokens_css import font_file, font_name, tokens_css
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.core.text import Face
+from outgrowth.core.text import FontFace
 from outgrowth.resources import WEB
 
 Files = dict[str, bytes]
@@ -71,7 +71,7 @@ def hand_over(
     code.fonts = {owner: [font_name(face) for face in own] for owner, own in faces_of.items()}
     code.families = tuple(dict.fromkeys(face.described.family for face in faces))
     pictures = dict(_pictures(document))
-    code.pictures = Pictures({digest: f"assets/{name}" for digest, name in pictures.items()})
+    code.pictures = PicturePaths({digest: f"assets/{name}" for digest, name in pictures.items()})
     pairs: list[tuple[Component, Code]] = []
     for n, component in enumerate(components):
         pairs.append((component, code.component(component)))
@@ -106,7 +106,7 @@ def _screen_files(code: WebCode, screens: Sequence[Screen]) -> Files:
 
 
 def _shared_files(
-    code: WebCode, pairs: Sequence[tuple[Component, Code]], faces: Sequence[Face]
+    code: WebCode, pairs: Sequence[tuple[Component, Code]], faces: Sequence[FontFace]
 ) -> Files:
     """What all components share: the runtime, tokens, fonts, and all of them as one script."""
     codes = {component.id: own for component, own in pairs}
@@ -183,12 +183,12 @@ def _pictures(document: Document) -> Iterator[tuple[str, str]]:
             yield digest, f"{name}-{digest[:8]}.{suffix}"
 
 
-def _faces(document: Document, layout: Layout) -> dict[str, list[Face]]:
+def _faces(document: Document, layout: Layout) -> dict[str, list[FontFace]]:
     """The fonts that each component and screen is drawn with, in any case, by its id."""
     resolver = Resolver(everything=True)
-    results: dict[str, list[Face]] = {}
+    results: dict[str, list[FontFace]] = {}
     for owner in document.owners():
-        own: dict[object, Face] = {}
+        own: dict[object, FontFace] = {}
         for scene in _telling_scenes(document, resolver, owner):
             _collect_faces(layout.place(scene.layout), own)
         results[owner.id] = sorted(own.values(), key=lambda face: face.key)
@@ -203,7 +203,7 @@ def _telling_scenes(document: Document, resolver: Resolver, owner: Owner) -> Ite
         yield resolver.variant(document, owner.id, variant)
 
 
-def _collect_faces(placed: Placed, into: dict[object, Face]) -> None:
+def _collect_faces(placed: Placed, into: dict[object, FontFace]) -> None:
     for line in placed.text.lines if placed.text is not None else ():
         for _, run in line.runs:
             into.setdefault(run.face.key, run.face)

@@ -24,7 +24,7 @@ class OutputRefusal(Refusal):
     """A folder cannot be read or written; the message is a sentence for the user."""
 
 
-class Plan(NamedTuple):
+class OutputPlan(NamedTuple):
     """What a hand-over would do, as paths in order.
 
     edited  were changed by hand since they were written, and differ from what would be written
@@ -43,7 +43,7 @@ class Plan(NamedTuple):
         return not (self.new or self.changed or self.edited or self.gone)
 
 
-def plan(folder: Path, files: Files) -> Plan:
+def plan(folder: Path, files: Files) -> OutputPlan:
     """What would be done in a folder, which need not be there yet. Raises OutputRefusal."""
     ledger = _ledger(folder)
     new: list[str] = []
@@ -64,10 +64,10 @@ def plan(folder: Path, files: Files) -> Plan:
         for path, digest in sorted(ledger.items())
         if path not in files and _digest(_existing(folder / path) or b"") == digest
     ]
-    return Plan(tuple(new), tuple(changed), tuple(same), tuple(edited), tuple(gone))
+    return OutputPlan(tuple(new), tuple(changed), tuple(same), tuple(edited), tuple(gone))
 
 
-def write(folder: Path, files: Files, overwrite: bool = False) -> Plan:
+def write(folder: Path, files: Files, overwrite: bool = False) -> OutputPlan:
     """Writes what is new or changed, and removes what belongs to nothing any more. Files that
     were edited by hand stay unless `overwrite`. Raises OutputRefusal."""
     intended = plan(folder, files)

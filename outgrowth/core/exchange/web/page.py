@@ -36,7 +36,7 @@ from outgrowth.core.layout.sizes import GLYPH_BOX
 from outgrowth.core.paint.draw import formed
 from outgrowth.core.resolve.scene import PaintStyle, SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle
-from outgrowth.core.text import Face
+from outgrowth.core.text import FontFace
 from outgrowth.core.text.paragraph import BOLD
 
 _PAGE = """<!doctype html>
@@ -171,7 +171,7 @@ def _words(style: LayoutStyle) -> str:
     return "".join(parts)
 
 
-def _faces(placed: Placed) -> Iterator[Face]:
+def _faces(placed: Placed) -> Iterator[FontFace]:
     """The font files that the set texts were drawn from."""
     for line in placed.text.lines if placed.text is not None else ():
         yield from (run.face for _, run in line.runs)
@@ -179,7 +179,7 @@ def _faces(placed: Placed) -> Iterator[Face]:
         yield from _faces(child)
 
 
-def _font_face(face: Face) -> str:
+def _font_face(face: FontFace) -> str:
     data = base64.b64encode(face.data).decode()
     about = face.described
     return (

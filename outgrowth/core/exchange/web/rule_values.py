@@ -14,7 +14,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.values import FromProperty, Picture, plain
 from outgrowth.core.exchange.web.definition_part import DefinitionPart
-from outgrowth.core.exchange.web.steps import ALWAYS, ScopedStep, When, literal_at
+from outgrowth.core.exchange.web.steps import ALWAYS, Conditions, ScopedStep, literal_at
 from outgrowth.core.exchange.web.template import (
     GEOMETRY,
     TOLD,
@@ -158,7 +158,7 @@ class RuleValues(DefinitionPart):
         pair = attribute_of(self.evaluator, component, declared.property, literal)
         return {pair[0]: pair[1]} if pair is not None else {}
 
-    def _when(self, path: Path, when: When) -> dict[str, Json]:
+    def _when(self, path: Path, when: Conditions) -> dict[str, Json]:
         results: dict[str, Json] = {}
         for (scope, axis_id), value in sorted(when):
             component = self.steps.component_at(scope)

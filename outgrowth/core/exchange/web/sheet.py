@@ -33,7 +33,7 @@ from outgrowth.core.exchange.web.held_open import restated_boxes
 from outgrowth.core.exchange.web.initial import initial
 from outgrowth.core.exchange.web.shapes import shape_css
 from outgrowth.core.exchange.web.shorthands import folded
-from outgrowth.core.exchange.web.steps import AxisKey, Cell, ScopedStep, When
+from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, Conditions, ScopedStep
 from outgrowth.core.layout.sizes import GLYPH_BOX
 from outgrowth.core.resolve.scene import PaintStyle
 
@@ -52,7 +52,7 @@ class CssRule(NamedTuple):
     css: Css
 
 
-class Sheet(NamedTuple):
+class StyleSheet(NamedTuple):
     """The rules of an owner, and what could not be said exactly, as sentences."""
 
     rules: list[CssRule]
@@ -96,7 +96,7 @@ class SheetMaker:
         self,
         evaluator: Evaluator,
         families: tuple[str, ...],
-        measured: Callable[[Path, Cell], tuple[float, float]],
+        measured: Callable[[Path, AxisValues], tuple[float, float]],
         selectors: Selectors = COMPONENT,
         adapts: Adapts = NOTHING_ELSE,
     ) -> None:
@@ -113,7 +113,7 @@ class SheetMaker:
 
     def rules(self) -> list[CssRule]:
         """All rules, in the order in which they have to stand."""
-        results: list[tuple[When, str, Css]] = []
+        results: list[tuple[Conditions, str, Css]] = []
         for path in self._paths():
             for extra, sheet in self._of(path).items():
                 for when, css in sheet.items():
@@ -122,7 +122,7 @@ class SheetMaker:
         results.sort(key=lambda rule: self._rank(rule[0]))
         return _gathered([CssRule(selector, css) for _, selector, css in results])
 
-    def _written(self, path: Path, css: Css, when: When) -> Css:
+    def _written(self, path: Path, css: Css, when: Conditions) -> Css:
         """With shorthands. The padding of an element itself stands against the reset sheets of
         pages (`* { padding: 0 }`), so a holder says another by a name of its own."""
         component = self._steps.component_at(path)
@@ -142,7 +142,7 @@ class SheetMaker:
         short = folded(css)
         return {n: f"{v} !important" if n.startswith("padding") else v for n, v in short.items()}
 
-    def rules_of(self, path: Path) -> list[tuple[When, CssRule]]:
+    def rules_of(self, path: Path) -> list[tuple[Conditions, CssRule]]:
         """What the sheet says of one node, with the conditions of each rule."""
         results = [
             (when, CssRule(self._selector(path, extra, when), self._written(path, css, when)))
@@ -224,7 +224,7 @@ class SheetMaker:
 
     # --- one node -----------------------------------------------------------------------------
 
-    def _of(self, path: Path) -> dict[str, dict[When, Css]]:
+    def _of(self, path: Path) -> dict[str, dict[Conditions, Css]]:
         """The rules of a node and of the elements that help to draw it, by their kind."""
         steps = self._steps.of(path)
         node = self._steps.node_at(path)
@@ -240,14 +240,14 @@ class SheetMaker:
         keys = self._steps.keys_of((*steps, *line))
         cells = self._cells(path, keys)
         whens = self._whens((*steps, *line))
-        nothing: Callable[[Cell], dict[str, Css]] = lambda cell: {}  # noqa: E731
+        nothing: Callable[[AxisValues], dict[str, Css]] = lambda cell: {}  # noqa: E731
         base = nothing
         if inner or is_instance:
             base = self._baseline(path, frozenset(s.property for s in steps))
         parts = self._parts_of(path, steps)
         bare = not path and self._evaluator.kind_at(path) == "text"
         usual = (lambda name: "initial") if bare else initial
-        result: dict[str, dict[When, Css]] = {}
+        result: dict[str, dict[Conditions, Css]] = {}
         for extra in ("", *_HELPERS):
             # How much a box inside has to be held open only its holder knows.
             known = base if extra != "strut" or path not in self.restated else nothing
@@ -303,7 +303,7 @@ class SheetMaker:
             return [{}]
         return list(self._steps.cells(keys))
 
-    def _whens(self, steps: tuple[ScopedStep, ...]) -> list[When]:
+    def _whens(self, steps: tuple[ScopedStep, ...]) -> list[Conditions]:
         whens = {s.when for s in steps}
         for s in steps:
             prop = self._steps.property_at(s.scope, s.value)
@@ -315,11 +315,11 @@ class SheetMaker:
 
     def _parts_of(
         self, path: Path, steps: tuple[ScopedStep, ...]
-    ) -> Callable[[Cell], dict[str, Css]]:
+    ) -> Callable[[AxisValues], dict[str, Css]]:
         """What a node is in a case, worked out once for it and all its helpers."""
         cached: dict[object, dict[str, Css]] = {}
 
-        def parts(cell: Cell) -> dict[str, Css]:
+        def parts(cell: AxisValues) -> dict[str, Css]:
             key = frozenset(cell.items())
             if key not in cached:
                 cached[key] = self._parts(path, cell, steps, self._evaluator.around(path, cell))
@@ -327,7 +327,9 @@ class SheetMaker:
 
         return parts
 
-    def _baseline(self, path: Path, taken: frozenset[str]) -> Callable[[Cell], dict[str, Css]]:
+    def _baseline(
+        self, path: Path, taken: frozenset[str]
+    ) -> Callable[[AxisValues], dict[str, Css]]:
         """What the component of the instance says of the node in its own sheet."""
         component = self._steps.component_at(path[:1])
         if component is None:
@@ -337,7 +339,7 @@ class SheetMaker:
         steps = tuple(s for s in inner._steps.of(remainder) if s.property in taken)
         cached: dict[object, dict[str, Css]] = {}
 
-        def baseline(cell: Cell) -> dict[str, Css]:
+        def baseline(cell: AxisValues) -> dict[str, Css]:
             own = {
                 AxisKey(key.instance[1:], key.id): value
                 for key, value in cell.items()
@@ -358,7 +360,7 @@ class SheetMaker:
     # --- its CSS --------------------------------------------------------------------------------
 
     def _parts(
-        self, path: Path, cell: Cell, steps: tuple[ScopedStep, ...], arrangement: Around
+        self, path: Path, cell: AxisValues, steps: tuple[ScopedStep, ...], arrangement: Around
     ) -> dict[str, Css]:
         styled = self._evaluator.evaluated(path, cell, steps)
         node, paint = styled.node, styled.paint
@@ -426,7 +428,7 @@ class SheetMaker:
                 return True
         return False
 
-    def _strut(self, path: Path, cell: Cell, styled: Evaluated) -> Css:
+    def _strut(self, path: Path, cell: AxisValues, styled: Evaluated) -> Css:
         style, kind = styled.node.style, styled.node.kind
         if kind in ("shape", "image") and not is_replaced(styled.node):
             css = strut_css(style, GLYPH_BOX, GLYPH_BOX)
@@ -440,7 +442,7 @@ class SheetMaker:
 
     # --- selectors --------------------------------------------------------------------------------
 
-    def _rank(self, when: When) -> tuple[object, ...]:
+    def _rank(self, when: Conditions) -> tuple[object, ...]:
         axes = [axis.id for axis in getattr(self._steps.owner, "axes", ())]
         own = tuple(
             sorted(
@@ -450,7 +452,7 @@ class SheetMaker:
         )
         return len(when), own, tuple(sorted(when))
 
-    def _selector(self, path: Path, extra: str, when: When) -> str:
+    def _selector(self, path: Path, extra: str, when: Conditions) -> str:
         ordered = sorted(when)
         own = [(key, value) for key, value in ordered if not key.instance]
         inner = [(key, value) for key, value in ordered if key.instance]
@@ -506,7 +508,7 @@ def part_name(evaluator: Evaluator, path: Path) -> str:
     return "-".join(names)
 
 
-def _only(parts: Callable[[Cell], dict[str, Css]], extra: str) -> Callable[[Cell], Css]:
+def _only(parts: Callable[[AxisValues], dict[str, Css]], extra: str) -> Callable[[AxisValues], Css]:
     return lambda cell: parts(cell).get(extra, {})
 
 

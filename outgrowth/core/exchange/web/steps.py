@@ -45,13 +45,13 @@ class AxisKey(NamedTuple):
         return AxisKey((*holder, *self.instance), self.id)
 
 
-When = frozenset[tuple[AxisKey, str]]
+Conditions = frozenset[tuple[AxisKey, str]]
 """Conditions: each an axis and the id of its value; a switch's values are YES and NO."""
-Cell = Mapping[AxisKey, str]
+AxisValues = Mapping[AxisKey, str]
 """One combination of the values of some axes."""
 
 YES, NO = "yes", "no"
-ALWAYS: When = frozenset()
+ALWAYS: Conditions = frozenset()
 
 
 class ScopedStep(NamedTuple):
@@ -65,7 +65,7 @@ class ScopedStep(NamedTuple):
 
     property: str
     value: Value
-    when: When
+    when: Conditions
     depth: int
     scope: Path
 
@@ -192,7 +192,7 @@ class Steps:
             yield dict(zip(keys, values, strict=True))
 
 
-def holding(steps: tuple[ScopedStep, ...], cell: Cell) -> tuple[ScopedStep, ...]:
+def holding(steps: tuple[ScopedStep, ...], cell: AxisValues) -> tuple[ScopedStep, ...]:
     """The steps whose conditions are among a cell's values."""
     return tuple(step for step in steps if all(cell.get(key) == value for key, value in step.when))
 

@@ -7,44 +7,44 @@ from outgrowth.core.color import Color
 from outgrowth.core.document.values import Shadow
 
 
-class SaidColor(Color, frozen=True):
+class CssColor(Color, frozen=True):
     """A colour that CSS says otherwise than by its components."""
 
     css: str = ""
 
 
-class SaidNumber(float):
+class CssNumber(float):
     """A number that CSS says otherwise than by its digits: with its unit, and without
     ("" where that cannot be said)."""
 
     with_px: str
     plain: str
 
-    def __new__(cls, number: float, with_px: str, plain: str) -> SaidNumber:
+    def __new__(cls, number: float, with_px: str, plain: str) -> CssNumber:
         """A number, and the two ways to say it."""
         made = super().__new__(cls, number)
         made.with_px, made.plain = with_px, plain
         return made
 
 
-class SaidText(str):
+class CssText(str):
     """A text (a family of letters) that CSS says by a name."""
 
     css: str
 
-    def __new__(cls, text: str, css: str) -> SaidText:
+    def __new__(cls, text: str, css: str) -> CssText:
         """A text, and how it is said."""
         made = super().__new__(cls, text)
         made.css = css
         return made
 
 
-class SaidShadows(tuple[Shadow, ...]):
+class CssShadows(tuple[Shadow, ...]):
     """Shadows that CSS says by one name."""
 
     css: str
 
-    def __new__(cls, shadows: tuple[Shadow, ...], css: str) -> SaidShadows:
+    def __new__(cls, shadows: tuple[Shadow, ...], css: str) -> CssShadows:
         """Shadows, and how they are said."""
         made = super().__new__(cls, shadows)
         made.css = css
@@ -53,20 +53,20 @@ class SaidShadows(tuple[Shadow, ...]):
 
 def color_text(color: Color) -> str:
     """A colour in CSS."""
-    if isinstance(color, SaidColor):
+    if isinstance(color, CssColor):
         return color.css
     return "transparent" if color.alpha == 0 else color.hex
 
 
 def px(number: float) -> str:
     """A length in CSS px."""
-    if isinstance(number, SaidNumber):
+    if isinstance(number, CssNumber):
         return number.with_px
     return f"{number:.10g}px" if number else "0px"
 
 
 def number_text(number: float, digits: int = 6) -> str:
     """A number without a unit."""
-    if isinstance(number, SaidNumber) and number.plain:
+    if isinstance(number, CssNumber) and number.plain:
         return number.plain
     return f"{float(number):.{digits}g}"

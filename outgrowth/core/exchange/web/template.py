@@ -17,14 +17,14 @@ from outgrowth.core.exchange.web.held_open import own_place
 from outgrowth.core.exchange.web.names import OwnerNames
 from outgrowth.core.exchange.web.shapes import is_round
 from outgrowth.core.exchange.web.sheet import SheetMaker
-from outgrowth.core.exchange.web.steps import Cell, holding, last_plain, literal_at
+from outgrowth.core.exchange.web.steps import AxisValues, holding, last_plain, literal_at
 from outgrowth.core.paint.draw import formed
 from outgrowth.core.text.paragraph import BOLD
 
 Element = list[Json]
 
 
-class Pictures(NamedTuple):
+class PicturePaths(NamedTuple):
     """Where the files of pictures lie, by their digests, as a module reads them."""
 
     files: dict[str, str]
@@ -50,7 +50,7 @@ class TemplateMaker:
         self,
         evaluator: Evaluator,
         sheet: SheetMaker,
-        pictures: Pictures,
+        pictures: PicturePaths,
         exported: dict[str, list[Path]],
         sizes: dict[Path, tuple[float, float]],
     ) -> None:
@@ -179,7 +179,7 @@ class TemplateMaker:
             attributes |= {"aria-label": str(value)} if value else {}
         return attributes
 
-    def _made(self, path: Path, cell: Cell | None = None) -> Evaluated:
+    def _made(self, path: Path, cell: AxisValues | None = None) -> Evaluated:
         return self._evaluator.evaluated(path, cell or {}, self._steps.of(path))
 
     def _has_strut(self, path: Path) -> bool:

@@ -12,7 +12,7 @@ from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.exchange.web.css import Css, css_string
 from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.exchange.web.symbols import color_text, number_text, px
-from outgrowth.core.text import Face
+from outgrowth.core.text import FontFace
 
 # Modes that a system has settings for. Source: Media Queries 5, section 12.5.
 _PREFERRED = {"dark": "prefers-color-scheme: dark", "light": "prefers-color-scheme: light"}
@@ -41,7 +41,7 @@ def _shadow(shadow: Shadow, names: Names) -> str:
     return f"{'inset ' if shadow.inner else ''}{lengths} {color}"
 
 
-def tokens_css(document: Document, names: Names, faces: Iterable[Face], folder: str) -> str:
+def tokens_css(document: Document, names: Names, faces: Iterable[FontFace], folder: str) -> str:
     """Fonts, the usual values, then those of each mode: chosen by `data-mode` on any element, a
     dark or light one by the system's setting too."""
     blocks = [font_face(face, f"{folder}/{font_file(face)}") for face in faces]
@@ -88,21 +88,21 @@ def _means(token: DesignToken, paths: set[str]) -> bool:
     return not paths.isdisjoint(token_paths(token.value))
 
 
-def font_file(face: Face) -> str:
+def font_file(face: FontFace) -> str:
     """What a font's file is called among the assets."""
     about = face.described
     slant = "-italic" if about.italic else ""
     return f"{slug(about.family, 'font')}-{about.weight:g}{slant}.ttf"
 
 
-def font_name(face: Face) -> str:
+def font_name(face: FontFace) -> str:
     """A font as a script asks for it. Source: CSS Font Loading 3, section 3.3."""
     about = face.described
     slant = "italic " if about.italic else ""
     return f"{slant}{about.weight:g} 1em {css_string(about.family)}"
 
 
-def font_face(face: Face, address: str) -> str:
+def font_face(face: FontFace, address: str) -> str:
     """The rule that loads a font file."""
     about = face.described
     return "\n".join(
