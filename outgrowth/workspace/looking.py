@@ -12,7 +12,7 @@ from outgrowth.core.layout import Layout
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.report import standing
 from outgrowth.core.review.reviewer import Reviewed, Reviewer
-from outgrowth.core.review.sight import Pixels
+from outgrowth.core.review.views import Pixels
 from outgrowth.workspace.workspace import Workspace
 
 MOST_PARTS = 4_000

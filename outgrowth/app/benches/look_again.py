@@ -363,7 +363,7 @@ class LookBench(AsideBench):
         findings = self.chosen
         if findings and findings[0].owner:
             self.left.emit()
-            self.visited.emit(findings[0].owner, findings[0].node, findings[0].face)
+            self.visited.emit(findings[0].owner, findings[0].node, findings[0].variant)
 
 
 def _heading(kind: str, rows: list[FindingRow]) -> QListWidgetItem:

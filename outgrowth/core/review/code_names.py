@@ -72,7 +72,7 @@ def same_name_findings(document: Document) -> Iterator[Finding]:
                 number += 1
             new = f"{component.name} {number}"
             text = (
-                f"Another component is called “{component.name.rpartition('/')[2]}” too: in the "
+                f"Another component is called “{component.short_name}” too: in the "
                 "code one of them gets a number."
             )
             mend = Mend(f"call this one “{new}”", partial(_called, component.id, new))

@@ -24,9 +24,9 @@ from outgrowth.core.resolve.scene import PaintStyle, SceneNode
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.legible import Ground, Poor, legible
-from outgrowth.core.review.sight import DrawnView, Look, Pixels, Sight, part_called
 from outgrowth.core.review.strips import Strips
 from outgrowth.core.review.targets import is_pressed
+from outgrowth.core.review.views import DrawnView, Pixels, ReviewContext, ViewRenderer, part_called
 from outgrowth.core.runtime.focus import is_enabled
 
 ENOUGH, ENOUGH_FOR_LARGE = 4.5, 3.0
@@ -42,14 +42,14 @@ _PAUSE = 200
 """After how many parts there may be a pause."""
 
 
-def contrast_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
+def contrast_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding | None]:
     """Each text and each mark once in each mode, where it is worst. What is off on purpose (a
     part that is not enabled) is left out, as the criteria do."""
-    document = sight.document
+    document = context.document
     for mode in dict.fromkeys((document.mode, "", *document.modes)):
         shown = document if mode == document.mode else _in_mode(document, mode)
         worst: dict[tuple[str, Path], Poor] = {}
-        for result in _each(Sight(shown, sight.look), owner):
+        for result in _each(ReviewContext(shown, context.renderer), owner):
             if result is None:
                 yield None
                 continue
@@ -58,29 +58,29 @@ def contrast_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
             if before is None or poor.ratio < before.ratio:
                 worst[kind, poor.path] = poor
         for (kind, _), poor in worst.items():
-            yield _finding(sight, owner, kind, poor, mode)
+            yield _finding(context, owner, kind, poor, mode)
     if isinstance(owner, Component):
-        yield from _focus(sight, owner)
+        yield from _focus(context, owner)
 
 
 def _in_mode(document: Document, mode: str) -> Document:
     return msgspec.structs.replace(document, mode=mode)
 
 
-def _each(sight: Sight, owner: Owner) -> Iterator[tuple[str, Poor] | None]:
+def _each(context: ReviewContext, owner: Owner) -> Iterator[tuple[str, Poor] | None]:
     """What is hard to see in any variant; None now and then."""
-    for face in sight.faces(owner):
+    for view in context.views(owner):
         yield None
-        for result in _poor(sight, owner, face):
+        for result in _poor(context, owner, view):
             if result is None:
                 yield None
             else:
-                yield result[0], result[1]._replace(variant=face.variant)
+                yield result[0], result[1]._replace(variant=view.variant)
 
 
-def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor, mode: str) -> Finding:
+def _finding(context: ReviewContext, owner: Owner, kind: str, poor: Poor, mode: str) -> Finding:
     """In a mode that is not shown, what mends it is for the tokens to say."""
-    part, is_shown = part_called(sight.document, owner, poor.path), mode == sight.document.mode
+    part, is_shown = part_called(context.document, owner, poor.path), mode == context.document.mode
     place = "" if is_shown else f" in the mode {mode or USUAL}"
     if isinstance(owner, Component) and poor.variant:
         place = f" at {condition_text(owner, poor.variant)}{place}"
@@ -94,7 +94,7 @@ def _finding(sight: Sight, owner: Owner, kind: str, poor: Poor, mode: str) -> Fi
         f"{part}{place} has a contrast of {_ratio(poor.ratio)}, and {poor.required:g}"
         f"{_TO_ONE} is needed."
     )
-    mend = legible(sight, owner, kind, poor.path, poor_faces) if is_shown else None
+    mend = legible(context, owner, kind, poor.path, poor_faces) if is_shown else None
     return finding(kind, owner.id, poor.path, text, mend, mode, poor.variant or Map())
 
 
@@ -102,22 +102,24 @@ def _ratio(ratio: float) -> str:
     return f"{ratio:.2f}{_TO_ONE}"
 
 
-def poor_faces(sight: Sight, owner: Owner, kind: str, path: Path) -> list[Poor]:
+def poor_faces(context: ReviewContext, owner: Owner, kind: str, path: Path) -> list[Poor]:
     """The variants in which a part is hard to see, the worst first."""
     results = [
         result[1]
-        for result in _each(sight, owner)
+        for result in _each(context, owner)
         if result is not None and (result[0], result[1].path) == (kind, path)
     ]
     return sorted(results, key=lambda poor: poor.ratio)
 
 
-def _poor(sight: Sight, owner: Owner, face: DrawnView) -> Iterator[tuple[str, Poor] | None]:
+def _poor(
+    context: ReviewContext, owner: Owner, view: DrawnView
+) -> Iterator[tuple[str, Poor] | None]:
     """What of one face is hard to see, by its kind; None now and then."""
     is_component = isinstance(owner, Component)
-    marked = isinstance(owner, Component) and is_pressed(owner) and not _says_words(face)
-    strips = Strips(face.parts)
-    for number, part, opacity in _visible(sight.document, face):
+    marked = isinstance(owner, Component) and is_pressed(owner) and not _says_words(view)
+    strips = Strips(view.parts)
+    for number, part, opacity in _visible(context.document, view):
         if number % _PAUSE == _PAUSE - 1:
             yield None
         style, kind = part.scene.layout.style, part.scene.kind
@@ -128,7 +130,7 @@ def _poor(sight: Sight, owner: Owner, face: DrawnView) -> Iterator[tuple[str, Po
         else:
             continue
         below = strips.beside(part.rect.center[1], number)
-        ground = ground_of(below, part, None if is_component else PAPER, sight.look)
+        ground = ground_of(below, part, None if is_component else PAPER, context.renderer)
         if _is_inner(owner, part.path, ground):
             continue
         if ground.hidden and kind == "text":
@@ -142,12 +144,12 @@ def _poor(sight: Sight, owner: Owner, face: DrawnView) -> Iterator[tuple[str, Po
             yield name, Poor(part.path, ratio, required, ground, opacity)
 
 
-def _visible(document: Document, face: DrawnView) -> Iterator[tuple[int, Located, float]]:
+def _visible(document: Document, view: DrawnView) -> Iterator[tuple[int, Located, float]]:
     """The parts that are on, with their places in the order of painting and how solid they
     are drawn."""
     off: set[Path] = set()
     solid: list[float] = []  # of the part, and of all that hold it
-    for number, part in enumerate(face.parts):
+    for number, part in enumerate(view.parts):
         scene, depth = part.scene, len(part.names) - 1
         if scene.component and not is_enabled(document.components.get(scene.component), scene):
             off.add(part.path)
@@ -158,8 +160,8 @@ def _visible(document: Document, face: DrawnView) -> Iterator[tuple[int, Located
             yield number, part, opacity
 
 
-def _says_words(face: DrawnView) -> bool:
-    return any(p.scene.kind == "text" and p.scene.layout.style.content for p in face.parts)
+def _says_words(view: DrawnView) -> bool:
+    return any(p.scene.kind == "text" and p.scene.layout.style.content for p in view.parts)
 
 
 def _required(scene: SceneNode) -> float:
@@ -200,7 +202,7 @@ _COLORS = consumed_by("contrast")
 
 
 def ground_of(
-    painted_before: Iterable[Located], part: Located, paper: Color | None, look: Look
+    painted_before: Iterable[Located], part: Located, paper: Color | None, renderer: ViewRenderer
 ) -> Ground:
     """What lies under a part: the colours of all that is painted before it where it stands.
     Without `paper`, only a solid ground of the owner's own counts."""
@@ -212,7 +214,7 @@ def ground_of(
         kind = lower.scene.kind
         if kind not in ("box", "shape", "image") or not lower.rect.contains(x, y):
             continue
-        fills = _picture(lower, look.pixels) if kind == "image" else _fill_under(lower, part)
+        fills = _picture(lower, renderer.pixels) if kind == "image" else _fill_under(lower, part)
         if fills is None:
             ground = Ground(ground.colors, lower.path, True)
             continue
@@ -252,19 +254,19 @@ def _colors(fill: Fill) -> tuple[Color, ...]:
 # --- what shows the focus -----------------------------------------------------------------------
 
 
-def _focus(sight: Sight, component: Component) -> Iterator[Finding]:
+def _focus(context: ReviewContext, component: Component) -> Iterator[Finding]:
     """What a variant with the focus has more than the one without, against both what it lies on
     and what lies around: the better of all that differs counts."""
     axis = next((axis for axis in component.axes if axis.driver == "focus"), None)
     if axis is None or not is_pressed(component):
         return
-    faces = {face.variant: face for face in sight.faces(component) if face.variant is not None}
+    views = {view.variant: view for view in context.views(component) if view.variant is not None}
     worst: tuple[float, Variant] | None = None
-    for variant, face in faces.items():
-        without = faces.get(variant.set(axis.id, axis.default))
-        if variant[axis.id] == axis.default or without is None or _is_off(component, face):
+    for variant, view in views.items():
+        without = views.get(variant.set(axis.id, axis.default))
+        if variant[axis.id] == axis.default or without is None or _is_off(component, view):
             continue
-        ratios = [_seen_at(*pair) for pair in _differing(without, face)]
+        ratios = [_seen_at(*pair) for pair in _differing(without, view)]
         best = max(ratios, default=0.0)
         if best and best < ENOUGH_FOR_LARGE - _CLOSE and (worst is None or best < worst[0]):
             worst = best, variant
@@ -273,11 +275,11 @@ def _focus(sight: Sight, component: Component) -> Iterator[Finding]:
             f"What shows the focus of “{component.name}” at {condition_text(component, worst[1])} "
             f"has a contrast of {_ratio(worst[0])} to what is beside it; 3{_TO_ONE} is needed."
         )
-        yield finding("focus-contrast", component.id, (), text, face=worst[1])
+        yield finding("focus-contrast", component.id, (), text, variant=worst[1])
 
 
-def _is_off(component: Component, face: DrawnView) -> bool:
-    return not is_enabled(component, face.scene)
+def _is_off(component: Component, view: DrawnView) -> bool:
+    return not is_enabled(component, view.scene)
 
 
 def _differing(

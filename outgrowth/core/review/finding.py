@@ -31,7 +31,7 @@ class Mend(NamedTuple):
 class Finding(NamedTuple):
     """`kind` names the check; `owner` and `node` lead there (an empty path is the whole, no
     owner the file); `about` says which of several of the kind there it is (a property, a token,
-    an axis); `face` is the variant in which it is seen, where it is not seen in all; `source` is
+    an axis); `variant` is the one in which it is seen, where it is not seen in all; `source` is
     the standard and its section, or common practice."""
 
     subject: ReviewSubject
@@ -43,7 +43,7 @@ class Finding(NamedTuple):
     sure: Sure = "likely"
     mend: Mend | None = None
     about: str = ""
-    face: Variant = Map()
+    variant: Variant = Map()
 
     @property
     def key(self) -> tuple[str, str, Path, str]:

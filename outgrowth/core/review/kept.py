@@ -9,16 +9,16 @@ from outgrowth.core.document.records import Document, Owner
 from outgrowth.core.edits.keeping import drop_check
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import Sight, part_called
+from outgrowth.core.review.views import ReviewContext, part_called
 from outgrowth.core.trials.sheet import Trials, trial_of
 
 
-def kept_findings(sight: Sight, owner: Owner, trials: Trials) -> Iterator[Finding]:
+def kept_findings(context: ReviewContext, owner: Owner, trials: Trials) -> Iterator[Finding]:
     """What breaks of an owner in the trials that the file keeps of it."""
-    for check in sight.document.keeping.checks:
+    for check in context.document.keeping.checks:
         if check.owner != owner.id:
             continue
-        pair = trial_of(sight.document, check)
+        pair = trial_of(context.document, check)
         about = f"{check.content} {check.room} {check.width:g} {sorted(check.variant.items())}"
         if pair is None:
             text = f"A kept trial of “{owner.name}” tries a content or a room that is not known."
@@ -26,9 +26,9 @@ def kept_findings(sight: Sight, owner: Owner, trials: Trials) -> Iterator[Findin
             yield finding("trial-gone", owner.id, (), text, mend, about)
             continue
         _, trial = pair
-        cell = trials.cell(sight.document, owner, trial)
+        cell = trials.cell(context.document, owner, trial)
         for item in cell.new if cell is not None else ():
-            part = part_called(sight.document, owner, item.node)
+            part = part_called(context.document, owner, item.node)
             text = (
                 f"{part} of “{owner.name}” breaks with {trial.content.title.lower()} in "
                 f"{trial.room.title.lower()}: {item.text}"

@@ -108,8 +108,8 @@ def finding(
     text: str,
     mend: Mend | None = None,
     about: str = "",
-    face: Variant = Map(),  # noqa: B008  # it never changes
+    variant: Variant = Map(),  # noqa: B008  # it never changes
 ) -> Finding:
     """A finding of a kind, with what the table says of all of them."""
     subject, _, source, sure = ROWS[kind]
-    return Finding(subject, kind, owner, node, text, source, sure, mend, about, face)
+    return Finding(subject, kind, owner, node, text, source, sure, mend, about, variant)

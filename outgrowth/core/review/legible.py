@@ -20,7 +20,7 @@ from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.variants.rules import equal_rules, make_one
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Mend
-from outgrowth.core.review.sight import Look, Sight
+from outgrowth.core.review.views import ReviewContext, ViewRenderer
 
 _STEPS = 100
 _ROUNDS = 8
@@ -47,33 +47,42 @@ class Poor(NamedTuple):
     variant: Variant | None = None
 
 
-PoorFaces = Callable[[Sight, Owner, str, Path], "list[Poor]"]
+PoorFaces = Callable[[ReviewContext, Owner, str, Path], "list[Poor]"]
 """Where a part is hard to see, the worst first: by the kind of the finding, and its path."""
 
 
-def legible(sight: Sight, owner: Owner, kind: str, path: Path, faces: PoorFaces) -> Mend | None:
+def legible(
+    context: ReviewContext, owner: Owner, kind: str, path: Path, views: PoorFaces
+) -> Mend | None:
     """The mend for words (or a mark) that are hard to see; None where no colour at all is
     enough where it is worst. It is put where the colour that is too weak was said; where one
     colour is not enough on all grounds, variants get others, round by round."""
-    step = _step(sight.document, owner, kind, faces(sight, owner, kind, path), Map())
+    step = _step(context.document, owner, kind, views(context, owner, kind, path), Map())
     if step is None:
         return None
-    change = partial(_made_legible, sight.look, owner.id, kind, path, faces)
+    change = partial(_made_legible, context.renderer, owner.id, kind, path, views)
     return Mend(f"make it {step[1]}", change)
 
 
 def _made_legible(
-    look: Look, owner_id: str, kind: str, path: Path, faces: PoorFaces, document: Document
+    renderer: ViewRenderer,
+    owner_id: str,
+    kind: str,
+    path: Path,
+    views: PoorFaces,
+    document: Document,
 ) -> Document:
     """First one colour where the weak one was said; then, in variants where that is none, another
     for each, with the rules that say the same made one."""
     for number in range(_ROUNDS):
         owner = document.owner(owner_id)
-        poor = faces(Sight(document, look), owner, kind, path) if owner is not None else []
+        poor = (
+            views(ReviewContext(document, renderer), owner, kind, path) if owner is not None else []
+        )
         if owner is None or not poor:
             return document
         before = document
-        for group in [poor] if number == 0 else [[face] for face in poor]:
+        for group in [poor] if number == 0 else [[view] for view in poor]:
             reach = (group[0].variant or Map()) if number else Map()
             step = _step(document, owner, kind, group, reach)
             document = step[0] if step is not None else document
@@ -146,7 +155,7 @@ def _nearest(document: Document, ink: Color, poor: Sequence[Poor]) -> tuple[Valu
 
 def _enough(color: Color, poor: Sequence[Poor]) -> bool:
     return all(
-        contrast(color.with_alpha(face.solid), ground) >= face.required
-        for face in poor
-        for ground in face.ground.colors
+        contrast(color.with_alpha(view.solid), ground) >= view.required
+        for view in poor
+        for ground in view.ground.colors
     )

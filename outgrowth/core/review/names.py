@@ -17,19 +17,19 @@ from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import DrawnView, Sight, part_called
 from outgrowth.core.review.targets import has_role, heard, is_pressed
+from outgrowth.core.review.views import DrawnView, ReviewContext, part_called
 from outgrowth.core.runtime.focus import takes_keys
 
 _ROLES = {"checked": "checkbox", "selected": "radio"}
 
 
-def name_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
+def name_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """What is not said to be what it is; and what the keys reach in another order than the
     eye."""
     yield from spoken_findings(owner)
-    for face in sight.faces(owner):
-        yield from _order(sight.document, owner, face)
+    for view in context.views(owner):
+        yield from _order(context.document, owner, view)
         break  # the tree is that of all variants
 
 
@@ -94,11 +94,11 @@ def _is_named(component: Component) -> bool:
 # --- the order of the focus ----------------------------------------------------------------------
 
 
-def _order(document: Document, owner: Owner, face: DrawnView) -> Iterator[Finding]:
+def _order(document: Document, owner: Owner, view: DrawnView) -> Iterator[Finding]:
     """Neighbours in one box, each with something for the keys, of which the later one is read
     first: it lies above, or beside towards the beginning of the line."""
-    parts = {part.path: part for part in face.parts if len(part.path) < 2}
-    stops = {part.path[0] for part in face.parts if part.path and takes_keys(part.scene)}
+    parts = {part.path: part for part in view.parts if len(part.path) < 2}
+    stops = {part.path[0] for part in view.parts if part.path and takes_keys(part.scene)}
     holding = _with_holders(owner, stops)
     for box in walk(owner.root):
         members = [(child.id,) for child in box.children if child.id in holding]

@@ -24,19 +24,19 @@ from outgrowth.core.review.kept import kept_findings
 from outgrowth.core.review.names import name_findings
 from outgrowth.core.review.rules import rule_findings
 from outgrowth.core.review.scale import spacing_findings, step_of
-from outgrowth.core.review.sight import Look, Pixels, Sight
 from outgrowth.core.review.sizes import layout_findings
 from outgrowth.core.review.states import state_findings, way_findings
 from outgrowth.core.review.system import file_findings, named_by, system_findings
 from outgrowth.core.review.targets import comfort_findings, target_findings
 from outgrowth.core.review.twins import Models, models, near_equal_findings, twin_findings
+from outgrowth.core.review.views import Pixels, ReviewContext, ViewRenderer
 from outgrowth.core.trials.sheet import Trials
 
 _Findings = tuple[Finding, ...]
 _Inputs = tuple[object, ...]
 _Looked = Iterator[Finding | None]
 """Findings, and None wherever there may be a pause."""
-Check = Callable[[Sight, Owner], Iterable[Finding | None]]
+Check = Callable[[ReviewContext, Owner], Iterable[Finding | None]]
 
 
 class Reviewed(NamedTuple):
@@ -58,7 +58,7 @@ class Reviewer:
     owner, all components that it may show, and the tokens that these name are the very same."""
 
     def __init__(self, layout: Layout, pixels: Pixels = lambda _: None) -> None:
-        self._look = Look(layout, pixels)
+        self._renderer = ViewRenderer(layout, pixels)
         self._trials = Trials(layout)
         self._kept: dict[tuple[str, str], _RememberedFindings] = {}
         self._models: Models = {}
@@ -85,22 +85,21 @@ class Reviewer:
         self, document: Document, only: Collection[ReviewSubject] = SUBJECTS
     ) -> Iterator[Reviewed]:
         """The same in small steps; the last one has all findings."""
-        sight = Sight(document, self._look)
+        context = ReviewContext(document, self._renderer)
         owners = list(document.owners())
         inputs = {owner.id: _inputs(document, owner) for owner in owners}
         subjects = [subject for subject in SUBJECTS if subject in only]
         results: list[Finding] = []
         total, finished = max(len(subjects) * (len(owners) + 1), 1), 0
         for subject in subjects:
-            looks = [*self._of_owners(subject, sight, owners, inputs)]
-            for look in looks:
-                for finding in look:
+            for findings in [*self._of_owners(subject, context, owners, inputs)]:
+                for finding in findings:
                     if finding is not None:
                         results.append(finding)
                     else:
                         yield Reviewed(finished / total, subject, ())
                 finished += 1
-            for finding in self._of_file(subject, sight, owners, inputs):
+            for finding in self._of_file(subject, context, owners, inputs):
                 if finding is not None:
                     results.append(finding)
                 else:
@@ -111,28 +110,33 @@ class Reviewer:
     def _of_owners(
         self,
         subject: ReviewSubject,
-        sight: Sight,
+        context: ReviewContext,
         owners: list[Owner],
         inputs: dict[str, _Inputs],
     ) -> Iterator[_Looked]:
         more: _Inputs = ()
         if subject in ("contrast", "system"):  # what is offered instead may be any token
-            more = (sight.document.tokens, sight.document.modes)
+            more = (context.document.tokens, context.document.modes)
         elif subject == "trials":
-            more = (sight.document.keeping.checks,)
+            more = (context.document.keeping.checks,)
         for owner in owners:
             name, check = self._checks[subject]
             decisive = (*inputs[owner.id], *more)
-            yield self._remembered((name, owner.id), decisive, check, sight, owner)
+            yield self._remembered((name, owner.id), decisive, check, context, owner)
 
     def _remembered(
-        self, key: tuple[str, str], inputs: _Inputs, check: Check, sight: Sight, owner: Owner
+        self,
+        key: tuple[str, str],
+        inputs: _Inputs,
+        check: Check,
+        context: ReviewContext,
+        owner: Owner,
     ) -> _Looked:
         """What a check finds in an owner; None where it may be interrupted."""
         memory = self._kept.get(key)
         if memory is None or not _same(memory.inputs, inputs):
             findings: list[Finding] = []
-            for finding in check(sight, owner):
+            for finding in check(context, owner):
                 if finding is None:
                     yield None
                 else:
@@ -141,21 +145,21 @@ class Reviewer:
             yield None
         yield from memory.findings
 
-    def _kept_trials(self, sight: Sight, owner: Owner) -> Iterator[Finding]:
-        return kept_findings(sight, owner, self._trials)
+    def _kept_trials(self, context: ReviewContext, owner: Owner) -> Iterator[Finding]:
+        return kept_findings(context, owner, self._trials)
 
     # --- of the file ------------------------------------------------------------------------
 
     def _of_file(
         self,
         subject: ReviewSubject,
-        sight: Sight,
+        context: ReviewContext,
         owners: list[Owner],
         inputs: dict[str, _Inputs],
     ) -> _Looked:
-        document = sight.document
+        document = context.document
         if subject == "targets":
-            yield from comfort_findings(sight)
+            yield from comfort_findings(context)
         elif subject == "states":
             yield from way_findings(document)
         elif subject == "hand-over":
@@ -166,10 +170,10 @@ class Reviewer:
             yield None
             step = step_of(document)
             for owner in owners if step is not None else ():
-                yield from self._off_scale(sight, owner, step or 1.0, inputs[owner.id])
-            yield from near_equal_findings(sight)
+                yield from self._off_scale(context, owner, step or 1.0, inputs[owner.id])
+            yield from near_equal_findings(context)
             yield None
-            yield from self._twins(sight, owners, inputs)
+            yield from self._twins(context, owners, inputs)
 
     def _taken_names(self, document: Document, owners: list[Owner]) -> _Looked:
         """Names are one another's: they are looked at together, where one of them is another."""
@@ -183,29 +187,33 @@ class Reviewer:
             yield None
         yield from memory.findings
 
-    def _off_scale(self, sight: Sight, owner: Owner, step: float, inputs: _Inputs) -> _Looked:
-        def check(sight: Sight, owner: Owner) -> Iterator[Finding]:
-            return spacing_findings(sight.document, owner, step)
+    def _off_scale(
+        self, context: ReviewContext, owner: Owner, step: float, inputs: _Inputs
+    ) -> _Looked:
+        def check(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
+            return spacing_findings(context.document, owner, step)
 
-        return self._remembered(("scale", owner.id), (*inputs, step), check, sight, owner)
+        return self._remembered(("scale", owner.id), (*inputs, step), check, context, owner)
 
-    def _twins(self, sight: Sight, owners: list[Owner], inputs: dict[str, _Inputs]) -> _Looked:
+    def _twins(
+        self, context: ReviewContext, owners: list[Owner], inputs: dict[str, _Inputs]
+    ) -> _Looked:
         """Any component may be what a drawn part looks like: all of them are given."""
-        components = sight.document.in_order()
+        components = context.document.in_order()
         everything = tuple(record for owner in components for record in inputs[owner.id])
         memory = self._kept.get(("models", ""))
         if memory is None or not _same(memory.inputs, everything):
-            self._models = models(sight)
+            self._models = models(context)
             self._kept["models", ""] = _RememberedFindings(everything, ())
             yield None
         known_models = self._models
 
-        def check(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
-            return twin_findings(sight, owner, known_models)
+        def check(context: ReviewContext, owner: Owner) -> Iterator[Finding | None]:
+            return twin_findings(context, owner, known_models)
 
         for owner in owners:
             decisive = (*inputs[owner.id], known_models)
-            yield from self._remembered(("twins", owner.id), decisive, check, sight, owner)
+            yield from self._remembered(("twins", owner.id), decisive, check, context, owner)
 
 
 def _same(first: _Inputs, second: _Inputs) -> bool:

@@ -24,21 +24,21 @@ from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import MOST_VARIANTS, Sight, part_called
+from outgrowth.core.review.views import MOST_VARIANTS, ReviewContext, part_called
 
 
-def rule_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
+def rule_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """Rules that never win or change nothing, rules that one could replace, and overrides that
     are equal to what they override."""
     if isinstance(owner, Component):
-        yield from _idle(sight.document, owner)
-        yield from _repeated(sight.document, owner)
-    yield from _equal_overrides(sight.document, owner)
+        yield from _idle(context.document, owner)
+        yield from _repeated(context.document, owner)
+    yield from _equal_overrides(context.document, owner)
 
 
 def _idle(document: Document, component: Component) -> Iterator[Finding]:
-    faces = [v for v in variants(component) if offered(component, v)]
-    if len(faces) > MOST_VARIANTS:
+    views = [v for v in variants(component) if offered(component, v)]
+    if len(views) > MOST_VARIANTS:
         return
     ordered = in_cascade_order(component)
     for number, rule in enumerate(ordered):
@@ -49,9 +49,9 @@ def _idle(document: Document, component: Component) -> Iterator[Finding]:
             if (rival.node, rival.property) == about and not isinstance(rival.value, Shift)
         ]
         winning = [
-            face
-            for face in faces
-            if holds(rule.when, face) and not any(holds(rival.when, face) for rival in later)
+            view
+            for view in views
+            if holds(rule.when, view) and not any(holds(rival.when, view) for rival in later)
         ]
         if winning:
             continue

@@ -14,7 +14,7 @@ from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import part_called
+from outgrowth.core.review.views import part_called
 
 SPACING = ("gap", "cross-gap", *FAMILY_MEMBERS["padding"])
 """The properties that are spacing."""

@@ -16,37 +16,39 @@ from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding, spills
-from outgrowth.core.review.sight import DrawnView, Sight, part_called
+from outgrowth.core.review.views import DrawnView, ReviewContext, part_called
 from outgrowth.core.trials.breaks import Drawing, breaks
 from outgrowth.core.trials.growth import growth
 
 
-def layout_findings(sight: Sight, owner: Owner) -> Iterator[Finding | None]:
+def layout_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding | None]:
     """What spills as it is drawn, and boxes of a fixed height that words will grow out of."""
     listed_keys: set[tuple[str, Path]] = set()
-    for face in sight.faces(owner):
+    for view in context.views(owner):
         yield None
-        for item in breaks(Drawing(face.parts)):
+        for item in breaks(Drawing(view.parts)):
             if not spills(item.kind) or (item.kind, item.node) in listed_keys:
                 continue
             if isinstance(owner, Component) and len(item.node) > 1:
                 continue  # the inner component's own
             listed_keys.add((item.kind, item.node))
-            text = f"{part_called(sight.document, owner, item.node)} of “{owner.name}”: {item.text}"
+            text = (
+                f"{part_called(context.document, owner, item.node)} of “{owner.name}”: {item.text}"
+            )
             yield finding(f"spills-{item.kind}", owner.id, item.node, text)
-        for fixed in _fixed(sight.document, owner, face):
+        for fixed in _fixed(context.document, owner, view):
             if (fixed.kind, fixed.node) not in listed_keys:
                 listed_keys.add((fixed.kind, fixed.node))
                 yield fixed
 
 
-def _fixed(document: Document, owner: Owner, face: DrawnView) -> Iterator[Finding]:
+def _fixed(document: Document, owner: Owner, view: DrawnView) -> Iterator[Finding]:
     """Boxes of the owner's own of a fixed height, with words in them that would need more lines
     than it has room for, in the usual growth of a translation."""
     if not isinstance(owner, Component):
         return
     line: list[Located] = []
-    for part in face.parts:
+    for part in view.parts:
         depth = len(part.names) - 1
         line[depth:] = [part]
         style, paragraph = part.scene.layout.style, part.placed.text

@@ -38,8 +38,8 @@ from outgrowth.core.motion.easing import spring_of
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import MOST_VARIANTS, Sight
 from outgrowth.core.review.targets import is_pressed
+from outgrowth.core.review.views import MOST_VARIANTS, ReviewContext
 
 LONGEST_MS = 500.0
 """How long a motion takes at most before people wait for it. Common practice, no source."""
@@ -47,14 +47,14 @@ _TIMED = ("delay", "appear")
 _SEEN = 0.05
 
 
-def state_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
+def state_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """What is missing, alike, shut in, or moves by itself, of one component or screen."""
-    yield from _long(sight.document, owner)
-    yield from _unpaused(sight.document, owner)
+    yield from _long(context.document, owner)
+    yield from _unpaused(context.document, owner)
     if isinstance(owner, Component):
         yield from missing_findings(owner)
-        yield from _alike(sight, owner)
-        yield from _not_offered(sight.document, owner)
+        yield from _alike(context, owner)
+        yield from _not_offered(context.document, owner)
 
 
 # --- what is missing, what is alike -------------------------------------------------------------
@@ -88,14 +88,16 @@ def _state(component: Component, kind: str, text: str) -> Finding:
     return finding(kind, component.id, (), text)
 
 
-def _alike(sight: Sight, component: Component) -> Iterator[Finding]:
+def _alike(context: ReviewContext, component: Component) -> Iterator[Finding]:
     """Two values of an axis that make no difference anywhere, though the axis makes one."""
-    faces = {face.variant: _look_of(face.scene) for face in sight.faces(component) if face.variant}
+    views = {
+        view.variant: _look_of(view.scene) for view in context.views(component) if view.variant
+    }
     for axis in component.axes:
         pairs = [
             (one, other)
             for one, other in combinations(axis.values, 2)
-            if _same_everywhere(faces, axis, one, other)
+            if _same_everywhere(views, axis, one, other)
         ]
         if len(pairs) == len(axis.values) * (len(axis.values) - 1) // 2 and not _means(axis):
             continue  # an axis that changes nothing at all is another finding
@@ -118,17 +120,17 @@ def _means(axis: Axis) -> bool:
 
 
 def _same_everywhere(
-    faces: dict[Variant, object], axis: Axis, one: AxisValue, other: AxisValue
+    views: dict[Variant, object], axis: Axis, one: AxisValue, other: AxisValue
 ) -> bool:
     compared = 0
-    for variant, look in faces.items():
+    for variant, drawn in views.items():
         if variant.get(axis.id) != one.id:
             continue
-        twin = faces.get(variant.set(axis.id, other.id))
+        twin = views.get(variant.set(axis.id, other.id))
         if twin is None:
             continue
         compared += 1
-        if twin != look:
+        if twin != drawn:
             return False
     return compared > 0
 
@@ -148,7 +150,7 @@ def _look_of(scene: SceneNode) -> object:
 
 def _not_offered(document: Document, component: Component) -> Iterator[Finding]:
     """Cues that lead into a variant that nobody may choose."""
-    faces = [v for _, v in zip(range(MOST_VARIANTS), variants(component), strict=False)]
+    views = [v for _, v in zip(range(MOST_VARIANTS), variants(component), strict=False)]
     for cue in component.behaviour.cues:
         goals = {
             change.name: str(change.value)
@@ -157,7 +159,7 @@ def _not_offered(document: Document, component: Component) -> Iterator[Finding]:
         }
         if not goals:
             continue
-        reached = [v.update(goals) for v in faces if offered(component, v) and holds(cue.when, v)]
+        reached = [v.update(goals) for v in views if offered(component, v) and holds(cue.when, v)]
         shut = list(dict.fromkeys(v for v in reached if not offered(component, v)))
         if not shut:
             continue
@@ -172,8 +174,8 @@ def _not_offered(document: Document, component: Component) -> Iterator[Finding]:
         yield finding("cue-into-not-offered", component.id, cue.node, text, mend, cue.id)
 
 
-def _offering(component: str, faces: tuple[Variant, ...], document: Document) -> Document:
-    for variant in faces:
+def _offering(component: str, views: tuple[Variant, ...], document: Document) -> Document:
+    for variant in views:
         document = set_offered(document, component, variant, True)
     return document
 

@@ -21,8 +21,8 @@ from outgrowth.core.memo import ByIdentity
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.scale import length_findings, put
-from outgrowth.core.review.sight import Sight, part_called
 from outgrowth.core.review.states import choices_of
+from outgrowth.core.review.views import ReviewContext, part_called
 
 NEAR = 2.0
 """ΔE2000 below which two colours are hardly told apart. Source: from memory, after Sharma, Wu
@@ -33,9 +33,9 @@ named_by = ByIdentity(tokens_named, 4096)
 """The tokens that an owner's values name, by their paths."""
 
 
-def system_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
+def system_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """Colours and lengths of an owner beside tokens, and what of it nothing uses."""
-    document = sight.document
+    document = context.document
     tokens = {
         path: token.value
         for path, token in document.tokens.items()

@@ -20,8 +20,8 @@ from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import DrawnView, Look, Sight, part_called
 from outgrowth.core.review.strips import Strips
+from outgrowth.core.review.views import DrawnView, ReviewContext, ViewRenderer, part_called
 from outgrowth.core.runtime.focus import is_stop, takes_keys
 from outgrowth.core.runtime.hit import hit
 from outgrowth.core.trials.breaks import LEAST_TARGET
@@ -62,20 +62,20 @@ def is_pressed(component: Component) -> bool:
 # --- how large ----------------------------------------------------------------------------------
 
 
-def target_findings(sight: Sight, owner: Owner) -> Iterator[Finding]:
+def target_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """Targets that are too small where they stand, covered, or only there for a pointer."""
     if isinstance(owner, Component):
-        yield from _hover_only(sight, owner)
+        yield from _hover_only(context, owner)
         yield from _clicked_through(owner)
         return
-    for face in sight.faces(owner):
-        yield from _small(sight.document, owner, face)
-        yield from _covered(sight, owner, face)
+    for view in context.views(owner):
+        yield from _small(context.document, owner, view)
+        yield from _covered(context, owner, view)
 
 
-def _small(document: Document, owner: Owner, face: DrawnView) -> Iterator[Finding]:
+def _small(document: Document, owner: Owner, view: DrawnView) -> Iterator[Finding]:
     """What is smaller than a finger needs, unless there is as much room around it."""
-    targets = [part for part in face.parts if takes_keys(part.scene)]
+    targets = [part for part in view.parts if takes_keys(part.scene)]
     strips = Strips(targets)
     for part in targets:
         rect = part.rect
@@ -125,21 +125,21 @@ def _at_least(place: Place, side: float, document: Document) -> Document:
     return set_properties(document, place, values)
 
 
-def comfort_findings(sight: Sight) -> Iterator[Finding]:
+def comfort_findings(context: ReviewContext) -> Iterator[Finding]:
     """The smallest that each component is where it stands on screens, or else by itself, against
     what is comfortable for a finger."""
     smallest: dict[str, Rect] = {}
-    for screen in sight.document.screens_in_order():
-        for face in sight.faces(screen):
-            for component_id, least in _smallest_of(face.parts).items():
+    for screen in context.document.screens_in_order():
+        for view in context.views(screen):
+            for component_id, least in _smallest_of(view.parts).items():
                 smallest[component_id] = _smaller(least, smallest.get(component_id))
-    for component in sight.document.in_order():
+    for component in context.document.in_order():
         if not is_pressed(component):
             continue
         rect: Rect | None = smallest.get(component.id)
         if rect is None:
-            for face in sight.faces(component):
-                rect = _smaller(face.parts[0].rect, rect)
+            for view in context.views(component):
+                rect = _smaller(view.parts[0].rect, rect)
         if rect is None or _side(rect) >= ROOMY_TARGET - 0.01:
             continue
         size = f"{rect.width:.3g} × {rect.height:.3g} px"
@@ -173,56 +173,60 @@ _smallest_of = ByIdentity(_smallest, 512)
 # --- whether it can be reached -------------------------------------------------------------------
 
 
-def _covered(sight: Sight, owner: Owner, face: DrawnView) -> Iterator[Finding]:
+def _covered(context: ReviewContext, owner: Owner, view: DrawnView) -> Iterator[Finding]:
     """Targets whose middle is under something else that was painted later."""
-    bounds, strips = face.parts[0].rect, Strips(face.parts)
-    for number, part in enumerate(face.parts):
+    bounds, strips = view.parts[0].rect, Strips(view.parts)
+    for number, part in enumerate(view.parts):
         x, y = part.rect.center
         if not takes_keys(part.scene) or not bounds.contains(x, y):
             continue
-        if not strips.above(x, y, _end(face, number) - 1):  # mostly so: it need not be pressed
+        if not strips.above(x, y, _end(view, number) - 1):  # mostly so: it need not be pressed
             continue
-        path = _cover(face, number)
+        path = _cover(view, number)
         if path is None:
             continue
-        cover = part_called(sight.document, owner, path)
-        target = part_called(sight.document, owner, part.path)
+        cover = part_called(context.document, owner, path)
+        target = part_called(context.document, owner, part.path)
         text = f"{target} lies under {cover}: a press in its middle does not reach it."
-        change = partial(_uncovered, sight.look, owner.id, part.path)
+        change = partial(_uncovered, context.renderer, owner.id, part.path)
         # What is pressed itself would not be any more: then it is for the designer to move.
-        keys = {p.path for p in face.parts if takes_keys(p.scene)}
+        keys = {p.path for p in view.parts if takes_keys(p.scene)}
         is_pressed_too = any(path[: n + 1] in keys for n in range(len(path)))
         mend = None if is_pressed_too else Mend(f"let presses through {cover}", change)
         yield finding("target-covered", owner.id, part.path, text, mend)
 
 
-def _cover(face: DrawnView, number: int) -> Path | None:
+def _cover(view: DrawnView, number: int) -> Path | None:
     """What a press in the middle of a part reaches instead; None for the part."""
-    x, y = face.parts[number].rect.center
-    result = hit(face.scene, face.parts[0].placed, x, y)
-    end = _end(face, number)
-    later = (part.path for part in face.parts[end:])
+    x, y = view.parts[number].rect.center
+    result = hit(view.scene, view.parts[0].placed, x, y)
+    end = _end(view, number)
+    later = (part.path for part in view.parts[end:])
     return result.path if result is not None and result.path in later else None
 
 
-def _uncovered(look: Look, owner_id: str, target: Path, document: Document) -> Document:
+def _uncovered(renderer: ViewRenderer, owner_id: str, target: Path, document: Document) -> Document:
     """Lets presses through all that lies over a part, one after the other."""
     for _ in range(_MOST_COVERS):
         owner = document.owner(owner_id)
-        face = next(Sight(document, look).faces(owner), None) if owner is not None else None
-        numbers = [n for n, p in enumerate(face.parts) if p.path == target] if face else []
-        path = _cover(face, numbers[0]) if face is not None and numbers else None
+        view = (
+            next(ReviewContext(document, renderer).views(owner), None)
+            if owner is not None
+            else None
+        )
+        numbers = [n for n, p in enumerate(view.parts) if p.path == target] if view else []
+        path = _cover(view, numbers[0]) if view is not None and numbers else None
         if path is None:
             return document
         document = set_properties(document, Place(owner_id, path), {"click-through": True})
     return document
 
 
-def _end(face: DrawnView, number: int) -> int:
+def _end(view: DrawnView, number: int) -> int:
     """The place behind the last part that one holds."""
-    depth = len(face.parts[number].names)
-    later = range(number + 1, len(face.parts))
-    return next((n for n in later if len(face.parts[n].names) <= depth), len(face.parts))
+    depth = len(view.parts[number].names)
+    later = range(number + 1, len(view.parts))
+    return next((n for n in later if len(view.parts[n].names) <= depth), len(view.parts))
 
 
 def _clicked_through(component: Component) -> Iterator[Finding]:
@@ -245,7 +249,7 @@ def _keep_presses(place: Place, document: Document) -> Document:
     return set_properties(document, place, {"click-through": False})
 
 
-def _hover_only(sight: Sight, component: Component) -> Iterator[Finding]:
+def _hover_only(context: ReviewContext, component: Component) -> Iterator[Finding]:
     """Words, and states, that only a hovering pointer brings: a finger never does, nor do keys."""
     yield from _entered_only(component)
     axis = next((axis for axis in component.axes if axis.driver == "pointer"), None)
@@ -253,16 +257,14 @@ def _hover_only(sight: Sight, component: Component) -> Iterator[Finding]:
         return
     hovered: set[Path] = set()
     visible: set[Path] = set()
-    for face in sight.faces(component):
-        if face.variant is None:
+    for view in context.views(component):
+        if view.variant is None:
             continue
-        paths = {part.path for part in face.parts if _reads(part)}
-        (hovered if face.variant[axis.id] == "hover" else visible).update(paths)
+        paths = {part.path for part in view.parts if _reads(part)}
+        (hovered if view.variant[axis.id] == "hover" else visible).update(paths)
     for path in sorted(hovered - visible):
-        text = (
-            f"{part_called(sight.document, component, path)} is only there while a pointer hovers: "
-            "a finger and the keys never bring it."
-        )
+        part = part_called(context.document, component, path)
+        text = f"{part} is only there while a pointer hovers: a finger and the keys never bring it."
         yield finding("hover-only", component.id, path, text)
 
 

@@ -35,7 +35,7 @@ from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle, PaintRows
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.sight import Sight
+from outgrowth.core.review.views import ReviewContext
 
 _PLACE = rows_of("placement")
 _LEAST = 6
@@ -83,17 +83,17 @@ shape_of = ByIdentity(_shape, 8192)
 """The kinds of a scene's parts, as they are nested."""
 
 
-def models(sight: Sight) -> Models:
+def models(context: ReviewContext) -> Models:
     """All components that a drawn part could look like, by their shapes."""
     results: dict[_Shape, list[_Model]] = {}
-    for component in sight.document.in_order():
+    for component in context.document.in_order():
         if component.root.kind != "box" or not component.root.children:
             continue
-        for face in sight.faces(component):
-            count = len(said_of(face.scene))
-            if face.variant is not None and count >= _LEAST and len(face.parts) <= _MOST_PARTS:
-                model = _Model(component, face.variant, face.scene, count)
-                results.setdefault(shape_of(face.scene), []).append(model)
+        for view in context.views(component):
+            count = len(said_of(view.scene))
+            if view.variant is not None and count >= _LEAST and len(view.parts) <= _MOST_PARTS:
+                model = _Model(component, view.variant, view.scene, count)
+                results.setdefault(shape_of(view.scene), []).append(model)
     return results
 
 
@@ -140,10 +140,12 @@ def _ids(scene: SceneNode) -> dict[_Positions, Path]:
 _paths_of = ByIdentity(_ids, 2048)
 
 
-def twin_findings(sight: Sight, owner: Owner, by_shape: Models) -> Iterator[Finding | None]:
+def twin_findings(
+    context: ReviewContext, owner: Owner, by_shape: Models
+) -> Iterator[Finding | None]:
     """Drawn parts of an owner that look like another component's instance."""
-    for face in sight.faces(owner):
-        scenes = {part.path[0]: part.scene for part in face.parts if len(part.path) == 1}
+    for view in context.views(owner):
+        scenes = {part.path[0]: part.scene for part in view.parts if len(part.path) == 1}
         covered: set[str] = set()
         for node in walk(owner.root):
             scene = scenes.get(node.id)
@@ -155,7 +157,7 @@ def twin_findings(sight: Sight, owner: Owner, by_shape: Models) -> Iterator[Find
                 continue
             model, differences = best
             after = _as_instance(owner, node, model, differences)
-            if after is None or not _draws_alike(sight, after, scene):
+            if after is None or not _draws_alike(context, after, scene):
                 continue
             covered |= {inner.id for inner in walk(node)}
             yield _finding(owner, node, model, differences)
@@ -271,11 +273,11 @@ def _speaks_of(owner: Owner, ids: set[str]) -> bool:
     return any(path and path[0] in ids for path in paths)
 
 
-def _draws_alike(sight: Sight, instance: Node, scene: SceneNode) -> bool:
+def _draws_alike(context: ReviewContext, instance: Node, scene: SceneNode) -> bool:
     """Whether an instance is drawn as the part is that it would replace: the proof, as gathering
     gives one."""
     holder = Node("(proof)", "", "box", children=(instance,))
-    result = sight.look.resolver.screen(sight.document, Screen("(proof)", "", holder))
+    result = context.renderer.resolver.screen(context.document, Screen("(proof)", "", holder))
     return (
         result is not None
         and len(result.children) == 1
@@ -300,13 +302,13 @@ def _same_drawing(drawn_part: SceneNode, twin_part: SceneNode) -> bool:
     )
 
 
-def near_equal_findings(sight: Sight) -> Iterator[Finding]:
+def near_equal_findings(context: ReviewContext) -> Iterator[Finding]:
     """Components of one shape that differ in a few values only, and vary alike."""
     by_shape: dict[_Shape, list[tuple[Component, SceneNode]]] = {}
-    for component in sight.document.in_order():
-        face = next(sight.faces(component), None)
-        if face is not None and len(said_of(face.scene)) >= _LEAST:
-            by_shape.setdefault(shape_of(face.scene), []).append((component, face.scene))
+    for component in context.document.in_order():
+        view = next(context.views(component), None)
+        if view is not None and len(said_of(view.scene)) >= _LEAST:
+            by_shape.setdefault(shape_of(view.scene), []).append((component, view.scene))
     for group in by_shape.values():
         for (first, scene), (second, twin) in combinations(group, 2):
             if len(first.axes) != len(second.axes):

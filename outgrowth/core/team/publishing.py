@@ -28,7 +28,7 @@ TRIES = 5
 """How often somebody else may be first before publishing gives up."""
 
 
-class Going(NamedTuple):
+class PartToPublish(NamedTuple):
     """A component that a publication changes.
 
     old      the version in the library, "" for a new one
@@ -60,7 +60,7 @@ class PublishingPlan(NamedTuple):
 
     state: LibraryState
     document: Document
-    parts: tuple[Going, ...]
+    parts: tuple[PartToPublish, ...]
     tokens: tuple[str, ...]
     sent: tuple[str, ...]
     disagreements: tuple[Disagreement, ...] = ()
@@ -138,7 +138,7 @@ def _going(
     component: Component,
     merged: Document,
     tokens: tuple[str, ...],
-) -> Going | None:
+) -> PartToPublish | None:
     """What becomes of one component of the library; None where nothing does."""
     old = state.document.components.get(component.id)
     changes = differences(old, component)
@@ -149,7 +149,7 @@ def _going(
         before = state.version(component.id)
         version = next_version(before, request.levels.get(component.id, proposed))
     along = component.id not in request.components
-    return Going(component.id, component.name, before, proposed, version, changes, along)
+    return PartToPublish(component.id, component.name, before, proposed, version, changes, along)
 
 
 def publish(
@@ -225,7 +225,7 @@ def _enumerated(names: list[str]) -> str:
     return ", ".join(few) or "tokens"
 
 
-def _lines(going: PublishingPlan, part: Going, wording: Wording) -> list[str]:
+def _lines(going: PublishingPlan, part: PartToPublish, wording: Wording) -> list[str]:
     if not part.old:
         return ["new"]
     sentences = [wording(going, difference) for difference in part.changes[:12]]

@@ -165,7 +165,7 @@ def push_up(workspace: Workspace, everywhere: bool) -> None:
     reach = Map() if everywhere else Map(chosen)
     owner = workspace.selection.owner
     workspace.edit(
-        f"make {component.name.rpartition('/')[2]} like {node.name}",
+        f"make {component.short_name} like {node.name}",
         lambda document: instances.push_up(document, owner, node.id, reach),
     )
 

@@ -80,7 +80,7 @@ def drop_trial(workspace: Workspace, owner: Owner, trial: Trial) -> bool:
 
 def take_content(workspace: Workspace, owner: Owner, content: TrialContent) -> bool:
     """Puts a trial's content into the part itself."""
-    name = f"put “{content.title}” into {owner.name.rpartition('/')[2]}"
+    name = f"put “{content.title}” into {owner.short_name}"
     return workspace.edit(name, lambda document: with_content(document, owner.id, content))
 
 

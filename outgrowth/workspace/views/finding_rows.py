@@ -126,5 +126,5 @@ def shown_variant(document: Document, finding: Finding) -> Variant:
     if component is None:
         return Map()
     usual = default_variant(component)
-    fitting = {a: v for a, v in finding.face.items() if a in usual}
+    fitting = {a: v for a, v in finding.variant.items() if a in usual}
     return usual.update(fitting)

@@ -55,7 +55,7 @@ def motion_levels(
             )
         levels.append(_part_level((component.id, axis.id, ""), axis.name, axis.motion))
     if component is not None:
-        name = f"all of {component.name.rpartition('/')[2]}"
+        name = f"all of {component.short_name}"
         levels.append(_part_level((component.id, "", ""), name, component.motion))
     return [*levels, MotionLevel("file", "the whole file", workspace.document.motion, _file_moves)]
 

@@ -13,7 +13,7 @@ from outgrowth.core.team.difference import level_of
 from outgrowth.core.team.facts import FactKey
 from outgrowth.core.team.merge import Disagreement, Picks, Side
 from outgrowth.core.team.pictures import DocumentDrawer, Pair, SizedFragment, changed_variants
-from outgrowth.core.team.publishing import Going, PublishingPlan
+from outgrowth.core.team.publishing import PartToPublish, PublishingPlan
 from outgrowth.core.team.report import Chapter
 from outgrowth.core.team.store import Progress
 from outgrowth.core.team.taking import TakenIn
@@ -111,7 +111,7 @@ def publish_sheet(
     return _sheet(rows, sides, (plan.disagreements, again, picks), [], fonts, progress)
 
 
-def _reason(plan: PublishingPlan, part: Going) -> str:
+def _reason(plan: PublishingPlan, part: PartToPublish) -> str:
     """The first of the differences that raise the version so far."""
     raising = (change for change in part.changes if level_of(change) == part.proposed)
     first = next(raising, None)

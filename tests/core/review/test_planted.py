@@ -30,7 +30,7 @@ from outgrowth.core.edits.tree.components import add_component, add_screen, add_
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.reviewer import Reviewer, review
 from outgrowth.core.review.rules import rule_findings
-from outgrowth.core.review.sight import Look, Sight
+from outgrowth.core.review.views import ReviewContext, ViewRenderer
 from tests.core.review.judge import PLACES, Judge
 from tests.core.review.planting import PLANTS
 
@@ -103,15 +103,15 @@ def test_the_difference_of_colours_has_its_ends():
 def test_a_rule_that_wins_in_one_variant_is_none(judge, layout):
     """Every rule that the review leaves alone decides something in some offered variant."""
     clean = judge.clean
-    sight = Sight(clean, Look(layout))
+    context = ReviewContext(clean, ViewRenderer(layout))
     for component in clean.in_order():
-        assert not [f for f in rule_findings(sight, component) if f.kind == "rule-never-wins"]
+        assert not [f for f in rule_findings(context, component) if f.kind == "rule-never-wins"]
         for rule in component.rules:
             node = rule.node or (component.root.id,)
             won = False
-            for face in variants(component):
-                if offered(component, face):
-                    inspection = inspect(clean, Place(component.id, node, face))
+            for view in variants(component):
+                if offered(component, view):
+                    inspection = inspect(clean, Place(component.id, node, view))
                     if inspection is None:
                         continue
                     rungs = inspection.ladder(rule.property)

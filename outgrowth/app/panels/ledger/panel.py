@@ -183,7 +183,7 @@ class Ledger(QScrollArea):
         strip = QWidget()
         row = QHBoxLayout(strip)
         row.setContentsMargins(14, 2, 8, 2)
-        name = QLabel(f"follows {component.name.rpartition('/')[2]}")
+        name = QLabel(f"follows {component.short_name}")
         name.setProperty("weight", "bold")
         row.addWidget(name, 1)
         go = QPushButton("go to component")

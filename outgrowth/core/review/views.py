@@ -33,7 +33,7 @@ class DrawnView(NamedTuple):
     parts: tuple[Located, ...]
 
 
-class Look:
+class ViewRenderer:
     """Resolves and lays out for the checks, and remembers it from one document to the next."""
 
     def __init__(self, layout: Layout, pixels: Pixels = lambda _: None) -> None:
@@ -46,29 +46,29 @@ class Look:
         return tuple(locate(scene, self.layout.place(scene.layout), ""))
 
 
-class Sight(NamedTuple):
+class ReviewContext(NamedTuple):
     """A document and the way to look at it."""
 
     document: Document
-    look: Look
+    renderer: ViewRenderer
 
-    def faces(self, owner: Owner) -> Iterator[DrawnView]:
+    def views(self, owner: Owner) -> Iterator[DrawnView]:
         """All that an owner looks like: the variants that are offered, or the one of a screen."""
         if isinstance(owner, Component):
-            faces_offered = (v for v in variants(owner) if offered(owner, v))
-            for variant in islice(faces_offered, MOST_VARIANTS):
-                scene = self.look.resolver.variant(self.document, owner.id, variant)
-                yield DrawnView(variant, scene, self.look.parts(scene))
+            offered_variants = (v for v in variants(owner) if offered(owner, v))
+            for variant in islice(offered_variants, MOST_VARIANTS):
+                scene = self.renderer.resolver.variant(self.document, owner.id, variant)
+                yield DrawnView(variant, scene, self.renderer.parts(scene))
             return
-        scene = self.look.resolver.screen(self.document, owner)
+        scene = self.renderer.resolver.screen(self.document, owner)
         if scene is not None:
-            yield DrawnView(None, scene, self.look.parts(scene))
+            yield DrawnView(None, scene, self.renderer.parts(scene))
 
 
 def part_called(document: Document, owner: Owner, path: Path) -> str:
     """What a part is called in a finding: in quotes, and in what it lies; the owner's own name
     for its root."""
     if not path or path == (owner.root.id,):
-        return f"“{owner.name.rpartition('/')[2]}”"
+        return f"“{owner.short_name}”"
     inner, _, outer = node_named(document, owner, path).partition(" of ")
     return f"“{inner}” of {outer}" if outer else f"“{inner}”"
