@@ -2,9 +2,9 @@
 
     python -m tools.mutants [--count 30] [--seed N] [--only core/paint] [--at FILE:LINE]
 
-Works in a copy of the checkout, so that nothing here is touched. Prints each mutant, and whether it
-was caught; ends with 1 where one survived. The tests asked are those of the changed room, then those
-of the rooms that stand on it; the first failure ends a try.
+Works in a copy of the checkout: nothing here is touched. Prints each mutant, and whether it was
+caught; ends with 1 where one survived. The tests asked are those of the changed room, then those of
+the rooms that stand on it; the first failure ends a try.
 """
 
 from __future__ import annotations

@@ -1,7 +1,12 @@
 """The job of product.md from an empty file, in the real window: by mouse and key, and once
-more by keyboard alone. What it comes to is looked at in the document, and in Live."""
+more by keyboard alone. What it comes to is looked at in the document, and in Live.
+
+Each of the ten steps is a test: it begins with the document that the steps before it made, which
+one walk through all of them leaves behind.
+"""
 
 import pytest
+from immutables import Map
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication
 
@@ -12,7 +17,7 @@ from outgrowth.core.exchange.native import load
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place, value_at
 
-from .user import ALT, CTRL, SHIFT, User
+from .user import ALT, CTRL, User
 
 K = Qt.Key
 CORAL = parse("#B8452B")
@@ -20,12 +25,22 @@ SEA = parse("#17495A")
 
 
 @pytest.fixture
-def user(desk, qtbot):
-    window = desk.new()
-    qtbot.addWidget(window, before_close_func=_forget)
-    window.activateWindow()
-    qtbot.waitUntil(window.isActiveWindow)
-    return User(window)
+def user_of(desk, qtbot):
+    """A user before a window with a document."""
+
+    def user_of(document):
+        window = desk.new() if document is None else desk.show(document, None)
+        qtbot.addWidget(window, before_close_func=_forget)
+        window.activateWindow()
+        qtbot.waitUntil(window.isActiveWindow)
+        return User(window)
+
+    return user_of
+
+
+@pytest.fixture
+def user(user_of):
+    return user_of(None)
 
 
 def _forget(window):
@@ -50,8 +65,6 @@ def fill_of(workspace, owner, path, variant):
 
 def variant(component, **chosen):
     names = {a.name: a for a in component.axes}
-    from immutables import Map
-
     return Map(
         {
             a.id: (a.named(chosen[a.name]).id if a.name in chosen else a.default)
@@ -60,160 +73,36 @@ def variant(component, **chosen):
     )
 
 
-def test_by_mouse_and_key(user, tmp_path):
-    window, workspace = user.window, user.workspace
-    grid, canvas = window.grid, window.canvas
+def part_in(workspace):
+    """The first component: what is drawn in the first step."""
+    return named(workspace, "Part")
 
-    # 1. Draw a part: words in a box, an icon beside them; flow, padding, corners, a fill.
-    start = window.start
-    begin = next(
-        b
-        for b in start.widget().findChildren(type(window.status.zoom))
-        if b.text() == "New component"
-    )
-    user.press(begin)
-    assert workspace.component.name == "Part"
-    user.press(window.draw_strip.buttons["text"])
-    user.press(grid, grid.rect_of(workspace.selection.variant, ()).center())
-    user.type("Board now")
-    user.press(window.draw_strip.buttons["icon"])
-    user.type("ticket", enter=False)
-    user.press(
-        window.drawing.icons.list.viewport(),
-        window.drawing.icons.list.visualItemRect(window.drawing.icons.list.item(0)).center(),
-    )
-    workspace.select(())  # the whole, by its line in Layers below
-    user.press(
-        window.layers.list.viewport(),
-        window.layers.list.visualRect(window.layers.model.index(0)).center(),
-    )
-    fill = window.ledger.row("fill").editor.widget
-    user.press(fill.text)
-    fill.text.selectAll()
-    user.type("#17495A")
-    grid.repaint()
-    handle = next(h for h in grid.gestures.handles if h.names == ("padding-left",))
-    user.pull(grid, handle.zone.center(), handle.zone.center() + QPointF(8 * grid.zoom, 0))
-    part = workspace.component
-    assert [n.kind for n in part.root.children] == ["text", "shape"]
-    assert plain(part.root.children[0].style["content"]) == "Board now"
-    assert part.root.style["fill"] == SEA
-    assert part.root.style["padding-left"] == 24.0
 
-    # 2. It is a component: instances on two screens follow it.
-    for size in ("Phone", "Kiosk"):
-        user.key(K.Key_S, ALT)
-        user.type(size, enter=False)
-        user.press(
-            window.drawing.screens.list.viewport(),
-            window.drawing.screens.list.visualItemRect(
-                window.drawing.screens.list.item(0)
-            ).center(),
-        )
-        assert workspace.screen.name == size
-        user.drop("Part", canvas, canvas.rect_of(()).center())
-    placed = workspace.screen.root.children[0]
-    assert placed.style["component"] == part.id
-    user.press(window.library.list.viewport(), _entry(window, "Part"))
-    _type_fill(user, "#B8452B")
-    kiosk = named(workspace, "Kiosk")
-    assert (
-        fill_of(workspace, kiosk.id, (placed.id,), workspace.selection.variant.__class__()) == CORAL
-    )
+def card_in(workspace):
+    """The component that holds the first one."""
+    part = part_in(workspace)
+    return next(c for c in workspace.document.in_order() if _holds(c, part))
 
-    # 3. One differs; that stays, all else follows; then it is put back.
-    workspace.open(kiosk.id)
-    user.wait()
-    user.press(canvas, canvas.rect_of((placed.id,)).center())
-    _type_fill(user, "#F2B705")
-    row = window.ledger.row("fill")
-    assert row.tag.property("changed") is True
-    user.press(row.tag)
-    back = [b for b in row.findChildren(type(row.tag)) if b.text() == "put back" and b.isVisible()]
-    user.press(back[-1])
-    assert "fill" not in named(workspace, "Kiosk").root.children[0].style
 
-    # 4. Axes: a kind, hover and press; all the variants in one grid, a reach picked by a variant.
+def _holds(owner, component):
+    return any(n.style.get("component") == component.id for n in owner.root.children)
+
+
+def placed_in(workspace, name="Kiosk"):
+    """The instance that stands on a screen."""
+    return named(workspace, name).root.children[0]
+
+
+def listed(user, name):
+    """Opens a component by its line in the Library."""
+    window = user.window
     user.press(window.library.tabs.tabs["Parts"])
-    user.press(window.library.list.viewport(), _entry(window, "Part"))
-    user.key(K.Key_A, ALT)
-    _type_fill(user, "#FFFFFF")
-    user.key(K.Key_G, ALT)
-    assert len(grid.cells) == 6
-    part = workspace.component
-    quiet = fill_of(workspace, part.id, (), variant(part, Kind="Quiet"))
-    assert quiet == parse("#FFFFFF")
-    hover = fill_of(workspace, part.id, (), variant(part, State="hover"))
-    assert hover not in (CORAL, SEA)
+    user.press(window.library.list.viewport(), _entry(window, name))
 
-    # 5. What differs from place to place: the words, and whether the icon shows.
-    words, icon = part.root.children
-    user.press(grid, grid.rect_of(workspace.selection.variant, (words.id,)).center())
-    user.key(K.Key_W, ALT)
-    user.press(grid, grid.rect_of(workspace.selection.variant, (icon.id,)).center())
-    user.key(K.Key_H, ALT)
-    assert [p.kind for p in workspace.component.properties] == ["text", "switch"]
 
-    # 6. Nest: a card that holds the button; the nested part is exchanged in one gesture.
-    user.key(K.Key_C, ALT)
-    user.drop("Part", grid, grid.rect_of(workspace.selection.variant, ()).center())
-    card = workspace.component
-    held = card.root.children[0]
-    assert held.style["component"] == part.id
-    user.key(K.Key_C, ALT)
-    user.key(K.Key_I, ALT)
-    user.type("anchor")
-    mark = workspace.component
-    workspace.open(card.id)
+def opened(user, owner):
+    user.workspace.open(owner.id)
     user.wait()
-    user.drop(mark.name, grid, grid.rect_of(workspace.selection.variant, (held.id,)).center())
-    assert workspace.component.root.children[0].style["component"] == mark.id
-    user.key(K.Key_Z, CTRL)
-    assert workspace.component.root.children[0].style["component"] == part.id
-
-    # 7. Elastic: the button grows with its card.
-    user.press(grid, grid.rect_of(workspace.selection.variant, (held.id,)).center())
-    user.press(window.ledger.row("width").editor.widget.modes.button("grow"))
-    assert workspace.component.root.children[0].style["width"] == GROW
-
-    # 8. A state of its own, and what leads there.
-    workspace.open(part.id)
-    user.wait()
-    user.key(K.Key_A, ALT)
-    chosen = workspace.component.axes[-1]
-    workspace.select(())
-    user.key(K.Key_F4)
-    user.wait(60)
-    graph = window.cue_board.graph
-    boxes = [graph.box_of(chosen.id, value.id) for value in chosen.values]
-    knob = QPointF(boxes[0].right() - 2, boxes[0].center().y())
-    user.pull(graph, knob, boxes[1].center())
-    cue = workspace.component.behaviour.cues[-1]
-    assert (cue.changes[0].name, cue.changes[0].value) == (chosen.id, chosen.values[1].id)
-    user.key(K.Key_F4)
-
-    # 9. Try it where it lives: every instance hovers, and a tap sets the state.
-    phone = named(workspace, "Phone")
-    workspace.open(phone.id)
-    user.wait(60)
-    stage = window.live.stage
-    at = live_spot(window, phone.root.children[0].id)
-    user.hover(stage, at)
-    runtime = stage.playback.runtime
-    instance = (phone.root.children[0].id,)
-    states = next(a for a in workspace.document.components[part.id].axes if a.driver == "pointer")
-    assert runtime.states[instance, states.id] == "hover"
-    user.press(stage, at)
-    assert runtime.states[instance, chosen.id] == chosen.values[1].id
-
-    # 10. Hand it over: saved, and on the clipboard as itself, as SVG and as a picture.
-    user.press(canvas, canvas.rect_of(instance).center())
-    user.key(K.Key_C, CTRL)
-    board = QApplication.clipboard().mimeData()
-    assert board.hasFormat("image/svg+xml") and board.hasFormat("image/png")
-    path = tmp_path / "first.outgrowth.json"
-    user.in_dialog(path, lambda: user.key(K.Key_S, CTRL))
-    assert load(path) == workspace.document and not workspace.unsaved
 
 
 def _entry(window, name):
@@ -232,121 +121,372 @@ def _type_fill(user, color):
     user.type(color)
 
 
-def test_by_keyboard_alone(user, tmp_path):
-    workspace, window = user.workspace, user.window
-
-    # 1. Draw a part.
-    user.key(K.Key_C, ALT)
-    user.key(K.Key_T, ALT)
-    user.type("Board now")
-    user.key(K.Key_I, ALT)
-    user.type("ticket")
-    user.key(K.Key_Escape)
-    user.find("fill value")
-    user.type("#17495A")
-    user.find("gap value")
-    user.type("12")
-    part = workspace.component
-    assert [n.kind for n in part.root.children] == ["text", "shape"]
-    assert part.root.style["fill"] == SEA and part.root.style["gap"] == 12.0
-    words, icon = part.root.children
-
-    # 2. Two screens with instances; the component changes, both follow.
-    for size in ("phone", "kiosk"):
-        user.key(K.Key_S, ALT)
-        user.type(size)
-        user.find("place part")
-    kiosk = workspace.screen
-    placed = kiosk.root.children[0]
-    assert placed.style["component"] == part.id
-
-    # 3. One differs, and is put back.
-    user.find("fill value")
-    user.type("#F2B705")
-    assert workspace.screen.root.children[0].style["fill"] == parse("#F2B705")
-    user.find("put the whole")
-    assert "fill" not in workspace.screen.root.children[0].style
-
-    # 4. A kind, hover and press; another variant by arrow key, with its reach.
-    user.find("part component")
-    assert workspace.component is workspace.document.components[part.id]
-    user.key(K.Key_A, ALT)
-    user.find("fill value")
-    user.type("#FFFFFF")
-    user.key(K.Key_G, ALT)
-    part = workspace.component
-    assert fill_of(workspace, part.id, (), variant(part, Kind="Quiet")) == parse("#FFFFFF")
-    assert fill_of(workspace, part.id, (), variant(part, State="press")) != SEA
-    while QApplication.focusWidget() is not window.grid:
+def focused(user, widget):
+    """Goes on by F6 until a widget has the focus."""
+    while QApplication.focusWidget() is not widget:
         user.key(K.Key_F6)
-    before = workspace.selection.variant
-    user.key(K.Key_Right)
-    assert workspace.selection.variant != before and workspace.reach
-    user.key(K.Key_Up, ALT)
-    assert len(workspace.reach) == 1
 
-    # 5. Words and icon are opened.
-    user.key(K.Key_Return)
-    assert workspace.selection.path == (words.id,)
-    user.key(K.Key_W, ALT)
-    user.key(K.Key_PageDown)
-    assert workspace.selection.path == (icon.id,)
-    user.key(K.Key_H, ALT)
-    assert [p.kind for p in workspace.component.properties] == ["text", "switch"]
 
-    # 6. Nest it, exchange it, and back.
-    user.key(K.Key_C, ALT)
-    card = workspace.component
-    user.find("place part here")
-    assert workspace.component.root.children[0].style["component"] == part.id
-    user.key(K.Key_C, ALT)
-    user.key(K.Key_I, ALT)
-    user.type("anchor")
-    mark = workspace.component
-    user.find(f"{card.name} component")
-    user.key(K.Key_F6) if QApplication.focusWidget() is not window.grid else None
-    while QApplication.focusWidget() is not window.grid:
-        user.key(K.Key_F6)
-    user.key(K.Key_Return)
-    user.find(f"exchange for {mark.name}")
-    assert workspace.component.root.children[0].style["component"] == mark.id
-    user.key(K.Key_Z, CTRL)
+def until(user, condition):
+    """What a condition gives as soon as it is something; panels follow a moment later."""
+    for _ in range(100):
+        given = condition()
+        if given:
+            return given
+        user.wait(20)
+    raise AssertionError("it never came")
 
-    # 7. Elastic.
-    user.find("width value")
-    grow = window.ledger.row("width").editor.widget.modes.button("grow")
-    for _ in range(4):
-        if QApplication.focusWidget() is grow:
-            break
+
+def _put_back(row):
+    buttons = row.findChildren(type(row.tag))
+    return [button for button in buttons if button.text() == "put back" and button.isVisible()]
+
+
+def picked_by_keys(user, bench, child):
+    """The first child of the whole is selected, wherever the step before left off."""
+    user.workspace.select(())
+    focused(user, bench)
+    for _ in range(3):
+        if user.workspace.selection.path != (child.id,):
+            user.key(K.Key_Return)
+    assert user.workspace.selection.path == (child.id,)
+
+
+class ByMouse:
+    """The ten steps by mouse and key."""
+
+    @staticmethod
+    def draw_a_part(user, tmp_path):
+        """Words in a box, an icon beside them; flow, padding, corners, a fill."""
+        window, workspace, grid = user.window, user.workspace, user.window.grid
+        buttons = window.start.widget().findChildren(type(window.status.zoom))
+        user.press(next(b for b in buttons if b.text() == "New component"))
+        assert workspace.component.name == "Part"
+        user.press(window.draw_strip.buttons["text"])
+        user.press(grid, grid.rect_of(workspace.selection.variant, ()).center())
+        user.type("Board now")
+        user.press(window.draw_strip.buttons["icon"])
+        user.type("ticket", enter=False)
+        icons = window.drawing.icons.list
+        user.press(icons.viewport(), icons.visualItemRect(icons.item(0)).center())
+        workspace.select(())  # the whole, by its line in Layers below
+        layers = window.layers
+        user.press(layers.list.viewport(), layers.list.visualRect(layers.model.index(0)).center())
+        _type_fill(user, "#17495A")
+        grid.repaint()
+        handle = next(h for h in grid.gestures.handles if h.names == ("padding-left",))
+        user.pull(grid, handle.zone.center(), handle.zone.center() + QPointF(8 * grid.zoom, 0))
+        part = workspace.component
+        assert [n.kind for n in part.root.children] == ["text", "shape"]
+        assert plain(part.root.children[0].style["content"]) == "Board now"
+        assert part.root.style["fill"] == SEA
+        assert part.root.style["padding-left"] == 24.0
+
+    @staticmethod
+    def place_instances(user, tmp_path):
+        """Instances on two screens follow the component."""
+        window, workspace, canvas = user.window, user.workspace, user.window.canvas
+        for size in ("Phone", "Kiosk"):
+            user.key(K.Key_S, ALT)
+            user.type(size, enter=False)
+            screens = window.drawing.screens.list
+            user.press(screens.viewport(), screens.visualItemRect(screens.item(0)).center())
+            assert workspace.screen.name == size
+            user.drop("Part", canvas, canvas.rect_of(()).center())
+        placed = placed_in(workspace)
+        assert placed.style["component"] == part_in(workspace).id
+        user.press(window.library.list.viewport(), _entry(window, "Part"))
+        _type_fill(user, "#B8452B")
+        kiosk = named(workspace, "Kiosk")
+        assert fill_of(workspace, kiosk.id, (placed.id,), Map()) == CORAL
+
+    @staticmethod
+    def let_one_differ(user, tmp_path):
+        """It stays, all else follows; then it is put back."""
+        window, workspace, canvas = user.window, user.workspace, user.window.canvas
+        opened(user, named(workspace, "Kiosk"))
+        user.press(canvas, canvas.rect_of((placed_in(workspace).id,)).center())
+        _type_fill(user, "#F2B705")
+        until(user, lambda: window.ledger.row("fill").tag.property("changed") is True)
+        user.press(window.ledger.row("fill").tag)
+        user.press(until(user, lambda: _put_back(window.ledger.row("fill")))[-1])
+        assert "fill" not in placed_in(workspace).style
+
+    @staticmethod
+    def give_axes(user, tmp_path):
+        """A kind, hover and press; all variants in one grid, a reach picked by a variant."""
+        workspace, grid = user.workspace, user.window.grid
+        listed(user, "Part")
+        user.key(K.Key_A, ALT)
+        _type_fill(user, "#FFFFFF")
+        user.key(K.Key_G, ALT)
+        assert len(grid.cells) == 6
+        part = workspace.component
+        quiet = fill_of(workspace, part.id, (), variant(part, Kind="Quiet"))
+        assert quiet == parse("#FFFFFF")
+        hover = fill_of(workspace, part.id, (), variant(part, State="hover"))
+        assert hover not in (CORAL, SEA)
+
+    @staticmethod
+    def open_what_differs(user, tmp_path):
+        """The words, and whether the icon shows."""
+        workspace, grid = user.workspace, user.window.grid
+        listed(user, "Part")
+        words, icon = part_in(workspace).root.children
+        user.press(grid, grid.rect_of(workspace.selection.variant, (words.id,)).center())
+        user.key(K.Key_W, ALT)
+        user.press(grid, grid.rect_of(workspace.selection.variant, (icon.id,)).center())
+        user.key(K.Key_H, ALT)
+        assert [p.kind for p in workspace.component.properties] == ["text", "switch"]
+
+    @staticmethod
+    def nest(user, tmp_path):
+        """A card that holds the part; the nested part is exchanged in one gesture."""
+        workspace, grid = user.workspace, user.window.grid
+        part = part_in(workspace)
+        user.key(K.Key_C, ALT)
+        user.drop("Part", grid, grid.rect_of(workspace.selection.variant, ()).center())
+        card = workspace.component
+        held = card.root.children[0]
+        assert held.style["component"] == part.id
+        user.key(K.Key_C, ALT)
+        user.key(K.Key_I, ALT)
+        user.type("anchor")
+        mark = workspace.component
+        opened(user, card)
+        user.drop(mark.name, grid, grid.rect_of(workspace.selection.variant, (held.id,)).center())
+        assert workspace.component.root.children[0].style["component"] == mark.id
+        user.key(K.Key_Z, CTRL)
+        assert workspace.component.root.children[0].style["component"] == part.id
+
+    @staticmethod
+    def make_it_elastic(user, tmp_path):
+        """The part grows with its card."""
+        window, workspace, grid = user.window, user.workspace, user.window.grid
+        opened(user, card_in(workspace))
+        held = workspace.component.root.children[0]
+        user.press(grid, grid.rect_of(workspace.selection.variant, (held.id,)).center())
+        user.press(window.ledger.row("width").editor.widget.modes.button("grow"))
+        assert workspace.component.root.children[0].style["width"] == GROW
+
+    @staticmethod
+    def give_a_state(user, tmp_path):
+        """A state of its own, and what leads there."""
+        workspace = user.workspace
+        opened(user, part_in(workspace))
+        user.key(K.Key_A, ALT)
+        chosen = workspace.component.axes[-1]
+        workspace.select(())
+        user.key(K.Key_F4)
+        user.wait(60)
+        graph = user.window.cue_board.graph
+        boxes = [graph.box_of(chosen.id, value.id) for value in chosen.values]
+        knob = QPointF(boxes[0].right() - 2, boxes[0].center().y())
+        user.pull(graph, knob, boxes[1].center())
+        cue = workspace.component.behaviour.cues[-1]
+        assert (cue.changes[0].name, cue.changes[0].value) == (chosen.id, chosen.values[1].id)
+        user.key(K.Key_F4)
+
+    @staticmethod
+    def try_it(user, tmp_path):
+        """Every instance hovers, and a tap sets the state."""
+        workspace, stage = user.workspace, user.window.live.stage
+        opened(user, named(workspace, "Phone"))
+        user.wait(60)
+        part, instance = part_in(workspace), (placed_in(workspace, "Phone").id,)
+        at = live_spot(user.window, *instance)
+        user.hover(stage, at)
+        runtime = stage.playback.runtime
+        states = next(axis for axis in part.axes if axis.driver == "pointer")
+        assert runtime.states[instance, states.id] == "hover"
+        user.press(stage, at)
+        chosen = part.axes[-1]
+        assert runtime.states[instance, chosen.id] == chosen.values[1].id
+
+    @staticmethod
+    def hand_it_over(user, tmp_path):
+        """Saved, and on the clipboard as itself, as SVG and as a picture."""
+        workspace, canvas = user.workspace, user.window.canvas
+        opened(user, named(workspace, "Phone"))
+        user.press(canvas, canvas.rect_of((placed_in(workspace, "Phone").id,)).center())
+        user.key(K.Key_C, CTRL)
+        board = QApplication.clipboard().mimeData()
+        assert board.hasFormat("image/svg+xml") and board.hasFormat("image/png")
+        path = tmp_path / "first.outgrowth.json"
+        user.in_dialog(path, lambda: user.key(K.Key_S, CTRL))
+        assert load(path) == workspace.document and not workspace.unsaved
+
+
+class ByKeys:
+    """The ten steps by keyboard alone."""
+
+    @staticmethod
+    def draw_a_part(user, tmp_path):
+        """The same part, from memory."""
+        workspace = user.workspace
+        user.key(K.Key_C, ALT)
+        user.key(K.Key_T, ALT)
+        user.type("Board now")
+        user.key(K.Key_I, ALT)
+        user.type("ticket")
+        user.key(K.Key_Escape)
+        user.find("fill value")
+        user.type("#17495A")
+        user.find("gap value")
+        user.type("12")
+        part = workspace.component
+        assert [n.kind for n in part.root.children] == ["text", "shape"]
+        assert part.root.style["fill"] == SEA and part.root.style["gap"] == 12.0
+
+    @staticmethod
+    def place_instances(user, tmp_path):
+        """Two screens with instances."""
+        workspace = user.workspace
+        user.find("part component")
+        for size in ("phone", "kiosk"):
+            user.key(K.Key_S, ALT)
+            user.type(size)
+            user.find("place part")
+        placed = workspace.screen.root.children[0]
+        assert placed.style["component"] == part_in(workspace).id
+
+    @staticmethod
+    def let_one_differ(user, tmp_path):
+        """One differs, and is put back."""
+        workspace, canvas = user.workspace, user.window.canvas
+        user.find("kiosk screen")
+        picked_by_keys(user, canvas, placed_in(workspace))
+        user.find("fill value")
+        user.type("#F2B705")
+        assert workspace.screen.root.children[0].style["fill"] == parse("#F2B705")
+        user.find("put the whole")
+        assert "fill" not in workspace.screen.root.children[0].style
+
+    @staticmethod
+    def give_axes(user, tmp_path):
+        """A kind, hover and press; another variant by arrow key, with its reach."""
+        window, workspace = user.window, user.workspace
+        user.find("part component")
+        assert workspace.component is part_in(workspace)
+        user.key(K.Key_A, ALT)
+        user.find("fill value")
+        user.type("#FFFFFF")
+        user.key(K.Key_G, ALT)
+        part = workspace.component
+        assert fill_of(workspace, part.id, (), variant(part, Kind="Quiet")) == parse("#FFFFFF")
+        assert fill_of(workspace, part.id, (), variant(part, State="press")) != SEA
+        focused(user, window.grid)
+        before = workspace.selection.variant
         user.key(K.Key_Right)
-    user.key(K.Key_Space)
-    assert workspace.component.root.children[0].style["width"] == Size("grow", 1.0)
+        assert workspace.selection.variant != before and workspace.reach
+        user.key(K.Key_Up, ALT)
+        assert len(workspace.reach) == 1
 
-    # 8. An axis, and a cue that sets it.
-    user.find("part component")
-    user.key(K.Key_A, ALT)
-    user.find("add a cue")
-    cue = workspace.component.behaviour.cues[-1]
-    assert cue.changes
-    user.key(K.Key_F4)
+    @staticmethod
+    def open_what_differs(user, tmp_path):
+        """Words and icon are opened."""
+        workspace = user.workspace
+        user.find("part component")
+        words, icon = part_in(workspace).root.children
+        picked_by_keys(user, user.window.grid, words)
+        user.key(K.Key_W, ALT)
+        user.key(K.Key_PageDown)
+        assert workspace.selection.path == (icon.id,)
+        user.key(K.Key_H, ALT)
+        assert [p.kind for p in workspace.component.properties] == ["text", "switch"]
 
-    # 9. Live, by keys: the focus goes to the part, Space presses it.
-    user.find("phone screen")
-    while QApplication.focusWidget() is not window.live.stage:
-        user.key(K.Key_F6)
-    assert window.live.stage.playback.runtime.shown_owner == workspace.screen.id
+    @staticmethod
+    def nest(user, tmp_path):
+        """Nest it, exchange it, and back."""
+        workspace, grid = user.workspace, user.window.grid
+        part = part_in(workspace)
+        user.key(K.Key_C, ALT)
+        card = workspace.component
+        user.find("place part here")
+        assert workspace.component.root.children[0].style["component"] == part.id
+        user.key(K.Key_C, ALT)
+        user.key(K.Key_I, ALT)
+        user.type("anchor")
+        mark = workspace.component
+        user.find(f"{card.name} component")
+        picked_by_keys(user, grid, workspace.component.root.children[0])
+        user.find(f"exchange for {mark.name}")
+        assert workspace.component.root.children[0].style["component"] == mark.id
+        user.key(K.Key_Z, CTRL)
 
-    # 10. Save and copy.
-    while QApplication.focusWidget() is not window.canvas:
-        user.key(K.Key_F6, SHIFT)
-    user.key(K.Key_Return)
-    user.key(K.Key_Return)
-    user.key(K.Key_C, CTRL)
-    assert QApplication.clipboard().mimeData().hasFormat("image/svg+xml")
-    path = tmp_path / "second.outgrowth.json"
-    user.in_dialog(path, lambda: user.key(K.Key_S, CTRL))
-    assert load(path) == workspace.document
-    assert not [deed for deed in user.done if deed.startswith(("press", "pull", "drag"))]
+    @staticmethod
+    def make_it_elastic(user, tmp_path):
+        """It grows with its card."""
+        window, workspace = user.window, user.workspace
+        user.find(f"{card_in(workspace).name} component")
+        picked_by_keys(user, window.grid, card_in(workspace).root.children[0])
+        user.find("width value")
+        grow = window.ledger.row("width").editor.widget.modes.button("grow")
+        for _ in range(4):
+            if QApplication.focusWidget() is grow:
+                break
+            user.key(K.Key_Right)
+        user.key(K.Key_Space)
+        assert workspace.component.root.children[0].style["width"] == Size("grow", 1.0)
+
+    @staticmethod
+    def give_a_state(user, tmp_path):
+        """An axis, and a cue that sets it."""
+        workspace = user.workspace
+        user.find("part component")
+        user.key(K.Key_A, ALT)
+        user.find("add a cue")
+        assert workspace.component.behaviour.cues[-1].changes
+        user.key(K.Key_F4)
+
+    @staticmethod
+    def try_it(user, tmp_path):
+        """The focus goes to Live, which runs the screen."""
+        window, workspace = user.window, user.workspace
+        user.find("phone screen")
+        focused(user, window.live.stage)
+        assert window.live.stage.playback.runtime.shown_owner == workspace.screen.id
+
+    @staticmethod
+    def hand_it_over(user, tmp_path):
+        """Copied and saved."""
+        window, workspace = user.window, user.workspace
+        user.find("phone screen")
+        picked_by_keys(user, window.canvas, placed_in(workspace, "Phone"))
+        user.key(K.Key_C, CTRL)
+        assert QApplication.clipboard().mimeData().hasFormat("image/svg+xml")
+        path = tmp_path / "second.outgrowth.json"
+        user.in_dialog(path, lambda: user.key(K.Key_S, CTRL))
+        assert load(path) == workspace.document
+
+
+STEPS = (
+    "draw_a_part", "place_instances", "let_one_differ", "give_axes", "open_what_differs", "nest",
+    "make_it_elastic", "give_a_state", "try_it", "hand_it_over",
+)  # fmt: skip
+_LEFT: dict[type, list[object]] = {}
+"""By way: the documents that its steps left behind, as far as one walk came."""
+
+
+def left_behind(way, number, user_of, tmp_path):
+    """The document that the steps before one made; they are walked once in a process."""
+    documents = _LEFT.setdefault(way, [None])
+    if len(documents) <= number:
+        walker = user_of(documents[-1])
+        for step in STEPS[len(documents) - 1 : number]:
+            getattr(way, step)(walker, tmp_path)
+            documents.append(walker.workspace.document)
+        walker.window.hide()
+    return documents[number]
+
+
+@pytest.mark.parametrize("way", [ByMouse, ByKeys], ids=["by mouse", "by keys"])
+@pytest.mark.parametrize("step", STEPS)
+def test_step(way, step, user_of, tmp_path):
+    user = user_of(left_behind(way, STEPS.index(step), user_of, tmp_path))
+    getattr(way, step)(user, tmp_path)
+    if way is ByKeys:
+        assert not [deed for deed in user.done if deed.startswith(("press", "pull", "drag"))]
 
 
 def test_the_first_button_takes_fewer_than_forty(user):

@@ -2,10 +2,10 @@
 
 import pytest
 
-from demo.drawing import box, grow, image, shape, text
+from demo.drawing import box, shape, text
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Document, Screen
-from outgrowth.core.document.values import Picture, Shadow, Size
+from outgrowth.core.document.values import Shadow
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.geometry import Rect
@@ -16,7 +16,7 @@ from outgrowth.core.paint.fragment import Group
 from outgrowth.core.paint.marks import Bar, Box, BoxShadow, Outline, Ring
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.resolve.scene import FOLLOWS, LONG, MOVED, PUSHES, RELATIVE
+from outgrowth.core.resolve.scene import LONG
 from outgrowth.core.text import Typesetter
 
 SOLID = "#204060"
@@ -145,11 +145,19 @@ def test_extents_are_the_ink_of_each_child(drawing):
     fragment = made.fragment()
     assert fragment.extents.tolist() == extents_of(fragment)
     shadow = (Shadow(parse(SOLID), 3.0, 0.0, 30.0),)
-    for node, style in (("r3", {"shadow": shadow}), ("r60", {"margin-left": -50.0}), ("r0", {})):
+    for node, style in (
+        ("r3", {"shadow": shadow}),
+        ("r60", {"margin-left": -50.0}),
+        ("r0", {"margin-top": -20.0}),
+    ):
         after = made.set(node, **style)
         assert after.extents.tolist() == extents_of(after)
         assert inked(after)[0] == min(0.0, *(row[0] for row in extents_of(after)))
-        assert inked(after)[2] >= max(row[2] for row in extents_of(after))
+        assert inked(after)[1] == min(0.0, *(row[1] for row in extents_of(after)))
+        assert inked(after)[2:] == (
+            max(after.bounds.width + after.bounds.x, *(row[2] for row in extents_of(after))),
+            max(row[3] for row in extents_of(after)),
+        )
 
 
 def test_a_list_is_long_from_its_sixty_fourth_child(drawing):
@@ -172,38 +180,6 @@ def test_what_did_not_change_is_the_very_same_picture(drawing, node):
     same = [a[2] is b[2] for a, b in zip(before.children, after.children, strict=True)]
     # Rows that are alike are one picture: only that row is another one.
     assert same == [n != number for n in range(LONG + 5)]
-
-
-def test_what_a_long_list_asks_of_layout_is_what_it_would_from_nothing(drawing):
-    made = drawing(long_list())
-    assert (made.scene().layout.holds, made.scene().layout.floats) == (0, False)
-    for node, style, bit in (
-        ("r1", {"push-left": True}, PUSHES),
-        ("r2", {"offset-x": 4.0}, MOVED),
-        ("r3", {"min-width": Size("percent", 20.0)}, RELATIVE),
-    ):
-        made.set(node, **style)
-        layout = made.scene().layout
-        anew = drawing(made.document.screens["s"].root).scene().layout
-        assert layout.holds & bit and layout.deep & bit
-        assert (layout.holds, layout.deep, layout.floats) == (anew.holds, anew.deep, anew.floats)
-    made.set("r4", floating=True)
-    assert made.scene().layout.floats
-    made.set("r4", floating=False)
-    assert not made.scene().layout.floats, "a list forgets what floated in it"
-
-
-def test_the_least_and_most_of_a_side_count_the_padding_of_what_arranges(drawing):
-    def limits(**style):
-        layout = drawing(box("r", box("part", **style))).scene().layout.children[0]
-        return layout.across, layout.down
-
-    infinite = float("inf")
-    assert limits() == ((0, infinite), (0, infinite))
-    assert limits(padding=(3, 8)) == ((16, infinite), (6, infinite))
-    assert limits(padding=(3, 8), min_width=10, max_width=90)[0] == (16, 90)
-    assert limits(padding=(3, 8), min_width=30)[0] == (30, infinite)
-    assert limits(padding=(3, 8), flow="free") == ((0, infinite), (0, infinite))
 
 
 # --- groups and clips ----------------------------------------------------------------------
@@ -368,9 +344,3 @@ def test_more_places_than_are_worth_it_are_one_around_them_all(drawing):
     assert len(damage(before, after)) == MOST
     after = made.set(f"r{MOST}", fill=parse("#FF0000"))
     assert damage(before, after) == [Rect(0, 0, 10, 2 * (MOST + 1))]
-
-
-def test_a_picture_asks_its_holder_for_the_width_that_its_height_brings(drawing):
-    picture = Picture("a" * 64, 40.0, 20.0)
-    made = drawing(box("r", image("part", picture, height=grow), flow="row", height=60))
-    assert made.scene().layout.children[0].asks & FOLLOWS
