@@ -40,8 +40,9 @@ install_libraries() {
     apt-get -qq install -y --no-install-recommends $wanted >&2
 }
 
+# OUTGROWTH_PYTHON names another Python than the newest that is there.
 find_python() {
-  for candidate in python3.13 python3.12 python3.11 python3; do
+  for candidate in ${OUTGROWTH_PYTHON:-} python3.13 python3.12 python3.11 python3; do
     if command -v "$candidate" >/dev/null && "$candidate" -c \
       'import sys, venv, ensurepip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; then
       echo "$candidate"

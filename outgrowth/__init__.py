@@ -1,3 +1,3 @@
 """Outgrowth: reusable interface components, their variants, layout and behaviour."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import os
 
 import msgspec
 import pytest
@@ -17,7 +18,18 @@ from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
 
 settings.register_profile("here", deadline=None, derandomize=True)
-settings.load_profile("here")
+settings.register_profile("nightly", deadline=None, max_examples=400)
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "here"))
+
+_SLOW = ("tests/browser", "tests/fuzz", "tests/core/team/test_servers")
+"""Where tests begin other programs, or try a thousand things."""
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Each test is `quick` or `slow`, by its room."""
+    for item in items:
+        slow = item.nodeid.startswith(_SLOW)
+        item.add_marker(pytest.mark.slow if slow else pytest.mark.quick)
 
 
 @pytest.fixture(scope="session")

@@ -1,4 +1,5 @@
-"""The files that are made from tables in the code: python -m tools.generated makes them anew.
+"""The files that are made from tables in the code: python -m tools.generated makes them anew;
+with --check it only says which would be.
 
 A test holds each against the code (tests/core/test_generated.py).
 """
@@ -6,6 +7,7 @@ A test holds each against the code (tests/core/test_generated.py).
 from __future__ import annotations
 
 import json
+import sys
 from collections.abc import Callable
 from pathlib import Path
 
@@ -38,14 +40,18 @@ GENERATED: dict[Path, Callable[[], str]] = {
 """Each file and what makes its text."""
 
 
-def main() -> None:
-    """Writes those that differ and says which."""
+def main(arguments: list[str]) -> int:
+    """Writes those that differ and says which; with --check it only says, and ends with 1."""
+    check, differing = "--check" in arguments, 0
     for file, make in GENERATED.items():
         text = make()
         if not file.exists() or file.read_text("utf-8") != text:
-            file.write_text(text, "utf-8")
-            print(f"Made anew: {file.relative_to(_ROOT)}")
+            differing += 1
+            if not check:
+                file.write_text(text, "utf-8")
+            print(f"{'Differs' if check else 'Made anew'}: {file.relative_to(_ROOT)}")
+    return 1 if check and differing else 0
 
 
 if __name__ == "__main__":
-    main()
+    sys.exit(main(sys.argv[1:]))

@@ -3,7 +3,7 @@
     python -m tools.house [ROOT] [--names] [--say WORD]
 
 ROOT is a folder with an `outgrowth/` in it (another checkout, to compare); `--names` lists
-the vague and the short names with their places. tests/test_house.py holds the counts down.
+the vague and the short names with their places. It is a report: nobody is held to a count.
 """
 
 from __future__ import annotations
@@ -87,7 +87,7 @@ class House(NamedTuple):
         ]
 
     def figures(self) -> dict[str, float]:
-        """The counts that are held down, or up."""
+        """The counts."""
         public = [f for f in self.functions if f.public]
         bodies = sorted(f.lines for f in self.functions)
         sizes = sorted(self.files.values())

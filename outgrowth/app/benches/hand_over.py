@@ -39,7 +39,6 @@ _SCALES = ("1", "2", "3", "4")
 class HandOverBench(AsideBench):
     """Shows what it is given; the controller makes it and writes.
 
-    left()           the bench is done with
     chosen_changed() other components, pictures or names are to go out
     folder_asked()   another folder is to be chosen
     written()        what is shown is to be written

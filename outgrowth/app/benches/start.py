@@ -39,11 +39,11 @@ _COLUMNS = 3
 class StartBench(QScrollArea):
     """Rebuilt each time it comes into sight: the files that were open may be others.
 
-    asked(str)   an action of the window, by its id
-    opened(str)  a file to be opened
+    action_asked(str)  an action of the window, by its id
+    opened(str)        a file to be opened
     """
 
-    requested = pyqtSignal(str)
+    action_asked = pyqtSignal(str)
     opened = pyqtSignal(str)
 
     def __init__(
@@ -83,7 +83,7 @@ class StartBench(QScrollArea):
             ("New screen …", "new-screen"),
             ("Take the tour", "tour"),
         ):
-            row.addWidget(self._button(name, partial(self.requested.emit, action)))
+            row.addWidget(self._button(name, partial(self.action_asked.emit, action)))
         row.addStretch()
         page.addLayout(row)
         page.addSpacing(16)

@@ -21,8 +21,8 @@ _WITH_UNIT = re.compile(r"^(.*?)\s*(px|%|ch)$")
 class LengthField(NumberField):
     """A number and its unit; a unit that is typed is kept until another is.
 
-    said(object)   a Size to set: fixed, in per cent or in characters
-    tried(object)  one to try while the handle is pulled
+    size_edited(object)  a Size to set: fixed, in per cent or in characters
+    tried(object)        one to try while the handle is pulled
     """
 
     size_edited = pyqtSignal(object)

@@ -15,9 +15,12 @@ _SMALL = QSize(44, 28)
 
 
 class PictureField(QWidget):
-    """`asked` when another picture is wanted."""
+    """Shows a picture of the file.
 
-    requested = pyqtSignal()
+    another_asked()  another picture is wanted
+    """
+
+    another_asked = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -29,7 +32,7 @@ class PictureField(QWidget):
         self.button.setFixedSize(_SMALL.width() + 8, _SMALL.height() + 6)
         self.button.setAccessibleName("Choose another picture")
         self.button.setToolTip("Choose another picture")
-        self.button.clicked.connect(self.requested)
+        self.button.clicked.connect(self.another_asked)
         self.about = QLabel()
         self.about.setProperty("tone", "muted")
         layout = QHBoxLayout(self)

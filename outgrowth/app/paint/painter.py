@@ -97,7 +97,7 @@ class QtPainter:
         if not self._twisted:
             if self._sight is not None and not self._in_sight(x, y, fragment.bounds, self._sight):
                 return False
-            if fragment.whole:
+            if fragment.is_instance_root:
                 if self._laid_down(x, y, fragment):
                     return False
                 # On whole device px, as its raster will lie: so nothing moves with the second

@@ -26,10 +26,10 @@ _MARKS: dict[DrawnKind, tuple[str, str]] = {
 class DrawStrip(QWidget):
     """One small button a thing, the one that the pen holds pressed in.
 
-    asked(str)  an action of the window that places something, by its id
+    action_asked(str)  an action of the window that places something, by its id
     """
 
-    requested = pyqtSignal(str)
+    action_asked = pyqtSignal(str)
 
     def __init__(self, pen: Pen, theme: Theme) -> None:
         super().__init__()
@@ -50,7 +50,7 @@ class DrawStrip(QWidget):
             ("picture", "Place a picture or a drawing (Alt+P)", "place-picture"),
         ):
             button = self._button(name, said)
-            button.clicked.connect(partial(self.requested.emit, action))
+            button.clicked.connect(partial(self.action_asked.emit, action))
             row.addWidget(button)
         row.addStretch()
         pen.changed.connect(self._show)

@@ -33,8 +33,8 @@ class Differing(NamedTuple):
 
 class Changed(NamedTuple):
     """A node that comes, goes or is exchanged: its path, that of the node that holds it, and
-    its corner there (of one that goes: where it was). `behind` is the id of the sibling that it
-    was drawn after, "" for the first. What comes is the same on both sides, and what goes."""
+    its corner there (of one that goes: where it was). `after_id` is the id of the sibling that
+    it was drawn after, "" for the first. What comes is the same on both sides, and what goes."""
 
     path: Path
     holder: Path

@@ -43,9 +43,9 @@ class Fragment:
     marks     drawn first, in order, in the node's coordinates
     children  (x, y, fragment), drawn after, in order
     bounds    everything that may be inked, own transform included
-    is_instance_root     whether this is the root of an instance: worth keeping as a raster
     extents   left, top, right and bottom of each child, of a long list only
-    kept      what a backend keeps for it; lives and dies with the fragment
+    memory    what a backend keeps for it, by scale; lives and dies with the fragment
+    is_instance_root  whether this is the root of an instance: worth keeping as a raster
     """
 
     __slots__ = (
@@ -54,9 +54,9 @@ class Fragment:
         "children",
         "extents",
         "group",
+        "is_instance_root",
         "marks",
         "memory",
-        "whole",
     )
 
     def __init__(
@@ -72,7 +72,7 @@ class Fragment:
         self.children = children
         self.group = group
         self.bounds = bounds
-        self.whole = is_instance_root
+        self.is_instance_root = is_instance_root
         self.extents = extents
         self.memory: dict[float, object] = {}
 

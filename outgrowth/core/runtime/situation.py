@@ -50,8 +50,11 @@ class Turn(NamedTuple):
 
 
 class Situation:
-    """The running owner. `chosen` is what was set by cues, `driven` what pointer and focus
-    set; times in ms."""
+    """The running owner; times in ms.
+
+    chosen         what was set by cues
+    driven_states  what pointer and focus set
+    """
 
     def __init__(
         self, resolver: Resolver, layout: Layout, document: Document, subject: Subject

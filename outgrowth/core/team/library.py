@@ -50,9 +50,9 @@ CHANGELOG.md merge=union
 class LibraryState(NamedTuple):
     """What a library holds at a commit ("" before anything was published).
 
-    versions  of the components, by id
-    files     the path of each component's file
-    broken    what cannot be read of other people's files: a sentence by the file's path
+    versions    of the components, by id
+    files       the path of each component's file
+    unreadable  what cannot be read of other people's files: a sentence by the file's path
     """
 
     commit: str

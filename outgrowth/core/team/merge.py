@@ -300,13 +300,13 @@ class _Merging:
             return base
         return next(
             placed.node
-            for placed in _placed_nodes(values)
+            for placed in _nodes_in_boxes(values)
             if placed.owner == owner_of(node) and placed.parent == ROOT
         )
 
     def _mend_trees(self, values: dict[FactKey, object]) -> None:
         """Two moves can put boxes into each other: then one side's places count for both."""
-        parents = {placed.key: placed.parent_key for placed in _placed_nodes(values)}
+        parents = {placed.key: placed.parent_key for placed in _nodes_in_boxes(values)}
         for start in sorted(parents, key=repr):
             circle = _circle_from(start, parents)
             if circle:
@@ -430,7 +430,7 @@ def _override(facts: Facts, key: FactKey, chosen: Facts) -> None:
     facts.values.update({k: value for k, value in chosen.values.items() if owner_of(k) == key})
 
 
-class _PlacedNode(NamedTuple):
+class _NodeInBox(NamedTuple):
     """A node of an owner, and the id of the box that it stands in (ROOT for none)."""
 
     owner: FactKey
@@ -446,11 +446,11 @@ class _PlacedNode(NamedTuple):
         return (*self.owner, "node", self.parent)
 
 
-def _placed_nodes(values: Mapping[FactKey, object]) -> Iterator[_PlacedNode]:
+def _nodes_in_boxes(values: Mapping[FactKey, object]) -> Iterator[_NodeInBox]:
     for key, value in values.items():
         match key:
             case (_, _, "node", node, "parent"):
-                yield _PlacedNode(owner_of(key), node, value)
+                yield _NodeInBox(owner_of(key), node, value)
 
 
 def _sibling(node: FactKey, other_id: object) -> FactKey:
@@ -462,7 +462,7 @@ def _children(values: Mapping[FactKey, object]) -> dict[FactKey, set[object]]:
     """The children of each box, by the key of its list. Raises _Impossible for two roots."""
     children: dict[FactKey, set[object]] = {}
     roots: set[FactKey] = set()
-    for placed in _placed_nodes(values):
+    for placed in _nodes_in_boxes(values):
         if placed.parent == ROOT:
             if placed.owner in roots:
                 raise _Impossible(placed.owner)

@@ -31,11 +31,11 @@ TRIES = 5
 class PartToPublish(NamedTuple):
     """A component that a publication changes.
 
-    old      the version in the library, "" for a new one
-    proposed the level that its differences ask for
-    version  the version it gets
-    found    what differs from the library
-    along    that it was not chosen, but is needed, or shows a token that changes
+    old       the version in the library, "" for a new one
+    proposed  the level that its differences ask for
+    version   the version it gets
+    changes   what differs from the library
+    along     that it was not chosen, but is needed, or shows a token that changes
     """
 
     component: str

@@ -40,7 +40,7 @@ class FontRefusal(Refusal):
 class FontFace:
     """An opened font file. Metrics are in em: multiply by the font size for CSS px.
 
-    Source of the metrics: OpenType `hhea` (or `OS/2` typo metrics where the font says so).
+    Source of the metrics: OpenType hhea (or OS/2 typo metrics where the font says so).
     """
 
     def __init__(self, source: FontSource) -> None:

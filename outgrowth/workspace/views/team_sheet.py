@@ -54,7 +54,7 @@ class TeamSheet(NamedTuple):
                    have one too
     screens        the screens that look different, with the places
     picks          what is to be picked
-    aside          what instances lose for now, a line each
+    set_aside      what instances lose for now, a line each
     before, after  the documents, for the pictures in them
     """
 

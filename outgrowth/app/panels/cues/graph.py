@@ -27,7 +27,7 @@ class Graph(QWidget):
 
     picked(cue id)               an edge was clicked; "" for none
     drawn(axis, from, to)        a cue was drawn from one value to another
-    moved(state, place, done)    a state is dragged to a place; `done` when it is let go
+    moved(state, place, let go)  a state is dragged to a place
     """
 
     picked = pyqtSignal(str)

@@ -314,7 +314,7 @@ class Editors:
 
     def _picture(self, row: StyleProperty) -> Editor:
         field = PictureField(self._theme)
-        field.requested.connect(self._picture_asked)
+        field.another_asked.connect(self._picture_asked)
 
         def show(inspection: Inspection) -> None:
             current = inspection.value(row.name)

@@ -111,7 +111,7 @@ def _attribute(css: Css) -> str:
 
 
 def _image(scene: SceneNode, css: Css, index_path: str, sources: dict[str, str]) -> str:
-    """A picture as an `img`. One that is laid side by side shows its own once, out of sight,
+    """A picture as an img element. One that is laid side by side shows its own once, out of sight,
     for its size, and is its own background."""
     picture = scene.layout.style.picture
     source = sources.get(picture.asset, _EMPTY)
