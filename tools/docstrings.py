@@ -2,8 +2,9 @@
 
     python -m tools.docstrings [FOLDER …]
 
-A table in a docstring (a name, two spaces or more, what it is) and a word between backticks have to be
-names that the class, the function or its module knows. tests/test_house.py holds it at none.
+A table in a docstring (a name, two spaces or more, what it is) and a word between backticks have to
+be names that the class, the function or its module knows; tests/test_house.py holds it at none.
+
 """
 
 from __future__ import annotations

@@ -236,16 +236,16 @@ class FileController(QObject):
             self._later.start()  # what is seen now may be what is being written
             return
         self._watch()
-        path, result = self._workspace.path, self._changes.look(asked_by_save)
+        path, found_change = self._workspace.path, self._changes.look(asked_by_save)
         if path is None:
             return
-        if result is FileChange.TAKEN_IN:
+        if found_change is FileChange.TAKEN_IN:
             self._notice.show_message(
                 f"“{called(path)}” was changed by another program and is shown as it is "
                 "now. Undo brings back what was here.",
                 ("Good", lambda: None),
             )
-        elif result is FileChange.CLASH:
+        elif found_change is FileChange.CLASH:
             self._notice.show_message(
                 f"“{called(path)}” was changed by another program, and there are changes here "
                 "that are not saved.",
@@ -254,7 +254,7 @@ class FileController(QObject):
                 ("Take in the other (can be undone)", self._changes.take_in),
                 ("Later", lambda: None),
             )
-        elif result is FileChange.DAMAGED:
+        elif found_change is FileChange.DAMAGED:
             self._ask_over(path)
 
     def _bring_together(self) -> None:

@@ -109,8 +109,8 @@ class HandOverController(QObject):
                 self.progressed.emit(share)
 
             rasterize = rasterizer(document) if pictures.scales else None
-            result = made(document, layout, wanted, pictures, rasterize, watch)
-            return result, plan(folder, result.files) if folder is not None else None
+            handed = made(document, layout, wanted, pictures, rasterize, watch)
+            return handed, plan(folder, handed.files) if folder is not None else None
 
         self._jobs.start(job, self._took, self._failed)
 

@@ -26,12 +26,12 @@ class ConditionAxis(NamedTuple):
 def condition_axes(document: Document, owner: Owner) -> list[ConditionAxis]:
     """All axes that a cue's conditions can ask for, the owner's own first."""
     own = owner.axes if isinstance(owner, Component) else ()
-    results = [ConditionAxis((), axis, axis.name) for axis in own]
+    condition_axes = [ConditionAxis((), axis, axis.name) for axis in own]
     for node, component in _instances(document, owner):
-        results += [
+        condition_axes += [
             ConditionAxis((node.id,), a, f"{a.name} of {node.name}") for a in component.axes
         ]
-    return results
+    return condition_axes
 
 
 def asks_for(condition: Condition, place: ConditionAxis) -> bool:
@@ -55,17 +55,17 @@ def own_nodes(owner: Owner) -> list[Node]:
 def possible_changes(document: Document, owner: Owner) -> list[tuple[Change, str]]:
     """All that a cue of an owner can do, with its name: its own axes, those of the instances
     in its tree, timers, screens, and going back."""
-    result = _axes_of(owner, (), "") if isinstance(owner, Component) else []
+    settable_axes = _axes_of(owner, (), "") if isinstance(owner, Component) else []
     waits = [Change("restart")] if _waits(owner) else []
     label = [(change, "start its waiting again") for change in waits]
     for node, inner in _instances(document, owner):
-        result += _axes_of(inner, (node.id,), f" of {node.name}")
+        settable_axes += _axes_of(inner, (node.id,), f" of {node.name}")
         if _waits(inner):
             change = Change("restart", at=(node.id,))
             label.append((change, f"start the waiting of {node.name} again"))
     screens = document.screens_in_order()
-    result += [*label, *((Change("go", s.id), f"show {s.name}") for s in screens)]
-    return [*result, (Change("back"), "go back")]
+    settable_axes += [*label, *((Change("go", s.id), f"show {s.name}") for s in screens)]
+    return [*settable_axes, (Change("back"), "go back")]
 
 
 def _waits(owner: Owner) -> bool:

@@ -45,10 +45,10 @@ class Engine:
         if assets is self._assets:
             return False
         self._assets = assets
-        results = {source.key: source for source in carried(assets)}
-        if results.keys() == self._carried.keys():
+        sources = {source.key: source for source in carried(assets)}
+        if sources.keys() == self._carried.keys():
             return False
-        self._carried = results
+        self._carried = sources
         return self._refresh()
 
     def install(self, sources: Iterable[FontSource]) -> bool:

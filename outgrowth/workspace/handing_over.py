@@ -27,7 +27,7 @@ class PictureFormats(NamedTuple):
 def made(
     document: Document,
     layout: Layout,
-    request: Wanted,
+    wanted: Wanted,
     pictures: PictureFormats,
     rasterize: Rasterize | None = None,
     progress: Callable[[float], None] = lambda share: None,
@@ -35,14 +35,14 @@ def made(
     """All files of a hand-over. `progress` is told the share that is done; what it raises ends
     the work. Raises PrefixRefusal."""
     share = 0.5 if pictures.svg or pictures.scales else 1.0
-    result = hand_over(document, layout, request, lambda done: progress(done * share))
-    drawn = [document.components[key] for key in result.codes] if share < 1 else []
+    handed = hand_over(document, layout, wanted, lambda done: progress(done * share))
+    drawn = [document.components[key] for key in handed.codes] if share < 1 else []
     for n, component in enumerate(drawn):
-        element = result.names.owners[component.id].element
+        element = handed.names.owners[component.id].element
         for path, data in _drawn(document, layout, component, element, pictures, rasterize):
-            result.files[path] = data
+            handed.files[path] = data
         progress(share + (1 - share) * (n + 1) / len(drawn))
-    return result
+    return handed
 
 
 def _drawn(

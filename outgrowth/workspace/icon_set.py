@@ -30,7 +30,9 @@ def icons() -> tuple[Icon, ...]:
 
 def icons_for(text: str, most: int = 60) -> list[Icon]:
     """Icons whose name or words have all that was typed, names that begin with it first."""
-    results = [i for i in icons() if has_words(f"{i.name} {i.words}", text)]
+    matching = [i for i in icons() if has_words(f"{i.name} {i.words}", text)]
     first = next(iter(text.lower().split()), "")
-    results.sort(key=lambda i: (i.name != first, not i.name.startswith(first), first not in i.name))
-    return results[:most]
+    matching.sort(
+        key=lambda i: (i.name != first, not i.name.startswith(first), first not in i.name)
+    )
+    return matching[:most]

@@ -27,8 +27,8 @@ def reached(workspace: Workspace, names: tuple[str, ...] = ()) -> Reached:
     component = workspace.component
     if component is None:
         return Reached((), 0, 0, 0)
-    result = reached_variants(workspace, names)
-    return workspace.engine.census.reached(workspace.document, component, result)
+    reached = reached_variants(workspace, names)
+    return workspace.engine.census.reached(workspace.document, component, reached)
 
 
 _SLICE_S = 0.008

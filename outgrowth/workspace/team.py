@@ -79,6 +79,18 @@ class Published(NamedTuple):
     library: str
 
 
+class _KnownNews(NamedTuple):
+    """News, and what they were worked out from."""
+
+    inputs: tuple[object, ...]
+    news: tuple[Fresh, ...]
+
+    def still(self, inputs: tuple[object, ...]) -> bool:
+        """Whether they would come out the same: everything is the very same object."""
+        same = len(self.inputs) == len(inputs)
+        return same and all(a is b for a, b in zip(self.inputs, inputs, strict=True))
+
+
 class Colleagues(Protocol):
     """Others who publish when they are asked to; a demonstration hands them in."""
 
@@ -109,8 +121,7 @@ class Team:
         self.views: dict[str, LibraryView] = {}
         self.changed = PlainNotice()
         self._engines: dict[str, Engine] = {}
-        # What the news were worked out from, by identity, and the news.
-        self._fresh: tuple[tuple[object, ...], tuple[Fresh, ...]] = ((), ())
+        self._fresh = _KnownNews((), ())
         workspace.supply = self.supplied
 
     # --- reading ----------------------------------------------------------------------------
@@ -146,16 +157,11 @@ class Team:
         """The parts of the file that have newer versions, as far as was seen."""
         document = self._workspace.document
         states = tuple(view.state for view in self.libraries if view.state is not None)
-        key = (document.sharing, document.components, *states)
-        libraries, _ = self._fresh
-        if len(libraries) != len(key) or any(
-            a is not b for a, b in zip(libraries, key, strict=True)
-        ):
-            news_found = tuple(
-                Fresh(state.library.id, part) for state in states for part in news(document, state)
-            )
-            self._fresh = key, news_found
-        return self._fresh[1]
+        inputs = (document.sharing, document.components, *states)
+        if not self._fresh.still(inputs):
+            parts = ((state.library.id, part) for state in states for part in news(document, state))
+            self._fresh = _KnownNews(inputs, tuple(Fresh(*pair) for pair in parts))
+        return self._fresh.news
 
     def supplied(self, document: Document, component_id: str) -> Document:
         """The document with a component that one of its libraries has, if it has none such."""

@@ -134,8 +134,8 @@ class Bench(QWidget):
             or any(a is not b for a, b in zip(self._remembered[0][:2], made_for[:2], strict=True))
             or self._remembered[0][2] != target
         ):
-            results = {located.path: located.rect for located in locate_some(*view, "", target)}
-            self._remembered = made_for, results
+            rects = {located.path: located.rect for located in locate_some(*view, "", target)}
+            self._remembered = made_for, rects
         return self._remembered[1]
 
     def path_under(self, point: QPointF) -> Path | None:
@@ -144,8 +144,8 @@ class Bench(QWidget):
         if view is None:
             return None
         own_point = self.to_owner(point)
-        result = hit(*view, own_point.x(), own_point.y())
-        return None if result is None else result.path
+        under = hit(*view, own_point.x(), own_point.y())
+        return None if under is None else under.path
 
     def depth(self) -> int:
         """How deep a click goes: as deep as what is selected."""
@@ -346,8 +346,8 @@ class Bench(QWidget):
 
     def landing(self, point: QPointF) -> Landing | None:
         """Where a component dropped at a point of the widget would go beside others."""
-        result = self._landing_for(point, None)
-        return None if result is None else result[0]
+        landing = self._landing_for(point, None)
+        return None if landing is None else landing[0]
 
     def exchanged_at(self, point: QPointF) -> Path | None:
         """The instance whose place a component dropped there would take: one that the pointer

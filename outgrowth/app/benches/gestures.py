@@ -222,9 +222,9 @@ def _moved(
 
 def _caught(surface: Surface, context: SnapContext, by: tuple[float, float]) -> tuple[float, float]:
     """The move, caught on a neighbour's edge or at an even distance if it is near one."""
-    result = snapped(context.rect.moved(*by), context.others, context.room, _NEAR / surface.zoom)
-    surface.show_guides(result.guides)
-    return by[0] + result.dx, by[1] + result.dy
+    snap = snapped(context.rect.moved(*by), context.others, context.room, _NEAR / surface.zoom)
+    surface.show_guides(snap.guides)
+    return by[0] + snap.dx, by[1] + snap.dy
 
 
 def _position_text(context: SnapContext | None, by: tuple[float, float]) -> str:

@@ -292,8 +292,8 @@ class VariantGrid(Bench):
             return None
         scene, placed = self.view(cell.variant)
         own_point = (point - self.corner_of(cell)) / self.zoom
-        result = hit(scene, placed, own_point.x(), own_point.y())
-        return cell.variant, (result.path if result is not None else ())
+        under = hit(scene, placed, own_point.x(), own_point.y())
+        return cell.variant, (under.path if under is not None else ())
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None:
@@ -303,8 +303,8 @@ class VariantGrid(Bench):
             self.gestures.go_on(event.position())
             return
         self.show_cursor(event.position())
-        result = self._under(event.position())
-        pointed = (result[0], result[1][: self.depth()]) if result is not None else None
+        under = self._under(event.position())
+        pointed = (under[0], under[1][: self.depth()]) if under is not None else None
         cell = self._cell_at(event.position())
         empty = cell.variant if cell is not None and not cell.offered else None
         if (pointed, empty) != (self._pointed, self._empty):
@@ -356,21 +356,21 @@ class VariantGrid(Bench):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Goes in, to the words of a text at last."""
-        result = self._under(event.position()) if event is not None else None
+        under = self._under(event.position()) if event is not None else None
         self.gestures.let_go()
-        if result is None:
+        if under is None:
             return
         depth = len(self._workspace.selection.path or ())
-        if len(result[1]) > depth and result[1][:depth] == (self._workspace.selection.path or ()):
-            self._workspace.select(result[1][: depth + 1])
+        if len(under[1]) > depth and under[1][:depth] == (self._workspace.selection.path or ()):
+            self._workspace.select(under[1][: depth + 1])
         else:
             self.edit_words()
 
     def pick_deepest(self) -> None:
         """Selects the innermost part under the pointer."""
-        result = self._under(self.gestures.pointer)
-        if result is not None:
-            self._workspace.select(result[1], result[0])
+        under = self._under(self.gestures.pointer)
+        if under is not None:
+            self._workspace.select(under[1], under[0])
 
     def key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
         """Arrow keys go from variant to variant where there is nothing to nudge; with Ctrl, always

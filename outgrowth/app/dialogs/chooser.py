@@ -139,10 +139,10 @@ class IconChooser(Chooser):
         self.ask(self._icons, point, "An open set, shipped with its licence. Enter places one.")
 
     def _icons(self, text: str) -> list[ChooserOption]:
-        result = icons_for(text) if text.strip() else _first()
+        icons_found = icons_for(text) if text.strip() else _first()
         return [
             ChooserOption(i.name, drawn_icon(i, self.theme, self.devicePixelRatioF()), i)
-            for i in result
+            for i in icons_found
         ]
 
 

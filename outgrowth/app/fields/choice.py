@@ -68,9 +68,9 @@ class Segments(QWidget):
 
     def button(self, value: str) -> QAbstractButton:
         """The button of an option."""
-        result = self._group.button(self._options.index(value))
-        assert result is not None
-        return result
+        button = self._group.button(self._options.index(value))
+        assert button is not None
+        return button
 
 
 class DropDown(QComboBox):

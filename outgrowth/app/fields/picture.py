@@ -53,8 +53,8 @@ class PictureField(QWidget):
         digest = picture.asset if picture is not None and asset is not None else ""
         if digest != self._shown_digest or not digest:
             self._shown_digest = digest
-            result = _small(asset) if digest and asset is not None else None
-            self.button.setIcon(result or icon("image", self._theme.color("muted").name()))
+            thumbnail = _small(asset) if digest and asset is not None else None
+            self.button.setIcon(thumbnail or icon("image", self._theme.color("muted").name()))
 
 
 def _small(asset: Asset) -> QIcon | None:

@@ -115,13 +115,13 @@ class RichText(QTextEdit):
         if not cursor.hasSelection():
             cursor.select(QTextCursor.SelectionType.Document)
         before = cursor.charFormat()
-        change = QTextCharFormat()
+        char_format = QTextCharFormat()
         if look == "bold":
             heavy = before.fontWeight() > QFont.Weight.Medium
-            change.setFontWeight(QFont.Weight.Normal if heavy else QFont.Weight.Bold)
+            char_format.setFontWeight(QFont.Weight.Normal if heavy else QFont.Weight.Bold)
         else:
-            change.setFontItalic(not before.fontItalic())
-        cursor.mergeCharFormat(change)
+            char_format.setFontItalic(not before.fontItalic())
+        cursor.mergeCharFormat(char_format)
         document = self.document()
         if document is not None:
             document.setModified(True)

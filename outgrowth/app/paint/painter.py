@@ -354,14 +354,14 @@ def brush(fill: Fill, rect: Rect) -> QBrush:
         gradient = QRadialGradient(0.0, 0.0, 1.0)
     for stop in fill.stops:
         gradient.setColorAt(stop.at, qcolor(stop.color))
-    result = QBrush(gradient)
+    brush = QBrush(gradient)
     place = QTransform.fromTranslate(rect.x, rect.y)
     if fill.kind == "radial":
         x, y, across, down = fill.ellipse(rect.width, rect.height)
         place.translate(x, y)
         place.scale(across, down)
-    result.setTransform(place)
-    return result
+    brush.setTransform(place)
+    return brush
 
 
 def qcolor(color: Color) -> QColor:

@@ -43,12 +43,12 @@ class Uses(SheetPanel):
             return
         self._guidance(layout, component)
         layout.addWidget(_title("Where it is used"))
-        result = uses(self._workspace.document, component.id)
-        if not result:
+        places = uses(self._workspace.document, component.id)
+        if not places:
             layout.addWidget(
                 muted("Not used yet. Drag it from the Library onto a screen, or into a part.")
             )
-        for owner_id, group in groupby(result, lambda use: use.owner):
+        for owner_id, group in groupby(places, lambda use: use.owner):
             self._owner(layout, owner_id, list(group))
 
     def _guidance(self, layout: QVBoxLayout, component: Component) -> None:

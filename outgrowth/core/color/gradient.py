@@ -74,8 +74,8 @@ class Gradient(msgspec.Struct, frozen=True):
 
     def recolored(self, how: Literal["darken", "fade"], share: float) -> Gradient:
         """Every stop darker, or fainter, by a share."""
-        change = darkened if how == "darken" else faded
-        stops = tuple(Stop(change(stop.color, share), stop.at) for stop in self.stops)
+        recolored = darkened if how == "darken" else faded
+        stops = tuple(Stop(recolored(stop.color, share), stop.at) for stop in self.stops)
         return msgspec.structs.replace(self, stops=stops)
 
     def line(self, width: float, height: float) -> tuple[float, float, float, float]:

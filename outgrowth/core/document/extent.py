@@ -100,12 +100,12 @@ def extent(root: Node) -> Extent:
     for level in reversed(levels):
         for node in level:
             _extents(node)
-    result = _extents(root)
-    if result.levels > DEEPEST:
+    extents = _extents(root)
+    if extents.levels > DEEPEST:
         raise Refusal(_TOO_DEEP)
-    if result.parts > MOST_NODES:
+    if extents.parts > MOST_NODES:
         raise Refusal(f"One tree may have {MOST_NODES:,} parts, and this would have more.")
-    return result
+    return extents
 
 
 _TOO_DEEP = f"Parts can be nested {DEEPEST} levels deep, and this would be deeper."

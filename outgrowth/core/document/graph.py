@@ -24,14 +24,14 @@ class Edge(NamedTuple):
 
 def edges(component: Component) -> list[Edge]:
     """Every change of the component's own axes, driven ones first."""
-    results = [edge for axis in component.axes for edge in _driven_edges(axis)]
+    found_edges = [edge for axis in component.axes for edge in _driven_edges(axis)]
     for cue in component.behaviour.cues:
         for change in cue.changes:
             axis = component.axis(change.name) if not change.at else None
             if axis is None or change.act not in ("set", "next"):
                 continue
-            results += _by(cue, axis, str(change.value) if change.act == "set" else "")
-    return results
+            found_edges += _by(cue, axis, str(change.value) if change.act == "set" else "")
+    return found_edges
 
 
 def _driven_edges(axis: Axis) -> list[Edge]:

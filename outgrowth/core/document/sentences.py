@@ -75,10 +75,10 @@ def change_text(document: Document, owner: Owner, change: Change) -> str:
     if change.act == "back":
         return "go back"
     if change.act == "restart":
-        description = "what is around" if change.at == (HOLDER,) else "it"
+        subject = "what is around" if change.at == (HOLDER,) else "it"
         if change.at and change.at != (HOLDER,):
-            description = node_named(document, owner, change.at)
-        return f"start the timers of {description} again"
+            subject = node_named(document, owner, change.at)
+        return f"start the timers of {subject} again"
     if change.act == "go":
         screen = document.screens.get(change.name)
         return f"show {screen.name if screen is not None else 'a screen that is gone'}"

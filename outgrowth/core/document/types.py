@@ -692,14 +692,12 @@ def _short(number: float) -> str:
         return "A number so large"
 
 
-def checked_name(text: object, description: str = "name") -> str:
+def checked_name(text: object, noun: str = "name") -> str:
     """An id, or what something is called, as documents hold it. Raises ValueRefusal."""
     if not isinstance(text, str):
-        raise ValueRefusal(f"A {description} must be text; {shown_value(text)} is none.")
+        raise ValueRefusal(f"A {noun} must be text; {shown_value(text)} is none.")
     if len(text) > LONGEST_NAME:
-        raise ValueRefusal(
-            f"A {description} may have {LONGEST_NAME:,} letters; this has {len(text):,}."
-        )
+        raise ValueRefusal(f"A {noun} may have {LONGEST_NAME:,} letters; this has {len(text):,}.")
     return clean(text)
 
 

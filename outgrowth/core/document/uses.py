@@ -29,14 +29,16 @@ def holds_directly(owner: Owner) -> Iterator[tuple[Node, str]]:
 def may_hold(component: Component) -> frozenset[str]:
     """Ids of all components that an instance of this one may show: those in its tree, in
     its rules and overrides, and those that its slots offer."""
-    results = {component_id for _, component_id in holds_directly(component)}
+    component_ids = {component_id for _, component_id in holds_directly(component)}
     rules = [*component.rules, *(r for n in walk(component.root) for r in n.overrides)]
-    results |= {r.value for r in rules if r.property == "component" and isinstance(r.value, str)}
+    component_ids |= {
+        r.value for r in rules if r.property == "component" and isinstance(r.value, str)
+    }
     for prop in component.properties:
         if prop.kind == "slot":
-            results |= {prop.default} if isinstance(prop.default, str) else set()
-            results |= set(prop.shortlist)
-    return frozenset(i for i in results if isinstance(i, str) and i)
+            component_ids |= {prop.default} if isinstance(prop.default, str) else set()
+            component_ids |= set(prop.shortlist)
+    return frozenset(i for i in component_ids if isinstance(i, str) and i)
 
 
 def _filled(document: Document, component: Component) -> frozenset[str]:

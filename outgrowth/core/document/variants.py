@@ -86,8 +86,8 @@ _NO = {"no", "off", "false"}
 
 def reads_yes(axis: Axis, value: str) -> bool:
     """Whether a value of an axis reads as yes, on or true."""
-    result = axis.value(value)
-    return result is not None and result.name.lower() in _YES
+    axis_value = axis.value(value)
+    return axis_value is not None and axis_value.name.lower() in _YES
 
 
 def is_switch(axis: Axis) -> bool:

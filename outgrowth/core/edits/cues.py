@@ -246,8 +246,8 @@ def _stands_at(document: Document, owner: Owner, path: Path, role: str) -> _Stan
 
 def _with_axes(owner: Owner, standing: _Stand) -> Component:
     if standing.component is None:
-        description = "is a screen" if _own(owner) is None else "has parts without values"
-        raise Refusal(f"“{owner.name}” {description}; say which part of it is meant.")
+        reason = "is a screen" if _own(owner) is None else "has parts without values"
+        raise Refusal(f"“{owner.name}” {reason}; say which part of it is meant.")
     return standing.component
 
 

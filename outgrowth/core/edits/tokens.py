@@ -190,16 +190,16 @@ def kind_for(name: str) -> TokenKind | None:
 
 def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
     """Every value and every motion that refers to a token; those of the file are of no owner."""
-    results = [TokenUse("", (), "motion")] if path in token_paths(document.motion) else []
+    token_uses_found = [TokenUse("", (), "motion")] if path in token_paths(document.motion) else []
     for owner in document.owners():
-        results += [
+        token_uses_found += [
             TokenUse(owner.id, node, name)
             for node, name, value in stated_values(owner)
             if path in token_paths(value)
         ]
         moving = sum(path in token_paths(motion) for motion in motions_of(owner))
-        results += [TokenUse(owner.id, (owner.root.id,), "motion")] * moving
-    return tuple(results)
+        token_uses_found += [TokenUse(owner.id, (owner.root.id,), "motion")] * moving
+    return tuple(token_uses_found)
 
 
 def beyond(document: Document, path: str) -> tuple[TokenUse, ...]:

@@ -14,16 +14,16 @@ def slug(text: str, otherwise: str) -> str:
     nothing of it can be kept."""
     plain = unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode()
     plain = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", "-", plain).lower()
-    result = re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:_LONGEST].strip("-")
-    if not result:
+    slug_text = re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:_LONGEST].strip("-")
+    if not slug_text:
         return otherwise
-    return result if result[0].isalpha() else f"{otherwise}-{result}"
+    return slug_text if slug_text[0].isalpha() else f"{otherwise}-{slug_text}"
 
 
 def free_name(wanted: str, taken: Iterable[str]) -> str:
     """The name, or the first with a number that is not taken."""
-    result, n = wanted, 1
-    while result in taken:
+    numbered, n = wanted, 1
+    while numbered in taken:
         n += 1
-        result = f"{wanted}-{n}"
-    return result
+        numbered = f"{wanted}-{n}"
+    return numbered

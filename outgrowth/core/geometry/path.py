@@ -37,10 +37,12 @@ def outline(data: str) -> tuple[Segment, ...]:
         raise PathRefusal(
             "The path cannot be read: its data breaks SVG's path grammar."
         ) from problem
-    result = tuple((name, tuple(points)) for name, points in pen.value)
-    if not all(abs(n) <= FARTHEST for _, points in result for point in points for n in point or ()):
+    segments = tuple((name, tuple(points)) for name, points in pen.value)
+    if not all(
+        abs(n) <= FARTHEST for _, points in segments for point in points for n in point or ()
+    ):
         raise PathRefusal("The path reaches too far to be drawn.")
-    return result
+    return segments
 
 
 def ellipse(width: float, height: float, arc: tuple[float, float], thickness: float) -> str:

@@ -133,10 +133,10 @@ def _guides(rect: Rect, catch: _Catch) -> list[Guide]:
         ]
     other = catch.other or rect
     top, bottom = min(rect.y, other.y), max(rect.bottom, other.bottom)
-    results = [Guide(catch.edge, top, catch.edge, bottom)]
+    guides = [Guide(catch.edge, top, catch.edge, bottom)]
     gap = max(other.y - rect.bottom, rect.y - other.bottom)
     if gap > 0:
         start = rect.bottom if other.y > rect.y else other.bottom
         middle = rect.center[0]
-        results.append(Guide(middle, start, middle, start + gap, round(gap, 2)))
-    return results
+        guides.append(Guide(middle, start, middle, start + gap, round(gap, 2)))
+    return guides

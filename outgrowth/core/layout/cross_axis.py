@@ -159,9 +159,9 @@ def scrolls(node: LayoutNode) -> bool:
 def baseline(node: LayoutNode, placed: Placed) -> float:
     """The first baseline of a laid-out node, from its top edge; its lower edge if it has
     none. Source: CSS Flexbox 1, section 8.5."""
-    result = _own_baseline(node, placed)
+    own = _own_baseline(node, placed)
     # What hides its overflow has its baseline within its border box (CSS Align 3, 9.1).
-    return min(max(result, 0.0), placed.height) if hides_overflow(node) else result
+    return min(max(own, 0.0), placed.height) if hides_overflow(node) else own
 
 
 def _own_baseline(node: LayoutNode, placed: Placed) -> float:

@@ -216,7 +216,7 @@ def _tall(item: _Item, at: Placed, rise: float, rows: list[Size]) -> Share:
 def _rises(items: Sequence[_Item], measured: Sequence[Placed], style: LayoutStyle) -> list[float]:
     """How far each child stands below its area's edge, so that the baselines of a row's children
     that are aligned by them meet. Source: step 11.5.1 (shim baseline-aligned items)."""
-    results = [0.0] * len(items)
+    offsets = [0.0] * len(items)
     below: dict[int, list[tuple[int, float]]] = {}
     for n, (item, at) in enumerate(zip(items, measured, strict=True)):
         if in_row(item.node.style, style) == "baseline":
@@ -226,8 +226,8 @@ def _rises(items: Sequence[_Item], measured: Sequence[Placed], style: LayoutStyl
         # The lowest baseline of the row is the shared one; the others are shimmed down to it.
         lowest = max(line for _, line in row)
         for n, line in row:
-            results[n] = lowest - line
-    return results
+            offsets[n] = lowest - line
+    return offsets
 
 
 def _placed_item(

@@ -89,12 +89,12 @@ def check_easing(text: str) -> str:
 
 def _numbers(inside: str, complaint: str) -> list[float]:
     try:
-        results = [float(part) for part in inside.split(",")]
+        numbers = [float(part) for part in inside.split(",")]
     except ValueError as problem:
         raise EasingRefusal(complaint) from problem
-    if not all(math.isfinite(n) for n in results):
+    if not all(math.isfinite(n) for n in numbers):
         raise EasingRefusal(complaint)
-    return results
+    return numbers
 
 
 def _steps(inside: str) -> Easing:
@@ -159,26 +159,26 @@ def _pieces(inside: str) -> Easing:
 
 def _spread(stated: list[float | None]) -> list[float]:
     """The inputs that were not given, evenly between those that were; never going back."""
-    results = list(stated)
+    shares = list(stated)
     # 2.2.2: the first input is 0 and the last 1 where none is given.
-    if results[0] is None:
-        results[0] = 0.0
-    if results[-1] is None:
-        results[-1] = 1.0
+    if shares[0] is None:
+        shares[0] = 0.0
+    if shares[-1] is None:
+        shares[-1] = 1.0
     largest = -math.inf
-    for n, share in enumerate(results):
+    for n, share in enumerate(shares):
         if share is not None:
             # An input below one before it is raised to it.
             largest = max(largest, share)
-            results[n] = largest
+            shares[n] = largest
     numbers: list[float] = []
-    for n, share in enumerate(results):
+    for n, share in enumerate(shares):
         if share is not None:
             numbers.append(share)
             continue
         # Missing inputs lie evenly between the neighbours that have one.
-        after = next(m for m in range(n, len(results)) if results[m] is not None)
-        end = results[after]
+        after = next(m for m in range(n, len(shares)) if shares[m] is not None)
+        end = shares[after]
         assert end is not None
         numbers.append(numbers[-1] + (end - numbers[-1]) / (after - n + 1))
     return numbers

@@ -209,17 +209,17 @@ def same_letters(paragraph: Paragraph, other: Paragraph) -> bool:
 def form_between(row: StyleProperty, before: object, after: object) -> Form | None:
     """The form in which two values of a property of the table can be told apart; None where
     one gives way to the other at once."""
-    result: Form | None = None
+    form: Form | None = None
     if row.mix == "linear" and isinstance(row.type, NumberType):
-        result = NumberForm(row.type.minimum, row.type.maximum)
+        form = NumberForm(row.type.minimum, row.type.maximum)
     elif row.mix == "color":
         gradients = [v for v in (after, before) if isinstance(v, Gradient)]
-        result = GradientForm(gradients[0]) if gradients else ColorForm()
+        form = GradientForm(gradients[0]) if gradients else ColorForm()
     elif row.mix == "shadows" and isinstance(before, tuple) and isinstance(after, tuple):
         longer, other = (after, before) if len(after) >= len(before) else (before, after)
-        result = ShadowsForm(tuple(longer)) if len(longer) >= len(other) else None
-    fits = result is not None and result.numbers(before) is not None
-    return result if fits and result is not None and result.numbers(after) is not None else None
+        form = ShadowsForm(tuple(longer)) if len(longer) >= len(other) else None
+    fits = form is not None and form.numbers(before) is not None
+    return form if fits and form is not None and form.numbers(after) is not None else None
 
 
 def widened(form: Form, after: object) -> tuple[Form, list[int]] | None:

@@ -298,13 +298,13 @@ def _view_of(node: _Node, values: Values) -> View:
     ids, names = scene.ids, scene.names
     delta = None
     if node.ghosts:
-        results = list(zip(ids, names, scenes, sizes, xs, ys, strict=True))
+        children = list(zip(ids, names, scenes, sizes, xs, ys, strict=True))
         # From the last place on, so that those before keep their numbers.
         for place, ghost, presence, beside in reversed(node.ghosts):
             origin = (xs[beside], ys[beside]) if beside >= 0 else (ghost.x, ghost.y)
             shadow = _faded(ghost.view.scene, values.number(presence), values)
-            results.insert(place, (ghost.path[-1], ghost.name, shadow, ghost.view.placed, *origin))
-        ids, names, scenes, sizes, xs, ys = map(list, zip(*results, strict=True))  # type: ignore[assignment]  # six columns
+            children.insert(place, (ghost.path[-1], ghost.name, shadow, ghost.view.placed, *origin))
+        ids, names, scenes, sizes, xs, ys = map(list, zip(*children, strict=True))  # type: ignore[assignment]  # six columns
     elif len(scenes) >= LONG and node.before is not None:
         delta = ChildDelta(ref(node.before), tuple(changed))
     mixed_scene = copied(scene, paint, tuple(scenes), (tuple(ids), tuple(names)), delta)

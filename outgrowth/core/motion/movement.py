@@ -217,14 +217,14 @@ class Movement:
         member = self._groups.pop(origin, None)
         if member is None or member.group not in self._sums.rows:
             return
-        result = differences(*member.views())
+        differing = differences(*member.views())
         deltas = _Deltas(self._sums, member.motion, member.part_motion)
-        for value in result.values:
+        for value in differing.values:
             deltas.differ(value)
         # Presence runs from 0 to 1 for what comes, from 1 to 0 for what goes.
         for changed, before in (
-            *((c, 0.0) for c in result.comes),
-            *((g, 1.0) for g in result.goes),
+            *((c, 0.0) for c in differing.comes),
+            *((g, 1.0) for g in differing.goes),
         ):
             shown_path = self._where_now(changed.path)
             if shown_path is not None:

@@ -111,10 +111,10 @@ def _extents(
         old = before.children
         changed = differing(old, children)
         if len(changed) < len(children) // 4:
-            result = before.extents.copy()
+            extents = before.extents.copy()
             for n in changed:
-                result[n] = _extent(*children[n])
-            return result
+                extents[n] = _extent(*children[n])
+            return extents
     # Long lists are made of few distinct pictures, whose bounds are looked up once.
     rows: dict[int, int] = {}
     distinct: list[Rect] = []

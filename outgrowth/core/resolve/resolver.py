@@ -135,10 +135,10 @@ class _Recorder:
         return component
 
     def token(self, path: str) -> DesignToken | None:
-        result = self.document.token(path, self.mode)
+        token = self.document.token(path, self.mode)
         self.lookups += 1
-        self.made_from["token" if self.mode is None else f"token in {self.mode}", path] = result
-        return result
+        self.made_from["token" if self.mode is None else f"token in {self.mode}", path] = token
+        return token
 
     def mode_inside(self, said: object, around: str | None) -> str | None:
         self.lookups += 1
@@ -557,18 +557,18 @@ def _changed(
     before: _List, node: Node, touched: frozenset[str], live: dict[str, LiveValues]
 ) -> list[int]:
     """At which places the children are others than before, or hold what is live otherwise."""
-    result = differing(before.node.children, node.children)
+    differing_children = differing(before.node.children, node.children)
     either = touched | before.touched
     if not either:
-        return result
-    others = set(result)
+        return differing_children
+    others = set(differing_children)
     for n, child in enumerate(node.children):
         child_id = child.id
         if child_id in either and n not in others:
             same = child.kind == "instance" and live.get(child_id) == before.live.get(child_id)
             if not same:
-                result.append(n)
-    return result
+                differing_children.append(n)
+    return differing_children
 
 
 def _interaction(values: dict[str, Literals]) -> Interaction:

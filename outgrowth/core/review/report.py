@@ -77,7 +77,7 @@ def trials_json(
     document: Document, owner: Owner, cells: Iterable[TrialCell], narrowest: float
 ) -> JsonObject:
     """What was tried of an owner, and what breaks where."""
-    results = [_cell(owner, cell) for cell in cells]
+    cells_data = [_cell(owner, cell) for cell in cells]
     return {
         "format": TRIALS_FORMAT,
         "version": VERSION,
@@ -85,7 +85,7 @@ def trials_json(
         "owner": owner.id,
         "name": owner.name,
         "narrowest": narrowest,
-        "cells": list[Json](results),
+        "cells": list[Json](cells_data),
     }
 
 

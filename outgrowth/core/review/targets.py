@@ -199,10 +199,10 @@ def _covered(context: ReviewContext, owner: Owner, view: DrawnView) -> Iterator[
 def _cover(view: DrawnView, number: int) -> Path | None:
     """What a press in the middle of a part reaches instead; None for the part."""
     x, y = view.parts[number].rect.center
-    result = hit(view.scene, view.parts[0].placed, x, y)
+    under = hit(view.scene, view.parts[0].placed, x, y)
     end = _end(view, number)
     later = (part.path for part in view.parts[end:])
-    return result.path if result is not None and result.path in later else None
+    return under.path if under is not None and under.path in later else None
 
 
 def _uncovered(renderer: ViewRenderer, owner_id: str, target: Path, document: Document) -> Document:

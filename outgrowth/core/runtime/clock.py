@@ -64,8 +64,10 @@ class Timers:
     def due(self, now: float) -> list[Timer]:
         """What is due, in the order in which it acts: the earlier, the innermost, then in the
         order of the tree and of the cues."""
-        results = [t for timers in self._timers.values() for t in timers.values() if t.due <= now]
-        return sorted(results, key=lambda t: (t.due, -len(t.heard.owner)))
+        due_timers = [
+            t for timers in self._timers.values() for t in timers.values() if t.due <= now
+        ]
+        return sorted(due_timers, key=lambda t: (t.due, -len(t.heard.owner)))
 
     def ring(self, now: float) -> list[Heard]:
         """The cues that act now together: of those that are due, up to the first that waits

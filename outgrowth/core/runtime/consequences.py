@@ -100,10 +100,10 @@ class Consequences:
 
     def _appearing(self, path: Path, before: SceneNode | None) -> list[Heard]:
         """The cues of one owner that wait for a node that is shown and was not."""
-        listening, result = self._situation.listening, []
+        listening, heard_cues = self._situation.listening, []
         for heard in listening.own(path, "appear"):
             node = listening.node_of(heard)
             visible = scene_at(self._situation.target, node) is not None
             if visible and (before is None or scene_at(before, node) is None):
-                result.append(heard)
-        return result
+                heard_cues.append(heard)
+        return heard_cues

@@ -101,13 +101,13 @@ class Focus:
         """Where Tab stops, in tree order; of a group, one of its members: the one that has the
         focus, else the chosen one, else the first."""
         # WAI-ARIA practices: one tab stop for a composite; arrow keys go inside it.
-        results = list(self._below(self._situation.target, (), (), None))
+        stops = list(self._below(self._situation.target, (), (), None))
         groups: dict[Path, list[_Stop]] = {}
-        for stop in results:
+        for stop in stops:
             if stop.group is not None:
                 groups.setdefault(stop.group, []).append(stop)
         entries = {path: self._entry(members) for path, members in groups.items()}
-        return [s.path for s in results if s.group is None or entries[s.group] == s.path]
+        return [s.path for s in stops if s.group is None or entries[s.group] == s.path]
 
     def _entry(self, members: list[_Stop]) -> Path:
         components = self._situation.document.components
@@ -254,8 +254,8 @@ class Focus:
             return None
         holder_path, node = holder
         instance = holder_path if node.component else holder_path[:-1]
-        result = self._below(node, holder_path, instance, None)
-        members = [stop.path for stop in result if stop.group == holder_path]
+        below = self._below(node, holder_path, instance, None)
+        members = [stop.path for stop in below if stop.group == holder_path]
         if path not in members:
             return None
         flow = _box_of_all(target, members).layout.style
@@ -265,11 +265,11 @@ class Focus:
 def _box_of_all(target: SceneNode, members: list[Path]) -> SceneNode:
     """The innermost box that holds all members."""
     first, last = (line_to(target, path)[:-1] for path in (members[0], members[-1]))
-    result = target
+    innermost = target
     for (path, node), (other, _) in zip(first, last, strict=False):
         if path == other:
-            result = node
-    return result
+            innermost = node
+    return innermost
 
 
 def stepped(group: FocusGroup, path: Path, key: str) -> Path | None:

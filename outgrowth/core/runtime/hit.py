@@ -49,9 +49,9 @@ def _hit(scene: SceneNode, placed: Placed, x: float, y: float, below: Hit) -> Hi
         path = (*prefix, scene.ids[n])
         instances = (*below.instances, path) if child.component else below.instances
         point = x - placed.xs[n], y - placed.ys[n]
-        result = _hit(child, placed.children[n], *point, Hit(path, instances))
-        if result is not None:
-            return result
+        inner = _hit(child, placed.children[n], *point, Hit(path, instances))
+        if inner is not None:
+            return inner
     return below if inside else None
 
 

@@ -86,8 +86,8 @@ class Listening:
         """The cues of a kind that the instance at a path has, wherever in it they listen."""
         owner = self._owner_at(path)
         cues = enumerate(owner.behaviour.cues) if owner is not None else ()
-        results = [Heard(path, cue, n) for n, cue in cues if cue.trigger.kind == kind]
-        return [heard for heard in results if not self._silenced(heard)]
+        heard_here = [Heard(path, cue, n) for n, cue in cues if cue.trigger.kind == kind]
+        return [heard for heard in heard_here if not self._silenced(heard)]
 
     def node_of(self, heard: Heard) -> Path:
         """The path of the node at which a cue listens."""
@@ -96,15 +96,15 @@ class Listening:
 
     def motion_of_part(self, node: Path, name: str) -> Motion | None:
         """A motion that an owner gives to one node or property; the outermost one's wins."""
-        result = None
+        motion = None
         if not self._spoken_of & {"", *node[-1:]}:
             return None
         for owner_path, owner in self._owners(node):
             relative = spoken(owner, node[len(owner_path) :])
             for part in owner.behaviour.motions:
                 if spoken(owner, part.node) == relative and part.property in ("", name):
-                    result = part.motion
-        return settled(result, self._document.token) if result is not None else None
+                    motion = part.motion
+        return settled(motion, self._document.token) if motion is not None else None
 
     def _owners(self, node: Path) -> Iterator[tuple[Path, Owner]]:
         """What may speak about a node: the instances on the way to it, innermost first."""

@@ -37,20 +37,20 @@ def part_named(runtime: Runtime, text: str) -> Located:
         for located in locate(*runtime.view(), runtime.owner_name)
         if not any(step.startswith(GHOST) for step in located.path)
     ]
-    results = [located for located in visible if _is_called(located.names, wanted)]
+    called_so = [located for located in visible if _is_called(located.names, wanted)]
     exact = [
         located
-        for located in results
+        for located in called_so
         if list(located.names) == wanted or list(located.names[1:]) == wanted
     ]
-    results = exact or results
-    if len(results) == 1:
-        return results[0]
+    called_so = exact or called_so
+    if len(called_so) == 1:
+        return called_so[0]
     called = quoted(text, 80)
-    if results:
-        names = "; ".join(named_as(located.names) for located in results[:_MOST_LISTED])
+    if called_so:
+        names = "; ".join(named_as(located.names) for located in called_so[:_MOST_LISTED])
         raise NameRefusal(
-            f"“{called}” could be {len(results)} parts: {names}. Name it more closely."
+            f"“{called}” could be {len(called_so)} parts: {names}. Name it more closely."
         )
     last = [located for located in visible if located.names[-1] == wanted[-1]] or visible
     names = "; ".join(dict.fromkeys(named_as(located.names) for located in last[:_MOST_LISTED]))

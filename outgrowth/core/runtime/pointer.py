@@ -42,10 +42,10 @@ class Pointer:
 
     def under(self, view: View) -> Chain:
         """The nodes under the point; nothing from what is not enabled inwards."""
-        result = hit(view.scene, view.placed, *self.point) if self.point is not None else None
-        if result is None:
+        under = hit(view.scene, view.placed, *self.point) if self.point is not None else None
+        if under is None:
             return ()
-        return self.alive(tuple([path for path, _ in line_to(view.scene, result.path)]))
+        return self.alive(tuple([path for path, _ in line_to(view.scene, under.path)]))
 
     def alive(self, chain: Chain) -> Chain:
         """As far in as the nodes of a chain are shown and enabled."""

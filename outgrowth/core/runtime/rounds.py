@@ -36,9 +36,9 @@ class Round:
             elif change.act == "restart":
                 self.restarted.add(meant(heard.owner, change.at))
             else:
-                result = self._changed(heard.owner, change)
-                if result is not None:
-                    self._assign(*result, heard.cue.motion)
+                assignment = self._changed(heard.owner, change)
+                if assignment is not None:
+                    self._assign(*assignment, heard.cue.motion)
 
     def _assign(self, key: StateKey, value: Literals, motion: Motion | None) -> None:
         others = list(self._others(key, value))
@@ -83,10 +83,10 @@ class Round:
         node = self._situation.node_at(path)
         variant: Map[str, str] = (node.variant if node is not None else None) or Map()
         for step in range(1, len(ids) + 1):
-            result = ids[(index + step) % len(ids)]
+            next_id = ids[(index + step) % len(ids)]
             # What is not offered is passed over, as a person would.
-            if offered(component, variant.set(axis.id, result)):
-                return result
+            if offered(component, variant.set(axis.id, next_id)):
+                return next_id
         return str(current)
 
     # --- one at a time ----------------------------------------------------------------------

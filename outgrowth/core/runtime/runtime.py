@@ -127,7 +127,7 @@ class Runtime:
     def named_states(self) -> list[tuple[list[str], str, str]]:
         """What differs from rest, in names: of the instance from what runs in, of the axis or
         property, and of the value."""
-        situation, result = self._situation, []
+        situation, named_states = self._situation, []
         for (path, name), value in sorted(self.states.items(), key=lambda item: item[0]):
             component = situation.component_at(path)
             axis = component.axis(name) if component is not None else None
@@ -135,8 +135,8 @@ class Runtime:
             prop = component.property(name) if component is not None else None
             called = axis.name if axis is not None else prop.name if prop is not None else name
             value_name = axis_value.name if axis_value is not None else str(value)
-            result.append(([self.owner_name, *situation.names(path)], called, value_name))
-        return result
+            named_states.append(([self.owner_name, *situation.names(path)], called, value_name))
+        return named_states
 
     @property
     def cursor(self) -> str:
@@ -260,8 +260,8 @@ class Runtime:
         situation, pointer = self._situation, self._pointer
         if not pointer.touch or pointer.pressed is not None:
             pointer.point = x, y
-        result = hit(*self.view(), x, y)
-        line = [path for path, _ in line_to(situation.target, result.path)] if result else []
+        under = hit(*self.view(), x, y)
+        line = [path for path, _ in line_to(situation.target, under.path)] if under else []
         scrolled = situation.scrolls.by(situation.movement.target, line, dx, dy)
         pointer.look(self.view())
         self._react()

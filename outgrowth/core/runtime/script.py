@@ -140,10 +140,10 @@ def _written_out(data: object) -> object:
 def _event_written_out(event: object) -> object:
     if not isinstance(event, dict) or "do" in event:
         return event
-    results = [name for name in event if name in get_args(ScriptAct)]
-    if len(results) != 1:
+    acts = [name for name in event if name in get_args(ScriptAct)]
+    if len(acts) != 1:
         return event
-    (verb,) = results
+    (verb,) = acts
     argument, rest = event[verb], {k: v for k, v in event.items() if k != verb}
     if verb in PLACED and isinstance(argument, str):
         return rest | {"do": verb, "part": argument}

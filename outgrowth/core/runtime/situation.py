@@ -112,8 +112,8 @@ class Situation:
 
     def node_at(self, path: Path) -> SceneNode | None:
         """A node, whether it is shown or not."""
-        result = scene_at(self.target, path)
-        return result if result is not None else scene_at(self.everything, path)
+        scene = scene_at(self.target, path)
+        return scene if scene is not None else scene_at(self.everything, path)
 
     def names(self, path: Path) -> list[str]:
         """What the instances on the way to a path, and the node there, are called."""
@@ -307,10 +307,10 @@ class Situation:
 
 
 def _after(states: States, steps: Sequence[Assignment]) -> States:
-    result = dict(states)
+    states_after = dict(states)
     for key, value, _ in steps:
         if value is None:
-            result.pop(key, None)
+            states_after.pop(key, None)
         else:
-            result[key] = value
-    return result
+            states_after[key] = value
+    return states_after

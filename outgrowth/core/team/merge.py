@@ -492,8 +492,8 @@ class _Impossible(Exception):  # not an error: it is caught and answered here
 def _together(*maps: Mapping[str, Asset]) -> dict[str, Asset]:
     """All data of all sides. The same data may be called two ways; one name is taken."""
     assets: dict[str, Asset] = {}
-    for states in maps:
-        for digest, asset in states.items():
+    for side_assets in maps:
+        for digest, asset in side_assets.items():
             assets[digest] = min(asset, assets.get(digest, asset), key=lambda a: (a.name, a.media))
     return assets
 

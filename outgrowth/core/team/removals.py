@@ -137,13 +137,15 @@ def _as_before(
     members: tuple[object, ...], present: tuple[object, ...], lost: set[object]
 ) -> tuple[object, ...]:
     """A list with what it lost, in its old order; what came since stands behind what it does."""
-    result = [member for member in members if member in lost or member in present]
+    members_now = [member for member in members if member in lost or member in present]
     before: object = None
     for member in present:
         if member not in members:
-            result.insert(result.index(before) + 1 if before in result else 0, member)
+            members_now.insert(
+                members_now.index(before) + 1 if before in members_now else 0, member
+            )
         before = member
-    return tuple(result)
+    return tuple(members_now)
 
 
 def _is_child(order: FactKey, member: object, returned: Mapping[FactKey, object]) -> bool:

@@ -104,13 +104,13 @@ def take_in(
     merged = merge(base, document, theirs, picks)
     ids = {part.id for part in parts}
     changed = {i for i in ids if merged.document.components.get(i) != document.components.get(i)}
-    result = settled(document, merged.document, changed)
+    settlement = settled(document, merged.document, changed)
     news_of_parts = tuple(
         News(part.id, part.name, _version_of(document, part.id), state.version(part.id))
         for part in parts
         if part.id in changed or _version_of(document, part.id) != state.version(part.id)
     )
-    return TakenIn(result.document, news_of_parts, result.set_aside, merged.disagreements)
+    return TakenIn(settlement.document, news_of_parts, settlement.set_aside, merged.disagreements)
 
 
 def _is_own(document: Document, component_id: str) -> bool:

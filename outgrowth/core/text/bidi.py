@@ -36,10 +36,10 @@ def levels(text: str) -> Levels:
     algorithm.resolve_weak_types(storage, False)
     algorithm.resolve_neutral_types(storage, False)
     algorithm.resolve_implicit_levels(storage, False)
-    results = [base] * len(text)
+    embedding_levels = [base] * len(text)
     for char in storage["chars"]:
-        results[char["place"]] = char["level"]
-    return Levels(base, tuple(results))
+        embedding_levels[char["place"]] = char["level"]
+    return Levels(base, tuple(embedding_levels))
 
 
 def in_sight_order(pieces: Sequence[tuple[int, Piece]]) -> list[Piece]:

@@ -177,9 +177,9 @@ _WORD_START = frozenset((*_HARD, "SP", "ZW", "CB", "GL"))
 def _breaks_between(s: _Seen) -> bool:
     """Whether a line may end between two characters: LB11 to LB31, the first that speaks."""
     for rule in (_of_spaces_and_marks, _of_words, _of_numbers_and_scripts):
-        result = rule(s)
-        if result is not None:
-            return result
+        verdict = rule(s)
+        if verdict is not None:
+            return verdict
     if s.prev.of == s.now.of == "RI" and s.odd_flag:  # LB30a
         return False
     # LB30b, LB31

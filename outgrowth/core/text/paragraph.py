@@ -128,18 +128,18 @@ class Typesetter:
 
     def narrowest(self, content: Content, style: TextStyle) -> float:
         """Min-content width in px: broken wherever a line may break."""
-        result = 0.0
+        narrowest = 0.0
         for block in self._cut(content, style):
             # CSS Text 3, 5.5: with overflow-wrap anywhere, each cluster is an opportunity, and
             # counts for min-content.
             if style.break_words:
-                result = max([result, *map(sub, block.edges[1:], block.edges)])
+                narrowest = max([narrowest, *map(sub, block.edges[1:], block.edges)])
                 continue
             hyphens = block.hyphens or repeat(0.0)
             for chunk, hyphen in zip(block.parts, hyphens, strict=False):
                 ink = block.edges[chunk.ink] - block.edges[chunk.start]
-                result = max(result, ink + hyphen)
-        return result
+                narrowest = max(narrowest, ink + hyphen)
+        return narrowest
 
     def zero(self, style: TextStyle) -> float:
         """How wide a "0" is, in px: the unit ch of CSS Values 4, section 6.1.1."""
@@ -178,17 +178,17 @@ class Typesetter:
                 self._shortened(*pair, style, width) if _spills(*pair, width) else pair
                 for pair in spans
             ]
-        results = [
+        runs = [
             self._line(block, span, style, width, n * height + baseline)
             for n, (block, span) in enumerate(spans)
         ]
-        wide = max(line.width for line in results)
+        wide = max(line.width for line in runs)
         if not style.trimmed:
-            return Paragraph(wide, height * len(results), tuple(results))
+            return Paragraph(wide, height * len(runs), tuple(runs))
         # CSS Inline 3, 5.3 (text-box-edge: cap alphabetic): from the capitals of the first line
         # to the baseline of the last.
         above = baseline - first.capital * style.size
-        trimmed = tuple(line._replace(baseline=line.baseline - above) for line in results)
+        trimmed = tuple(line._replace(baseline=line.baseline - above) for line in runs)
         return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed)
 
     def _filling(self, block: _Block, style: TextStyle) -> Filling:
@@ -277,12 +277,12 @@ class Typesetter:
 
     def _block(self, runs: list[Run], style: TextStyle) -> _Block:
         text = "".join(run.text for run in runs)
-        result = levels(text)
+        embedding = levels(text)
         stretches: list[_Stretch] = []
         start = 0
         for run in runs:
             for face, part in self._faces(run, style):
-                for level, letters in groupby(part, _level_from(result.each, start)):
+                for level, letters in groupby(part, _level_from(embedding.each, start)):
                     piece = "".join(letters)
                     stretches.append(_Stretch(start, piece, face, level))
                     start += len(piece)
@@ -293,7 +293,7 @@ class Typesetter:
         if SOFT_HYPHEN in text:
             face, shaped = self._hyphen(stretches[0].face)
             hyphen = sum(shaped.advances) * style.size / face.upem
-        return _Block(text, tuple(stretches), tuple(edges), result.base, hyphen)
+        return _Block(text, tuple(stretches), tuple(edges), embedding.base, hyphen)
 
     def _faces(self, run: Run, style: TextStyle) -> list[tuple[FontFace, str]]:
         """The run cut where the face changes because a letter is missing."""
@@ -330,10 +330,10 @@ def cased(content: Content, case: str) -> Content:
             runs.append(Run(capitalized(run.text, before), run.bold, run.italic))
             before = (before + run.text)[-4:]
         return tuple(runs)
-    change = {"uppercase": str.upper, "lowercase": str.lower}.get(case)
-    if change is None:
+    recase = {"uppercase": str.upper, "lowercase": str.lower}.get(case)
+    if recase is None:
         return content
-    return tuple(Run(change(run.text), run.bold, run.italic) for run in content)
+    return tuple(Run(recase(run.text), run.bold, run.italic) for run in content)
 
 
 # Between letters, these are part of a word; in front of one they are not.

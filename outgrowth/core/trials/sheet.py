@@ -122,9 +122,9 @@ class Trials:
         drawn = self._drawn(document, owner, Trial(variant, AS_IS, OWN_ROOM), 0.0)
         if drawn is None:
             return None
-        result = Usual(Drawing(tuple(locate(*drawn, owner.name)))), drawn[1].width
-        self._last = key, result
-        return result
+        usual = Usual(Drawing(tuple(locate(*drawn, owner.name)))), drawn[1].width
+        self._last = key, usual
+        return usual
 
     def _drawn(
         self, document: Document, owner: Owner, trial: Trial, width: float

@@ -36,31 +36,31 @@ def rename_value(
     workspace: Workspace, component: Component, axis: Axis, value: AxisValue, name: str
 ) -> None:
     """Names a value of an axis."""
-    change = axis_edit(axes.rename_value, component, axis, value.id, name)
-    workspace.edit("rename a value", change)
+    edit = axis_edit(axes.rename_value, component, axis, value.id, name)
+    workspace.edit("rename a value", edit)
 
 
 def move_earlier(workspace: Workspace, component: Component, axis: Axis) -> None:
     """Puts an axis before the one before it."""
     index = max(component.axes.index(axis) - 1, 0)
-    change = axis_edit(axes.move_axis, component, axis, index)
-    workspace.edit(f"move {axis.name} earlier", change)
+    edit = axis_edit(axes.move_axis, component, axis, index)
+    workspace.edit(f"move {axis.name} earlier", edit)
 
 
 def lay(workspace: Workspace, component: Component, axis: Axis, laying: str) -> None:
     """Lays an axis along the rows, the columns, or as chips of which one is chosen."""
-    change = axis_edit(lay_axis, component, axis, laying)
-    workspace.edit(f"lay {axis.name} along the {laying}", change)
+    edit = axis_edit(lay_axis, component, axis, laying)
+    workspace.edit(f"lay {axis.name} along the {laying}", edit)
 
 
 def remove(workspace: Workspace, component: Component, axis: Axis, value_id: str = "") -> None:
     """Removes an axis, or one of its values."""
     if value_id:
-        change = axis_edit(axes.remove_value, component, axis, value_id)
-        workspace.edit(f"remove from {axis.name}", change)
+        edit = axis_edit(axes.remove_value, component, axis, value_id)
+        workspace.edit(f"remove from {axis.name}", edit)
     else:
-        change = axis_edit(axes.remove_axis, component, axis)
-        workspace.edit(f"remove {axis.name}", change)
+        edit = axis_edit(axes.remove_axis, component, axis)
+        workspace.edit(f"remove {axis.name}", edit)
 
 
 def removal_text(workspace: Workspace, component: Component, axis: Axis, value_id: str = "") -> str:

@@ -64,11 +64,11 @@ def put(
         document = nodes.add_node(document, owner.id, parent_id, node, index)
         if free and point is not None:
             place = Place(owner.id, (node.id,), workspace.selection.variant)
-            insertion_point: dict[str, Value] = {
+            corner: dict[str, Value] = {
                 "x": round(point[0]) + 0.0,
                 "y": round(point[1]) + 0.0,
             }
-            document = set_properties(document, place, insertion_point)
+            document = set_properties(document, place, corner)
         return document
 
     if not workspace.edit(step, change):

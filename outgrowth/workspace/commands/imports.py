@@ -106,7 +106,7 @@ def place_drawing(
         workspace.failed.emit("Begin a component or a screen first: nothing is on the bench.")
         return
     try:
-        result = drawn(data, name, selection_commands.fresh_id, workspace.engine.layout.typesetter)
+        drawing = drawn(data, name, selection_commands.fresh_id, workspace.engine.layout.typesetter)
     except SvgRefusal as problem:
         workspace.failed.emit(str(problem))
         return
@@ -116,14 +116,14 @@ def place_drawing(
     parent, index = insertion_point
 
     def change(document: Document) -> Document:
-        for asset in result.assets:
+        for asset in drawing.assets:
             document = with_asset(document, asset)
-        return add_node(document, owner.id, parent, result.node, index)
+        return add_node(document, owner.id, parent, drawing.node, index)
 
-    if workspace.edit(f"place {result.node.name}", change):
-        workspace.select((result.node.id,))
-        if result.left_out:
-            message = f"“{name}” was placed. Left out: {', '.join(result.left_out)}."
+    if workspace.edit(f"place {drawing.node.name}", change):
+        workspace.select((drawing.node.id,))
+        if drawing.left_out:
+            message = f"“{name}” was placed. Left out: {', '.join(drawing.left_out)}."
             workspace.failed.emit(sentence(message, _LONGEST_TOLD))
 
 

@@ -62,8 +62,8 @@ def place_into(
         parent = find(holder.root, parent_id) if holder is not None else None
         if point is None or parent is None or parent.style.get("flow") != "free":
             return placed
-        insertion_point = {"x": round(point[0]) + 0.0, "y": round(point[1]) + 0.0}
-        return set_properties(placed, place_of(workspace, (new_id,)), insertion_point)
+        corner = {"x": round(point[0]) + 0.0, "y": round(point[1]) + 0.0}
+        return set_properties(placed, place_of(workspace, (new_id,)), corner)
 
     if workspace.edit(f"place {name}", change):
         workspace.select((new_id,))
@@ -81,18 +81,18 @@ def exchange(workspace: Workspace, component_id: str, everywhere: bool = False) 
     uses = [Use(workspace.selection.owner, node.id) for node in chosen]
     try:
         if everywhere:
-            result = instances.exchange_everywhere(workspace.document, followed.id, component_id)
+            exchanged = instances.exchange_everywhere(workspace.document, followed.id, component_id)
         else:
-            result = instances.exchange_many(workspace.document, uses, component_id)
+            exchanged = instances.exchange_many(workspace.document, uses, component_id)
     except Refusal as problem:
         workspace.failed.emit(str(problem))
         return
-    description = f"every {short(followed)}" if everywhere else named(chosen)
-    lost = f" (dropped: {', '.join(result.dropped)})" if result.dropped else ""
-    workspace.edit(f"exchange {description} for {name}{lost}", lambda _: result.document)
-    if result.dropped:
+    subject = f"every {short(followed)}" if everywhere else named(chosen)
+    lost = f" (dropped: {', '.join(exchanged.dropped)})" if exchanged.dropped else ""
+    workspace.edit(f"exchange {subject} for {name}{lost}", lambda _: exchanged.document)
+    if exchanged.dropped:
         workspace.failed.emit(
-            f"“{name}” has no place for: {', '.join(result.dropped)}. "
+            f"“{name}” has no place for: {', '.join(exchanged.dropped)}. "
             "It comes back when the old component does."
         )
 
@@ -132,8 +132,8 @@ def detach(workspace: Workspace) -> None:
     """The selected instances become plain boxes."""
     parts, owner = own_instances(workspace), workspace.selection.owner
     if parts:
-        change = each(lambda document, node: instances.detach(document, owner, node.id), parts)
-        workspace.edit(f"detach {named(parts)}", change)
+        edit = each(lambda document, node: instances.detach(document, owner, node.id), parts)
+        workspace.edit(f"detach {named(parts)}", edit)
 
 
 def make_component(workspace: Workspace) -> None:
@@ -146,8 +146,8 @@ def make_component(workspace: Workspace) -> None:
         return extract.make_component(document, owner, node.id, fresh_id("component"), name)
 
     if parts:
-        description = "a component" if len(parts) == 1 else "components"
-        workspace.edit(f"make {description} of {named(parts)}", each(made, parts))
+        noun = "a component" if len(parts) == 1 else "components"
+        workspace.edit(f"make {noun} of {named(parts)}", each(made, parts))
 
 
 def push_up(workspace: Workspace, everywhere: bool) -> None:

@@ -53,28 +53,36 @@ def choices(workspace: Workspace) -> list[tuple[What, str]]:
     return results
 
 
-def picture_name(workspace: Workspace, request: PictureFile) -> str:
+def picture_name(workspace: Workspace, picture_file: PictureFile) -> str:
     """What one file would be called."""
     owner = workspace.owner
     name = slug(owner.short_name, "picture") if owner is not None else "picture"
-    place = f"@{request.scale:g}x" if request.form == "png" and request.scale != 1 else ""
-    return f"{name}{place}.{request.form}"
+    place = (
+        f"@{picture_file.scale:g}x"
+        if picture_file.form == "png" and picture_file.scale != 1
+        else ""
+    )
+    return f"{name}{place}.{picture_file.form}"
 
 
 def picture_files(
-    workspace: Workspace, request: PictureFile, rasterize: Rasterize
+    workspace: Workspace, picture_file: PictureFile, rasterize: Rasterize
 ) -> dict[str, bytes]:
     """The files by their names. Raises NothingToDraw."""
     files: dict[str, bytes] = {}
-    for drawn in _drawn(workspace, request.what):
+    for drawn in _drawn(workspace, picture_file.what):
         if not (drawn.bounds.width > 0 and drawn.bounds.height > 0):
             continue
-        place = f"@{request.scale:g}x" if request.form == "png" and request.scale != 1 else ""
-        name = f"{drawn.name}{place}.{request.form}"
-        if request.form == "svg":
+        place = (
+            f"@{picture_file.scale:g}x"
+            if picture_file.form == "png" and picture_file.scale != 1
+            else ""
+        )
+        name = f"{drawn.name}{place}.{picture_file.form}"
+        if picture_file.form == "svg":
             files[name] = svg_of(drawn.fragment, drawn.bounds, workspace.document.assets).encode()
         else:
-            files[name] = rasterize(drawn, request.scale)
+            files[name] = rasterize(drawn, picture_file.scale)
     if not files:
         raise NothingToDraw("Nothing of this can be seen, so there is no picture of it.")
     return files

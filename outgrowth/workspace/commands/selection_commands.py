@@ -100,8 +100,8 @@ def remove(workspace: Workspace) -> None:
     if not parts or owner is None:
         return
     line = lineage(owner.root, parts[0].id)
-    change = each(lambda document, node: nodes.remove_node(document, owner.id, node.id), parts)
-    if workspace.edit(f"remove {named(parts)}", change):
+    edit = each(lambda document, node: nodes.remove_node(document, owner.id, node.id), parts)
+    if workspace.edit(f"remove {named(parts)}", edit):
         workspace.select((line[-2].id,) if len(line) > 2 else ())
 
 

@@ -64,11 +64,11 @@ def drag_style(workspace: Workspace, values: Mapping[str, Value]) -> None:
 def set_style(workspace: Workspace, values: Mapping[str, Value], together: bool = False) -> bool:
     """Sets properties of the selected node at the present reach, as one step."""
     try:
-        change = style_edit(workspace, values)
+        edit = style_edit(workspace, values)
     except Refusal as problem:
         workspace.failed.emit(str(problem))
         return False
-    return workspace.edit(style_step(workspace, values), change, together)
+    return workspace.edit(style_step(workspace, values), edit, together)
 
 
 def style_step(workspace: Workspace, values: Mapping[str, Value]) -> str:
@@ -133,8 +133,8 @@ def put_back_here(workspace: Workspace, names: tuple[str, ...]) -> None:
     workspace.edit(f"put back {' and '.join(labels)}", change)
 
 
-def _many(count: int, description: str) -> str:
-    return f"the {description}" if count == 1 else f"{count} {description}s"
+def _many(count: int, noun: str) -> str:
+    return f"the {noun}" if count == 1 else f"{count} {noun}s"
 
 
 def _label(name: str) -> str:

@@ -124,13 +124,13 @@ _FIRST: dict[TokenKind, Value] = {
 def set_value(workspace: Workspace, path: str, mode: str, value: Value) -> None:
     """Sets a token in a mode ("" for the usual value); says where that is more than what refers
     to it may be. A value that was being tried becomes the step."""
-    change = _value_edit(path, mode, value)
+    edit = _value_edit(path, mode, value)
     step = f"{path} in {mode}" if mode else path
     if workspace.dragging:
-        workspace.drag(change)
+        workspace.drag(edit)
         workspace.drop(step)
     else:
-        workspace.edit(step, change)
+        workspace.edit(step, edit)
     _tell_beyond(workspace, path)
 
 

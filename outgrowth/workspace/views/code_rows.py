@@ -68,9 +68,9 @@ def _words(steps: Steps, when: Conditions) -> str:
         component = steps.component_at(scope)
         axis = component.axis(key) if component is not None else None
         prop = component.property(key) if component is not None else None
-        entry = axis.value(value) if axis is not None else None
-        if axis is not None and entry is not None:
-            parts.append(f"{axis.name}: {entry.name}")
+        axis_value = axis.value(value) if axis is not None else None
+        if axis is not None and axis_value is not None:
+            parts.append(f"{axis.name}: {axis_value.name}")
         elif prop is not None:
             parts.append(f"{prop.name}: {value}")
     return ", ".join(parts) or "always"

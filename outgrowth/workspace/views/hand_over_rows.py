@@ -35,8 +35,8 @@ def part_rows(document: Document, product: HandOver, plan: OutputPlan | None) ->
         names = product.names.owners[component.id]
         goes = component.id in product.codes
         state = _state(f"components/{names.element}.js", plan) if goes else ""
-        results = tuple(standing(document, lacking(component, product.names)))
-        rows.append(PartRow(component.id, component.name, names.element, goes, state, results))
+        findings = tuple(standing(document, lacking(component, product.names)))
+        rows.append(PartRow(component.id, component.name, names.element, goes, state, findings))
     return rows
 
 

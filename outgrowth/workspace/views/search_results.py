@@ -36,8 +36,8 @@ def candidates(
     document = workspace.document
     results = [Candidate(a.title, a.shortcut or "action", a.run, a.enabled()) for a in actions]
     for owner in document.owners():
-        description = "component" if owner.id in document.components else "screen"
-        results.append(Candidate(owner.name, description, partial(workspace.open, owner.id)))
+        kind = "component" if owner.id in document.components else "screen"
+        results.append(Candidate(owner.name, kind, partial(workspace.open, owner.id)))
     results += _components(workspace)
     component = workspace.component
     for axis in component.axes if component is not None else ():
@@ -115,8 +115,8 @@ class Candidate(NamedTuple):
 
 def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
     """Those whose title or kind has all the typed words, titles that begin with it first."""
-    results = [c for c in candidates if has_words(f"{c.title} {c.kind}", text)]
+    matching = [c for c in candidates if has_words(f"{c.title} {c.kind}", text)]
     first = next(iter(text.lower().split()), "")
     return sorted(
-        results, key=lambda match: (not match.title.lower().startswith(first), not match.enabled)
+        matching, key=lambda match: (not match.title.lower().startswith(first), not match.enabled)
     )

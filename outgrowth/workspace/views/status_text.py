@@ -38,9 +38,9 @@ def missing_fonts_text(workspace: Workspace) -> str:
     return f"!  {named} {'is' if len(missing) == 1 else 'are'} not on this machine"
 
 
-def count_text(count: int, description: str) -> str:
+def count_text(count: int, noun: str) -> str:
     """A number of things: “1 screen”, “2 screens”."""
-    return f"{count:,} {description}{'' if count == 1 else 's'}"
+    return f"{count:,} {noun}{'' if count == 1 else 's'}"
 
 
 def selection_text(workspace: Workspace) -> str:

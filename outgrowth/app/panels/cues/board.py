@@ -174,9 +174,9 @@ class CueBoard(QWidget):
         if component is None:
             return None
         variant, cue = self._workspace.selection.variant, self.cue
-        results = [e for e in edges(component) if cue is None or (e.cue and e.cue.id == cue.id)]
-        from_here = [e for e in results if variant.get(e.axis) == e.start]
-        return next(iter([*from_here, *results]), None)
+        shown_edges = [e for e in edges(component) if cue is None or (e.cue and e.cue.id == cue.id)]
+        from_here = [e for e in shown_edges if variant.get(e.axis) == e.start]
+        return next(iter([*from_here, *shown_edges]), None)
 
     # --- the movement ---------------------------------------------------------------------
 

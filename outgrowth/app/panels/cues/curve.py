@@ -156,10 +156,10 @@ class Curve(QWidget):
             super().keyPressEvent(event)
 
     def _put(self, n: int, x: float, y: float, finished: bool) -> None:
-        results = list(self._points or (0.0, 0.0, 1.0, 1.0))
-        results[2 * n] = round(min(max(x, 0.0), 1.0), 2)
-        results[2 * n + 1] = round(min(max(y, _LOW), _HIGH), 2)
-        self._points = (results[0], results[1], results[2], results[3])
+        points = list(self._points or (0.0, 0.0, 1.0, 1.0))
+        points[2 * n] = round(min(max(x, 0.0), 1.0), 2)
+        points[2 * n + 1] = round(min(max(y, _LOW), _HIGH), 2)
+        self._points = (points[0], points[1], points[2], points[3])
         self.pulled.emit(self._points, finished)
         self.update()
 

@@ -109,18 +109,18 @@ class Ledger(QScrollArea):
         """Shows the selection as it is now."""
         document = self._workspace.document
         several = [f for p in self._workspace.places if (f := inspect(document, p)) is not None]
-        result = several[0] if several else None
+        inspection = several[0] if several else None
         self._kinds = {f.node.kind for f in several}
         self._same_kind = len({(f.instance is not None, f.scope.owner.id) for f in several}) == 1
         if len(several) > 1:
-            result = Together(several)
-        signature = self._signature(result)
+            inspection = Together(several)
+        signature = self._signature(inspection)
         if signature != self._made_for:
             self._made_for = signature
-            self._build(result)
-        if result is not None:
+            self._build(inspection)
+        if inspection is not None:
             for row in self.rows.values():
-                row.refresh(result)
+                row.refresh(inspection)
             self._hide_quiet()
 
     def _signature(self, inspection: Inspection | None) -> object:

@@ -131,14 +131,14 @@ class Mover:
         overrides: list[Rule] = []
         lost: list[Rule] = []
         for rule in [*_styled(node), *node.overrides]:
-            result = self.carried(rule)
-            if result is None:
+            carried_rule = self.carried(rule)
+            if carried_rule is None:
                 lost.append(rule)
             # Without path and conditions it is what the instance itself says.
-            elif result.node or result.when:
-                overrides.append(result)
+            elif carried_rule.node or carried_rule.when:
+                overrides.append(carried_rule)
             else:
-                style[result.property] = result.value
+                style[carried_rule.property] = carried_rule.value
         remaining = []
         for aside in node.aside:
             back, _, still = self._returning(aside)
@@ -189,11 +189,11 @@ class Mover:
             if rule.node[0] != node.id or rule.property == "component":
                 rules.append(rule)
                 continue
-            result = self.carried_held(rule)
-            if result is None:
+            carried_rule = self.carried_held(rule)
+            if carried_rule is None:
                 lost.append(rule)
             else:
-                rules.append(result)
+                rules.append(carried_rule)
         for aside in node.aside:
             rules += self._returning(aside)[1]
         return msgspec.structs.replace(owner, rules=_distinct(rules)), lost
@@ -225,10 +225,12 @@ class Mover:
         """The same for a rule of the holder: its conditions are the holder's own, and its
         path begins with the instance."""
         inner = msgspec.structs.replace(rule, node=rule.node[1:], when=Map())
-        result = self.carried(inner)
-        if result is None:
+        carried_inner = self.carried(inner)
+        if carried_inner is None:
             return None
-        return msgspec.structs.replace(result, node=(rule.node[0], *result.node), when=rule.when)
+        return msgspec.structs.replace(
+            carried_inner, node=(rule.node[0], *carried_inner.node), when=rule.when
+        )
 
     def _means(self, name: str) -> bool:
         root = self._new.root
@@ -244,8 +246,8 @@ class Mover:
         if axis is not None:
             chosen = axis.value(value) if isinstance(value, str) else None
             other = next((a for a in self._new.axes if a.name == axis.name), None)
-            result = other.named(chosen.name) if other and chosen else None
-            return {CHOICE + other.id: result.id} if other and result else {}
+            same_value = other.named(chosen.name) if other and chosen else None
+            return {CHOICE + other.id: same_value.id} if other and same_value else {}
         same = [
             p for p in self._new.properties if prop and (p.name, p.kind) == (prop.name, prop.kind)
         ]

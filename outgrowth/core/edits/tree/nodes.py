@@ -74,8 +74,8 @@ def rename_node(document: Document, owner_id: str, node_id: str, name: str) -> D
     if not new_name:
         raise Refusal("A part needs a name.")
     owner = owner_of(document, owner_id)
-    change = with_node(owner, node_id, lambda n: msgspec.structs.replace(n, name=new_name))
-    return with_owner(document, change)
+    renamed = with_node(owner, node_id, lambda n: msgspec.structs.replace(n, name=new_name))
+    return with_owner(document, renamed)
 
 
 def move_node(

@@ -298,12 +298,12 @@ def _value(axis: Axis, value_id: str) -> AxisValue:
     return value
 
 
-def _name(name: str, used: list[str], description: str) -> str:
+def _name(name: str, used: list[str], noun: str) -> str:
     new_name = name.strip()
     if not new_name:
-        raise Refusal(f"Every {description} needs a name.")
+        raise Refusal(f"Every {noun} needs a name.")
     if new_name in used:
-        raise Refusal(f"There is already another {description} called “{new_name}”.")
+        raise Refusal(f"There is already another {noun} called “{new_name}”.")
     return new_name
 
 

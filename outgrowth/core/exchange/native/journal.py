@@ -101,26 +101,26 @@ def recovered(data: bytes, name: str, saved: Callable[[About], Document | None])
 
     Raises FileRefusal if not even one step can be taken back.
     """
-    states: list[JsonObject] = []
-    message: About | None = None
+    documents: list[JsonObject] = []
+    about: About | None = None
     for line in data.split(b"\n")[:-1]:  # behind the last line end stands what was cut off
         part = _part(line, name)
         if part is None:
             break
-        if message is None:
-            message = _about(part.get("about"))
-            base = saved(message) if message is not None and message.base else None
-            if message is None or (message.base and base is None):
+        if about is None:
+            about = _about(part.get("about"))
+            base = saved(about) if about is not None and about.base else None
+            if about is None or (about.base and base is None):
                 break
-            states.append(document_to(base) if base is not None else {})
-        merged = _merged(states[-1], part)
+            documents.append(document_to(base) if base is not None else {})
+        merged = _merged(documents[-1], part)
         if merged is None:
             break
-        states.append(merged)
-    for steps in range(len(states) - 1, 0, -1):
-        assert message is not None  # there is a state
+        documents.append(merged)
+    for steps in range(len(documents) - 1, 0, -1):
+        assert about is not None  # there is a document
         try:
-            return Recovered(message, document_from(states[steps], message.name or name), steps)
+            return Recovered(about, document_from(documents[steps], about.name or name), steps)
         except FileRefusal:
             continue  # a step that says what cannot be: the one before it
     raise FileRefusal(f"“{name}” holds nothing that could be recovered.")

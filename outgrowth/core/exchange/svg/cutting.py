@@ -77,21 +77,21 @@ class Shape:
     @classmethod
     def together(cls, shapes: Iterable[Shape]) -> Shape:
         """All that is inside of any of them."""
-        result = pathops.Path()
+        whole = pathops.Path()
         try:
             for shape in shapes:
-                result = pathops.op(result, shape._path, pathops.PathOp.UNION)
+                whole = pathops.op(whole, shape._path, pathops.PathOp.UNION)
         except pathops.PathOpsError as problem:
             raise PathRefusal("its clipping cannot be worked out") from problem
-        return cls(result)
+        return cls(whole)
 
     def cut(self, other: Shape) -> Shape:
         """What is inside of both. Raises PathRefusal where that cannot be worked out."""
         try:
-            result = pathops.op(self._path, other._path, pathops.PathOp.INTERSECTION)
+            common = pathops.op(self._path, other._path, pathops.PathOp.INTERSECTION)
         except pathops.PathOpsError as problem:
             raise PathRefusal("its clipping cannot be worked out") from problem
-        return Shape(result)
+        return Shape(common)
 
     def covers(self, rect: Rect) -> bool:
         """Whether a rectangle lies wholly inside."""

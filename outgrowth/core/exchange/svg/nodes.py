@@ -164,10 +164,10 @@ class _DrawingReader:
         node = _alone(parts, width, height, title)
         if node is None:
             node = self._box(title, parts, Rect(0.0, 0.0, width, height), {})
-        message = tuple(self._left_out)
-        if len(message) > _MOST_TOLD:
-            message = (*message[:_MOST_TOLD], f"and {len(message) - _MOST_TOLD} more")
-        return ImportedDrawing(node, tuple(self._assets), message)
+        left_out = tuple(self._left_out)
+        if len(left_out) > _MOST_TOLD:
+            left_out = (*left_out[:_MOST_TOLD], f"and {len(left_out) - _MOST_TOLD} more")
+        return ImportedDrawing(node, tuple(self._assets), left_out)
 
     def _sized(self) -> tuple[tuple[float, float], Affine]:
         """The drawing's size in px, and the map from its coordinates to these.
@@ -442,9 +442,9 @@ class _DrawingReader:
     def _path(
         self, element: Element, data: str, look: SvgStyle, style: dict[str, Value]
     ) -> _PlacedNode:
-        result = path_bounds(data)
-        assert result is not None  # it had bounds before it was moved
-        room = _roomy(result)
+        bounds = path_bounds(data)
+        assert bounds is not None  # it had bounds before it was moved
+        room = _roomy(bounds)
         if max(room.width, room.height) > _LARGEST:
             raise PathRefusal("it is larger than 10,000 px")
         style |= {"path": moved_path(data, Affine(e=-room.x, f=-room.y)), "path-size": room.width}

@@ -55,20 +55,20 @@ def length(text: str | None, default: float = 0.0, full_length: float = 100.0) -
 
 def numbers(text: str | None) -> list[float]:
     """All numbers in a list, as of `points` and `viewBox`."""
-    results = (float(n) for n in re.findall(_NUMBER, (text or "")[:_LONGEST_LIST]))
-    return [min(max(n, -_FARTHEST), _FARTHEST) for n in results if math.isfinite(n)]
+    numbers = (float(n) for n in re.findall(_NUMBER, (text or "")[:_LONGEST_LIST]))
+    return [min(max(n, -_FARTHEST), _FARTHEST) for n in numbers if math.isfinite(n)]
 
 
 def transform(text: str | None) -> Affine:
     """A transform list, the first applied last. Source: CSS Transforms 1, section 8."""
-    result = Affine()
+    matrix = Affine()
     for step in (text or "")[:_LONGEST_LIST].split(")"):
         name, opened, inside = step.partition("(")
         if opened:
-            result = _step(name.strip(" \t\r\n,").lower(), numbers(inside[:1_000])).then(result)
-    if not all(abs(n) < _FARTHEST**2 for n in result):
+            matrix = _step(name.strip(" \t\r\n,").lower(), numbers(inside[:1_000])).then(matrix)
+    if not all(abs(n) < _FARTHEST**2 for n in matrix):
         raise PathRefusal("it is moved too far")
-    return result
+    return matrix
 
 
 def _step(name: str, n: list[float]) -> Affine:

@@ -32,7 +32,7 @@ def chunks(
 ) -> list[TextChunk]:
     """The words of a text, cut where SVG gives a new place."""
     wide, high = room
-    results = [
+    chunks_with_words = [
         TextChunk(
             _first(element, "x", 0.0, wide) + _first(element, "dx", 0.0, wide),
             _first(element, "y", 0.0, high) + _first(element, "dy", 0.0, high),
@@ -42,21 +42,21 @@ def chunks(
     ]
     base = weight_of(look)
     for words, of, placed in _spelled(element, look, sheet):
-        last = results[-1]
+        last = chunks_with_words[-1]
         if placed is not None and (last.runs or last.look is not of):
             x = _first(placed, "x", last.x, wide) + _first(placed, "dx", 0.0, wide)
             y = _first(placed, "y", last.y, high) + _first(placed, "dy", 0.0, high)
-            results.append(TextChunk(x, y, of, []))
+            chunks_with_words.append(TextChunk(x, y, of, []))
             base = weight_of(of)
         spaced = re.sub(r"\s+", " ", words)
-        if not results[-1].runs:
+        if not chunks_with_words[-1].runs:
             spaced = spaced.lstrip()
         if spaced:
             bold = weight_of(of) >= 600 > base
             slanted = of.get("font-style", "normal") != "normal"
-            upright_base = results[-1].look.get("font-style", "normal") == "normal"
-            results[-1].runs.append(Run(spaced, bold, slanted and upright_base))
-    return results
+            upright_base = chunks_with_words[-1].look.get("font-style", "normal") == "normal"
+            chunks_with_words[-1].runs.append(Run(spaced, bold, slanted and upright_base))
+    return chunks_with_words
 
 
 def _spelled(

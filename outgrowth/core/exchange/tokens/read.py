@@ -119,8 +119,8 @@ class _TokenReader:
             self.left_out.append(f"“{quoted('.'.join(path), 80)}” is too deep.")
             return
         group = self._with_extended(group, depth)
-        entry = group.get("$type")
-        kind = entry if isinstance(entry, str) else kind
+        declared_kind = group.get("$type")
+        kind = declared_kind if isinstance(declared_kind, str) else kind
         for name, item in group.items():
             if name.startswith("$") and name != "$root":
                 continue
@@ -138,10 +138,10 @@ class _TokenReader:
     def _with_extended(self, group: JsonObject, depth: int) -> JsonObject:
         """A group with what it takes from another (`$extends`); its own comes before that."""
         reference = group.get("$extends")
-        results = self._at(reference) if isinstance(reference, str) else None
-        if not isinstance(results, dict) or results is group or depth > _DEEPEST:
+        target = self._at(reference) if isinstance(reference, str) else None
+        if not isinstance(target, dict) or target is group or depth > _DEEPEST:
             return group
-        return _merged(self._with_extended(results, depth + 1), group)
+        return _merged(self._with_extended(target, depth + 1), group)
 
     def _at(self, reference: str) -> Json:
         """What an alias or a pointer leads to in the file."""
@@ -244,12 +244,12 @@ class _TokenReader:
 
 
 def _merged(below: JsonObject, above: JsonObject) -> JsonObject:
-    result = dict(below)
+    merged = dict(below)
     for name, item in above.items():
-        holding_steps = result.get(name)
+        holding_steps = merged.get(name)
         both = isinstance(holding_steps, dict) and isinstance(item, dict) and "$value" not in item
-        result[name] = _merged(holding_steps, item) if both else item  # type: ignore[arg-type]  # objects
-    return result
+        merged[name] = _merged(holding_steps, item) if both else item  # type: ignore[arg-type]  # objects
+    return merged
 
 
 def _foreign(extensions: Json) -> bool:
@@ -262,8 +262,8 @@ def _alias_path(value: Json) -> str | None:
     if isinstance(reference, str):
         pointer = reference.lstrip("#/").removesuffix("/$value")
         return pointer.replace("/", ".")
-    results = _ALIAS.fullmatch(value.strip()) if isinstance(value, str) else None
-    return results.group(1).removesuffix(".$root") if results else None
+    alias = _ALIAS.fullmatch(value.strip()) if isinstance(value, str) else None
+    return alias.group(1).removesuffix(".$root") if alias else None
 
 
 def _color(value: Json) -> Color:

@@ -92,15 +92,18 @@ def _put(root: dict[str, Json], path: str, value: dict[str, Json]) -> None:
 
 def _token(token: DesignToken, mode: str) -> dict[str, Json]:
     value = token.modes.get(mode, token.value)
-    entry: dict[str, Json] = {"$type": KINDS[token.kind], "$value": value_of(token.kind, value)}
+    token_data: dict[str, Json] = {
+        "$type": KINDS[token.kind],
+        "$value": value_of(token.kind, value),
+    }
     if token.description:
-        entry["$description"] = token.description
+        token_data["$description"] = token.description
     extensions = _extensions(token)
     if token.kind == "easing" and isinstance(value, str) and _curve(value) is None:
         extensions[OURS] = {"easing": value}
     if extensions:
-        entry["$extensions"] = extensions
-    return entry
+        token_data["$extensions"] = extensions
+    return token_data
 
 
 def _extensions(token: DesignToken) -> dict[str, Json]:
@@ -161,17 +164,17 @@ def color_of(color: Color) -> dict[str, Json]:
 
 def _shadow(shadow: Shadow) -> dict[str, Json]:
     color: Value = Token(shadow.token) if shadow.token else shadow.color
-    entry: dict[str, Json] = {"color": value_of("color", color)}
+    shadow_data: dict[str, Json] = {"color": value_of("color", color)}
     for name, number in (
         ("offsetX", shadow.x),
         ("offsetY", shadow.y),
         ("blur", shadow.blur),
         ("spread", shadow.spread),
     ):
-        entry[name] = {"value": _number(number), "unit": "px"}
+        shadow_data[name] = {"value": _number(number), "unit": "px"}
     if shadow.inner:
-        entry["inset"] = True
-    return entry
+        shadow_data["inset"] = True
+    return shadow_data
 
 
 def _number(value: float) -> int | float:

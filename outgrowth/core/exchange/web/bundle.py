@@ -72,10 +72,10 @@ class WebCode:
     def steps(self, owner: Owner) -> Steps:
         """The steps of an owner."""
         if isinstance(owner, Component):
-            results = self._others.get(owner.id)
-            if results is None:
-                results = self._others[owner.id] = Steps(self.document, owner, self._others)
-            return results
+            steps = self._others.get(owner.id)
+            if steps is None:
+                steps = self._others[owner.id] = Steps(self.document, owner, self._others)
+            return steps
         return Steps(self.document, owner, self._others)
 
     def component(self, component: Component) -> Code:
@@ -120,9 +120,9 @@ class WebCode:
             self.names.owners[s.id].element: f"{self.names.owners[s.id].element}.html"
             for s in self.document.screens_in_order()
         }
-        entry: dict[str, Json] = definition | {"links": links}
+        screen_data: dict[str, Json] = definition | {"links": links}
         name = self.names.owners[screen.id].element
-        return page(screen, name, self.names.prefix, template, css, entry)
+        return page(screen, name, self.names.prefix, template, css, screen_data)
 
     # --- what has to be measured -----------------------------------------------------------------
 
@@ -183,9 +183,9 @@ class WebCode:
             inner = self.steps(component)
             node = inner.node_at(path[1:2])
             if node is not None and node.kind == "instance":
-                request = exports.setdefault(component.id, {}).setdefault(path[1], [])
-                if path[2:] not in request:
-                    request.append(path[2:])
+                part_names = exports.setdefault(component.id, {}).setdefault(path[1], [])
+                if path[2:] not in part_names:
+                    part_names.append(path[2:])
                 need(inner, path[1:])
 
         padded: set[str] = set()

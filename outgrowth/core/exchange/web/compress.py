@@ -38,14 +38,14 @@ def fewest_rules(
     # Cases in which the same conditions hold are one.
     alike = {frozenset(w for w in whens if w <= frozenset(cell.items())): cell for cell in cells}
     few = list(alike.values())
-    request = [target(cell) for cell in few]
+    targets = [target(cell) for cell in few]
     without = [baseline(cell) for cell in few]
-    names = sorted({n for styles in (request, without) for style in styles for n in style})
+    names = sorted({n for styles in (targets, without) for style in styles for n in style})
     sheet: RulesByConditions = {}
     ordered = sorted({ALWAYS, *whens}, key=rank)
     for name in names:
         try:
-            rules = _OneProperty(name, target, ordered, few, rank, initial).found(request, without)
+            rules = _OneProperty(name, target, ordered, few, rank, initial).found(targets, without)
         except _ByItself:
             # A rule for one case says nothing of those that are like it: each is looked at.
             one = _OneProperty(name, target, ordered, cells, rank, initial, whole=True)
@@ -82,11 +82,11 @@ class _OneProperty:
         self._initial = initial
 
     def found(
-        self, request: Sequence[CssValues], without: Sequence[CssValues]
+        self, targets: Sequence[CssValues], without: Sequence[CssValues]
     ) -> dict[Conditions, str]:
         """The rules that lead to what is wanted in every cell."""
         name, initial = self._name, self._initial(self._name)
-        ends = [style.get(name, initial) for style in request]
+        ends = [style.get(name, initial) for style in targets]
         starts = [style.get(name, initial) for style in without]
         if ends == starts:
             return {}

@@ -108,10 +108,10 @@ class CueMaker(DefinitionPart):
         results: list[Json] = []
         for part in self.owner.behaviour.motions:
             for name in _moving_names(part.property):
-                entry: list[Json] = [self.path_text(part.node), name]
-                entry.append(self.motion_data(part.motion))
+                moved: list[Json] = [self.path_text(part.node), name]
+                moved.append(self.motion_data(part.motion))
                 alone = self._alone(part.node) if name in ("", BOX) else 0
-                results.append([*entry, alone] if alone else entry)
+                results.append([*moved, alone] if alone else moved)
         return results
 
     def _alone(self, path: Path) -> int:

@@ -294,18 +294,20 @@ def _number(value: float, css: str) -> float:
 
 def _shifted(value: Literals, shift: Shift) -> Literals:
     """The value with a relative change, said as one where the browser comes to the same."""
-    result = shifted(value, shift)
-    if isinstance(value, CssColor) and isinstance(result, Color):
+    shifted_value = shifted(value, shift)
+    if isinstance(value, CssColor) and isinstance(shifted_value, Color):
         css = _relative(value, shift)
-        return CssColor(result.red, result.green, result.blue, result.alpha, css)
-    if isinstance(value, CssNumber) and isinstance(result, float):
+        return CssColor(
+            shifted_value.red, shifted_value.green, shifted_value.blue, shifted_value.alpha, css
+        )
+    if isinstance(value, CssNumber) and isinstance(shifted_value, float):
         sign = f"+ {number_text(shift.amount)}" if shift.how == "add" else ""
         if shift.how == "multiply":
             sign = f"* {number_text(shift.amount)}"
         with_px = f"calc({value.with_px} {sign}{'px' if shift.how == 'add' else ''})"
         plain = f"calc({value.plain} {sign})" if value.plain else ""
-        return CssNumber(result, with_px, plain)
-    return result
+        return CssNumber(shifted_value, with_px, plain)
+    return shifted_value
 
 
 def _relative(color: CssColor, shift: Shift) -> str:

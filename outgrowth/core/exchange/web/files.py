@@ -54,16 +54,16 @@ class HandOver(NamedTuple):
 def hand_over(
     document: Document,
     layout: Layout,
-    request: Wanted | None = None,
+    wanted: Wanted | None = None,
     progress: Callable[[float], None] = lambda share: None,
 ) -> HandOver:
     """Makes all files. `progress` is told the share that is done (0 to 1); what it raises ends
     the work. Raises PrefixRefusal, and PageRefusal for what a page can't do."""
-    request = request or Wanted()
-    components = _with_needed(document, request)
-    screens = [s for s in document.screens_in_order() if _is_asked(s, request)]
+    wanted = wanted or Wanted()
+    components = _with_needed(document, wanted)
+    screens = [s for s in document.screens_in_order() if _is_asked(s, wanted)]
     refuse_what_a_page_cannot((*components, *screens))
-    names = Names(document, request.prefix)
+    names = Names(document, wanted.prefix)
     code = WebCode(document, layout, names)
     faces_of = _faces(document, layout)
     by_key = {face.key: face for faces in faces_of.values() for face in faces}
@@ -155,17 +155,17 @@ def _inner_first(
         yield from visit(component)
 
 
-def _is_asked(screen: Screen, request: Wanted) -> bool:
-    return request.screens is None or screen.id in request.screens
+def _is_asked(screen: Screen, wanted: Wanted) -> bool:
+    return wanted.screens is None or screen.id in wanted.screens
 
 
-def _with_needed(document: Document, request: Wanted) -> list[Component]:
+def _with_needed(document: Document, wanted: Wanted) -> list[Component]:
     """The components that are asked for, and those that they hold."""
-    if request.components is None:
+    if wanted.components is None:
         return list(document.in_order())
     needed: set[str] = set()
-    waiting = list(request.components)
-    for screen_id in request.screens or ():
+    waiting = list(wanted.components)
+    for screen_id in wanted.screens or ():
         waiting += [inner for _, inner in holds_directly(document.screens[screen_id])]
     while waiting:
         component = document.components.get(waiting.pop())

@@ -44,14 +44,14 @@ def _module(component: Component, names: OwnerNames, code: Code) -> dict[str, Js
 def _declaration(component: Component, names: OwnerNames, code: Code) -> dict[str, Json]:
     attributes, members, slots = [], [], []
     for name, kind, initial, about in _settings(names):
-        entry: dict[str, Json] = {"name": name, "type": {"text": kind}}
+        attribute: dict[str, Json] = {"name": name, "type": {"text": kind}}
         if initial:
-            entry["default"] = initial
+            attribute["default"] = initial
         if about:
-            entry["description"] = about
-        attributes.append({**entry, "fieldName": camel(name)})
+            attribute["description"] = about
+        attributes.append({**attribute, "fieldName": camel(name)})
         members.append(
-            {"kind": "field", **entry, "name": camel(name), "attribute": name, "reflects": True}
+            {"kind": "field", **attribute, "name": camel(name), "attribute": name, "reflects": True}
         )
     for prop in names.properties.values():
         if prop.property.kind == "slot":

@@ -242,8 +242,8 @@ class Names:
             self.owners[screen.id] = OwnerNames(name, self._nodes(screen), {}, {})
         variables: set[str] = set()
         for path in sorted(document.tokens):
-            request = slug(path.replace(".", "-"), "token")
-            name = self._unique("token", path, f"--{prefix}-{request}", variables)
+            proposed = slug(path.replace(".", "-"), "token")
+            name = self._unique("token", path, f"--{prefix}-{proposed}", variables)
             variables.add(name)
             self.tokens[path] = name
 
@@ -256,16 +256,16 @@ class Names:
         return self._unique("component", name, short, used | _RESERVED_ELEMENTS, last)
 
     def _unique(
-        self, what: str, before: str, request: str, used: Iterable[str], entry: str = ""
+        self, what: str, before: str, proposed: str, used: Iterable[str], entry: str = ""
     ) -> str:
         """A free name, told where it does not read as what the designer wrote."""
-        result = free_name(request, used)
-        if _letters(result) not in {
+        unique = free_name(proposed, used)
+        if _letters(unique) not in {
             _letters(entry or before),
             _letters(self.prefix + (entry or before)),
         }:
-            self.renamed.append(Renamed(what, before, result))
-        return result
+            self.renamed.append(Renamed(what, before, unique))
+        return unique
 
     def _nodes(self, owner: Owner) -> dict[str, str]:
         names: dict[str, str] = {}
@@ -284,33 +284,33 @@ class Names:
         properties: dict[str, PropertyNames] = {}
         for prop in component.properties:
             yes = not (prop.kind == "switch" and prop.default is True)
-            request = slug(prop.name, "property")
-            request = request if yes else f"no-{request}"
-            attribute = self._attribute(component, prop.name, request, _SUFFIXES[prop.kind], used)
+            proposed = slug(prop.name, "property")
+            proposed = proposed if yes else f"no-{proposed}"
+            attribute = self._attribute(component, prop.name, proposed, _SUFFIXES[prop.kind], used)
             variable = f"--{element}-{attribute}"
             properties[prop.id] = PropertyNames(prop, attribute, variable, yes)
         return OwnerNames(element, self._nodes(component), axes, properties)
 
     def _axis(self, component: Component, axis: Axis, used: set[str]) -> AxisNames:
-        boolean, yes_id, request = is_switch(axis), "", slug(axis.name, "axis")
+        boolean, yes_id, proposed = is_switch(axis), "", slug(axis.name, "axis")
         if boolean:
             by_default = reads_yes(axis, axis.default)
             # The attribute is there for what is not usual, as in HTML.
             yes_id = next(v.id for v in axis.values if v.id != axis.default)
             if by_default:
-                request = "disabled" if axis.meaning == "enabled" else f"no-{request}"
-        attribute = self._attribute(component, axis.name, request, _SUFFIXES["axis"], used)
+                proposed = "disabled" if axis.meaning == "enabled" else f"no-{proposed}"
+        attribute = self._attribute(component, axis.name, proposed, _SUFFIXES["axis"], used)
         return AxisNames(axis, attribute, boolean, yes_id, _value_names(axis.values))
 
     def _attribute(
-        self, component: Component, name: str, request: str, suffix: str, used: set[str]
+        self, component: Component, name: str, proposed: str, suffix: str, used: set[str]
     ) -> str:
-        handler = re.fullmatch(r"on[a-z]+", request) is not None
-        if handler or request.startswith("aria-") or {request, camel(request).lower()} & used:
-            request = f"{request}-{suffix}"
-        result = self._unique(f"property of {component.name}", name, request, used)
-        used.add(result)
-        return result
+        handler = re.fullmatch(r"on[a-z]+", proposed) is not None
+        if handler or proposed.startswith("aria-") or {proposed, camel(proposed).lower()} & used:
+            proposed = f"{proposed}-{suffix}"
+        attribute = self._unique(f"property of {component.name}", name, proposed, used)
+        used.add(attribute)
+        return attribute
 
 
 def _value_names(values: tuple[AxisValue, ...]) -> dict[str, str]:

@@ -164,6 +164,6 @@ def page(
   </body>
 </html>
 """
-    entry = javascript(definition, "", 0)
-    script = f"globalThis.{prefix}Screen = {entry};\n"
+    screen_data = javascript(definition, "", 0)
+    script = f"globalThis.{prefix}Screen = {screen_data};\n"
     return Page(html, css + "\n", script)

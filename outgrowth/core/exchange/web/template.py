@@ -166,11 +166,11 @@ class TemplateMaker:
         attributes: dict[str, Json] = {}
         steps = self._steps.of((node.id,))
         own = [s for s in steps if s.depth == 0 and s.property.startswith(CHOICE)]
-        for entry in own:
-            siblings = [s for s in own if s.property == entry.property]
-            if len(siblings) == 1 and not entry.when and not isinstance(entry.value, FromProperty):
-                value = literal_at(self._steps.document, entry, entry.property, self._steps)
-                pair = attribute_of(self._evaluator, component, entry.property, value)
+        for step in own:
+            siblings = [s for s in own if s.property == step.property]
+            if len(siblings) == 1 and not step.when and not isinstance(step.value, FromProperty):
+                value = literal_at(self._steps.document, step, step.property, self._steps)
+                pair = attribute_of(self._evaluator, component, step.property, value)
                 if pair is not None and isinstance(pair[1], str):
                     attributes[pair[0]] = pair[1]
         spoken = [s for s in steps if s.depth == 0 and s.property == "label"]
