@@ -34,51 +34,20 @@ class BenchView:
         return self._frame.canvas if self._workspace.screen is not None else self._frame.grid_bench
 
     def show_bench(self) -> None:
-        """Puts the bench of what is worked at in the middle."""
-        nothing = self._workspace.owner is None
+        """Puts the bench of what is worked at in the middle: with nothing, ways to begin."""
         self._frame.gathering.halt()
-        self._set_aside(nothing)
-        if nothing:
-            self._frame.start.build()
-        self._frame.bench_stack.setCurrentWidget(self._frame.start if nothing else self._bench)
-        self._frame.status.show_zoom(self.surface.zoom)
+        if self._workspace.owner is None:
+            self.show("start")
+        else:
+            self.show("canvas" if self._workspace.screen is not None else "grid")
+            self._frame.status.show_zoom(self.surface.zoom)
 
-    def show_gathering(self) -> None:
-        """Puts the bench of gathering in the middle."""
-        self._set_aside(True)
-        self._frame.bench_stack.setCurrentWidget(self._frame.gathering)
-        self._frame.gathering.begin()
-
-    def show_tokens(self) -> None:
-        """Puts the bench of tokens in the middle."""
-        self._set_aside(True)
-        self._frame.bench_stack.setCurrentWidget(self._frame.tokens)
-        self._frame.tokens.refresh()
-        self._frame.tokens.setFocus()
-
-    def show_words(self) -> None:
-        """Puts the bench of words in the middle."""
-        self._set_aside(True)
-        self._frame.bench_stack.setCurrentWidget(self._frame.words)
-        self._frame.words.begin()
-
-    def show_team(self) -> None:
-        """Puts the bench of the team in the middle."""
-        self._set_aside(True)
-        self._frame.bench_stack.setCurrentWidget(self._frame.team_bench)
-
-    def show_hand_over(self) -> None:
-        """Puts the bench of handing over in the middle."""
-        self._set_aside(True)
-        self._frame.bench_stack.setCurrentWidget(self._frame.hand_over)
-
-    def show_review(self, name: str) -> None:
-        """Puts the bench of looking again (“look”), or of trials, in the middle. Live stays in
-        sight beside trials, to play what is tried."""
-        self._set_aside(True)
-        frame = self._frame
-        bench = frame.look_bench if name == "look" else frame.trials_bench
-        frame.bench_stack.setCurrentWidget(bench)
+    def show(self, name: str) -> None:
+        """Puts a bench of the table in the middle, and lets it begin."""
+        row = self._frame.benches[name]
+        self._set_aside(not row.edits)
+        self._frame.bench_stack.setCurrentWidget(row.widget)
+        row.begin()
 
     def _set_aside(self, aside: bool) -> None:
         """Puts what is for editing out of sight while another bench is worked at."""

@@ -113,24 +113,23 @@ class MainWindow(WindowFrame):
         for bench in (self.grid, self.canvas):
             bench.cue_dropped.connect(self.cue_board.carry)
         self.status.cues_asked.connect(self.cue_board.toggle)
-        self.gathering.left.connect(self.view.show_bench)
         self.connector.news_wanted.connect(self.team_controller.show_news)
-        self.team_controller.shown.connect(self.view.show_team)
+        self.team_controller.shown.connect(partial(self.view.show, "team"))
         self.team_controller.left.connect(self.view.show_bench)
-        self.handing_over.shown.connect(self.view.show_hand_over)
+        self.handing_over.shown.connect(partial(self.view.show, "hand-over"))
         self.handing_over.left.connect(self.view.show_bench)
         self.library.part_asked.connect(self.team_controller.show_part)
         self.library.origin_actions = self.team_controller.origin_actions
         self.files.together_asked.connect(self.team_controller.show_together)
         self.status.news_asked.connect(self.team_controller.show_news)
-        self.tokens.left.connect(self.view.show_bench)
-        self.tokens.visited.connect(self._visit)
-        self.review.shown.connect(self.view.show_review)
+        self.review.shown.connect(self.view.show)
         self.review.left.connect(self.view.show_bench)
         self.look_bench.visited.connect(self._visit_face)
         self.status.look_asked.connect(self.review.show_look)
-        self.words.left.connect(self.view.show_bench)
-        self.words.visited.connect(self._visit)
+        for aside in (self.gathering, self.tokens, self.words):
+            aside.left.connect(self.view.show_bench)
+        for visited in (self.tokens.visited, self.words.visited):
+            visited.connect(self._visit)
         self.start.action_asked.connect(self.run_action)
         self.start.opened.connect(lambda path: self.files.open(FilePath(path)))
         self.library.new_requested.connect(self.run_action)
@@ -248,7 +247,7 @@ class MainWindow(WindowFrame):
 
     def show_token(self, path: str) -> None:
         """The bench of tokens, at one of them."""
-        self.view.show_tokens()
+        self.view.show("tokens")
         self.tokens.attend_to(path)
 
     def context_menu(self, point: QPoint) -> None:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QByteArray, Qt
+from typing import Protocol, TypeVar
+
+from PyQt6.QtCore import QByteArray, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -12,6 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.bench_rows import BenchRow
 from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import VariantGrid
@@ -64,8 +67,21 @@ _SHEETS = {
 _LEAST_BENCH = 320
 
 
+class _FollowsTheme(Protocol):
+    def set_theme(self, theme: Theme) -> None: ...
+
+
+_Themed = TypeVar("_Themed", bound=_FollowsTheme)
+
+
 class WindowFrame(QMainWindow):
-    """Everything that is seen of one document; what can be done is the window's."""
+    """Everything that is seen of one document; what can be done is the window's.
+
+    benches               what can stand in the middle, by name
+    theme_changed(Theme)  all that paints itself paints in another look
+    """
+
+    theme_changed = pyqtSignal(object)
 
     def __init__(
         self,
@@ -80,36 +96,69 @@ class WindowFrame(QMainWindow):
         self.user_state = user_state
         self.pen = Pen()
         self.rasters = Rasters(lambda: workspace.document.assets)
-        self.strip = TopStrip(workspace, theme)
         self.team = Team(workspace, copies_folder(), colleagues)
-        self.library = LibraryPanel(workspace, self.rasters, theme, self.team)
-        self.reach_bar = ReachBar(workspace)
-        self.layers = Layers(workspace, theme)
-        self.grid_bench = GridBench(workspace, self.rasters, theme, self.pen)
-        self.canvas = Canvas(workspace, self.rasters, theme, self.pen)
-        self.start = StartBench(workspace, workspace.engine, theme, lambda: self.user_state.recent)
-        self.tokens = TokensBench(workspace, theme)
-        self.team_bench = TeamBench(theme)
-        self.hand_over = HandOverBench(theme)
-        self.words = WordsBench(workspace, theme)
         self.looking = Looking(workspace, lambda document: pixels_of(document.assets))
-        self.look_bench = LookBench(workspace, self.looking, self.rasters, theme)
         self.trying = Trying(workspace)
-        self.trials_bench = TrialsBench(workspace, self.trying, self.rasters, theme)
-        self.draw_strip = DrawStrip(self.pen, theme)
-        self.notice = NoticeStrip()
-        self.gathering = GatherBench(workspace, self.rasters, theme)
-        self.live = LivePanel(workspace, self.rasters, theme)
-        self.ledger = Ledger(workspace, theme)
-        self.rules = Rules(workspace)
-        self.axes = Axes(workspace)
-        self.opened = Properties(workspace, theme)
-        self.code = CodeSheet(workspace, theme)
-        self.uses = Uses(workspace)
-        self.cue_board = CueBoard(workspace, theme)
-        self.status = StatusLine(workspace, self.team)
+        self._make_panels(workspace, theme)
+        self._make_benches(workspace, theme)
+        self.benches = {row.name: row for row in self._bench_rows()}
         self._build()
         self.resize(1280, 800)
+
+    def _make_panels(self, workspace: Workspace, theme: Theme) -> None:
+        """What stands around the benches."""
+        themed = self._themed
+        self.strip = themed(TopStrip(workspace, theme))
+        self.library = themed(LibraryPanel(workspace, self.rasters, theme, self.team))
+        self.reach_bar = ReachBar(workspace)
+        self.layers = themed(Layers(workspace, theme))
+        self.draw_strip = themed(DrawStrip(self.pen, theme))
+        self.notice = NoticeStrip()
+        self.live = themed(LivePanel(workspace, self.rasters, theme))
+        self.ledger = themed(Ledger(workspace, theme))
+        self.rules = Rules(workspace)
+        self.axes = Axes(workspace)
+        self.opened = themed(Properties(workspace, theme))
+        self.code = themed(CodeSheet(workspace, theme))
+        self.uses = Uses(workspace)
+        self.cue_board = themed(CueBoard(workspace, theme))
+        self.status = StatusLine(workspace, self.team)
+
+    def _make_benches(self, workspace: Workspace, theme: Theme) -> None:
+        themed, rasters = self._themed, self.rasters
+        self.grid_bench = GridBench(workspace, rasters, theme, self.pen)
+        themed(self.grid_bench.grid)
+        self.canvas = themed(Canvas(workspace, rasters, theme, self.pen))
+        recent = lambda: self.user_state.recent  # noqa: E731  # asked each time
+        self.start = themed(StartBench(workspace, workspace.engine, theme, recent))
+        self.gathering = themed(GatherBench(workspace, rasters, theme))
+        self.tokens = themed(TokensBench(workspace, theme))
+        self.words = themed(WordsBench(workspace, theme))
+        self.team_bench = themed(TeamBench(theme))
+        self.hand_over = themed(HandOverBench(theme))
+        self.look_bench = themed(LookBench(workspace, self.looking, rasters, theme))
+        self.trials_bench = themed(TrialsBench(workspace, self.trying, rasters, theme))
+
+    def _bench_rows(self) -> tuple[BenchRow, ...]:
+        """All that can stand in the middle; Live stays in sight beside them, to play what is
+        tried."""
+        return (
+            BenchRow("grid", self.grid_bench, edits=True),
+            BenchRow("canvas", self.canvas, edits=True),
+            BenchRow("start", self.start, self.start.build),
+            BenchRow("gathering", self.gathering, self.gathering.begin),
+            BenchRow("tokens", self.tokens, self.tokens.begin),
+            BenchRow("words", self.words, self.words.begin),
+            BenchRow("team", self.team_bench),
+            BenchRow("hand-over", self.hand_over),
+            BenchRow("look", self.look_bench),
+            BenchRow("trials", self.trials_bench),
+        )
+
+    def _themed(self, part: _Themed) -> _Themed:
+        """A part that follows the theme from now on."""
+        self.theme_changed.connect(part.set_theme)
+        return part
 
     @property
     def grid(self) -> VariantGrid:
@@ -120,12 +169,8 @@ class WindowFrame(QMainWindow):
 
     def _build(self) -> None:
         self.bench_stack = QStackedWidget()
-        self.bench_stack.addWidget(self.grid_bench)
-        self.bench_stack.addWidget(self.canvas)
-        asides = self.tokens, self.team_bench, self.hand_over, self.words
-        looks = self.look_bench, self.trials_bench
-        for bench in (self.gathering, self.start, *asides, *looks):
-            self.bench_stack.addWidget(bench)
+        for row in self.benches.values():
+            self.bench_stack.addWidget(row.widget)
         left = QSplitter(Qt.Orientation.Vertical)
         left.addWidget(self.library)
         left.addWidget(self._side())
@@ -238,28 +283,7 @@ class WindowFrame(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         install(app, theme)
-        for part in (
-            self.strip,
-            self.library,
-            self.layers,
-            self.grid,
-            self.canvas,
-            self.live,
-            self.ledger,
-            self.opened,
-            self.gathering,
-            self.cue_board,
-            self.draw_strip,
-            self.start,
-            self.tokens,
-            self.team_bench,
-            self.hand_over,
-            self.words,
-            self.look_bench,
-            self.trials_bench,
-            self.code,
-        ):
-            part.set_theme(theme)
+        self.theme_changed.emit(theme)
 
     # --- layout of the window -----------------------------------------------------------
 

@@ -110,6 +110,11 @@ class TokensBench(AsideBench):
         self.add_way_back(row)
         return head
 
+    def begin(self) -> None:
+        """Takes the keys, with the tokens as they are."""
+        self.refresh()
+        self.setFocus()
+
     def refresh(self) -> None:
         """Shows the workspace as it is now."""
         document = self._workspace.document

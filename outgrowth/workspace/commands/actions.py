@@ -200,12 +200,12 @@ def _new(workspace: Workspace, hands: Hands) -> list[Action]:
             lambda: library_commands.remove_owner(workspace, workspace.selection.owner),
             on_bench,
         ),
-        Action("tokens", "Tokens", "New", hands.view.show_tokens, shortcut="F10"),
+        Action("tokens", "Tokens", "New", partial(hands.view.show, "tokens"), shortcut="F10"),
         Action(
             "replace-words",
             "Find and replace words",
             "Edit",
-            hands.view.show_words,
+            partial(hands.view.show, "words"),
             shortcut="Ctrl+H",
         ),
     ]
@@ -322,7 +322,12 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             lambda: workspace.can_go_back,
             "Shift+F9",
         ),
-        Action("gather", "Gather drawn parts by their names", "Parts", hands.view.show_gathering),
+        Action(
+            "gather",
+            "Gather drawn parts by their names",
+            "Parts",
+            partial(hands.view.show, "gathering"),
+        ),
     ]
 
 
