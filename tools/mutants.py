@@ -1,6 +1,6 @@
 """Changes logic of the core at random places, one at a time, and runs the tests that should see it.
 
-    python -m tools.mutants [--count 30] [--seed N] [--only core/paint] [--at FILE:LINE]
+    python -m tools.mutants [--count 30] [--seed N] [--only core/paint] [--at FILE:LINE] [--near]
 
 Works in a copy of the checkout: nothing here is touched. Prints each mutant, and whether it was
 caught; ends with 1 where one survived. The tests asked are those of the changed room, then those of
@@ -97,14 +97,14 @@ def _is_text(node: ast.BinOp) -> bool:
     )
 
 
-def caught(mutant: Mutant, copy: Path) -> str:
-    """Which tests see it; "" for none."""
+def caught(mutant: Mutant, copy: Path, near: bool) -> str:
+    """Which tests see it; "" for none. `near` asks those of its own room only."""
     target = copy / mutant.file
     kept = target.read_text("utf-8")
     target.write_text(mutant.text, "utf-8")
     try:
         room = mutant.file.parts[2]
-        for asked in (room, *_ASKED_BY.get(room, ())):
+        for asked in (room, *(() if near else _ASKED_BY.get(room, ()))):
             folder = copy / "tests" / "core" / asked
             if folder.is_dir() and _fails(copy, folder):
                 return asked
@@ -130,6 +130,7 @@ def main() -> int:
     parser.add_argument("--seed", type=int, default=random.randrange(10**6))
     parser.add_argument("--only", default="core", help="a folder or file under outgrowth/")
     parser.add_argument("--at", help="FILE:LINE under outgrowth/: all mutants of one line")
+    parser.add_argument("--near", action="store_true", help="ask the room's own tests only")
     asked = parser.parse_args()
     place, _, line = (asked.at or asked.only).partition(":")
     start = ROOT / "outgrowth" / place
@@ -149,7 +150,7 @@ def main() -> int:
             ),
         )
         for mutant in chosen:
-            by = caught(mutant, copy)
+            by = caught(mutant, copy, asked.near)
             survivors += not by
             state = f"caught by {by}" if by else "SURVIVED"
             print(
