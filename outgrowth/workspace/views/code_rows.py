@@ -7,7 +7,8 @@ from typing import NamedTuple
 from outgrowth.core.document.records import Component, Document, Owner, Path
 from outgrowth.core.exchange.web.evaluate import Evaluator
 from outgrowth.core.exchange.web.names import Names
-from outgrowth.core.exchange.web.sheet import COMPONENT, SCREEN, SheetMaker, sheet_text
+from outgrowth.core.exchange.web.selectors import COMPONENT, SCREEN
+from outgrowth.core.exchange.web.sheet import SheetMaker, sheet_text
 from outgrowth.core.exchange.web.steps import AxisValues, Conditions, Steps
 from outgrowth.core.layout.engine import content_size
 from outgrowth.core.memo import ByIdentity

@@ -18,10 +18,9 @@ from outgrowth.core.exchange.web.modules import (
 )
 from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.exchange.web.screens import Page, page
+from outgrowth.core.exchange.web.selectors import COMPONENT, SCREEN
 from outgrowth.core.exchange.web.sheet import (
-    COMPONENT,
     NOTHING_ELSE,
-    SCREEN,
     Adapts,
     CssRule,
     SheetMaker,
@@ -194,9 +193,9 @@ class WebCode:
             steps = self.steps(owner)
             evaluator = Evaluator(steps, self.names)
             maker = SheetMaker(evaluator, (), lambda p, c: (0.0, 0.0))
-            padded |= maker.padded_components()
-            held_open |= {own_place(steps, path) for path in maker.restated}
-            for path in sorted(maker.deep_paths()):
+            padded |= maker.paths.padded_components()
+            held_open |= {own_place(steps, path) for path in maker.paths.restated}
+            for path in sorted(maker.paths.inside_instances()):
                 need(steps, path)
         self._adapts = Adapts(frozenset(padded), frozenset(held_open))
         return exports

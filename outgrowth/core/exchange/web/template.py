@@ -102,7 +102,7 @@ class TemplateMaker:
         if node.kind == "image" and not path:
             children.append(["img#root-picture", {"alt": "", "src": self._picture(path)}])
         children += [self._element(child) for child in node.children]
-        if node.kind == "box" and self._sheet.edged(path):
+        if node.kind == "box" and self._sheet.styles.edged(path):
             children.append([f"i#{name}-edge"])
         return children
 
@@ -183,7 +183,7 @@ class TemplateMaker:
         return self._evaluator.evaluated(path, cell or {}, self._steps.of(path))
 
     def _has_strut(self, path: Path) -> bool:
-        return self._sheet.strutted(path)
+        return self._sheet.styles.strutted(path)
 
     def _picture(self, path: Path) -> str:
         return self._pictures.address(self._made(path).node.style.picture.asset)

@@ -1,0 +1,162 @@
+"""What a node is in CSS in a case, with the elements that help to draw it: the edge of a stroke,
+the strut that holds it open, the form of a shape."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import msgspec
+
+from outgrowth.core.document.properties import rows_of
+from outgrowth.core.document.records import Path
+from outgrowth.core.exchange.web.css import (
+    FITS,
+    SIDES,
+    Around,
+    Css,
+    edge_css,
+    even,
+    is_replaced,
+    node_css,
+    strut_css,
+)
+from outgrowth.core.exchange.web.evaluate import Evaluated, Evaluator
+from outgrowth.core.exchange.web.selectors import SelectorWriter
+from outgrowth.core.exchange.web.shapes import shape_css
+from outgrowth.core.exchange.web.sheet_paths import SheetPaths
+from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, ScopedStep
+from outgrowth.core.layout.sizes import GLYPH_BOX
+from outgrowth.core.resolve.scene import PaintStyle
+
+MOST_CELLS = 20_000
+"""Cases of one node that are told apart."""
+STRUTTED = rows_of("size") | {"flow", "picture"}
+"""Properties that decide whether a node has to be held open."""
+
+
+class NodeStyles:
+    """The CSS of one owner's nodes.
+
+    families               of texts: what they were drawn with besides their own
+    measured(path, cell)   the size of what is in a free box (px), which CSS cannot work out
+    held_open              the paths of boxes that holders make other sizes of
+    paths                  which nodes the owner has something to say of
+    """
+
+    def __init__(
+        self,
+        evaluator: Evaluator,
+        families: tuple[str, ...],
+        measured: Callable[[Path, AxisValues], tuple[float, float]],
+        held_open: frozenset[Path],
+        paths: SheetPaths,
+        selectors: SelectorWriter,
+    ) -> None:
+        self._evaluator = evaluator
+        self._steps = evaluator.steps
+        self._families = families
+        self._measured = measured
+        self._held_open = held_open
+        self._paths = paths
+        self._selectors = selectors
+        self._edges: dict[Path, bool] = {}
+        self._struts: dict[Path, bool] = {}
+
+    def parts(
+        self, path: Path, cell: AxisValues, steps: tuple[ScopedStep, ...], arrangement: Around
+    ) -> dict[str, Css]:
+        """A node ("") and what helps to draw it, by its kind."""
+        styled = self._evaluator.evaluated(path, cell, steps)
+        node, paint = styled.node, styled.paint
+        own = node_css(node, paint, arrangement, self._families, styled.click_through)
+        if styled.cursor != "auto":
+            own["cursor"] = styled.cursor
+        if styled.order:
+            own["order"] = f"{styled.order:g}"
+        if is_replaced(node):
+            own["object-fit"] = FITS[paint.fit]
+        if not styled.shown:
+            own["display"] = "none"
+        own |= styled.variables
+        parts = {"": own}
+        if node.kind == "box" and self.edged(path):
+            own.pop("box-shadow", None)
+            shadows = node_css(node, _unstroked(styled), arrangement).get("box-shadow")
+            own |= {"box-shadow": shadows} if shadows else {}
+            parts["edge"] = edge_css(paint)
+        if node.kind == "shape":
+            parts["svg"] = shape_css(paint)
+        strut = self._strut(path, cell, styled)
+        if path in self._paths.restated:
+            parts["strut"] = {"display": "block"} | strut if strut else {"display": "none"}
+        elif strut:
+            parts["strut"] = strut
+        elif self.strutted(path):
+            # Where nothing has to be held open it takes no part, nor a gap.
+            parts["strut"] = {"display": "none"}
+        return parts
+
+    def edged(self, path: Path) -> bool:
+        """The same, for the template too: asked of the component whose node it is."""
+        cached = self._edges.get(path)
+        if cached is None:
+            cached = self._edges[path] = self._any_edge(path)
+        return cached
+
+    def _any_edge(self, path: Path) -> bool:
+        named = tuple(s for s in self._steps.of(path) if s.property.startswith("stroke-"))
+        for cell in self.cells(path, self._steps.keys_of(named)) if named else ():
+            paint = self._evaluator.evaluated(path, cell, named).paint
+            if any(paint.strokes) and not even(paint):
+                return True
+        return False
+
+    def strutted(self, path: Path) -> bool:
+        """Whether an element holds a node open in any case."""
+        cached = self._struts.get(path)
+        if cached is None:
+            cached = self._struts[path] = self._any_strut(path)
+        return cached
+
+    def _any_strut(self, path: Path) -> bool:
+        if path and self._steps.component_at(path) is not None:
+            return False
+        if path in self._held_open:
+            return True
+        if self._evaluator.kind_at(path) not in ("shape", "image", "box"):
+            return False
+        steps = tuple(s for s in self._steps.of(path) if s.property in STRUTTED)
+        for cell in self.cells(path, self._steps.keys_of(steps)):
+            styled = self._evaluator.evaluated(path, cell, self._steps.of(path))
+            if self._strut(path, cell, styled):
+                return True
+        return False
+
+    def _strut(self, path: Path, cell: AxisValues, styled: Evaluated) -> Css:
+        style, kind = styled.node.style, styled.node.kind
+        if kind in ("shape", "image") and not is_replaced(styled.node):
+            css = strut_css(style, GLYPH_BOX, GLYPH_BOX)
+        elif kind == "box" and style.flow == "free":
+            wide, high = self._measured(path, cell)
+            # Words are rounded up, each run by itself, and a browser counts in 64ths of a px.
+            css = strut_css(style, wide + 1 / 32, high)
+        else:
+            return {}
+        return css if set(css.values()) != {"0px"} else {}
+
+    def cells(self, path: Path, keys: list[AxisKey]) -> list[dict[AxisKey, str]]:
+        """The cases that a node depends on; one, and a problem, where they are too many."""
+        count = 1
+        for key in keys:
+            count *= len(self._steps.values_of(key))
+        if count > MOST_CELLS:
+            self._selectors.problems.append(
+                f"{self._selectors.called(path)} depends on {count:,} cases; it is as usual."
+            )
+            return [{}]
+        return list(self._steps.cells(keys))
+
+
+def _unstroked(styled: Evaluated) -> PaintStyle:
+    none = {f"stroke_{side}": 0.0 for side in SIDES}
+    return msgspec.structs.replace(styled.paint, **none)
