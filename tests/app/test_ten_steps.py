@@ -295,13 +295,13 @@ class ByMouse:
         user.wait(60)
         part, instance = part_in(workspace), (placed_in(workspace, "Phone").id,)
         at = live_spot(user.window, *instance)
-        user.hover(stage, at)
-        runtime = stage.playback.runtime
         states = next(axis for axis in part.axes if axis.driver == "pointer")
-        assert runtime.states[instance, states.id] == "hover"
+        runtime = stage.playback.runtime
+        user.hover(stage, at)
+        until(user, lambda: runtime.states.get((instance, states.id)) == "hover")
         user.press(stage, at)
         chosen = part.axes[-1]
-        assert runtime.states[instance, chosen.id] == chosen.values[1].id
+        until(user, lambda: runtime.states.get((instance, chosen.id)) == chosen.values[1].id)
 
     @staticmethod
     def hand_it_over(user, tmp_path):

@@ -4,7 +4,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from outgrowth.core.color import Color, ColorRefusal, contrast, darkened, oklab_of, parse, srgb_of
+from outgrowth.core.color import (
+    Color,
+    ColorRefusal,
+    contrast,
+    darkened,
+    oklab_of,
+    over,
+    parse,
+    srgb_of,
+)
 from outgrowth.core.motion.mixing import mix
 
 unit = st.integers(0, 255).map(lambda n: n / 255)
@@ -67,3 +76,14 @@ def test_what_is_no_colour_is_refused_with_a_sentence(text):
 def test_css_notations_are_read():
     assert parse("rebeccapurple").hex == "#663399"
     assert parse("rgb(255 0 0 / 50%)").hex == "#FF000080"
+
+
+def test_a_colour_over_another_is_mixed_by_its_alpha_part_by_part():
+    """Source: CSS Compositing 1, section 5.1 (simple alpha compositing), worked by hand."""
+    top, below = Color(0.8, 0.4, 0.0, 0.25), Color(0.2, 1.0, 0.4)
+    mixed = over(top, below)
+    assert (mixed.red, mixed.green, mixed.blue, mixed.alpha) == pytest.approx(
+        (0.35, 0.85, 0.3, 1.0)
+    )
+    assert over(top.with_alpha(1.0), below) == top.with_alpha(1.0)
+    assert over(top.with_alpha(0.0), below) == below

@@ -1,4 +1,5 @@
 import math
+import re
 
 import pytest
 from hypothesis import given
@@ -6,7 +7,7 @@ from hypothesis import strategies as st
 
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.affine import about
-from outgrowth.core.geometry.path import PathRefusal, outline
+from outgrowth.core.geometry.path import PathRefusal, ellipse, outline
 from outgrowth.core.geometry.rect import corner_radii, in_rounded, union
 
 sides = st.floats(0, 500)
@@ -89,3 +90,33 @@ def test_svgs_own_paths_are_read(data):
 def test_a_broken_path_is_a_sentence(data):
     with pytest.raises(PathRefusal, match="cannot be read"):
         outline(data)
+
+
+@pytest.mark.parametrize(
+    ("arc", "thickness", "path"),
+    [
+        ((0.0, 90.0), 0.0, "M20 0A20 10 0 0 1 40 10L20 10Z"),
+        ((0.0, 180.0), 0.0, "M20 0A20 10 0 0 1 20 20L20 10Z"),
+        ((0.0, 181.0), 0.0, "M20 0A20 10 0 1 1 19.6510 19.9985L20 10Z"),
+        ((0.0, -90.0), 0.0, "M20 0A20 10 0 0 0 0 10L20 10Z"),
+        ((0.0, 90.0), 4.0, "M20 0A20 10 0 0 1 40 10L36 10A16 6 0 0 0 20 4Z"),
+        # As thick as half its height: nothing is left in the middle.
+        ((0.0, 90.0), 10.0, "M20 0A20 10 0 0 1 40 10L20 10Z"),
+        ((0.0, 90.0), 20.0, "M20 0A20 10 0 0 1 40 10L20 10Z"),
+        ((0.0, 0.0), 0.0, ""),
+    ],
+)
+def test_arcs_in_svgs_notation(arc, thickness, path):
+    """Worked by hand for an ellipse of 40 × 20 px. Source: SVG 2, section 9.3.8: an arc of exactly
+    half a turn is no large one."""
+    assert _numbers(ellipse(40.0, 20.0, arc, thickness)) == _numbers(path)
+
+
+def _numbers(path):
+    parts = re.findall(r"[A-Z]|-?[\d.]+(?:e-?\d+)?", path)
+    return [part if part.isalpha() else round(float(part), 2) + 0.0 for part in parts]
+
+
+@pytest.mark.parametrize("size", [(0.0, 20.0), (40.0, 0.0), (-1.0, 5.0)])
+def test_an_ellipse_of_no_size_is_no_path(size):
+    assert ellipse(*size, (0.0, 90.0), 0.0) == ""

@@ -56,3 +56,11 @@ def test_it_never_moves_farther_than_it_may(rect, others, within):
     assert abs(found.dx) <= within + 1e-9 and abs(found.dy) <= within + 1e-9
     again = snapped(rect.moved(found.dx, found.dy), others, ROOM, within)
     assert abs(again.dx) <= abs(found.dx) + 1e-6 or found.dx == 0.0
+
+
+def test_parts_that_touch_have_no_distance_to_be_told():
+    """Two stand edge to edge: a third is caught at their distance, which is none."""
+    others = [Rect(0.0, 10.0, 40.0, 40.0), Rect(40.0, 90.0, 40.0, 40.0)]
+    found = snapped(Rect(82.0, 50.0, 40.0, 40.0), others, ROOM, 5.0)
+    assert found.dx == -2.0
+    assert all(guide.x2 > guide.x1 or guide.y2 > guide.y1 for guide in found.guides)

@@ -12,7 +12,7 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint import draw, record
 from outgrowth.core.paint.damage import MOST, damage
-from outgrowth.core.paint.fragment import Group
+from outgrowth.core.paint.fragment import Group, replay
 from outgrowth.core.paint.marks import Bar, Box, BoxShadow, Outline, Ring
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.resolver import Resolver
@@ -158,6 +158,45 @@ def test_extents_are_the_ink_of_each_child(drawing):
             max(after.bounds.width + after.bounds.x, *(row[2] for row in extents_of(after))),
             max(row[3] for row in extents_of(after)),
         )
+
+
+def test_a_list_that_spills_inks_to_its_last_row_and_no_farther(drawing):
+    fragment = drawing(long_list(height=50, padding=10)).fragment()
+    assert inked(fragment)[3] == max(row[3] for row in extents_of(fragment))
+
+
+class Choosing:
+    """A painter that enters some children of a long list, and says which."""
+
+    def __init__(self, chosen):
+        self.chosen, self.entered = chosen, []
+
+    def mark(self, mark):
+        pass
+
+    def among(self, fragment):
+        return self.chosen
+
+    def enter(self, x, y, fragment):
+        self.entered.append(y)
+        return True
+
+    def inside(self, fragment):
+        pass
+
+    def leave(self, fragment):
+        pass
+
+
+def test_only_what_a_painter_chooses_of_a_long_list_is_entered(drawing):
+    fragment = drawing(long_list()).fragment()
+    painter = Choosing([3, 1])
+    replay(fragment, painter)
+    assert painter.entered == [0.0, fragment.children[3][1], fragment.children[1][1]]
+    short = drawing(long_list(5)).fragment()
+    painter = Choosing([])
+    replay(short, painter)
+    assert painter.entered == [0.0, *(y for _, y, _ in short.children)], "a short one is not asked"
 
 
 def test_a_list_is_long_from_its_sixty_fourth_child(drawing):
