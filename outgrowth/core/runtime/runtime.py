@@ -21,9 +21,9 @@ from outgrowth.core.resolve.scene_paths import line_to, scene_at
 from outgrowth.core.runtime.clock import NEVER, Clock, Timers
 from outgrowth.core.runtime.consequences import Consequences
 from outgrowth.core.runtime.dispatch import Dispatch
-from outgrowth.core.runtime.focus import TAPPED_BY, Focus, stepped
 from outgrowth.core.runtime.hit import hit
 from outgrowth.core.runtime.interaction_states import PointerState, interaction_states
+from outgrowth.core.runtime.keyboard import Keyboard
 from outgrowth.core.runtime.navigation import Navigation
 from outgrowth.core.runtime.pointer import Chain, Pointer
 from outgrowth.core.runtime.rounds import Round
@@ -66,16 +66,21 @@ class Runtime:
         self._situation = situation
         self._pointer = Pointer(situation)
         self._pointer.touch = touch
-        self._focus = Focus(situation)
         self._navigation = Navigation(situation, subject)
         self._timers = Timers(situation)
         self._dispatch = Dispatch(situation, self.problems, self._performed, self._travel)
+        self._keyboard = self._new_keyboard()
         self._consequences = Consequences(situation, self._timers, self._dispatch)
         self._over: Chain = ()
         self._looked_at: View | None = situation.movement.target
         self._consequences.arrive(self._now)
         self._dispatch.run()
         self._finish()
+
+    def _new_keyboard(self) -> Keyboard:
+        return Keyboard(
+            self._situation, self._pointer, self._dispatch, lambda: self._react(ended=False)
+        )
 
     # --- reading ------------------------------------------------------------------------
 
@@ -112,7 +117,7 @@ class Runtime:
     @property
     def focus(self) -> Path | None:
         """The node that the keys go to."""
-        return self._focus.path
+        return self._keyboard.focus.path
 
     @property
     def shown_owner(self) -> str:
@@ -241,7 +246,7 @@ class Runtime:
         # What is pressed takes the focus after it has heard of the press, as on a page. Source:
         # UI Events, section 3.3.1 (the focus moves by what mousedown does in the end).
         still = pointer.alive(pressed)
-        self._focus_on(self._focus.innermost_of(still), still[-1] if still else None)
+        self._keyboard.focus_by_press(still)
         self._react()
 
     def release(self, x: float, y: float) -> None:
@@ -280,13 +285,7 @@ class Runtime:
         What a cue listens for comes before what the key does by itself. With no focus, keys
         go to the whole."""
         self._dispatch.begin()
-        focus = self._focus.path
-        line = [path for path, _ in line_to(self._situation.target, focus or ())]
-        if not any(self._dispatch.announce("key", path, name) for path in reversed(line)):
-            if name == "Tab":
-                self._tab(-1 if shift else 1)
-            elif focus is not None:
-                self._keyed(focus, name)
+        self._keyboard.press(name, shift)
         self._react()
 
     def text(self, text: str) -> None:
@@ -296,54 +295,12 @@ class Runtime:
 
     def tab_leaves(self, back: bool) -> bool:
         """Whether Tab (or Shift+Tab) would come around to the other end."""
-        return self._focus.leaves(-1 if back else 1)
+        return self._keyboard.focus.leaves(-1 if back else 1)
 
     def drop_focus(self) -> None:
         """The keys go elsewhere."""
-        self._focus_on(None)
+        self._keyboard.focus_on(None)
         self._react()
-
-    def _tab(self, step: int) -> None:
-        to = self._focus.next(step)
-        if to is not None:
-            self._focus_by_key(to)
-
-    def _focus_by_key(self, path: Path) -> None:
-        """What a key leads to comes into sight. What is pressed stays under the pointer: scrolled
-        away, it would not be tapped."""
-        self._situation.scrolls.reveal(self.target, path)
-        self._focus_on(path)
-
-    def _keyed(self, path: Path, name: str) -> None:
-        """What a key does to the part that has the focus, by its role."""
-        node = scene_at(self._situation.target, path)
-        if node is None:
-            return
-        if name in TAPPED_BY.get(node.interaction.role, ()):
-            self._tap(path)
-            return
-        group = self._focus.group_of(path)
-        other = stepped(group, path, name) if group is not None else None
-        if other is not None:
-            self._focus_by_key(other)
-            self._react(ended=False)
-            self._tap(other)
-
-    def _tap(self, path: Path) -> None:
-        line = tuple([p for p, _ in line_to(self._situation.target, path)])
-        self._dispatch.fire("tap", self._pointer.alive(line))
-
-    def _focus_on(self, path: Path | None, left: Path | None = None) -> None:
-        """Gives the keys to a part; with none, Tab goes on from `left`."""
-        before, self._focus.path = self._focus.path, path
-        self._focus.left = left if path is None else None
-        if before != path:
-            self._tell_one("blur", before)
-            self._tell_one("focus", path)
-
-    def _tell_one(self, kind: str, path: Path | None) -> None:
-        if path is not None:
-            self._dispatch.announce(kind, path)
 
     # --- time ---------------------------------------------------------------------------
 
@@ -430,9 +387,9 @@ class Runtime:
         pointer, situation = self._pointer, self._situation
         while True:
             pointer.keep_alive()
-            self._tell_one("blur", self._focus.keep_alive())
+            self._keyboard.keep_alive()
             pointer_state = PointerState(
-                pointer.chain, pointer.pressed, self._focus.path, pointer.touch
+                pointer.chain, pointer.pressed, self._keyboard.focus.path, pointer.touch
             )
             turn = situation.apply((), interaction_states(situation, pointer_state), self._now)
             if turn is None:
@@ -454,7 +411,7 @@ class Runtime:
         touch, point = self._pointer.touch, self._pointer.point
         self._pointer = Pointer(self._situation)
         self._pointer.touch, self._pointer.point = touch, point
-        self._focus = Focus(self._situation)
+        self._keyboard = self._new_keyboard()
         self._timers = Timers(self._situation)
         self._consequences = Consequences(self._situation, self._timers, self._dispatch)
         self._over = ()
