@@ -6,7 +6,7 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QToolButton
 
-from outgrowth.app.benches.bench import COMPONENT_MIME
+from outgrowth.app.benches.drops import COMPONENT_MIME
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.relative import RelativeField
 from outgrowth.app.fields.words import WordsField
@@ -128,8 +128,8 @@ def test_a_component_is_dropped_where_the_line_is(window, workspace):
     target = canvas.rect_of(("wait",))
     point = QPointF(target.left() + 2, target.center().y())
     # The pointer is on an instance of the row: it lands before that one.
-    assert canvas.landing(point).parent == "actions"
-    assert canvas.landing(point).before == 1
+    assert canvas.drops.landing(point).parent == "actions"
+    assert canvas.drops.landing(point).before == 1
     data = QMimeData()
     data.setData(COMPONENT_MIME, b"icon-button")
     canvas.dropEvent(

@@ -9,7 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from demo.behaviours import with_cue
-from outgrowth.app.benches.bench import CUE_MIME
+from outgrowth.app.benches.drops import CUE_MIME
 from outgrowth.app.panels.cues.list import Sentence
 from outgrowth.core.document.cues import Change, Motion
 from outgrowth.core.layout.rectangles import locate

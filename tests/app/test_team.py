@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from demo.team import FerryTeam, demo_file
-from outgrowth.app.benches.bench import COMPONENT_MIME
+from outgrowth.app.benches.drops import COMPONENT_MIME
 from outgrowth.app.benches.team import PictureChoice
 from outgrowth.app.dialogs.connect import LibraryDialog
 from outgrowth.core.color import Color

@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import partial
 
-from PyQt6.QtCore import QMimeData, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QDragEnterEvent,
     QDragLeaveEvent,
@@ -19,15 +19,14 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches import marks
+from outgrowth.app.benches.drops import DropController
 from outgrowth.app.benches.gesture_controller import GestureController
 from outgrowth.app.benches.gestures import catching, drawing, moving, pulling
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.benches.pen import Pen
-from outgrowth.app.clipboard import files_of
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
-from outgrowth.core.document.sentences import node_named
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
 from outgrowth.core.geometry.snapping import Guide, distances
@@ -38,25 +37,16 @@ from outgrowth.core.runtime.hit import hit
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     arrange_commands,
-    imports,
-    instance_commands,
     navigate_commands,
     selection_commands,
 )
 from outgrowth.workspace.views.landing import Landing, SnapContext, landing_in, snap_context
-
-COMPONENT_MIME = "application/x-outgrowth-component"
-CUE_MIME = "application/x-outgrowth-cue"
-"""What a drag out of a cue's sheet carries: “node” (where it listens), or “change” and which."""
-"""What a drag from the Library carries: a component's id."""
 
 _STEP, _LEAP = 1.0, 8.0
 # Px by which dimension lines stand off.
 _BESIDE = 12.0
 # Selected parts of which the distances are shown: more of them would hide the parts.
 _MEASURED = 30
-# Share of an instance's sides at which a dropped component goes beside it, not in its place.
-_RIM = 0.22
 ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -81,8 +71,7 @@ class Bench(QWidget):
         self._theme = theme
         self.pen = pen
         self.gestures = GestureController(workspace, self.update)
-        self._exchanging: Path | None = None
-        self._zone = QRectF()
+        self.drops = DropController(workspace, self)
         self._remembered: tuple[tuple[object, object, frozenset[Path]], dict[Path, Rect]] | None = (
             None
         )
@@ -160,13 +149,13 @@ class Bench(QWidget):
 
     def landing_at(self, point: QPointF, moving: Node | None) -> Landing | None:
         """Where a part (None: a new one) would go, and shows the line there."""
-        return self.gestures.show_landing(self._landing_for(point, moving))
+        return self.gestures.show_landing(self.landing_for(point, moving))
 
     def forget_landing(self) -> None:
         """Shows no landing any more."""
         self.gestures.show_landing(None)
 
-    def _landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None:
+    def landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None:
         """The landing at a point, and the line that shows it; what is being moved itself is
         not in the way."""
         owner, view, under = self._workspace.owner, self.current_view(), self.path_under(point)
@@ -232,7 +221,7 @@ class Bench(QWidget):
             painter.fillRect(line.adjusted(-1, -1, 1, 1), theme.color("clay"))
         paths = self._workspace.selection.paths
         result, children = self.gestures.pulled()
-        exchanged = () if self._exchanging is None else (self._exchanging,)
+        exchanged = () if self.drops.exchanging is None else (self.drops.exchanging,)
         rects = self.rects_of_paths((*paths, *children, *exchanged))
         for path in exchanged or paths:
             if path in rects:
@@ -344,78 +333,21 @@ class Bench(QWidget):
 
     # --- dropping ---------------------------------------------------------------------------
 
-    def landing(self, point: QPointF) -> Landing | None:
-        """Where a component dropped at a point of the widget would go beside others."""
-        landing = self._landing_for(point, None)
-        return None if landing is None else landing[0]
-
-    def exchanged_at(self, point: QPointF) -> Path | None:
-        """The instance whose place a component dropped there would take: one that the pointer
-        is well inside of, as deep as a click goes."""
-        under, owner = self.path_under(point), self._workspace.owner
-        if not under or owner is None:
-            return None
-        path = under[: self.depth()]
-        inspection = inspect(
-            self._workspace.document, selection_commands.place_of(self._workspace, path)
-        )
-        rect = self.rect_of_path(path)
-        if inspection is None or inspection.instance is None or rect is None:
-            return None
-        rim = _RIM * min(rect.width(), rect.height())
-        return path if rect.adjusted(rim, rim, -rim, -rim).contains(point) else None
-
-    def _show_drop(self, component: str, point: QPointF) -> None:
-        """Shows what a drop would do: the line where it goes, or the very result of an
-        exchange, in place and size."""
-        self.gestures.pointer = point
-        target = self._target(component, point)
-        if target is not None and self._exchanging is None:
-            self._exchanging, self._zone = target, self.rect_of_path(target) or QRectF()
-            self._workspace.drag(
-                instance_commands.exchange_edit(self._workspace, target, component)
-            )
-        if target is None:
-            self.gestures.show_landing(self._landing_for(point, None))
-            self.show_hint("")
-        else:
-            self.gestures.show_landing(None)
-            self.show_hint(instance_commands.exchange_step(self._workspace, target, component))
-
-    def _target(self, component: str, point: QPointF) -> Path | None:
-        """What a component dropped there would take the place of. While a result is shown,
-        the place that the old part had still counts."""
-        if self._exchanging is not None:
-            if self._zone.contains(point):
-                return self._exchanging
-            self._exchanging = None
-            self._workspace.cancel_drag()
-        return self.exchanged_at(point) if component else None
-
-    def _forget_drop(self) -> None:
-        self._exchanging = None
-        self._workspace.cancel_drag()
-        self.gestures.show_landing(None)
-        self.show_hint("")
-
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        if (event is not None and _cue_end(event.mimeData())) or (
-            event is not None and (dragged(event.mimeData()) or files_of(event.mimeData()))
-        ):
+        if event is not None and self.drops.takes(event.mimeData()):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
-        if event is not None and _cue_end(event.mimeData()):
-            self.aim(event.position())
-            path, owner = self.path_under(event.position()), self._workspace.owner
-            self.gestures.pointer = event.position()
-            if owner is not None and path is not None:
-                self.show_hint(node_named(self._workspace.document, owner, path))
+        if event is not None:
+            self.drops.move(event.mimeData(), event.position())
             event.acceptProposedAction()
-        elif event is not None:
-            if self._exchanging is None:
-                self.aim(event.position())
-            self._show_drop(dragged(event.mimeData()), event.position())
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        self.drops.forget()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        if event is not None:
+            self.drops.drop(event.mimeData(), event.position())
             event.acceptProposedAction()
 
     def pick_deepest(self) -> None:
@@ -423,54 +355,3 @@ class Bench(QWidget):
 
     def aim(self, point: QPointF) -> None:
         """Turns to what is under a drag, where several things lie side by side."""
-
-    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
-        self._forget_drop()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        if event is None:
-            return
-        end = _cue_end(event.mimeData())
-        if end:
-            self.aim(event.position())
-            self.show_hint("")
-            self.cue_dropped.emit(end, self.path_under(event.position()))
-            event.acceptProposedAction()
-            return
-        if self._exchanging is None:
-            self.aim(event.position())
-        component = dragged(event.mimeData())
-        target = self._target(component, event.position())
-        landing = self.landing(event.position()) if target is None else None
-        step = instance_commands.exchange_step(self._workspace, target, component) if target else ""
-        self._forget_drop()
-        if target is not None:
-            self._workspace.edit(
-                step, instance_commands.exchange_edit(self._workspace, target, component)
-            )
-            self._workspace.select(target)
-        elif landing is not None and component:
-            point = self.spot_in(landing.parent, event.position())
-            instance_commands.place_into(
-                self._workspace, component, landing.parent, landing.before, point
-            )
-        into = None if landing is None else (landing.parent, landing.before)
-        for path in files_of(event.mimeData()):
-            imports.bring(self._workspace, path, into)
-        event.acceptProposedAction()
-        self.setFocus()
-        self.update()
-
-
-def _cue_end(data: QMimeData | None) -> str:
-    """Which end of a cue a drag carries; empty if it carries none."""
-    if data is None or not data.hasFormat(CUE_MIME):
-        return ""
-    return bytes(data.data(CUE_MIME).data()).decode()
-
-
-def dragged(data: QMimeData | None) -> str:
-    """The id of the component that a drag carries; empty if it carries none."""
-    if data is None or not data.hasFormat(COMPONENT_MIME):
-        return ""
-    return bytes(data.data(COMPONENT_MIME).data()).decode()

@@ -26,7 +26,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.benches.bench import COMPONENT_MIME, dragged
+from outgrowth.app.benches.drops import COMPONENT_MIME, dragged
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.library_delegate import ENTRY, LibraryDelegate

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QDrag, QMouseEvent
 from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QWidget
 
-from outgrowth.app.benches.bench import CUE_MIME
+from outgrowth.app.benches.drops import CUE_MIME
 from outgrowth.app.fields.choice import DropDown, Several
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.words import WordsField
