@@ -7,7 +7,6 @@ from datetime import UTC, datetime
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from outgrowth.app.benches.team import Asking
 from outgrowth.app.job import JobRunner
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Document, short_name
@@ -17,6 +16,7 @@ from outgrowth.core.team.connection import PartVersion
 from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.store import Progress
 from outgrowth.core.team.taking import take_in
+from outgrowth.workspace.team_modes import Asking
 from outgrowth.workspace.views.comparison import compared
 from outgrowth.workspace.views.team_sheet import SheetRow, TeamSheet
 

@@ -9,7 +9,6 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from outgrowth.app.job import JobRunner
 from outgrowth.app.part_history import PartHistory
-from outgrowth.app.team_modes import PublishMode, TakeMode, TeamMode, TogetherMode
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.sharing import Library
@@ -17,6 +16,7 @@ from outgrowth.core.refusal import Refusal
 from outgrowth.core.team.facts import FactKey
 from outgrowth.core.team.merge import Side
 from outgrowth.core.team.versions import Level
+from outgrowth.workspace.team_modes import PublishMode, TakeMode, TeamMode, TogetherMode
 
 
 class TeamController(QObject):
@@ -162,9 +162,12 @@ class TeamController(QObject):
         except Refusal as problem:
             self._bench.show_problem(str(problem))
             return
-        self.jobs.start(
-            job, lambda result: mode.show(result, self._bench), self._bench.show_problem
-        )
+        bench = self._bench
+
+        def show(result: object) -> None:
+            bench.show_sheet(*mode.outcome(result))
+
+        self.jobs.start(job, show, bench.show_problem)
 
     # --- doing it -------------------------------------------------------------------------
 

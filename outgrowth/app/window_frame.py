@@ -45,7 +45,7 @@ from outgrowth.app.panels.rules import Rules
 from outgrowth.app.panels.strips import StatusLine, TopStrip
 from outgrowth.app.panels.tabs import Tabs
 from outgrowth.app.panels.uses import Uses
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress, install
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.libraries import copies_folder
@@ -225,9 +225,7 @@ class WindowFrame(QMainWindow):
         self._right_heights = [310, 420]
         right.setSizes(self._right_heights)
         container = QWidget()
-        stack = QVBoxLayout(container)
-        stack.setContentsMargins(0, 0, 0, 0)
-        stack.setSpacing(0)
+        stack = builders.column(container)
         for widget, stretch in ((self.strip, 0), (across, 1), (self.status, 0)):
             stack.addWidget(widget, stretch)
         self.setCentralWidget(container)
@@ -252,9 +250,7 @@ class WindowFrame(QMainWindow):
     def _side(self) -> QWidget:
         """What can be drawn, above the layers."""
         self.side = QWidget()
-        column = QVBoxLayout(self.side)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = builders.column(self.side)
         column.addWidget(self.draw_strip)
         column.addWidget(self.layers, 1)
         return self.side
@@ -263,9 +259,7 @@ class WindowFrame(QMainWindow):
         """Ledger, rules, axes, opened values and uses, one of them in sight."""
         sheets = QWidget()
         dress(sheets, "panel")
-        column = QVBoxLayout(sheets)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = builders.column(sheets)
         self.sheet_stack = QStackedWidget()
         self.sheet_tabs = Tabs(tuple(_SHEETS), tuple(_SHEETS.values()))
         for sheet in (self.ledger, self.rules, self.axes, self.opened, self.code, self.uses):

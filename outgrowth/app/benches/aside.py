@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QWidget
 
+from outgrowth.app.theme import builders
 from outgrowth.app.theme.sheet import dress
 
 
@@ -28,11 +29,8 @@ class AsideBench(QWidget):
         head = QWidget()
         dress(head, "panel", "bottom")
         head.setFixedHeight(40)
-        row = QHBoxLayout(head)
-        row.setContentsMargins(12, 0, 12, 0)
-        row.setSpacing(8)
-        title = QLabel(name)
-        title.setProperty("weight", "bold")
+        row = builders.row(head, (12, 0, 12, 0), 8)
+        title = builders.label(name, weight="bold")
         row.addWidget(title)
         return head, row
 
@@ -42,9 +40,7 @@ class AsideBench(QWidget):
         self.progress.setRange(0, 100)
         self.progress.setFixedWidth(120)
         self.progress.setTextVisible(False)
-        self.stop = QPushButton("Stop")
-        self.stop.setProperty("look", "firm")
-        self.stop.clicked.connect(self.stopped)
+        self.stop = builders.push_button("Stop", self.stopped, look="firm")
         for widget in (self.progress, self.stop):
             widget.hide()
             row.addWidget(widget)
@@ -57,7 +53,5 @@ class AsideBench(QWidget):
 
     def add_way_back(self, row: QHBoxLayout) -> None:
         """Ends the row of a head."""
-        back = QPushButton("Back to the bench")
-        back.setProperty("look", "firm")
-        back.clicked.connect(self.left)
+        back = builders.push_button("Back to the bench", self.left, look="firm")
         row.addWidget(back)

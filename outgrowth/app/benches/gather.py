@@ -15,7 +15,6 @@ from PyQt6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QProgressBar,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -25,7 +24,7 @@ from outgrowth.app.benches.pen import Pen
 from outgrowth.app.fields.choice import DropDown
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.paint import Rasters
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Axis, Driver
@@ -95,9 +94,7 @@ class GatherBench(QWidget):
         self._drivers: list[DropDown] = []
         self.report: Report | None = None
         dress(self, "panel")
-        across = QHBoxLayout(self)
-        across.setContentsMargins(0, 0, 0, 0)
-        across.setSpacing(0)
+        across = builders.row(self)
         across.addWidget(self._picking())
         across.addWidget(self._showing(), 1)
 
@@ -107,11 +104,8 @@ class GatherBench(QWidget):
         side = QWidget()
         dress(side, "panel", "right")
         side.setFixedWidth(226)
-        column = QVBoxLayout(side)
-        column.setContentsMargins(14, 12, 10, 12)
-        column.setSpacing(8)
-        title = QLabel("Gather")
-        title.setProperty("weight", "bold")
+        column = builders.column(side, (14, 12, 10, 12), 8)
+        title = builders.label("Gather", weight="bold")
         about = QLabel(
             "Parts drawn separately and named by path, like Button/Primary/Large, become one "
             "component."
@@ -134,9 +128,7 @@ class GatherBench(QWidget):
 
     def _showing(self) -> QWidget:
         main = QWidget()
-        column = QVBoxLayout(main)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = builders.column(main)
         self.axes = QWidget()
         self._axis_rows = QGridLayout(self.axes)
         self._axis_rows.setContentsMargins(14, 12, 14, 8)
@@ -146,12 +138,8 @@ class GatherBench(QWidget):
         column.addLayout(self._preview_at, 1)
         foot = QWidget()
         dress(foot, "panel", "top")
-        rows = QVBoxLayout(foot)
-        rows.setContentsMargins(14, 10, 14, 12)
-        rows.setSpacing(8)
-        self.summary = QLabel()
-        self.summary.setWordWrap(True)
-        self.summary.setAccessibleName("What was found")
+        rows = builders.column(foot, (14, 10, 14, 12), 8)
+        self.summary = builders.label(wrap=True, name="What was found")
         rows.addWidget(self.summary)
         line = QHBoxLayout()
         self.progress = QProgressBar()
@@ -159,15 +147,9 @@ class GatherBench(QWidget):
         self.progress.setRange(0, 1000)
         self.progress.setTextVisible(False)
         self.progress.setFixedHeight(6)
-        self.stop = QPushButton("Stop")
-        self.stop.setProperty("look", "firm")
-        self.stop.clicked.connect(self.halt)
-        self.leave = QPushButton("Leave")
-        self.leave.setProperty("look", "firm")
-        self.leave.clicked.connect(self.leave_bench)
-        self.apply = QPushButton("Gather them")
-        self.apply.setProperty("look", "firm")
-        self.apply.clicked.connect(self._apply)
+        self.stop = builders.push_button("Stop", self.halt, look="firm")
+        self.leave = builders.push_button("Leave", self.leave_bench, look="firm")
+        self.apply = builders.push_button("Gather them", self._apply, look="firm")
         line.addWidget(self.progress, 1)
         line.addStretch()
         for button in (self.stop, self.leave, self.apply):

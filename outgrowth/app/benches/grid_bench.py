@@ -5,13 +5,13 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from outgrowth.app.benches.grid import VariantGrid
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import Rasters
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Axis
 from outgrowth.core.document.variants import laid
@@ -43,13 +43,9 @@ class GridBench(QWidget):
         self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.strip = QWidget()
         dress(self.strip, "panel", "bottom")
-        self._chips = QHBoxLayout(self.strip)
-        self._chips.setContentsMargins(12, 4, 12, 4)
-        self._chips.setSpacing(6)
+        self._chips = builders.row(self.strip, (12, 4, 12, 4), 6)
         self.chips: dict[str, Segments] = {}
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = builders.column(self)
         column.addWidget(self.strip)
         column.addWidget(self.frame, 1)
         self._workspace = workspace
@@ -86,8 +82,7 @@ class GridBench(QWidget):
                 widget.deleteLater()
         self.chips = {}
         for axis in axes:
-            lead = QLabel(axis.name)
-            lead.setProperty("tone", "muted")
+            lead = builders.label(axis.name, tone="muted")
             chip = Segments([(v.id, v.name) for v in axis.values], f"Shown: {axis.name}")
             chip.edited.connect(partial(self._choose, axis.id))
             self.chips[axis.id] = chip

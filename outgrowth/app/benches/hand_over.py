@@ -13,17 +13,15 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QPushButton,
     QScrollArea,
     QStackedWidget,
-    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.benches.aside import AsideBench
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.code import CodeField
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.exchange.web.files import HandOver
 from outgrowth.core.review.finding import Finding
@@ -60,9 +58,7 @@ class HandOverBench(AsideBench):
         dress(self, "panel")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Hand over")
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(0)
+        page = builders.column(self)
         page.addWidget(self._head())
         page.addLayout(self._across(), 1)
         page.addWidget(self._foot())
@@ -83,8 +79,7 @@ class HandOverBench(AsideBench):
 
     def _head(self) -> QWidget:
         head, row = self.head_named("Hand over")
-        self.summary = QLabel()
-        self.summary.setProperty("tone", "muted")
+        self.summary = builders.label(tone="muted")
         row.addWidget(self.summary, 1)
         self.add_progress(row)
         self.add_way_back(row)
@@ -94,12 +89,9 @@ class HandOverBench(AsideBench):
         side = QWidget()
         dress(side, "panel", "right")
         side.setFixedWidth(_SIDE)
-        column = QVBoxLayout(side)
-        column.setContentsMargins(12, 10, 10, 10)
-        column.setSpacing(6)
+        column = builders.column(side, (12, 10, 10, 10), 6)
         row = QHBoxLayout()
-        label = QLabel("Names begin with")
-        label.setProperty("tone", "muted")
+        label = builders.label("Names begin with", tone="muted")
         self.prefix = QLineEdit()
         self.prefix.setFixedWidth(64)
         self.prefix.setAccessibleName("What element names begin with")
@@ -121,11 +113,8 @@ class HandOverBench(AsideBench):
 
     def _middle(self) -> QWidget:
         middle = QWidget()
-        column = QVBoxLayout(middle)
-        column.setContentsMargins(16, 12, 16, 12)
-        column.setSpacing(8)
-        self.title = QLabel()
-        self.title.setProperty("weight", "bold")
+        column = builders.column(middle, (16, 12, 16, 12), 8)
+        self.title = builders.label(weight="bold")
         self.title.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         row = QHBoxLayout()
         row.addWidget(self.title, 1)
@@ -153,16 +142,12 @@ class HandOverBench(AsideBench):
     def _foot(self) -> QWidget:
         foot = QWidget()
         dress(foot, "panel", "top")
-        column = QVBoxLayout(foot)
-        column.setContentsMargins(12, 8, 12, 8)
-        column.setSpacing(6)
+        column = builders.column(foot, (12, 8, 12, 8), 6)
         first = QHBoxLayout()
         first.setSpacing(10)
         self.folder = QLabel()
         self.folder.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        choose = QPushButton("Choose a folder …")
-        choose.setProperty("look", "firm")
-        choose.clicked.connect(self.folder_asked)
+        choose = builders.push_button("Choose a folder …", self.folder_asked, look="firm")
         self.svg = QCheckBox("Variants as SVG")
         self.png = QCheckBox("as PNG at")
         self.scales = {text: QCheckBox(f"{text}×") for text in _SCALES}
@@ -175,19 +160,14 @@ class HandOverBench(AsideBench):
         column.addLayout(first)
         second = QHBoxLayout()
         second.setSpacing(10)
-        self.plan = QLabel()
-        self.plan.setWordWrap(True)
+        self.plan = builders.label(wrap=True)
         second.addWidget(self.plan, 1)
         self.over = QCheckBox("Write over files edited by hand")
         self.over.hide()
         second.addWidget(self.over)
-        self.page = QPushButton("Open the page")
-        self.page.setProperty("look", "firm")
-        self.page.clicked.connect(self.page_asked)
+        self.page = builders.push_button("Open the page", self.page_asked, look="firm")
         second.addWidget(self.page)
-        self.write = QPushButton("Hand over")
-        self.write.setProperty("look", "firm")
-        self.write.clicked.connect(self.written)
+        self.write = builders.push_button("Hand over", self.written, look="firm")
         second.addWidget(self.write)
         column.addLayout(second)
         self._enable_scales()
@@ -288,9 +268,7 @@ class HandOverBench(AsideBench):
     def _show_lacks(self, row: PartRow) -> None:
         body = QWidget()
         dress(body, "panel")
-        column = QVBoxLayout(body)
-        column.setContentsMargins(0, 0, 8, 0)
-        column.setSpacing(4)
+        column = builders.column(body, (0, 0, 8, 0), 4)
         for finding in row.findings:
             column.addLayout(self._lack(row.component, finding))
         column.addStretch()
@@ -302,13 +280,12 @@ class HandOverBench(AsideBench):
 
     def _lack(self, component: str, finding: Finding) -> QHBoxLayout:
         across = QHBoxLayout()
-        text = QLabel(finding.text)
-        text.setWordWrap(True)
+        text = builders.label(finding.text, wrap=True)
         text.setTextFormat(Qt.TextFormat.PlainText)
         across.addWidget(text, 1)
-        there = QPushButton("go there")
-        there.setProperty("look", "tag")
-        there.clicked.connect(partial(self.visited.emit, component, finding.node))
+        there = builders.push_button(
+            "go there", partial(self.visited.emit, component, finding.node), look="tag"
+        )
         across.addWidget(there, 0, Qt.AlignmentFlag.AlignTop)
         return across
 

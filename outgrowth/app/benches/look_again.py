@@ -18,7 +18,6 @@ from PyQt6.QtWidgets import (
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -26,7 +25,7 @@ from outgrowth.app.benches.aside import AsideBench
 from outgrowth.app.benches.place_picture import PlacePicture
 from outgrowth.app.fields.choice import DropDown, Segments
 from outgrowth.app.paint import Rasters
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Document
 from outgrowth.core.motion.view import View
@@ -79,9 +78,7 @@ class LookBench(AsideBench):
         self._theme = theme
         dress(self, "panel")
         self.setAccessibleName("Look again")
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(0)
+        page = builders.column(self)
         page.addWidget(self._head())
         page.addWidget(self._strip())
         across = QHBoxLayout()
@@ -101,13 +98,10 @@ class LookBench(AsideBench):
 
     def _head(self) -> QWidget:
         head, row = self.head_named("Look again")
-        self.summary = QLabel()
-        self.summary.setProperty("tone", "muted")
+        self.summary = builders.label(tone="muted")
         row.addWidget(self.summary, 1)
         self.add_progress(row)
-        self.again = QPushButton("Look at it now")
-        self.again.setProperty("look", "firm")
-        self.again.clicked.connect(self.asked)
+        self.again = builders.push_button("Look at it now", self.asked, look="firm")
         row.addWidget(self.again)
         self.add_way_back(row)
         return head
@@ -115,9 +109,7 @@ class LookBench(AsideBench):
     def _strip(self) -> QWidget:
         strip = QWidget()
         dress(strip, "panel", "bottom")
-        row = QHBoxLayout(strip)
-        row.setContentsMargins(12, 6, 12, 6)
-        row.setSpacing(12)
+        row = builders.row(strip, (12, 6, 12, 6), 12)
         self.filter = Segments(_SHOWN, "Which findings")
         self.filter.show_value("see-to")
         self._which = "see-to"
@@ -144,9 +136,7 @@ class LookBench(AsideBench):
         side = QWidget()
         dress(side, "panel", "left")
         side.setFixedWidth(_DETAIL)
-        column = QVBoxLayout(side)
-        column.setContentsMargins(14, 12, 14, 12)
-        column.setSpacing(8)
+        column = builders.column(side, (14, 12, 14, 12), 8)
         self.text, self.source = QLabel(), QLabel()
         self.text.setWordWrap(True)
         self.source.setWordWrap(True)
@@ -157,9 +147,7 @@ class LookBench(AsideBench):
         self.now = PlacePicture(rasters, theme, "As it is now")
         self.then = PlacePicture(rasters, theme, "As the mend would leave it")
         column.addWidget(self.now, 1)
-        self.then_title = QLabel()
-        self.then_title.setProperty("tone", "muted")
-        self.then_title.setWordWrap(True)
+        self.then_title = builders.label(tone="muted", wrap=True)
         column.addWidget(self.then_title)
         column.addWidget(self.then, 1)
         column.addWidget(self._change_list())
@@ -168,8 +156,7 @@ class LookBench(AsideBench):
         return side
 
     def _change_list(self) -> QWidget:
-        self.changes = QLabel()
-        self.changes.setWordWrap(True)
+        self.changes = builders.label(wrap=True)
         self.changes.setTextFormat(Qt.TextFormat.PlainText)
         self.changes.setProperty("tone", "muted")
         self.changes.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -196,9 +183,7 @@ class LookBench(AsideBench):
         self.reason.setPlaceholderText("Why it may stay as it is")
         self.reason.setAccessibleName("Why it may stay as it is")
         self.reason.returnPressed.connect(self.waive)
-        self.waiver = QPushButton("Waive")
-        self.waiver.setProperty("look", "firm")
-        self.waiver.clicked.connect(self.waive)
+        self.waiver = builders.push_button("Waive", self.waive, look="firm")
         row.addWidget(self.reason, 1)
         row.addWidget(self.waiver)
         return row

@@ -17,13 +17,12 @@ from PyQt6.QtWidgets import (
     QScrollArea,
     QSizePolicy,
     QToolButton,
-    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.workspace import Workspace
@@ -73,9 +72,7 @@ class StartBench(QScrollArea):
         """Makes the page anew."""
         body = QWidget()
         dress(body, "panel")
-        page = QVBoxLayout(body)
-        page.setContentsMargins(36, 28, 36, 28)
-        page.setSpacing(8)
+        page = builders.column(body, (36, 28, 36, 28), 8)
         page.addWidget(_heading("Draw something of your own"))
         row = QHBoxLayout()
         for name, action in (
@@ -105,10 +102,7 @@ class StartBench(QScrollArea):
         self.setWidget(body)
 
     def _button(self, name: str, command: Callable[[], object]) -> QPushButton:
-        button = QPushButton(name)
-        button.setProperty("look", "firm")
-        button.clicked.connect(lambda: command())
-        return button
+        return builders.push_button(name, lambda: command(), look="firm")
 
     def _cards(self) -> QGridLayout:
         grid = QGridLayout()
@@ -116,8 +110,7 @@ class StartBench(QScrollArea):
         rasters = Rasters(lambda: starters().assets)
         self.starters = {}
         for n, starter in enumerate(STARTERS):
-            button = QToolButton()
-            button.setProperty("look", "card")
+            button = builders.tool_button(look="card")
             button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
             button.setText(f"{starter.name}\n{starter.about}")
             button.setAccessibleName(f"Begin with {starter.name}: {starter.about}")
@@ -153,12 +146,8 @@ class StartBench(QScrollArea):
 
 
 def _heading(text: str) -> QLabel:
-    label = QLabel(text)
-    label.setProperty("weight", "bold")
-    return label
+    return builders.label(text, weight="bold")
 
 
 def _muted(text: str) -> QLabel:
-    label = QLabel(text)
-    label.setProperty("tone", "muted")
-    return label
+    return builders.label(text, tone="muted")

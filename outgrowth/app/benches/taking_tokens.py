@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.theme.builders import push_button
 from outgrowth.core.exchange.tokens.read import TokenFile, differences
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import token_commands
@@ -60,8 +61,7 @@ class TakeTokensDialog(QDialog):
     def _ends(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.addStretch()
-        leave = QPushButton("Leave")
-        leave.clicked.connect(self.reject)
+        leave = push_button("Leave", self.reject)
         self.take = QPushButton("Take in")
         self.take.setDefault(True)
         self.take.clicked.connect(self._take)

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from functools import partial
-from typing import NamedTuple
 
 from immutables import Map
 from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
@@ -26,36 +25,25 @@ from PyQt6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QScrollArea,
-    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.benches.pairs import PairsView, draw_picture
 from outgrowth.app.fields.choice import DropDown
 from outgrowth.app.paint import Rasters
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.team.merge import Side
 from outgrowth.core.team.pictures import SizedFragment
 from outgrowth.core.team.report import Chapter, bounds_of
 from outgrowth.core.team.versions import LEVELS
+from outgrowth.workspace.team_modes import Asking
 from outgrowth.workspace.views.team_sheet import PickRow, SheetRow, TeamSheet, variants_text
 
 _PART = Qt.ItemDataRole.UserRole
 # Lines of differences that are read; more are counted.
 _MOST_LINES = 40
 _PICTURE = QSize(190, 110)
-
-
-class Asking(NamedTuple):
-    """What the bench is about: its title, a sentence, what the button does, whether parts are
-    ticked, and whether there is something to say with it."""
-
-    title: str
-    about: str
-    verb: str
-    ticks: bool = True
-    message: str = ""
 
 
 class PictureChoice(QAbstractButton):
@@ -141,9 +129,7 @@ class TeamBench(QWidget):
         # What was picked last: the keys stay there when the pictures are made anew.
         self._last_pick: tuple[object, Side] | None = None
         dress(self, "panel")
-        across = QHBoxLayout(self)
-        across.setContentsMargins(0, 0, 0, 0)
-        across.setSpacing(0)
+        across = builders.row(self)
         across.addWidget(self._side())
         across.addWidget(self._main(), 1)
 
@@ -153,14 +139,9 @@ class TeamBench(QWidget):
         side = QWidget()
         dress(side, "panel", "right")
         side.setFixedWidth(226)
-        column = QVBoxLayout(side)
-        column.setContentsMargins(14, 12, 10, 12)
-        column.setSpacing(8)
-        self.title = QLabel()
-        self.title.setProperty("weight", "bold")
-        self.about = QLabel()
-        self.about.setWordWrap(True)
-        self.about.setProperty("tone", "muted")
+        column = builders.column(side, (14, 12, 10, 12), 8)
+        self.title = builders.label(weight="bold")
+        self.about = builders.label(tone="muted", wrap=True)
         self.parts = QListWidget()
         self.parts.setAccessibleName("Parts")
         self.parts.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -174,14 +155,10 @@ class TeamBench(QWidget):
 
     def _main(self) -> QWidget:
         main = QWidget()
-        column = QVBoxLayout(main)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = builders.column(main)
         self._content = QWidget()
         dress(self._content, "panel")
-        self._rows = QVBoxLayout(self._content)
-        self._rows.setContentsMargins(16, 12, 16, 16)
-        self._rows.setSpacing(8)
+        self._rows = builders.column(self._content, (16, 12, 16, 16), 8)
         self.sight = QScrollArea()
         self.sight.setWidgetResizable(True)
         self.sight.setFrameShape(QFrame.Shape.NoFrame)
@@ -193,12 +170,8 @@ class TeamBench(QWidget):
     def _foot(self) -> QWidget:
         foot = QWidget()
         dress(foot, "panel", "top")
-        rows = QVBoxLayout(foot)
-        rows.setContentsMargins(14, 10, 14, 12)
-        rows.setSpacing(8)
-        self.summary = QLabel()
-        self.summary.setWordWrap(True)
-        self.summary.setAccessibleName("What would happen")
+        rows = builders.column(foot, (14, 10, 14, 12), 8)
+        self.summary = builders.label(wrap=True, name="What would happen")
         rows.addWidget(self.summary)
         line = QHBoxLayout()
         self.message = QLineEdit()
@@ -458,9 +431,7 @@ class TeamBench(QWidget):
         label.setWordWrap(True)
         self._rows.addWidget(label)
         line = QWidget()
-        across = QHBoxLayout(line)
-        across.setContentsMargins(0, 0, 0, 4)
-        across.setSpacing(12)
+        across = builders.row(line, (0, 0, 0, 4), 12)
         group = QButtonGroup(line)
         sides: tuple[tuple[Side, SizedFragment | None], ...] = (
             ("ours", pick.ours),

@@ -16,10 +16,8 @@ from PyQt6.QtWidgets import (
     QInputDialog,
     QLabel,
     QMenu,
-    QPushButton,
     QScrollArea,
     QToolButton,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -30,7 +28,7 @@ from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import Color
 from outgrowth.core.document.properties import TOKEN_TYPES
@@ -72,9 +70,7 @@ class TokensBench(AsideBench):
         dress(self, "panel")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Tokens")
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(0)
+        page = builders.column(self)
         page.addWidget(self._head())
         self.area = QScrollArea()
         self.area.setWidgetResizable(True)
@@ -99,9 +95,7 @@ class TokensBench(AsideBench):
         self.add.setProperty("look", "firm")
         self.add.clicked.connect(self._ask_kind)
         row.addWidget(self.add)
-        take = QPushButton("Take in from a file …")
-        take.setProperty("look", "firm")
-        take.clicked.connect(self.ask_file)
+        take = builders.push_button("Take in from a file …", self.ask_file, look="firm")
         row.addWidget(take)
         row.addStretch()
         self._modes = QHBoxLayout()
@@ -167,8 +161,7 @@ class TokensBench(AsideBench):
 
     def _group(self, grid: QGridLayout, line: int, title: str, paths: Sequence[str]) -> int:
         modes = self._workspace.document.modes
-        head = QLabel(title)
-        head.setProperty("weight", "bold")
+        head = builders.label(title, weight="bold")
         grid.addWidget(head, line, 0)
         for n, text in enumerate(("usual", *modes)):
             grid.addWidget(_muted(text), line, 1 + n)
@@ -410,9 +403,7 @@ class TokensBench(AsideBench):
 
 
 def _muted(text: str) -> QLabel:
-    label = QLabel(text)
-    label.setProperty("tone", "muted")
-    return label
+    return builders.label(text, tone="muted")
 
 
 def _nothing() -> QLabel:

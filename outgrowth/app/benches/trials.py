@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QPushButton,
     QScrollArea,
     QSizePolicy,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -19,7 +18,7 @@ from outgrowth.app.benches.aside import AsideBench
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.trial_sheet import LaidSheet, SheetPainter, Tile, plan_of
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.trials.sheet import TrialCell
 from outgrowth.workspace import Workspace
@@ -146,9 +145,7 @@ class TrialsBench(AsideBench):
         self._narrowing.timeout.connect(self._show_narrowest)
         dress(self, "panel")
         self.setAccessibleName("Trials")
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(0)
+        page = builders.column(self)
         page.addWidget(self._head())
         page.addWidget(self._strip())
         self.sheet = TrialSheetView(rasters, theme)
@@ -171,8 +168,7 @@ class TrialsBench(AsideBench):
 
     def _head(self) -> QWidget:
         head, row = self.head_named("Trials")
-        self.summary = QLabel()
-        self.summary.setProperty("tone", "muted")
+        self.summary = builders.label(tone="muted")
         row.addWidget(self.summary, 1)
         self.add_progress(row)
         self.add_way_back(row)
@@ -181,9 +177,7 @@ class TrialsBench(AsideBench):
     def _strip(self) -> QWidget:
         strip = QWidget()
         dress(strip, "panel", "bottom")
-        row = QHBoxLayout(strip)
-        row.setContentsMargins(12, 6, 12, 6)
-        row.setSpacing(12)
+        row = builders.row(strip, (12, 6, 12, 6), 12)
         self.faces = Segments(_FACES, "What is tried")
         self.faces.show_value("this")
         self.faces.edited.connect(self._choose_faces)
@@ -192,10 +186,8 @@ class TrialsBench(AsideBench):
         self.only_broken.toggled.connect(lambda _: self.refresh())
         row.addWidget(self.only_broken)
         row.addStretch(1)
-        self.bring = QPushButton("Bring rows of your own …")
-        self.bring.clicked.connect(self.rows_asked)
-        self.save = QPushButton("Save as a picture …")
-        self.save.clicked.connect(self.saved)
+        self.bring = builders.push_button("Bring rows of your own …", self.rows_asked)
+        self.save = builders.push_button("Save as a picture …", self.saved)
         for button in (self.bring, self.save):
             button.setProperty("look", "firm")
             row.addWidget(button)
@@ -205,13 +197,9 @@ class TrialsBench(AsideBench):
         foot = QWidget()
         dress(foot, "panel", "top")
         foot.setFixedHeight(_DETAIL)
-        page = QVBoxLayout(foot)
-        page.setContentsMargins(14, 10, 14, 10)
-        page.setSpacing(6)
+        page = builders.column(foot, (14, 10, 14, 10), 6)
         words_area = QWidget()
-        column = QVBoxLayout(words_area)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(3)
+        column = builders.column(words_area, spacing=3)
         self.title, self.breaks, self.narrow = QLabel(), QLabel(), QLabel()
         self.title.setProperty("weight", "bold")
         self.narrow.setProperty("tone", "muted")

@@ -16,21 +16,17 @@ from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter
 from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
-    QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QPushButton,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.benches.aside import AsideBench
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.edits.words import Search
 from outgrowth.workspace import Workspace
@@ -58,9 +54,7 @@ class WordsBench(AsideBench):
         dress(self, "panel")
         self.setAccessibleName("Words")
         self._listed_for: object = None
-        page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(0)
+        page = builders.column(self)
         page.addWidget(self._head())
         page.addWidget(self._fields())
         page.addWidget(self._places(theme), 1)
@@ -73,8 +67,7 @@ class WordsBench(AsideBench):
 
     def _head(self) -> QWidget:
         head, row = self.head_named("Words")
-        self.count = QLabel()
-        self.count.setProperty("tone", "muted")
+        self.count = builders.label(tone="muted")
         row.addWidget(self.count, 1)
         self.add_way_back(row)
         return head
@@ -91,13 +84,10 @@ class WordsBench(AsideBench):
     def _fields(self) -> QWidget:
         strip = QWidget()
         dress(strip, "panel", "bottom")
-        row = QHBoxLayout(strip)
-        row.setContentsMargins(12, 8, 12, 8)
-        row.setSpacing(8)
+        row = builders.row(strip, (12, 8, 12, 8), 8)
         self.search, self.replacement = _field("Look for"), _field("and put in its place")
         self.cased, self.whole = QCheckBox("Same case"), QCheckBox("Whole words")
-        self.button = QPushButton()
-        self.button.setProperty("look", "firm")
+        self.button = builders.push_button(look="firm")
         for field in (self.search, self.replacement):
             row.addWidget(field, 1)
         for widget in (self.cased, self.whole, self.button):

@@ -10,7 +10,6 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QKeyEvent, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QFrame,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -20,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.paint.paths import outline_path
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import label
 from outgrowth.core.edits.tree.owners import DEVICES, Device
 from outgrowth.workspace.icon_set import Icon, icons_for
 
@@ -70,8 +70,7 @@ class Chooser(QFrame):
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.itemClicked.connect(lambda item: self._choose(self.list.row(item)))
-        self.note = QLabel()
-        self.note.setProperty("tone", "muted")
+        self.note = label(tone="muted")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(8, 8, 8, 8)
         for widget in (self.field, self.list, self.note):

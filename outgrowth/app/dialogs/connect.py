@@ -10,9 +10,10 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPushButton,
-    QVBoxLayout,
     QWidget,
 )
+
+from outgrowth.app.theme import builders
 
 _CONNECT = (
     "A library holds the parts that the team shares. It is a git repository: a folder on this "
@@ -32,12 +33,8 @@ class LibraryDialog(QDialog):
         self._is_new = is_new
         self.setWindowTitle("Make a library" if is_new else "Connect to a library")
         self.setMinimumWidth(460)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(16, 14, 16, 14)
-        column.setSpacing(8)
-        about = QLabel(_MAKE if is_new else _CONNECT)
-        about.setWordWrap(True)
-        about.setProperty("tone", "muted")
+        column = builders.column(self, (16, 14, 16, 14), 8)
+        about = builders.label(_MAKE if is_new else _CONNECT, tone="muted", wrap=True)
         column.addWidget(about)
         self._name = QLineEdit(name)
         self._name.setAccessibleName("Name of the library")
@@ -48,9 +45,7 @@ class LibraryDialog(QDialog):
         self._address = QLineEdit()
         self._address.setAccessibleName("Folder or address")
         self._address.setPlaceholderText("/srv/team/parts  or  ssh://host/team/parts.git")
-        folder = QPushButton("Choose a folder …")
-        folder.setProperty("look", "firm")
-        folder.clicked.connect(self._choose)
+        folder = builders.push_button("Choose a folder …", self._choose, look="firm")
         row = QHBoxLayout()
         row.addWidget(self._address, 1)
         row.addWidget(folder)

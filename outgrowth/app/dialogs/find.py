@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.theme.builders import label
 from outgrowth.workspace.views.search_results import Candidate, ranked
 
 # Px, and rows: what is read at a glance.
@@ -92,8 +93,7 @@ def _line(candidate: Candidate) -> QWidget:
     row = QHBoxLayout(line)
     row.setContentsMargins(8, 3, 8, 3)
     title = QLabel(candidate.title)
-    subject = QLabel(candidate.kind)
-    subject.setProperty("tone", "muted")
+    subject = label(candidate.kind, tone="muted")
     if not candidate.enabled:
         title.setProperty("tone", "muted")
     row.addWidget(title, 1)

@@ -7,13 +7,13 @@ from PyQt6.QtWidgets import (
     QDialog,
     QHBoxLayout,
     QLabel,
-    QPushButton,
     QRadioButton,
     QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.fields.choice import Segments
+from outgrowth.app.theme.builders import push_button
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.picture_commands import PictureFile, choices
 
@@ -48,11 +48,8 @@ class PictureDialog(QDialog):
         column.addLayout(row)
         ends = QHBoxLayout()
         ends.addStretch()
-        leave = QPushButton("Leave")
-        leave.setProperty("look", "firm")
-        leave.clicked.connect(self.reject)
-        go = QPushButton("Choose where …")
-        go.setProperty("look", "firm")
+        leave = push_button("Leave", self.reject, look="firm")
+        go = push_button("Choose where …", look="firm")
         go.setDefault(True)
         go.setEnabled(bool(self._choices))
         go.clicked.connect(self.accept)

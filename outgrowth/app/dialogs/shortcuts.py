@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.panels.sheet import muted
+from outgrowth.app.theme.builders import label
 from outgrowth.app.theme.sheet import dress
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.views.key_rows import key_rows
@@ -74,8 +75,6 @@ def _native(keys: str) -> str:
 
 
 def _head(text: str) -> QLabel:
-    head = QLabel(text)
-    head.setProperty("weight", "bold")
-    head.setProperty("tone", "muted")
+    head = label(text, tone="muted", weight="bold")
     head.setContentsMargins(0, 10, 0, 0)
     return head

@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import (
     QAbstractButton,
     QButtonGroup,
     QComboBox,
-    QHBoxLayout,
     QMenu,
     QPushButton,
     QSizePolicy,
@@ -22,6 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import row
 
 Option = tuple[str, str]
 """What an option stands for, and what is written on it."""
@@ -37,9 +37,7 @@ class Segments(QWidget):
         self._options = [value for value, _ in options]
         self._group = QButtonGroup(self)
         self.setAccessibleName(name)
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = row(self)
         for n, (_, text) in enumerate(options):
             button = QToolButton()
             button.setText(text)

@@ -7,11 +7,12 @@ from typing import Literal
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QToolButton, QWidget
+from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from outgrowth.app.fields.palette import Palette, Pipette
 from outgrowth.app.fields.swatch import swatch_icon
 from outgrowth.app.job import JobRunner
+from outgrowth.app.theme.builders import row, tool_button
 from outgrowth.core.color import (
     Color,
     ColorRefusal,
@@ -53,17 +54,16 @@ class ColorField(QWidget):
         self._backdrop = backdrop
         self._color: Fill = Color(0, 0, 0, 0)
         self._shown_text = ""
-        self.swatch = QToolButton()
-        self.swatch.setProperty("look", "icon")
-        self.swatch.setAccessibleName(f"{name}: pick a token or a colour")
-        self.swatch.setToolTip(f"{name}: pick a token or a colour")
-        self.swatch.clicked.connect(self.open_palette)
+        self.swatch = tool_button(
+            self.open_palette,
+            look="icon",
+            name=f"{name}: pick a token or a colour",
+            tip=f"{name}: pick a token or a colour",
+        )
         self._jobs: JobRunner | None = None
         self.text = _ColorText(name)
         self.text.confirmed.connect(self._typed)
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(4)
+        layout = row(self, spacing=4)
         layout.addWidget(self.swatch)
         layout.addWidget(self.text)
         self.setFocusProxy(self.text)

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.fields.number import NumberField
+from outgrowth.app.theme.builders import row
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.document.types import NumberType
 
@@ -27,9 +28,7 @@ class FourField(QWidget):
     def __init__(self, names: tuple[str, ...]) -> None:
         super().__init__()
         self.fields: dict[str, NumberField] = {}
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(4)
+        layout = row(self, spacing=4)
         for name in names:
             kind = TABLE[name].type
             assert isinstance(kind, NumberType)

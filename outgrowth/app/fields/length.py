@@ -5,9 +5,10 @@ from __future__ import annotations
 import re
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QToolButton, QWidget
+from PyQt6.QtWidgets import QLineEdit, QToolButton, QWidget
 
 from outgrowth.app.fields.number import NumberField
+from outgrowth.app.theme.builders import row
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.types import MOST_TRACKS, NumberType
 from outgrowth.core.document.values import GROW, Size, Tracks
@@ -76,9 +77,7 @@ class TracksField(QWidget):
         self.text.setPlaceholderText("none listed")
         self.text.editingFinished.connect(self._commit)
         self.fewer, self.more = QToolButton(), QToolButton()
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(2)
+        layout = row(self, spacing=2)
         layout.addWidget(self.text, 1)
         for button, sign, about in (
             (self.fewer, "−", f"{name}: one less"),

@@ -21,17 +21,15 @@ from PyQt6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
-    QPushButton,
     QScrollArea,
     QToolButton,
-    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.fields.swatch import swatch_icon
 from outgrowth.app.paint.painter import qcolor
+from outgrowth.app.theme import builders
 from outgrowth.core.color import TRANSPARENT, Color, ColorRefusal, over, parse
 from outgrowth.core.color.polar import MOST_CHROMA, Oklch, color_of, polar
 from outgrowth.core.document.values import Token
@@ -141,9 +139,7 @@ class Palette(QFrame):
         self._tokens = tokens
         self._color, self._turn = now, polar(now)
         self._backdrop = color
-        page = QVBoxLayout(self)
-        page.setContentsMargins(12, 10, 12, 10)
-        page.setSpacing(6)
+        page = builders.column(self, (12, 10, 12, 10), 6)
         if tokens:
             page.addWidget(self._named())
         self.tracks: dict[str, Track] = {}
@@ -159,14 +155,15 @@ class Palette(QFrame):
         self.text.returnPressed.connect(self._typed)
         row = QHBoxLayout()
         row.addWidget(self.text, 1)
-        self.pipette = QPushButton("Take from the screen")
-        self.pipette.setProperty("look", "firm")
-        self.pipette.setToolTip("Then press anywhere to take the colour there")
-        self.pipette.clicked.connect(self._ask_screen)
+        self.pipette = builders.push_button(
+            "Take from the screen",
+            self._ask_screen,
+            look="firm",
+            tip="Then press anywhere to take the colour there",
+        )
         row.addWidget(self.pipette)
         page.addLayout(row)
-        self.contrast = QLabel()
-        self.contrast.setWordWrap(True)
+        self.contrast = builders.label(wrap=True)
         page.addWidget(self.contrast)
         self._row = QHBoxLayout()
         page.addLayout(self._row)
@@ -176,9 +173,7 @@ class Palette(QFrame):
 
     def offer(self, name: str, value: object) -> None:
         """One more thing to choose, in the last row."""
-        button = QPushButton(name)
-        button.setProperty("look", "firm")
-        button.clicked.connect(lambda: self._set(value))
+        button = builders.push_button(name, lambda: self._set(value), look="firm")
         self._row.insertWidget(max(self._row.count() - 1, 0), button)
 
     def _named(self) -> QWidget:
@@ -210,8 +205,7 @@ class Palette(QFrame):
 
     def _track(self, name: str, label: str, most: float) -> QHBoxLayout:
         row = QHBoxLayout()
-        name_label = QLabel(label)
-        name_label.setProperty("tone", "muted")
+        name_label = builders.label(label, tone="muted")
         name_label.setFixedWidth(66)
         track = Track(label, most)
         track.tried.connect(partial(self._turned, name))

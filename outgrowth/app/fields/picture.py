@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QImage, QPixmap
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import label, row, tool_button
 from outgrowth.app.theme.icons import icon
 from outgrowth.core.document.records import Asset
 from outgrowth.core.document.values import Picture
@@ -26,18 +27,14 @@ class PictureField(QWidget):
         super().__init__()
         self._theme = theme
         self._shown_digest = ""
-        self.button = QToolButton()
-        self.button.setProperty("look", "firm")
+        self.button = tool_button(look="firm")
         self.button.setIconSize(_SMALL)
         self.button.setFixedSize(_SMALL.width() + 8, _SMALL.height() + 6)
         self.button.setAccessibleName("Choose another picture")
         self.button.setToolTip("Choose another picture")
         self.button.clicked.connect(self.another_asked)
-        self.about = QLabel()
-        self.about.setProperty("tone", "muted")
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(8)
+        self.about = label(tone="muted")
+        layout = row(self, spacing=8)
         layout.addWidget(self.button)
         layout.addWidget(self.about, 1)
 

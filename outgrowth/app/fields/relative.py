@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.fields.choice import DropDown
 from outgrowth.app.fields.number import NumberField
+from outgrowth.app.theme.builders import push_button, row
 from outgrowth.core.document.types import (
     ColorType,
     FillType,
@@ -47,15 +48,11 @@ class RelativeField(QWidget):
             tuple((route, route) for route in directions), f"{name}: how it differs"
         )
         self.direction.edited.connect(self._turned)
-        self._row = QHBoxLayout(self)
-        self._row.setContentsMargins(0, 0, 0, 0)
-        self._row.setSpacing(4)
+        self._row = row(self, spacing=4)
         self._row.addWidget(self.direction, 1)
         self.amount = self._made_amount()
         self._row.addWidget(self.amount, 1)
-        self.set = QPushButton("set")
-        self.set.setProperty("look", "firm")
-        self.set.clicked.connect(self._set)
+        self.set = push_button("set", self._set, look="firm")
         self._row.addWidget(self.set)
 
     def _made_amount(self) -> NumberField:

@@ -17,8 +17,9 @@ from PyQt6.QtGui import (
     QTextCursor,
     QTextDocument,
 )
-from PyQt6.QtWidgets import QHBoxLayout, QTextEdit, QToolButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QTextEdit, QToolButton, QWidget
 
+from outgrowth.app.theme import builders
 from outgrowth.core.document.values import Content, Run
 
 _LINES = 4
@@ -190,9 +191,7 @@ class RichWordsField(QWidget):
         self.words.entered.connect(lambda: self._format_bar.show())
         self.setFocusProxy(self.words)
         self._format_bar = QWidget()
-        row = QHBoxLayout(self._format_bar)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(4)
+        row = builders.row(self._format_bar, spacing=4)
         for look in ("bold", "italic"):
             button = QToolButton()
             button.setText(look)
@@ -203,9 +202,7 @@ class RichWordsField(QWidget):
             row.addWidget(button)
         row.addStretch()
         self._format_bar.hide()
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
+        column = builders.column(self)
         column.addWidget(self.words)
         column.addWidget(self._format_bar)
 

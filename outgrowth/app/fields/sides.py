@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
+from PyQt6.QtWidgets import QToolButton, QWidget
+
+from outgrowth.app.theme.builders import row
 
 
 class SidesField(QWidget):
@@ -16,9 +18,7 @@ class SidesField(QWidget):
     def __init__(self, names: tuple[str, ...], title: str) -> None:
         super().__init__()
         self.buttons: dict[str, QToolButton] = {}
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = row(self)
         for name in names:
             side = name.rpartition("-")[2]
             button = QToolButton()

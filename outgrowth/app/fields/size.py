@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.length import LengthField
+from outgrowth.app.theme.builders import row
 from outgrowth.core.document.values import FIT, Size
 
 _MODES = (("fit", "fit"), ("fixed", "px"), ("grow", "grow"), ("percent", "%"))
@@ -33,9 +34,7 @@ class SizeField(QWidget):
         self.modes = Segments(_MODES, name, tight=True)
         self.number = LengthField(f"{name}: px, % of what holds it, or ch of its letters")
         self.number.setFixedWidth(48)
-        layout = QHBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(2)
+        layout = row(self, spacing=2)
         layout.addWidget(self.modes, 1)
         layout.addWidget(self.number)
         self.modes.edited.connect(self._mode)

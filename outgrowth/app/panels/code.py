@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QApplication, QLabel, QVBoxLayout
+from PyQt6.QtWidgets import QApplication, QVBoxLayout
 
 from outgrowth.app.fields.code import CodeField
 from outgrowth.app.panels.sheet import SheetPanel, line, muted
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import label
 from outgrowth.core.document.records import Component
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.views.code_rows import CodeBlock, NodeCode, node_code
@@ -45,8 +46,7 @@ class CodeSheet(SheetPanel):
         path = paths[0] if paths else ()
         workspace = self._workspace
         self.code = node_code(workspace.document, workspace.engine, owner, path)
-        title = QLabel(f"In {self.code.title}")
-        title.setProperty("weight", "bold")
+        title = label(f"In {self.code.title}", weight="bold")
         layout.addWidget(line(title, ("copy all", lambda: self.copy())))
         if not self.code.blocks:
             layout.addWidget(muted("Nothing is said of this part: it is as usual."))
@@ -54,9 +54,7 @@ class CodeSheet(SheetPanel):
             self._block(layout, block)
 
     def _block(self, layout: QVBoxLayout, block: CodeBlock) -> None:
-        when = QLabel(block.when)
-        when.setProperty("tone", "muted")
-        when.setWordWrap(True)
+        when = label(block.when, tone="muted", wrap=True)
         layout.addWidget(line(when, ("copy", lambda: self.copy(block.css))))
         field = CodeField(self._theme, f"CSS, {block.when}")
         field.setPlainText(block.css)

@@ -6,10 +6,10 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import QSize, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QToolButton, QWidget
+from PyQt6.QtWidgets import QToolButton, QWidget
 
 from outgrowth.app.benches.pen import Pen
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.edits.tree.drawing import DrawnKind
@@ -36,9 +36,7 @@ class DrawStrip(QWidget):
         self._pen = pen
         dress(self, "panel", "bottom")
         self.setFixedHeight(33)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(8, 3, 4, 3)
-        row.setSpacing(0)
+        row = builders.row(self, (8, 3, 4, 3))
         self.buttons: dict[str, QToolButton] = {}
         for drawn_kind, (_, said) in _MARKS.items():
             button = self._button(drawn_kind, said)
@@ -57,10 +55,7 @@ class DrawStrip(QWidget):
         self.set_theme(theme)
 
     def _button(self, name: str, text: str) -> QToolButton:
-        button = QToolButton()
-        button.setProperty("look", "draw")
-        button.setToolTip(text)
-        button.setAccessibleName(text)
+        button = builders.tool_button(look="draw", name=text, tip=text)
         button.setIconSize(QSize(16, 16))
         self.buttons[name] = button
         return button

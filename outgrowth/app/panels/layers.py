@@ -25,12 +25,11 @@ from PyQt6.QtWidgets import (
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
-    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.benches.marks import adding
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Path
@@ -333,9 +332,7 @@ class Layers(QWidget):
         self.search.setClearButtonEnabled(True)
         self.search.textChanged.connect(self.model.look_for)
         self.search.returnPressed.connect(self._first_found)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 6, 0, 0)
-        layout.setSpacing(4)
+        layout = builders.column(self, (0, 6, 0, 0), 4)
         search_row = QHBoxLayout()
         search_row.setContentsMargins(8, 0, 8, 0)
         search_row.addWidget(self.search)

@@ -22,7 +22,6 @@ from PyQt6.QtWidgets import (
     QListView,
     QMenu,
     QToolButton,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -31,7 +30,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.library_delegate import ENTRY, LibraryDelegate
 from outgrowth.app.panels.tabs import Tabs
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.sentences import guidance
 from outgrowth.workspace import Workspace
@@ -251,9 +250,7 @@ class LibraryPanel(QWidget):
         self.list.customContextMenuRequested.connect(self._ask)
         self.list.clicked.connect(self._open)
         self.list.activated.connect(self._open)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = builders.column(self)
         self.tabs = Tabs(_TABS, _HELPS)
         self.tabs.chosen.connect(lambda number: self.model.show_tab(_TABS[number]))
         team.changed.connect(self.model.refresh)
@@ -280,9 +277,7 @@ class LibraryPanel(QWidget):
         self.add.setProperty("look", "firm")
         self.add.setToolTip("New component (Alt+C), new screen (Alt+S), or a starter")
         self.add.clicked.connect(self._ask_new)
-        row = QHBoxLayout()
-        row.setContentsMargins(8, 6, 8, 2)
-        row.setSpacing(4)
+        row = builders.row(margins=(8, 6, 8, 2), spacing=4)
         row.addWidget(self.search, 1)
         row.addWidget(self.add)
         return row

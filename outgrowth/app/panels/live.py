@@ -13,17 +13,15 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLabel,
-    QPushButton,
     QSizePolicy,
     QToolButton,
-    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.fields.choice import DropDown, Segments
 from outgrowth.app.paint import Rasters
 from outgrowth.app.panels.stage import Stage
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.uses import uses
@@ -72,9 +70,7 @@ class LivePanel(QWidget):
         self.stage = Stage(workspace, rasters, theme)
         self.playback = self.stage.playback
         dress(self, "panel")
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
+        layout = builders.column(self)
         layout.addWidget(self._head())
         layout.addWidget(self.stage, 1)
         layout.addWidget(self._foot(own_window))
@@ -89,11 +85,8 @@ class LivePanel(QWidget):
         strip = QWidget()
         dress(strip, edge="bottom")
         strip.setFixedHeight(40)
-        row = QHBoxLayout(strip)
-        row.setContentsMargins(14, 0, 8, 0)
-        row.setSpacing(6)
-        title = QLabel("Live")
-        title.setProperty("weight", "bold")
+        row = builders.row(strip, (14, 0, 8, 0), 6)
+        title = builders.label("Live", weight="bold")
         self._subject = ElidedLabel()
         self._subject.setProperty("tone", "muted")
         self._subject.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
@@ -121,17 +114,14 @@ class LivePanel(QWidget):
     def _foot(self, own_window: bool) -> QWidget:
         strip = QWidget()
         dress(strip, edge="top")
-        column = QVBoxLayout(strip)
-        column.setContentsMargins(10, 4, 8, 4)
-        column.setSpacing(2)
-        self.problem = QLabel()
-        self.problem.setProperty("tone", "problem")
-        self.problem.setWordWrap(True)
+        column = builders.column(strip, (10, 4, 8, 4), 2)
+        self.problem = builders.label(tone="problem", wrap=True)
         column.addWidget(self.problem)
-        self.tried = QPushButton()
-        self.tried.setProperty("look", "tag")
-        self.tried.setToolTip("It is played with a content that is tried: back to its own.")
-        self.tried.clicked.connect(lambda: self.playback.show_content("", None))
+        self.tried = builders.push_button(
+            act=lambda: self.playback.show_content("", None),
+            look="tag",
+            tip="It is played with a content that is tried: back to its own.",
+        )
         self.tried.hide()
         column.addWidget(self.tried, 0, Qt.AlignmentFlag.AlignLeft)
         row = QHBoxLayout()
@@ -289,8 +279,4 @@ def _toggle(text: str, about: str) -> QToolButton:
 
 
 def _button(about: str) -> QToolButton:
-    button = QToolButton()
-    button.setProperty("look", "icon")
-    button.setToolTip(about)
-    button.setAccessibleName(about)
-    return button
+    return builders.tool_button(look="icon", name=about, tip=about)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from outgrowth.app.theme.builders import label, push_button
 from outgrowth.app.theme.sheet import dress
 
 NoticeButton = tuple[str, Callable[[], object]]
@@ -21,8 +22,7 @@ class NoticeStrip(QWidget):
         self.setAccessibleName("Notice")
         self._row = QHBoxLayout(self)
         self._row.setContentsMargins(12, 6, 12, 6)
-        self.message = QLabel()
-        self.message.setWordWrap(True)
+        self.message = label(wrap=True)
         self._row.addWidget(self.message, 1)
         self.choices: list[QPushButton] = []
         self.hide()
@@ -35,9 +35,7 @@ class NoticeStrip(QWidget):
         self.choices = []
         self.message.setText(sentence)
         for name, command in choices:
-            button = QPushButton(name)
-            button.setProperty("look", "firm")
-            button.clicked.connect(partial(self._chosen, command))
+            button = push_button(name, partial(self._chosen, command), look="firm")
             self._row.addWidget(button)
             self.choices.append(button)
         self.show()

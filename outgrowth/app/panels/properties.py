@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import DropDown, Switch
 from outgrowth.app.fields.color import ColorField
@@ -13,7 +13,7 @@ from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.rich import RichWordsField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import SheetPanel, indented, line, muted
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import Component, ComponentProperty
 from outgrowth.core.document.types import NumberType
@@ -91,8 +91,7 @@ class Properties(SheetPanel):
         first = QWidget()
         row = QHBoxLayout(first)
         row.setContentsMargins(0, 0, 0, 0)
-        lead = QLabel(f"{_KINDS[prop.kind]}, at first")
-        lead.setProperty("tone", "muted")
+        lead = builders.label(f"{_KINDS[prop.kind]}, at first", tone="muted")
         row.addWidget(lead)
         row.addWidget(self._default(component, prop), 1)
         layout.addWidget(indented(first))
@@ -142,9 +141,7 @@ class Properties(SheetPanel):
 
     def _slot(self, component: Component, prop: ComponentProperty, name: str) -> QWidget:
         container = QWidget()
-        row = QHBoxLayout(container)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(4)
+        row = builders.row(container, spacing=4)
         fitting = fitting_components(self._workspace.document, component)
         options = (("", "empty"), *((c.id, selection_commands.short(c)) for c in fitting))
         field = DropDown(options, name)
@@ -153,10 +150,12 @@ class Properties(SheetPanel):
             partial(property_commands.set_default, self._workspace, component.id, prop)
         )
         row.addWidget(field, 1)
-        shortlist = QPushButton(f"shortlist, {len(prop.shortlist)}")
-        shortlist.setProperty("look", "tag")
-        shortlist.setToolTip("The components that instances are offered first")
-        shortlist.clicked.connect(lambda: self._offer(shortlist, component, prop))
+        shortlist: QWidget = builders.push_button(
+            f"shortlist, {len(prop.shortlist)}",
+            lambda: self._offer(shortlist, component, prop),
+            look="tag",
+            tip="The components that instances are offered first",
+        )
         row.addWidget(shortlist)
         return container
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 
 from immutables import Map
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
+from PyQt6.QtWidgets import QMenu, QToolButton, QWidget
 
+from outgrowth.app.theme.builders import label, row, tool_button
 from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.core.document.records import Axis
 from outgrowth.workspace import Workspace
@@ -25,20 +26,14 @@ class ReachBar(QWidget):
         self._names: tuple[str, ...] = ()
         dress(self, "panel", "bottom")
         self.setFixedHeight(40)
-        self._row = QHBoxLayout(self)
-        self._row.setContentsMargins(12, 0, 12, 0)
-        self._row.setSpacing(8)
-        self._lead = QLabel("Edits reach")
-        self._lead.setProperty("tone", "muted")
+        self._row = row(self, (12, 0, 12, 0), 8)
+        self._lead = label("Edits reach", tone="muted")
         self._row.addWidget(self._lead)
         self._chips = QWidget()
-        self._chip_row = QHBoxLayout(self._chips)
-        self._chip_row.setContentsMargins(0, 0, 0, 0)
-        self._chip_row.setSpacing(6)
+        self._chip_row = row(self._chips, spacing=6)
         self._row.addWidget(self._chips)
         self._row.addStretch()
-        self.reach_label = QLabel()
-        self.reach_label.setAccessibleName("What an edit will touch")
+        self.reach_label = label(name="What an edit will touch")
         self._row.addWidget(self.reach_label)
         self.chips: dict[str, QToolButton] = {}
         self._axes: tuple[Axis, ...] | None = None
@@ -82,11 +77,12 @@ class ReachBar(QWidget):
             chip.deleteLater()
         self.chips = {}
         for axis in axes:
-            chip = QToolButton()
-            chip.setProperty("look", "firm")
-            chip.setAccessibleName(f"Reach: {axis.name}")
-            chip.setToolTip(f"Keep edits to one value of {axis.name}, or let them reach any.")
-            chip.clicked.connect(lambda _=False, action=axis.id: self._menu(action))
+            chip = tool_button(
+                lambda _=False, action=axis.id: self._menu(action),
+                look="firm",
+                name=f"Reach: {axis.name}",
+                tip=f"Keep edits to one value of {axis.name}, or let them reach any.",
+            )
             self.chips[axis.id] = chip
             self._chip_row.addWidget(chip)
 

@@ -6,10 +6,11 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.panels.sheet import SheetPanel, line, muted
+from outgrowth.app.theme.builders import label
 from outgrowth.core.document.records import Component, Rule
 from outgrowth.core.document.variants import condition_text
 from outgrowth.core.edits.variants import rules
@@ -60,8 +61,7 @@ class Rules(SheetPanel):
         order.edited.connect(self._sort)
         layout.addWidget(order)
         for title, rows in rule_rows(self._workspace.document, component, self._order).items():
-            head = QLabel(title)
-            head.setProperty("weight", "bold")
+            head = label(title, weight="bold")
             head.setContentsMargins(0, 8, 0, 2)
             layout.addWidget(head)
             for row in rows:
@@ -73,8 +73,7 @@ class Rules(SheetPanel):
 
     def _rule(self, component: Component, row: RuleRow) -> QWidget:
         first, second = row.texts
-        text = QLabel(f"{first}<br>{second} · <b>{row.value}</b>")
-        text.setWordWrap(True)
+        text = label(f"{first}<br>{second} · <b>{row.value}</b>", wrap=True)
         arguments = self._workspace, component, row.rule
         return line(
             text,

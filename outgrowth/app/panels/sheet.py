@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from outgrowth.app.theme import builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Component
 from outgrowth.workspace import Workspace
@@ -56,9 +57,7 @@ class SheetPanel(QScrollArea):
         self._made_for = about
         body = QWidget()
         dress(body, "panel")
-        layout = QVBoxLayout(body)
-        layout.setContentsMargins(14, 8, 6, 16)
-        layout.setSpacing(2)
+        layout = builders.column(body, (14, 8, 6, 16), 2)
         self.fill(layout, component)
         layout.addStretch()
         body.setMinimumWidth(1)  # lines shrink with the panel
@@ -67,18 +66,13 @@ class SheetPanel(QScrollArea):
 
 def muted(text: str) -> QLabel:
     """A sentence that explains."""
-    label = QLabel(text)
-    label.setWordWrap(True)
-    label.setProperty("tone", "muted")
-    return label
+    return builders.label(text, tone="muted", wrap=True)
 
 
 def line(first: QWidget, *commands: LabelledAct) -> QWidget:
     """A widget with what can be done about it behind it."""
     container = QWidget()
-    row = QHBoxLayout(container)
-    row.setContentsMargins(0, 1, 0, 1)
-    row.setSpacing(2)
+    row = builders.row(container, (0, 1, 0, 1), 2)
     row.addWidget(first, 1)
     for name, command in commands:
         row.addWidget(button(name, command, "tag"), 0, Qt.AlignmentFlag.AlignTop)
@@ -96,7 +90,4 @@ def indented(widget: QWidget) -> QWidget:
 
 def button(name: str, command: Callable[[], object], look: str) -> QPushButton:
     """A button of a look that does something when it is pressed."""
-    push_button = QPushButton(name)
-    push_button.setProperty("look", look)
-    push_button.clicked.connect(lambda: command())
-    return push_button
+    return builders.push_button(name, lambda: command(), look=look)

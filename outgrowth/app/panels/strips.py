@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QToolButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
 
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.workspace import Workspace
@@ -52,9 +52,7 @@ class TopStrip(QWidget):
         self._theme = theme
         dress(self, "chrome", "bottom")
         self.setFixedHeight(40)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(12, 0, 8, 0)
-        row.setSpacing(4)
+        row = builders.row(self, (12, 0, 8, 0), 4)
         left, right = QWidget(), QWidget()
         self._left, self._right = QHBoxLayout(left), QHBoxLayout(right)
         for side in (self._left, self._right):
@@ -64,8 +62,7 @@ class TopStrip(QWidget):
         self.file = _tool("", "The file: new, open, save")
         self.file.setProperty("weight", "bold")
         self.file.clicked.connect(self.menu_asked)
-        self.location_label = QLabel()
-        self.location_label.setProperty("tone", "muted")
+        self.location_label = builders.label(tone="muted")
         for widget in (self.mark, self.file, self.location_label):
             self._left.addWidget(widget)
         self._left.addStretch()
@@ -144,12 +141,9 @@ class StatusLine(QWidget):
         self._team = team
         dress(self, "chrome", "top")
         self.setFixedHeight(26)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(12, 0, 8, 0)
-        row.setSpacing(20)
+        row = builders.row(self, (12, 0, 8, 0), 20)
         self.selected, self.used, self.message = QLabel(), QLabel(), QLabel()
-        self.warning = QLabel()
-        self.warning.setProperty("tone", "problem")
+        self.warning = builders.label(tone="problem")
         for label in (self.selected, self.used):
             label.setProperty("tone", "muted")
             row.addWidget(label)
@@ -157,31 +151,29 @@ class StatusLine(QWidget):
         self.message.setAccessibleName("Message")
         row.addWidget(self.warning)
         row.addWidget(self.message, 1)
-        self.news = QPushButton()
-        self.news.setProperty("look", "tag")
-        self.news.setToolTip("What the team published: look, and take it in")
-        self.news.clicked.connect(self.news_asked)
+        self.news = builders.push_button(
+            act=self.news_asked, look="tag", tip="What the team published: look, and take it in"
+        )
         row.addWidget(self.news)
-        self.findings = QPushButton("look again")
-        self.findings.setProperty("look", "tag")
-        self.findings.setToolTip("What a careful colleague would point at (Alt+J)")
-        self.findings.clicked.connect(self.look_asked)
+        self.findings = builders.push_button(
+            "look again",
+            self.look_asked,
+            look="tag",
+            tip="What a careful colleague would point at (Alt+J)",
+        )
         row.addWidget(self.findings)
-        self.away = QPushButton()
-        self.away.setProperty("look", "tag")
-        self.away.setToolTip("Bring all panels back")
-        self.away.clicked.connect(self.panels_asked)
+        self.away = builders.push_button(
+            act=self.panels_asked, look="tag", tip="Bring all panels back"
+        )
         self.away.hide()
         row.addWidget(self.away)
-        self.cues = QPushButton("cue board")
-        self.cues.setProperty("look", "tag")
-        self.cues.setToolTip("States, cues and motion (F4)")
-        self.cues.clicked.connect(self.cues_asked)
+        self.cues = builders.push_button(
+            "cue board", self.cues_asked, look="tag", tip="States, cues and motion (F4)"
+        )
         row.addWidget(self.cues)
-        self.zoom = QPushButton()
-        self.zoom.setProperty("look", "tag")
-        self.zoom.setToolTip("Fit the bench to its content")
-        self.zoom.clicked.connect(self.fit_asked)
+        self.zoom = builders.push_button(
+            act=self.fit_asked, look="tag", tip="Fit the bench to its content"
+        )
         row.addWidget(self.zoom)
         workspace.selection_changed.connect(self.refresh)
         workspace.panels_due.connect(self.refresh)

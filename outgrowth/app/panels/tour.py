@@ -5,8 +5,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
+from outgrowth.app.theme import builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.views.tour_steps import STEPS, RunAction
@@ -22,9 +23,7 @@ class Tour(QWidget):
         self.step_number = 0
         dress(self, "field", "bottom")
         self.setAccessibleName("Tour")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(12, 8, 12, 8)
-        row.setSpacing(6)
+        row = builders.row(self, (12, 8, 12, 8), 6)
         texts = QVBoxLayout()
         texts.setSpacing(2)
         self.title, self.about = QLabel(), QLabel()
@@ -40,9 +39,9 @@ class Tour(QWidget):
             ("Next", lambda: self.go(self.step_number + 1)),
             ("End", self.hide),
         ):
-            button = QPushButton(name)
-            button.setProperty("look", "firm")
-            button.clicked.connect(lambda _=False, action=command: action())
+            button = builders.push_button(
+                name, lambda _=False, action=command: action(), look="firm"
+            )
             self.buttons[name] = button
             row.addWidget(button, 0, Qt.AlignmentFlag.AlignTop)
         self.hide()

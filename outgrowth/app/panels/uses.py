@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout
 
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import SheetPanel, line, muted
+from outgrowth.app.theme import builders
 from outgrowth.core.document.records import Component, find
 from outgrowth.core.document.uses import Use, uses
 from outgrowth.workspace import Workspace
@@ -93,7 +94,6 @@ class Uses(SheetPanel):
 
 
 def _title(text: str) -> QLabel:
-    label = QLabel(text)
-    label.setProperty("tone", "muted")
+    label = builders.label(text, tone="muted")
     label.setContentsMargins(0, 8, 0, 2)
     return label

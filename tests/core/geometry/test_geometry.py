@@ -117,6 +117,12 @@ def _numbers(path):
     return [part if part.isalpha() else round(float(part), 2) + 0.0 for part in parts]
 
 
+def test_a_ring_as_thick_as_half_its_width_is_a_slice():
+    assert _numbers(ellipse(20.0, 40.0, (0.0, 90.0), 10.0)) == _numbers(
+        "M10 0A10 20 0 0 1 20 20L10 20Z"
+    )
+
+
 @pytest.mark.parametrize("size", [(0.0, 20.0), (40.0, 0.0), (-1.0, 5.0)])
 def test_an_ellipse_of_no_size_is_no_path(size):
     assert ellipse(*size, (0.0, 90.0), 0.0) == ""

@@ -14,7 +14,6 @@ from PyQt6.QtWidgets import (
     QSlider,
     QSplitter,
     QToolButton,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -22,7 +21,7 @@ from outgrowth.app.panels.cues.graph import Graph
 from outgrowth.app.panels.cues.list import CueList
 from outgrowth.app.panels.cues.motion import MotionEditor
 from outgrowth.app.panels.sheet import line, muted
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.cues import Cue, Path
 from outgrowth.core.document.graph import Edge, edges
@@ -57,9 +56,7 @@ class CueBoard(QWidget):
         self._movement: tuple[Movement, float] | None = None
         self._variant: Variant = Map()
         dress(self, "panel", "top")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 1, 0, 0)
-        row.setSpacing(0)
+        row = builders.row(self, (0, 1, 0, 0))
         panes = QSplitter(Qt.Orientation.Horizontal)
         panes.setHandleWidth(1)
         panes.setChildrenCollapsible(False)
@@ -82,9 +79,7 @@ class CueBoard(QWidget):
     def _right(self) -> QWidget:
         container = QWidget()
         dress(container, "panel", "left")
-        column = QVBoxLayout(container)
-        column.setContentsMargins(0, 0, 0, 6)
-        column.setSpacing(2)
+        column = builders.column(container, (0, 0, 0, 6), 2)
         across = QHBoxLayout()
         across.setSpacing(0)
         across.addWidget(self.motion, 1)
@@ -228,9 +223,7 @@ class CueBoard(QWidget):
     def _list_tracks(self, tracks: list[Moved], edge: Edge | None) -> None:
         body = QWidget()
         dress(body, "panel")
-        column = QVBoxLayout(body)
-        column.setContentsMargins(4, 8, 8, 8)
-        column.setSpacing(2)
+        column = builders.column(body, (4, 8, 8, 8), 2)
         column.addWidget(muted(movement_text(self._workspace.component, edge, tracks)))
         for moved in tracks[:_MOST_TRACKS]:
             name = moved.name or "whole"

@@ -8,13 +8,14 @@ from functools import partial
 import msgspec
 from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QDrag, QMouseEvent
-from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QApplication, QGridLayout, QLabel, QWidget
 
 from outgrowth.app.benches.drops import CUE_MIME
 from outgrowth.app.fields.choice import DropDown, Several
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import button, muted
+from outgrowth.app.theme import builders
 from outgrowth.core.document.cues import (
     TIME,
     TRIGGER_ROWS,
@@ -108,9 +109,7 @@ class CueEditor(QWidget):
 
     def _trigger(self) -> QWidget:
         container = QWidget()
-        row = QHBoxLayout(container)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(4)
+        row = builders.row(container, spacing=4)
         trigger = self._cue.trigger
         kinds = DropDown([(kind, row.name) for kind, row in TRIGGER_ROWS.items()], "Trigger")
         kinds.show_value(trigger.kind)
@@ -214,9 +213,7 @@ class CueEditor(QWidget):
 
     def _change(self, n: int, change: Change) -> QWidget:
         container = QWidget()
-        row = QHBoxLayout(container)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(2)
+        row = builders.row(container, spacing=2)
         options = possible_changes(self._workspace.document, self._owner)
         if change not in [c for c, _ in options]:
             options = [(change, "as it is"), *options]

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.number import DragLabel, NumberField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.cues.curve import Curve, Points, bezier_text, points_of
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import column, label
 from outgrowth.core.document.cues import TIME, Cue, Motion
 from outgrowth.core.document.records import Axis
 from outgrowth.core.document.referring import settled
@@ -40,9 +41,7 @@ class MotionEditor(QWidget):
         self._axis: Axis | None = None
         self._value = ""
         self._level = ""
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(10, 6, 10, 6)
-        layout.setSpacing(4)
+        layout = column(self, (10, 6, 10, 6), 4)
         self.curve = Curve(theme)
         self.curve.pulled.connect(self._pulled)
         layout.addWidget(self._fields())
@@ -63,8 +62,7 @@ class MotionEditor(QWidget):
         grid.addWidget(self.own, 0, 3)
         self.kinds = Segments(_KINDS, "Kind of motion")
         self.kinds.edited.connect(self._kind)
-        self.length_label = QLabel()
-        self.length_label.setProperty("tone", "muted")
+        self.length_label = label(tone="muted")
         self.length_label.setToolTip("When the spring has come to rest.")
         grid.addWidget(self.kinds, 1, 0, 1, 3)
         grid.addWidget(self.length_label, 1, 3)

@@ -12,13 +12,13 @@ from PyQt6.QtWidgets import (
     QLabel,
     QPushButton,
     QScrollArea,
-    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.panels.ledger.editors import Editor, Editors
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import column, label, push_button
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.properties import FAMILY_OF, NodeKind
 from outgrowth.core.document.records import Component, Node
@@ -140,9 +140,7 @@ class Ledger(QScrollArea):
     def _build(self, inspection: Inspection | None) -> None:
         body = QWidget()
         dress(body, "panel")
-        self._layout = QVBoxLayout(body)
-        self._layout.setContentsMargins(0, 6, 0, 16)
-        self._layout.setSpacing(0)
+        self._layout = column(body, (0, 6, 0, 16))
         self.rows = {}
         self._groups: dict[str, tuple[QPushButton, list[tuple[LedgerRow, bool]]]] = {}
         if inspection is None:
@@ -183,16 +181,13 @@ class Ledger(QScrollArea):
         strip = QWidget()
         row = QHBoxLayout(strip)
         row.setContentsMargins(14, 2, 8, 2)
-        name = QLabel(f"follows {component.short_name}")
-        name.setProperty("weight", "bold")
+        name = label(f"follows {component.short_name}", weight="bold")
         row.addWidget(name, 1)
-        go = QPushButton("go to component")
-        go.setProperty("look", "tag")
-        go.clicked.connect(lambda: self.visited.emit(component.id))
+        go = push_button("go to component", lambda: self.visited.emit(component.id), look="tag")
         row.addWidget(go)
-        self._put_back_all = QPushButton("put all back")
-        self._put_back_all.setProperty("look", "tag")
-        self._put_back_all.clicked.connect(partial(style_commands.put_back_all, self._workspace))
+        self._put_back_all = push_button(
+            "put all back", partial(style_commands.put_back_all, self._workspace), look="tag"
+        )
         row.addWidget(self._put_back_all)
         return strip
 
@@ -238,13 +233,9 @@ class Ledger(QScrollArea):
         strip = QWidget()
         row = QHBoxLayout(strip)
         row.setContentsMargins(14, 8, 8, 0)
-        title = QLabel(group)
-        title.setProperty("weight", "bold")
-        title.setProperty("tone", "muted")
+        title = label(group, tone="muted", weight="bold")
         row.addWidget(title, 1)
-        more = QPushButton()
-        more.setProperty("look", "tag")
-        more.clicked.connect(lambda: self._toggle(group))
+        more = push_button(act=lambda: self._toggle(group), look="tag")
         row.addWidget(more)
         self._groups[group] = more, []
         return strip

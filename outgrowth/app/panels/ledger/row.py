@@ -9,7 +9,6 @@ from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QGridLayout,
-    QHBoxLayout,
     QLabel,
     QPushButton,
     QSizePolicy,
@@ -19,7 +18,7 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.fields.relative import RelativeField, shift_kinds
 from outgrowth.app.panels.ledger.editors import Editor
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.values import FromProperty
@@ -55,8 +54,7 @@ class LedgerRow(QWidget):
         self._changed = False
         self._unfolded = False
         self._rungs: tuple[Rung, ...] = ()
-        self.tag = QPushButton()
-        self.tag.setProperty("look", "tag")
+        self.tag = builders.push_button(look="tag")
         self.tag.setFixedWidth(TAG_WIDTH)
         self.tag.clicked.connect(self._unfold)
         editor.label.setFixedWidth(LABEL_WIDTH)
@@ -152,12 +150,9 @@ class LedgerRow(QWidget):
     def _rung(self, rung: Rung) -> QWidget:
         document = self._workspace.document
         line = QWidget()
-        row = QHBoxLayout(line)
-        row.setContentsMargins(12, 0, 0, 0)
-        row.setSpacing(6)
+        row = builders.row(line, (12, 0, 0, 0), 6)
         source = source_text(document, rung.source)
-        text = QLabel(f"{source} · {value_text(document, rung.value)}")
-        text.setWordWrap(True)
+        text = builders.label(f"{source} · {value_text(document, rung.value)}", wrap=True)
         text.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Minimum)
         font = text.font()
         font.setBold(rung.wins)
@@ -173,9 +168,7 @@ class LedgerRow(QWidget):
     def _relative(self, directions: tuple[str, ...]) -> QWidget:
         """What makes the value a relative one, at the present reach."""
         line = QWidget()
-        row = QHBoxLayout(line)
-        row.setContentsMargins(12, 2, 6, 2)
-        row.setSpacing(6)
+        row = builders.row(line, (12, 2, 6, 2), 6)
         lead = QLabel("than below:")
         lead.setToolTip("A relative change still shows where the value below it is overridden.")
         lead.setProperty("tone", "muted")
@@ -231,7 +224,4 @@ def _top(rungs: tuple[Rung, ...]) -> Rung:
 
 
 def _small(text: str, command: Callable[[], None]) -> QPushButton:
-    button = QPushButton(text)
-    button.setProperty("look", "tag")
-    button.clicked.connect(lambda: command())
-    return button
+    return builders.push_button(text, lambda: command(), look="tag")

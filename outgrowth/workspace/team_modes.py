@@ -1,12 +1,11 @@
-"""What the bench of the team can be about: taking in, publishing, bringing two files together. Each
-works out beside the window what would change, shows it, and does it when it is confirmed."""
+"""What sharing can be about: taking in, publishing, bringing two files together. Each works out
+beside the window what would change, says what is to be shown, and does it when it is confirmed."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from typing import NamedTuple, Protocol
 
-from outgrowth.app.benches.team import Asking, TeamBench
 from outgrowth.core.document.records import Document, short_name
 from outgrowth.core.document.sharing import Library
 from outgrowth.core.refusal import Refusal
@@ -27,6 +26,28 @@ from outgrowth.workspace.views.team_sheet import (
     take_sheet,
 )
 from outgrowth.workspace.workspace import Workspace
+
+
+class Asking(NamedTuple):
+    """What a bench is about: its title, a sentence, what the button does, whether parts are
+    ticked, and whether there is something to say with it."""
+
+    title: str
+    about: str
+    verb: str
+    ticks: bool = True
+    message: str = ""
+
+
+class Outcome(NamedTuple):
+    """What would change, ready to be shown: with the parts in a row each, a line that sums it up,
+    and whether there is anything to be done."""
+
+    sheet: TeamSheet
+    rows: tuple[SheetRow, ...]
+    summary: str
+    goes_out: bool = True
+
 
 TAKE = Asking(
     "Newer versions",
@@ -86,8 +107,8 @@ class TeamMode(Protocol):
         """A job that works out what would change. Raises Refusal."""
         ...
 
-    def show(self, result: object, bench: TeamBench) -> None:
-        """Shows what the job gave."""
+    def outcome(self, result: object) -> Outcome:
+        """What the job gave, as it is shown; it is what is carried out."""
         ...
 
     def carry_out(self, message: str) -> Job[object] | None:
@@ -180,7 +201,7 @@ class TakeMode(_Mode):
 
         return work
 
-    def show(self, result: object, bench: TeamBench) -> None:
+    def outcome(self, result: object) -> Outcome:
         """How many parts, which need others, and what would look different."""
         assert isinstance(result, _ToTake)
         self._taken_in, sheet = result
@@ -191,7 +212,7 @@ class TakeMode(_Mode):
             summary.append(f"{along} of them needed by the others")
         screens = _count(len(sheet.screens), "screen") if sheet.screens else "no screen"
         summary.append(f"{screens} would look different")
-        bench.show_sheet(sheet, _rows(self.candidates, sheet.rows), _with_picks(summary, sheet))
+        return Outcome(sheet, _rows(self.candidates, sheet.rows), _with_picks(summary, sheet))
 
     def carry_out(self, message: str) -> None:
         """Takes in what is shown, as one step of history."""
@@ -233,7 +254,7 @@ class PublishMode(_Mode):
 
         return work
 
-    def show(self, result: object, bench: TeamBench) -> None:
+    def outcome(self, result: object) -> Outcome:
         """What would go out, with which versions."""
         assert isinstance(result, _ToPublish)
         request, plan, sheet = result
@@ -242,7 +263,7 @@ class PublishMode(_Mode):
         self._request = request._replace(picks={**shown, **request.picks})
         goes_out = bool(plan.parts or plan.tokens)
         text = _with_picks([_going_text(plan)], sheet) if goes_out else _NOTHING_GOES
-        bench.show_sheet(sheet, _rows(self.candidates, sheet.rows), text, goes_out)
+        return Outcome(sheet, _rows(self.candidates, sheet.rows), text, goes_out)
 
     def carry_out(self, message: str) -> Job[object] | None:
         """Publishes, beside the window."""
@@ -296,12 +317,12 @@ class TogetherMode(_Mode):
 
         return work
 
-    def show(self, result: object, bench: TeamBench) -> None:
+    def outcome(self, result: object) -> Outcome:
         """How many parts become another."""
         assert isinstance(result, _ToMerge)
         self._merged, sheet = result
         summary = [f"{_count(len(sheet.rows), 'part')} would be another here"]
-        bench.show_sheet(sheet, sheet.rows, _with_picks(summary, sheet))
+        return Outcome(sheet, sheet.rows, _with_picks(summary, sheet))
 
     def carry_out(self, message: str) -> None:
         """The file becomes what is shown."""
@@ -333,12 +354,12 @@ def _with_picks(summary: list[str], sheet: TeamSheet) -> str:
     return " · ".join(summary)
 
 
-def _rows(candidates: tuple[SheetRow, ...], worked: tuple[SheetRow, ...]) -> list[SheetRow]:
+def _rows(candidates: tuple[SheetRow, ...], worked: tuple[SheetRow, ...]) -> tuple[SheetRow, ...]:
     """The candidates with what was worked out of them; what goes along stands behind."""
     by_part = {row.part: row for row in worked}
     ids = {row.part for row in candidates}
     rows = [by_part.get(row.part, row) for row in candidates]
-    return [*rows, *(row for row in worked if row.part not in ids)]
+    return (*rows, *(row for row in worked if row.part not in ids))
 
 
 def _count(number: int, noun: str) -> str:

@@ -1,0 +1,88 @@
+"""Rows, columns, labels and buttons in one line each, as the style sheet dresses them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from PyQt6.QtCore import pyqtBoundSignal
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QBoxLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+Margins = tuple[int, int, int, int]
+"""Left, top, right and bottom, in px."""
+NONE: Margins = (0, 0, 0, 0)
+Act = Callable[..., Any] | pyqtBoundSignal
+"""A slot, or a signal that goes on."""
+_Layout = TypeVar("_Layout", bound=QBoxLayout)
+_Button = TypeVar("_Button", bound=QAbstractButton)
+
+
+def row(parent: QWidget | None = None, margins: Margins = NONE, spacing: int = 0) -> QHBoxLayout:
+    """A layout from left to right; with a parent, that widget's."""
+    return _spaced(QHBoxLayout() if parent is None else QHBoxLayout(parent), margins, spacing)
+
+
+def column(parent: QWidget | None = None, margins: Margins = NONE, spacing: int = 0) -> QVBoxLayout:
+    """A layout from top to bottom; with a parent, that widget's."""
+    return _spaced(QVBoxLayout() if parent is None else QVBoxLayout(parent), margins, spacing)
+
+
+def _spaced(layout: _Layout, margins: Margins, spacing: int) -> _Layout:
+    layout.setContentsMargins(*margins)
+    layout.setSpacing(spacing)
+    return layout
+
+
+def label(
+    text: str = "", *, tone: str = "", weight: str = "", wrap: bool = False, name: str = ""
+) -> QLabel:
+    """Words. `name` is what assistive technology calls them."""
+    made = QLabel(text)
+    for key, value in (("tone", tone), ("weight", weight)):
+        if value:
+            made.setProperty(key, value)
+    if wrap:
+        made.setWordWrap(True)
+    if name:
+        made.setAccessibleName(name)
+    return made
+
+
+def push_button(
+    text: str = "",
+    act: Act | None = None,
+    *,
+    look: str = "",
+    name: str = "",
+    tip: str = "",
+) -> QPushButton:
+    """A button with words. `act` is a slot or a signal; `name` is the spoken one."""
+    return _dressed(QPushButton(text), act, look, name, tip)
+
+
+def tool_button(
+    act: Act | None = None, *, look: str = "", name: str = "", tip: str = ""
+) -> QToolButton:
+    """A button with a mark."""
+    return _dressed(QToolButton(), act, look, name, tip)
+
+
+def _dressed(button: _Button, act: Act | None, look: str, name: str, tip: str) -> _Button:
+    if look:
+        button.setProperty("look", look)
+    if name:
+        button.setAccessibleName(name)
+    if tip:
+        button.setToolTip(tip)
+    if act is not None:
+        button.clicked.connect(act)
+    return button
