@@ -5,6 +5,7 @@ from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 
+from outgrowth.app.benches.aside import AsideBench
 from outgrowth.workspace.views.library_rows import component_rows, screen_rows
 
 
@@ -142,3 +143,20 @@ def test_live_runs_slower_and_without_motion_on_demand(window, workspace):
     assert window.live.stage.playback.runtime.reduced_motion
     window.live.again.click()
     assert not window.live.stage.playback.runtime.states
+
+
+@pytest.mark.parametrize(
+    "name", ["gathering", "tokens", "words", "team", "hand-over", "look", "trials"]
+)
+def test_esc_leaves_every_bench_beside_the_work(canvas, window, hand, name):
+    window.view.show(name)
+    bench = window.benches[name].widget
+    assert isinstance(bench, AsideBench)
+    assert window.bench_stack.currentWidget() is bench
+    hand.key(bench, Qt.Key.Key_Escape)
+    assert window.bench_stack.currentWidget() is canvas
+
+
+def test_no_bench_beside_the_work_is_without_its_way_back(window):
+    beside = {name for name, row in window.benches.items() if not row.edits and name != "start"}
+    assert all(isinstance(window.benches[name].widget, AsideBench) for name in beside)

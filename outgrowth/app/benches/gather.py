@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.benches.aside import AsideBench
 from outgrowth.app.benches.grid_bench import GridBench
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.fields.choice import DropDown
@@ -74,13 +75,8 @@ class Work(QThread):
         self.progressed.emit(share)
 
 
-class GatherBench(QWidget):
-    """Pick drawings; name axes; see the variants; read the proof; gather.
-
-    left()  the bench is done with
-    """
-
-    left = pyqtSignal()
+class GatherBench(AsideBench):
+    """Pick drawings; name axes; see the variants; read the proof; gather."""
 
     def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
         super().__init__()

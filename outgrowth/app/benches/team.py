@@ -28,6 +28,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.benches.aside import AsideBench
 from outgrowth.app.benches.pairs import PairsView, draw_picture
 from outgrowth.app.fields.choice import DropDown
 from outgrowth.app.paint import Rasters
@@ -99,7 +100,7 @@ class PictureChoice(QAbstractButton):
         painter.end()
 
 
-class TeamBench(QWidget):
+class TeamBench(AsideBench):
     """Parts at the left, what changes in the one that is looked at, and what is done below.
 
     ticked()            other parts are to be taken in or published
@@ -107,7 +108,6 @@ class TeamBench(QWidget):
     picked(object, str) a side counts for a disagreement, by its key
     raised(str, str)    a part gets a version of another level
     confirmed(str)      it shall be done, with a message
-    stopped(), left()   the work shall stop; the bench is done with
     """
 
     ticked = pyqtSignal()
@@ -115,8 +115,6 @@ class TeamBench(QWidget):
     picked = pyqtSignal(object, str)
     raised = pyqtSignal(str, str)
     confirmed = pyqtSignal(str)
-    stopped = pyqtSignal()
-    left = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
