@@ -209,10 +209,12 @@ COLORED = {
 SETS = {"fill": "fill", "stroke": "stroke", "color": "text", "shadow": "shadow"}
 """The rows that say a colour outright, in place of the one that was there."""
 STAGES = ("the display list", "the SVG", "the web page", "the exported elements")
-# A colour, or how strongly it shows, in any of the notations that the stages write.
+# A colour, or how strongly it shows, in any of the notations that the stages write: one that is
+# reckoned from another has calls in its brackets.
+INSIDE = r"(?:[^()]|\((?:[^()]|\([^()]*\))*\))*"
 SHOWS = re.compile(
-    r"Color\([^()]*\)|(?<!url\()#[0-9A-Fa-f]{6,8}\b|rgba?\([^()]*\)|ok[a-z]+\([^()]*\)|var\(--[a-z-]+\)"
-    r"|opacity[=:]\W*[\d.]+"
+    rf"Color\([^()]*\)|(?<!url\()#[0-9A-Fa-f]{{6,8}}\b|(?:rgba?|ok[a-z]+|color-mix)\({INSIDE}\)"
+    r"|var\(--[a-z-]+\)|opacity[=:]\W*[\d.]+"
 )
 
 

@@ -8,7 +8,7 @@ from immutables import Map
 
 from demo.behaviours import put, turned, with_cue
 from demo.drawing import box, instance, text
-from outgrowth.core.document.cues import HOLDER, Change, Cue, Motion, Trigger
+from outgrowth.core.document.cues import HOLDER, TRIGGER_ROWS, Change, Cue, Motion, Trigger
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -52,19 +52,38 @@ def with_room(document, count=1, **style):
     return add_screen(document, Screen("room", "Room", root))
 
 
-@pytest.mark.parametrize(
-    ("kind", "acts"),
-    [
-        ("tap", [("press", 20, 30), ("release", 20, 30)]),
-        ("press", [("press", 20, 30)]),
-        ("release", [("press", 20, 30), ("release", 300, 300)]),
-        ("enter", [("pointer_move", 20, 30)]),
-        ("leave", [("pointer_move", 20, 30), ("pointer_move", 20, 10)]),
-        ("long-press", [("press", 20, 30), ("advance", 500)]),
-    ],
-)
-def test_the_pointer_triggers_a_cue(run, kind, acts):
-    document = with_cue(lamp(), "lamp", kind, turned("lit"), node=("shade",))
+SHADE = ("shade",)
+DOWN, UP = ("press", 20, 30), ("release", 20, 30)
+PLAYED = {
+    "tap": (Trigger("tap"), SHADE, [DOWN, UP]),
+    "press": (Trigger("press"), SHADE, [DOWN]),
+    "release": (Trigger("release"), SHADE, [DOWN, ("release", 300, 300)]),
+    "enter": (Trigger("enter"), SHADE, [("pointer_move", 20, 30)]),
+    "leave": (Trigger("leave"), SHADE, [("pointer_move", 20, 30), ("pointer_move", 20, 10)]),
+    "long-press": (Trigger("long-press"), SHADE, [DOWN, ("advance", 500)]),
+    "focus": (Trigger("focus"), SHADE, [("key", "Tab")]),
+    "blur": (Trigger("blur"), SHADE, [("key", "Tab"), ("drop_focus",)]),
+    "key": (Trigger("key", key="F2"), (), [("key", "F2")]),
+    "appear": (Trigger("appear"), SHADE, []),
+    "delay": (Trigger("delay", ms=300), SHADE, [("advance", 300)]),
+    "became": (
+        Trigger("became", axis="down", value="yes"),
+        ("switch",),
+        [("press", 20, 10)],
+    ),
+}
+"""By trigger: a cue's trigger and its place in the lamp, and what brings it about."""
+
+
+def test_every_trigger_of_the_table_is_played_here():
+    assert set(PLAYED) == set(TRIGGER_ROWS), "let core/runtime hear it, and play it here"
+
+
+@pytest.mark.parametrize("kind", PLAYED)
+def test_a_trigger_triggers_its_cue_by_its_last_act(run, kind):
+    trigger, node, acts = PLAYED[kind]
+    document = with_cue(lamp(), "knob", "press", turned("down"))
+    document = with_cue(document, "lamp", trigger, turned("lit"), node=node)
     runtime = run(document, "lamp", True)
     for name, *at in acts:
         assert runtime.value("lit") == "no", "not before the last act"
