@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 import pytest
 from PyQt6.QtCore import QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
@@ -30,6 +32,19 @@ def nothing_left():
     every change of the look slower for those that come."""
     yield
     QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+@pytest.fixture
+def stays(qtbot):
+    """For what must not happen: says that something holds all the while, in ms."""
+
+    def held(condition, ms):
+        end = time.monotonic() + ms / 1000
+        while time.monotonic() < end:
+            assert condition()
+            qtbot.wait(10)
+
+    return held
 
 
 class Hand:

@@ -96,13 +96,13 @@ def test_the_other_can_be_taken_in_instead(desk, ferry, tmp_path):
     assert "c-mine" in load(path).components
 
 
-def test_a_file_removed_and_made_anew_is_noticed(desk, ferry, tmp_path, qtbot):
+def test_a_file_removed_and_made_anew_is_noticed(desk, ferry, tmp_path, qtbot, stays):
     path = tmp_path / "file.outgrowth.json"
     save(ferry, path)
     window = desk.open(path)
     theirs = rename_owner(ferry, "button", "Controls/Theirs")
     path.unlink()
-    qtbot.wait(250)
+    stays(lambda: window.workspace.document == ferry, 250)
     save(theirs, path)
     qtbot.waitUntil(lambda: window.workspace.document == theirs, timeout=5000)
 
@@ -122,15 +122,14 @@ def test_a_change_in_place_inside_a_folder_is_noticed(desk, ferry, tmp_path, qtb
     )
 
 
-def test_a_save_of_ours_is_no_change_by_others(desk, ferry, tmp_path, qtbot):
+def test_a_save_of_ours_is_no_change_by_others(desk, ferry, tmp_path, stays):
     path = tmp_path / "file.outgrowth.json"
     save(ferry, path)
     window = desk.open(path)
     for name in ("one", "two"):
         begin(window.workspace, name)
         window.run_action("save")
-        qtbot.wait(250)
-        assert not window.notice.isVisible() and not window.workspace.unsaved
+        stays(lambda: not (window.notice.isVisible() or window.workspace.unsaved), 250)
 
 
 def test_the_journal_goes_on_in_another_folder_when_its_own_went(desk, ferry, tmp_path):

@@ -68,7 +68,7 @@ def test_what_was_stopped_gives_nothing(runner, qtbot):
 
 
 def test_a_server_that_never_answers_holds_up_neither_the_next_job_nor_the_window(
-    runner, qtbot, monkeypatch
+    runner, qtbot, stays, monkeypatch
 ):
     monkeypatch.setattr(jobs, "_LAST_S", 0.05)
     runner._giving_up.setInterval(20)
@@ -82,8 +82,7 @@ def test_a_server_that_never_answers_holds_up_neither_the_next_job_nor_the_windo
     runner.close_down()
     assert time.monotonic() - began < 2
     silent.set()
-    qtbot.wait(50)
-    assert gave == ["next"]
+    stays(lambda: gave == ["next"], 50)
 
 
 def test_an_error_of_a_job_is_one_of_the_window(runner, qtbot):

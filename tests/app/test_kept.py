@@ -97,12 +97,11 @@ def test_with_work_at_stake_it_is_asked_about(desk, file, qtbot):
     assert "c-mine" in window.workspace.document.components
 
 
-def test_our_own_saving_is_no_change_by_others(desk, file, qtbot):
+def test_our_own_saving_is_no_change_by_others(desk, file, stays):
     window = desk.open(file)
     begin(window.workspace, "mine")
     window.run_action("save")
-    qtbot.wait(400)
-    assert not window.notice.isVisible()
+    stays(lambda: not window.notice.isVisible(), 400)
 
 
 def test_recent_files_and_the_layout_are_kept(desk, file, tmp_path):

@@ -194,14 +194,13 @@ def test_in_slices_between_edits_it_finds_what_a_review_from_nothing_finds(windo
 # --- trials -------------------------------------------------------------------------------------
 
 
-def test_a_sheet_shows_what_breaks_and_what_can_be_done(window, trials):
+def test_a_sheet_shows_what_breaks_and_what_can_be_done(window, trials, qtbot):
     assert "break" in trials.summary.text()
     tile = next(t for t in trials.sheet.plan.tiles if t.cell.new)
     QTest.mouseClick(trials.sheet, Qt.MouseButton.LeftButton, pos=tile.rect.center().toPoint())
     assert trials.cell is tile.cell
     assert trials.breaks.text() == "\n".join(b.text for b in tile.cell.new)
-    QTest.qWait(60)
-    assert trials.narrow.text().endswith(("px on.", "width."))
+    qtbot.waitUntil(lambda: trials.narrow.text().endswith(("px on.", "width.")))
 
 
 def test_keys_go_from_cell_to_cell(window, trials):

@@ -127,7 +127,7 @@ def test_a_font_that_leaves_the_file_sets_its_words_no_more(window, workspace, m
     assert engine.layout is not before, "what was set in it is set anew"
 
 
-def test_fonts_that_are_found_let_somebody_who_types_finish_first(window, qtbot, tmp_path):
+def test_fonts_that_are_found_let_somebody_who_types_finish_first(window, qtbot, tmp_path, stays):
     found = []
     system_fonts = SystemFonts([tmp_path])
     system_fonts.fonts_found.connect(found.append)
@@ -135,8 +135,7 @@ def test_fonts_that_are_found_let_somebody_who_types_finish_first(window, qtbot,
     search.setFocus()
     qtbot.waitUntil(lambda: QApplication.focusWidget() is search)
     system_fonts._look()
-    qtbot.wait(400)
-    assert found == []
+    stays(lambda: found == [], 400)
     window.canvas.setFocus()
     window.grid.setFocus()
     qtbot.waitUntil(lambda: found == [[]])

@@ -46,7 +46,7 @@ def test_it_is_not_saved_before_it_is_there(window, large):
 
 
 @pytest.mark.parametrize("seed", range(5))
-def test_random_saves_between_edits_end_with_the_last_one(window, large, seed, qtbot):
+def test_random_saves_between_edits_end_with_the_last_one(window, large, seed, qtbot, stays):
     chance = random.Random(seed)
     last = window.workspace.document
     for step in range(25):
@@ -62,9 +62,8 @@ def test_random_saves_between_edits_end_with_the_last_one(window, large, seed, q
             qtbot.wait(chance.choice((1, 20, 200)))
         assert window.notice.isHidden(), step  # nobody else changed it
     window.files.finish_saving()
-    qtbot.wait(200)
     assert load(large) == last
-    assert window.notice.isHidden()
+    stays(window.notice.isHidden, 200)
 
 
 def test_what_others_wrote_meanwhile_is_not_written_over(window, large, qtbot):
