@@ -13,11 +13,11 @@ def nothing() -> None:
 
 
 class BenchRow(NamedTuple):
-    """One row. To add a bench: its widget in app/benches, a row in `_bench_rows` of the window's
-    frame, and an action that shows it by its name.
+    """One row. To add a bench: its widget in app/benches, a row where the window's frame
+    lists them, and an action that shows it by its name.
 
     name    by which it is shown (`BenchView.show`)
-    widget  what stands in the middle; it leaves by its signal `left`, and leads to parts by
+    widget  what stands in the middle; it says when it is left, and leads to parts by
             `visited(owner, path)`, if it has them
     begin   called each time it comes
     edits   whether the document is edited there: reach and layers stay in sight

@@ -20,6 +20,8 @@ _ARGUMENTS = (
     "--font-render-hinting=none",
     "--window-size=1400,1000",
 )
+_LONGEST_S = 120.0
+"""How long a script may take: it plays behaviour in its own time, on machines that are busy."""
 
 
 def started(profile):
@@ -28,7 +30,9 @@ def started(profile):
     for argument in (*_ARGUMENTS, f"--user-data-dir={profile}"):
         options.add_argument(argument)
     options.binary_location = shutil.which("chromium") or "chromium"
-    return webdriver.Chrome(options, Service(shutil.which("chromedriver") or "chromedriver"))
+    driver = webdriver.Chrome(options, Service(shutil.which("chromedriver") or "chromedriver"))
+    driver.set_script_timeout(_LONGEST_S)
+    return driver
 
 
 @pytest.fixture(scope="session")
