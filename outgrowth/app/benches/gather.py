@@ -11,7 +11,6 @@ from PyQt6.QtCore import QObject, Qt, QThread, pyqtSignal
 from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QProgressBar,
@@ -102,12 +101,12 @@ class GatherBench(AsideBench):
         side.setFixedWidth(226)
         column = builders.column(side, (14, 12, 10, 12), 8)
         title = builders.label("Gather", weight="bold")
-        about = QLabel(
+        about = builders.label(
             "Parts drawn separately and named by path, like Button/Primary/Large, become one "
-            "component."
+            "component.",
+            tone="muted",
+            wrap=True,
         )
-        about.setWordWrap(True)
-        about.setProperty("tone", "muted")
         self._family_at = QVBoxLayout()
         self.drawings = QListWidget()
         self.drawings.setAccessibleName("Drawings to gather")
@@ -303,9 +302,8 @@ class GatherBench(AsideBench):
         driver = DropDown(_DRIVERS, f"What sets {axis.name}")
         driver.show_value(axis.driver)
         driver.edited.connect(lambda _: self._rename())
-        values = QLabel(", ".join(value.name for value in axis.values))
-        values.setProperty("tone", "muted")
-        values.setWordWrap(True)
+        names = ", ".join(value.name for value in axis.values)
+        values = builders.label(names, tone="muted", wrap=True)
         for place, widget in enumerate((name, driver, values)):
             self._axis_rows.addWidget(widget, n, place)
         self._names.append(name)

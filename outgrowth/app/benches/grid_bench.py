@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QScrollArea, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches.grid import VariantGrid
 from outgrowth.app.benches.pen import Pen
@@ -37,10 +37,7 @@ class GridBench(QWidget):
         if only_shown:
             self.grid.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
             self.grid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.frame = QScrollArea()
-        self.frame.setWidget(self.grid)
-        self.frame.setWidgetResizable(True)
-        self.frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.frame = builders.scroll_area(self.grid)
         self.strip = QWidget()
         dress(self.strip, "panel", "bottom")
         self._chips = builders.row(self.strip, (12, 4, 12, 4), 6)

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QScrollArea,
     QStackedWidget,
     QWidget,
 )
@@ -125,16 +124,13 @@ class HandOverBench(AsideBench):
         self.kinds.edited.connect(self._show_code)
         row.addWidget(self.kinds)
         column.addLayout(row)
-        self.lacks = QScrollArea()
-        self.lacks.setWidgetResizable(True)
-        self.lacks.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.lacks = builders.scroll_area()
         column.addWidget(self.lacks)
         self.code = CodeField(self._theme, "The code of the component")
         column.addWidget(self.code, 1)
         self.middle = QStackedWidget()
-        self.nothing = QLabel("Making the code …")
+        self.nothing = builders.label("Making the code …", tone="muted")
         self.nothing.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.nothing.setProperty("tone", "muted")
         self.middle.addWidget(self.nothing)
         self.middle.addWidget(middle)
         return self.middle

@@ -9,11 +9,8 @@ from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 from PyQt6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
-    QPushButton,
     QScrollArea,
     QStyle,
     QStyledItemDelegate,
@@ -137,13 +134,10 @@ class LookBench(AsideBench):
         dress(side, "panel", "left")
         side.setFixedWidth(_DETAIL)
         column = builders.column(side, (14, 12, 14, 12), 8)
-        self.text, self.source = QLabel(), QLabel()
-        self.text.setWordWrap(True)
-        self.source.setWordWrap(True)
-        self.source.setProperty("tone", "muted")
-        for label in (self.text, self.source):
-            label.setTextFormat(Qt.TextFormat.PlainText)
-            column.addWidget(label)
+        self.text = builders.label(wrap=True, plain=True)
+        self.source = builders.label(tone="muted", wrap=True, plain=True)
+        column.addWidget(self.text)
+        column.addWidget(self.source)
         self.now = PlacePicture(rasters, theme, "As it is now")
         self.then = PlacePicture(rasters, theme, "As the mend would leave it")
         column.addWidget(self.now, 1)
@@ -156,9 +150,7 @@ class LookBench(AsideBench):
         return side
 
     def _change_list(self) -> QWidget:
-        self.changes = builders.label(wrap=True)
-        self.changes.setTextFormat(Qt.TextFormat.PlainText)
-        self.changes.setProperty("tone", "muted")
+        self.changes = builders.label(tone="muted", wrap=True, plain=True)
         self.changes.setAlignment(Qt.AlignmentFlag.AlignTop)
         scroll = self._changes_scroll = QScrollArea()
         scroll.setWidgetResizable(True)
@@ -168,20 +160,15 @@ class LookBench(AsideBench):
 
     def _ends(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.mend_button, self.there = QPushButton(), QPushButton("Go there")
-        for button in (self.mend_button, self.there):
-            button.setProperty("look", "firm")
-        self.mend_button.clicked.connect(self.mend)
-        self.there.clicked.connect(self._go)
+        self.mend_button = builders.push_button(act=self.mend, look="firm")
+        self.there = builders.push_button("Go there", self._go, look="firm")
         row.addWidget(self.mend_button, 1)
         row.addWidget(self.there)
         return row
 
     def _waiving(self) -> QHBoxLayout:
         row = QHBoxLayout()
-        self.reason = QLineEdit()
-        self.reason.setPlaceholderText("Why it may stay as it is")
-        self.reason.setAccessibleName("Why it may stay as it is")
+        self.reason = builders.line_edit("Why it may stay as it is")
         self.reason.returnPressed.connect(self.waive)
         self.waiver = builders.push_button("Waive", self.waive, look="firm")
         row.addWidget(self.reason, 1)

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPlainTextEdit,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -61,13 +60,10 @@ class TakeTokensDialog(QDialog):
     def _ends(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.addStretch()
-        leave = push_button("Leave", self.reject)
-        self.take = QPushButton("Take in")
+        row.addWidget(push_button("Leave", self.reject, look="firm"))
+        self.take = push_button("Take in", self._take, look="firm")
         self.take.setDefault(True)
-        self.take.clicked.connect(self._take)
-        for button in (leave, self.take):
-            button.setProperty("look", "firm")
-            row.addWidget(button)
+        row.addWidget(self.take)
         return row
 
     @property

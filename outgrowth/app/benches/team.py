@@ -19,11 +19,9 @@ from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QProgressBar,
-    QPushButton,
     QScrollArea,
     QWidget,
 )
@@ -172,23 +170,16 @@ class TeamBench(AsideBench):
         self.summary = builders.label(wrap=True, name="What would happen")
         rows.addWidget(self.summary)
         line = QHBoxLayout()
-        self.message = QLineEdit()
-        self.message.setAccessibleName("What it is for")
-        self.message.setPlaceholderText("What is it for?")
+        self.message = builders.line_edit("What is it for?", "What it is for")
         self.message.returnPressed.connect(self._confirm)
         self.progress = QProgressBar()
         self.progress.setAccessibleName("Working")
         self.progress.setRange(0, 0)
         self.progress.setTextVisible(False)
         self.progress.setFixedHeight(6)
-        self.stop, self.leave, self.confirm = (
-            QPushButton(name) for name in ("Stop", "Leave", "Take in")
-        )
-        for button in (self.stop, self.leave, self.confirm):
-            button.setProperty("look", "firm")
-        self.stop.clicked.connect(self.stopped)
-        self.leave.clicked.connect(self.left)
-        self.confirm.clicked.connect(self._confirm)
+        self.stop = builders.push_button("Stop", self.stopped, look="firm")
+        self.leave = builders.push_button("Leave", self.left, look="firm")
+        self.confirm = builders.push_button("Take in", self._confirm, look="firm")
         line.addWidget(self.message, 2)
         line.addWidget(self.progress, 1)
         line.addStretch()
@@ -395,18 +386,10 @@ class TeamBench(AsideBench):
             self._muted(f"{row.level} is proposed: {row.reason}")
 
     def _heading(self, text: str) -> None:
-        label = QLabel(text)
-        label.setTextFormat(Qt.TextFormat.PlainText)
-        label.setWordWrap(True)
-        label.setProperty("weight", "bold")
-        self._rows.addWidget(label)
+        self._rows.addWidget(builders.label(text, weight="bold", wrap=True, plain=True))
 
     def _muted(self, text: str) -> None:
-        label = QLabel(text)
-        label.setTextFormat(Qt.TextFormat.PlainText)
-        label.setWordWrap(True)
-        label.setProperty("tone", "muted")
-        self._rows.addWidget(label)
+        self._rows.addWidget(builders.label(text, tone="muted", wrap=True, plain=True))
 
     def _lines(self, lines: Iterable[str]) -> None:
         sentences = list(lines)

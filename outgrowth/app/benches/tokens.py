@@ -16,8 +16,6 @@ from PyQt6.QtWidgets import (
     QInputDialog,
     QLabel,
     QMenu,
-    QScrollArea,
-    QToolButton,
     QWidget,
 )
 
@@ -72,9 +70,7 @@ class TokensBench(AsideBench):
         self.setAccessibleName("Tokens")
         page = builders.column(self)
         page.addWidget(self._head())
-        self.area = QScrollArea()
-        self.area.setWidgetResizable(True)
-        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.area = builders.scroll_area()
         page.addWidget(self.area, 1)
         self.names: dict[str, WordsField] = {}
         self.values: dict[tuple[str, str], QWidget] = {}
@@ -90,10 +86,7 @@ class TokensBench(AsideBench):
 
     def _head(self) -> QWidget:
         head, row = self.head_named("Tokens")
-        self.add = QToolButton()
-        self.add.setText("Add a token ▾")
-        self.add.setProperty("look", "firm")
-        self.add.clicked.connect(self._ask_kind)
+        self.add = builders.tool_button(self._ask_kind, text="Add a token ▾", look="firm")
         row.addWidget(self.add)
         take = builders.push_button("Take in from a file …", self.ask_file, look="firm")
         row.addWidget(take)
@@ -152,10 +145,11 @@ class TokensBench(AsideBench):
             segments.show_value(document.mode)
             segments.edited.connect(partial(token_commands.show_mode, self._workspace))
             self._modes.addWidget(segments)
-        more = QToolButton()
-        more.setText("Add a mode" if not document.modes else "Modes ▾")
-        more.setProperty("look", "firm")
-        more.setToolTip("A mode gives tokens other values, as for a dark look")
+        more = builders.tool_button(
+            text="Add a mode" if not document.modes else "Modes ▾",
+            look="firm",
+            tip="A mode gives tokens other values, as for a dark look",
+        )
         more.clicked.connect(partial(self._modes_menu, more))
         self._modes.addWidget(more)
 
@@ -183,11 +177,8 @@ class TokensBench(AsideBench):
             self.values[path, mode] = field
             grid.addWidget(field, row, 1 + n)
         grid.addWidget(self._uses(path), row, 2 + len(document.modes))
-        more = QToolButton()
-        more.setText("▾")
-        more.setProperty("look", "icon")
-        more.setToolTip(f"What can be done with {path}")
-        more.setAccessibleName(f"What can be done with {path}")
+        about = f"What can be done with {path}"
+        more = builders.tool_button(text="▾", look="icon", name=about, tip=about)
         more.clicked.connect(partial(self._menu, path, more))
         grid.addWidget(more, row, 3 + len(document.modes))
 

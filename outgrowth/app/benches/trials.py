@@ -7,8 +7,6 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
-    QLabel,
-    QPushButton,
     QScrollArea,
     QSizePolicy,
     QWidget,
@@ -186,11 +184,10 @@ class TrialsBench(AsideBench):
         self.only_broken.toggled.connect(lambda _: self.refresh())
         row.addWidget(self.only_broken)
         row.addStretch(1)
-        self.bring = builders.push_button("Bring rows of your own …", self.rows_asked)
-        self.save = builders.push_button("Save as a picture …", self.saved)
-        for button in (self.bring, self.save):
-            button.setProperty("look", "firm")
-            row.addWidget(button)
+        self.bring = builders.push_button("Bring rows of your own …", self.rows_asked, look="firm")
+        self.save = builders.push_button("Save as a picture …", self.saved, look="firm")
+        row.addWidget(self.bring)
+        row.addWidget(self.save)
         return strip
 
     def _foot(self) -> QWidget:
@@ -200,12 +197,10 @@ class TrialsBench(AsideBench):
         page = builders.column(foot, (14, 10, 14, 10), 6)
         words_area = QWidget()
         column = builders.column(words_area, spacing=3)
-        self.title, self.breaks, self.narrow = QLabel(), QLabel(), QLabel()
-        self.title.setProperty("weight", "bold")
-        self.narrow.setProperty("tone", "muted")
+        self.title = builders.label(weight="bold", wrap=True, plain=True)
+        self.breaks = builders.label(wrap=True, plain=True)
+        self.narrow = builders.label(tone="muted", wrap=True, plain=True)
         for label in (self.title, self.breaks, self.narrow):
-            label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
             column.addWidget(label)
         column.addStretch(1)
         area = QScrollArea()
@@ -219,16 +214,10 @@ class TrialsBench(AsideBench):
     def _buttons(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(8)
-        self.keep = QPushButton()
-        self.play = QPushButton("Put it into Live")
-        self.take = QPushButton("Put it into the part")
-        for button, action in (
-            (self.keep, self._keep),
-            (self.play, self._play),
-            (self.take, self._take),
-        ):
-            button.setProperty("look", "firm")
-            button.clicked.connect(action)
+        self.keep = builders.push_button(act=self._keep, look="firm")
+        self.play = builders.push_button("Put it into Live", self._play, look="firm")
+        self.take = builders.push_button("Put it into the part", self._take, look="firm")
+        for button in (self.keep, self.play, self.take):
             row.addWidget(button)
         row.addStretch(1)
         self.keep.setToolTip("Every later edit is tried against it, and told of in Look again.")

@@ -16,7 +16,6 @@ from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter
 from PyQt6.QtWidgets import (
     QApplication,
     QCheckBox,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QStyle,
@@ -85,7 +84,8 @@ class WordsBench(AsideBench):
         strip = QWidget()
         dress(strip, "panel", "bottom")
         row = builders.row(strip, (12, 8, 12, 8), 8)
-        self.search, self.replacement = _field("Look for"), _field("and put in its place")
+        self.search = builders.line_edit("Look for", clears=True)
+        self.replacement = builders.line_edit("and put in its place", clears=True)
         self.cased, self.whole = QCheckBox("Same case"), QCheckBox("Whole words")
         self.button = builders.push_button(look="firm")
         for field in (self.search, self.replacement):
@@ -214,14 +214,6 @@ class WordsBench(AsideBench):
         if isinstance(row, WordRow):
             self.left.emit()
             self.visited.emit(row.stated.owner, row.stated.node)
-
-
-def _field(words: str) -> QLineEdit:
-    field = QLineEdit()
-    field.setPlaceholderText(words)
-    field.setAccessibleName(words)
-    field.setClearButtonEnabled(True)
-    return field
 
 
 def _heading(row: WordRow) -> QListWidgetItem:

@@ -10,7 +10,6 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QKeyEvent, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QFrame,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QVBoxLayout,
@@ -18,8 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.paint.paths import outline_path
-from outgrowth.app.theme import Theme
-from outgrowth.app.theme.builders import label
+from outgrowth.app.theme import Theme, builders
 from outgrowth.core.edits.tree.owners import DEVICES, Device
 from outgrowth.workspace.icon_set import Icon, icons_for
 
@@ -29,7 +27,7 @@ _SIDE = 28
 
 
 class ChooserOption(NamedTuple):
-    """One thing to choose: its name, its picture, and value is handed over."""
+    """One thing to choose: its name, its picture, and what is handed over for it."""
 
     name: str
     picture: QIcon
@@ -39,7 +37,7 @@ class ChooserOption(NamedTuple):
 class Chooser(QFrame):
     """A frame with a field and a grid of pictures.
 
-    chosen(object)  value was taken; the second argument of `ask` gets it
+    chosen(object)  an option was taken: its value
     """
 
     chosen = pyqtSignal(object)
@@ -51,9 +49,7 @@ class Chooser(QFrame):
         self.setObjectName("finder")
         self._columns = columns
         self._find: Callable[[str], list[ChooserOption]] = lambda text: []
-        self.field = QLineEdit()
-        self.field.setAccessibleName(name)
-        self.field.setPlaceholderText(hint)
+        self.field = builders.line_edit(hint, name)
         self.field.textChanged.connect(self._fill)
         self.field.installEventFilter(self)
         self.list = QListWidget()
@@ -70,7 +66,7 @@ class Chooser(QFrame):
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.itemClicked.connect(lambda item: self._choose(self.list.row(item)))
-        self.note = label(tone="muted")
+        self.note = builders.label(tone="muted")
         layout = QVBoxLayout(self)
         layout.setContentsMargins(8, 8, 8, 8)
         for widget in (self.field, self.list, self.note):
@@ -78,8 +74,8 @@ class Chooser(QFrame):
         self.setFixedSize(columns * _grid(side) + 40, 360)
 
     def ask(self, find: Callable[[str], list[ChooserOption]], point: QPoint, note: str) -> None:
-        """Opens with value `find` gives for value is typed; its top middle at a point of the
-        screen."""
+        """Opens with its top middle at a point of the screen; `find` gives the options for what
+        is typed."""
         self._find = find
         self.note.setText(note)
         self.field.clear()

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QPushButton,
     QWidget,
 )
 
@@ -42,19 +41,16 @@ class LibraryDialog(QDialog):
             column.addWidget(QLabel("What it is called"))
             column.addWidget(self._name)
         column.addWidget(QLabel("Where it is" if not is_new else "Where it will be"))
-        self._address = QLineEdit()
-        self._address.setAccessibleName("Folder or address")
-        self._address.setPlaceholderText("/srv/team/parts  or  ssh://host/team/parts.git")
+        hint = "/srv/team/parts  or  ssh://host/team/parts.git"
+        self._address = builders.line_edit(hint, "Folder or address")
         folder = builders.push_button("Choose a folder …", self._choose, look="firm")
         row = QHBoxLayout()
         row.addWidget(self._address, 1)
         row.addWidget(folder)
         column.addLayout(row)
         buttons = QDialogButtonBox()
-        self._accept = QPushButton("Make it" if is_new else "Connect")
-        leave = QPushButton("Leave")
-        for button in (self._accept, leave):
-            button.setProperty("look", "firm")
+        self._accept = builders.push_button("Make it" if is_new else "Connect", look="firm")
+        leave = builders.push_button("Leave", look="firm")
         buttons.addButton(leave, QDialogButtonBox.ButtonRole.RejectRole)
         buttons.addButton(self._accept, QDialogButtonBox.ButtonRole.AcceptRole)
         buttons.accepted.connect(self.accept)

@@ -8,14 +8,13 @@ from PyQt6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
-from outgrowth.app.theme.builders import label
+from outgrowth.app.theme import builders
 from outgrowth.workspace.views.search_results import Candidate, ranked
 
 # Px, and rows: what is read at a glance.
@@ -32,9 +31,8 @@ class Finder(QFrame):
         self._matches: list[Candidate] = []
         self.setObjectName("finder")
         self.setFixedWidth(_WIDTH)
-        self.field = QLineEdit()
-        self.field.setAccessibleName("Find or do")
-        self.field.setPlaceholderText("Find a component, a screen, a part, or something to do")
+        hint = "Find a component, a screen, a part, or something to do"
+        self.field = builders.line_edit(hint, "Find or do")
         self.field.textChanged.connect(self._fill)
         self.field.installEventFilter(self)
         self.list = QListWidget()
@@ -93,7 +91,7 @@ def _line(candidate: Candidate) -> QWidget:
     row = QHBoxLayout(line)
     row.setContentsMargins(8, 3, 8, 3)
     title = QLabel(candidate.title)
-    subject = label(candidate.kind, tone="muted")
+    subject = builders.label(candidate.kind, tone="muted")
     if not candidate.enabled:
         title.setProperty("tone", "muted")
     row.addWidget(title, 1)

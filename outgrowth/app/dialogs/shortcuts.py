@@ -9,14 +9,13 @@ from PyQt6.QtWidgets import (
     QDialog,
     QGridLayout,
     QLabel,
-    QLineEdit,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.panels.sheet import muted
-from outgrowth.app.theme.builders import label
+from outgrowth.app.theme import builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.views.key_rows import key_rows
@@ -31,9 +30,8 @@ class Shortcuts(QDialog):
         self.setWindowTitle("Keys")
         self.resize(760, 680)
         dress(self, "panel")
-        self.search = QLineEdit()
-        self.search.setPlaceholderText("Search for what can be done, or a key")
-        self.search.setAccessibleName("Search the keys")
+        hint = "Search for what can be done, or a key"
+        self.search = builders.line_edit(hint, "Search the keys")
         self.search.textChanged.connect(self._fill)
         self._frame = QScrollArea()
         self._frame.setWidgetResizable(True)
@@ -75,6 +73,6 @@ def _native(keys: str) -> str:
 
 
 def _head(text: str) -> QLabel:
-    head = label(text, tone="muted", weight="bold")
+    head = builders.label(text, tone="muted", weight="bold")
     head.setContentsMargins(0, 10, 0, 0)
     return head

@@ -22,7 +22,6 @@ from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
-    QScrollArea,
     QToolButton,
     QWidget,
 )
@@ -195,10 +194,7 @@ class Palette(QFrame):
             grid.addWidget(button, n // 2, n % 2)
         grid.setColumnStretch(0, 1)
         grid.setColumnStretch(1, 1)
-        area = QScrollArea()
-        area.setWidgetResizable(True)
-        area.setWidget(body)
-        area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        area = builders.scroll_area(body)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setFixedHeight(min(26 * ((len(self._tokens) + 1) // 2) + 2, 132))
         return area

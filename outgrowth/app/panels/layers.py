@@ -20,7 +20,6 @@ from PyQt6.QtCore import (
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import (
     QHBoxLayout,
-    QLineEdit,
     QListView,
     QStyle,
     QStyledItemDelegate,
@@ -326,10 +325,7 @@ class Layers(QWidget):
         self.list.setAcceptDrops(True)
         self.list.setDropIndicatorShown(True)
         self.list.setDragDropMode(QListView.DragDropMode.InternalMove)
-        self.search = QLineEdit()
-        self.search.setPlaceholderText("Find a layer")
-        self.search.setAccessibleName("Find a layer")
-        self.search.setClearButtonEnabled(True)
+        self.search = builders.line_edit("Find a layer", clears=True)
         self.search.textChanged.connect(self.model.look_for)
         self.search.returnPressed.connect(self._first_found)
         layout = builders.column(self, (0, 6, 0, 0), 4)

@@ -18,10 +18,8 @@ from PyQt6.QtCore import (
 from PyQt6.QtGui import QDrag, QPainter, QPaintEvent, QPixmap
 from PyQt6.QtWidgets import (
     QHBoxLayout,
-    QLineEdit,
     QListView,
     QMenu,
-    QToolButton,
     QWidget,
 )
 
@@ -266,17 +264,11 @@ class LibraryPanel(QWidget):
 
     def _head(self) -> QHBoxLayout:
         """A field to search in, and what makes something new."""
-        self.search = QLineEdit()
-        self.search.setPlaceholderText("Search")
-        self.search.setAccessibleName("Search the Library")
-        self.search.setClearButtonEnabled(True)
+        self.search = builders.line_edit("Search", "Search the Library", clears=True)
         self.search.textChanged.connect(self.model.look_for)
         self.search.returnPressed.connect(self._open_first)
-        self.add = QToolButton()
-        self.add.setText("New ▾")
-        self.add.setProperty("look", "firm")
-        self.add.setToolTip("New component (Alt+C), new screen (Alt+S), or a starter")
-        self.add.clicked.connect(self._ask_new)
+        about = "New component (Alt+C), new screen (Alt+S), or a starter"
+        self.add = builders.tool_button(self._ask_new, text="New ▾", look="firm", tip=about)
         row = builders.row(margins=(8, 6, 8, 2), spacing=4)
         row.addWidget(self.search, 1)
         row.addWidget(self.add)

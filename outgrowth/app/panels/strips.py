@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QToolButton, QWidget
+from PyQt6.QtWidgets import QLabel, QToolButton, QWidget
 
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import draw_leaf, icon
@@ -54,10 +54,7 @@ class TopStrip(QWidget):
         self.setFixedHeight(40)
         row = builders.row(self, (12, 0, 8, 0), 4)
         left, right = QWidget(), QWidget()
-        self._left, self._right = QHBoxLayout(left), QHBoxLayout(right)
-        for side in (self._left, self._right):
-            side.setContentsMargins(0, 0, 0, 0)
-            side.setSpacing(4)
+        self._left, self._right = builders.row(left, spacing=4), builders.row(right, spacing=4)
         self.mark = LeafMark(theme)
         self.file = _tool("", "The file: new, open, save")
         self.file.setProperty("weight", "bold")

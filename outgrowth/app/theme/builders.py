@@ -1,17 +1,19 @@
-"""Rows, columns, labels and buttons in one line each, as the style sheet dresses them."""
+"""Rows, columns, labels, fields and buttons in one line each, as the style sheet dresses them."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from typing import Any, TypeVar
 
-from PyQt6.QtCore import pyqtBoundSignal
+from PyQt6.QtCore import Qt, pyqtBoundSignal
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QBoxLayout,
     QHBoxLayout,
     QLabel,
+    QLineEdit,
     QPushButton,
+    QScrollArea,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -43,17 +45,46 @@ def _spaced(layout: _Layout, margins: Margins, spacing: int) -> _Layout:
 
 
 def label(
-    text: str = "", *, tone: str = "", weight: str = "", wrap: bool = False, name: str = ""
+    text: str = "",
+    *,
+    tone: str = "",
+    weight: str = "",
+    wrap: bool = False,
+    plain: bool = False,
+    name: str = "",
 ) -> QLabel:
-    """Words. `name` is what assistive technology calls them."""
+    """Words, `plain` where nothing in them is markup. `name` is what assistive technology calls
+    them."""
     made = QLabel(text)
     for key, value in (("tone", tone), ("weight", weight)):
         if value:
             made.setProperty(key, value)
     if wrap:
         made.setWordWrap(True)
+    if plain:
+        made.setTextFormat(Qt.TextFormat.PlainText)
     if name:
         made.setAccessibleName(name)
+    return made
+
+
+def line_edit(hint: str, name: str = "", clears: bool = False) -> QLineEdit:
+    """A field of one line. `hint` stands in it while it is empty, `name` is the spoken one if that
+    is another; `clears` adds a mark that empties it."""
+    made = QLineEdit()
+    made.setPlaceholderText(hint)
+    made.setAccessibleName(name or hint)
+    made.setClearButtonEnabled(clears)
+    return made
+
+
+def scroll_area(content: QWidget | None = None) -> QScrollArea:
+    """What is larger than its room, as wide as that; the keys go to what is in it."""
+    made = QScrollArea()
+    made.setWidgetResizable(True)
+    made.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    if content is not None:
+        made.setWidget(content)
     return made
 
 
@@ -70,10 +101,12 @@ def push_button(
 
 
 def tool_button(
-    act: Act | None = None, *, look: str = "", name: str = "", tip: str = ""
+    act: Act | None = None, *, text: str = "", look: str = "", name: str = "", tip: str = ""
 ) -> QToolButton:
-    """A button with a mark."""
-    return _dressed(QToolButton(), act, look, name, tip)
+    """A button with a mark, or with a word and a mark."""
+    made = _dressed(QToolButton(), act, look, name, tip)
+    made.setText(text)
+    return made
 
 
 def _dressed(button: _Button, act: Act | None, look: str, name: str, tip: str) -> _Button:

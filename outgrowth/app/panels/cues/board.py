@@ -10,7 +10,6 @@ from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
-    QScrollArea,
     QSlider,
     QSplitter,
     QToolButton,
@@ -61,10 +60,7 @@ class CueBoard(QWidget):
         panes.setHandleWidth(1)
         panes.setChildrenCollapsible(False)
         row.addWidget(panes)
-        frame = QScrollArea()
-        frame.setWidget(self.graph)
-        frame.setWidgetResizable(True)
-        frame.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        frame = builders.scroll_area(self.graph)
         for pane in (frame, self.list, self._right()):
             panes.addWidget(pane)
         panes.setSizes([300, 250, 390])
@@ -83,9 +79,7 @@ class CueBoard(QWidget):
         across = QHBoxLayout()
         across.setSpacing(0)
         across.addWidget(self.motion, 1)
-        self.tracks = QScrollArea()
-        self.tracks.setWidgetResizable(True)
-        self.tracks.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.tracks = builders.scroll_area()
         self.tracks.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.tracks.setAccessibleName("What moves")
         self.tracks.setMinimumWidth(150)

@@ -9,7 +9,6 @@ from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QScrollArea,
     QWidget,
@@ -155,13 +154,10 @@ class Ledger(QScrollArea):
 
     def _nothing(self) -> None:
         screen = self._workspace.screen
-        text = QLabel(
-            "Click a part on the bench, or in Layers, to see and change it here."
-            if screen is not None
-            else "Nothing is selected."
+        click = "Click a part on the bench, or in Layers, to see and change it here."
+        text = label(
+            click if screen is not None else "Nothing is selected.", tone="muted", wrap=True
         )
-        text.setWordWrap(True)
-        text.setProperty("tone", "muted")
         text.setContentsMargins(14, 10, 14, 0)
         self._layout.addWidget(text)
 

@@ -9,7 +9,6 @@ from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QGridLayout,
-    QLabel,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
@@ -169,9 +168,8 @@ class LedgerRow(QWidget):
         """What makes the value a relative one, at the present reach."""
         line = QWidget()
         row = builders.row(line, (12, 2, 6, 2), 6)
-        lead = QLabel("than below:")
+        lead = builders.label("than below:", tone="muted")
         lead.setToolTip("A relative change still shows where the value below it is overridden.")
-        lead.setProperty("tone", "muted")
         field = RelativeField(directions, self.editor.title)
         name = self.editor.names[0]
         field.edited.connect(lambda shift: style_commands.set_style(self._workspace, {name: shift}))
