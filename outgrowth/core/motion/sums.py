@@ -264,8 +264,8 @@ class Sums:
         return np.asarray(np.bincount(flat.columns, added, self.size), dtype=np.float64)
 
     def row_bytes(self) -> Callable[[ColumnBlock], bytes]:
-        """Tells of a block what is added to it: where two blocks of one form have the same way,
-        they get the same at any time."""
+        """Gives a function from a block to the bytes of all that is added to it. Two blocks of one
+        form with equal bytes get the same values at any time."""
         flat = self._flattened()
         # Stable, so that equal blocks come out in one order of rows.
         order = np.argsort(flat.columns, kind="stable")
