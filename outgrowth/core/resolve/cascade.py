@@ -9,6 +9,7 @@ what holds is left (`cascaded_values`); the ladder shows the same steps whole; t
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
+from operator import itemgetter
 from typing import Literal, NamedTuple, Protocol, TypeVar
 
 import msgspec
@@ -199,8 +200,7 @@ def _rules_by_node(component: Component) -> dict[str, list[Declaration]]:
 _declared = ByIdentity(_rules_by_node, 256)
 
 
-def _name(item: tuple[str, Value]) -> str:
-    return item[0]
+_name = itemgetter(0)
 
 
 def _by_first(live: LiveValues) -> dict[str, LiveValues]:
