@@ -132,7 +132,7 @@ _ENDS = ("x1", "y1", "x2", "y2")
 
 
 def rect_of(element: Element, room: tuple[float, float]) -> Rect:
-    """Where a `rect`, or an `image`, lies in its own coordinates."""
+    """Where a rectangle or an image lies, in its own coordinates."""
     wide, high = room
     x, y = length(element.get("x"), 0.0, wide), length(element.get("y"), 0.0, high)
     w, h = length(element.get("width"), 0.0, wide), length(element.get("height"), 0.0, high)
