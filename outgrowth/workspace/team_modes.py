@@ -18,6 +18,7 @@ from outgrowth.core.team.versions import Level
 from outgrowth.workspace.libraries import signature
 from outgrowth.workspace.team import Job, Published, Team
 from outgrowth.workspace.views.difference_text import plan_wording
+from outgrowth.workspace.views.status_text import count_text
 from outgrowth.workspace.views.team_sheet import (
     SheetRow,
     TeamSheet,
@@ -207,10 +208,10 @@ class TakeMode(_Mode):
         self._taken_in, sheet = result
         parts = result.taken_in.parts
         along = len(parts) - len({part.component for part in parts} & set(self._chosen))
-        summary = [_count(len(parts), "part")]
+        summary = [count_text(len(parts), "part")]
         if along:
             summary.append(f"{along} of them needed by the others")
-        screens = _count(len(sheet.screens), "screen") if sheet.screens else "no screen"
+        screens = count_text(len(sheet.screens), "screen") if sheet.screens else "no screen"
         summary.append(f"{screens} would look different")
         return Outcome(sheet, _rows(self.candidates, sheet.rows), _with_picks(summary, sheet))
 
@@ -321,7 +322,7 @@ class TogetherMode(_Mode):
         """How many parts become another."""
         assert isinstance(result, _ToMerge)
         self._merged, sheet = result
-        summary = [f"{_count(len(sheet.rows), 'part')} would be another here"]
+        summary = [f"{count_text(len(sheet.rows), 'part')} would be another here"]
         return Outcome(sheet, sheet.rows, _with_picks(summary, sheet))
 
     def carry_out(self, message: str) -> None:
@@ -350,7 +351,7 @@ def _going_text(plan: PublishingPlan) -> str:
 
 def _with_picks(summary: list[str], sheet: TeamSheet) -> str:
     if sheet.picks:
-        summary = [*summary, f"{_count(len(sheet.picks), 'thing')} to pick"]
+        summary = [*summary, f"{count_text(len(sheet.picks), 'thing')} to pick"]
     return " · ".join(summary)
 
 
@@ -360,7 +361,3 @@ def _rows(candidates: tuple[SheetRow, ...], worked: tuple[SheetRow, ...]) -> tup
     ids = {row.part for row in candidates}
     rows = [by_part.get(row.part, row) for row in candidates]
     return (*rows, *(row for row in worked if row.part not in ids))
-
-
-def _count(number: int, noun: str) -> str:
-    return f"1 {noun}" if number == 1 else f"{number} {noun}s"

@@ -30,7 +30,7 @@ from outgrowth.app.theme.sheet import dress
 from outgrowth.core.edits.words import Search
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import word_commands
-from outgrowth.workspace.views.word_rows import WordRow, count_text, replace_text, word_rows
+from outgrowth.workspace.views.word_rows import WordRow, found_text, replace_text, word_rows
 
 _ROW = Qt.ItemDataRole.UserRole
 _HEIGHT, _HEAD = 44, 32
@@ -142,7 +142,7 @@ class WordsBench(AsideBench):
             self.list.addItem(_place(row, row.stated not in out))
         self.list.blockSignals(False)
         self._tick_headings()
-        self.count.setText(count_text(rows, more, bool(self.search.text())))
+        self.count.setText(found_text(rows, more, bool(self.search.text())))
         self._show_button()
 
     def _groups(self) -> list[tuple[QListWidgetItem, list[QListWidgetItem]]]:

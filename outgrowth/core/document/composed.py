@@ -11,6 +11,7 @@ from collections.abc import Mapping
 from typing import NamedTuple
 
 from outgrowth.core.document.design_token import DesignToken, TokenKind
+from outgrowth.core.document.properties import FAMILY_MEMBERS
 
 
 class Composition(NamedTuple):
@@ -27,8 +28,6 @@ class Composition(NamedTuple):
     needed: frozenset[str]
     rows: Mapping[str, tuple[str, ...]]
 
-
-_STROKES = tuple(f"stroke-{side}" for side in ("top", "right", "bottom", "left"))
 
 COMPOSITIONS: dict[str, Composition] = {
     "type": Composition(
@@ -53,7 +52,7 @@ COMPOSITIONS: dict[str, Composition] = {
         "border",
         {"color": "color", "width": "dimension"},
         frozenset({"color", "width"}),
-        {"color": ("stroke",), "width": _STROKES},
+        {"color": ("stroke",), "width": FAMILY_MEMBERS["stroke-width"]},
     ),
     "motion": Composition(
         "motion",

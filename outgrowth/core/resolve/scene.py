@@ -15,7 +15,7 @@ from weakref import ReferenceType, WeakValueDictionary
 
 import msgspec
 
-from outgrowth.core.document.properties import TABLE, NodeKind
+from outgrowth.core.document.properties import FAMILY_MEMBERS, TABLE, NodeKind
 from outgrowth.core.document.values import Limit, Literals, Size
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.styles import Interaction, LayoutStyle, PaintRows
@@ -256,7 +256,10 @@ def _stated(values: dict[str, Literals], places: _Places) -> tuple[tuple[int, Li
 
 
 _place = itemgetter(0)
-_PUSHED = [(f"push_{side}", f"margin_{side}") for side in ("top", "right", "bottom", "left")]
+_PUSHED = [
+    (TABLE[push].field, TABLE[margin].field)
+    for push, margin in zip(FAMILY_MEMBERS["push"], FAMILY_MEMBERS["margin"], strict=True)
+]
 
 
 class Interner:

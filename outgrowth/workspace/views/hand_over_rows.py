@@ -10,6 +10,7 @@ from outgrowth.core.exchange.web.output import OutputPlan
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.lacking import lacking
 from outgrowth.core.review.report import standing
+from outgrowth.workspace.views.status_text import count_text
 
 
 class PartRow(NamedTuple):
@@ -57,7 +58,7 @@ def summary_text(rows: list[PartRow]) -> str:
     """How much goes out, and how much of it could be better."""
     out = [row for row in rows if row.goes]
     lacking = sum(1 for row in out if row.findings)
-    text = f"{len(out)} {'element' if len(out) == 1 else 'elements'}"
+    text = count_text(len(out), "element")
     return f"{text}, {lacking} could be better" if lacking else text
 
 

@@ -86,7 +86,7 @@ def _short(text: str, after: bool, before: bool) -> str:
     return f"{head}…{text[-_AROUND:] if before else ''}"
 
 
-def count_text(rows: list[WordRow], more: int, searched: bool) -> str:
+def found_text(rows: list[WordRow], more: int, searched: bool) -> str:
     """What was found, in words."""
     if not searched:
         return ""

@@ -21,7 +21,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import Color, Fill
-from outgrowth.core.document.properties import INK, NodeKind
+from outgrowth.core.document.properties import FAMILY_MEMBERS, INK, NodeKind
 from outgrowth.core.document.records import Asset, Node
 from outgrowth.core.document.types import LONGEST_TEXT, MOST_PIXELS
 from outgrowth.core.document.values import Value, fixed
@@ -430,12 +430,9 @@ class _DrawingReader:
     ) -> _PlacedNode:
         """A rectangle is a box."""
         if radius > 0:
-            style |= {
-                f"radius-{corner}": radius
-                for corner in ("top-left", "top-right", "bottom-right", "bottom-left")
-            }
+            style |= dict.fromkeys(FAMILY_MEMBERS["radius"], radius)
         if line:
-            style |= {f"stroke-{s}": line["line-width"] for s in ("top", "right", "bottom", "left")}
+            style |= dict.fromkeys(FAMILY_MEMBERS["stroke-width"], line["line-width"])
             style |= {"stroke": line["stroke"], "stroke-place": "center"}
         return self._placed(element, "box", rect, style)
 

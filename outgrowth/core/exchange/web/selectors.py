@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.records import Path
 from outgrowth.core.exchange.web.evaluate import Evaluator
-from outgrowth.core.exchange.web.steps import AxisKey, Conditions
+from outgrowth.core.exchange.web.steps import YES, AxisKey, Conditions
 
 HELPERS = {"edge": "-edge", "strut": "-strut", "svg": "-form"}
 """The elements that help to draw a node: what their names end in."""
@@ -22,8 +22,6 @@ class Selectors(NamedTuple):
 
 
 COMPONENT = Selectors(":host", lambda states: f":host({states})")
-
-
 SCREEN = Selectors("main", lambda states: "main")
 
 
@@ -86,7 +84,7 @@ class SelectorWriter:
             return names.axes[key.id].state(value)
         prop = names.properties[key.id]
         state = f":state({prop.attribute})"
-        return state if (value == "yes") == prop.yes else f":not({state})"
+        return state if (value == YES) == prop.yes else f":not({state})"
 
     @staticmethod
     def _reaches(key: AxisKey, path: Path) -> bool:

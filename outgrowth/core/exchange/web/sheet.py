@@ -42,9 +42,6 @@ class StyleSheet(NamedTuple):
     problems: list[str]
 
 
-_PADDINGS = tuple(f"padding-{side}" for side in ("top", "right", "bottom", "left"))
-
-
 class Adapts(NamedTuple):
     """What holders say of components, which these have to be ready for: other paddings, and
     other sizes of boxes in which all lies free (by component and path)."""
@@ -108,8 +105,8 @@ class SheetMaker:
         if component.id in self.adapts.padded:
             if not when:
                 # Every side, since a holder may say one that the component itself never does.
-                css = dict.fromkeys(_PADDINGS, "0px") | css
-                named = {side: f"--{element}-{side}" for side in _PADDINGS}
+                css = dict.fromkeys(FAMILY_MEMBERS["padding"], "0px") | css
+                named = {side: f"--{element}-{side}" for side in FAMILY_MEMBERS["padding"]}
             css = {n: f"var({named[n]}, {v})" if n in named else v for n, v in css.items()}
         short = folded(css)
         return {n: f"{v} !important" if n.startswith("padding") else v for n, v in short.items()}
@@ -257,7 +254,6 @@ _GROUPS = (
     frozenset({"clip", "scrolls"}),
     frozenset({"flow", "gap", "cross-gap", "wrap", "reversed"}),
     frozenset({"form", "arc-start", "arc-sweep", "thickness", "fill", "stroke", "line-width"}),
-    frozenset({"fill"}),
 )
 
 
