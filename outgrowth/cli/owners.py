@@ -58,10 +58,10 @@ def add_owner_arguments(parser: argparse.ArgumentParser) -> None:
 
 def number(text: str) -> float:
     """A finite number that is not negative. Raises ValueError, which argparse tells."""
-    number = float(text)
-    if not 0 <= number <= LARGEST_NUMBER:
+    parsed = float(text)
+    if not 0 <= parsed <= LARGEST_NUMBER:
         raise ValueError(text)
-    return number
+    return parsed
 
 
 def chosen_values(component: Component, settings: list[str]) -> dict[str, Literals]:

@@ -245,6 +245,22 @@ def test_gathering_is_stopped_and_left_and_changes_nothing(window, workspace, ha
     assert workspace.document == ferry
 
 
+def test_esc_leaves_gathering_while_it_works_and_it_begins_anew(
+    window, workspace, hand, qtbot, ferry
+):
+    workspace.open("before-gathering")
+    for _ in range(3):
+        window.run_action("gather")
+        bench = window.gathering
+        hand.key(bench, Qt.Key.Key_Escape)
+        assert window.bench_stack.currentWidget() is window.canvas
+        assert bench.report is None
+    window.run_action("gather")
+    qtbot.waitUntil(lambda: bench.report is not None, timeout=20_000)
+    assert window.bench_stack.currentWidget() is bench
+    assert workspace.document == ferry
+
+
 def test_drawings_left_out_and_conflicts_are_seen_before_anything_is_done(
     window, workspace, hand, qtbot
 ):

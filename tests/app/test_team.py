@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from contextlib import closing
 
 import pytest
@@ -14,6 +15,7 @@ from demo.team import FerryTeam, demo_file
 from outgrowth.app.benches.drops import COMPONENT_MIME
 from outgrowth.app.benches.team import PictureChoice
 from outgrowth.app.dialogs.connect import LibraryDialog
+from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import Document, find
 from outgrowth.core.edits.instances import place_instance
@@ -310,6 +312,43 @@ def test_the_work_beside_the_window_can_be_stopped(window_on, demo_path, qtbot):
     assert window.team_bench.sheet is None
     window.team_bench.leave.click()
     assert window.bench_stack.currentWidget() is not window.team_bench
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_esc_stop_and_other_modes_while_something_is_worked_out_change_nothing(
+    window_on, demo_path, qtbot, seed
+):
+    """In any order, and after any while: only what is confirmed is done."""
+    chance = random.Random(seed)
+    window = window_on(demo_path)
+    window.run_action("colleagues")
+    rested(window, qtbot)
+    controller, bench, before = window.team_controller, window.team_bench, window.workspace.document
+    acts = {
+        "news": controller.show_news,
+        "publish": controller.show_publish,
+        "history": lambda: controller.show_history("button"),
+        "stop": bench.stop.click,
+        "esc": lambda: QTest.keyClick(bench, Qt.Key.Key_Escape),
+        "leave": bench.leave.click,
+        "untick": lambda: (
+            bench.parts.count() and bench.parts.item(0).setCheckState(Qt.CheckState.Unchecked)
+        ),
+        "theme": lambda: window.set_theme(chance.choice((LIGHT, DARK))),
+    }
+    done = []
+    for _ in range(25):
+        done.append(chance.choice(list(acts)))
+        acts[done[-1]]()
+        qtbot.wait(chance.choice((0, 0, 5, 60)))
+        if done[-1] in ("esc", "leave"):
+            assert window.bench_stack.currentWidget() is not bench, done
+    controller.show_news()
+    QTest.keyClick(bench, Qt.Key.Key_Escape)
+    rested(window, qtbot)
+    qtbot.waitUntil(lambda: not controller.jobs.busy, timeout=20_000)
+    assert window.bench_stack.currentWidget() is not bench, "what ends late brings nothing back"
+    assert window.workspace.document == before, done
 
 
 # --- history --------------------------------------------------------------------------------
