@@ -53,7 +53,7 @@ class DrawingStyleSheet:
         self._kept: dict[Element, Declared] = {}
         for text in _sheets(root):
             if text.count(";") + text.count("{") > _MOST_DECLARATIONS:
-                self._told.append("so many parts")
+                self._told.append("a style sheet that is too long")
                 continue
             rules = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
             self._add(rules, 0)
@@ -62,7 +62,7 @@ class DrawingStyleSheet:
             self._elements = {one.etree_element: one for one in wrapped.iter_subtree()}
         if self._plain_count * len(self._elements) > _MOST_TRIES:
             self._elements = {}
-            self._told.append("so many rules for so many parts")
+            self._told.append("style rules, too many for so many elements")
         self.left_out = tuple(dict.fromkeys(self._told))
 
     def declared(self, element: Element) -> Declared:
@@ -108,7 +108,7 @@ class DrawingStyleSheet:
         for selector in _compiled(rule.prelude):
             self._count += 1
             if self._count > _MOST_SELECTORS:
-                self._told.append("so many parts")
+                self._told.append(f"style rules after the first {_MOST_SELECTORS:,}")
                 return
             if selector is None or selector.never_matches:
                 self._told.append(tinycss2.serialize(rule.prelude).strip())
