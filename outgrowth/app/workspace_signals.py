@@ -16,6 +16,7 @@ class WorkspaceSignals(QObject):
     selection_changed = pyqtSignal()
     history_changed = pyqtSignal()
     failed = pyqtSignal(str)
+    offered = pyqtSignal(object)
     overtaken = pyqtSignal()
 
     def __init__(self) -> None:

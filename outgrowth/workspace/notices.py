@@ -7,7 +7,16 @@ A window hands in notices of its own that go through its event loop
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any, Protocol
+from typing import Any, NamedTuple, Protocol
+
+
+class Offer(NamedTuple):
+    """What may be done about what was just done: a sentence, what the choice is called, and what
+    it does."""
+
+    sentence: str
+    title: str
+    run: Callable[[], object]
 
 
 class Notice(Protocol):
@@ -19,8 +28,8 @@ class Notice(Protocol):
 
 
 class Notices(Protocol):
-    """What a workspace tells. Notices carry nothing but `failed`; listeners read what they show
-    from the workspace.
+    """What a workspace tells. Notices but `failed` and `offered` carry nothing; listeners read
+    what they show from the workspace.
 
     document_changed   the document is another one (preview frames of a drag included);
                        for the benches, whose next frame must not wait
@@ -28,6 +37,7 @@ class Notices(Protocol):
     selection_changed  owner, variant, node or reach
     history_changed    what can be undone, redone or saved
     failed             an edit or a file could not be done: a sentence
+    offered            what was done could be done otherwise: an `Offer`
     overtaken          saving would have written over what another program wrote meanwhile
     """
 
@@ -41,6 +51,8 @@ class Notices(Protocol):
     def history_changed(self) -> Notice: ...
     @property
     def failed(self) -> Notice: ...
+    @property
+    def offered(self) -> Notice: ...
     @property
     def overtaken(self) -> Notice: ...
 
@@ -76,6 +88,7 @@ class PlainNotices:
         self.selection_changed = PlainNotice()
         self.history_changed = PlainNotice()
         self.failed = PlainNotice()
+        self.offered = PlainNotice()
         self.overtaken = PlainNotice()
 
     def refresh_panels_soon(self) -> None:

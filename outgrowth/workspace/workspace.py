@@ -17,7 +17,7 @@ from outgrowth.core.team.origins import refuse_read_only
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.history import History
-from outgrowth.workspace.notices import Notices, PlainNotices
+from outgrowth.workspace.notices import Notices, Offer, PlainNotices
 from outgrowth.workspace.selection import Selection, differing, fitting_selection, opened
 
 Edit = Callable[[Document], Document]
@@ -50,6 +50,7 @@ class Workspace:
         self.selection_changed = self.notices.selection_changed
         self.history_changed = self.notices.history_changed
         self.failed = self.notices.failed
+        self.offered = self.notices.offered
         self.overtaken = self.notices.overtaken
         self.disk_state = disk_state if disk_state is not None or path is None else _seen_now(path)
         self.engine = engine
@@ -62,6 +63,7 @@ class Workspace:
         self._selection = Selection()
         self._reach: Map[str, str] = Map()
         self._visited: list[tuple[Selection, Map[str, str]]] = []
+        self._offer: Offer | None = None
         # Brings a component that is not in the file; whoever knows libraries says how.
         self.supply: Callable[[Document, str], Document] = lambda document, _: document
         owners = list(document.owners())
@@ -205,6 +207,7 @@ class Workspace:
         selection, reach = fitting_selection(self._document, selection, reach)
         if (selection, reach) != (self._selection, self._reach):
             self._selection, self._reach = selection, reach
+            self._offer = None
             self.selection_changed.emit()
 
     # --- editing ------------------------------------------------------------------------
@@ -232,6 +235,22 @@ class Workspace:
                 self._history.add(name, before, self._now())
             self.history_changed.emit()
         return True
+
+    @property
+    def offer(self) -> Offer | None:
+        """What may be done about the last step; None once something else is done."""
+        return self._offer
+
+    def make_offer(self, sentence: str, title: str, run: Callable[[], object]) -> None:
+        """Tells of something that the last step could have been, or could go on to."""
+        self._offer = Offer(sentence, title, run)
+        self.offered.emit(self._offer)
+
+    def take_offer(self) -> None:
+        """Does what was offered, once."""
+        offer, self._offer = self._offer, None
+        if offer is not None:
+            offer.run()
 
     def end_step_here(self) -> None:
         """What is now on the bench and selected belongs to the last step: doing it again
@@ -290,6 +309,7 @@ class Workspace:
     def _show(self, document: Document) -> None:
         if document is not self._document:
             self._document = document
+            self._offer = None
             selection, reach = fitting_selection(document, self._selection, self._reach)
             moved = (selection, reach) != (self._selection, self._reach)
             self._selection, self._reach = selection, reach

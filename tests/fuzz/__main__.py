@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|layout|behaviour|window|review|team|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|edits|reach|layout|behaviour|window|review|team|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from pathlib import Path
 from tests.fuzz.report import Failure
 
 ROOMS = (
-    "files", "edits", "layout", "behaviour", "window", "review", "team", "kills", "web", "pages",
+    "files", "edits", "reach", "layout", "behaviour", "window", "review", "team", "kills", "web", "pages",
 )  # fmt: skip
 _EDITS_A_RUN = 500
 
@@ -100,6 +100,12 @@ def _review(seed: int, count: int) -> Run:
         seed += 1
 
 
+def _reach(seed: int, count: int) -> Run:
+    from tests.fuzz.reach import run
+
+    yield from run(seed, count)
+
+
 def _layout(seed: int, count: int) -> Run:
     from tests.fuzz.layout import run
 
@@ -144,6 +150,7 @@ _RUNS = {
     "kills": _kills,
     "edits": _edits,
     "files": _files,
+    "reach": _reach,
     "layout": _layout,
     "behaviour": _behaviour,
     "window": _window,

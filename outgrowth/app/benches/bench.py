@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
     QDragLeaveEvent,
     QDragMoveEvent,
     QDropEvent,
+    QGuiApplication,
     QKeyEvent,
     QPainter,
 )
@@ -295,6 +296,10 @@ class Bench(QWidget):
             self.gestures.begin(catching(self._workspace, self, boxes[-1], point, toggle))
         else:
             toggle()
+
+    def twin_wanted(self) -> bool:
+        """Whether Alt is held: what is moved then is a twin, shown within the reach only."""
+        return bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.AltModifier)
 
     # --- keys -------------------------------------------------------------------------------
 

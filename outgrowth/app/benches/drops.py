@@ -5,7 +5,8 @@ from __future__ import annotations
 
 from typing import Any, Protocol
 
-from PyQt6.QtCore import QMimeData, QPointF, QRectF
+from PyQt6.QtCore import QMimeData, QPointF, QRectF, Qt
+from PyQt6.QtGui import QGuiApplication
 
 from outgrowth.app.benches.gesture_controller import GestureController
 from outgrowth.app.clipboard import files_of
@@ -33,7 +34,6 @@ class DropSurface(Protocol):
     cue_dropped: Any  # a signal: an end of a cue, and the path that it goes to
 
     def path_under(self, point: QPointF) -> Path | None: ...
-    def depth(self) -> int: ...
     def rect_of_path(self, path: Path) -> QRectF | None: ...
     def landing_for(self, point: QPointF, moving: Node | None) -> tuple[Landing, Rect] | None: ...
     def spot_in(self, box: str, point: QPointF) -> tuple[float, float]: ...
@@ -55,6 +55,10 @@ class DropController:
         self.exchanging: Path | None = None
         # Where the old part stood: its place still counts while the new one is shown there.
         self._old_place = QRectF()
+        self._step = ""
+        # The instances under the pointer, the innermost first; whether the second is meant.
+        self._levels: tuple[Path, ...] = ()
+        self._outer = False
 
     def takes(self, data: QMimeData | None) -> bool:
         """Whether a drag carries something for a bench."""
@@ -107,11 +111,14 @@ class DropController:
         """A component takes a place, or goes beside others; where that is."""
         workspace, target = self._workspace, self._target(component, point)
         landing = self.landing(point) if target is None else None
-        step = instance_commands.exchange_step(workspace, target, component) if target else ""
         self.forget()
         if target is not None:
-            workspace.edit(step, instance_commands.exchange_edit(workspace, target, component))
-            workspace.select(target)
+            instance_commands.exchange_paths(workspace, self._taken(target), component)
+            if target not in workspace.selection.paths:
+                offer = workspace.offer
+                workspace.select(target)
+                if offer is not None:
+                    workspace.make_offer(*offer)
         elif landing is not None and component:
             spot = self._bench.spot_in(landing.parent, point)
             instance_commands.place_into(workspace, component, landing.parent, landing.before, spot)
@@ -129,33 +136,61 @@ class DropController:
         if self.exchanging is None:
             self.exchanging = target
             self._old_place = bench.rect_of_path(target) or QRectF()
-            workspace.drag(instance_commands.exchange_edit(workspace, target, component))
+            self._step = instance_commands.exchange_step(workspace, self._taken(target), component)
+            workspace.drag(
+                instance_commands.exchange_edit(workspace, self._taken(target), component)
+            )
         bench.gestures.show_landing(None)
-        bench.show_hint(instance_commands.exchange_step(workspace, target, component))
+        bench.show_hint(f"{self._step}{self._other_level(target)}")
 
     def _target(self, component: str, point: QPointF) -> Path | None:
         """What a component dropped there would take the place of."""
         if self.exchanging is not None:
-            if self._old_place.contains(point):
+            if self._old_place.contains(point) and self._outer == _shift_held():
                 return self.exchanging
             self.exchanging = None
             self._workspace.cancel_drag()
         return self._exchanged_at(point) if component else None
 
     def _exchanged_at(self, point: QPointF) -> Path | None:
-        """The instance whose place a component dropped there would take: one that the pointer
-        is well inside of, as deep as a click goes."""
+        """The instance whose place a component dropped there would take: the innermost one that
+        the pointer is well inside of; with Shift the one in which that lies."""
         under, owner = self._bench.path_under(point), self._workspace.owner
         if not under or owner is None:
             return None
-        path = under[: self._bench.depth()]
+        levels = [under[:n] for n in range(len(under), 0, -1)]
+        taken = [path for path in levels if self._well_inside(path, point)]
+        self._outer = _shift_held()
+        self._levels = tuple(taken)
+        return taken[min(int(self._outer), len(taken) - 1)] if taken else None
+
+    def _taken(self, target: Path) -> tuple[Path, ...]:
+        """The target, with all that are selected where it is one of them."""
+        selected = self._workspace.selection.paths
+        if target not in selected:
+            return (target,)
+        return instance_commands.exchanged_paths(self._workspace, selected)
+
+    def _other_level(self, target: Path) -> str:
+        """What Shift would exchange instead, or what it does not."""
+        others = [path for path in self._levels[:2] if path != target]
+        if not others:
+            return ""
+        name = selection_commands.named_paths(self._workspace, others)
+        return f" · without Shift {name}" if self._outer else f" · with Shift {name}"
+
+    def _well_inside(self, path: Path, point: QPointF) -> bool:
         place = selection_commands.place_of(self._workspace, path)
         inspection = inspect(self._workspace.document, place)
         rect = self._bench.rect_of_path(path)
         if inspection is None or inspection.instance is None or rect is None:
-            return None
+            return False
         rim = _RIM * min(rect.width(), rect.height())
-        return path if rect.adjusted(rim, rim, -rim, -rim).contains(point) else None
+        return rect.adjusted(rim, rim, -rim, -rim).contains(point)
+
+
+def _shift_held() -> bool:
+    return bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier)
 
 
 def cue_end(data: QMimeData | None) -> str:

@@ -23,6 +23,7 @@ from outgrowth.workspace.commands import (
     selection_commands,
     style_commands,
 )
+from outgrowth.workspace.reaching import all_variants, conditions, here
 from outgrowth.workspace.views.landing import Landing, SnapContext
 
 Gesture = Generator[None, QPointF | None, None]
@@ -61,6 +62,9 @@ class Surface(Protocol):
         """The parts that a frame catches."""
 
     def edit_words(self) -> None: ...
+
+    def twin_wanted(self) -> bool:
+        """Whether the hand asks for a twin that is shown within the reach only."""
 
 
 def pulling(workspace: Workspace, surface: Surface, handle: Handle, start: QPointF) -> Gesture:
@@ -209,7 +213,7 @@ def _shifting(
         workspace.drag(partial(_moved, [_place(workspace, p) for p in parts], by, reach))
         surface.show_hint(_position_text(context, by))
         pointer = yield
-    workspace.drop(f"move {selection_commands.named(parts)}")
+    workspace.drop(f"move {selection_commands.named(parts)}{here(workspace)}")
 
 
 def _moved(
@@ -242,13 +246,31 @@ def _reordering(workspace: Workspace, surface: Surface, node: Node, point: QPoin
     pointer: QPointF | None = point
     while pointer is not None:
         landing = surface.landing_at(pointer, node)
-        surface.show_hint(f"{len(parts)} parts" if len(parts) > 1 else "")
+        hints = [f"{len(parts)} parts"] if len(parts) > 1 else []
+        if landing is not None:
+            hints.append(_everywhere_text(workspace, landing, parts, surface.twin_wanted()))
+        surface.show_hint(" · ".join(filter(None, hints)))
         pointer = yield
     if landing is not None:
-        _land(workspace, landing, node, parts)
+        _land(workspace, landing, node, parts, surface.twin_wanted())
 
 
-def _land(workspace: Workspace, landing: Landing, node: Node, parts: list[Node]) -> None:
+def _everywhere_text(workspace: Workspace, landing: Landing, parts: list[Node], twin: bool) -> str:
+    """What a move into another box says before it lands, where the reach is narrower than it."""
+    conditions_here, owner = conditions(workspace), workspace.owner
+    if not conditions_here or owner is None:
+        return ""
+    lines = [selection_commands.line_to(workspace, part) for part in parts]
+    if all(len(line) > 1 and line[-2].id == landing.parent for line in lines):
+        return conditions_here
+    if twin:
+        return f"a twin, only in {conditions_here}"
+    return f"{all_variants(workspace)} · with Alt only in {conditions_here}"
+
+
+def _land(
+    workspace: Workspace, landing: Landing, node: Node, parts: list[Node], twin: bool
+) -> None:
     """Moves parts to a landing, which is among those that stay beside the part `node`."""
     owner = workspace.owner
     box = find(owner.root, landing.parent) if owner is not None else None
@@ -257,4 +279,4 @@ def _land(workspace: Workspace, landing: Landing, node: Node, parts: list[Node])
     ids = [child.id for child in box.children]
     following = [child.id for child in box.children if child is not node][landing.before :]
     index = ids.index(following[0]) if following else len(ids)
-    arrange_commands.move_parts(workspace, [part.id for part in parts], box.id, index)
+    arrange_commands.move_parts(workspace, [part.id for part in parts], box.id, index, twin)

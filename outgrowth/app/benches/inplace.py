@@ -18,6 +18,7 @@ from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.resources import FONTS
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import text_commands
+from outgrowth.workspace.reaching import here
 
 # Px around the words, so that the caret at either end is seen.
 _ROOM = 3
@@ -35,7 +36,7 @@ class InPlace(RichText):
         self.setParent(parent)
         self._workspace = workspace
         self._edit = text_commands.words_edit(workspace, inspection)
-        self._step = f"words of {inspection.node.name}"
+        self._step = f"words of {inspection.node.name}{here(workspace)}"
         self._finished = False
         content = inspection.value("content")
         self.set_content(words(content) if isinstance(content, str) else content)  # type: ignore[arg-type]  # runs

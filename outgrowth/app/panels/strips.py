@@ -8,8 +8,9 @@ from PyQt6.QtWidgets import QLabel, QToolButton, QWidget
 
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import draw_leaf, icon
-from outgrowth.app.theme.sheet import dress
+from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.notices import Offer
 from outgrowth.workspace.team import Team
 from outgrowth.workspace.views.status_text import (
     location_text,
@@ -148,6 +149,11 @@ class StatusLine(QWidget):
         self.message.setAccessibleName("Message")
         row.addWidget(self.warning)
         row.addWidget(self.message, 1)
+        self.offered = builders.push_button(
+            act=workspace.take_offer, look="tag", tip="Do that (Alt+Enter)"
+        )
+        self.offered.hide()
+        row.addWidget(self.offered)
         self.news = builders.push_button(
             act=self.news_asked, look="tag", tip="What the team published: look, and take it in"
         )
@@ -175,6 +181,7 @@ class StatusLine(QWidget):
         workspace.selection_changed.connect(self.refresh)
         workspace.panels_due.connect(self.refresh)
         workspace.failed.connect(self.show_message)
+        workspace.offered.connect(self.show_offer)
         workspace.document_changed.connect(self._clear_message)
         workspace.selection_changed.connect(self._clear_message)
         team.changed.connect(self.refresh)
@@ -182,7 +189,16 @@ class StatusLine(QWidget):
 
     def show_message(self, sentence: str) -> None:
         """Shows a sentence until something else is done."""
+        restyle(self.message, "tone", "problem")
         self.message.setText(f"!  {sentence}")
+        self.offered.setVisible(self._workspace.offer is not None)
+
+    def show_offer(self, offer: Offer) -> None:
+        """Shows what was done, and what could be done about it, until something else is done."""
+        restyle(self.message, "tone", "")
+        self.message.setText(offer.sentence)
+        self.offered.setText(offer.title)
+        self.offered.show()
 
     def show_findings(self, words: str, busy: bool) -> None:
         """Shows how much there is to see to, or that it is being looked for."""
@@ -202,6 +218,7 @@ class StatusLine(QWidget):
     def _clear_message(self) -> None:
         """Something else was done: what was said is past."""
         self.message.setText("")
+        self.offered.hide()
 
     def refresh(self) -> None:
         """Shows the workspace as it is now."""

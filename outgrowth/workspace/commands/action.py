@@ -16,6 +16,7 @@ class Action(NamedTuple):
     run       does it
     enabled   whether it can be done now
     shortcut  in Qt's portable notation; "" for none
+    of_all    whether it changes all variants, however narrow the reach is
     """
 
     id: str
@@ -24,6 +25,7 @@ class Action(NamedTuple):
     run: Callable[[], object]
     enabled: Callable[[], bool] = lambda: True
     shortcut: str = ""
+    of_all: bool = False
 
 
 def doubled_shortcuts(actions: list[Action]) -> list[str]:

@@ -38,7 +38,7 @@ def commands(workspace: Workspace, hands: Hands) -> list[Action]:
         *_team(workspace, hands),
         *_live(hands),
         *_views(workspace, hands),
-        *_help(hands.help),
+        *_help(workspace, hands.help),
     ]
 
 
@@ -65,6 +65,9 @@ def _edits(workspace: Workspace, hands: Hands) -> list[Action]:
     def anything() -> bool:
         return selection_commands.own_node(workspace) is not None
 
+    def gone() -> bool:
+        return bool(selection_commands.removable(workspace))
+
     return [
         Action("undo", "Undo", "Edit", workspace.undo, lambda: bool(workspace.undo_name), "Ctrl+Z"),
         Action(
@@ -76,7 +79,7 @@ def _edits(workspace: Workspace, hands: Hands) -> list[Action]:
             "Ctrl+Shift+Z",
         ),
         Action(
-            "cut", "Cut", "Edit", lambda: clipboard.cut(workspace, hands.clipboard), part, "Ctrl+X"
+            "cut", "Cut", "Edit", lambda: clipboard.cut(workspace, hands.clipboard), gone, "Ctrl+X"
         ),
         Action(
             "copy",
@@ -106,7 +109,7 @@ def _edits(workspace: Workspace, hands: Hands) -> list[Action]:
             "duplicate", "Duplicate", "Edit", lambda: clipboard.duplicate(workspace), part, "Ctrl+D"
         ),
         Action(
-            "remove", "Remove", "Edit", lambda: selection_commands.remove(workspace), part, "Del"
+            "remove", "Remove", "Edit", lambda: selection_commands.remove(workspace), gone, "Del"
         ),
         Action("rename", "Rename", "Edit", hands.help.rename, shortcut="F2"),
         Action(
@@ -237,9 +240,16 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
                 node.kind != "instance" for node in selection_commands.own_parts(workspace)
             ),
             "F7",
+            of_all=True,
         ),
         Action(
-            "wrap", "Put into a box", "Parts", lambda: arrange_commands.wrap(workspace), part, "F8"
+            "wrap",
+            "Put into a box",
+            "Parts",
+            lambda: arrange_commands.wrap(workspace),
+            part,
+            "F8",
+            of_all=True,
         ),
         Action(
             "unwrap",
@@ -250,6 +260,7 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
                 (node := selection_commands.own_part(workspace)) is not None and node.kind == "box"
             ),
             "Shift+F8",
+            of_all=True,
         ),
         Action(
             "words", "Edit the words in their place", "Parts", hands.view.edit_words, shortcut="F3"
@@ -284,6 +295,7 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             lambda: instance_commands.detach(workspace),
             instance,
             "Shift+F7",
+            of_all=True,
         ),
         Action(
             "push-up",
@@ -596,12 +608,20 @@ def _views(workspace: Workspace, hands: Hands) -> list[Action]:
     ]
 
 
-def _help(hands: HelpHands) -> list[Action]:
+def _help(workspace: Workspace, hands: HelpHands) -> list[Action]:
     return [
         Action("theme", "Light or dark", "View", hands.switch_theme),
         Action("find", "Find or do", "Help", hands.find_or_do, shortcut="Ctrl+Space"),
         Action("find-layer", "Find in Layers", "Help", hands.find_layer, shortcut="Ctrl+F"),
         Action("keys", "Show all keys", "Help", hands.show_keys, shortcut="F1"),
+        Action(
+            "take-offer",
+            "Do what the status line offers",
+            "Help",
+            workspace.take_offer,
+            lambda: workspace.offer is not None,
+            "Alt+Return",
+        ),
         Action("guide", "Open the guide", "Help", hands.show_guide),
         Action("tour", "Take the tour", "Help", hands.show_tour),
     ]

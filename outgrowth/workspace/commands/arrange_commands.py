@@ -8,8 +8,9 @@ from immutables import Map
 
 from outgrowth.core.document.records import Document, Node, find, lineage, walk
 from outgrowth.core.document.values import FIT, GROW, Value
+from outgrowth.core.edits import at_reach
 from outgrowth.core.edits.style import places
-from outgrowth.core.edits.tree import arrange, nodes
+from outgrowth.core.edits.tree import arrange
 from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.edits.tree.trees import owner_of
 from outgrowth.core.geometry import Rect
@@ -18,6 +19,8 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace import measures
 from outgrowth.workspace.commands import create_commands, selection_commands, style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id, named, own_part, own_parts
+from outgrowth.workspace.commands.whole_tree import of_all
+from outgrowth.workspace.reaching import here, reach_of
 from outgrowth.workspace.workspace import Workspace
 
 
@@ -46,7 +49,7 @@ def align(workspace: Workspace, edge: places.AlignmentLine) -> None:
         workspace.failed.emit(f"“{box.name}” is hidden here, so nothing in it can be lined up.")
         return
     workspace.edit(
-        f"align {edge}",
+        f"align {edge}{here(workspace)}",
         lambda document: places.align(document, chosen, edge, rects, (flow, room), reach),
     )
 
@@ -57,7 +60,7 @@ def distribute(workspace: Workspace, across: bool) -> None:
     rects, reach = layout_of(workspace)(workspace.document), _reach(workspace)
     flow = str(box.style.get("flow", "row")) if box is not None else ""
     workspace.edit(
-        "spread evenly",
+        f"spread evenly{here(workspace)}",
         lambda document: places.distribute(document, chosen, across, rects, flow, reach),
     )
 
@@ -81,7 +84,7 @@ def nudge(workspace: Workspace, dx: float, dy: float) -> bool:
         return document
 
     name = selection_commands.named(selection_commands.own_parts(workspace))
-    return workspace.edit(f"nudge {name}", change, together=True)
+    return workspace.edit(f"nudge {name}{here(workspace)}", change, together=True)
 
 
 def reorder(workspace: Workspace, by: int) -> None:
@@ -90,11 +93,15 @@ def reorder(workspace: Workspace, by: int) -> None:
     if part is None or owner is None:
         return
     parent = lineage(owner.root, part.id)[-2]
-    index = parent.children.index(part) + by
-    if 0 <= index < len(parent.children):
+    reach = reach_of(workspace)
+    shown = at_reach.sequence(workspace.document, reach, parent.id)
+    index = shown.index(part.id) + by
+    if 0 <= index < len(shown):
+        others = [child for child in shown if child != part.id]
+        before = others[index] if index < len(others) else None
         workspace.edit(
-            f"move {part.name} {'later' if by > 0 else 'earlier'}",
-            lambda document: nodes.move_node(document, owner.id, part.id, parent.id, index),
+            f"move {part.name} {'later' if by > 0 else 'earlier'}{here(workspace)}",
+            lambda document: at_reach.move_parts(document, reach, (part.id,), parent.id, before),
         )
 
 
@@ -114,25 +121,33 @@ def layout_of(workspace: Workspace) -> arrange.Where:
     return where
 
 
-def wrap(workspace: Workspace) -> None:
-    """Puts the selected parts into a box of their own; nothing moves."""
+def wrap(workspace: Workspace, twin: bool = False) -> None:
+    """Puts the selected parts into a box of their own; nothing moves. In all variants, or
+    (`twin`) twins of them that are shown within the reach only."""
     parts, owner, new_id = own_parts(workspace), workspace.selection.owner, fresh_id("box")
     ids = tuple(part.id for part in parts)
     layout = layout_of(workspace)
-    if parts and workspace.edit(
-        f"put {named(parts)} into a box",
-        lambda document: arrange.wrap(document, owner, ids, new_id, layout),
-    ):
-        workspace.select((new_id,))
+
+    def change(document: Document, those: tuple[str, ...]) -> tuple[Document, tuple[str, ...]]:
+        return arrange.wrap(document, owner, those, new_id, layout), (new_id,)
+
+    if parts:
+        of_all(workspace, f"put {named(parts)} into a box", (ids, change), twin)
 
 
-def unwrap(workspace: Workspace) -> None:
-    """Takes the selected box away from around its children, and selects these."""
+def unwrap(workspace: Workspace, twin: bool = False) -> None:
+    """Takes the selected box away from around its children, and selects these. In all variants,
+    or (`twin`) a twin of it that is shown within the reach only."""
     part, owner, layout = own_part(workspace), workspace.selection.owner, layout_of(workspace)
-    if part is not None and workspace.edit(
-        f"take {part.name} apart", lambda document: arrange.unwrap(document, owner, part.id, layout)
-    ):
-        workspace.select_all(tuple((child.id,) for child in part.children))
+    if part is None:
+        return
+
+    def change(document: Document, those: tuple[str, ...]) -> tuple[Document, tuple[str, ...]]:
+        box = find(owner_of(document, owner).root, those[0])
+        children = tuple(child.id for child in box.children) if box is not None else ()
+        return arrange.unwrap(document, owner, those[0], layout), children
+
+    of_all(workspace, f"take {part.name} apart", ((part.id,), change), twin)
 
 
 _PUSH = {"row": "push-left", "column": "push-top"}
@@ -177,26 +192,37 @@ def _flow(workspace: Workspace) -> str:
     return str(box.style.get("flow", "row")) if box is not None else ""
 
 
-def move_parts(workspace: Workspace, node_ids: Sequence[str], box: str, before: int) -> None:
+def move_parts(
+    workspace: Workspace, node_ids: Sequence[str], box: str, before: int, twin: bool = False
+) -> None:
     """Moves parts of the owner's own tree, in their order there, before a child of a box, as
-    that box now is. One step; what lies in another of them goes with it."""
+    that box now is. One step; what lies in another of them goes with it.
+
+    In their own box they take another turn within the reach; into another box they go in all
+    variants, or (`twin`) twins of them do that are shown within the reach only.
+    """
     owner = workspace.owner
     holder = find(owner.root, box) if owner is not None else None
     if owner is None or holder is None:
         return
     moved = _outermost(owner.root, node_ids)
     following = [c.id for c in holder.children[before:] if c.id not in node_ids]
+    target, reach = (following[0] if following else None), reach_of(workspace)
+    ids = tuple(node.id for node in moved)
+    name = selection_commands.named(moved) if moved else ""
+    if ids and all(child in [c.id for c in holder.children] for child in ids):
+        workspace.edit(
+            f"move {name}{here(workspace)}",
+            lambda document: at_reach.move_parts(document, reach, ids, box, target),
+        )
+        return
+    whole = reach._replace(when=Map())
 
-    def change(document: Document) -> Document:
-        for node in moved:
-            now = find(owner_of(document, owner.id).root, box)
-            ids = [c.id for c in now.children if c.id != node.id] if now is not None else []
-            index = ids.index(following[0]) if following else len(ids)
-            document = nodes.move_node(document, owner.id, node.id, box, index)
-        return document
+    def change(document: Document, those: tuple[str, ...]) -> tuple[Document, tuple[str, ...]]:
+        return at_reach.move_parts(document, whole, those, box, target), those
 
-    if moved:
-        workspace.edit(f"move {selection_commands.named(moved)}", change)
+    if ids:
+        of_all(workspace, f"move {name}", (ids, change), twin)
 
 
 def _outermost(root: Node, node_ids: Sequence[str]) -> list[Node]:

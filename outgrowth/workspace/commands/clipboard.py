@@ -11,9 +11,9 @@ from immutables import Map
 
 from outgrowth.core.document.records import Document, Node, find, lineage
 from outgrowth.core.document.values import words
+from outgrowth.core.edits.at_reach import keep_to_reach, set_values
 from outgrowth.core.edits.clipping import clipping, differing, look_of, put_down, source_of
 from outgrowth.core.edits.style import places
-from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.drawing import drawn_node
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.svg.write import svg_of
@@ -29,6 +29,7 @@ from outgrowth.workspace.commands import (
     style_commands,
 )
 from outgrowth.workspace.commands.selection_commands import fresh_id
+from outgrowth.workspace.reaching import here, reach_of
 from outgrowth.workspace.workspace import Workspace
 
 # Px by which a copy in a free box is set off from its original: both are seen.
@@ -147,15 +148,18 @@ def paste_parts(workspace: Workspace, data: bytes) -> None:
         return
     parent_id, index = insertion_point
     new_ids: list[str] = []
+    reach = reach_of(workspace)
 
     def change(document: Document) -> Document:
         document, ids = put_down(document, copied, (owner.id, parent_id, index), fresh_id)
         new_ids[:] = ids
+        document = keep_to_reach(document, reach, ids)
         return _set_off(document, owner.id, parent_id, ids)
 
     name = parts[0].name if len(parts) == 1 else f"{len(parts)} parts"
-    if workspace.edit(f"paste {name}", change):
+    if workspace.edit(f"paste {name}{here(workspace)}", change):
         workspace.select_all(tuple((node_id,) for node_id in new_ids))
+        create_commands.offer_everywhere(workspace, name, tuple(new_ids))
 
 
 def duplicate(workspace: Workspace) -> None:
@@ -164,6 +168,7 @@ def duplicate(workspace: Workspace) -> None:
     if not parts or owner is None:
         return
     new_ids: list[str] = []
+    reach = reach_of(workspace)
 
     def change(document: Document) -> Document:
         for part in parts:
@@ -174,12 +179,15 @@ def duplicate(workspace: Workspace) -> None:
             parent = line[-2]
             into = owner.id, parent.id, parent.children.index(line[-1]) + 1
             document, ids = put_down(document, copied, into, fresh_id)
+            document = keep_to_reach(document, reach, ids)
             document = _set_off(document, owner.id, parent.id, ids)
             new_ids.extend(ids)
         return document
 
-    if workspace.edit(f"duplicate {selection_commands.named(parts)}", change):
+    name = selection_commands.named(parts)
+    if workspace.edit(f"duplicate {name}{here(workspace)}", change):
         workspace.select_all(tuple((node_id,) for node_id in new_ids))
+        create_commands.offer_everywhere(workspace, name, tuple(new_ids))
 
 
 def read(workspace: Workspace, data: bytes) -> Document | None:
@@ -205,16 +213,16 @@ def paste_look(workspace: Workspace, clip: Clip) -> None:
     except Refusal as problem:
         workspace.failed.emit(str(problem))
         return
-    reach = Map() if workspace.component is None else workspace.reach
+    reach = reach_of(workspace)
 
     def change(document: Document) -> Document:
         for place in targets:
             inspection = inspect(document, place)
             values = differing(inspection, look) if inspection is not None else {}
-            document = set_properties(document, place, values, reach) if values else document
+            document = set_values(document, reach, place.path, values) if values else document
         return document
 
-    workspace.edit("paste the look", change)
+    workspace.edit(f"paste the look{here(workspace)}", change)
 
 
 def _after_originals(workspace: Workspace, parts: tuple[Node, ...]) -> tuple[str, int] | None:

@@ -1,4 +1,4 @@
-"""What is made new: components, screens, drawn parts, icons, axes, states."""
+"""What is made new: drawn parts and icons, shown within the reach."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from outgrowth.core.document.records import (
     find,
 )
 from outgrowth.core.document.values import Value
+from outgrowth.core.edits.at_reach import keep_to_reach, show_everywhere
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.edits.tree.drawing import LEAST, DrawnKind, drawn_node, icon_node
@@ -15,6 +16,7 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace.commands import selection_commands, style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.icon_set import Icon
+from outgrowth.workspace.reaching import all_variants, conditions, here, reach_of
 from outgrowth.workspace.workspace import Workspace
 
 Into = tuple[str, int | None]
@@ -59,9 +61,11 @@ def put(
     parent_id, index = place
     parent = find(owner.root, parent_id)
     free = parent is not None and parent.style.get("flow") == "free"
+    reach = reach_of(workspace)
 
     def change(document: Document) -> Document:
         document = nodes.add_node(document, owner.id, parent_id, node, index)
+        document = keep_to_reach(document, reach, (node.id,))
         if free and point is not None:
             place = Place(owner.id, (node.id,), workspace.selection.variant)
             corner: dict[str, Value] = {
@@ -71,19 +75,32 @@ def put(
             document = set_properties(document, place, corner)
         return document
 
-    if not workspace.edit(step, change):
+    if not workspace.edit(step + here(workspace), change):
         return False
     workspace.select((node.id,))
     workspace.end_step_here()
+    offer_everywhere(workspace, node.name, (node.id,))
     return True
+
+
+def offer_everywhere(workspace: Workspace, name: str, ids: tuple[str, ...]) -> None:
+    """Where a part is new within the reach only, offers to show it in all variants."""
+    conditions_here, owner = conditions(workspace), workspace.selection.owner
+    if not conditions_here:
+        return
+
+    def change(document: Document) -> Document:
+        for node_id in ids:
+            document = show_everywhere(document, owner, node_id)
+        return document
+
+    workspace.make_offer(
+        f"“{name}” is shown in {conditions_here} only.",
+        "Show it everywhere",
+        lambda: workspace.edit(f"show {name} {all_variants(workspace)}", change),
+    )
 
 
 def is_size(size: tuple[float, float]) -> bool:
     """Whether a drag was meant as a size, or was only a click."""
     return max(size) >= LEAST
-
-
-# --- axes and states ------------------------------------------------------------------------
-
-
-# --- places ---------------------------------------------------------------------------------

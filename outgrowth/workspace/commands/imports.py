@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path as FilePath
 
-from immutables import Map
-
 from outgrowth.core.document.records import Asset, Document
 from outgrowth.core.document.values import Picture
+from outgrowth.core.edits.at_reach import keep_to_reach
 from outgrowth.core.edits.style.pictures import place_picture, show_picture, with_asset
 from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.exchange.fonts import read_font
@@ -15,7 +14,8 @@ from outgrowth.core.exchange.native.codec import FileRefusal
 from outgrowth.core.exchange.native.disk import called, read_file
 from outgrowth.core.refusal import clean, sentence
 from outgrowth.core.text.fonts import FONT_SUFFIXES, FontRefusal
-from outgrowth.workspace.commands import selection_commands
+from outgrowth.workspace.commands import create_commands, selection_commands
+from outgrowth.workspace.reaching import here, reach_of
 from outgrowth.workspace.workspace import Workspace
 
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".gif", ".webp")
@@ -75,9 +75,10 @@ def place(
     node = selection_commands.own_node(workspace)
     place_selected = workspace.place
     if into is None and node is not None and node.kind == "image" and place_selected is not None:
-        reach = workspace.reach if workspace.component is not None else Map()
+        when = reach_of(workspace).when
         workspace.edit(
-            f"show {name}", lambda document: show_picture(document, place_selected, picture, reach)
+            f"show {name}{here(workspace)}",
+            lambda document: show_picture(document, place_selected, picture, when),
         )
         return
     insertion_point = into or selection_commands.insertion_point(workspace)
@@ -86,11 +87,15 @@ def place(
     parent, index = insertion_point
     new_id = selection_commands.fresh_id("image")
 
-    def change(document: Document) -> Document:
-        return place_picture(document, (owner.id, parent, index), picture, new_id)
+    reach = reach_of(workspace)
 
-    if workspace.edit(f"place {name}", change):
+    def change(document: Document) -> Document:
+        document = place_picture(document, (owner.id, parent, index), picture, new_id)
+        return keep_to_reach(document, reach, (new_id,))
+
+    if workspace.edit(f"place {name}{here(workspace)}", change):
         workspace.select((new_id,))
+        create_commands.offer_everywhere(workspace, name, (new_id,))
 
 
 def place_drawing(
@@ -114,14 +119,18 @@ def place_drawing(
     if insertion_point is None:
         return
     parent, index = insertion_point
+    reach = reach_of(workspace)
 
     def change(document: Document) -> Document:
         for asset in drawing.assets:
             document = with_asset(document, asset)
-        return add_node(document, owner.id, parent, drawing.node, index)
+        document = add_node(document, owner.id, parent, drawing.node, index)
+        return keep_to_reach(document, reach, (drawing.node.id,))
 
-    if workspace.edit(f"place {drawing.node.name}", change):
+    name_placed = drawing.node.name
+    if workspace.edit(f"place {name_placed}{here(workspace)}", change):
         workspace.select((drawing.node.id,))
+        create_commands.offer_everywhere(workspace, name_placed, (drawing.node.id,))
         if drawing.left_out:
             message = f"“{name}” was placed. Left out: {', '.join(drawing.left_out)}."
             workspace.failed.emit(sentence(message, _LONGEST_TOLD))

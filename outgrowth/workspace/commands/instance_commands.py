@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from immutables import Map
 
 from outgrowth.core.document.records import (
@@ -9,26 +11,30 @@ from outgrowth.core.document.records import (
     Node,
     Path,
     find,
+    walk,
 )
-from outgrowth.core.document.uses import Use
-from outgrowth.core.edits import instances
+from outgrowth.core.edits import at_reach, instances
 from outgrowth.core.edits.instances import extract
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace import measures
+from outgrowth.workspace.commands import create_commands
 from outgrowth.workspace.commands.selection_commands import (
     component_here,
     each,
     fresh_id,
     insertion_point,
     named,
+    named_paths,
     own_instance,
     own_instances,
     own_parts,
     place_of,
     short,
 )
+from outgrowth.workspace.commands.whole_tree import of_all
+from outgrowth.workspace.reaching import here, in_all, reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
@@ -53,11 +59,12 @@ def place_into(
     supplied = workspace.supply(workspace.document, component_id)
     if component_id not in supplied.components:
         return
-    name = short(supplied.components[component_id])
+    name, reach = short(supplied.components[component_id]), reach_of(workspace)
 
     def change(document: Document) -> Document:
         document = workspace.supply(document, component_id)
         placed = instances.place_instance(document, owner, parent_id, component_id, new_id, index)
+        placed = at_reach.keep_to_reach(placed, reach, (new_id,))
         holder = placed.owner(owner)
         parent = find(holder.root, parent_id) if holder is not None else None
         if point is None or parent is None or parent.style.get("flow") != "free":
@@ -65,75 +72,143 @@ def place_into(
         corner = {"x": round(point[0]) + 0.0, "y": round(point[1]) + 0.0}
         return set_properties(placed, place_of(workspace, (new_id,)), corner)
 
-    if workspace.edit(f"place {name}", change):
+    if workspace.edit(f"place {name}{here(workspace)}", change):
         workspace.select((new_id,))
         workspace.end_step_here()
+        create_commands.offer_everywhere(workspace, name, (new_id,))
 
 
-def exchange(workspace: Workspace, component_id: str, everywhere: bool = False) -> None:
-    """The selected instances follow another component, or (`everywhere`) all that follow
-    what the selected one does; what was dropped is in the step's name and is said."""
-    chosen = own_instances(workspace)
+def exchanged_paths(workspace: Workspace, those: Sequence[Path] = ()) -> tuple[Path, ...]:
+    """The selected instances, at any depth; or those of these paths."""
+    return tuple(
+        path
+        for path in dict.fromkeys(those or workspace.selection.paths)
+        if (found := inspect(workspace.document, place_of(workspace, path))) is not None
+        and found.instance is not None
+        and path
+    )
+
+
+def exchange(workspace: Workspace, component_id: str, everywhere: bool = False) -> bool:
+    """The selected instances follow another component within the reach, or (`everywhere`) all
+    that follow what the selected one does; whether they do. What was dropped is in the step's
+    name and is said."""
+    if not everywhere:
+        return exchange_paths(workspace, exchanged_paths(workspace), component_id)
     followed = component_here(workspace)
-    if not chosen or followed is None:
-        return
+    if followed is None or component_id not in workspace.document.components:
+        return False
     name = short(workspace.document.components[component_id])
-    uses = [Use(workspace.selection.owner, node.id) for node in chosen]
     try:
-        if everywhere:
-            exchanged = instances.exchange_everywhere(workspace.document, followed.id, component_id)
-        else:
-            exchanged = instances.exchange_many(workspace.document, uses, component_id)
+        exchanged = instances.exchange_everywhere(workspace.document, followed.id, component_id)
     except Refusal as problem:
         workspace.failed.emit(str(problem))
-        return
-    subject = f"every {short(followed)}" if everywhere else named(chosen)
+        return False
+    return _exchanged(workspace, f"exchange every {short(followed)} for {name}", exchanged, name)
+
+
+def exchange_paths(workspace: Workspace, paths: Sequence[Path], component_id: str) -> bool:
+    """Instances at any depth follow another component within the reach, as one step; the others
+    like them here are offered to go with them. Whether it was done."""
+    paths = exchanged_paths(workspace, paths) if paths else ()
+    if not paths:
+        return False
+    like = _others_like(workspace, paths)
+    step = exchange_step(workspace, paths, component_id)
+    try:
+        exchanged = _exchange_all(workspace, workspace.document, paths, component_id)
+    except Refusal as problem:
+        workspace.failed.emit(str(problem))
+        return False
+    name = short(exchanged.document.components[component_id])
+    if not _exchanged(workspace, step, exchanged, name):
+        return False
+    workspace.end_step_here()
+    if like and not exchanged.dropped:
+        those = "the one other" if len(like) == 1 else f"the {len(like)} others"
+        workspace.make_offer(
+            f"{step[:1].upper()}{step[1:]}.",
+            f"Also {those} like it here",
+            lambda: exchange_paths(workspace, like, component_id),
+        )
+    return True
+
+
+def _exchange_all(
+    workspace: Workspace, document: Document, paths: Sequence[Path], component_id: str
+) -> instances.Exchanged:
+    document = workspace.supply(document, component_id)
+    dropped: dict[str, None] = {}
+    reach = reach_of(workspace)
+    for path in paths:
+        document, lost = at_reach.exchange_at(document, reach, path, component_id)
+        dropped |= dict.fromkeys(lost)
+    return instances.Exchanged(document, tuple(dropped))
+
+
+def _exchanged(workspace: Workspace, step: str, exchanged: instances.Exchanged, name: str) -> bool:
     lost = f" (dropped: {', '.join(exchanged.dropped)})" if exchanged.dropped else ""
-    workspace.edit(f"exchange {subject} for {name}{lost}", lambda _: exchanged.document)
+    if not workspace.edit(f"{step}{lost}", lambda _: exchanged.document):
+        return False
     if exchanged.dropped:
         workspace.failed.emit(
             f"“{name}” has no place for: {', '.join(exchanged.dropped)}. "
             "It comes back when the old component does."
         )
+    return True
 
 
-def exchange_edit(workspace: Workspace, path: Path, component_id: str) -> Edit:
-    """The edit by which an instance at any depth follows another component; place, size and
-    all that still means something stay. A component of a library is taken in with it."""
-    owner, supply = workspace.selection.owner, workspace.supply
-    if len(path) == 1:
-        uses = [Use(owner, path[0])]
-        return lambda document: (
-            instances.exchange_many(supply(document, component_id), uses, component_id).document
-        )
-    place_there, reach = (
-        place_of(workspace, path),
-        workspace.reach if workspace.component is not None else Map(),
+def _others_like(workspace: Workspace, paths: Sequence[Path]) -> tuple[Path, ...]:
+    """The other instances of what is on the bench, at the depth of the first of these, that
+    follow the same component in the variant at hand."""
+    followed = _followed_at(workspace, paths[0])
+    owner = workspace.owner
+    if followed is None or owner is None:
+        return ()
+    outer = paths[0][:-1]
+    holder = inspect(workspace.document, place_of(workspace, outer)) if outer else None
+    root = holder.scope.owner.root if holder is not None else owner.root
+    beside = ((*outer, node.id) for node in walk(root) if node.kind == "instance")
+    return tuple(
+        path for path in beside if path not in paths and _followed_at(workspace, path) == followed
     )
-    return lambda document: set_properties(
-        supply(document, component_id), place_there, {"component": component_id}, reach
-    )
 
 
-def exchange_step(workspace: Workspace, path: Path, component_id: str) -> str:
-    """What such an exchange is called."""
+def _followed_at(workspace: Workspace, path: Path) -> str | None:
     inspection = inspect(workspace.document, place_of(workspace, path))
+    if inspection is None or inspection.instance is None:
+        return None
+    followed = inspection.value("component")
+    return followed if isinstance(followed, str) and followed else None
+
+
+def exchange_edit(workspace: Workspace, paths: Sequence[Path], component_id: str) -> Edit:
+    """The edit by which instances at any depth follow another component; place, size and all
+    that still means something stay. A component of a library is taken in with it."""
+    return lambda document: _exchange_all(workspace, document, paths, component_id).document
+
+
+def exchange_step(workspace: Workspace, paths: Sequence[Path], component_id: str) -> str:
+    """What such an exchange is called."""
     supplied = workspace.supply(workspace.document, component_id)
     component = supplied.components.get(component_id)
-    name = (
-        inspection.instance.name
-        if inspection is not None and inspection.instance is not None
-        else "this"
-    )
-    return f"exchange {name} for {short(component) if component is not None else 'that'}"
+    name = short(component) if component is not None else "that"
+    return f"exchange {named_paths(workspace, paths)} for {name}{here(workspace)}"
 
 
-def detach(workspace: Workspace) -> None:
-    """The selected instances become plain boxes."""
+def detach(workspace: Workspace, twin: bool = False) -> None:
+    """The selected instances become plain boxes: in all variants, or (`twin`) twins of them that
+    are shown within the reach only."""
     parts, owner = own_instances(workspace), workspace.selection.owner
+
+    def change(document: Document, those: tuple[str, ...]) -> tuple[Document, tuple[str, ...]]:
+        for node_id in those:
+            document = instances.detach(document, owner, node_id)
+        return document, those
+
     if parts:
-        edit = each(lambda document, node: instances.detach(document, owner, node.id), parts)
-        workspace.edit(f"detach {named(parts)}", edit)
+        ids = tuple(part.id for part in parts)
+        of_all(workspace, f"detach {named(parts)}", (ids, change), twin)
 
 
 def make_component(workspace: Workspace) -> None:
@@ -147,7 +222,7 @@ def make_component(workspace: Workspace) -> None:
 
     if parts:
         noun = "a component" if len(parts) == 1 else "components"
-        workspace.edit(f"make {noun} of {named(parts)}", each(made, parts))
+        workspace.edit(f"make {noun} of {named(parts)}{in_all(workspace)}", each(made, parts))
 
 
 def push_up(workspace: Workspace, everywhere: bool) -> None:

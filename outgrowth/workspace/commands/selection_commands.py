@@ -6,8 +6,10 @@ work itself is the core's.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from uuid import uuid4
+
+from immutables import Map
 
 from outgrowth.core.document.records import (
     Component,
@@ -19,9 +21,11 @@ from outgrowth.core.document.records import (
     lineage,
     walk,
 )
-from outgrowth.core.edits.tree import nodes
-from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.edits.at_reach import remove_parts
+from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.workspace import measures
+from outgrowth.workspace.reaching import conditions, here, in_all, narrowed, reach_of
+from outgrowth.workspace.selection import Selection
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
@@ -94,15 +98,62 @@ def component_here(workspace: Workspace) -> Component | None:
     )
 
 
-def remove(workspace: Workspace) -> None:
-    """Removes the selected parts, and selects what held them."""
-    parts, owner = own_parts(workspace), workspace.owner
-    if not parts or owner is None:
+def removable(workspace: Workspace) -> tuple[Path, ...]:
+    """What is selected and can be removed: parts of the owner's own tree, and parts inside of
+    its instances, which are hidden there."""
+    own = tuple((part.id,) for part in own_parts(workspace))
+    inside = [path for path in workspace.selection.paths if len(path) > 1]
+    return (*own, *(p for p in inside if p[:1] not in own and _is_there(workspace, p)))
+
+
+def _is_there(workspace: Workspace, path: Path) -> bool:
+    return inspect(workspace.document, place_of(workspace, path)) is not None
+
+
+def named_paths(workspace: Workspace, paths: Sequence[Path]) -> str:
+    """One part at any depth by its name, several by their number."""
+    if len(paths) != 1:
+        return f"{len(paths)} parts"
+    inspection = inspect(workspace.document, place_of(workspace, paths[0]))
+    if inspection is None:
+        return "a part"
+    return inspection.instance.name if inspection.instance is not None else inspection.node.name
+
+
+def remove(workspace: Workspace, everywhere: bool = False) -> None:
+    """Removes the selected parts within the reach, or (`everywhere`) in all variants, and
+    selects what held them."""
+    paths, owner = removable(workspace), workspace.owner
+    if not paths or owner is None:
         return
-    line = lineage(owner.root, parts[0].id)
-    edit = each(lambda document, node: nodes.remove_node(document, owner.id, node.id), parts)
-    if workspace.edit(f"remove {named(parts)}", edit):
+    reach = reach_of(workspace)
+    kept = not everywhere and narrowed(workspace)
+    if everywhere:
+        reach = reach._replace(when=Map())
+    suffix = here(workspace) if kept else in_all(workspace)
+    conditions_here = conditions(workspace)
+    name = named_paths(workspace, paths)
+    selection, reach_before = workspace.selection, workspace.reach
+    line = lineage(owner.root, paths[0][0])
+    if not workspace.edit(
+        f"remove {name}{suffix}", lambda document: remove_parts(document, reach, paths)
+    ):
+        return
+    if len(paths[0]) == 1:
         workspace.select((line[-2].id,) if len(line) > 2 else ())
+    if kept and all(len(path) == 1 for path in paths):
+        workspace.make_offer(
+            f"“{name}” is gone in {conditions_here} and stays in the others.",
+            "Remove it everywhere",
+            lambda: _remove_everywhere(workspace, selection, reach_before),
+        )
+
+
+def _remove_everywhere(workspace: Workspace, selection: Selection, reach: Map[str, str]) -> None:
+    workspace.undo()
+    workspace.select_all(selection.paths)
+    workspace.set_reach(reach)
+    remove(workspace, everywhere=True)
 
 
 def neighbours(workspace: Workspace) -> None:
@@ -123,6 +174,9 @@ def insertion_point(workspace: Workspace) -> tuple[str, int | None] | None:
         workspace.failed.emit("Begin a component or a screen first: nothing is on the bench.")
         return None
     node = own_node(workspace) or owner.root
+    if len(workspace.selection.path or ()) > 1:
+        _tell_inside(workspace)
+        return None
     if node.kind == "box":
         return node.id, None
     line = lineage(owner.root, node.id)
@@ -133,6 +187,22 @@ def insertion_point(workspace: Workspace) -> tuple[str, int | None] | None:
         )
         return None
     return line[-2].id, line[-2].children.index(node) + 1
+
+
+def _tell_inside(workspace: Workspace) -> None:
+    """Says why nothing can be put inside of an instance, and leads to where it can."""
+    path = workspace.selection.path or ()
+    outer = inspect(workspace.document, place_of(workspace, path[:-1]))
+    component = outer.scope.owner if outer is not None else None
+    if component is None:
+        return
+    name = short(component)
+    workspace.make_offer(
+        f"All instances of “{name}” hold the same parts: draw it in the component, fill a slot, "
+        "or detach this instance.",
+        f"Go to {name}",
+        lambda: workspace.open(component.id),
+    )
 
 
 def can_hold(workspace: Workspace) -> bool:

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from immutables import Map
-
 from outgrowth.core.document.properties import FAMILY_OF, applies, row_of
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import condition_text
+from outgrowth.core.edits.at_reach import set_values
 from outgrowth.core.edits.style import styles
-from outgrowth.core.edits.style.styles import put_back_instance, set_properties
+from outgrowth.core.edits.style.styles import put_back_instance
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
+from outgrowth.workspace.reaching import reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
@@ -30,13 +30,13 @@ def style_edit(workspace: Workspace, values: Mapping[str, Value], fitting: bool 
     several are selected (or `fitting`), those that a property means nothing for are
     left alone."""
     places = selected_places(workspace)
-    reach = Map() if workspace.component is None else workspace.reach
+    reach = reach_of(workspace)
     several = fitting or len(places) > 1
 
     def change(document: Document) -> Document:
         for place in places:
             fitting_values = _fitting(workspace, place, values) if several else values
-            document = set_properties(document, place, fitting_values, reach)
+            document = set_values(document, reach, place.path, fitting_values)
         return document
 
     return change

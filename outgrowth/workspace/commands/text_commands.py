@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from immutables import Map
-
-from outgrowth.core.document.properties import CHOICE, row_of
+from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import (
     Document,
 )
 from outgrowth.core.document.values import Content, FromProperty, plain
 from outgrowth.core.edits.instances import properties
-from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.ladder import Inspection, inspect
 from outgrowth.workspace.commands import style_commands
@@ -49,26 +46,14 @@ def can_open(workspace: Workspace, name: str) -> bool:
 
 
 def words_edit(workspace: Workspace, inspection: Inspection) -> Callable[[Content], Edit]:
-    """What editing the selected text's words in their place does: where a property of its
-    component decides them, it is set for the instance, or its default on the component's
-    own bench. A text that has no name yet is called as what it says."""
-    place, said_by = workspace.place, inspection.node.style.get("content")
-    if place is None or not isinstance(said_by, FromProperty):
-        own = len(place.path) == 1 if place is not None else False
-        if own and inspection.node.name == UNNAMED:
-            return lambda content: _named_as(workspace, inspection.node.id, content)
-        return lambda content: style_commands.style_edit(workspace, {"content": content})
-    if len(place.path) > 1:
-        holder = place._replace(path=place.path[:-1])
-        name = CHOICE + said_by.property
-        reach = workspace.reach if workspace.component is not None else Map()
-        return lambda content: (
-            lambda document: set_properties(document, holder, {name: content}, reach)
-        )
-    owner = place.owner
-    return lambda content: (
-        lambda document: properties.set_default(document, owner, said_by.property, content)
-    )
+    """What editing the selected text's words in their place does within the reach: where a
+    property of its component decides them, it is set for the instance, or its default on the
+    component's own bench. A text that has no name yet is called as what it says."""
+    place, opened = workspace.place, inspection.node.style.get("content")
+    own = place is not None and len(place.path) == 1 and not isinstance(opened, FromProperty)
+    if own and inspection.node.name == UNNAMED:
+        return lambda content: _named_as(workspace, inspection.node.id, content)
+    return lambda content: style_commands.style_edit(workspace, {"content": content})
 
 
 def _named_as(workspace: Workspace, node_id: str, content: Content) -> Edit:

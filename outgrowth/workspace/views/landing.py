@@ -58,16 +58,18 @@ def _among(
     rects = _inside(box)
     back = row and style.mirrored
     edge = box.rect.right - 2 if back else (box.rect.x if row else box.rect.y) + 2
-    index = 0
-    for n, child in enumerate(c for c in parent.children if c is not moving):
-        rect = rects.get(child.id)
-        if rect is None:
-            continue
+    others = [child.id for child in parent.children if child is not moving]
+    # In the order in which they are shown, which can be another one than the tree's.
+    shown = [child_id for child_id in rects if child_id in others]
+    in_tree_order = shown == [child_id for child_id in others if child_id in rects]
+    index = 0 if not shown else others.index(shown[-1]) + 1 if in_tree_order else len(others)
+    for child_id in shown:
+        rect = rects[child_id]
         middle = rect.center[0] if row else rect.center[1]
         along = point[0] if row else point[1]
         if (along > middle) if back else (along < middle):
+            index = others.index(child_id)
             break
-        index = n + 1
         edge = rect.x - 2 if back else (rect.right if row else rect.bottom) + 2
     rect_around = box.rect
     upright = Rect(edge, rect_around.y, 1, rect_around.height)

@@ -11,6 +11,7 @@ from outgrowth.core.document.variants import Variant, offered, variants
 from outgrowth.workspace import measures
 from outgrowth.workspace.commands import instance_commands, selection_commands, variant_commands
 from outgrowth.workspace.commands.action import Action
+from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import LibraryView
 from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
@@ -34,7 +35,15 @@ def candidates(
     """Everything that can be found by name. `values` are the rows of the ledger, each with what
     leads to it; `show_token` leads to a token."""
     document = workspace.document
-    results = [Candidate(a.title, a.shortcut or "action", a.run, a.enabled()) for a in actions]
+    suffix = in_all(workspace)
+    results = [
+        Candidate(
+            a.title + (suffix if a.of_all else ""), a.shortcut or "action", a.run, a.enabled()
+        )
+        for a in actions
+    ]
+    if workspace.offer is not None:
+        results.append(Candidate(workspace.offer.title, "offered", workspace.take_offer))
     for owner in document.owners():
         kind = "component" if owner.id in document.components else "screen"
         results.append(Candidate(owner.name, kind, partial(workspace.open, owner.id)))
@@ -84,15 +93,15 @@ def team_candidates(
 
 def _components(workspace: Workspace) -> list[Candidate]:
     """Placing each component here, or letting the selected instance follow it."""
-    exchanging = bool(selection_commands.own_instances(workspace))
+    exchanging = bool(instance_commands.exchanged_paths(workspace))
     followed = selection_commands.component_here(workspace) if exchanging else None
     results, everywhere = [], []
     for component in workspace.document.in_order():
         if component.id == workspace.selection.owner:
             continue
         name = selection_commands.short(component)
-        command = partial(instance_commands.place, workspace, component.id)
-        results.append(Candidate(f"Place {name} here", "place", command))
+        put = partial(instance_commands.place, workspace, component.id)
+        results.append(Candidate(f"Place {name} here", "place", put))
         if followed is None or component is followed:
             continue
         swap = partial(instance_commands.exchange, workspace, component.id)

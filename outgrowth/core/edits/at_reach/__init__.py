@@ -1,0 +1,33 @@
+"""What every act means where edits reach only some variants: one place decides.
+
+Commands ask for a change of parts at a `Reach`; what lies outside of it is drawn as before, or
+the act is one of those that cannot differ from variant to variant (a node has one place in the
+tree), and its command says so. A twin, shown only within the reach, does such an act there alone.
+"""
+
+from outgrowth.core.edits.at_reach.exchanging import exchange_at
+from outgrowth.core.edits.at_reach.order import move_parts, sequence
+from outgrowth.core.edits.at_reach.presence import (
+    keep_to_reach,
+    remove_parts,
+    show_everywhere,
+    twins,
+)
+from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, offered_count
+from outgrowth.core.edits.at_reach.values import Decider, decider, set_values
+
+__all__ = [
+    "Decider",
+    "Reach",
+    "decider",
+    "exchange_at",
+    "is_narrowed",
+    "keep_to_reach",
+    "move_parts",
+    "offered_count",
+    "remove_parts",
+    "sequence",
+    "set_values",
+    "show_everywhere",
+    "twins",
+]

@@ -1,0 +1,96 @@
+"""Where an edit holds, and rules that decide there."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import msgspec
+from immutables import Map
+
+from outgrowth.core.document.records import Component, Document, Path, Rule
+from outgrowth.core.document.variants import Variant, holds, in_cascade_order, offered, variants
+from outgrowth.core.edits.style.styles import with_rules
+from outgrowth.core.resolve.ladder import Place
+
+
+class Reach(NamedTuple):
+    """Where an edit holds.
+
+    owner    the component or screen that is edited
+    when     axis → value: the conditions of what is written; none for all variants, and on a
+             screen
+    variant  the variant that is looked at, which agrees with the conditions or not
+    """
+
+    owner: str
+    when: Map[str, str] = Map()
+    variant: Variant = Map()
+
+    def place(self, path: Path) -> Place:
+        """The node at a path of the owner, in the variant that is looked at."""
+        return Place(self.owner, path, self.variant)
+
+
+def is_narrowed(document: Document, reach: Reach) -> bool:
+    """Whether some offered variant lies outside."""
+    component = document.components.get(reach.owner)
+    if component is None or not reach.when:
+        return False
+    return any(
+        offered(component, variant) and not holds(reach.when, variant)
+        for variant in variants(component)
+    )
+
+
+def offered_count(document: Document, owner_id: str) -> int:
+    """How many variants a component offers; 1 for a screen."""
+    component = document.components.get(owner_id)
+    if component is None:
+        return 1
+    return sum(offered(component, variant) for variant in variants(component))
+
+
+def with_deciding(component: Component, rule: Rule) -> Component:
+    """The component with a rule that decides wherever its conditions hold, and nothing else
+    anywhere else: narrower rules of the same property go, and rules that would outrank it are
+    answered by one with the conditions of both."""
+    others = tuple(r for r in component.rules if not (_alike(r, rule) and _within(r, rule)))
+    changed = msgspec.structs.replace(component, rules=(*others, rule))
+    outranking = [r for r in _after(changed, rule) if _alike(r, rule) and _meet(r, rule)]
+    answers = [
+        Rule(r.when.update(rule.when), rule.node, rule.property, rule.value) for r in outranking
+    ]
+    return with_rules(changed, answers)
+
+
+def decided_where_seen(component: Component, rule: Rule, variant: Variant) -> Component:
+    """The component with a rule, as `with_rules` writes it, that at least decides in the variant
+    that is looked at, if it holds there."""
+    changed = with_rules(component, [rule])
+    if not holds(rule.when, variant):
+        return changed
+    written = next(r for r in changed.rules if _alike(r, rule) and r.when == rule.when)
+    outranking = [r for r in _after(changed, written) if _alike(r, rule) and holds(r.when, variant)]
+    if not outranking:
+        return changed
+    when = outranking[-1].when.update(rule.when)
+    return with_rules(changed, [Rule(when, rule.node, rule.property, rule.value)])
+
+
+def _after(component: Component, rule: Rule) -> tuple[Rule, ...]:
+    ordered = in_cascade_order(component)
+    return ordered[next(n for n, other in enumerate(ordered) if other is rule) + 1 :]
+
+
+def _alike(a: Rule, b: Rule) -> bool:
+    return (a.node, a.property) == (b.node, b.property)
+
+
+def _within(narrow: Rule, wide: Rule) -> bool:
+    """Whether all the conditions of the wider rule are among those of the other."""
+    return all(narrow.when.get(axis) == value for axis, value in wide.when.items())
+
+
+def _meet(a: Rule, b: Rule) -> bool:
+    """Whether a variant can agree with both."""
+    return all(b.when.get(axis, value) == value for axis, value in a.when.items())
