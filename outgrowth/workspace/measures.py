@@ -4,13 +4,17 @@ from __future__ import annotations
 
 import time
 
+from outgrowth.core.document.records import Document, Path
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Literals
 from outgrowth.core.document.variants import Variant
+from outgrowth.core.edits.at_reach import Standing, holder_of
 from outgrowth.core.edits.variants.reach import Reached, landing
+from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.placed import Lines
 from outgrowth.core.layout.rectangles import Located, locate_some, room_around
-from outgrowth.core.resolve.ladder import inspect
+from outgrowth.core.resolve.ladder import inspect, value_at
+from outgrowth.core.resolve.scene_paths import positions_of
 from outgrowth.workspace.workspace import Workspace
 
 
@@ -65,6 +69,36 @@ def measured(workspace: Workspace) -> tuple[float, float, float, float] | None:
     view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
     room = room_around(*view, workspace.selection.path or ())
     return selected.rect.width, selected.rect.height, *room
+
+
+def standing_of(workspace: Workspace, document: Document, path: Path) -> Standing | None:
+    """Where a part of what is on the bench stands in the box that holds it, in a document and
+    in the variant at hand; None for the outermost part and for a hidden one."""
+    owner, variant = workspace.selection.owner, workspace.selection.variant
+    scene, placed = workspace.engine.view(document, owner, variant)
+    route = positions_of(scene, path)
+    if not route:
+        return None
+    for n in route[:-1]:
+        scene, placed = scene.children[n], placed.children[n]
+    last = route[-1]
+    child = placed.children[last]
+    rect = Rect(placed.xs[last], placed.ys[last], child.width, child.height)
+    return Standing(rect, (placed.width, placed.height))
+
+
+def stands_free(workspace: Workspace) -> bool:
+    """Whether the selected part is placed by its insets: in a free box, or floating."""
+    place = workspace.place
+    inspection = inspect(workspace.document, place) if place is not None else None
+    if place is None or inspection is None:
+        return False
+    if inspection.value("floating") is True:
+        return True
+    holder = holder_of(workspace.document, place)
+    if holder is None:
+        return False
+    return value_at(workspace.document, place._replace(path=holder), "flow") == "free"
 
 
 def grid_lines(workspace: Workspace) -> tuple[Lines, Lines] | None:

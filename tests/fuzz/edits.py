@@ -33,7 +33,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import Picture, Token
 from outgrowth.core.document.variants import default_variant, variants
-from outgrowth.core.edits import Refusal, clipping, cues, instances, keeping, tokens
+from outgrowth.core.edits import Refusal, at_reach, clipping, cues, instances, keeping, tokens
 from outgrowth.core.edits.gather import GatheredDrawing, gather, gathered
 from outgrowth.core.edits.instances import extract, properties
 from outgrowth.core.edits.style import pictures, places, styles
@@ -584,7 +584,9 @@ def _open_property(w: World, d: Document):
     owner = w.owner_id(True)
     place = Place(owner, w.path(owner))
     name = values.property_name(w.rng)
-    return properties.open_property(d, place, name, w.new_id("p"), values.word(w.rng)[:20] or "p")
+    reach = at_reach.Reach(owner, w.reach(owner), w.variant(d.components.get(owner)))
+    title = values.word(w.rng)[:20] or "p"
+    return at_reach.open_at(d, reach, place.path, name, w.new_id("p"), title)
 
 
 def _of_property(edit):

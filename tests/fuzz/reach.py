@@ -52,12 +52,15 @@ from outgrowth.workspace.commands import (
     style_commands,
     text_commands,
 )
+from outgrowth.workspace.measures import standing_of, stands_free
 from tests.fuzz.report import Failure, bad_sentence, told
 from tests.workspace.conftest import Desk
 
 _FONTS = shipped(FONTS)
 _DEMO = [ferry_line()]
 _WORDS = ("Holm", "To the islands", "Skerry", "Car deck", "2", "Late by ten minutes")
+# What is about the document in hand; of the others, hands here do nothing.
+_GROUPS = ("Edit", "New", "Parts", "Places", "Variants", "Review")
 # Actions that are about the file, the window or other owners.
 _OTHERS = frozenset(
     (
@@ -94,6 +97,7 @@ class Reached:
         self.workspace = self.desk.workspace
         self.done = 0
         self.trail: list[str] = []
+        self.stood: tuple[tuple[str, ...], object] | None = None
 
     # --- what is chosen -------------------------------------------------------------------
 
@@ -159,7 +163,7 @@ class Reached:
         before, lies = workspace.document, self.lies()
         outside = self.outside()
         name, told_before, do = self.pick()
-        undo_before = workspace.undo_name
+        undo_before, self.stood = workspace.undo_name, None
         try:
             do()
         except Refusal as problem:
@@ -174,6 +178,8 @@ class Reached:
         step = workspace.undo_name
         self.trail.append(f"{name} ({step})")
         yield from self.unchanged(name, step, told_before, outside)
+        if self.stood is not None:
+            yield from self.still(name)
         for lie in self.lies() - lies:
             yield self.failure("row", f"{name}: a row does not say what is drawn", f"{lie}, {step}")
         workspace.undo()
@@ -234,6 +240,20 @@ class Reached:
             yield self.failure("outside", f"{name}: changes what lies outside, {why}", step)
             return
 
+    def still(self, name: str) -> Iterator[Failure]:
+        """What was tied otherwise stands and measures as it did."""
+        assert self.stood is not None
+        path, before = self.stood
+        now = standing_of(self.workspace, self.workspace.document, path)
+        if now is None or any(
+            abs(a - b) > 0.02 for a, b in zip(before.rect, now.rect, strict=True)
+        ):
+            yield self.failure(
+                "standing",
+                f"{name}: the part moved",
+                f"{before}\n{now}\n{self.workspace.undo_name}",
+            )
+
     def lies(self) -> set[tuple[object, ...]]:
         """Rows of instances on the bench that say something else than is drawn."""
         workspace = self.workspace
@@ -266,6 +286,9 @@ class Reached:
                     isinstance(r.value, Shift) for r in steps
                 ):
                     continue
+                key = name.removeprefix(CHOICE)
+                if key != name and not _has(at.scope.owner, key):
+                    continue
                 rungs = [r for r in steps if r.source.owner == component.id]
                 if not rungs or raw_value(document, rungs[-1].source, name) != value:
                     continue
@@ -280,7 +303,11 @@ class Reached:
         """An act: what it is called, whether it says before that it reaches all, and itself."""
         rng = self.rng
         if rng.random() < 0.5:
-            pool = [a for a in self.desk.actions if a.id not in _OTHERS and a.enabled()]
+            pool = [
+                a
+                for a in self.desk.actions
+                if a.group in _GROUPS and a.id not in _OTHERS and a.enabled()
+            ]
             action = rng.choice(pool)
             return action.id, action.of_all, action.run
         name = rng.choice(sorted(_ACTS))
@@ -294,6 +321,11 @@ class Reached:
         assert owner is not None
         boxes = [n.id for n in walk(owner.root) if n.kind == "box"]
         return self.rng.choice(boxes) if boxes else owner.root.id
+
+
+def _has(owner: object, key: str) -> bool:
+    """Whether a component that is followed now has such an axis or property at all."""
+    return isinstance(owner, Component) and bool(owner.axis(key) or owner.property(key))
 
 
 def _place(r: Reached) -> None:
@@ -388,6 +420,29 @@ def _open(r: Reached) -> None:
         text_commands.open_property(r.workspace, name)
 
 
+def _tie(r: Reached) -> None:
+    name = r.rng.choice(("content", "shown", "component", "fill", "color"))
+    choices = text_commands.tie_choices(r.workspace, name)
+    if choices:
+        text_commands.tie(r.workspace, name, r.rng.choice(choices))
+
+
+def _tie_to_edge(r: Reached) -> None:
+    path = r.workspace.selection.path or ()
+    r.workspace.select(path)
+    stood = standing_of(r.workspace, r.workspace.document, path) if path else None
+    if stood is None:
+        return
+    if stands_free(r.workspace):
+        pin = r.rng.choice(("start", "end", "both", "center", "scale"))
+        values = {r.rng.choice(("pin-x", "pin-y")): pin}
+    else:
+        values = {"floating": True}
+    before = r.workspace.document
+    if style_commands.set_style(r.workspace, values) and r.workspace.document is not before:
+        r.stood = path, stood
+
+
 def _wrap_here(r: Reached) -> None:
     arrange_commands.wrap(r.workspace, twin=True)
 
@@ -414,6 +469,8 @@ _ACTS = {
     "type words": _type,
     "choose": _choose,
     "let instances set": _open,
+    "tie to a property": _tie,
+    "tie to an edge": _tie_to_edge,
     "wrap here": _wrap_here,
     "unwrap here": _unwrap_here,
     "detach here": _detach_here,

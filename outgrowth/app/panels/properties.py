@@ -16,12 +16,14 @@ from outgrowth.app.panels.sheet import SheetPanel, indented, line, muted
 from outgrowth.app.theme import Theme, builders
 from outgrowth.core.color import Color
 from outgrowth.core.document.records import Component, ComponentProperty
+from outgrowth.core.document.referring import meaning
 from outgrowth.core.document.types import NumberType
-from outgrowth.core.document.values import words
+from outgrowth.core.document.values import Default, Shift, Token, Value, words
 from outgrowth.core.edits.instances import properties
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import property_commands, selection_commands
 from outgrowth.workspace.commands.property_commands import fitting_components
+from outgrowth.workspace.views.value_format import value_text
 
 _KINDS = {
     "text": "words",
@@ -121,14 +123,17 @@ class Properties(SheetPanel):
                 p: t.value for p, t in tokens.items() if isinstance(t.value, Color)
             }
             color = ColorField(name, lambda: colors)
-            visible = value if isinstance(value, Color) else None
-            color.show_value(visible, None)
+            shown = self._settled(value)
+            color.show_value(shown if isinstance(shown, Color) else None, value)
             color.edited.connect(set_it)
             color.failed.connect(self._workspace.failed.emit)
             return color
         if prop.kind == "number":
             number = NumberField(NumberType(), name)
-            number.show_value(value if isinstance(value, float) else 0.0)
+            shown = self._settled(value)
+            number.show_value(shown if isinstance(shown, float) else None)
+            if not isinstance(value, float):
+                number.setToolTip(value_text(self._workspace.document, value))
             number.edited.connect(set_it)
             number.failed.connect(self._workspace.failed.emit)
             return number
@@ -138,6 +143,12 @@ class Properties(SheetPanel):
         text.show_value(words(value) if isinstance(value, str) else value)  # type: ignore[arg-type]  # runs
         text.edited.connect(set_it)
         return text
+
+    def _settled(self, value: Default) -> Value | None:
+        """What a default comes to; None where it is relative to what lies below."""
+        if isinstance(value, Token):
+            return meaning(value.path, self._workspace.document.token)
+        return None if isinstance(value, Shift) else value
 
     def _slot(self, component: Component, prop: ComponentProperty, name: str) -> QWidget:
         container = QWidget()

@@ -39,7 +39,7 @@ from outgrowth.core.document.properties import (
 )
 from outgrowth.core.document.sharing import ALONE, Sharing
 from outgrowth.core.document.types import Json, checked_name, checked_text
-from outgrowth.core.document.values import USUAL, Literals, Value
+from outgrowth.core.document.values import USUAL, Default, Shift, Token, Value
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.refusal import ValueRefusal, clean, quoted, shown_value
 
@@ -167,12 +167,13 @@ class Axis(msgspec.Struct, frozen=True):
 
 class ComponentProperty(msgspec.Struct, frozen=True):
     """What an instance may set besides the axes. A slot's default is a component's id, or
-    "" for an empty one; `shortlist` names the components offered first for it."""
+    "" for an empty one; that of a colour or number may be a token, or a relative change of what
+    lies below; `shortlist` names the components offered first for it."""
 
     id: str
     name: str
     kind: PropertyKind
-    default: Literals
+    default: Default
     description: str = ""
     shortlist: tuple[str, ...] = ()
     extras: Extras = NO_EXTRAS
@@ -181,7 +182,11 @@ class ComponentProperty(msgspec.Struct, frozen=True):
         if self.kind not in PROPERTY_TYPES:
             raise ValueRefusal(f"{shown_value(self.kind)} is no kind of property.")
         _named(self)
-        _set(self, "default", PROPERTY_TYPES[self.kind].check(self.default))
+        relative = isinstance(self.default, Token | Shift)
+        if relative and self.kind not in ("color", "number"):
+            raise ValueRefusal(f"A {self.kind} has to be said by itself.")
+        if not relative:
+            _set(self, "default", PROPERTY_TYPES[self.kind].check(self.default))
         _set(self, "description", checked_text(self.description))
         _set(self, "shortlist", checked_path(self.shortlist))
 

@@ -139,6 +139,8 @@ Tracks = tuple[Size, ...]
 """The columns or the rows of a grid."""
 Literals = Scalar | Color | Gradient | Size | Content | Shadows | Picture | Onces | Tracks
 Value = Literals | Token | FromProperty | Shift
+Default = Literals | Token | Shift
+"""What a component property is where no instance sets it: as it was said where it was opened."""
 
 
 def is_onces(value: object) -> TypeGuard[Onces]:

@@ -7,9 +7,11 @@ from collections.abc import Callable, Iterator
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
     Aside,
     Component,
+    ComponentProperty,
     Document,
     Node,
     Owner,
@@ -17,7 +19,7 @@ from outgrowth.core.document.records import (
     Rule,
     walk,
 )
-from outgrowth.core.document.values import Value
+from outgrowth.core.document.values import FromProperty, Token, Value
 from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner
 
 ValueEdit = Callable[[Path, str, Value], Value]
@@ -34,6 +36,9 @@ def stated_values(owner: Owner) -> Iterator[tuple[Path, str, Value]]:
     if isinstance(owner, Component):
         for rule in owner.rules:
             yield rule.node, rule.property, rule.value
+        for prop in owner.properties:
+            if isinstance(prop.default, Token):
+                yield (owner.root.id,), CHOICE + prop.id, prop.default
 
 
 def referring(document: Document, change: ValueEdit) -> Document:
@@ -63,9 +68,20 @@ def revalued_owner(owner: Owner, change: ValueEdit) -> Owner:
     if not isinstance(owner, Component):
         return owner if root is owner.root else msgspec.structs.replace(owner, root=root)
     rules = _rules(owner.rules, change)
-    if root is owner.root and rules is owner.rules:
+    properties = tuple(_property(prop, change) for prop in owner.properties)
+    if root is owner.root and rules is owner.rules and properties == owner.properties:
         return owner
-    return msgspec.structs.replace(owner, root=root, rules=rules)
+    return msgspec.structs.replace(owner, root=root, rules=rules, properties=properties)
+
+
+def _property(prop: ComponentProperty, change: ValueEdit) -> ComponentProperty:
+    """A property whose default is a token, which has neither node nor property."""
+    if not isinstance(prop.default, Token):
+        return prop
+    default = change((), "", prop.default)
+    if default == prop.default or isinstance(default, FromProperty):
+        return prop
+    return msgspec.structs.replace(prop, default=default)
 
 
 def _node(node: Node, change: ValueEdit) -> Node:

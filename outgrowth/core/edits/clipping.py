@@ -29,7 +29,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.sharing import ALONE, Sharing
 from outgrowth.core.document.uses import assets_in_use, holds_directly, may_hold
-from outgrowth.core.document.values import FromProperty, Token, Value
+from outgrowth.core.document.values import FromProperty, Shift, Token, Value
 from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.edits.carried_cues import behaviour_of, with_behaviour
 from outgrowth.core.edits.style.pictures import with_asset
@@ -252,7 +252,9 @@ def _plain(source: Component) -> Component:
         if not isinstance(value, FromProperty):
             return value
         default = defaults.get(value.property)
-        return None if default is None else fitting(name, default)
+        if default is None or isinstance(default, Token | Shift):
+            return default
+        return fitting(name, default)
 
     def change(node: Node) -> Node:
         literals = {name: literal(name, value) for name, value in node.style.items()}

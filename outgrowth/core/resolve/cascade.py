@@ -20,16 +20,17 @@ from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, fitting, 
 from outgrowth.core.document.records import (
     POINTER_VALUES,
     Component,
+    ComponentProperty,
     DesignToken,
     Node,
     Owner,
     Path,
 )
 from outgrowth.core.document.referring import DEEPEST_ALIAS, colored
-from outgrowth.core.document.types import as_type
-from outgrowth.core.document.values import FromProperty, Literals, Shift, Token, Value
+from outgrowth.core.document.values import Default, FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order
 from outgrowth.core.memo import ByIdentity
+from outgrowth.core.refusal import ValueRefusal
 
 Always: Map[str, str] = Map()
 LiveValues = tuple[tuple[Path, str, Literals], ...]
@@ -127,7 +128,7 @@ class InstanceInput(NamedTuple):
 class Scope(NamedTuple):
     """A component (or screen) being resolved for one variant.
 
-    values   what the instance gives for each component property
+    values   what the instance gives for each component property, else its default
     rules    the owner's rules that hold, by the node they begin at; references are replaced
     outer    what the holders say, by the node they begin at, the outermost holder last
     live     what is set while running inside, by the first id of the path, which is left out
@@ -137,7 +138,7 @@ class Scope(NamedTuple):
 
     owner: Owner
     variant: Variant
-    values: Map[str, Literals]
+    values: Map[str, Default]
     rules: dict[str, list[Declaration]]
     outer: dict[str, list[Declaration]]
     live: dict[str, LiveValues]
@@ -223,10 +224,9 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
     choices = dict(instance_input.choices) | {
         name: value for path, name, value in instance_input.live if not path
     }
-    values: Map[str, Literals] = Map()
+    values: Map[str, Default] = Map()
     for prop in component.properties:
-        given_value = choices.get(prop.id, prop.default)
-        values = values.set(prop.id, as_type(PROPERTY_TYPES[prop.kind], given_value, prop.default))
+        values = values.set(prop.id, value_given(prop, choices.get(prop.id)))
     rules = {}
     for node_id, declared in declared_rules(component).items():
         holding = [d for d in declared if holds(d.when, variant)]
@@ -269,13 +269,25 @@ def _variant(component: Component, instance_input: InstanceInput) -> Variant:
     return Map(found)
 
 
-def _with_references(declaration: Declaration, values: Map[str, Literals]) -> Declaration:
+def value_given(prop: ComponentProperty, given: Literals | None) -> Default:
+    """What a component property is where an instance gives this for it, None for nothing: the
+    nearest that fits, else its default."""
+    if given is None:
+        return prop.default
+    kind = PROPERTY_TYPES[prop.kind]
+    try:
+        return kind.read(given) if isinstance(given, str) else kind.fit(given)
+    except ValueRefusal:
+        return prop.default
+
+
+def _with_references(declaration: Declaration, values: Map[str, Default]) -> Declaration:
     if isinstance(declaration.value, FromProperty):
         return declaration._replace(value=_substituted(declaration.value, values))
     return declaration
 
 
-def _substituted(value: Value, values: Map[str, Literals]) -> Value:
+def _substituted(value: Value, values: Map[str, Default]) -> Value:
     """The value with a property reference replaced by what the instance gives for it."""
     if isinstance(value, FromProperty):
         return values.get(value.property, "")

@@ -21,7 +21,7 @@ from outgrowth.core.document.records import (
     find,
     lineage,
 )
-from outgrowth.core.document.values import Literals, Shift, Value
+from outgrowth.core.document.values import Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.cascade import (
     DEFAULT,
@@ -35,6 +35,7 @@ from outgrowth.core.resolve.cascade import (
     component_scope,
     computed_value,
     input_of,
+    literal,
     scope_inside,
     screen_scope,
 )
@@ -113,7 +114,11 @@ class Inspection:
             key = name.removeprefix(CHOICE)
             if key in self.scope.variant:
                 return self.scope.variant[key]
-            return self.scope.values.get(key, "")
+            given = self.scope.values.get(key, "")
+            if isinstance(given, Token):
+                return literal(name, given, self._lookup)
+            # A relative change has no value of its own.
+            return None if isinstance(given, Shift) else given
         return computed_value(name, self._stated(name), self._lookup)
 
     def has(self, name: str) -> bool:

@@ -33,7 +33,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.sharing import Library, Origin, Sharing, TokenOrigin
 from outgrowth.core.document.types import Json
-from outgrowth.core.document.values import Literals, Value
+from outgrowth.core.document.values import Default, Value
 from outgrowth.core.team.facts import (
     AXIS_FIELDS,
     AXIS_VALUE_FIELDS,
@@ -198,7 +198,7 @@ def _property(under: _Under, property_id: object) -> ComponentProperty:
     return ComponentProperty(
         id=str(property_id),
         kind=cast(PropertyKind, said.kind),
-        default=cast(Literals, said.value),
+        default=cast(Default, said.value),
         extras=under.extras(*place),
         **under.fields(PROPERTY_FIELDS, *place),
     )

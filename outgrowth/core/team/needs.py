@@ -63,6 +63,8 @@ def needs(key: FactKey, value: object) -> Iterator[FactKey]:
     match key:
         case ("component" | "screen" as kind, owner, *place):
             yield from _needs_inside((kind, owner), tuple(place), value)
+            if place[:1] == ["property"] and place[2:] == ["default"]:
+                yield from _referred(_NOBODY, cast(Kinded, value).value)
         case ("token", _, "mode", mode):
             yield ("mode", mode)
             yield from _referred(_NOBODY, cast(Kinded, value).value)

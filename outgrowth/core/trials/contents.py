@@ -11,7 +11,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.extent import shown_within
-from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
+from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
     Component,
     ComponentProperty,
@@ -22,10 +22,10 @@ from outgrowth.core.document.records import (
     find,
     walk,
 )
-from outgrowth.core.document.types import as_type
 from outgrowth.core.document.values import (
     NO_PICTURE,
     Content,
+    Default,
     Literals,
     Picture,
     Run,
@@ -34,6 +34,7 @@ from outgrowth.core.document.values import (
     plain,
 )
 from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner
+from outgrowth.core.resolve.cascade import value_given
 from outgrowth.core.trials.growth import grown
 
 Reword = Callable[[str], str]
@@ -285,13 +286,11 @@ def column_for(words: Mapping[str, Literals], key: str, name: str) -> Literals |
     return next(same, None)
 
 
-def _fitting(prop: ComponentProperty, words: Mapping[str, Literals]) -> Literals:
+def _fitting(prop: ComponentProperty, words: Mapping[str, Literals]) -> Default:
     value = column_for(words, prop.id, prop.name)
-    return (
-        prop.default if value is None else as_type(PROPERTY_TYPES[prop.kind], value, prop.default)
-    )
+    return prop.default if value is None else value_given(prop, value)
 
 
-def _choice(prop: ComponentProperty, value: Literals) -> Literals:
-    fitted = as_type(PROPERTY_TYPES[prop.kind], value, prop.default)
+def _choice(prop: ComponentProperty, value: Literals) -> Value:
+    fitted = value_given(prop, value)
     return plain(fitted) if is_content(fitted) else fitted

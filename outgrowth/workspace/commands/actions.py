@@ -247,8 +247,18 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             "Put into a box",
             "Parts",
             lambda: arrange_commands.wrap(workspace),
-            part,
+            lambda: part() or (workspace.component is not None and workspace.selection.path == ()),
             "F8",
+            of_all=True,
+        ),
+        Action(
+            "wrap-inside",
+            "Put all that the box holds into a box in it",
+            "Parts",
+            lambda: arrange_commands.wrap_inside(workspace),
+            lambda: (
+                (node := selection_commands.own_node(workspace)) is not None and bool(node.children)
+            ),
             of_all=True,
         ),
         Action(

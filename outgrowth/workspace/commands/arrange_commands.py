@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import islice
 
 from immutables import Map
 
 from outgrowth.core.document.records import Document, Node, find, lineage, walk
 from outgrowth.core.document.values import FIT, GROW, Value
+from outgrowth.core.document.variants import Variant, offered, variants
 from outgrowth.core.edits import at_reach
 from outgrowth.core.edits.style import places
-from outgrowth.core.edits.tree import arrange
+from outgrowth.core.edits.tree import arrange, outermost
 from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.edits.tree.trees import owner_of
 from outgrowth.core.geometry import Rect
@@ -18,9 +20,15 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace import measures
 from outgrowth.workspace.commands import create_commands, selection_commands, style_commands
-from outgrowth.workspace.commands.selection_commands import fresh_id, named, own_part, own_parts
+from outgrowth.workspace.commands.selection_commands import (
+    fresh_id,
+    named,
+    own_node,
+    own_part,
+    own_parts,
+)
 from outgrowth.workspace.commands.whole_tree import of_all
-from outgrowth.workspace.reaching import here, reach_of
+from outgrowth.workspace.reaching import here, in_all, reach_of
 from outgrowth.workspace.workspace import Workspace
 
 
@@ -105,13 +113,14 @@ def reorder(workspace: Workspace, by: int) -> None:
         )
 
 
-def layout_of(workspace: Workspace) -> arrange.Where:
-    """Where the own nodes of what is on the bench stand, in the variant at hand."""
-    owner_id, variant = workspace.selection.owner, workspace.selection.variant
+def layout_of(workspace: Workspace, variant: Variant | None = None) -> arrange.Where:
+    """Where the own nodes of what is on the bench stand, in the variant at hand or another."""
+    owner_id = workspace.selection.owner
+    shown = workspace.selection.variant if variant is None else variant
 
     def where(document: Document) -> dict[str, Rect]:
         owner = document.owner(owner_id)
-        view = workspace.engine.view(document, owner_id, variant)
+        view = workspace.engine.view(document, owner_id, shown)
         rects = {a.path[-1]: a.rect for a in locate(*view, "") if len(a.path) == 1}
         placed = view.placed
         if owner is not None:
@@ -121,18 +130,64 @@ def layout_of(workspace: Workspace) -> arrange.Where:
     return where
 
 
+# Variants besides the one at hand in which nothing is to move: each asks for a layout.
+_LOOKED_AT = 12
+
+
+def layouts_elsewhere(workspace: Workspace) -> list[arrange.Where]:
+    """The same in the first few of the other variants."""
+    component = workspace.component
+    if component is None:
+        return []
+    others = (
+        variant
+        for variant in variants(component)
+        if offered(component, variant) and variant != workspace.selection.variant
+    )
+    return [layout_of(workspace, variant) for variant in islice(others, _LOOKED_AT)]
+
+
 def wrap(workspace: Workspace, twin: bool = False) -> None:
-    """Puts the selected parts into a box of their own; nothing moves. In all variants, or
-    (`twin`) twins of them that are shown within the reach only."""
-    parts, owner, new_id = own_parts(workspace), workspace.selection.owner, fresh_id("box")
-    ids = tuple(part.id for part in parts)
-    layout = layout_of(workspace)
+    """Puts the selected parts into a box of their own, the outermost part into one around it;
+    nothing moves. In all variants, or (`twin`) twins of them that are shown within the reach
+    only."""
+    parts = own_parts(workspace)
+    if parts:
+        _wrap(workspace, f"put {named(parts)} into a box", tuple(p.id for p in parts), twin)
+    elif workspace.selection.path == () and workspace.component is not None:
+        wrap_around(workspace)
+
+
+def wrap_inside(workspace: Workspace) -> None:
+    """Puts all that the selected box holds into a box in it; nothing moves."""
+    box = own_node(workspace)
+    if box is not None and box.children:
+        ids = tuple(child.id for child in box.children)
+        _wrap(workspace, f"put all of {box.name} into a box", ids, twin=False)
+
+
+def wrap_around(workspace: Workspace) -> None:
+    """Puts the component on the bench, as a whole, into a box: its new outermost part."""
+    component, new_id = workspace.component, fresh_id("box")
+    if component is None:
+        return
+    where, elsewhere = layout_of(workspace), layouts_elsewhere(workspace)
+    if workspace.edit(
+        f"put {component.short_name} into a box{in_all(workspace)}",
+        lambda document: outermost.wrap_around(document, component.id, new_id, (where, *elsewhere)),
+    ):
+        workspace.select(())
+
+
+def _wrap(workspace: Workspace, step: str, ids: tuple[str, ...], twin: bool) -> None:
+    owner, new_id = workspace.selection.owner, fresh_id("box")
+    layout, elsewhere = layout_of(workspace), layouts_elsewhere(workspace)
 
     def change(document: Document, those: tuple[str, ...]) -> tuple[Document, tuple[str, ...]]:
-        return arrange.wrap(document, owner, those, new_id, layout), (new_id,)
+        wrapped = arrange.wrap(document, owner, those, new_id, layout, elsewhere)
+        return wrapped, (new_id,)
 
-    if parts:
-        of_all(workspace, f"put {named(parts)} into a box", (ids, change), twin)
+    of_all(workspace, step, (ids, change), twin)
 
 
 def unwrap(workspace: Workspace, twin: bool = False) -> None:

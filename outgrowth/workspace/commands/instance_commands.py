@@ -148,7 +148,9 @@ def _exchange_all(
 
 def _exchanged(workspace: Workspace, step: str, exchanged: instances.Exchanged, name: str) -> bool:
     lost = f" (dropped: {', '.join(exchanged.dropped)})" if exchanged.dropped else ""
-    if not workspace.edit(f"{step}{lost}", lambda _: exchanged.document):
+    before = workspace.document
+    done = workspace.edit(f"{step}{lost}", lambda _: exchanged.document)
+    if not done or workspace.document is before:
         return False
     if exchanged.dropped:
         workspace.failed.emit(

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from outgrowth.core.document.records import Component, ComponentProperty, Document
-from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.uses import way_into
 from outgrowth.core.document.values import Literals, Token
 from outgrowth.core.edits.instances import properties
@@ -34,12 +33,7 @@ def describe(workspace: Workspace, owner: str, opened: ComponentProperty, text: 
 def set_default(
     workspace: Workspace, owner: str, opened: ComponentProperty, value: Literals | Token
 ) -> None:
-    """What a property is at first; of a token, the value that it has now."""
-    if isinstance(value, Token):
-        color = color_tokens(workspace.document).get(value.path)
-        if color is not None:
-            set_default(workspace, owner, opened, color)
-        return
+    """What a property is at first: a value, or a token."""
     workspace.edit(
         f"set what {opened.name} is at first",
         lambda document: properties.set_default(document, owner, opened.id, value),

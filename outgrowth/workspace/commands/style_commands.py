@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import partial
 
 from outgrowth.core.document.properties import FAMILY_OF, applies, row_of
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import condition_text
-from outgrowth.core.edits.at_reach import set_values
+from outgrowth.core.edits.at_reach import keeps_standing, set_standing, set_values
 from outgrowth.core.edits.style import styles
 from outgrowth.core.edits.style.styles import put_back_instance
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
+from outgrowth.workspace import measures
 from outgrowth.workspace.reaching import reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
@@ -36,7 +38,11 @@ def style_edit(workspace: Workspace, values: Mapping[str, Value], fitting: bool 
     def change(document: Document) -> Document:
         for place in places:
             fitting_values = _fitting(workspace, place, values) if several else values
-            document = set_values(document, reach, place.path, fitting_values)
+            if keeps_standing(fitting_values):
+                standing = partial(measures.standing_of, workspace)
+                document = set_standing(document, reach, place.path, fitting_values, standing)
+            else:
+                document = set_values(document, reach, place.path, fitting_values)
         return document
 
     return change

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from outgrowth.core.document.properties import row_of
-from outgrowth.core.document.records import (
-    Document,
-)
+from outgrowth.core.document.records import ComponentProperty, Document
 from outgrowth.core.document.values import Content, FromProperty, plain
+from outgrowth.core.edits import at_reach
 from outgrowth.core.edits.instances import properties
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.ladder import Inspection, inspect
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
+from outgrowth.workspace.reaching import here, reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
 UNNAMED = "text"
@@ -21,7 +21,8 @@ UNNAMED = "text"
 
 
 def open_property(workspace: Workspace, name: str) -> None:
-    """Opens a value of the selected part to the instances of the component on the bench."""
+    """Opens a value of the selected part to the instances of the component on the bench, within
+    the reach."""
     place = workspace.place
     inspection = inspect(workspace.document, place) if place is not None else None
     if place is None or inspection is None or workspace.component is None:
@@ -29,12 +30,33 @@ def open_property(workspace: Workspace, name: str) -> None:
     part = inspection.instance.name if inspection.instance is not None else inspection.node.name
     label = part if name in ("content", "component", "shown") else f"{part} {row_of(name).label}"
     title = label[:1].upper() + label[1:].lower()
+    reach, new_id = reach_of(workspace), fresh_id("property")
     workspace.edit(
-        f"open {title} to instances",
-        lambda document: properties.open_property(
-            document, place, name, fresh_id("property"), title
-        ),
+        f"open {title} to instances{here(workspace)}",
+        lambda document: at_reach.open_at(document, reach, place.path, name, new_id, title),
     )
+
+
+def tie(workspace: Workspace, name: str, prop: ComponentProperty) -> None:
+    """Lets a property that is there decide a value of the selected parts within the reach."""
+    reach, paths = reach_of(workspace), workspace.selection.paths
+
+    def change(document: Document) -> Document:
+        for path in paths:
+            document = at_reach.tie(document, reach, path, name, prop.id)
+        return document
+
+    label = row_of(name).label.lower()
+    workspace.edit(f"tie {label} to {prop.name}{here(workspace)}", change)
+
+
+def tie_choices(workspace: Workspace, name: str) -> tuple[ComponentProperty, ...]:
+    """The properties of the component on the bench that a value of the selected part can be
+    tied to."""
+    path = workspace.selection.path
+    if path is None or workspace.component is None:
+        return ()
+    return at_reach.fitting_properties(workspace.document, reach_of(workspace), path, name)
 
 
 def can_open(workspace: Workspace, name: str) -> bool:

@@ -37,7 +37,9 @@ def of_all(
         return at_reach.keep_to_reach(document, reach, those) if apart else document
 
     conditions_here, suffix = conditions(workspace), in_all(workspace)
-    if not workspace.edit(step + (here(workspace) if apart else suffix), change):
+    before = workspace.document
+    done = workspace.edit(step + (here(workspace) if apart else suffix), change)
+    if not done or workspace.document is before:
         return False
     workspace.select_all(tuple((node_id,) for node_id in made))
     workspace.end_step_here()

@@ -9,13 +9,26 @@ from typing import NamedTuple
 from outgrowth.core.document.records import Component, walk
 from outgrowth.core.document.variants import Variant, offered, variants
 from outgrowth.workspace import measures
-from outgrowth.workspace.commands import instance_commands, selection_commands, variant_commands
+from outgrowth.workspace.commands import (
+    instance_commands,
+    selection_commands,
+    text_commands,
+    variant_commands,
+)
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import LibraryView
 from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
+# What is tied to a property most often, as a person would say it.
+_TIED = {
+    "content": "the words",
+    "component": "the component",
+    "shown": "showing it",
+    "fill": "the fill",
+    "color": "the colour",
+}
 # Variants that are not offered and can be found by name.
 _MOST_VARIANTS = 40
 
@@ -48,6 +61,10 @@ def candidates(
         kind = "component" if owner.id in document.components else "screen"
         results.append(Candidate(owner.name, kind, partial(workspace.open, owner.id)))
     results += _components(workspace)
+    for name, words in _TIED.items():
+        for prop in text_commands.tie_choices(workspace, name):
+            command = partial(text_commands.tie, workspace, name, prop)
+            results.append(Candidate(f"Tie {words} to {prop.name}", "property", command))
     component = workspace.component
     for axis in component.axes if component is not None else ():
         if axis.driver == "none":

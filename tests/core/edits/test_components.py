@@ -11,8 +11,8 @@ from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import fixed, words
 from outgrowth.core.document.variants import default_variant, laid, offered, variants
 from outgrowth.core.edits import Refusal, instances
+from outgrowth.core.edits.at_reach import Reach, open_at
 from outgrowth.core.edits.instances import extract, properties
-from outgrowth.core.edits.instances.properties import open_property
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_axis, add_axis_value, lay_axis
 from outgrowth.core.edits.variants import axes, rules
@@ -352,16 +352,23 @@ def test_filling_a_slot_with_its_holder_is_refused_by_any_path(ferry):
 
 def test_an_inner_property_is_opened_outward(ferry):
     place = Place("fare-card", ("buy",))
-    document = open_property(ferry, place, "choice:with-icon", "p", "Button icon")
+    document = open_at(
+        ferry,
+        Reach(place.owner, variant=place.variant),
+        place.path,
+        "choice:with-icon",
+        "p",
+        "Button icon",
+    )
     assert document.components["fare-card"].property("p").kind == "switch"
     shown = set_properties(document, Place("fares", ("fare-1",)), {"choice:p": True})
     assert value_at(shown, Place("fares", ("fare-1", "buy")), "choice:with-icon") is True
     with pytest.raises(Refusal, match="cannot be opened"):
-        open_property(ferry, Place("button"), "flow", "p", "Flow")
+        open_at(ferry, Reach("button"), (), "flow", "p", "Flow")
 
 
 def test_opening_a_value_changes_no_variant(ferry, pictured):
     for name, path in (("font-size", ("label",)), ("gap", ()), ("opacity", ())):
-        document = open_property(ferry, Place("button", path), name, "p", "New")
+        document = open_at(ferry, Reach("button"), path, name, "p", "New")
         for variant in variants(ferry.components["button"]):
             assert pictured(document, "button", variant) == pictured(ferry, "button", variant)

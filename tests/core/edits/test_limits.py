@@ -5,7 +5,8 @@ from immutables import Map
 from outgrowth.core.document.records import DesignToken
 from outgrowth.core.document.values import FromProperty, Shift, Size, Token
 from outgrowth.core.document.variants import default_variant
-from outgrowth.core.edits.instances.properties import kind_of, open_property
+from outgrowth.core.edits.at_reach import Reach, open_at
+from outgrowth.core.edits.instances.properties import kind_of
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tokens import kind_for
 from outgrowth.core.edits.tree.components import add_token
@@ -17,7 +18,14 @@ LABEL = Place("button", ("label",))
 def test_a_limit_in_px_is_opened_as_a_number_and_a_share_is_not(ferry):
     document = set_properties(ferry, LABEL, {"min-width": 40.0})
     assert kind_of(document, LABEL, "min-width") == "number"
-    opened = open_property(document, LABEL, "min-width", "least", "Least")
+    opened = open_at(
+        document,
+        Reach(LABEL.owner, variant=LABEL.variant),
+        LABEL.path,
+        "min-width",
+        "least",
+        "Least",
+    )
     component = opened.components["button"]
     assert component.property("least").default == 40.0
     label = next(child for child in component.root.children if child.id == "label")

@@ -63,6 +63,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.token_commands import fitting
 from outgrowth.workspace.views.backdrop_color import behind_selection
+from outgrowth.workspace.views.ledger_rows import inset_text, pin_of
 from outgrowth.workspace.views.mode_options import mode_options
 
 Show = Callable[[Inspection], None]
@@ -185,11 +186,15 @@ class Editors:
         field.edited.connect(lambda value: self._set({row.name: value}))
         self._draggable(field, lambda value: {row.name: value})
 
+        title, pin = DragLabel(row.label, field), pin_of(row.name)
+
         def show(inspection: Inspection) -> None:
             value = inspection.value(row.name)
             field.show_value(value if isinstance(value, float) else None)
+            if pin:
+                title.setText(inset_text(row.name, inspection.value(pin)))
 
-        return Editor((row.name,), row.label, (DragLabel(row.label, field), field), show, row.help)
+        return Editor((row.name,), row.label, (title, field), show, row.help)
 
     def _color(self, row: StyleProperty, gradients: bool) -> Editor:
         backdrop = partial(behind_selection, self._workspace)
@@ -411,12 +416,21 @@ class Editors:
 
     def _slot_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id
-        components = self._workspace.document.components
-        entries = [i for i in prop.shortlist if i in components]
-        options = [(i, components[i].short_name) for i in entries]
-        field = DropDown((("", "empty"), *options), prop.name)
+        field = DropDown(self._slot_options(prop, ""), prop.name)
         field.edited.connect(lambda value: self._set({name: value}))
-        return field, lambda result: field.show_value(_text(result.value(name)))
+
+        def show(inspection: Inspection) -> None:
+            chosen = _text(inspection.value(name))
+            # What fills it is said, on the shortlist or not.
+            field.set_options(self._slot_options(prop, chosen or ""))
+            field.show_value(chosen)
+
+        return field, show
+
+    def _slot_options(self, prop: ComponentProperty, chosen: str) -> list[tuple[str, str]]:
+        components = self._workspace.document.components
+        listed = dict.fromkeys((*prop.shortlist, chosen))
+        return [("", "empty"), *((i, components[i].short_name) for i in listed if i in components)]
 
     def _color_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id

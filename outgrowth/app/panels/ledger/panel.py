@@ -51,6 +51,7 @@ class Ledger(QScrollArea):
         self._more: set[str] = set()
         self._kinds: set[NodeKind] = set()
         self._same_kind = True
+        self._free = False
         self.rows: dict[str, LedgerRow] = {}
         self._revealed: LedgerRow | None = None
         self._later = QTimer(self)
@@ -110,6 +111,7 @@ class Ledger(QScrollArea):
         several = [f for p in self._workspace.places if (f := inspect(document, p)) is not None]
         inspection = several[0] if several else None
         self._kinds = {f.node.kind for f in several}
+        self._free = bool(several) and measures.stands_free(self._workspace)
         self._same_kind = len({(f.instance is not None, f.scope.owner.id) for f in several}) == 1
         if len(several) > 1:
             inspection = Together(several)
@@ -128,7 +130,7 @@ class Ledger(QScrollArea):
             return self._workspace.selection.owner
         component = inspection.scope.owner if inspection.instance is not None else None
         about = (component.axes, component.properties) if isinstance(component, Component) else ()
-        kinds = frozenset(self._kinds), self._same_kind
+        kinds = frozenset(self._kinds), self._same_kind, self._free
         return kinds, inspection.instance is not None, about, component and component.id
 
     def _measured(self) -> tuple[float, float, float, float] | None:
@@ -189,7 +191,7 @@ class Ledger(QScrollArea):
 
     def _style_rows(self) -> None:
         families: set[str] = set()
-        for row in sorted_rows(self._kinds):
+        for row in sorted_rows(self._kinds, self._free):
             family = FAMILY_OF.get(row.name)
             if family in families:
                 continue

@@ -143,6 +143,9 @@ class LedgerRow(QWidget):
         if not opened and text_commands.can_open(self._workspace, name):
             command = partial(text_commands.open_property, self._workspace, name)
             layout.addWidget(_small("let instances set it", command))
+        for prop in text_commands.tie_choices(self._workspace, name):
+            command = partial(text_commands.tie, self._workspace, name, prop)
+            layout.addWidget(_small(f"tie to {prop.name}", command))
         for title, choose in token_commands.choices(self._workspace, name):
             layout.addWidget(_small(title, choose))
 

@@ -6,6 +6,7 @@ tree), and its command says so. A twin, shown only within the reach, does such a
 """
 
 from outgrowth.core.edits.at_reach.exchanging import exchange_at
+from outgrowth.core.edits.at_reach.opening import fitting_properties, open_at, tie
 from outgrowth.core.edits.at_reach.order import move_parts, sequence
 from outgrowth.core.edits.at_reach.presence import (
     keep_to_reach,
@@ -14,20 +15,28 @@ from outgrowth.core.edits.at_reach.presence import (
     twins,
 )
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, offered_count
+from outgrowth.core.edits.at_reach.standing import Standing, holder_of, keeps_standing, set_standing
 from outgrowth.core.edits.at_reach.values import Decider, decider, set_values
 
 __all__ = [
     "Decider",
     "Reach",
+    "Standing",
     "decider",
     "exchange_at",
+    "fitting_properties",
+    "holder_of",
     "is_narrowed",
     "keep_to_reach",
+    "keeps_standing",
     "move_parts",
     "offered_count",
+    "open_at",
     "remove_parts",
     "sequence",
+    "set_standing",
     "set_values",
     "show_everywhere",
+    "tie",
     "twins",
 ]

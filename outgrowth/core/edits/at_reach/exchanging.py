@@ -15,7 +15,7 @@ from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, Document, Node, Path, Rule, find
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed
-from outgrowth.core.edits.at_reach.values import decider, own_default, set_values, set_where_seen
+from outgrowth.core.edits.at_reach.values import decider, own_default, seen, set_where_seen
 from outgrowth.core.edits.instances.exchanging import Exchanged, Mover, exchange
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import component_of
@@ -45,7 +45,9 @@ def exchange_at(document: Document, reach: Reach, path: Path, component_id: str)
         node = find(owner_of(document, reach.owner).root, path[0])
         if node is not None and isinstance(node.style.get("component"), str):
             exchanged = exchange(document, reach.owner, path[0], component_id)
-            return exchanged._replace(document=_seen(exchanged.document, reach, path, component_id))
+            return exchanged._replace(
+                document=seen(exchanged.document, reach, path, "component", component_id)
+            )
     carried, dropped = ((), ()) if old is None else _carried(document, reach, path, (old, new))
     document = set_where_seen(document, reach, path, "component", component_id)
     for rule in carried:
@@ -54,25 +56,6 @@ def exchange_at(document: Document, reach: Reach, path: Path, component_id: str)
             document, reach.place(rule.node), {rule.property: rule.value}, rule.when
         )
     return Exchanged(document, dropped)
-
-
-def _seen(document: Document, reach: Reach, path: Path, component_id: str) -> Document:
-    """The document with the exchange seen in the variant that is looked at: a rule may say
-    another component there."""
-    inspection = inspect(document, reach.place(path))
-    if inspection is None or inspection.value("component") == component_id:
-        return document
-    component = document.components.get(reach.owner)
-    stronger = [
-        rung.source.when
-        for rung in inspection.ladder("component")
-        if rung.source.kind == "rule" and rung.source.owner == reach.owner
-    ]
-    if component is None or not stronger:
-        return document
-    return set_values(
-        document, reach._replace(when=stronger[-1]), path, {"component": component_id}
-    )
 
 
 def _carried(

@@ -63,20 +63,6 @@ def with_deciding(component: Component, rule: Rule) -> Component:
     return with_rules(changed, answers)
 
 
-def decided_where_seen(component: Component, rule: Rule, variant: Variant) -> Component:
-    """The component with a rule, as `with_rules` writes it, that at least decides in the variant
-    that is looked at, if it holds there."""
-    changed = with_rules(component, [rule])
-    if not holds(rule.when, variant):
-        return changed
-    written = next(r for r in changed.rules if _alike(r, rule) and r.when == rule.when)
-    outranking = [r for r in _after(changed, written) if _alike(r, rule) and holds(r.when, variant)]
-    if not outranking:
-        return changed
-    when = outranking[-1].when.update(rule.when)
-    return with_rules(changed, [Rule(when, rule.node, rule.property, rule.value)])
-
-
 def _after(component: Component, rule: Rule) -> tuple[Rule, ...]:
     ordered = in_cascade_order(component)
     return ordered[next(n for n, other in enumerate(ordered) if other is rule) + 1 :]

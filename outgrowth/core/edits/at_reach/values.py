@@ -21,15 +21,14 @@ from outgrowth.core.document.records import (
     Node,
     Owner,
     Path,
-    Rule,
     find,
     walk,
 )
 from outgrowth.core.document.values import FromProperty, Shift, Token, Value
-from outgrowth.core.edits.at_reach.reach import Reach, decided_where_seen, is_narrowed
+from outgrowth.core.document.variants import holds
+from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed
 from outgrowth.core.edits.instances import properties
 from outgrowth.core.edits.style.styles import set_properties
-from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import own_path, owner_of, with_node, with_owner
 from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.cascade import Source
@@ -134,7 +133,9 @@ def set_values(
             document = _without_said(document, reach, path, name)
         else:
             own = own_default(document, reach, path, name)
-            if own is not None and not isinstance(value, Token):
+            if own is not None and (
+                not isinstance(value, Token) or own.kind in ("color", "number")
+            ):
                 document = _with_default(document, reach, own, value)
             else:
                 plain[name] = value
@@ -201,7 +202,7 @@ def _referred_outside(component: Component, opened: ComponentProperty, when: Map
 def _with_default(
     document: Document, reach: Reach, opened: ComponentProperty, value: Value
 ) -> Document:
-    assert not isinstance(value, Token | FromProperty | Shift)
+    assert not isinstance(value, FromProperty)
     return properties.set_default(document, reach.owner, opened.id, value)
 
 
@@ -247,13 +248,24 @@ def set_where_seen(
 ) -> Document:
     """The document with a property of a part set within the reach, and so that it shows at least
     in the variant that is looked at."""
-    changed = set_values(document, reach, path, {name: value})
+    return seen(set_values(document, reach, path, {name: value}), reach, path, name, value)
+
+
+def seen(document: Document, reach: Reach, path: Path, name: str, value: Value) -> Document:
+    """The document with a value that was set within the reach decided in the variant that is
+    looked at, where a stronger rule of the same component says otherwise."""
     component = document.components.get(reach.owner)
-    if component is None or not reach.when:
-        return changed
-    full = own_path(component, path)
-    written = component_of(changed, reach.owner)
-    if not any((r.when, r.node, r.property) == (reach.when, full, name) for r in written.rules):
-        return changed
-    rule = Rule(reach.when, full, name, value)
-    return with_owner(changed, decided_where_seen(written, rule, reach.variant))
+    inspection = inspect(document, reach.place(path))
+    if component is None or inspection is None or not holds(reach.when, reach.variant):
+        return document
+    deciding = [
+        rung for rung in inspection.ladder(name) if rung.wins and not isinstance(rung.value, Shift)
+    ]
+    source = deciding[-1].source
+    stronger = source.kind == "rule" and source.owner == component.id
+    if not stronger or raw_value(document, source, name) == value:
+        return document
+    when = source.when.update(reach.when)
+    if when == reach.when:
+        return document
+    return set_properties(document, reach.place(path), {name: value}, when)

@@ -6,8 +6,7 @@ from __future__ import annotations
 import msgspec
 from immutables import Map
 
-from outgrowth.core.color import Gradient
-from outgrowth.core.document.properties import CHOICE, INK, PROPERTY_TYPES, fitting, row_of
+from outgrowth.core.document.properties import CHOICE, INK, fitting, row_of
 from outgrowth.core.document.records import (
     Component,
     ComponentProperty,
@@ -26,12 +25,10 @@ from outgrowth.core.document.types import (
     LimitType,
     NumberType,
     ValueType,
-    as_type,
 )
 from outgrowth.core.document.uses import Use
-from outgrowth.core.document.values import FromProperty, Literals, Value
-from outgrowth.core.edits.style.styles import set_properties
-from outgrowth.core.edits.tree.components import add_property, component_of
+from outgrowth.core.document.values import Default, FromProperty, Literals, Shift, Token, Value
+from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import rebuilt_tree, refuse_cycle, with_owner, with_root
 from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.ladder import Place, inspect
@@ -46,14 +43,14 @@ _KINDS: tuple[tuple[type[ValueType], PropertyKind], ...] = (
 )
 
 
-# The default of a property that is opened where nothing is said that it could take.
-_EMPTY: dict[PropertyKind, Literals] = {
+EMPTY: dict[PropertyKind, Literals] = {
     "text": (),
     "switch": False,
     "slot": "",
     "color": INK,
     "number": 0.0,
 }
+"""The default of a property that is opened where nothing is said that it could take."""
 
 
 def kind_of(document: Document, place: Place, name: str) -> PropertyKind | None:
@@ -79,29 +76,10 @@ def _inner_kind(document: Document, place: Place, key: str) -> PropertyKind | No
     return prop.kind if prop is not None else None
 
 
-def open_property(
-    document: Document, place: Place, name: str, property_id: str, title: str
-) -> Document:
-    """The document with a value of a part opened: a new property of the component, whose
-    default is the value as it is, decides it from now on, in every variant.
-
-    `place` is in a component. Raises Refusal where the value cannot be opened.
-    """
-    component = component_of(document, place.owner)
-    kind = kind_of(document, place, name)
-    inspection = inspect(document, place)
-    if kind is None or inspection is None:
-        raise Refusal("This value cannot be opened to instances.")
-    value = inspection.value(name)
-    if isinstance(value, Gradient):
-        raise Refusal("A gradient cannot be opened to instances; only a plain colour can.")
-    default = as_type(PROPERTY_TYPES[kind], "" if value is None else value, _EMPTY[kind])
+def free_title(component: Component, title: str) -> str:
+    """The title, or another with a number behind, that no property of the component has."""
     used = {prop.name for prop in component.properties}
-    free = next(n for n in (title, *(f"{title} {i}" for i in range(2, 999))) if n not in used)
-    shortlist = (value,) if kind == "slot" and isinstance(value, str) and value else ()
-    prop = ComponentProperty(property_id, free, kind, default, shortlist=shortlist)
-    document = add_property(document, component.id, prop)
-    return set_properties(document, place, {name: FromProperty(property_id)}, Map())
+    return next(n for n in (title, *(f"{title} {i}" for i in range(2, 999))) if n not in used)
 
 
 # --- the list of a component's properties ---------------------------------------------------
@@ -129,18 +107,18 @@ def describe_property(
 
 
 def set_default(
-    document: Document, component_id: str, property_id: str, value: Literals
+    document: Document, component_id: str, property_id: str, value: Default
 ) -> Document:
     """The document with another default of a property. Raises Refusal where the value does
     not fit, or a slot's default would let the component contain itself."""
     component, prop = _property(document, component_id, property_id)
     try:
-        checked = PROPERTY_TYPES[prop.kind].check(value)
+        changed = msgspec.structs.replace(prop, default=value)
     except ValueRefusal as problem:
         raise Refusal(f"{prop.name}: {problem}") from problem
     if prop.kind == "slot":
-        refuse_cycle(document, component.id, checked)
-    return _with(document, component, msgspec.structs.replace(prop, default=checked))
+        refuse_cycle(document, component.id, changed.default)
+    return _with(document, component, changed)
 
 
 def set_shortlist(
@@ -192,7 +170,7 @@ def _plain(component: Component, prop: ComponentProperty) -> Component:
     """The component with a property's default in the place of references to it."""
 
     def settled(name: str, value: Value) -> Value:
-        return fitting(name, prop.default) if value == FromProperty(prop.id) else value
+        return default_as(name, prop.default) if value == FromProperty(prop.id) else value
 
     def ruled(rule: Rule) -> Rule:
         return msgspec.structs.replace(rule, value=settled(rule.property, rule.value))
@@ -207,6 +185,11 @@ def _plain(component: Component, prop: ComponentProperty) -> Component:
     rules = tuple(ruled(rule) for rule in component.rules)
     root = rebuilt_tree(component.root, change)
     return msgspec.structs.replace(component, root=root, rules=rules)
+
+
+def default_as(name: str, default: Default) -> Value:
+    """A property's default as the value of a node's property."""
+    return default if isinstance(default, Token | Shift) else fitting(name, default)
 
 
 def _without_choice(owner: Owner, component_id: str, name: str) -> Owner:

@@ -107,9 +107,17 @@ def _overridden(node: Node, rules: list[Rule]) -> Node:
 
 
 def _merged(old: tuple[Rule, ...], new: list[Rule]) -> tuple[Rule, ...]:
-    by_key = {_key(rule): rule for rule in old}
-    by_key.update({_key(rule): rule for rule in new})
-    return tuple(by_key.values())
+    written = {_key(rule): rule for rule in new}
+    results: list[Rule] = []
+    # Of what a file says twice, only that which is written anew becomes one.
+    for rule in old:
+        key = _key(rule)
+        if key not in written:
+            results.append(rule)
+        elif written[key] not in results:
+            results.append(written[key])
+    results += [rule for rule in written.values() if rule not in results]
+    return tuple(results)
 
 
 def _key(rule: Rule) -> tuple[object, ...]:

@@ -7,7 +7,7 @@ a free box with every child where it stood, always holds.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import partial
 from itertools import pairwise
 from typing import NamedTuple
@@ -16,8 +16,8 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.properties import row_of, rows_of
-from outgrowth.core.document.records import Component, Document, Node, lineage
-from outgrowth.core.document.values import FIT, Size, Value, fixed
+from outgrowth.core.document.records import Component, Document, Node, Owner, lineage
+from outgrowth.core.document.values import FIT, GROW, Size, Value, fixed
 from outgrowth.core.edits.tree.trees import owner_of, restyled, with_node, with_owner
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
@@ -103,12 +103,19 @@ def _aligned(rects: list[Rect], rect: Rect, flow: str) -> tuple[str, list[float]
 
 
 def wrap(
-    document: Document, owner_id: str, node_ids: tuple[str, ...], box_id: str, layout_of: Where
+    document: Document,
+    owner_id: str,
+    node_ids: tuple[str, ...],
+    box_id: str,
+    layout_of: Where,
+    elsewhere: Sequence[Where] = (),
 ) -> Document:
-    """The document with parts of one box put into a new box in their place; nothing moves.
+    """The document with parts of one box put into a new box in their place; nothing moves where
+    `layout_of` looks, nor `elsewhere` (in other variants) if that can be.
 
-    Raises Refusal unless all are children of one box, and where parts of a flowing box are
-    not neighbours.
+    All children of a box are arranged by the new one as they were by the old: its flow, gap,
+    justify and alignment go along, in all variants, and it fills the old one. Raises Refusal
+    unless all are children of one box, and where parts of a flowing box are not neighbours.
     """
     owner = owner_of(document, owner_id)
     parents = {line[-2].id for i in node_ids if len(line := lineage(owner.root, i)) > 1}
@@ -120,11 +127,62 @@ def wrap(
     if any(child.id not in rects for child in picked):
         raise Refusal("A part that is hidden in this variant cannot be put into a box.")
     _refuse_between(parent, picked)
+    rects_elsewhere = [where(document) for where in elsewhere]
+    still_here: Document | None = None
     for candidate in _candidates(parent, picked, box_id, rects):
-        changed = with_owner(document, with_node(owner, parent.id, partial(_with_box, candidate)))
-        if _still(rects, layout_of(changed)):
+        boxed = with_node(owner, parent.id, partial(_with_box, candidate))
+        if _arranges_all(candidate, parent, picked):
+            boxed = _arranged_alike(boxed, parent.id, box_id)
+        changed = with_owner(document, boxed)
+        if not is_still(rects, layout_of(changed)):
+            continue
+        if all(
+            is_still(before, where(changed))
+            for before, where in zip(rects_elsewhere, elsewhere, strict=True)
+        ):
             return changed
-    raise Refusal("These parts cannot be put into a box without moving something.")
+        still_here = still_here or changed
+    if still_here is None:
+        raise Refusal("These parts cannot be put into a box without moving something.")
+    return still_here
+
+
+# What a box says of how its children stand.
+_ARRANGING = rows_of("arrangement") | {
+    "gap", "cross-gap", "justify", "align", "align-content", "justify-items",
+}  # fmt: skip
+
+
+def _arranges_all(box: Node, parent: Node, picked: list[Node]) -> bool:
+    return len(picked) == len(parent.children) and box.style.get("flow") == parent.style.get("flow")
+
+
+def _arranged_alike(owner: Owner, parent_id: str, box_id: str) -> Owner:
+    """The owner with a box that does what its parent did in other variants too."""
+    if not isinstance(owner, Component):
+        return owner
+    alike = tuple(
+        msgspec.structs.replace(rule, node=(box_id,))
+        for rule in owner.rules
+        if rule.node == (parent_id,) and rule.property in _ARRANGING
+    )
+    return msgspec.structs.replace(owner, rules=(*owner.rules, *alike)) if alike else owner
+
+
+def _filling(parent: Node, picked: list[Node], box_id: str) -> Iterator[Node]:
+    """Boxes that take over all children of a parent, and fill it."""
+    arranging = {k: v for k, v in parent.style.items() if k in _ARRANGING}
+    flow = str(parent.style.get("flow", "row"))
+    along, across = ("height", "width") if flow == "column" else ("width", "height")
+    tried: tuple[dict[str, Value], ...] = (
+        {along: GROW, "align-self": "stretch"},
+        {along: GROW, across: GROW},
+        {along: GROW},
+        {"align-self": "stretch"},
+        {},
+    )
+    for sizes in tried:
+        yield _box(box_id, picked, {"flow": flow} | arranging | sizes, {})
 
 
 def _refuse_between(parent: Node, picked: list[Node]) -> None:
@@ -155,6 +213,8 @@ def _candidates(parent: Node, picked: list[Node], box_id: str, rects: NodeRects)
     if free and not _is_free(parent):
         place["floating"] = True
     size: dict[str, Value] = {"width": fixed(bounds.width), "height": fixed(bounds.height)}
+    if len(picked) == len(parent.children) and not all(_floats(child) for child in picked):
+        yield from _filling(parent, picked, box_id)
     if not free:
         yield _box(box_id, picked, _common_style(parent, picked), {})
     guessed = guess(rects_here)
@@ -217,7 +277,7 @@ def _with_box(box: Node, parent: Node) -> Node:
     return msgspec.structs.replace(parent, children=(*left[:first], box, *left[first:]))
 
 
-def _still(before: NodeRects, after: NodeRects) -> bool:
+def is_still(before: NodeRects, after: NodeRects) -> bool:
     """Whether everything that was there stands where it stood."""
     return all(
         i in after and all(abs(a - b) <= STILL for a, b in zip(rect, after[i], strict=True))

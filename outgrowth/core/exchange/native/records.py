@@ -46,7 +46,6 @@ from outgrowth.core.document.types import (
     reference_schema,
     value_schema,
     write_value,
-    written_literal,
 )
 from outgrowth.core.document.uses import assets_in_use
 from outgrowth.core.document.values import Value
@@ -271,7 +270,7 @@ class _Properties(Record[ComponentProperty]):
 
     def write(self, value: ComponentProperty) -> Json:
         written = cast(JsonObject, super().write(value))
-        written["default"] = written_literal(PROPERTY_TYPES[value.kind], value.default)
+        written["default"] = write_value(PROPERTY_TYPES[value.kind], value.default)
         return written
 
 
@@ -280,7 +279,7 @@ _PROPERTY = _Properties(
     field("id", TEXT),
     field("name", TEXT),
     field("kind", OneOf(PROPERTY_TYPES)),
-    field("default", _As({"anyOf": [kind.schema() for kind in PROPERTY_TYPES.values()]})),
+    field("default", _As({"anyOf": [value_schema(k) for k in PROPERTY_TYPES.values()]})),
     field("description", TEXT),
     field("shortlist", TEXTS),
     extras=True,

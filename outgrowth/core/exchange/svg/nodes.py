@@ -602,13 +602,36 @@ def _roomy(rect: Rect) -> Rect:
 
 
 def _pinned(part: _PlacedNode, rect: Rect) -> Node:
-    """A child that scales with its box, from where it was drawn."""
+    """A child that scales with its box, from where it was drawn; words, which keep their size,
+    stay in the middle if they stand there, or at the edge that they are near."""
     at = part.rect
     place: dict[str, Value] = {"x": at.x - rect.x, "y": at.y - rect.y}
     if part.node.kind != "text":
         place |= {"right": rect.right - at.right, "bottom": rect.bottom - at.bottom}
         place |= {"pin-x": "scale", "pin-y": "scale"}
+        return _restyled(part.node, place)
+    across = _words_tied(at.x - rect.x, at.width, rect.width)
+    down = _words_tied(at.y - rect.y, at.height, rect.height)
+    for pin, near, far, (tied, inset) in (
+        ("pin-x", "x", "right", across),
+        ("pin-y", "y", "bottom", down),
+    ):
+        if tied != "start":
+            place |= {pin: tied, near: 0.0, (far if tied == "end" else near): inset}
     return _restyled(part.node, place)
+
+
+# Of a drawing's side, by which words may miss its middle and still be meant to stand there.
+_MIDDLE = 0.04
+
+
+def _words_tied(start: float, length: float, room: float) -> tuple[str, float]:
+    """What words are tied to along one axis, and the inset that keeps them where they are."""
+    end = room - start - length
+    off = (start - end) / 2
+    if abs(off) <= max(_MIDDLE * room, 1.0):
+        return "center", off
+    return ("end", end) if 0.0 <= end < start / 3 else ("start", start)
 
 
 def _restyled(node: Node, style: Mapping[str, Value]) -> Node:

@@ -7,19 +7,21 @@ from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.document.records import (
     Component,
+    ComponentProperty,
     Document,
     Rule,
     walk,
 )
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.uses import holds_directly
-from outgrowth.core.document.values import Once
+from outgrowth.core.document.values import Once, Shift, Token
 from outgrowth.core.document.variants import reads_yes
 from outgrowth.core.exchange.web.access import AccessMaker
 from outgrowth.core.exchange.web.cue_data import CueMaker
 from outgrowth.core.exchange.web.definition_part import DefinitionPart
 from outgrowth.core.exchange.web.names import AxisNames
 from outgrowth.core.exchange.web.rule_values import RuleValues
+from outgrowth.core.resolve.cascade import literal
 
 
 class DefinitionMaker(DefinitionPart):
@@ -97,13 +99,23 @@ class DefinitionMaker(DefinitionPart):
         for names in self.names.properties.values():
             prop = names.property
             said: dict[str, Json] = {"kind": prop.kind}
-            said["initial"] = self.value_text(prop.kind, prop.default)
+            said["initial"] = self._initial(prop)
             if prop.kind == "switch":
                 said["on"] = "yes" if names.yes else "no"
             elif prop.kind in ("color", "number"):
                 said["variable"] = names.variable
             results[names.attribute] = said
         return results
+
+    def _initial(self, prop: ComponentProperty) -> str:
+        """What a property is where nobody sets it; empty for a relative change, which has no
+        value of its own."""
+        if isinstance(prop.default, Shift):
+            return ""
+        if isinstance(prop.default, Token):
+            name = "fill" if prop.kind == "color" else "opacity"
+            return self.value_text(prop.kind, literal(name, prop.default, self.document))
+        return self.value_text(prop.kind, prop.default)
 
     def _refused(self) -> list[Json]:
         component = self.owner

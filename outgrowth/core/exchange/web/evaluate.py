@@ -10,7 +10,7 @@ import numpy as np
 from outgrowth.core.color import Color, Gradient, darkened, oklab_of, srgb_of
 from outgrowth.core.color.gamut import chroma_share
 from outgrowth.core.document.properties import CHOICE, TABLE, StyleProperty, row_of
-from outgrowth.core.document.records import Component, Document, Path, lineage
+from outgrowth.core.document.records import Component, ComponentProperty, Document, Path, lineage
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import (
     Literals,
@@ -43,7 +43,7 @@ from outgrowth.core.exchange.web.symbols import (
     px,
 )
 from outgrowth.core.exchange.web.tokens_css import mode_values
-from outgrowth.core.resolve.cascade import plain_and_shifts, shifted
+from outgrowth.core.resolve.cascade import literal, plain_and_shifts, shifted
 from outgrowth.core.resolve.resolver import keep_proportion
 from outgrowth.core.resolve.scene import Interner, LayoutNode, PaintStyle
 
@@ -161,7 +161,10 @@ class Evaluator:
         cell: AxisValues,
         variables: Css,
     ) -> Literals:
-        step, shifts = plain_and_shifts(s for s in holding_steps if s.property == row.name)
+        said = [s for s in holding_steps if s.property == row.name]
+        if any(self.steps.relative_default(s) is not None for s in said):
+            return self._relative(said, row, cell)
+        step, shifts = plain_and_shifts(said)
         plain = self._said(step, row.name, cell)
         variable = self.variable(path, row, steps)
         if variable:
@@ -169,6 +172,28 @@ class Evaluator:
             length = getattr(row.type, "unit", "") == "px" and isinstance(plain, float)
             variables[variable] = px(plain) if length else _text(plain)  # type: ignore[arg-type]  # a float
             plain = _by_name(plain, f"var({variable})", isinstance(plain, float) and not length)
+        for shift in shifts:
+            plain = _shifted(plain, shift)
+        return plain
+
+    def _relative(self, said: list[ScopedStep], row: StyleProperty, cell: AxisValues) -> Literals:
+        """The value where a property is a relative change as long as no instance gives it: what
+        is given, else (the fallback of its custom property) what is below, changed."""
+        plain = self._said(None, row.name, cell)
+        shifts: list[Shift] = []
+        for step in said:
+            change = self.steps.relative_default(step)
+            if isinstance(step.value, Shift):
+                shifts.append(step.value)
+            elif change is None:
+                plain = self._said(step, row.name, cell)
+            else:
+                shifts.append(change)
+                for shift in shifts:
+                    plain = _shifted(plain, shift)
+                css = f"var({self._variable_of(step)}, {_fallback(plain)})"
+                plain = _by_name(plain, css, unitless=True)
+                shifts = []
         for shift in shifts:
             plain = _shifted(plain, shift)
         return plain
@@ -243,8 +268,23 @@ class Evaluator:
         properties = self.names.owners[component.id].properties.values()
         kinds = ("color", "number")
         return {
-            p.variable: _text(p.property.default) for p in properties if p.property.kind in kinds
+            p.variable: self._default_text(p.property)
+            for p in properties
+            if p.property.kind in kinds
         }
+
+    def _default_text(self, prop: ComponentProperty) -> str:
+        """A property's default as its custom property holds it; nothing for a relative change,
+        so that what refers to it falls back."""
+        if isinstance(prop.default, Shift):
+            return "initial"
+        if isinstance(prop.default, Token):
+            css = self.names.tokens.get(prop.default.path)
+            if css is not None:
+                return f"var({css})"
+            name = "fill" if prop.kind == "color" else "opacity"
+            return _text(literal(name, prop.default, self._document))
+        return _text(prop.default)
 
     def _given(self, path: Path, holding_steps: tuple[ScopedStep, ...], cell: AxisValues) -> Css:
         """The colours and numbers that an instance gives to its component's properties."""
@@ -260,6 +300,15 @@ class Evaluator:
                 variable = self.names.owners[component.id].properties[prop.id].variable
                 css[variable] = _text(self._said(step, step.property, cell))
         return css
+
+
+def _fallback(value: Literals) -> str:
+    """A value where it stands for a custom property that is not set."""
+    if isinstance(value, CssColor):
+        return value.css
+    if isinstance(value, float):
+        return number_text(float(value), 10)
+    return _text(value)
 
 
 def _text(value: Literals) -> str:

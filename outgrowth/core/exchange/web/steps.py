@@ -21,7 +21,7 @@ from outgrowth.core.document.records import (
     Path,
     find,
 )
-from outgrowth.core.document.values import FromProperty, Literals, Value
+from outgrowth.core.document.values import FromProperty, Literals, Shift, Value
 from outgrowth.core.resolve.cascade import (
     declarations,
     declared_rules,
@@ -96,7 +96,7 @@ class Steps:
         for step in reversed(self.of(instance)):
             if step.property == "component" and not step.when:
                 value = (
-                    self._slot_default(step) if isinstance(step.value, FromProperty) else step.value
+                    self._default_of(step) if isinstance(step.value, FromProperty) else step.value
                 )
                 return self.document.components.get(value) if isinstance(value, str) else None
         return None
@@ -156,9 +156,15 @@ class Steps:
             value = prop.default if prop is not None else None
         return self.document.components.get(value) if isinstance(value, str) else None
 
-    def _slot_default(self, step: ScopedStep) -> Literals:
+    def _default_of(self, step: ScopedStep) -> Value:
         prop = self.property_at(step.scope, step.value)
         return prop.default if prop is not None else ""
+
+    def relative_default(self, step: ScopedStep) -> Shift | None:
+        """The relative change that a step is where no instance gives its property; None for a
+        step of any other kind."""
+        prop = self.property_at(step.scope, step.value)
+        return prop.default if prop is not None and isinstance(prop.default, Shift) else None
 
     def property_at(self, scope: Path, value: Value) -> ComponentProperty | None:
         """The component property that a value means."""
@@ -208,6 +214,8 @@ def literal_at(document: Document, step: ScopedStep | None, name: str, owner: St
     if step is not None and isinstance(value, FromProperty):
         prop = owner.property_at(step.scope, value)
         value = prop.default if prop is not None else row_of(name).default
+        # What is relative to what lies below is told where that is known.
+        value = row_of(name).default if isinstance(value, Shift) else value
     return literal(name, value, document)
 
 
