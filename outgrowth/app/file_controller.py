@@ -23,6 +23,7 @@ from outgrowth.core.exchange.native import (
 )
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.core.exchange.native.journal import Recovered
+from outgrowth.core.review.gone import gone_text
 from outgrowth.core.team.merge_files import unmerged
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave, remove_journal
@@ -118,6 +119,12 @@ class FileController(QObject):
                 load(path)
         except FileRefusal as problem:
             self._workspace.failed.emit(str(problem))
+
+    def tell_gone(self) -> None:
+        """Says what in a file that was opened does not act as it is written."""
+        told = gone_text(self._workspace.document) if self._workspace.path is not None else ""
+        if told:
+            self._workspace.failed.emit(told)
 
     # --- saving -----------------------------------------------------------------------------
 

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path as FilePath
 from typing import Protocol
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShowEvent
 from PyQt6.QtWidgets import QMenu
 
@@ -33,10 +33,13 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import commands
 from outgrowth.workspace.commands.hands import Hands
+from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import Colleagues
 from outgrowth.workspace.user_state import UserState
 from outgrowth.workspace.views.search_results import Candidate, candidates, team_candidates
 
+# Until the first picture of a window is there, and its panels are full.
+_SETTLED_MS = 400
 _IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
 # Actions of these groups that have nothing to do with a place on the bench.
 _NOT_HERE = ("undo", "redo", "deepest", "rename")
@@ -79,6 +82,10 @@ class MainWindow(WindowFrame):
         self.team_controller = TeamController(self, jobs)
         self.handing_over = HandOverController(self, JobRunner(self))
         self.review = ReviewController(self)
+        self._first_shown = True
+        self._told_gone = QTimer(self)
+        self._told_gone.setSingleShot(True)
+        self._told_gone.timeout.connect(self.files.tell_gone)
         self.tour = Tour(workspace, self.run_action)
         self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
@@ -264,7 +271,7 @@ class MainWindow(WindowFrame):
             menu.exec(point)
 
     def _add_entry(self, menu: QMenu, action: Action) -> None:
-        entry = menu.addAction(action.title)
+        entry = menu.addAction(action.title + (in_all(self.workspace) if action.of_all else ""))
         if entry is not None:
             entry.setShortcut(QKeySequence(action.shortcut))
             entry.triggered.connect(partial(self.run_action, action.id))
@@ -293,6 +300,9 @@ class MainWindow(WindowFrame):
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)
+        if self._first_shown:
+            self._first_shown = False
+            self._told_gone.start(_SETTLED_MS)
         self.view.fit()
         if self.focusWidget() is None:
             self.view.take_focus()

@@ -25,8 +25,9 @@ from outgrowth.cli.owners import (
     owner_asked,
     with_instance_set,
 )
+from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Component, Document
-from outgrowth.core.exchange.native import FileRefusal, load
+from outgrowth.core.exchange.native import FileRefusal
 from outgrowth.core.exchange.native.disk import read_file
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.rectangles import locate
@@ -74,7 +75,7 @@ def _add_subject_arguments(parser: argparse.ArgumentParser) -> None:
 
 
 def _measure(arguments: argparse.Namespace) -> ExitCode:
-    scene, placed, name = _laid_out(load(arguments.file), arguments)
+    scene, placed, name = _laid_out(read_document(arguments.file), arguments)
     rectangles = [
         {
             "path": "/".join(located.names),
@@ -101,7 +102,7 @@ def _shot(arguments: argparse.Namespace) -> ExitCode:
 
     from outgrowth.app.shot import picture
 
-    document = load(arguments.file)
+    document = read_document(arguments.file)
     scene, placed, _ = _laid_out(document, arguments)
     app = QGuiApplication(sys.argv[:1])
     cut = arguments.screen is not None
@@ -113,7 +114,7 @@ def _shot(arguments: argparse.Namespace) -> ExitCode:
 
 
 def _play(arguments: argparse.Namespace) -> ExitCode:
-    document = load(arguments.file)
+    document = read_document(arguments.file)
     owner = owner_asked(document, arguments)
     script = _script(arguments)
     layout = layout_of(document)

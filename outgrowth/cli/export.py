@@ -13,8 +13,8 @@ from pathlib import Path
 
 from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, remark
 from outgrowth.cli.owners import layout_of, owner_named
+from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import load
 from outgrowth.core.exchange.variant_pictures import VariantPicture
 from outgrowth.core.exchange.web.files import Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
@@ -45,7 +45,7 @@ def add_commands(commands: Subcommands) -> None:
 
 
 def _export(arguments: argparse.Namespace) -> ExitCode:
-    document = load(arguments.file)
+    document = read_document(arguments.file)
     layout = layout_of(document)
     scales = _scales(arguments.png)
     pictures = PictureFormats(arguments.svg, scales)

@@ -17,9 +17,10 @@ from typing import TypeVar, cast
 
 from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line
 from outgrowth.cli.owners import add_owner_arguments, layout_of, owner_asked
+from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.variants import condition_text, default_variant
-from outgrowth.core.exchange.native import FileRefusal, load
+from outgrowth.core.exchange.native import FileRefusal
 from outgrowth.core.refusal import quoted
 from outgrowth.core.review.finding import SUBJECTS, ReviewSubject
 from outgrowth.core.review.report import (
@@ -67,7 +68,7 @@ def _found(anything: bool) -> ExitCode:
 
 def _review(arguments: argparse.Namespace) -> ExitCode:
     """Finds where something is wrong by its source and not waived."""
-    document = load(arguments.file)
+    document = read_document(arguments.file)
     only = _subjects(arguments.only)
     # Here and not above: a picture's colours need Qt, which takes long to import.
     from outgrowth.app.paint.pixels import pixels_of
@@ -102,7 +103,7 @@ def _subjects(only: str | None) -> tuple[ReviewSubject, ...]:
 
 def _trials(arguments: argparse.Namespace) -> ExitCode:
     """Finds where a trial breaks that the file keeps of the part."""
-    document = load(arguments.file)
+    document = read_document(arguments.file)
     owner = owner_asked(document, arguments)
     layout = layout_of(document)
     trials = Trials(layout)

@@ -12,6 +12,7 @@ import random
 import tempfile
 from pathlib import Path
 
+import msgspec
 from coloraide import Color as AnyColor
 from immutables import Map
 
@@ -84,6 +85,9 @@ class Maker:
         self.rng = rng
         self.components: list[Component] = []
         self._ids = 0
+        # Beside the other numbers, so that seeds from before mean what they meant.
+        self.more = random.Random(hash(rng.getstate()))
+        self.opens = self.more.random() < 0.4
 
     def document(self):
         rng = self.rng
@@ -107,6 +111,10 @@ class Maker:
             properties.append(ComponentProperty("p-show", "Shows", "switch", rng.random() < 0.5))
         if rng.random() < 0.4:
             properties.append(ComponentProperty("p-color", "Tint", "color", color(rng)))
+        if self.opens:
+            properties = [p for p in properties if p.kind != "color"]
+            default = self.more.choice((Token("color.b"), Shift("darken", 0.2), Shift("fade", 0.3)))
+            properties.append(ComponentProperty("p-color", "Tint", "color", default))
         if rng.random() < 0.5:
             properties.append(
                 ComponentProperty(
@@ -117,11 +125,19 @@ class Maker:
             properties.append(
                 ComponentProperty("p-slot", "Inside", "slot", rng.choice(self.components).id)
             )
-        root = self.tree(properties)
+        root = self.tree([p for p in properties if not isinstance(p.default, Shift)])
         nodes = list(walked(root))
         rules = tuple(
             r for _ in range(rng.randint(0, 10)) if axes for r in self.rule(axes, nodes, root)
         )
+        if self.opens and axes:
+            rules = tuple(
+                msgspec.structs.replace(rule, value=FromProperty("p-color"))
+                if rule.property in ("fill", "color") and len(rule.node) == 1
+                and self.more.random() < 0.5
+                else rule
+                for rule in rules
+            )  # fmt: skip
         return Component(f"c{n}", f"Part {n}", root, axes, rules, tuple(properties))
 
     def axis(self, k):

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
-from typing import NamedTuple
+from collections.abc import Callable
 
 import msgspec
 
@@ -19,8 +18,15 @@ from outgrowth.core.document.cues import (
     Silence,
     unsaid,
 )
-from outgrowth.core.document.records import Component, Document, Owner, find
+from outgrowth.core.document.records import Document, Owner
 from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.naming import (
+    Stand,
+    check_value,
+    own_component,
+    stands_at,
+    with_axes,
+)
 from outgrowth.core.edits.tree.trees import owner_of, with_owner
 from outgrowth.core.motion.easing import EasingRefusal, check_easing
 from outgrowth.core.refusal import Refusal
@@ -89,7 +95,7 @@ def silence(document: Document, owner_id: str, path: Path, cue_id: str, silent: 
     owner = owner_of(document, owner_id)
     silenced = Silence(path, cue_id)
     if silent:
-        standing = _stands_at(document, owner, path, "that should be without a cue")
+        standing = stands_at(document, owner, path, "that should be without a cue")
         cues = standing.component.behaviour.cues if standing.component is not None else ()
         if standing.known and not any(cue.id == cue_id for cue in cues):
             raise Refusal(f"The part has no cue “{cue_id}” that it could be without.")
@@ -169,24 +175,33 @@ def checked(motion: Motion) -> Motion:
         raise Refusal(str(problem)) from problem
 
 
+def what_is_gone(document: Document, owner: Owner, cue: Cue) -> str:
+    """What a cue names that is not there, as a sentence; nothing for a whole one."""
+    try:
+        _check(document, owner, cue)
+    except Refusal as problem:
+        return str(problem)
+    return ""
+
+
 def _check(document: Document, owner: Owner, cue: Cue) -> None:
     """Whether everything that a cue names is there. Raises Refusal with the name."""
     if unsaid(cue):
         raise Refusal(unsaid(cue))
-    listens = _stands_at(document, owner, cue.node, "that should listen")
+    listens = stands_at(document, owner, cue.node, "that should listen")
     trigger = cue.trigger
     if trigger.kind == "became" and listens.known:
-        _check_value(_with_axes(owner, listens), trigger.axis, [trigger.value])
+        check_value(with_axes(owner, listens), trigger.axis, [trigger.value])
     if cue.motion is not None:
         checked(cue.motion)
     for axis, value in cue.when.items():
-        _check_value(_with_axes(owner, _Stand(_own(owner))), axis, [value])
+        check_value(with_axes(owner, Stand(own_component(owner))), axis, [value])
     for condition in cue.conditions:
         if condition.at == (HOLDER,):
             continue  # what holds it is known only where it stands
-        standing = _stands_at(document, owner, condition.at, "whose value is asked for")
+        standing = stands_at(document, owner, condition.at, "whose value is asked for")
         if standing.known:
-            _check_value(_with_axes(owner, standing), condition.axis, condition.values)
+            check_value(with_axes(owner, standing), condition.axis, condition.values)
     for change in cue.changes:
         _check_change(document, owner, change)
 
@@ -199,65 +214,16 @@ def _check_change(document: Document, owner: Owner, change: Change) -> None:
         return
     if change.act == "back" or change.at == (HOLDER,):
         return
-    standing = _stands_at(document, owner, change.at, "that the cue changes")
+    standing = stands_at(document, owner, change.at, "that the cue changes")
     if not means or not standing.known:
         return
-    component = _with_axes(owner, standing)
+    component = with_axes(owner, standing)
     if means == "property":
         if component.property(change.name) is None:
             raise Refusal(f"“{component.name}” offers no such property: “{change.name}”.")
         return
     values = [str(change.value)] if change.act == "set" else []
-    _check_value(component, change.name, values)
-
-
-class _Stand(NamedTuple):
-    """What stands at a path from an owner: an instance's component, None for a plain node.
-    What fills a slot is known only where it runs."""
-
-    component: Component | None
-    known: bool = True
-
-
-def _own(owner: Owner) -> Component | None:
-    return owner if isinstance(owner, Component) else None
-
-
-def _stands_at(document: Document, owner: Owner, path: Path, role: str) -> _Stand:
-    """What stands at a path. Raises Refusal for a path that leads nowhere."""
-    holder, component = owner, _own(owner)
-    for n, node_id in enumerate(path if path != (owner.root.id,) else ()):
-        node = find(holder.root, node_id)
-        if node is None:
-            raise Refusal(
-                f"The part {role} is no longer in “{holder.name}”: there is no “{node_id}”."
-            )
-        component_id = node.style.get("component")
-        component = document.components.get(component_id) if isinstance(component_id, str) else None
-        if component is None:
-            if node.kind == "instance":
-                return _Stand(None, known=False)
-            if n < len(path) - 1:
-                raise Refusal(f"“{node.name}” in “{holder.name}” holds no “{path[n + 1]}”.")
-            return _Stand(None)
-        holder = component
-    return _Stand(component)
-
-
-def _with_axes(owner: Owner, standing: _Stand) -> Component:
-    if standing.component is None:
-        reason = "is a screen" if _own(owner) is None else "has parts without values"
-        raise Refusal(f"“{owner.name}” {reason}; say which part of it is meant.")
-    return standing.component
-
-
-def _check_value(component: Component, axis_id: str, values: Iterable[str]) -> None:
-    axis = component.axis(axis_id)
-    if axis is None:
-        raise Refusal(f"“{component.name}” no longer has the axis “{axis_id}”.")
-    for value in values:
-        if value and axis.value(value) is None:
-            raise Refusal(f"“{axis.name}” no longer has the value “{value}”.")
+    check_value(component, change.name, values)
 
 
 def _cue_of(owner: Owner, cue_id: str) -> Cue:

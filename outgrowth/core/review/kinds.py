@@ -53,6 +53,8 @@ ROWS: dict[str, KindRow] = {
     "same-look": KindRow("states", "Values that look the same"),
     "same-meaning": KindRow("states", "Meanings that look the same", PRACTICE, "likely"),
     "cue-into-not-offered": KindRow("states", "Cues into what is not offered", PRACTICE, "likely"),
+    "cue-names-gone": KindRow("states", "Cues that name what is gone", PRACTICE, "error"),
+    "cues-one-id": KindRow("states", "Cues that share an id", PRACTICE, "error"),
     "timer-without-pause": KindRow(
         "states", "Timers that nothing pauses", "WCAG 2.2, 2.2.2", "likely"
     ),
@@ -76,6 +78,7 @@ ROWS: dict[str, KindRow] = {
     "token-unused": KindRow("system", "Tokens that nothing names"),
     "property-unused": KindRow("system", "Properties nothing follows", PRACTICE, "likely"),
     "component-unused": KindRow("system", "Components that stand nowhere"),
+    "rule-names-gone": KindRow("rules", "Rules that name what is gone", PRACTICE, "error"),
     "rule-never-wins": KindRow("rules", "Rules that never win", PRACTICE, "likely"),
     "rules-for-every-value": KindRow("rules", "Rules that one could be"),
     "override-equal": KindRow("rules", "Overrides that say nothing"),

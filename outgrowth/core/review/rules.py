@@ -23,6 +23,7 @@ from outgrowth.core.edits.variants.rules import EqualRules, equal_rules, make_on
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.gone import gone_rules
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.views import MOST_VARIANTS, ReviewContext, part_called
 
@@ -30,6 +31,7 @@ from outgrowth.core.review.views import MOST_VARIANTS, ReviewContext, part_calle
 def rule_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """Rules that never win or change nothing, rules that one could replace, and overrides that
     are equal to what they override."""
+    yield from gone_rules(context.document, owner)
     if isinstance(owner, Component):
         yield from _idle(context.document, owner)
         yield from _repeated(context.document, owner)

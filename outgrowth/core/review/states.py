@@ -37,6 +37,7 @@ from outgrowth.core.memo import ByIdentity
 from outgrowth.core.motion.easing import spring_of
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.review.finding import Finding, Mend
+from outgrowth.core.review.gone import gone_cues
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.targets import is_pressed
 from outgrowth.core.review.views import MOST_VARIANTS, ReviewContext
@@ -49,6 +50,7 @@ _SEEN = 0.05
 
 def state_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """What is missing, alike, shut in, or moves by itself, of one component or screen."""
+    yield from gone_cues(context.document, owner)
     yield from _long(context.document, owner)
     yield from _unpaused(context.document, owner)
     if isinstance(owner, Component):

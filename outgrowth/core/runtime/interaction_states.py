@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.cues import Path
 from outgrowth.core.document.records import POINTER_VALUES, Axis, Driver
+from outgrowth.core.document.values import Literals
 from outgrowth.core.runtime.situation import Situation, States
 
 REST, HOVER, PRESS = POINTER_VALUES
@@ -24,7 +25,8 @@ class PointerState(NamedTuple):
 def interaction_states(situation: Situation, pointer_state: PointerState) -> States:
     """The values of all pointer and focus axes that are not at rest. Everything around the
     pointer hovers. While something is pressed, the innermost of it is pressed, what holds it
-    still hovers, and nothing else does."""
+    still hovers, and nothing else does. What a cue set to a value of its own, like disabled,
+    stays so."""
     states: States = {}
     pressed = _innermost(situation, pointer_state.pressed or ())
     for path in pointer_state.chain:
@@ -32,6 +34,8 @@ def interaction_states(situation: Situation, pointer_state: PointerState) -> Sta
         if axis is None or (
             pointer_state.pressed is not None and path not in pointer_state.pressed
         ):
+            continue
+        if is_set_apart(situation.chosen.get((path, axis.id))):
             continue
         ids = [value.id for value in axis.values]
         value = PRESS if path == pressed and PRESS in ids else HOVER
@@ -43,6 +47,12 @@ def interaction_states(situation: Situation, pointer_state: PointerState) -> Sta
         if axis is not None and others:
             states[pointer_state.focus, axis.id] = others[0]
     return states
+
+
+def is_set_apart(value: Literals | None) -> bool:
+    """Whether a pointer axis was set by a cue to what the pointer never sets: it has no say
+    there then."""
+    return value is not None and value not in POINTER_VALUES
 
 
 def _innermost(situation: Situation, pressed: tuple[Path, ...]) -> Path | None:

@@ -8,7 +8,7 @@ from itertools import groupby, pairwise
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import Motion, Path
-from outgrowth.core.document.records import Axis, Component, Document, Owner
+from outgrowth.core.document.records import Axis, Component, Document, Driver, Owner
 from outgrowth.core.document.referring import settled
 from outgrowth.core.document.values import Literals
 from outgrowth.core.document.variants import holds
@@ -192,6 +192,11 @@ class Situation:
         return component is not None and component.property(name) is not None
 
     # --- changing it --------------------------------------------------------------------
+
+    def driver_of(self, key: StateKey) -> Driver:
+        """What sets an axis of an instance while it runs."""
+        axis = self.axis_at(*key)
+        return axis.driver if axis is not None else "none"
 
     def apply(
         self, assignments: Sequence[Assignment], driven_axes: States, now: float

@@ -331,13 +331,14 @@ function drive() {
   const next = [], innermost = pressed?.findLast((node) => axisDriven(owners.get(node), "pointer"));
   for (const node of chain) {
     const owner = owners.get(node), [name, axis] = axisDriven(owner, "pointer") ?? [];
-    if (!axis || (pressed && !pressed.includes(node))) continue;
+    if (!axis || (pressed && !pressed.includes(node)) || setApart(owner, name)) continue;
     const value = node === innermost && axis.values.includes(PRESS) ? PRESS : HOVER;
     if (axis.values.includes(value) && !(touch && value === HOVER)) next.push([owner, name, value]);
   }
   const owner = owners.get(focused), [name, axis] = axisDriven(owner, "focus") ?? [];
   if (axis && alive(chainOf(focused)).includes(focused)) next.push([owner, name, axis.values.find((value) => value !== axis.initial)]);
-  const ended = driven.filter(([who, which]) => !next.some((one) => one[0] === who && one[1] === which));
+  const ended = driven.filter(([who, which]) => !next.some((one) => one[0] === who && one[1] === which)
+    && !(who.definition.all[which].driver === "pointer" && setApart(who, which)));
   driven = next;
   set([...ended.map(([who, which]) => [who, which]), ...next]);
   const before = over;
@@ -345,6 +346,9 @@ function drive() {
   for (const node of [...before].reverse()) if (!over.includes(node)) announce("leave", node);
   for (const node of over) if (!before.includes(node)) announce("enter", node);
 }
+
+/* Whether a cue set what the pointer drives to a value of its own, like disabled. */
+const setApart = ({ live }, name) => live[name] !== undefined && !DRIVEN.includes(live[name]);
 
 function look(event) {
   touch = event.pointerType === "touch";

@@ -10,6 +10,7 @@ from immutables import Map
 from outgrowth.core.document.properties import CHOICE, TABLE, applies, checked, row_of, rows_of
 from outgrowth.core.document.records import Component, Document, Node, Owner, Rule
 from outgrowth.core.document.values import Shift, Value
+from outgrowth.core.edits.tree.naming import check_value
 from outgrowth.core.edits.tree.trees import (
     NO_CONDITIONS,
     node_of,
@@ -45,6 +46,8 @@ def set_properties(
         _refuse_cycles(document, place, checked)
     path = own_path(owner, place.path)
     if isinstance(owner, Component) and reach:
+        for axis, value_id in reach.items():
+            check_value(owner, axis, [value_id])
         rules = [Rule(reach, path, name, value) for name, value in checked.items()]
         return with_owner(document, with_rules(owner, rules))
     if len(path) == 1 and not reach:

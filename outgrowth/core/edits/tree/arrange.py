@@ -213,7 +213,7 @@ def _candidates(parent: Node, picked: list[Node], box_id: str, rects: NodeRects)
     if free and not _is_free(parent):
         place["floating"] = True
     size: dict[str, Value] = {"width": fixed(bounds.width), "height": fixed(bounds.height)}
-    if len(picked) == len(parent.children) and not all(_floats(child) for child in picked):
+    if not free and len(picked) == len(parent.children):
         yield from _filling(parent, picked, box_id)
     if not free:
         yield _box(box_id, picked, _common_style(parent, picked), {})

@@ -8,10 +8,13 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.records import Component, Document, Rule
+from outgrowth.core.document.properties import CHOICE
+from outgrowth.core.document.records import Component, Document, Owner, Rule
+from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import condition_text
 from outgrowth.core.edits.style.styles import with_rules
 from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.naming import check_value, stands_at
 from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.refusal import Refusal
 
@@ -71,6 +74,29 @@ def make_one(document: Document, component_id: str, group: EqualRules) -> Docume
     left = tuple(r for r in component.rules if r not in group.rules)
     smaller = msgspec.structs.replace(component, rules=left)
     return with_owner(document, with_rules(smaller, [group.one]))
+
+
+def what_is_gone(document: Document, owner: Owner, rule: Rule) -> str:
+    """What a rule of a component names that is not there, as a sentence; nothing for a whole
+    one."""
+    try:
+        standing = stands_at(document, owner, rule.node, "that a rule is about")
+        if isinstance(owner, Component):
+            for axis, value in rule.when.items():
+                check_value(owner, axis, [value])
+        key = rule.property.removeprefix(CHOICE)
+        component = standing.component
+        if key != rule.property and standing.known and component is not None:
+            _refuse_choice(component, key, rule.value)
+    except Refusal as problem:
+        return str(problem)
+    return ""
+
+
+def _refuse_choice(component: Component, key: str, value: Value) -> None:
+    if component.property(key) is not None:
+        return
+    check_value(component, key, [value] if isinstance(value, str) else [])
 
 
 def _holding(document: Document, component_id: str, rule: Rule) -> Component:

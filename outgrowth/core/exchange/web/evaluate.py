@@ -237,7 +237,14 @@ class Evaluator:
         if name == "shadow" and isinstance(step.value, tuple):
             return tuple(map(self._said_shadow, value, step.value))  # type: ignore[arg-type]  # shadows both
         variable = self._variable_of(step)
-        return value if variable is None else _by_name(value, f"var({variable})", unitless=True)
+        if variable is None:
+            return value
+        prop = self.steps.property_at(step.scope, step.value)
+        default = prop.default if prop is not None else None
+        # A token says what it says in the mode of the part that it is shown in.
+        fallback = self.names.tokens.get(default.path) if isinstance(default, Token) else None
+        css = f"var({variable})" if fallback is None else f"var({variable}, var({fallback}))"
+        return _by_name(value, css, unitless=True)
 
     def _variable_of(self, step: ScopedStep) -> str | None:
         """The custom property of the property that a value comes from, if it has one."""
@@ -274,14 +281,13 @@ class Evaluator:
         }
 
     def _default_text(self, prop: ComponentProperty) -> str:
-        """A property's default as its custom property holds it; nothing for a relative change,
-        so that what refers to it falls back."""
+        """A property's default as its custom property holds it; nothing for a relative change and
+        for a token, so that what refers to it falls back."""
         if isinstance(prop.default, Shift):
             return "initial"
         if isinstance(prop.default, Token):
-            css = self.names.tokens.get(prop.default.path)
-            if css is not None:
-                return f"var({css})"
+            if prop.default.path in self.names.tokens:
+                return "initial"
             name = "fill" if prop.kind == "color" else "opacity"
             return _text(literal(name, prop.default, self._document))
         return _text(prop.default)
