@@ -42,7 +42,7 @@ from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.paint.draw import draw
 from outgrowth.core.paint.recorder import record
 from outgrowth.core.refusal import Refusal
-from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.core.resolve.ladder import Place, inspect, ladder
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
 from outgrowth.workspace.commands import (
@@ -97,6 +97,7 @@ class Reached:
         self.workspace = self.desk.workspace
         self.done = 0
         self.trail: list[str] = []
+        self.said_at = Map()
         self.stood: tuple[tuple[str, ...], object] | None = None
 
     # --- what is chosen -------------------------------------------------------------------
@@ -236,6 +237,9 @@ class Reached:
                 return
             if name in _OF_THE_COMPONENT:
                 return
+            # A step is put back where it holds: its row says where.
+            if name == "put back" and holds(self.said_at, variant):
+                continue
             why = "told after only" if "in all" in step else "nothing tells"
             yield self.failure("outside", f"{name}: changes what lies outside, {why}", step)
             return
@@ -420,6 +424,26 @@ def _open(r: Reached) -> None:
         text_commands.open_property(r.workspace, name)
 
 
+def _put_back(r: Reached) -> None:
+    """A step of a ladder, as its row says it."""
+    place = r.workspace.place
+    names = list(_values(r.rng))
+    rungs = [
+        (name, rung)
+        for name in names
+        for rung in (ladder(r.workspace.document, place, name) if place is not None else ())
+        if rung.source.kind != "default" and rung.source.owner == place.owner
+    ]
+    if rungs:
+        name, rung = r.rng.choice(rungs)
+        r.said_at = rung.source.when
+        style_commands.put_back(r.workspace, name, rung.source)
+
+
+def _put_back_here(r: Reached) -> None:
+    style_commands.put_back_here(r.workspace, (r.rng.choice(list(_values(r.rng))),))
+
+
 def _tie(r: Reached) -> None:
     name = r.rng.choice(("content", "shown", "component", "fill", "color"))
     choices = text_commands.tie_choices(r.workspace, name)
@@ -470,6 +494,8 @@ _ACTS = {
     "choose": _choose,
     "let instances set": _open,
     "tie to a property": _tie,
+    "put back": _put_back,
+    "put back here": _put_back_here,
     "tie to an edge": _tie_to_edge,
     "wrap here": _wrap_here,
     "unwrap here": _unwrap_here,

@@ -9,14 +9,19 @@ from outgrowth.core.document.properties import FAMILY_OF, applies, row_of
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import condition_text
-from outgrowth.core.edits.at_reach import keeps_standing, set_standing, set_values
+from outgrowth.core.edits.at_reach import (
+    is_within,
+    keeps_standing,
+    put_instances_back,
+    set_standing,
+    set_values,
+)
 from outgrowth.core.edits.style import styles
-from outgrowth.core.edits.style.styles import put_back_instance
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect, ladder, node_at
 from outgrowth.workspace import measures
-from outgrowth.workspace.reaching import reach_of
+from outgrowth.workspace.reaching import conditions, here, in_all, reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
@@ -94,10 +99,21 @@ def style_step(workspace: Workspace, values: Mapping[str, Value]) -> str:
 
 
 def put_back(workspace: Workspace, name: str, source: Source) -> None:
-    """Takes one step of a ladder out."""
+    """Takes one step of a ladder out, wherever it holds."""
     workspace.edit(
-        f"put back {_label(name)}", lambda document: styles.put_back(document, name, source)
+        f"put back {_label(name)}{_where_said(workspace, source)}",
+        lambda document: styles.put_back(document, name, source),
     )
+
+
+def _where_said(workspace: Workspace, source: Source) -> str:
+    """Where a step holds that was said on the bench, if the reach does not tell it."""
+    component = workspace.component
+    if component is None or source.owner != component.id:
+        return ""
+    if source.kind == "rule":
+        return f", {condition_text(component, source.when)}"
+    return in_all(workspace)
 
 
 def put_back_if_said(workspace: Workspace, name: str, source: Source) -> None:
@@ -110,33 +126,42 @@ def put_back_if_said(workspace: Workspace, name: str, source: Source) -> None:
 
 
 def put_back_all(workspace: Workspace) -> None:
-    """Puts back everything that the selected instances override."""
-    owner, ids = workspace.selection.owner, [p[0] for p in workspace.selection.paths if p]
-
-    def change(document: Document) -> Document:
-        for node_id in ids:
-            document = put_back_instance(document, owner, node_id)
-        return document
-
+    """Puts back everything that the selected instances override within the reach."""
+    ids, reach = [p[0] for p in workspace.selection.paths if p], reach_of(workspace)
     if ids:
-        workspace.edit(f"put {_many(len(ids), 'instance')} back", change)
+        workspace.edit(
+            f"put {_many(len(ids), 'instance')} back{here(workspace)}",
+            lambda document: put_instances_back(document, reach, ids),
+        )
 
 
 def put_back_here(workspace: Workspace, names: tuple[str, ...]) -> None:
-    """Puts back what the bench itself says about these properties of the selected nodes,
-    in the variant and at the reach at hand."""
-    owner = workspace.selection.owner
+    """Puts back what the bench itself says about these properties of the selected nodes within
+    the reach; what it says beyond that stays, and it is told."""
+    owner, reach = workspace.selection.owner, reach_of(workspace)
+    wider: list[str] = []
 
     def change(document: Document) -> Document:
         for place in workspace.places:
             for name in names:
-                top = [r for r in ladder(document, place, name) if r.wins][-1].source
-                if top.owner == owner:
+                winning = [r.source for r in ladder(document, place, name) if r.wins]
+                top = winning[-1] if winning else None
+                if top is None or top.owner != owner:
+                    continue
+                if is_within(document, reach, top):
                     document = styles.put_back(document, name, top)
+                else:
+                    wider.append(_label(name))
         return document
 
     labels = dict.fromkeys(_label(name) for name in names)
-    workspace.edit(f"put back {' and '.join(labels)}", change)
+    before = workspace.document
+    workspace.edit(f"put back {' and '.join(labels)}{here(workspace)}", change)
+    if wider and workspace.document is before:
+        workspace.failed.emit(
+            f"{wider[0].capitalize()} is said for more than {conditions(workspace)}: widen the "
+            "reach (Alt+Up) to put it back there too."
+        )
 
 
 def _many(count: int, noun: str) -> str:

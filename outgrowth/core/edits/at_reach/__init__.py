@@ -14,9 +14,9 @@ from outgrowth.core.edits.at_reach.presence import (
     show_everywhere,
     twins,
 )
-from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, offered_count
+from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, is_within, offered_count
 from outgrowth.core.edits.at_reach.standing import Standing, holder_of, keeps_standing, set_standing
-from outgrowth.core.edits.at_reach.values import Decider, decider, set_values
+from outgrowth.core.edits.at_reach.values import Decider, decider, put_instances_back, set_values
 
 __all__ = [
     "Decider",
@@ -27,11 +27,13 @@ __all__ = [
     "fitting_properties",
     "holder_of",
     "is_narrowed",
+    "is_within",
     "keep_to_reach",
     "keeps_standing",
     "move_parts",
     "offered_count",
     "open_at",
+    "put_instances_back",
     "remove_parts",
     "sequence",
     "set_standing",

@@ -10,6 +10,7 @@ from immutables import Map
 from outgrowth.core.document.records import Component, Document, Path, Rule
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order, offered, variants
 from outgrowth.core.edits.style.styles import with_rules
+from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place
 
 
@@ -40,6 +41,13 @@ def is_narrowed(document: Document, reach: Reach) -> bool:
         offered(component, variant) and not holds(reach.when, variant)
         for variant in variants(component)
     )
+
+
+def is_within(document: Document, reach: Reach, source: Source) -> bool:
+    """Whether a step of a ladder that the owner says holds nowhere outside."""
+    if not is_narrowed(document, reach):
+        return True
+    return all(source.when.get(axis) == value for axis, value in reach.when.items())
 
 
 def offered_count(document: Document, owner_id: str) -> int:

@@ -7,7 +7,7 @@ something that is not shown.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from typing import NamedTuple
 
 import msgspec
@@ -21,6 +21,7 @@ from outgrowth.core.document.records import (
     Node,
     Owner,
     Path,
+    Rule,
     find,
     walk,
 )
@@ -28,7 +29,12 @@ from outgrowth.core.document.values import FromProperty, Shift, Token, Value
 from outgrowth.core.document.variants import holds
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed
 from outgrowth.core.edits.instances import properties
-from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits.style.styles import (
+    KEPT_OUTSIDE,
+    put_back_instance,
+    set_properties,
+)
+from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import own_path, owner_of, with_node, with_owner
 from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.cascade import Source
@@ -241,6 +247,27 @@ def _bare(inside: Path, name: str) -> Callable[[Node], Node]:
         return msgspec.structs.replace(node, overrides=left)
 
     return change
+
+
+def put_instances_back(document: Document, reach: Reach, node_ids: Iterable[str]) -> Document:
+    """The document with what instances of the owner's own tree differ in put back within the
+    reach: everywhere, all that they override; elsewhere, the rules of that reach, and of
+    narrower ones, about what they show. Their component, choices, place and size stay."""
+    if not is_narrowed(document, reach):
+        for node_id in node_ids:
+            document = put_back_instance(document, reach.owner, node_id)
+        return document
+    component, ids = component_of(document, reach.owner), frozenset(node_ids)
+
+    def differs(rule: Rule) -> bool:
+        within = all(rule.when.get(axis) == value for axis, value in reach.when.items())
+        kept = rule.property in KEPT_OUTSIDE or rule.property.startswith(CHOICE)
+        return within and rule.node[0] in ids and not (kept and len(rule.node) == 1)
+
+    rules = tuple(rule for rule in component.rules if not differs(rule))
+    if len(rules) == len(component.rules):
+        return document
+    return with_owner(document, msgspec.structs.replace(component, rules=rules))
 
 
 def set_where_seen(
