@@ -45,4 +45,5 @@ def in_all(workspace: Workspace) -> str:
 
 def all_variants(workspace: Workspace) -> str:
     """“in all 3 variants”, of the component on the bench."""
-    return f"in all {offered_count(workspace.document, workspace.selection.owner)} variants"
+    count = offered_count(workspace.document, workspace.selection.owner)
+    return "in both variants" if count == 2 else f"in all {count} variants"

@@ -233,14 +233,15 @@ class Reached:
                 variant = Map({a.id: variant.get(a.id, a.default) for a in component.axes})
             if self.drawn(document, owner, variant) == was:
                 continue
-            if "in all" in step and told_before:
+            tells = any(words in step for words in ("in all ", "in both variants"))
+            if tells and told_before:
                 return
             if name in _OF_THE_COMPONENT:
                 return
             # A step is put back where it holds: its row says where.
             if name == "put back" and holds(self.said_at, variant):
                 continue
-            why = "told after only" if "in all" in step else "nothing tells"
+            why = "told after only" if tells else "nothing tells"
             yield self.failure("outside", f"{name}: changes what lies outside, {why}", step)
             return
 

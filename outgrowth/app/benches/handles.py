@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen
+from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.properties import FAMILY_MEMBERS
@@ -249,9 +250,16 @@ def draw_handles(painter: QPainter, shown_handles: list[Handle], theme: Theme) -
 
 
 def draw_number(painter: QPainter, point: QPointF, text: str, theme: Theme) -> None:
-    """A number beside the pointer."""
+    """A number or a few words beside the pointer, in sight as a whole where there is room."""
     room = painter.fontMetrics().horizontalAdvance(text) + 12
     box = QRectF(point.x() + 14, point.y() + 12, room, 20)
+    device = painter.device()
+    if isinstance(device, QWidget):
+        sight = QRectF(device.visibleRegion().boundingRect()).adjusted(4, 4, -4, -4)
+        box.moveRight(min(box.right(), sight.right()))
+        box.moveLeft(max(box.left(), sight.left()))
+        if box.bottom() > sight.bottom():
+            box.moveBottom(point.y() - 8)
     painter.save()
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(theme.color("ink"))

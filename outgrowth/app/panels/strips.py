@@ -148,12 +148,13 @@ class StatusLine(QWidget):
         self.message.setProperty("tone", "problem")
         self.message.setAccessibleName("Message")
         row.addWidget(self.warning)
-        row.addWidget(self.message, 1)
+        row.addWidget(self.message)
         self.offered = builders.push_button(
-            act=workspace.take_offer, look="tag", tip="Do that (Alt+Enter)"
+            act=workspace.take_offer, look="offer", tip="Do that (Alt+Enter)"
         )
         self.offered.hide()
         row.addWidget(self.offered)
+        row.addStretch(1)
         self.news = builders.push_button(
             act=self.news_asked, look="tag", tip="What the team published: look, and take it in"
         )

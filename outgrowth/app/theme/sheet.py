@@ -54,6 +54,10 @@ QToolButton:focus, QPushButton:focus { border: 2px solid $slate; padding: 0 7px;
 QToolButton:disabled, QPushButton:disabled { color: $hairline; }
 QPushButton[look="firm"], QToolButton[look="firm"] { background: $field;
   border: 1px solid $hairline; }
+QPushButton[look="offer"] { background: $field; border: 1px solid $hairline; font-weight: 700;
+  font-size: 12px; min-height: 18px; max-height: 18px; padding: 0 8px; }
+QPushButton[look="offer"]:hover { background: $lit; border-color: $ink; }
+QPushButton[look="offer"]:focus { border: 2px solid $slate; padding: 0 7px; min-height: 16px; }
 QToolButton[look="held"] { background: $panel; border: 1px solid $clay; color: $clay;
   font-weight: 700; }
 QToolButton[look="icon"] { padding: 0; min-width: 26px; max-width: 26px; min-height: 26px;

@@ -122,6 +122,9 @@ def exchange_paths(workspace: Workspace, paths: Sequence[Path], component_id: st
         return False
     name = short(exchanged.document.components[component_id])
     if not _exchanged(workspace, step, exchanged, name):
+        if exchanged.document == workspace.document:
+            subject = named_paths(workspace, paths)
+            workspace.failed.emit(f"“{subject}” shows {name} here already: nothing was changed.")
         return False
     workspace.end_step_here()
     if like and not exchanged.dropped:

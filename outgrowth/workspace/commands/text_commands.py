@@ -67,6 +67,14 @@ def can_open(workspace: Workspace, name: str) -> bool:
     return properties.kind_of(workspace.document, place, name) is not None
 
 
+def is_open(workspace: Workspace, name: str) -> bool:
+    """Whether a property of the component on the bench decides a value of the selected part."""
+    path = workspace.selection.path
+    if path is None or workspace.component is None:
+        return False
+    return bool(at_reach.decided_by(workspace.document, reach_of(workspace), path, name))
+
+
 def words_edit(workspace: Workspace, inspection: Inspection) -> Callable[[Content], Edit]:
     """What editing the selected text's words in their place does within the reach: where a
     property of its component decides them, it is set for the instance, or its default on the

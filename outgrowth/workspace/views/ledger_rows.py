@@ -27,25 +27,23 @@ def sorted_rows(kinds: set[NodeKind], free: bool = False) -> list[StyleProperty]
     return sorted(rows, key=turn)
 
 
-_FROM: dict[str, tuple[str, str, str]] = {
-    "x": ("pin-x", "left edge", "X"),
-    "y": ("pin-y", "top edge", "Y"),
+# An inset's name: the property that ties it, its letter, and the edge that it counts from.
+_INSETS: dict[str, tuple[str, str, str]] = {
+    "x": ("pin-x", "X", "left"),
+    "y": ("pin-y", "Y", "top"),
 }
 
 
 def inset_text(name: str, pin: object) -> str:
     """What an inset's row says it counts from, for what the part is tied to; empty for a value
     that is no inset."""
-    if name not in _FROM:
+    if name not in _INSETS:
         return ""
-    _, edge, letter = _FROM[name]
-    if pin == "center":
-        return f"{letter} from the middle"
-    if pin == "end":
-        return f"{letter}, not used"
-    return f"{letter} from the {edge.split()[0]}"
+    _, letter, edge = _INSETS[name]
+    counted = {"center": "middle", "end": "unused"}.get(str(pin), edge)
+    return f"{letter} · {counted}"
 
 
 def pin_of(name: str) -> str:
     """The property that says what an inset counts from; empty for a value that is none."""
-    return _FROM[name][0] if name in _FROM else ""
+    return _INSETS[name][0] if name in _INSETS else ""

@@ -20,7 +20,6 @@ from outgrowth.app.panels.ledger.editors import Editor
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.properties import row_of
-from outgrowth.core.document.values import FromProperty
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Inspection, Rung
 from outgrowth.workspace import Workspace
@@ -139,8 +138,9 @@ class LedgerRow(QWidget):
         kinds_of_shift = shift_kinds(row_of(name).type)
         if kinds_of_shift:
             layout.addWidget(self._relative(kinds_of_shift))
-        opened = any(isinstance(rung.value, FromProperty) for rung in self._rungs)
-        if not opened and text_commands.can_open(self._workspace, name):
+        if not text_commands.is_open(self._workspace, name) and text_commands.can_open(
+            self._workspace, name
+        ):
             command = partial(text_commands.open_property, self._workspace, name)
             layout.addWidget(_small("let instances set it", command))
         for prop in text_commands.tie_choices(self._workspace, name):

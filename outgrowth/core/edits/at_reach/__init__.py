@@ -6,7 +6,7 @@ tree), and its command says so. A twin, shown only within the reach, does such a
 """
 
 from outgrowth.core.edits.at_reach.exchanging import exchange_at
-from outgrowth.core.edits.at_reach.opening import fitting_properties, open_at, tie
+from outgrowth.core.edits.at_reach.opening import decided_by, fitting_properties, open_at, tie
 from outgrowth.core.edits.at_reach.order import move_parts, sequence
 from outgrowth.core.edits.at_reach.presence import (
     keep_to_reach,
@@ -22,6 +22,7 @@ __all__ = [
     "Decider",
     "Reach",
     "Standing",
+    "decided_by",
     "decider",
     "exchange_at",
     "fitting_properties",

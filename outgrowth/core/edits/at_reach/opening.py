@@ -79,12 +79,22 @@ def fitting_properties(
         subject = _subject(document, reach, path, name)
     except Refusal:
         return ()
-    now = stated_at(component, own_path(component, subject.path), subject.name, reach.when)
+    now = decided_by(document, reach, subject.path, subject.name)
     return tuple(
-        prop
-        for prop in component.properties
-        if prop.kind == subject.kind and now != FromProperty(prop.id)
+        prop for prop in component.properties if prop.kind == subject.kind and prop.id != now
     )
+
+
+def decided_by(document: Document, reach: Reach, path: Path, name: str) -> str:
+    """The id of the property of the component on the bench that decides a value in the variant
+    that is looked at; empty where none does."""
+    inspection = inspect(document, reach.place(path))
+    winning = [rung for rung in inspection.ladder(name) if rung.wins] if inspection else []
+    plain = [rung.source for rung in winning if not isinstance(rung.value, Shift)]
+    if not plain or plain[-1].owner != reach.owner:
+        return ""
+    raw = raw_value(document, plain[-1], name)
+    return raw.property if isinstance(raw, FromProperty) else ""
 
 
 def _subject(document: Document, reach: Reach, path: Path, name: str) -> _Subject:

@@ -1,0 +1,213 @@
+"""What you see is what you change: jobs at a reach, as a person does them at the window, by mouse
+and keys, with the presses that each takes."""
+
+import pytest
+from immutables import Map
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtWidgets import QApplication
+
+from outgrowth.core.document.records import find
+from outgrowth.core.document.values import FromProperty, Shift
+from outgrowth.core.document.variants import offered, variants
+from outgrowth.core.paint import draw
+from outgrowth.core.paint.recorder import record
+from outgrowth.core.resolve.ladder import Place, inspect, value_at
+from tests.app.user import ALT, User
+
+KEY = Qt.Key
+
+
+@pytest.fixture
+def user(window):
+    QApplication.processEvents()
+    return User(window)
+
+
+@pytest.fixture
+def drawn(workspace):
+    """What is drawn of each offered variant of a component, as texts."""
+
+    def every(owner):
+        component = workspace.document.components[owner]
+        return {
+            variant: [str(m) for m in record(draw(*workspace.engine.view(workspace.document, owner, variant)))]
+            for variant in variants(component)
+            if offered(component, variant)
+        }  # fmt: skip
+
+    return every
+
+
+def at(window, variant, path):
+    """Where a part of a variant lies on the grid."""
+    return window.grid.rect_of(Map(variant), path).center()
+
+
+def changed(before, after):
+    """The variants that are drawn otherwise."""
+    return {variant for variant, was in before.items() if after[variant] != was}
+
+
+def test_an_icon_is_another_one_in_one_state(user, window, workspace, drawn):
+    workspace.open("icon-button")
+    before = drawn("icon-button")
+    hover = Map({workspace.component.axes[0].id: "hover"})
+    window.library.tabs.choose("Parts")
+    spot = at(window, hover, ("icon",))
+    user.press(window.grid, spot)
+    assert dict(workspace.reach) == dict(hover), "the variant that is pressed suggests its reach"
+    user.drop("Clock", window.grid, at(window, hover, ("icon",)))
+    assert workspace.undo_name == "exchange icon for Clock, State: hover"
+    assert changed(before, drawn("icon-button")) == {hover}
+    assert len(user.done) == 2
+    place = Place("icon-button", ("icon",), hover)
+    assert value_at(workspace.document, place, "component") == "icon-clock"
+    user.key(KEY.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert drawn("icon-button") == before
+
+
+def test_a_part_is_taken_away_in_one_variant_of_eighteen(user, window, workspace, drawn):
+    workspace.open("day")
+    before = drawn("day")
+    assert len(before) == 18
+    component = workspace.component
+    target = Map({a.id: a.values[1].id for a in component.axes})
+    user.press(window.grid, at(window, target, ("boats",)))
+    user.key(KEY.Key_Delete)
+    assert changed(before, drawn("day")) == {target}
+    assert workspace.undo_name == "remove boats, Boats: full, Chosen: yes, State: hover"
+    assert window.status.offered.isVisible()
+    assert window.status.offered.text() == "Remove it everywhere"
+    assert len(user.done) == 2
+    user.press(window.status.offered)
+    assert find(workspace.component.root, "boats") is None
+    assert workspace.undo_name == "remove boats, in all 18 variants"
+    user.key(KEY.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert drawn("day") == before
+
+
+def test_a_part_is_drawn_in_one_variant(user, window, workspace, drawn):
+    workspace.open("chip")
+    before = drawn("chip")
+    target = Map({workspace.component.axes[0].id: "yes", workspace.component.axes[1].id: "rest"})
+    user.press(window.grid, at(window, target, ("label",)))
+    user.key(KEY.Key_E, ALT)
+    user.press(window.grid, at(window, target, ()) + QPointF(0, 0))
+    assert changed(before, drawn("chip")) == {
+        v for v in before if v[workspace.component.axes[0].id] == "yes"
+    }
+    assert workspace.undo_name == "draw a ellipse, Selected: yes"
+    assert "Show it everywhere" in window.status.offered.text()
+    user.key(KEY.Key_Return, ALT)
+    assert changed(before, drawn("chip")) == set(before)
+    assert workspace.undo_name == "show ellipse in all 6 variants"
+
+
+def test_a_hover_colour_is_opened_and_tied_to_two_parts(user, window, workspace, drawn):
+    workspace.open("button")
+    before = drawn("button")
+    kind, state = (axis.id for axis in workspace.component.axes)
+    hover = Map({kind: "primary", state: "hover"})
+    workspace.select((), hover)
+    workspace.set_reach(Map({state: "hover"}))
+    said = value_of_rule(workspace, ("button",), "fill", Map({state: "hover"}))
+    assert isinstance(said, Shift)
+    row = window.ledger.row("fill")
+    row.tag.click()
+    user.wait()
+    pressed(row, "let instances set it")
+    user.wait()
+    prop = workspace.component.properties[-1]
+    assert (prop.name, prop.default) == ("Button fill", said)
+    assert drawn("button") == before, "the resting look stays, and hover is darkened once"
+    user.press(window.grid, at(window, hover, ("label",)))
+    workspace.set_reach(Map({state: "hover"}))
+    user.find("tie the colour to button fill")
+    assert value_of_rule(workspace, ("label",), "color", Map({state: "hover"})) == FromProperty(
+        prop.id
+    )
+    assert workspace.undo_name == "tie colour to Button fill, State: hover"
+    assert {v[state] for v in changed(before, drawn("button"))} == {"hover"}
+
+
+def value_of_rule(workspace, node, name, when):
+    rules = workspace.component.rules
+    return next(
+        (r.value for r in rules if (r.node, r.property, r.when) == (node, name, when)), None
+    )
+
+
+def pressed(row, text):
+    from PyQt6.QtWidgets import QPushButton
+
+    next(b for b in row.findChildren(QPushButton) if b.text() == text).click()
+
+
+def test_a_row_of_four_is_put_into_a_box_and_goes_on_spreading(user, window, workspace, drawn):
+    workspace.open("navigation")
+    before = drawn("navigation")
+    justify = workspace.component.root.style.get("justify")
+    user.press(
+        window.grid,
+        QPointF(window.grid.selected_cell().rect.x + 3, window.grid.selected_cell().rect.y + 3),
+    )
+    workspace.select(())
+    user.find("put all that the box holds")
+    box = workspace.component.root.children[0]
+    assert [child.id for child in box.children] == ["entry-0", "entry-1", "entry-2", "entry-3"]
+    assert box.style.get("justify") == justify
+    assert not isinstance(box.style.get("gap"), float) or box.style["gap"] == (
+        workspace.component.root.style.get("gap", 0.0)
+    ), "no measured gap"
+    assert drawn("navigation") == before
+
+
+def test_the_component_as_a_whole_is_put_into_a_box(user, window, workspace, drawn):
+    workspace.open("notice")
+    before = drawn("notice")
+    user.key(KEY.Key_F8)
+    assert workspace.component.root.id != "notice"
+    assert workspace.component.root.children[0].id == "notice"
+    assert workspace.undo_name == "put Notice into a box"
+    after = drawn("notice")
+    assert {v: len(marks) for v, marks in after.items()} == {v: len(m) for v, m in before.items()}
+    assert after == before
+
+
+@pytest.mark.parametrize("pin", ["start", "end", "both", "center", "scale"])
+def test_whatever_it_is_pinned_to_an_ellipse_stands_where_it_stood(user, window, workspace, pin):
+    workspace.open("boarding")
+    root = workspace.screen.root
+    workspace.select((root.id,) if root.kind != "box" else ())
+    user.key(KEY.Key_E, ALT)
+    user.pull(
+        window.canvas,
+        QPointF(window.canvas.width() / 2, 60),
+        QPointF(window.canvas.width() / 2 + 60, 110),
+    )
+    path = workspace.selection.path
+    workspace.select(path)
+    from outgrowth.workspace.commands import style_commands
+
+    style_commands.set_style(workspace, {"floating": True})
+    user.wait()
+    before = window.canvas.rect_of(path)
+    style_commands.set_style(workspace, {"pin-x": pin})
+    style_commands.set_style(workspace, {"pin-y": pin})
+    user.wait()
+    after = window.canvas.rect_of(path)
+    for a, b in zip(before.getRect(), after.getRect(), strict=True):
+        assert abs(a - b) < 0.1, (pin, before, after)
+    title = window.ledger.row("x").editor.label.text()
+    assert (
+        title
+        == {
+            "start": "X · left",
+            "both": "X · left",
+            "scale": "X · left",
+            "center": "X · middle",
+            "end": "X · unused",
+        }[pin]
+    )
+    inspection = inspect(workspace.document, workspace.place)
+    assert inspection.value("pin-x") == pin
