@@ -4,7 +4,7 @@ and keys, with the presses that each takes."""
 import pytest
 from immutables import Map
 from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QPushButton
 
 from outgrowth.core.document.records import find
 from outgrowth.core.document.values import FromProperty, Shift
@@ -12,6 +12,7 @@ from outgrowth.core.document.variants import offered, variants
 from outgrowth.core.paint import draw
 from outgrowth.core.paint.recorder import record
 from outgrowth.core.resolve.ladder import Place, inspect, value_at
+from outgrowth.workspace.commands import style_commands
 from tests.app.user import ALT, User
 
 KEY = Qt.Key
@@ -27,13 +28,16 @@ def user(window):
 def drawn(workspace):
     """What is drawn of each offered variant of a component, as texts."""
 
+    def view(owner, variant):
+        return workspace.engine.view(workspace.document, owner, variant)
+
     def every(owner):
         component = workspace.document.components[owner]
         return {
-            variant: [str(m) for m in record(draw(*workspace.engine.view(workspace.document, owner, variant)))]
+            variant: [str(mark) for mark in record(draw(*view(owner, variant)))]
             for variant in variants(component)
             if offered(component, variant)
-        }  # fmt: skip
+        }
 
     return every
 
@@ -138,8 +142,6 @@ def value_of_rule(workspace, node, name, when):
 
 
 def pressed(row, text):
-    from PyQt6.QtWidgets import QPushButton
-
     next(b for b in row.findChildren(QPushButton) if b.text() == text).click()
 
 
@@ -187,7 +189,6 @@ def test_whatever_it_is_pinned_to_an_ellipse_stands_where_it_stood(user, window,
     )
     path = workspace.selection.path
     workspace.select(path)
-    from outgrowth.workspace.commands import style_commands
 
     style_commands.set_style(workspace, {"floating": True})
     user.wait()

@@ -31,7 +31,7 @@ from outgrowth.core.document.records import (
     Screen,
     walk,
 )
-from outgrowth.core.document.values import Picture, Token
+from outgrowth.core.document.values import Picture, Shift, Token
 from outgrowth.core.document.variants import default_variant, variants
 from outgrowth.core.edits import Refusal, at_reach, clipping, cues, instances, keeping, tokens
 from outgrowth.core.edits.gather import GatheredDrawing, gather, gathered
@@ -576,6 +576,8 @@ def _add_property(w: World, d: Document):
     default = values.literal(w.rng, PROPERTY_TYPES[kind])
     if kind == "slot":
         default = w.owner_id(True) if w.rng.random() < 0.4 else ""
+    if kind in ("color", "number") and w.rng.random() < 0.4:
+        default = w.rng.choice((Token("color.sea"), Shift("darken", 0.1), Shift("add", 2.0)))
     prop = ComponentProperty(w.new_id("p"), values.word(w.rng)[:20] or "p", kind, default)
     return components.add_property(d, w.owner_id(True), prop)
 
@@ -641,7 +643,10 @@ def _paste(w: World, d: Document):
 
 
 def _ruled(shown, name: str) -> bool:
-    return any(rung.wins and rung.source.when for rung in shown.ladder(name))
+    return any(
+        rung.wins and (rung.source.when or isinstance(rung.value, Shift))
+        for rung in shown.ladder(name)
+    )
 
 
 def _paste_look(w: World, d: Document):

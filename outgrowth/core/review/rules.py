@@ -19,7 +19,13 @@ from outgrowth.core.document.variants import (
 )
 from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.style.styles import put_back
-from outgrowth.core.edits.variants.rules import EqualRules, equal_rules, make_one, remove_rule
+from outgrowth.core.edits.variants.rules import (
+    EqualRules,
+    equal_rules,
+    make_one,
+    remove_rule,
+    what_is_gone,
+)
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
@@ -44,6 +50,8 @@ def _idle(document: Document, component: Component) -> Iterator[Finding]:
         return
     ordered = in_cascade_order(component)
     for number, rule in enumerate(ordered):
+        if what_is_gone(document, component, rule):
+            continue
         about = (rule.node, rule.property)
         later = [
             rival

@@ -5,15 +5,19 @@ import io
 import time
 from itertools import count
 
+import msgspec
 import pytest
+from immutables import Map
 from PIL import Image
 
 from outgrowth.core.color import Color, Gradient, parse
-from outgrowth.core.document.records import walk
-from outgrowth.core.document.values import Size, plain
+from outgrowth.core.document.records import Document, Screen, walk
+from outgrowth.core.document.values import Size, fixed, plain
 from outgrowth.core.exchange.svg import SvgRefusal, drawn
 from outgrowth.core.exchange.svg.shapes import path_bounds, transform
 from outgrowth.core.geometry import Rect
+from outgrowth.core.layout.rectangles import locate
+from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import Typesetter
 
 SHAPES = (
@@ -69,6 +73,36 @@ def test_parts_scale_with_the_drawing(read):
     sun = by_name(read(SHAPES))["sun"]
     assert (sun.style["pin-x"], sun.style["right"]) == ("scale", 38.0)
     assert (sun.style["pin-y"], sun.style["bottom"]) == ("scale", 58.0)
+
+
+@pytest.mark.parametrize(
+    ("where", "across", "down"),
+    [
+        ('x="100" y="54" text-anchor="middle"', "center", "center"),
+        ('x="4" y="12"', "start", "start"),
+        ('x="196" y="96" text-anchor="end"', "end", "end"),
+    ],
+)
+def test_words_stay_where_they_stand_when_the_drawing_is_resized(read, layout, where, across, down):
+    drawing = f'<rect width="200" height="100" fill="teal"/><text {where}>Holm</text>'
+    found = read(drawing, "sign.svg", 'viewBox="0 0 200 100" width="200" height="100"').node
+    (said,) = [child for child in found.children if child.kind == "text"]
+    assert (said.style.get("pin-x", "start"), said.style.get("pin-y", "start")) == (across, down)
+
+    def middle(width, height):
+        size = Map({"width": fixed(width), "height": fixed(height)})
+        root = msgspec.structs.replace(found, style=found.style.update(size))
+        scene = Resolver().screen(Document("Sign"), Screen("sign", "Sign", root))
+        located = locate(scene, layout.place(scene.layout), "")
+        return next(each.rect for each in located if each.path == (said.id,))
+
+    before, after = middle(200.0, 100.0), middle(300.0, 180.0)
+    if across == "center":
+        assert abs(after.center[0] - 150.0 - (before.center[0] - 100.0)) < 0.01
+    if across == "end":
+        assert abs((300.0 - after.right) - (200.0 - before.right)) < 0.01
+    if down == "center":
+        assert abs(after.center[1] - 90.0 - (before.center[1] - 50.0)) < 0.01
 
 
 def test_one_shape_is_an_icon(read):

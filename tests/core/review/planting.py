@@ -16,7 +16,7 @@ from immutables import Map
 from demo.behaviours import put, turned, with_cue
 from demo.drawing import box, image, instance, shape, text
 from outgrowth.core.color import Color, parse_fill
-from outgrowth.core.document.cues import Change, Motion, Trigger
+from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Trigger
 from outgrowth.core.document.keeping import KeptTrial
 from outgrowth.core.document.records import (
     Axis,
@@ -304,6 +304,40 @@ def cue_into_what_is_not_offered(document, chance):
     return with_cue(document, component.id, "tap", put(axis.id, value.id)), component.id
 
 
+@plant("states", "cue-names-gone")
+def cue_that_names_what_is_gone(document, chance):
+    component = a_component(document, chance, 1)
+    axis = component.axes[0]
+    gone = chance.choice(
+        (
+            {"node": ("long-gone",)},
+            {"changes": (Change("set", "long-gone", "x"),)},
+            {"changes": (Change("set", axis.id, "long-gone"),)},
+            {"changes": (Change("go", "long-gone"),)},
+            {"changes": (Change("next", axis.id, at=("long-gone",)),)},
+            {"trigger": Trigger("became", axis="long-gone")},
+            {"when": Map({axis.id: "long-gone"})},
+            {"conditions": (Condition("long-gone", ("x",)),)},
+        )
+    )
+    cue = Cue("planted", (), Trigger("appear"), (Change("restart"),))
+    return _behaving(document, component, msgspec.structs.replace(cue, **gone)), component.id
+
+
+@plant("states", "cues-one-id")
+def two_cues_of_one_id(document, chance):
+    component = a_component(document, chance, 1)
+    cue = Cue("planted", (), Trigger("appear"), (Change("restart"),))
+    return _behaving(document, component, cue, cue), component.id
+
+
+def _behaving(document: Document, component: Component, *cues: Cue) -> Document:
+    """As a file from elsewhere may have it: no edit makes such cues."""
+    behaviour = component.behaviour
+    changed = msgspec.structs.replace(behaviour, cues=(*behaviour.cues, *cues))
+    return with_owner(document, msgspec.structs.replace(component, behaviour=changed))
+
+
 @plant("states", "timer-without-pause")
 def carousel(document, chance):
     component = a_part(chance)
@@ -524,6 +558,22 @@ def spacing_beside_the_scale(document, chance):
 
 
 # --- rules --------------------------------------------------------------------------------------
+
+
+@plant("rules", "rule-names-gone")
+def rule_that_names_what_is_gone(document, chance):
+    component = a_component(document, chance, 1)
+    axis = component.axes[0]
+    here = Map({axis.id: axis.values[0].id})
+    gone = chance.choice(
+        (
+            Rule(here, ("long-gone",), "opacity", 0.5),
+            Rule(Map({"long-gone": "x"}), (component.root.id,), "opacity", 0.5),
+            Rule(Map({axis.id: "long-gone"}), (component.root.id,), "opacity", 0.5),
+        )
+    )
+    changed = msgspec.structs.replace(component, rules=(*component.rules, gone))
+    return with_owner(document, changed), component.id
 
 
 @plant("rules", "rule-never-wins")

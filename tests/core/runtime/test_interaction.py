@@ -48,6 +48,43 @@ def test_a_part_that_its_own_tap_disables_is_out_of_everything_at_once(run):
     assert runtime.focus == ("k1",), "Tab goes on from where the focus was"
 
 
+def submit(document=None):
+    """A key whose pointer axis has a value of its own: off, which its tap sets."""
+    root = box("send", width=40, height=20, role="button")
+    states = (*POINTER, "disabled")
+    document = part(document or Document("Submit"), "send", root, state=states)
+    document = styled(document, "send", (), {"state": "disabled"}, opacity=0.4)
+    document = with_cue(document, "send", "tap", put("state", "disabled"))
+    counted = part(document, "count", box("count", width=5, height=5), at=("0", "1", "2"))
+    held = [instance("s", "send"), instance("c", "count")]
+    document = screen(counted, "desk", *held, flow="column", width=200, height=200)
+    return with_cue(document, "desk", "tap", turned("at", ("c",)), node=("s",))
+
+
+def test_a_value_of_its_own_on_the_pointers_axis_wins_over_hover_at_that_instant(run):
+    runtime = run(submit(), "desk")
+    runtime.point("s")
+    assert runtime.value("state", "s") == "hover"
+    runtime.tap("s")
+    assert runtime.value("state", "s") == "disabled", "under a still pointer too"
+    runtime.tap("s")
+    assert runtime.value("at", "c") == "1", "it is sent once"
+    runtime.advance(1000)
+    runtime.point("c")
+    runtime.point("s")
+    assert runtime.value("state", "s") == "disabled"
+
+
+def test_the_pointer_has_its_say_again_once_it_is_enabled(run):
+    document = with_cue(submit(), "desk", Trigger("key", key="r"), put("state", "rest", ("s",)))
+    runtime = run(document, "desk")
+    runtime.point("s")
+    runtime.tap("s")
+    runtime.key("r")
+    runtime.advance(1000)
+    assert runtime.value("state", "s") == "hover", "as soon as nothing moves"
+
+
 def test_a_second_tap_on_what_is_disabled_does_not_count(run):
     document = with_cue(keys(), "desk", "tap", put("enabled", "no", ("k0",)), node=("k0",))
     root = box("count", width=5, height=5)

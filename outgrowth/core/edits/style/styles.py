@@ -41,6 +41,7 @@ def set_properties(
     Raises Refusal if the place is gone, or a value does not fit its property.
     """
     owner = owner_of(document, place.owner)
+    place = _as_spoken_of(document, place)
     checked = _checked(document, place, values)
     if isinstance(owner, Component):
         _refuse_cycles(document, place, checked)
@@ -55,6 +56,19 @@ def set_properties(
         return with_owner(document, with_node(owner, path[0], lambda n: restyled(n, Map(checked))))
     rules = [Rule(reach, path[1:], name, value) for name, value in checked.items()]
     return with_owner(document, with_node(owner, path[0], lambda n: _overridden(n, rules)))
+
+
+def _as_spoken_of(document: Document, place: Place) -> Place:
+    """The place as who holds it says it: the root of a component is meant by its instance."""
+    while len(place.path) > 1:
+        outer = place._replace(path=place.path[:-1])
+        inspection = inspect(document, outer)
+        followed = inspection.value("component") if inspection is not None else None
+        component = document.components.get(followed) if isinstance(followed, str) else None
+        if component is None or component.root.id != place.path[-1]:
+            return place
+        place = outer
+    return place
 
 
 def _refuse_bottomless(node: Node, values: Mapping[str, Value]) -> None:

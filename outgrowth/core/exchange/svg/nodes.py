@@ -631,7 +631,7 @@ def _words_tied(start: float, length: float, room: float) -> tuple[str, float]:
     off = (start - end) / 2
     if abs(off) <= max(_MIDDLE * room, 1.0):
         return "center", off
-    return ("end", end) if 0.0 <= end < start / 3 else ("start", start)
+    return ("end", end) if abs(end) < start / 3 else ("start", start)
 
 
 def _restyled(node: Node, style: Mapping[str, Value]) -> Node:
