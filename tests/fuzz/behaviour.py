@@ -72,8 +72,6 @@ class Behaviour:
     def __init__(self, seed: int) -> None:
         self.seed = seed
         self.chance = random.Random(seed)
-        # Beside the other numbers, so that seeds from before mean what they meant.
-        self.more = random.Random(-1 - seed)
         self.timed = self.chance.random() < 0.5
         self._cues = 0
         self.document = self._document()
@@ -158,9 +156,7 @@ class Behaviour:
         )
         axes: dict[str, tuple[str, ...]] = {"checked": ("no", "yes")}
         if chance.random() < 0.7:
-            # Off by the pointer's own axis, now and then, which cues then set.
-            off = ("disabled",) if self.more.random() < 0.3 else ()
-            axes["state"] = ("rest", "hover", "press", *off)
+            axes["state"] = ("rest", "hover", "press")
         if chance.random() < 0.5:
             axes["focus"] = ("no", "focus")
         if chance.random() < 0.4:
@@ -265,9 +261,6 @@ class Behaviour:
         if chance.random() < 0.1:
             return Change("restart", at=at)
         axis = chance.choice(axes)
-        off = [a for a in component.axes if a.driver == "pointer" and a.value("disabled")]
-        if off and self.more.random() < 0.4:
-            return Change("set", off[0].id, self.more.choice(("disabled", "disabled", "rest")), at)
         if chance.random() < 0.6:
             return Change("next", axis.id, at=at)
         return Change("set", axis.id, chance.choice(axis.values).id, at)

@@ -46,24 +46,28 @@ class PageJudge:
         self._layout = Layout(Typesetter(shipped(FONTS)))
 
     def differences(self, seed):
-        """The first that differs, as a sentence; None for nothing."""
+        """The first that differs in a random document, as a sentence; None for nothing."""
+        case = Behaviour(seed)
+        return self.played(case.document, case.deeds, str(seed))
+
+    def played(self, document, deeds, name):
+        """The same for a document whose screen is the hall, and what is done there: a kind, a
+        place in px, and how long is waited before (ms)."""
         from tests.browser.web.conftest import serve
         from tests.browser.web.side_by_side import Both, opened
 
-        case = Behaviour(seed)
-        document = case.document
         cues = [cue for owner in document.owners() for cue in owner.behaviour.cues]
         if any(c.trigger.kind == "delay" and c.trigger.ms < _SHORTEST_MS for c in cues):
             return None
         made = hand_over(document, self._layout)
-        folder = self._room / str(seed)
+        folder = self._room / name
         write(folder, made.files)
         server = serve(folder)
         runtime = Runtime(Resolver(), self._layout, document, Subject("hall"))
         both = Both(self._driver, runtime, made.names, document, EDGE, LEVEL)
         try:
             opened(self._driver, f"http://127.0.0.1:{server.server_port}/screens/hall.html")
-            for n, (kind, x, y, wait) in enumerate(case.deeds):
+            for n, (kind, x, y, wait) in enumerate(deeds):
                 both.advance(wait)
                 self._done(both, kind, int(x), int(y))
                 # A circle of cues is cut where each of us has had enough of it.

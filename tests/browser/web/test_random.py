@@ -5,6 +5,7 @@ import random
 
 import pytest
 
+from tests.core.runtime.test_interaction import submit
 from tests.fuzz.pages import playing
 from tests.fuzz.web import Maker, judging
 
@@ -78,3 +79,11 @@ def test_random_behaviour_is_played_as_live_plays_it():
     with playing() as judge:
         told = {seed: judge.differences(seed) for seed in PLAYED}
     assert not {seed: what for seed, what in told.items() if what}
+
+
+def test_what_disables_itself_is_off_at_that_instant_in_the_page_too():
+    document = submit(screen_name="hall")
+    deeds = [("move", 20, 10, 0), ("tap", 20, 10, 200), ("tap", 20, 10, 40), ("move", 100, 150, 400),
+             ("move", 20, 10, 400), ("tap", 20, 10, 200)]  # fmt: skip
+    with playing() as judge:
+        assert judge.played(document, deeds, "submit") is None

@@ -48,17 +48,17 @@ def test_a_part_that_its_own_tap_disables_is_out_of_everything_at_once(run):
     assert runtime.focus == ("k1",), "Tab goes on from where the focus was"
 
 
-def submit(document=None):
+def submit(screen_name="desk"):
     """A key whose pointer axis has a value of its own: off, which its tap sets."""
     root = box("send", width=40, height=20, role="button")
     states = (*POINTER, "disabled")
-    document = part(document or Document("Submit"), "send", root, state=states)
+    document = part(Document("Submit"), "send", root, state=states)
     document = styled(document, "send", (), {"state": "disabled"}, opacity=0.4)
     document = with_cue(document, "send", "tap", put("state", "disabled"))
     counted = part(document, "count", box("count", width=5, height=5), at=("0", "1", "2"))
     held = [instance("s", "send"), instance("c", "count")]
-    document = screen(counted, "desk", *held, flow="column", width=200, height=200)
-    return with_cue(document, "desk", "tap", turned("at", ("c",)), node=("s",))
+    document = screen(counted, screen_name, *held, flow="column", width=200, height=200)
+    return with_cue(document, screen_name, "tap", turned("at", ("c",)), node=("s",))
 
 
 def test_a_value_of_its_own_on_the_pointers_axis_wins_over_hover_at_that_instant(run):
