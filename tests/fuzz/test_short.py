@@ -7,6 +7,7 @@ from tests.fuzz.behaviour import Behaviour
 from tests.fuzz.edits import World, begin
 from tests.fuzz.files import KINDS, Files
 from tests.fuzz.painting import painter
+from tests.fuzz.reach import Reached
 from tests.fuzz.review import Looked
 
 
@@ -38,6 +39,14 @@ def test_random_behaviour(seed):
     """Nothing jumps or parts, all comes to rest where a fresh layout puts it, and time in pieces,
     a second run and no motion make no difference."""
     assert [failure.line for failure in Behaviour(seed).run()] == []
+
+
+@pytest.mark.parametrize("seed", range(40, 60))
+def test_random_acts_at_random_reaches(seed):
+    """What lies outside is drawn as before, or it was told; undo is exact; rows say what is drawn."""
+    reached = Reached(seed)
+    assert [failure.line for failure in reached.acts(30)] == []
+    assert reached.done > 5, "most acts did nothing, so nothing was tried"
 
 
 @pytest.mark.parametrize("seed", range(0, 300, 10))

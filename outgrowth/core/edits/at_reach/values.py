@@ -27,6 +27,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import FromProperty, Shift, Token, Value
 from outgrowth.core.document.variants import holds
+from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed
 from outgrowth.core.edits.instances import properties
 from outgrowth.core.edits.style.styles import (
@@ -36,6 +37,7 @@ from outgrowth.core.edits.style.styles import (
 )
 from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.trees import own_path, owner_of, with_node, with_owner
+from outgrowth.core.memo import ByIdentity
 from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Place, inspect
@@ -59,11 +61,49 @@ def decider(document: Document, place: Place, name: str) -> Decider:
     """Where a value would have to be set so that it is said once: at the instance whose property
     decides it, or (`opened` without a choice) as the default of the owner's own property."""
     found = Decider(place.path, name)
+    if not _may_be_opened(document, place, name):
+        return found
     while True:
         outer = _one_out(document, place, found)
         if outer is None:
             return found
         found = outer
+
+
+def _may_be_opened(document: Document, place: Place, name: str) -> bool:
+    """Whether any component on the way to a part opens such values at all: asked first, since it
+    costs little and is mostly not so."""
+    owner = bench = document.owner(place.owner)
+    for node_id in place.path if owner is not None else ():
+        node = find(owner.root, node_id) if owner is not None else None
+        if node is None or node.kind != "instance":
+            return False
+        component_id = node.style.get("component")
+        if isinstance(component_id, FromProperty) and owner is bench:
+            opened = bench.property(component_id.property) if isinstance(bench, Component) else None
+            component_id = opened.default if opened is not None else None
+        owner = document.components.get(component_id) if isinstance(component_id, str) else None
+        # What fills a slot, or follows another component by a rule, is looked at itself.
+        if owner is None or name in _opened_names(owner):
+            return True
+        if owner.root.kind == "instance" or "component" in _ruled_names(owner):
+            return True
+    return False
+
+
+def _names_opened(owner: Owner) -> frozenset[str]:
+    return frozenset(
+        name for _, name, value in stated_values(owner) if isinstance(value, FromProperty)
+    )
+
+
+def _names_ruled(owner: Owner) -> frozenset[str]:
+    rules = owner.rules if isinstance(owner, Component) else ()
+    return frozenset(rule.property for rule in rules)
+
+
+_opened_names = ByIdentity(_names_opened, 1024)
+_ruled_names = ByIdentity(_names_ruled, 1024)
 
 
 def _one_out(document: Document, place: Place, found: Decider) -> Decider | None:

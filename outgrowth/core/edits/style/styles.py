@@ -8,7 +8,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, TABLE, applies, checked, row_of, rows_of
-from outgrowth.core.document.records import Component, Document, Node, Owner, Rule
+from outgrowth.core.document.records import Component, Document, Node, Owner, Rule, find
 from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.edits.tree.naming import check_value
 from outgrowth.core.edits.tree.trees import (
@@ -62,6 +62,8 @@ def _as_spoken_of(document: Document, place: Place) -> Place:
     """The place as who holds it says it: the root of a component is meant by its instance."""
     while len(place.path) > 1:
         outer = place._replace(path=place.path[:-1])
+        if _is_plainly_inside(document, place):
+            return place
         inspection = inspect(document, outer)
         followed = inspection.value("component") if inspection is not None else None
         component = document.components.get(followed) if isinstance(followed, str) else None
@@ -69,6 +71,19 @@ def _as_spoken_of(document: Document, place: Place) -> Place:
             return place
         place = outer
     return place
+
+
+def _is_plainly_inside(document: Document, place: Place) -> bool:
+    """Whether a path leads by the components that its instances simply follow to a part that is
+    no root: told without the cascade."""
+    owner = document.owner(place.owner)
+    for node_id in place.path[:-1]:
+        node = find(owner.root, node_id) if owner is not None else None
+        component_id = node.style.get("component") if node is not None else None
+        owner = document.components.get(component_id) if isinstance(component_id, str) else None
+    if owner is None or owner.root.id == place.path[-1]:
+        return False
+    return find(owner.root, place.path[-1]) is not None
 
 
 def _refuse_bottomless(node: Node, values: Mapping[str, Value]) -> None:
