@@ -100,7 +100,7 @@ def test_a_part_is_drawn_in_one_variant(user, window, workspace, drawn):
     assert changed(before, drawn("chip")) == {
         v for v in before if v[workspace.component.axes[0].id] == "yes"
     }
-    assert workspace.undo_name == "draw a ellipse, Selected: yes"
+    assert workspace.undo_name == "draw an ellipse, Selected: yes"
     assert "Show it everywhere" in window.status.offered.text()
     user.key(KEY.Key_Return, ALT)
     assert changed(before, drawn("chip")) == set(before)

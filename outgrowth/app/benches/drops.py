@@ -177,7 +177,7 @@ class DropController:
         if not others:
             return ""
         name = selection_commands.named_paths(self._workspace, others)
-        return f" · without Shift {name}" if self._outer else f" · with Shift {name}"
+        return f" · without Shift: {name}" if self._outer else f" · Shift: {name}"
 
     def _well_inside(self, path: Path, point: QPointF) -> bool:
         place = selection_commands.place_of(self._workspace, path)

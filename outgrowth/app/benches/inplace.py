@@ -78,7 +78,7 @@ class InPlace(RichText):
     def _commit(self) -> None:
         if not self._finished:
             self._finished = True
-            self._workspace.drop(self._step)
+            text_commands.end_words(self._workspace, self._step)
             self._end()
 
     def _end(self) -> None:

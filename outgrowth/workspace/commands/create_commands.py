@@ -33,7 +33,8 @@ def draw(
     """Draws something in a box (`into`, else where the selection is); `point` is its place in
     px of that box, which counts where the box is free."""
     node = drawn_node(drawn_kind, fresh_id(drawn_kind), size)
-    return put(workspace, node, f"draw a {drawn_kind}", into, point)
+    article = "an" if drawn_kind[0] in "aeiou" else "a"
+    return put(workspace, node, f"draw {article} {drawn_kind}", into, point)
 
 
 def place_icon(workspace: Workspace, icon: Icon, solid: bool = False) -> bool:

@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from outgrowth.core.document.properties import row_of
-from outgrowth.core.document.records import ComponentProperty, Document
-from outgrowth.core.document.values import Content, FromProperty, plain
+from outgrowth.core.document.records import ComponentProperty, Document, find
+from outgrowth.core.document.values import Content, FromProperty, Shift, Token, plain
 from outgrowth.core.edits import at_reach
 from outgrowth.core.edits.instances import properties
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.ladder import Inspection, inspect
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
-from outgrowth.workspace.reaching import here, reach_of
+from outgrowth.workspace.reaching import all_variants, conditions, here, reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
 UNNAMED = "text"
@@ -84,6 +84,46 @@ def words_edit(workspace: Workspace, inspection: Inspection) -> Callable[[Conten
     if own and inspection.node.name == UNNAMED:
         return lambda content: _named_as(workspace, inspection.node.id, content)
     return lambda content: style_commands.style_edit(workspace, {"content": content})
+
+
+def end_words(workspace: Workspace, step: str) -> None:
+    """Makes one step of the words that were typed in their place."""
+    before = workspace.dragging
+    workspace.drop(step)
+    if before:
+        offer_default(workspace, "content")
+
+
+def offer_default(workspace: Workspace, name: str) -> None:
+    """Where a value was said for some variants of what a property of the component decides in
+    the others, tells that instances' own does not show there, and offers the other way."""
+    component, path, place = workspace.component, workspace.selection.path, workspace.place
+    reach = reach_of(workspace)
+    text = conditions(workspace)
+    if component is None or path is None or len(path) > 1 or place is None or not text:
+        return
+    node = find(component.root, path[0]) if path else component.root
+    opened = node.style.get(name) if node is not None else None
+    prop = component.property(opened.property) if isinstance(opened, FromProperty) else None
+    value = at_reach.stated_at(component, path or (component.root.id,), name, reach.when)
+    if prop is None or value is None or isinstance(value, Token | FromProperty | Shift):
+        return
+    chosen = workspace.selection
+
+    def instead() -> None:
+        workspace.undo()
+        workspace.select_all(chosen.paths)
+        workspace.set_reach(reach.when)
+        workspace.edit(
+            f"set what {prop.name} is at first, {all_variants(workspace)}",
+            lambda document: properties.set_default(document, component.id, prop.id, value),
+        )
+
+    workspace.make_offer(
+        f"What instances give for {prop.name} does not show in {text}.",
+        "Set what it is at first instead",
+        instead,
+    )
 
 
 def _named_as(workspace: Workspace, node_id: str, content: Content) -> Edit:

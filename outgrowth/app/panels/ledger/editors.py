@@ -58,6 +58,7 @@ from outgrowth.core.document.values import (
     words,
 )
 from outgrowth.core.document.variants import is_switch
+from outgrowth.core.edits.at_reach import is_shown
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import style_commands
@@ -70,6 +71,11 @@ Show = Callable[[Inspection], None]
 
 # Letters, all options together, that fit side by side in the ledger's width.
 _SEGMENTS_FIT = 24
+
+
+_NOT_HERE = (
+    "The component says something else for this variant: what is set here does not show in it."
+)
 
 
 class Editor:
@@ -403,7 +409,17 @@ class Editors:
         widget, show = make(prop)
         about = prop.description or f"A property of {component.name}."
         label = QLabel(prop.name)
-        return Editor((CHOICE + prop.id,), prop.name, (label, widget), show, about, True)
+
+        def show_and_tell(inspection: Inspection) -> None:
+            show(inspection)
+            place = self._workspace.place
+            shown = place is None or is_shown(self._workspace.document, place, prop.id)
+            font = label.font()
+            font.setStrikeOut(not shown)
+            label.setFont(font)
+            label.setToolTip(about if shown else _NOT_HERE)
+
+        return Editor((CHOICE + prop.id,), prop.name, (label, widget), show_and_tell, about, True)
 
     def _text_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         return self._rich(CHOICE + prop.id, prop.name)

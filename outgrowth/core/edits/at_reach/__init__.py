@@ -6,7 +6,13 @@ tree), and its command says so. A twin, shown only within the reach, does such a
 """
 
 from outgrowth.core.edits.at_reach.exchanging import exchange_at
-from outgrowth.core.edits.at_reach.opening import decided_by, fitting_properties, open_at, tie
+from outgrowth.core.edits.at_reach.opening import (
+    decided_by,
+    fitting_properties,
+    is_shown,
+    open_at,
+    tie,
+)
 from outgrowth.core.edits.at_reach.order import move_parts, sequence
 from outgrowth.core.edits.at_reach.presence import (
     keep_to_reach,
@@ -16,7 +22,13 @@ from outgrowth.core.edits.at_reach.presence import (
 )
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, is_within, offered_count
 from outgrowth.core.edits.at_reach.standing import Standing, holder_of, keeps_standing, set_standing
-from outgrowth.core.edits.at_reach.values import Decider, decider, put_instances_back, set_values
+from outgrowth.core.edits.at_reach.values import (
+    Decider,
+    decider,
+    put_instances_back,
+    set_values,
+    stated_at,
+)
 
 __all__ = [
     "Decider",
@@ -28,6 +40,7 @@ __all__ = [
     "fitting_properties",
     "holder_of",
     "is_narrowed",
+    "is_shown",
     "is_within",
     "keep_to_reach",
     "keeps_standing",
@@ -40,6 +53,7 @@ __all__ = [
     "set_standing",
     "set_values",
     "show_everywhere",
+    "stated_at",
     "tie",
     "twins",
 ]

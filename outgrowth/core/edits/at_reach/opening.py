@@ -13,6 +13,7 @@ from immutables import Map
 from outgrowth.core.color import Gradient
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import (
+    Component,
     ComponentProperty,
     Document,
     Path,
@@ -20,6 +21,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.types import as_type
 from outgrowth.core.document.values import Default, FromProperty, Shift, Token, Value
+from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.at_reach.reach import Reach
 from outgrowth.core.edits.at_reach.values import decider, raw_value, stated_at
 from outgrowth.core.edits.instances.properties import EMPTY, free_title, kind_of
@@ -28,7 +30,7 @@ from outgrowth.core.edits.tree.components import add_property, component_of
 from outgrowth.core.edits.tree.trees import own_path
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import literal
-from outgrowth.core.resolve.ladder import PlainLookup, inspect
+from outgrowth.core.resolve.ladder import Place, PlainLookup, inspect
 
 
 class _Subject(NamedTuple):
@@ -83,6 +85,25 @@ def fitting_properties(
     return tuple(
         prop for prop in component.properties if prop.kind == subject.kind and prop.id != now
     )
+
+
+def is_shown(document: Document, place: Place, property_id: str) -> bool:
+    """Whether what an instance at a place gives for a property of its component shows anywhere in
+    the variant that it is in: a rule may say otherwise there."""
+    inspection = inspect(document, place)
+    component = inspection.scope.owner if inspection is not None else None
+    if not isinstance(component, Component):
+        return True
+    reference = FromProperty(property_id)
+    about = [(path, name) for path, name, value in stated_values(component) if value == reference]
+    for path, name in dict.fromkeys(about):
+        inner = () if path == (component.root.id,) else path
+        there = inspect(document, place._replace(path=(*place.path, *inner)))
+        rungs = there.ladder(name) if there is not None else ()
+        deciding = [r.source for r in rungs if r.wins and not isinstance(r.value, Shift)]
+        if deciding and raw_value(document, deciding[-1], name) == reference:
+            return True
+    return not about
 
 
 def decided_by(document: Document, reach: Reach, path: Path, name: str) -> str:

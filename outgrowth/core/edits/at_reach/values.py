@@ -74,10 +74,14 @@ def _may_be_opened(document: Document, place: Place, name: str) -> bool:
     """Whether any component on the way to a part opens such values at all: asked first, since it
     costs little and is mostly not so."""
     owner = bench = document.owner(place.owner)
+    if bench is not None and "component" in _ruled_names(bench):
+        return True
     for node_id in place.path if owner is not None else ():
         node = find(owner.root, node_id) if owner is not None else None
         if node is None or node.kind != "instance":
             return False
+        if any(rule.property == "component" for rule in node.overrides):
+            return True
         component_id = node.style.get("component")
         if isinstance(component_id, FromProperty) and owner is bench:
             opened = bench.property(component_id.property) if isinstance(bench, Component) else None
