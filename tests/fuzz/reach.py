@@ -37,7 +37,7 @@ from outgrowth.core.document.values import (
     words,
 )
 from outgrowth.core.document.variants import holds, offered, variants
-from outgrowth.core.edits.at_reach.values import raw_value
+from outgrowth.core.edits.at_reach.deciding import raw_value
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.paint.draw import draw
 from outgrowth.core.paint.recorder import record

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QPointF, QRectF
 
 from outgrowth.app.benches.handles import Handle
 from outgrowth.core.document.records import Document, Node, Path, find
+from outgrowth.core.edits import at_reach
 from outgrowth.core.edits.style import places
 from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.core.geometry.snapping import Guide, snapped
@@ -260,8 +261,7 @@ def _everywhere_text(workspace: Workspace, landing: Landing, parts: list[Node], 
     conditions_here, owner = conditions(workspace), workspace.owner
     if not conditions_here or owner is None:
         return ""
-    lines = [selection_commands.line_to(workspace, part) for part in parts]
-    if all(len(line) > 1 and line[-2].id == landing.parent for line in lines):
+    if at_reach.can_differ(owner, [part.id for part in parts], landing.parent):
         return conditions_here
     if twin:
         return f"a twin, only in {conditions_here}"

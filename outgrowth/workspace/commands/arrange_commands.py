@@ -265,7 +265,7 @@ def move_parts(
     target, reach = (following[0] if following else None), reach_of(workspace)
     ids = tuple(node.id for node in moved)
     name = selection_commands.named(moved) if moved else ""
-    if ids and all(child in [c.id for c in holder.children] for child in ids):
+    if ids and at_reach.can_differ(owner, ids, box):
         workspace.edit(
             f"move {name}{here(workspace)}",
             lambda document: at_reach.move_parts(document, reach, ids, box, target),

@@ -5,6 +5,7 @@ the act is one of those that cannot differ from variant to variant (a node has o
 tree), and its command says so. A twin, shown only within the reach, does such an act there alone.
 """
 
+from outgrowth.core.edits.at_reach.deciding import Decider, decider, stated_at
 from outgrowth.core.edits.at_reach.exchanging import exchange_at
 from outgrowth.core.edits.at_reach.opening import (
     decided_by,
@@ -13,7 +14,7 @@ from outgrowth.core.edits.at_reach.opening import (
     open_at,
     tie,
 )
-from outgrowth.core.edits.at_reach.order import move_parts, sequence
+from outgrowth.core.edits.at_reach.order import can_differ, move_parts, sequence
 from outgrowth.core.edits.at_reach.presence import (
     keep_to_reach,
     remove_parts,
@@ -22,18 +23,13 @@ from outgrowth.core.edits.at_reach.presence import (
 )
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, is_within, offered_count
 from outgrowth.core.edits.at_reach.standing import Standing, holder_of, keeps_standing, set_standing
-from outgrowth.core.edits.at_reach.values import (
-    Decider,
-    decider,
-    put_instances_back,
-    set_values,
-    stated_at,
-)
+from outgrowth.core.edits.at_reach.values import put_instances_back, set_values
 
 __all__ = [
     "Decider",
     "Reach",
     "Standing",
+    "can_differ",
     "decided_by",
     "decider",
     "exchange_at",

@@ -14,8 +14,9 @@ from immutables import Map
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, Document, Node, Path, Rule, find
 from outgrowth.core.document.values import FromProperty
-from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed
-from outgrowth.core.edits.at_reach.values import decider, own_default, seen, set_where_seen
+from outgrowth.core.edits.at_reach.deciding import decider, own_default
+from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, meet
+from outgrowth.core.edits.at_reach.values import seen, set_where_seen
 from outgrowth.core.edits.instances.exchanging import Exchanged, Mover, exchange
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import component_of
@@ -91,8 +92,7 @@ def _said_inside(document: Document, reach: Reach, path: Path) -> Iterator[Rule]
                 yield rule
     if isinstance(owner, Component):
         for rule in owner.rules:
-            agrees = all(reach.when.get(axis, value) == value for axis, value in rule.when.items())
-            if agrees and _is_inside(rule, path) and rule.node[0] == path[0]:
+            if _is_inside(rule, path) and meet(rule.when, reach.when):
                 yield rule
 
 

@@ -8,8 +8,6 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from immutables import Map
-
 from outgrowth.core.color import Gradient
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES
 from outgrowth.core.document.records import (
@@ -21,9 +19,10 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.types import as_type
 from outgrowth.core.document.values import Default, FromProperty, Shift, Token, Value
+from outgrowth.core.document.variants import holds
 from outgrowth.core.edits.all_values import stated_values
+from outgrowth.core.edits.at_reach.deciding import decider, raw_value, stated_at
 from outgrowth.core.edits.at_reach.reach import Reach
-from outgrowth.core.edits.at_reach.values import decider, raw_value, stated_at
 from outgrowth.core.edits.instances.properties import EMPTY, free_title, kind_of
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_property, component_of
@@ -167,7 +166,7 @@ def _said(document: Document, reach: Reach, subject: _Subject) -> Value | None:
         rung
         for rung in inspection.ladder(subject.name)
         if not isinstance(rung.value, Shift)
-        and (rung.source.owner != component.id or _throughout(rung.source.when, reach))
+        and (rung.source.owner != component.id or holds(rung.source.when, reach.when))
     ]
     source = throughout[-1].source
     raw = raw_value(document, source, subject.name)
@@ -175,7 +174,3 @@ def _said(document: Document, reach: Reach, subject: _Subject) -> Value | None:
         value = throughout[-1].value
         return value if not isinstance(value, FromProperty) else None  # type: ignore[return-value]  # a value
     return raw
-
-
-def _throughout(when: Map[str, str], reach: Reach) -> bool:
-    return all(reach.when.get(axis) == value for axis, value in when.items())

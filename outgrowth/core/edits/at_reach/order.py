@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.records import Document, Node, Rule, find, lineage
+from outgrowth.core.document.records import Document, Node, Owner, Rule, find, lineage
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, with_deciding
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.edits.tree.components import component_of
@@ -38,9 +38,9 @@ def _turns(document: Document, reach: Reach, box: Node) -> dict[str, _Turn]:
     return turns
 
 
-def can_move_there(document: Document, reach: Reach, node_ids: Sequence[str], box_id: str) -> bool:
+def can_differ(owner: Owner, node_ids: Sequence[str], box_id: str) -> bool:
     """Whether such a move can differ from variant to variant: whether all stay in their box."""
-    box = node_of(owner_of(document, reach.owner), box_id)
+    box = node_of(owner, box_id)
     children = {child.id for child in box.children}
     return all(node_id in children for node_id in node_ids)
 
@@ -51,12 +51,12 @@ def move_parts(
     """The document with parts moved before a child of a box (None: last), in this order.
 
     Among their neighbours they take another turn within the reach only. Into another box they
-    go in all variants: see `can_move_there`. Raises Refusal where a part cannot go.
+    go in all variants: see `can_differ`. Raises Refusal where a part cannot go.
     """
     owner = owner_of(document, reach.owner)
     if find(owner.root, box_id) is None:
         raise Refusal(f"The box is no longer in “{owner.name}”.")
-    if is_narrowed(document, reach) and can_move_there(document, reach, node_ids, box_id):
+    if is_narrowed(document, reach) and can_differ(owner, node_ids, box_id):
         return _in_turn(document, reach, node_ids, box_id, before)
     shown = [i for i in sequence(document, reach, box_id) if i not in node_ids]
     at = shown.index(before) if before in shown else len(shown)

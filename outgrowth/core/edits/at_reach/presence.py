@@ -8,7 +8,7 @@ import msgspec
 
 from outgrowth.core.document.records import Component, Document, Node, Path, Rule, lineage, walk
 from outgrowth.core.document.values import FromProperty, Value
-from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, with_deciding
+from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, meet, with_deciding
 from outgrowth.core.edits.at_reach.values import set_values
 from outgrowth.core.edits.clipping import clipping, put_down
 from outgrowth.core.edits.style.styles import with_rules
@@ -85,7 +85,7 @@ def keep_to_reach(document: Document, reach: Reach, node_ids: Iterable[str]) -> 
             *(
                 Rule(r.when.update(reach.when), *subject, r.value)
                 for r in about
-                if all(r.when.get(axis, value) == value for axis, value in reach.when.items())
+                if meet(r.when, reach.when)
             ),
         ]
         bare = msgspec.structs.replace(component, rules=others)

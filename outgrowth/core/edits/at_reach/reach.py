@@ -47,7 +47,7 @@ def is_within(document: Document, reach: Reach, source: Source) -> bool:
     """Whether a step of a ladder that the owner says holds nowhere outside."""
     if not is_narrowed(document, reach):
         return True
-    return all(source.when.get(axis) == value for axis, value in reach.when.items())
+    return holds(reach.when, source.when)
 
 
 def offered_count(document: Document, owner_id: str) -> int:
@@ -62,9 +62,9 @@ def with_deciding(component: Component, rule: Rule) -> Component:
     """The component with a rule that decides wherever its conditions hold, and nothing else
     anywhere else: narrower rules of the same property go, and rules that would outrank it are
     answered by one with the conditions of both."""
-    others = tuple(r for r in component.rules if not (_alike(r, rule) and _within(r, rule)))
+    others = tuple(r for r in component.rules if not (_alike(r, rule) and holds(rule.when, r.when)))
     changed = msgspec.structs.replace(component, rules=(*others, rule))
-    outranking = [r for r in _after(changed, rule) if _alike(r, rule) and _meet(r, rule)]
+    outranking = [r for r in _after(changed, rule) if _alike(r, rule) and meet(r.when, rule.when)]
     answers = [
         Rule(r.when.update(rule.when), rule.node, rule.property, rule.value) for r in outranking
     ]
@@ -80,11 +80,6 @@ def _alike(a: Rule, b: Rule) -> bool:
     return (a.node, a.property) == (b.node, b.property)
 
 
-def _within(narrow: Rule, wide: Rule) -> bool:
-    """Whether all the conditions of the wider rule are among those of the other."""
-    return all(narrow.when.get(axis) == value for axis, value in wide.when.items())
-
-
-def _meet(a: Rule, b: Rule) -> bool:
-    """Whether a variant can agree with both."""
-    return all(b.when.get(axis, value) == value for axis, value in a.when.items())
+def meet(a: Map[str, str], b: Map[str, str]) -> bool:
+    """Whether a variant can agree with both conditions."""
+    return all(b.get(axis, value) == value for axis, value in a.items())
