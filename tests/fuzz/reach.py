@@ -51,6 +51,7 @@ from outgrowth.workspace.commands import (
     instance_commands,
     style_commands,
     text_commands,
+    token_commands,
 )
 from outgrowth.workspace.measures import standing_of, stands_free
 from tests.fuzz.report import Failure, bad_sentence, told
@@ -425,6 +426,10 @@ def _open(r: Reached) -> None:
         text_commands.open_property(r.workspace, name)
 
 
+def _make_token(r: Reached) -> None:
+    token_commands.make(r.workspace, r.rng.choice(("fill", "color", "gap", "opacity")))
+
+
 def _put_back(r: Reached) -> None:
     """A step of a ladder, as its row says it."""
     place = r.workspace.place
@@ -495,6 +500,7 @@ _ACTS = {
     "choose": _choose,
     "let instances set": _open,
     "tie to a property": _tie,
+    "make a token": _make_token,
     "put back": _put_back,
     "put back here": _put_back_here,
     "tie to an edge": _tie_to_edge,

@@ -173,10 +173,11 @@ def _others_like(workspace: Workspace, paths: Sequence[Path]) -> tuple[Path, ...
     outer = paths[0][:-1]
     holder = inspect(workspace.document, place_of(workspace, outer)) if outer else None
     root = holder.scope.owner.root if holder is not None else owner.root
-    beside = ((*outer, node.id) for node in walk(root) if node.kind == "instance")
-    return tuple(
-        path for path in beside if path not in paths and _followed_at(workspace, path) == followed
-    )
+    alike = [node.id for node in walk(root) if node.style.get("component") == followed]
+    beside = [path for node_id in alike if (path := (*outer, node_id)) not in paths]
+    if workspace.screen is not None and not outer:
+        return tuple(beside)  # nothing on a screen says otherwise in some variant
+    return tuple(path for path in beside if _followed_at(workspace, path) == followed)
 
 
 def _followed_at(workspace: Workspace, path: Path) -> str | None:

@@ -6,20 +6,19 @@ from collections.abc import Callable
 from functools import partial
 
 import msgspec
-from immutables import Map
 
 from outgrowth.core.color import Color
 from outgrowth.core.document.composed import COMPOSITIONS, composed
 from outgrowth.core.document.properties import TOKEN_TYPES, row_of
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
 from outgrowth.core.document.values import Token, Value
-from outgrowth.core.edits import tokens
-from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.edits import at_reach, tokens
 from outgrowth.core.exchange.tokens.read import TokenFile
 from outgrowth.core.exchange.tokens.take_in import take_in
 from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace.commands import style_commands
+from outgrowth.workspace.reaching import here, reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
 Command = Callable[[], None]
@@ -65,19 +64,21 @@ def make(workspace: Workspace, name: str) -> None:
     """The property's value becomes a token that it refers to, named after what it is."""
     kind, place = tokens.kind_for(name), workspace.place
     inspection = inspect(workspace.document, place) if place is not None else None
-    value = inspection.value(name) if inspection is not None else None
+    reach = reach_of(workspace)
+    value = None
+    if place is not None and inspection is not None:
+        value = at_reach.plain_said(workspace.document, reach, place.path, name)
     if kind is None or place is None or inspection is None or value is None:
         return
     part = inspection.instance.name if inspection.instance is not None else inspection.node.name
     path = _free(workspace.document, f"{_STEMS.get(kind, kind)}.{_word(part)}-{_word(name)}")
-    reach = workspace.reach if workspace.component is not None else Map()
 
     def change(document: Document) -> Document:
         token = tokens.checked_token(kind, value, name)
         document = tokens.set_token(document, path, token)
-        return set_properties(document, place, {name: Token(path)}, reach)
+        return at_reach.set_values(document, reach, place.path, {name: Token(path)})
 
-    workspace.edit(f"make the token {path}", change)
+    workspace.edit(f"make the token {path}{here(workspace)}", change)
 
 
 def refer_to(workspace: Workspace, name: str, path: str) -> None:

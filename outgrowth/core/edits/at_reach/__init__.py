@@ -12,6 +12,7 @@ from outgrowth.core.edits.at_reach.opening import (
     fitting_properties,
     is_shown,
     open_at,
+    plain_said,
     tie,
 )
 from outgrowth.core.edits.at_reach.order import can_differ, move_parts, sequence
@@ -43,6 +44,7 @@ __all__ = [
     "move_parts",
     "offered_count",
     "open_at",
+    "plain_said",
     "put_instances_back",
     "remove_parts",
     "sequence",

@@ -18,7 +18,7 @@ from outgrowth.core.document.records import (
     PropertyKind,
 )
 from outgrowth.core.document.types import as_type
-from outgrowth.core.document.values import Default, FromProperty, Shift, Token, Value
+from outgrowth.core.document.values import Default, FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import holds
 from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.at_reach.deciding import decider, raw_value, stated_at
@@ -26,7 +26,7 @@ from outgrowth.core.edits.at_reach.reach import Reach
 from outgrowth.core.edits.instances.properties import EMPTY, free_title, kind_of
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_property, component_of
-from outgrowth.core.edits.tree.trees import own_path
+from outgrowth.core.edits.tree.trees import own_path, owner_of
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import literal
 from outgrowth.core.resolve.ladder import Place, PlainLookup, inspect
@@ -132,8 +132,20 @@ def _tied(document: Document, reach: Reach, subject: _Subject, property_id: str)
     return set_properties(document, reach.place(subject.path), given, reach.when)
 
 
+def plain_said(document: Document, reach: Reach, path: Path, name: str) -> Literals | None:
+    """What is said of a value throughout the reach, settled; where that is relative to what lies
+    below, what it comes to in the variant that is looked at."""
+    inspection = inspect(document, reach.place(path))
+    if inspection is None:
+        return None
+    value = _said(document, reach, path, name)
+    if value is None or isinstance(value, FromProperty | Shift):
+        return inspection.value(name)
+    return literal(name, value, PlainLookup(document))
+
+
 def _default(document: Document, reach: Reach, subject: _Subject) -> Default:
-    value = _said(document, reach, subject)
+    value = _said(document, reach, subject.path, subject.name)
     kind = subject.kind
     relative = isinstance(value, Token | Shift)
     if relative and kind in ("color", "number") and not subject.name.startswith(CHOICE):
@@ -151,25 +163,25 @@ def _default(document: Document, reach: Reach, subject: _Subject) -> Default:
     return as_type(PROPERTY_TYPES[kind], plain_value, EMPTY[kind])
 
 
-def _said(document: Document, reach: Reach, subject: _Subject) -> Value | None:
+def _said(document: Document, reach: Reach, path: Path, name: str) -> Value | None:
     """What is said of a value throughout the reach, as it is written; None where that can only
     be told by what it comes to."""
-    component = component_of(document, reach.owner)
-    path = own_path(component, subject.path)
-    stated = stated_at(component, path, subject.name, reach.when)
-    if stated is not None:
-        return None if isinstance(stated, FromProperty) else stated
-    inspection = inspect(document, reach.place(subject.path))
+    owner = owner_of(document, reach.owner)
+    if isinstance(owner, Component):
+        stated = stated_at(owner, own_path(owner, path), name, reach.when)
+        if stated is not None:
+            return None if isinstance(stated, FromProperty) else stated
+    inspection = inspect(document, reach.place(path))
     if inspection is None:
         return None
     throughout = [
         rung
-        for rung in inspection.ladder(subject.name)
+        for rung in inspection.ladder(name)
         if not isinstance(rung.value, Shift)
-        and (rung.source.owner != component.id or holds(rung.source.when, reach.when))
+        and (rung.source.owner != owner.id or holds(rung.source.when, reach.when))
     ]
     source = throughout[-1].source
-    raw = raw_value(document, source, subject.name)
+    raw = raw_value(document, source, name)
     if isinstance(raw, FromProperty) or raw is None:
         value = throughout[-1].value
         return value if not isinstance(value, FromProperty) else None  # type: ignore[return-value]  # a value
