@@ -6,14 +6,14 @@ from immutables import Map
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 
-from outgrowth.core.document.records import find
+from outgrowth.core.document.records import find, walk
 from outgrowth.core.document.values import FromProperty, Shift
 from outgrowth.core.document.variants import offered, variants
 from outgrowth.core.paint import draw
 from outgrowth.core.paint.recorder import record
 from outgrowth.core.resolve.ladder import Place, inspect, value_at
 from outgrowth.workspace.commands import style_commands
-from tests.app.user import ALT, User
+from tests.app.user import ALT, SHIFT, User
 
 KEY = Qt.Key
 
@@ -68,6 +68,47 @@ def test_an_icon_is_another_one_in_one_state(user, window, workspace, drawn):
     assert value_at(workspace.document, place, "component") == "icon-clock"
     user.key(KEY.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert drawn("icon-button") == before
+
+
+def test_a_drop_means_the_inner_instance_and_with_shift_the_outer(user, window, workspace):
+    workspace.open("fares")
+    window.library.tabs.choose("Parts")
+    user.wait(100)
+    card = ("fare-0",) if find(workspace.screen.root, "fare-0") else ("fare-1",)
+    inner = window.canvas.rect_of((*card, "icon")).center()
+    user.drop("Clock", window.canvas, inner)
+    assert workspace.undo_name == "exchange icon for Clock"
+    icon = next(
+        p for p in workspace.document.components["fare-card"].properties if p.kind == "slot"
+    )
+    row = inspect(workspace.document, Place("fares", card))
+    assert row.value("choice:" + icon.id) == "icon-clock", "the slot's own choice"
+    user.key(KEY.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    user.drop("Notice", window.canvas, inner, held=SHIFT)
+    assert value_at(workspace.document, Place("fares", card), "component") == "notice"
+
+
+def test_several_nested_parts_take_one_drop_and_the_others_are_offered(user, window, workspace):
+    workspace.open("navigation")
+    window.library.tabs.choose("Parts")
+    entries = [("entry-0", "icon"), ("entry-1", "icon")]
+    workspace.select_all(tuple(entries))
+    variant = dict(workspace.selection.variant)
+    user.drop("Clock", window.grid, at(window, variant, entries[1]))
+    assert workspace.undo_name.startswith("exchange 2 parts for Clock")
+    for entry, _ in entries:
+        assert value_at(workspace.document, Place("navigation", (entry, "icon")), "component") == (
+            "icon-clock"
+        )
+    workspace.open("fares")
+    screen = workspace.screen
+    chips = [n.id for n in walk(screen.root) if n.style.get("component") == "chip"]
+    workspace.select((chips[0],))
+    user.find("exchange for toggle")
+    assert f"the {len(chips) - 1} others like it" in window.status.offered.text()
+    user.key(KEY.Key_Return, ALT)
+    left = [n for n in walk(workspace.screen.root) if n.style.get("component") == "chip"]
+    assert not left
 
 
 def test_a_part_is_taken_away_in_one_variant_of_eighteen(user, window, workspace, drawn):

@@ -88,7 +88,7 @@ class User:
         QTest.mouseMove(widget, QPointF(at).toPoint())
         self.wait()
 
-    def drop(self, name, bench, point):
+    def drop(self, name, bench, point, held=NONE):
         """Drags an entry of the Library to a point of a bench. The drag itself is the window
         system's, so its events are given to the bench as that would."""
         self.done.append(f"drag {name}")
@@ -97,10 +97,10 @@ class User:
         data: QMimeData = model.mimeData([model.index(row)])
         point = QPointF(point)
         copy, none = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton
-        bench.dragEnterEvent(QDragEnterEvent(point.toPoint(), copy, data, none, NONE))
-        bench.dragMoveEvent(QDragMoveEvent(point.toPoint(), copy, data, none, NONE))
+        bench.dragEnterEvent(QDragEnterEvent(point.toPoint(), copy, data, none, held))
+        bench.dragMoveEvent(QDragMoveEvent(point.toPoint(), copy, data, none, held))
         QApplication.processEvents()
-        bench.dropEvent(QDropEvent(point, copy, data, none, NONE))
+        bench.dropEvent(QDropEvent(point, copy, data, none, held))
         self.wait()
 
     # --- what opens -------------------------------------------------------------------------

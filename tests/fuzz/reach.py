@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import random
 from collections.abc import Iterator
+from uuid import UUID
 
 from immutables import Map
 
@@ -49,6 +50,7 @@ from outgrowth.workspace.commands import (
     arrange_commands,
     create_commands,
     instance_commands,
+    selection_commands,
     style_commands,
     text_commands,
     token_commands,
@@ -93,6 +95,8 @@ class Reached:
     def __init__(self, seed: int) -> None:
         self.seed = seed
         self.rng = random.Random(seed)
+        # Ids of new parts come of the seed too.
+        selection_commands.uuid4 = lambda: UUID(int=self.rng.getrandbits(128), version=4)
         self.document = _DEMO[0] if seed % 4 == 0 else made(self.rng)
         self.desk = Desk(_FONTS, self.document)
         self.workspace = self.desk.workspace

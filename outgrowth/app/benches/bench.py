@@ -344,7 +344,7 @@ class Bench(QWidget):
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
         if event is not None:
-            self.drops.move(event.mimeData(), event.position())
+            self.drops.move(event.mimeData(), event.position(), _shift(event.modifiers()))
             event.acceptProposedAction()
 
     def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
@@ -352,7 +352,7 @@ class Bench(QWidget):
 
     def dropEvent(self, event: QDropEvent | None) -> None:
         if event is not None:
-            self.drops.drop(event.mimeData(), event.position())
+            self.drops.drop(event.mimeData(), event.position(), _shift(event.modifiers()))
             event.acceptProposedAction()
 
     def pick_deepest(self) -> None:
@@ -360,3 +360,7 @@ class Bench(QWidget):
 
     def aim(self, point: QPointF) -> None:
         """Turns to what is under a drag, where several things lie side by side."""
+
+
+def _shift(held: Qt.KeyboardModifier) -> bool:
+    return bool(held & Qt.KeyboardModifier.ShiftModifier)

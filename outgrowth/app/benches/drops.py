@@ -5,8 +5,7 @@ from __future__ import annotations
 
 from typing import Any, Protocol
 
-from PyQt6.QtCore import QMimeData, QPointF, QRectF, Qt
-from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtCore import QMimeData, QPointF, QRectF
 
 from outgrowth.app.benches.gesture_controller import GestureController
 from outgrowth.app.clipboard import files_of
@@ -56,9 +55,10 @@ class DropController:
         # Where the old part stood: its place still counts while the new one is shown there.
         self._old_place = QRectF()
         self._step = ""
-        # The instances under the pointer, the innermost first; whether the second is meant.
+        # The instances under the pointer, the innermost first; whether the second is taken, and
+        # whether it is wanted now.
         self._levels: tuple[Path, ...] = ()
-        self._outer = False
+        self._outer = self._outer_wanted = False
 
     def takes(self, data: QMimeData | None) -> bool:
         """Whether a drag carries something for a bench."""
@@ -69,9 +69,9 @@ class DropController:
         landing = self._bench.landing_for(point, None)
         return None if landing is None else landing[0]
 
-    def move(self, data: QMimeData | None, point: QPointF) -> None:
-        """Shows what a drop would do there."""
-        bench = self._bench
+    def move(self, data: QMimeData | None, point: QPointF, outer: bool = False) -> None:
+        """Shows what a drop would do there; `outer`: of two instances the one around is meant."""
+        bench, self._outer_wanted = self._bench, outer
         if cue_end(data):
             bench.aim(point)
             path, owner = bench.path_under(point), self._workspace.owner
@@ -83,8 +83,9 @@ class DropController:
             bench.aim(point)
         self._show(dragged(data), point)
 
-    def drop(self, data: QMimeData | None, point: QPointF) -> None:
+    def drop(self, data: QMimeData | None, point: QPointF, outer: bool = False) -> None:
         """Does what was shown."""
+        self._outer_wanted = outer
         end = cue_end(data)
         if end:
             self._bench.aim(point)
@@ -146,7 +147,7 @@ class DropController:
     def _target(self, component: str, point: QPointF) -> Path | None:
         """What a component dropped there would take the place of."""
         if self.exchanging is not None:
-            if self._old_place.contains(point) and self._outer == _shift_held():
+            if self._old_place.contains(point) and self._outer == self._outer_wanted:
                 return self.exchanging
             self.exchanging = None
             self._workspace.cancel_drag()
@@ -159,10 +160,13 @@ class DropController:
         if not under or owner is None:
             return None
         levels = [under[:n] for n in range(len(under), 0, -1)]
-        taken = [path for path in levels if self._well_inside(path, point)]
-        self._outer = _shift_held()
-        self._levels = tuple(taken)
-        return taken[min(int(self._outer), len(taken) - 1)] if taken else None
+        instances = [path for path in levels if self._is_instance(path)]
+        inside = next((path for path in instances if self._well_inside(path, point)), None)
+        if inside is None:
+            return None
+        self._outer = self._outer_wanted
+        self._levels = tuple(instances[instances.index(inside) :][:2])
+        return self._levels[-1] if self._outer else inside
 
     def _taken(self, target: Path) -> tuple[Path, ...]:
         """The target, with all that are selected where it is one of them."""
@@ -173,24 +177,23 @@ class DropController:
 
     def _other_level(self, target: Path) -> str:
         """What Shift would exchange instead, or what it does not."""
-        others = [path for path in self._levels[:2] if path != target]
+        others = [path for path in self._levels if path != target]
         if not others:
             return ""
         name = selection_commands.named_paths(self._workspace, others)
         return f" · without Shift: {name}" if self._outer else f" · Shift: {name}"
 
-    def _well_inside(self, path: Path, point: QPointF) -> bool:
+    def _is_instance(self, path: Path) -> bool:
         place = selection_commands.place_of(self._workspace, path)
         inspection = inspect(self._workspace.document, place)
+        return inspection is not None and inspection.instance is not None
+
+    def _well_inside(self, path: Path, point: QPointF) -> bool:
         rect = self._bench.rect_of_path(path)
-        if inspection is None or inspection.instance is None or rect is None:
+        if rect is None:
             return False
         rim = _RIM * min(rect.width(), rect.height())
         return rect.adjusted(rim, rim, -rim, -rim).contains(point)
-
-
-def _shift_held() -> bool:
-    return bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier)
 
 
 def cue_end(data: QMimeData | None) -> str:

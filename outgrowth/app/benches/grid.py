@@ -147,8 +147,11 @@ class VariantGrid(Bench):
     def aim(self, point: QPointF) -> None:
         """A drag works at the variant that it is over."""
         cell = self._cell_at(point)
-        if cell is not None and cell.offered:
-            self._workspace.select(self._workspace.selection.path, cell.variant)
+        if cell is None or not cell.offered or cell.variant == self._workspace.selection.variant:
+            return
+        others = self._workspace.selection.paths
+        self._workspace.select(self._workspace.selection.path, cell.variant)
+        self._workspace.select_all(others)
 
     def show_frame(self, variant: Variant, frame: View | None) -> None:
         """Shows a variant in the middle of a movement; None at rest."""

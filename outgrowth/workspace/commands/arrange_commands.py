@@ -271,10 +271,11 @@ def move_parts(
             lambda document: at_reach.move_parts(document, reach, ids, box, target),
         )
         return
-    whole = reach._replace(when=Map())
+    # A twin is shown within the reach only, and so are the turns that make room for it.
+    turns = reach if twin else reach._replace(when=Map())
 
     def change(document: Document, those: tuple[str, ...]) -> tuple[Document, tuple[str, ...]]:
-        return at_reach.move_parts(document, whole, those, box, target), those
+        return at_reach.move_parts(document, turns, those, box, target), those
 
     if ids:
         of_all(workspace, f"move {name}", (ids, change), twin)

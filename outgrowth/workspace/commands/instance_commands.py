@@ -127,10 +127,15 @@ def exchange_paths(workspace: Workspace, paths: Sequence[Path], component_id: st
             workspace.failed.emit(f"“{subject}” shows {name} here already: nothing was changed.")
         return False
     workspace.end_step_here()
-    if like and not exchanged.dropped:
+    if like:
+        told = (
+            _dropped_text(exchanged, name)
+            if exchanged.dropped
+            else f"{step[:1].upper()}{step[1:]}."
+        )
         those = "the one other" if len(like) == 1 else f"the {len(like)} others"
         workspace.make_offer(
-            f"{step[:1].upper()}{step[1:]}.",
+            told,
             f"Also {those} like it here",
             lambda: exchange_paths(workspace, like, component_id),
         )
@@ -156,11 +161,13 @@ def _exchanged(workspace: Workspace, step: str, exchanged: instances.Exchanged, 
     if not done or workspace.document is before:
         return False
     if exchanged.dropped:
-        workspace.failed.emit(
-            f"“{name}” has no place for: {', '.join(exchanged.dropped)}. "
-            "It comes back when the old component does."
-        )
+        workspace.failed.emit(_dropped_text(exchanged, name))
     return True
+
+
+def _dropped_text(exchanged: instances.Exchanged, name: str) -> str:
+    dropped = ", ".join(exchanged.dropped)
+    return f"“{name}” has no place for: {dropped}. It comes back when the old component does."
 
 
 def _others_like(workspace: Workspace, paths: Sequence[Path]) -> tuple[Path, ...]:

@@ -51,7 +51,8 @@ def move_parts(
     """The document with parts moved before a child of a box (None: last), in this order.
 
     Among their neighbours they take another turn within the reach only. Into another box they
-    go in all variants: see `can_differ`. Raises Refusal where a part cannot go.
+    go in all variants: see `can_differ`; what that asks of their turns holds within the reach.
+    Raises Refusal where a part cannot go.
     """
     owner = owner_of(document, reach.owner)
     if find(owner.root, box_id) is None:
@@ -66,7 +67,7 @@ def move_parts(
     if sequence(document, reach, box_id) == wanted:
         return document
     # Some of them say their own turn, which counts for more than the place in the tree.
-    return _with_orders(document, reach._replace(when=Map()), box_id, wanted)
+    return _with_orders(document, reach, box_id, wanted)
 
 
 def _moved(
