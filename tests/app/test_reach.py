@@ -253,3 +253,62 @@ def test_whatever_it_is_pinned_to_an_ellipse_stands_where_it_stood(user, window,
     )
     inspection = inspect(workspace.document, workspace.place)
     assert inspection.value("pin-x") == pin
+
+
+def test_a_layer_pulled_into_another_box_is_told_before_and_after(user, window, workspace, drawn):
+    workspace.open("fare-card")
+    before = drawn("fare-card")
+    axis = workspace.component.axes[0].id
+    best = Map({axis: "yes"})
+    user.press(window.grid, at(window, best, ("about",)))
+    model = window.layers.model
+    rows = {line.path: n for n, line in enumerate(model.lines)}
+    data = model.mimeData([model.index(rows[("about",)])])
+    top = rows[("top",)]
+    assert model.move_told(data, -1, top) == ("in both variants · with Alt only in Best value: yes")
+    assert model.move_told(data, rows[("buy",)], None) == "Best value: yes", "its own box"
+    model.twin_wanted = True
+    assert model.move_told(data, -1, top) == "a twin, only in Best value: yes"
+    move = Qt.DropAction.MoveAction
+    model.dropMimeData(data, move, -1, -1, model.index(top))
+    assert changed(before, drawn("fare-card")) == {best}
+    assert workspace.undo_name == "move about, Best value: yes"
+    workspace.undo()
+    model.dropMimeData(data, move, -1, -1, model.index(top))
+    assert workspace.undo_name == "move about, in both variants"
+    assert changed(before, drawn("fare-card")) == set(before)
+    user.press(window.status.offered)
+    assert changed(before, drawn("fare-card")) == {best}, "the twin instead"
+
+
+def test_inside_an_instance_a_part_is_hidden_and_nothing_can_be_drawn(user, window, workspace):
+    workspace.open("fares")
+    screen = workspace.document.screens["fares"]
+    card = next(n.id for n in walk(screen.root) if n.style.get("component") == "fare-card")
+    workspace.select((card, "about"))
+    window.canvas.setFocus()
+    user.key(KEY.Key_Delete)
+    assert value_at(workspace.document, Place("fares", (card, "about")), "shown") is False
+    assert value_at(workspace.document, Place("fare-card", ("about",)), "shown") is True
+    assert window.status.offered.text() == "Go to Fare card"
+    document = workspace.document
+    workspace.select((card, "top"))
+    user.find("place chip here")
+    assert workspace.document is document
+    assert "hold the same parts" in window.status.message.text()
+    user.press(window.status.offered)
+    assert workspace.component.id == "fare-card"
+
+
+def test_words_typed_for_some_variants_say_that_instances_own_do_not_show(user, window, workspace):
+    workspace.open("fare-card")
+    best = Map({workspace.component.axes[0].id: "yes"})
+    user.press(window.grid, at(window, best, ("price",)))
+    user.key(KEY.Key_F3)
+    user.type("11.00")
+    assert workspace.undo_name == "words of price, Best value: yes"
+    assert window.status.offered.text() == "Set what it is at first instead"
+    user.press(window.status.offered)
+    assert workspace.undo_name == "set what Price is at first, in both variants"
+    price = next(p for p in workspace.component.properties if p.name == "Price")
+    assert price.default[0].text == "11.00"

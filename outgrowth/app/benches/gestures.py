@@ -12,7 +12,6 @@ from PyQt6.QtCore import QPointF, QRectF
 
 from outgrowth.app.benches.handles import Handle
 from outgrowth.core.document.records import Document, Node, Path, find
-from outgrowth.core.edits import at_reach
 from outgrowth.core.edits.style import places
 from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.core.geometry.snapping import Guide, snapped
@@ -24,8 +23,9 @@ from outgrowth.workspace.commands import (
     selection_commands,
     style_commands,
 )
-from outgrowth.workspace.reaching import all_variants, conditions, here
+from outgrowth.workspace.reaching import here
 from outgrowth.workspace.views.landing import Landing, SnapContext
+from outgrowth.workspace.views.reach_text import move_text
 
 Gesture = Generator[None, QPointF | None, None]
 
@@ -249,23 +249,12 @@ def _reordering(workspace: Workspace, surface: Surface, node: Node, point: QPoin
         landing = surface.landing_at(pointer, node)
         hints = [f"{len(parts)} parts"] if len(parts) > 1 else []
         if landing is not None:
-            hints.append(_everywhere_text(workspace, landing, parts, surface.twin_wanted()))
+            ids = [part.id for part in parts]
+            hints.append(move_text(workspace, ids, landing.parent, surface.twin_wanted()))
         surface.show_hint(" · ".join(filter(None, hints)))
         pointer = yield
     if landing is not None:
         _land(workspace, landing, node, parts, surface.twin_wanted())
-
-
-def _everywhere_text(workspace: Workspace, landing: Landing, parts: list[Node], twin: bool) -> str:
-    """What a move into another box says before it lands, where the reach is narrower than it."""
-    conditions_here, owner = conditions(workspace), workspace.owner
-    if not conditions_here or owner is None:
-        return ""
-    if at_reach.can_differ(owner, [part.id for part in parts], landing.parent):
-        return conditions_here
-    if twin:
-        return f"a twin, only in {conditions_here}"
-    return f"{all_variants(workspace)} · with Alt only in {conditions_here}"
 
 
 def _land(

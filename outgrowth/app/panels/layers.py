@@ -17,13 +17,22 @@ from PyQt6.QtCore import (
     Qt,
     pyqtSignal,
 )
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtGui import (
+    QColor,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPen,
+)
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QListView,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
+    QToolTip,
     QWidget,
 )
 
@@ -35,6 +44,7 @@ from outgrowth.core.document.records import Path
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.arrange_commands import move_parts
 from outgrowth.workspace.views.layer_rows import LayerRow, LayerRows
+from outgrowth.workspace.views.reach_text import move_text
 
 PART_MIME = "application/x-outgrowth-part"
 """What a drag of a layer carries: the ids of parts."""
@@ -52,6 +62,8 @@ class LayersModel(QAbstractListModel):
         super().__init__()
         self._workspace = workspace
         self._rows = LayerRows(workspace)
+        # Whether the drag over the list asks for a twin, shown within the reach only.
+        self.twin_wanted = False
         self.refresh()
 
     @property
@@ -102,6 +114,13 @@ class LayersModel(QAbstractListModel):
             usual |= Qt.ItemFlag.ItemIsDragEnabled
         return usual | Qt.ItemFlag.ItemIsDropEnabled if line.kind == "box" else usual
 
+    def move_told(self, data: QMimeData | None, before: int, onto: int | None) -> str:
+        """What a drop there would touch, in words, where that is more than the reach."""
+        ids, target = _carried(data), self._rows.drop_target(before, onto)
+        if not ids or target is None:
+            return ""
+        return move_text(self._workspace, ids, target[0], self.twin_wanted)
+
     def supportedDropActions(self) -> Qt.DropAction:
         return Qt.DropAction.MoveAction
 
@@ -127,12 +146,13 @@ class LayersModel(QAbstractListModel):
         parent: QModelIndex,
     ) -> bool:
         """Moves a part into the box it was dropped on (last), or before the line there."""
-        ids = bytes(data.data(PART_MIME).data()).decode().split() if data is not None else []
+        ids = _carried(data)
         if not ids:
             return False
         target = self._rows.drop_target(row, parent.row() if parent.isValid() else None)
         if target is not None:
-            move_parts(self._workspace, ids, *target)
+            move_parts(self._workspace, ids, *target, twin=self.twin_wanted)
+        self.twin_wanted = False
         return False  # the rows follow the document: nothing is to be taken out here
 
     def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
@@ -150,6 +170,11 @@ class LayersModel(QAbstractListModel):
     def switch(self, path: Path, mark: str) -> None:
         """Presses one of the marks of a row."""
         self._rows.switch(path, mark)
+
+
+def _carried(data: QMimeData | None) -> list[str]:
+    """The ids of the parts that a drag carries."""
+    return bytes(data.data(PART_MIME).data()).decode().split() if data is not None else []
 
 
 class LayersDelegate(QStyledItemDelegate):
@@ -278,6 +303,25 @@ class LayersList(QListView):
                 self.added.emit(model.index(row, 0).data(LINE).path)
                 return
         super().keyPressEvent(event)
+
+    def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
+        """Says beside the pointer what a drop would touch; with Alt it means a twin."""
+        super().dragMoveEvent(event)
+        model = self.model()
+        if event is None or not isinstance(model, LayersModel):
+            return
+        point = event.position().toPoint()
+        index, on = self.indexAt(point), self.dropIndicatorPosition()
+        inside = on == QListView.DropIndicatorPosition.OnItem
+        below = on == QListView.DropIndicatorPosition.BelowItem
+        row = index.row() + below if index.isValid() else model.rowCount()
+        model.twin_wanted = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        told = model.move_told(event.mimeData(), row, index.row() if inside else None)
+        QToolTip.showText(self.mapToGlobal(point), told, self)
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent | None) -> None:
+        super().dragLeaveEvent(event)
+        QToolTip.hideText()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:

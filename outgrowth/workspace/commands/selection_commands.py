@@ -141,7 +141,9 @@ def remove(workspace: Workspace, everywhere: bool = False) -> None:
         return
     if len(paths[0]) == 1:
         workspace.select((line[-2].id,) if len(line) > 2 else ())
-    if kept and all(len(path) == 1 for path in paths):
+    if all(len(path) > 1 for path in paths):
+        _tell_inside(workspace, paths[0], f"“{name}” is hidden here.")
+    elif kept and all(len(path) == 1 for path in paths):
         workspace.make_offer(
             f"“{name}” is gone in {conditions_here} and stays in the others.",
             "Remove it everywhere",
@@ -175,7 +177,7 @@ def insertion_point(workspace: Workspace) -> tuple[str, int | None] | None:
         return None
     node = own_node(workspace) or owner.root
     if len(workspace.selection.path or ()) > 1:
-        _tell_inside(workspace)
+        _tell_inside(workspace, workspace.selection.path or ())
         return None
     if node.kind == "box":
         return node.id, None
@@ -189,17 +191,22 @@ def insertion_point(workspace: Workspace) -> tuple[str, int | None] | None:
     return line[-2].id, line[-2].children.index(node) + 1
 
 
-def _tell_inside(workspace: Workspace) -> None:
-    """Says why nothing can be put inside of an instance, and leads to where it can."""
-    path = workspace.selection.path or ()
+def _tell_inside(workspace: Workspace, path: Path, done: str = "") -> None:
+    """Says why an instance holds what its component does, and leads to where that can be
+    changed; `done` is what was done in this one."""
     outer = inspect(workspace.document, place_of(workspace, path[:-1]))
     component = outer.scope.owner if outer is not None else None
     if component is None:
         return
     name = short(component)
+    told = (
+        f"{done} All instances of “{name}” hold the same parts."
+        if done
+        else f"All instances of “{name}” hold the same parts: draw it in the component, fill a "
+        "slot, or detach this instance."
+    )
     workspace.make_offer(
-        f"All instances of “{name}” hold the same parts: draw it in the component, fill a slot, "
-        "or detach this instance.",
+        told,
         f"Go to {name}",
         lambda: workspace.open(component.id),
     )

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from outgrowth.core.document.properties import FAMILY_OF, row_of
+from outgrowth.core.edits.at_reach import can_differ
 from outgrowth.core.resolve.ladder import node_at
 from outgrowth.workspace import measures
+from outgrowth.workspace.reaching import all_variants, conditions
 from outgrowth.workspace.views.status_text import count_text
 from outgrowth.workspace.workspace import Workspace
 
@@ -21,6 +25,19 @@ def reach_text(workspace: Workspace, names: tuple[str, ...]) -> str:
         places = f" · {instances} · {count_text(reached.screens, 'screen')}"
     share = f"<b>{len(reached.variants)} of {reached.of}</b> variants"
     return f"{_subject(workspace, names)}{share}{places}"
+
+
+def move_text(workspace: Workspace, ids: Sequence[str], box_id: str, twin: bool) -> str:
+    """What moving parts of the owner's own tree into a box would touch, where the reach is
+    narrower than all; empty where it is not. `twin` asks for one."""
+    text, owner = conditions(workspace), workspace.owner
+    if not text or owner is None:
+        return ""
+    if can_differ(owner, ids, box_id):
+        return text
+    if twin:
+        return f"a twin, only in {text}"
+    return f"{all_variants(workspace)} · with Alt only in {text}"
 
 
 def _subject(workspace: Workspace, names: tuple[str, ...]) -> str:
