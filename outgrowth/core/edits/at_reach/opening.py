@@ -14,6 +14,7 @@ from outgrowth.core.document.records import (
     Component,
     ComponentProperty,
     Document,
+    Owner,
     Path,
     PropertyKind,
 )
@@ -27,6 +28,7 @@ from outgrowth.core.edits.instances.properties import EMPTY, free_title, kind_of
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_property, component_of
 from outgrowth.core.edits.tree.trees import own_path, owner_of
+from outgrowth.core.memo import ByIdentity
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import literal
 from outgrowth.core.resolve.ladder import Place, PlainLookup, inspect
@@ -94,8 +96,8 @@ def is_shown(document: Document, place: Place, property_id: str) -> bool:
     if not isinstance(component, Component):
         return True
     reference = FromProperty(property_id)
-    about = [(path, name) for path, name, value in stated_values(component) if value == reference]
-    for path, name in dict.fromkeys(about):
+    about = _references(component).get(property_id, ())
+    for path, name in about:
         inner = () if path == (component.root.id,) else path
         there = inspect(document, place._replace(path=(*place.path, *inner)))
         rungs = there.ladder(name) if there is not None else ()
@@ -103,6 +105,19 @@ def is_shown(document: Document, place: Place, property_id: str) -> bool:
         if deciding and raw_value(document, deciding[-1], name) == reference:
             return True
     return not about
+
+
+def _by_property(owner: Owner) -> dict[str, tuple[tuple[Path, str], ...]]:
+    """Which values each property of a component is said to decide: of which part, which."""
+    found: dict[str, dict[tuple[Path, str], None]] = {}
+    for path, name, value in stated_values(owner):
+        if isinstance(value, FromProperty):
+            found.setdefault(value.property, {})[path, name] = None
+    return {property_id: tuple(about) for property_id, about in found.items()}
+
+
+# By component: the ledger asks for each of its properties, after every edit.
+_references = ByIdentity(_by_property, 256)
 
 
 def decided_by(document: Document, reach: Reach, path: Path, name: str) -> str:
