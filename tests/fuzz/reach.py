@@ -478,7 +478,8 @@ def _tie_to_edge(r: Reached) -> None:
 
 
 def _wrap_here(r: Reached) -> None:
-    arrange_commands.wrap(r.workspace, twin=True)
+    if r.workspace.selection.path:
+        arrange_commands.wrap(r.workspace, twin=True)
 
 
 def _unwrap_here(r: Reached) -> None:

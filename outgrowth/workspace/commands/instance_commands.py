@@ -79,14 +79,16 @@ def place_into(
 
 
 def exchanged_paths(workspace: Workspace, those: Sequence[Path] = ()) -> tuple[Path, ...]:
-    """The selected instances, at any depth; or those of these paths."""
-    return tuple(
+    """The selected instances, at any depth, or those of these paths; what lies in another of
+    them goes with it."""
+    paths = tuple(
         path
         for path in dict.fromkeys(those or workspace.selection.paths)
         if (found := inspect(workspace.document, place_of(workspace, path))) is not None
         and found.instance is not None
         and path
     )
+    return tuple(p for p in paths if not any(p[:n] in paths for n in range(1, len(p))))
 
 
 def exchange(workspace: Workspace, component_id: str, everywhere: bool = False) -> bool:
