@@ -36,7 +36,12 @@ from outgrowth.workspace.commands.hands import Hands
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import Colleagues
 from outgrowth.workspace.user_state import UserState
-from outgrowth.workspace.views.search_results import Candidate, candidates, team_candidates
+from outgrowth.workspace.views.search_results import (
+    Candidate,
+    candidates,
+    exchange_candidates,
+    team_candidates,
+)
 
 # Until the first picture of a window is there, and its panels are full.
 _SETTLED_MS = 400
@@ -115,6 +120,7 @@ class MainWindow(WindowFrame):
         workspace = self.workspace
         self.library.opened.connect(workspace.open)
         self.ledger.visited.connect(workspace.open)
+        self.ledger.exchange_asked.connect(self.exchange)
         self.ledger.picture_asked.connect(self.drawing.ask_picture)
         self.cue_board.framed.connect(self.grid.show_frame)
         for bench in (self.grid, self.canvas):
@@ -240,6 +246,10 @@ class MainWindow(WindowFrame):
     def find_or_do(self) -> None:
         """Opens find or do under its field."""
         self.finder.ask(self.candidates(), below(self.strip.find_field))
+
+    def exchange(self) -> None:
+        """Offers what the selected instances can follow instead, under the same field."""
+        self.finder.ask(exchange_candidates(self.workspace), below(self.strip.find_field))
 
     def candidates(self) -> list[Candidate]:
         """Everything that can be found or done here by name."""

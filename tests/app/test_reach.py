@@ -312,3 +312,26 @@ def test_words_typed_for_some_variants_say_that_instances_own_do_not_show(user, 
     assert workspace.undo_name == "set what Price is at first, in both variants"
     price = next(p for p in workspace.component.properties if p.name == "Price")
     assert price.default[0].text == "11.00"
+
+
+def test_the_ledger_leads_to_what_an_instance_can_follow_instead(user, window, workspace):
+    workspace.open("fares")
+    screen = workspace.document.screens["fares"]
+    card = next(n.id for n in walk(screen.root) if n.style.get("component") == "fare-card")
+    workspace.select((card, "icon"))
+    user.wait()
+    name = next(b for b in window.ledger.findChildren(QPushButton) if b.text().endswith(" ▾"))
+    user.press(name)
+    titles = [match.title for match in window.finder._matches]
+    slot = next(
+        p for p in workspace.document.components["fare-card"].properties if p.kind == "slot"
+    )
+    followed = value_at(workspace.document, Place("fares", (card, "icon")), "component")
+    listed = [
+        f"Exchange for {c.short_name}"
+        for c in workspace.document.in_order()
+        if c.id in slot.shortlist and c.id != followed
+    ]
+    assert listed and titles[: len(listed)] == listed, "the shortlist first"
+    user.type("clock")
+    assert workspace.undo_name == "exchange icon for Clock"

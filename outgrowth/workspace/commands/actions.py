@@ -299,6 +299,13 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             lambda: text_commands.can_open(workspace, "component"),
         ),
         Action(
+            "exchange",
+            "Exchange the instance for another component",
+            "Parts",
+            hands.help.exchange,
+            lambda: bool(instance_commands.exchanged_paths(workspace)),
+        ),
+        Action(
             "detach",
             "Detach the instance",
             "Parts",

@@ -8,6 +8,8 @@ from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, walk
 from outgrowth.core.document.variants import Variant, offered, variants
+from outgrowth.core.edits.at_reach import decider
+from outgrowth.core.resolve.ladder import inspect
 from outgrowth.workspace import measures
 from outgrowth.workspace.commands import (
     instance_commands,
@@ -113,6 +115,7 @@ def _components(workspace: Workspace) -> list[Candidate]:
     exchanging = bool(instance_commands.exchanged_paths(workspace))
     followed = selection_commands.component_here(workspace) if exchanging else None
     results, everywhere = [], []
+    exchanges = exchange_candidates(workspace)
     for component in workspace.document.in_order():
         if component.id == workspace.selection.owner:
             continue
@@ -121,13 +124,31 @@ def _components(workspace: Workspace) -> list[Candidate]:
         results.append(Candidate(f"Place {name} here", "place", put))
         if followed is None or component is followed:
             continue
-        swap = partial(instance_commands.exchange, workspace, component.id)
-        results.append(Candidate(f"Exchange for {name}", "exchange", swap))
         count = measures.uses_of(workspace, followed.id)
         title = f"Exchange every {selection_commands.short(followed)} for {name}"
         command = partial(instance_commands.exchange, workspace, component.id, everywhere=True)
         everywhere.append(Candidate(title, f"exchange, {count}", command))
-    return results + everywhere
+    return results + exchanges + everywhere
+
+
+def exchange_candidates(workspace: Workspace) -> list[Candidate]:
+    """What the selected instances can follow instead: where a slot decides it, what is on its
+    shortlist first."""
+    paths = instance_commands.exchanged_paths(workspace)
+    if not paths:
+        return []
+    document, place = workspace.document, selection_commands.place_of(workspace, paths[0])
+    inspection = inspect(document, place)
+    followed = inspection.value("component") if inspection is not None else None
+    opened = decider(document, place, "component").opened
+    listed = opened.shortlist if opened is not None else ()
+    results = []
+    for component in sorted(document.in_order(), key=lambda c: c.id not in listed):
+        if component.id not in (workspace.selection.owner, followed):
+            swap = partial(instance_commands.exchange, workspace, component.id)
+            name = selection_commands.short(component)
+            results.append(Candidate(f"Exchange for {name}", "exchange", swap))
+    return results
 
 
 class Candidate(NamedTuple):

@@ -36,11 +36,13 @@ class Ledger(QScrollArea):
     attended(tuple)  the property names that the pointer is at
     visited(str)     an owner to go to
     picture_asked    another picture is wanted for the selection
+    exchange_asked   another component is wanted for the selected instances
     """
 
     attended = pyqtSignal(tuple)
     visited = pyqtSignal(str)
     picture_asked = pyqtSignal()
+    exchange_asked = pyqtSignal()
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
@@ -179,8 +181,11 @@ class Ledger(QScrollArea):
         strip = QWidget()
         row = QHBoxLayout(strip)
         row.setContentsMargins(14, 2, 8, 2)
-        name = label(f"follows {component.short_name}", weight="bold")
-        row.addWidget(name, 1)
+        row.addWidget(label("follows", tone="muted"))
+        name = push_button(f"{component.short_name} ▾", self.exchange_asked.emit, look="offer")
+        name.setToolTip("Let it follow another component, within the reach")
+        row.addWidget(name)
+        row.addStretch(1)
         go = push_button("go to component", lambda: self.visited.emit(component.id), look="tag")
         row.addWidget(go)
         self._put_back_all = push_button(

@@ -67,6 +67,13 @@ def set_standing(
     for side in tied:
         document = _set_kept(document, reach, path, side)
     document = _roomy(document, reach, path, (stands, tied), standing_of)
+    now = standing_of(document, path)
+    if now is not None and now.room != stands.room:
+        # The box has another size all the same: then its insets are counted from that.
+        names = {side.pin for side in tied}
+        tied = [side for side in _sides(stands._replace(room=now.room)) if side.pin in names]
+        for side in tied:
+            document = _set_kept(document, reach, path, side)
     for side in tied:
         document = _measured(document, reach, path, side, standing_of)
     return document
