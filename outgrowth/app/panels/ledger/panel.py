@@ -184,9 +184,11 @@ class Ledger(QScrollArea):
         row.addWidget(label("follows", tone="muted"))
         name = push_button(f"{component.short_name} ▾", self.exchange_asked.emit, look="offer")
         name.setToolTip("Let it follow another component, within the reach")
+        name.setMinimumWidth(60)  # a long name gives way before what stands beside it
         row.addWidget(name)
         row.addStretch(1)
-        go = push_button("go to component", lambda: self.visited.emit(component.id), look="tag")
+        go = push_button("go there", lambda: self.visited.emit(component.id), look="tag")
+        go.setToolTip("Go to the component that it follows")
         row.addWidget(go)
         self._put_back_all = push_button(
             "put all back", partial(style_commands.put_back_all, self._workspace), look="tag"
