@@ -115,6 +115,7 @@ class Maker:
             properties = [p for p in properties if p.kind != "color"]
             default = self.more.choice((Token("color.b"), Shift("darken", 0.2), Shift("fade", 0.3)))
             properties.append(ComponentProperty("p-color", "Tint", "color", default))
+            properties.append(ComponentProperty("p-gap", "Air", "number", Token("space.a")))
         if rng.random() < 0.5:
             properties.append(
                 ComponentProperty(
@@ -138,6 +139,9 @@ class Maker:
                 else rule
                 for rule in rules
             )  # fmt: skip
+            box = self.more.choice([node for node in nodes if node.kind == "box"])
+            when = Map({axes[0].id: axes[0].values[-1].id})
+            rules += (Rule(when, (box.id,), "gap", FromProperty("p-gap")),)
         return Component(f"c{n}", f"Part {n}", root, axes, rules, tuple(properties))
 
     def axis(self, k):
@@ -238,7 +242,7 @@ class Maker:
                 found[CHOICE + axis.id] = rng.choice(axis.values).id
         for prop in component.properties:
             if rng.random() < 0.5:
-                given = {"switch": rng.random() < 0.5, "color": color(rng), "text": rng.choice(("Berth", "A longer text")),
+                given = {"switch": rng.random() < 0.5, "number": 7.0, "color": color(rng), "text": rng.choice(("Berth", "A longer text")),
                          "slot": rng.choice(["", *[c.id for c in self.components if c.id < component.id]])}  # fmt: skip
                 found[CHOICE + prop.id] = given[prop.kind]
         return found

@@ -4,7 +4,7 @@ cues, motions, and what assistive technology is told."""
 from __future__ import annotations
 
 from outgrowth.core.document.cues import Motion
-from outgrowth.core.document.properties import TABLE
+from outgrowth.core.document.properties import CHOICE, TABLE
 from outgrowth.core.document.records import (
     Component,
     ComponentProperty,
@@ -113,8 +113,8 @@ class DefinitionMaker(DefinitionPart):
         if isinstance(prop.default, Shift):
             return ""
         if isinstance(prop.default, Token):
-            name = "fill" if prop.kind == "color" else "opacity"
-            return self.value_text(prop.kind, literal(name, prop.default, self.document))
+            settled = literal(CHOICE + prop.id, prop.default, self.document)
+            return self.value_text(prop.kind, settled)
         return self.value_text(prop.kind, prop.default)
 
     def _refused(self) -> list[Json]:

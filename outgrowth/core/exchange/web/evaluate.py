@@ -43,7 +43,7 @@ from outgrowth.core.exchange.web.symbols import (
     px,
 )
 from outgrowth.core.exchange.web.tokens_css import mode_values
-from outgrowth.core.resolve.cascade import literal, plain_and_shifts, shifted
+from outgrowth.core.resolve.cascade import plain_and_shifts, shifted
 from outgrowth.core.resolve.resolver import keep_proportion
 from outgrowth.core.resolve.scene import Interner, LayoutNode, PaintStyle
 
@@ -241,10 +241,19 @@ class Evaluator:
             return value
         prop = self.steps.property_at(step.scope, step.value)
         default = prop.default if prop is not None else None
-        # A token says what it says in the mode of the part that it is shown in.
-        fallback = self.names.tokens.get(default.path) if isinstance(default, Token) else None
-        css = f"var({variable})" if fallback is None else f"var({variable}, var({fallback}))"
+        css = f"var({variable})"
+        if isinstance(default, Token):
+            css = f"var({variable}, {self._token_fallback(default, value)})"
         return _by_name(value, css, unitless=True)
+
+    def _token_fallback(self, default: Token, value: Literals) -> str:
+        """What a token says where it is a property's default: by its name, in the mode of the part
+        that it is shown in; a length by its number, since its name has a unit and the property
+        has none."""
+        token, css = self._document.token(default.path), self.names.tokens.get(default.path)
+        if css is None or token is None or token.kind == "dimension":
+            return _fallback(value)
+        return f"var({css})"
 
     def _variable_of(self, step: ScopedStep) -> str | None:
         """The custom property of the property that a value comes from, if it has one."""
@@ -283,14 +292,7 @@ class Evaluator:
     def _default_text(self, prop: ComponentProperty) -> str:
         """A property's default as its custom property holds it; nothing for a relative change and
         for a token, so that what refers to it falls back."""
-        if isinstance(prop.default, Shift):
-            return "initial"
-        if isinstance(prop.default, Token):
-            if prop.default.path in self.names.tokens:
-                return "initial"
-            name = "fill" if prop.kind == "color" else "opacity"
-            return _text(literal(name, prop.default, self._document))
-        return _text(prop.default)
+        return "initial" if isinstance(prop.default, Shift | Token) else _text(prop.default)
 
     def _given(self, path: Path, holding_steps: tuple[ScopedStep, ...], cell: AxisValues) -> Css:
         """The colours and numbers that an instance gives to its component's properties."""
