@@ -5,8 +5,8 @@ from __future__ import annotations
 
 from immutables import Map
 
-from outgrowth.core.document.variants import condition_text
-from outgrowth.core.edits.at_reach import Reach, is_narrowed, offered_count
+from outgrowth.core.document.variants import condition_text, offered_count
+from outgrowth.core.edits.at_reach import Reach, is_narrowed
 from outgrowth.workspace.workspace import Workspace
 
 
@@ -45,5 +45,6 @@ def in_all(workspace: Workspace) -> str:
 
 def all_variants(workspace: Workspace) -> str:
     """“in all 3 variants”, of the component on the bench."""
-    count = offered_count(workspace.document, workspace.selection.owner)
+    component = workspace.component
+    count = offered_count(component) if component is not None else 1
     return "in both variants" if count == 2 else f"in all {count} variants"

@@ -35,6 +35,19 @@ def offered(component: Component, variant: Variant) -> bool:
     return variant not in single and not any(holds(pattern, variant) for pattern in broad)
 
 
+def offered_count(component: Component) -> int:
+    """How many variants an instance may choose from."""
+    return _counted(component)
+
+
+def _count_offered(component: Component) -> int:
+    return sum(offered(component, variant) for variant in variants(component))
+
+
+# By component: asked with every move of the pointer, of up to 5,000 variants.
+_counted = ByIdentity(_count_offered, 256)
+
+
 def _split_refused(component: Component) -> tuple[frozenset[Variant], tuple[Variant, ...]]:
     """Patterns that name one variant, found by a look, and those to be tried one by one."""
     axes = len(component.axes)

@@ -22,7 +22,7 @@ from outgrowth.core.edits.at_reach.presence import (
     show_everywhere,
     twins,
 )
-from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, is_within, offered_count
+from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, is_within
 from outgrowth.core.edits.at_reach.standing import Standing, holder_of, keeps_standing, set_standing
 from outgrowth.core.edits.at_reach.values import put_instances_back, set_values
 
@@ -42,7 +42,6 @@ __all__ = [
     "keep_to_reach",
     "keeps_standing",
     "move_parts",
-    "offered_count",
     "open_at",
     "plain_said",
     "put_instances_back",

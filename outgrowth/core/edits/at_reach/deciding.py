@@ -1,5 +1,5 @@
-"""Where a value is decided: by a rule or an override, or by a property of a component, which is
-set at the instance that follows it, or as its default."""
+"""Where a value is decided: at the part itself, or by a property of a component, which is set at
+the instance that follows it, or as its default."""
 
 from __future__ import annotations
 
@@ -28,12 +28,8 @@ from outgrowth.core.resolve.ladder import Place, inspect
 
 
 class Decider(NamedTuple):
-    """What decides a value: a property of a part, and the property of a component that it
-    follows there, if it follows one.
-
-    path, property   where it is set, from the owner on the bench
-    opened           the property of a component that decides; its owner's default where `path`
-                     is the owner's own part
+    """Where a value is said, from the owner on the bench: `property` of the part at `path`, which
+    is the choice of an instance where `opened`, a property of its component, decides the value.
     """
 
     path: Path
@@ -42,8 +38,9 @@ class Decider(NamedTuple):
 
 
 def decider(document: Document, place: Place, name: str) -> Decider:
-    """Where a value would have to be set so that it is said once: at the instance whose property
-    decides it, or (`opened` without a choice) as the default of the owner's own property."""
+    """Where a value has to be set so that it is said once: at the outermost instance whose
+    property decides it, or where it was asked for. What the owner's own properties decide is told
+    by `own_default`."""
     found = Decider(place.path, name)
     if not _may_be_opened(document, place, name):
         return found

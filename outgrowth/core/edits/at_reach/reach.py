@@ -50,14 +50,6 @@ def is_within(document: Document, reach: Reach, source: Source) -> bool:
     return holds(reach.when, source.when)
 
 
-def offered_count(document: Document, owner_id: str) -> int:
-    """How many variants a component offers; 1 for a screen."""
-    component = document.components.get(owner_id)
-    if component is None:
-        return 1
-    return sum(offered(component, variant) for variant in variants(component))
-
-
 def with_deciding(component: Component, rule: Rule) -> Component:
     """The component with a rule that decides wherever its conditions hold, and nothing else
     anywhere else: narrower rules of the same property go, and rules that would outrank it are

@@ -13,11 +13,9 @@ from outgrowth.core.document.records import Document, Path, lineage
 from outgrowth.core.document.values import FIT, Size, Value, fixed
 from outgrowth.core.edits.at_reach.reach import Reach
 from outgrowth.core.edits.at_reach.values import set_values, set_where_seen
+from outgrowth.core.edits.tree.arrange import STILL
 from outgrowth.core.geometry import Rect
 from outgrowth.core.resolve.ladder import Inspection, Place, inspect
-
-STILL = 0.01
-"""Px by which a part may stand elsewhere and still count as not moved."""
 
 
 class Standing(NamedTuple):

@@ -19,6 +19,7 @@ from outgrowth.core.document.variants import (
     holds,
     in_cascade_order,
     offered,
+    offered_count,
     variants,
 )
 from outgrowth.core.resolve.resolver import Resolver
@@ -119,8 +120,7 @@ class Census:
             )
             instances += direct
             screens += direct > 0
-        total = sum(offered(component, v) for v in variants(component))
-        return Reached(result, total, instances, screens)
+        return Reached(result, offered_count(component), instances, screens)
 
     def instances(self, document: Document) -> Counter[str]:
         """For each component, its instances on all screens."""
