@@ -24,7 +24,7 @@ from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed
 from outgrowth.core.edits.tree.trees import own_path
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.cascade import Source
-from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.core.resolve.ladder import Inspection, Place, inspect
 
 
 class Decider(NamedTuple):
@@ -123,6 +123,12 @@ def _depth_of(document: Document, place: Place, path: Path, component_id: str) -
         if inspection.value("component") == component_id and inspection.instance is not None:
             return depth
     return None
+
+
+def deciding_source(inspection: Inspection, name: str) -> Source:
+    """Who says the plain value that counts, relative changes on top of it apart."""
+    winning = [rung for rung in inspection.ladder(name) if rung.wins]
+    return [rung.source for rung in winning if not isinstance(rung.value, Shift)][-1]
 
 
 def raw_value(document: Document, source: Source, name: str) -> Value | None:

@@ -22,7 +22,7 @@ from outgrowth.core.document.types import as_type
 from outgrowth.core.document.values import Default, FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import holds
 from outgrowth.core.edits.all_values import stated_values
-from outgrowth.core.edits.at_reach.deciding import decider, raw_value, stated_at
+from outgrowth.core.edits.at_reach.deciding import decider, deciding_source, raw_value, stated_at
 from outgrowth.core.edits.at_reach.reach import Reach
 from outgrowth.core.edits.instances.properties import EMPTY, free_title, kind_of
 from outgrowth.core.edits.style.styles import set_properties
@@ -100,9 +100,9 @@ def is_shown(document: Document, place: Place, property_id: str) -> bool:
     for path, name in about:
         inner = () if path == (component.root.id,) else path
         there = inspect(document, place._replace(path=(*place.path, *inner)))
-        rungs = there.ladder(name) if there is not None else ()
-        deciding = [r.source for r in rungs if r.wins and not isinstance(r.value, Shift)]
-        if deciding and raw_value(document, deciding[-1], name) == reference:
+        if there is None:
+            continue
+        if raw_value(document, deciding_source(there, name), name) == reference:
             return True
     return not about
 
@@ -124,11 +124,10 @@ def decided_by(document: Document, reach: Reach, path: Path, name: str) -> str:
     """The id of the property of the component on the bench that decides a value in the variant
     that is looked at; empty where none does."""
     inspection = inspect(document, reach.place(path))
-    winning = [rung for rung in inspection.ladder(name) if rung.wins] if inspection else []
-    plain = [rung.source for rung in winning if not isinstance(rung.value, Shift)]
-    if not plain or plain[-1].owner != reach.owner:
+    source = deciding_source(inspection, name) if inspection is not None else None
+    if source is None or source.owner != reach.owner:
         return ""
-    raw = raw_value(document, plain[-1], name)
+    raw = raw_value(document, source, name)
     return raw.property if isinstance(raw, FromProperty) else ""
 
 

@@ -5,8 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 
 import msgspec
+from immutables import Map
 
-from outgrowth.core.document.records import Component, Document, Node, Path, Rule, lineage, walk
+from outgrowth.core.document.records import (
+    Component,
+    Document,
+    Node,
+    Owner,
+    Path,
+    Rule,
+    lineage,
+    walk,
+)
 from outgrowth.core.document.values import FromProperty, Value
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed, meet, with_deciding
 from outgrowth.core.edits.at_reach.values import set_values
@@ -57,12 +67,13 @@ def _can_show(document: Document, component: Component, node_id: str) -> bool:
     return any(value is not False for value in said) or any(
         (rule.node[-1:], rule.property) == ((node_id,), "shown")
         for owner in document.owners()
-        for rule in _about_insides(owner.root, owner)
+        for rule in _about_insides(owner)
     )
 
 
-def _about_insides(root: Node, owner: object) -> Iterable[Rule]:
-    for node in walk(root):
+def _about_insides(owner: Owner) -> Iterable[Rule]:
+    """What an owner says of the insides of its instances."""
+    for node in walk(owner.root):
         yield from node.overrides
     if isinstance(owner, Component):
         yield from (rule for rule in owner.rules if len(rule.node) > 1)
@@ -109,7 +120,7 @@ def _shown(node: Node) -> Node:
 
 
 def _not_shown(node: Node) -> Node:
-    return restyled(node, node.style.set("shown", False))
+    return restyled(node, Map({"shown": False}))
 
 
 def twins(

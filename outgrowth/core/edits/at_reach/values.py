@@ -23,7 +23,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import FromProperty, Shift, Token, Value
 from outgrowth.core.document.variants import holds
-from outgrowth.core.edits.at_reach.deciding import decider, own_default, raw_value
+from outgrowth.core.edits.at_reach.deciding import decider, deciding_source, own_default, raw_value
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed
 from outgrowth.core.edits.instances import properties
 from outgrowth.core.edits.style.styles import (
@@ -154,10 +154,7 @@ def seen(document: Document, reach: Reach, path: Path, name: str, value: Value) 
     inspection = inspect(document, reach.place(path))
     if component is None or inspection is None or not holds(reach.when, reach.variant):
         return document
-    deciding = [
-        rung for rung in inspection.ladder(name) if rung.wins and not isinstance(rung.value, Shift)
-    ]
-    source = deciding[-1].source
+    source = deciding_source(inspection, name)
     stronger = source.kind == "rule" and source.owner == component.id
     if not stronger or raw_value(document, source, name) == value:
         return document
