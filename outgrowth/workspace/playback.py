@@ -10,6 +10,7 @@ from collections.abc import Callable
 
 import msgspec
 
+from outgrowth.core.document.axis_parts import resting_value
 from outgrowth.core.document.graph import edges
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.variants import Variant
@@ -62,7 +63,8 @@ class Playback:
         component = workspace.component
         if component is not None:
             moved = {edge.axis for edge in edges(component)}
-            rest = {a.id: a.default for a in component.axes if a.driver != "none" or a.id in moved}
+            still = [a for a in component.axes if a.driver != "none" or a.id in moved]
+            rest = {axis.id: resting_value(axis) for axis in still}
             variant: Variant = workspace.selection.variant.update(rest)
             return Subject(component.id, True, variant, width, height)
         if workspace.screen is None:

@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from itertools import pairwise
 from typing import NamedTuple
 
+from outgrowth.core.document.axis_parts import focus_value, resting_value, value_for
 from outgrowth.core.document.cues import Cue
-from outgrowth.core.document.records import POINTER_VALUES, Axis, Component, Document, Screen
+from outgrowth.core.document.records import Axis, Component, Document, Screen
 from outgrowth.core.document.uses import holds_directly
 
 
@@ -36,15 +37,11 @@ def edges(component: Component) -> list[Edge]:
 
 def _driven_edges(axis: Axis) -> list[Edge]:
     """Rest, hover and press lead to each other; so do rest and focus."""
-    ids = [value.id for value in axis.values]
-    line: list[str]
-    if axis.driver == "pointer":
-        line = [value for value in POINTER_VALUES if value in ids]
-    elif axis.driver == "focus":
-        line = [axis.default, *[value for value in ids if value != axis.default][:1]]
-    else:
-        return []
-    pairs = list(pairwise(line))
+    rest, focused = resting_value(axis), focus_value(axis) if axis.driver != "none" else None
+    line = [rest, value_for(axis, "hover"), value_for(axis, "press")]
+    pairs = list(pairwise(value for value in line if value is not None))
+    if focused is not None:
+        pairs.append((rest, focused))
     return [Edge(axis.id, a, b) for a, b in pairs] + [Edge(axis.id, b, a) for a, b in pairs]
 
 

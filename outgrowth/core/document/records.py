@@ -46,15 +46,29 @@ from outgrowth.core.refusal import ValueRefusal, clean, quoted, shown_value
 Style = Map[str, Value]
 Extras = Map[str, Json]
 Driver = Literal["none", "pointer", "focus"]
-Meaning = Literal["none", "enabled", "checked", "expanded", "selected"]
+Meaning = Literal[
+    "none",
+    "enabled",
+    "checked",
+    "expanded",
+    "selected",
+    "current",
+    "pressed",
+    "invalid",
+    "required",
+    "busy",
+    "read-only",
+    "filled",
+]
 MEANINGS: tuple[Meaning, ...] = get_args(Meaning)
+ValuePart = Literal["", "rest", "hover", "press", "focus", "disabled", "cued", "yes", "no", "mixed"]
 PropertyKind = Literal["text", "switch", "slot", "color", "number"]
 
 NO_STYLE: Style = Map()
 NO_EXTRAS: Extras = Map()
 MOST_VARIANTS = 5000
 """Combinations of axis values that one component may have, offered or not."""
-POINTER_VALUES = ("rest", "hover", "press")
+POINTER_VALUES: tuple[Literal["rest", "hover", "press"], ...] = ("rest", "hover", "press")
 
 
 class Rule(msgspec.Struct, frozen=True):
@@ -121,15 +135,20 @@ class Node(msgspec.Struct, frozen=True, weakref=True):
 
 
 class AxisValue(msgspec.Struct, frozen=True):
-    """One choice of an axis, and how entering it moves if that differs from the axis."""
+    """One choice of an axis, and how entering it moves if that differs from the axis. `part` is
+    what it stands for in what sets its axis, or in what that means; "" goes by its id or name
+    (axis_parts.py)."""
 
     id: str
     name: str
     motion: Motion | None = None
+    part: ValuePart = ""
     extras: Extras = NO_EXTRAS
 
     def __post_init__(self) -> None:
         _named(self)
+        if self.part not in get_args(ValuePart):
+            raise ValueRefusal(f"{shown_value(self.part)} is nothing that a value stands for.")
 
 
 class Axis(msgspec.Struct, frozen=True):

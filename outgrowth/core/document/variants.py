@@ -97,12 +97,6 @@ _YES = {"yes", "on", "true"}
 _NO = {"no", "off", "false"}
 
 
-def reads_yes(axis: Axis, value: str) -> bool:
-    """Whether a value of an axis reads as yes, on or true."""
-    axis_value = axis.value(value)
-    return axis_value is not None and axis_value.name.lower() in _YES
-
-
 def is_switch(axis: Axis) -> bool:
     """Whether a two-valued axis reads as yes/no, so that it is shown as a switch."""
     names = {value.name.lower() for value in axis.values}

@@ -7,8 +7,9 @@ import math
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from outgrowth.core.document.axis_parts import reads_yes
 from outgrowth.core.document.records import Axis, Component, Document, Owner
-from outgrowth.core.document.variants import is_switch, offered, reads_yes, variants
+from outgrowth.core.document.variants import is_switch, offered, variants
 from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Layout

@@ -16,9 +16,9 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import Color, Gradient, darkened, faded
+from outgrowth.core.document.axis_parts import is_driven, resting_value
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, fitting, row_of
 from outgrowth.core.document.records import (
-    POINTER_VALUES,
     Component,
     ComponentProperty,
     DesignToken,
@@ -260,8 +260,8 @@ def _variant(component: Component, instance_input: InstanceInput) -> Variant:
     for axis in component.axes:
         value: object = chosen.get(axis.id, axis.default)
         # While it runs, the pointer and the focus have the word on the axes they drive.
-        if instance_input.running and axis.driver != "none" and value in POINTER_VALUES:
-            value = axis.default  # what the pointer sets is not chosen; a disabled one is
+        if instance_input.running and is_driven(axis, value):
+            value = resting_value(axis)  # what the pointer sets is not chosen; a disabled one is
         value = live.get(axis.id, value)
         # A value that is gone falls back to the default: files and overrides may name it still.
         is_value = isinstance(value, str) and axis.value(value) is not None

@@ -14,6 +14,7 @@ from immutables import Map
 
 from outgrowth.core.color import Color, Fill, contrast, over
 from outgrowth.core.color.gradient import Gradient
+from outgrowth.core.document.axis_parts import focus_axes, focus_value, resting_value
 from outgrowth.core.document.properties import consumed_by
 from outgrowth.core.document.records import Component, Document, Owner, Path, walk
 from outgrowth.core.document.values import USUAL, Picture
@@ -257,14 +258,15 @@ def _colors(fill: Fill) -> tuple[Color, ...]:
 def _focus(context: ReviewContext, component: Component) -> Iterator[Finding]:
     """What a variant with the focus has more than the one without, against both what it lies on
     and what lies around: the better of all that differs counts."""
-    axis = next((axis for axis in component.axes if axis.driver == "focus"), None)
+    axis = next(iter(focus_axes(component)), None)
     if axis is None or not is_pressed(component):
         return
+    rest, focused = resting_value(axis), focus_value(axis)
     views = {view.variant: view for view in context.views(component) if view.variant is not None}
     worst: tuple[float, Variant] | None = None
     for variant, view in views.items():
-        without = views.get(variant.set(axis.id, axis.default))
-        if variant[axis.id] == axis.default or without is None or _is_off(component, view):
+        without = views.get(variant.set(axis.id, rest))
+        if variant[axis.id] != focused or without is None or _is_off(component, view):
             continue
         ratios = [_seen_at(*pair) for pair in _differing(without, view)]
         best = max(ratios, default=0.0)

@@ -13,6 +13,7 @@ from itertools import combinations
 
 import msgspec
 
+from outgrowth.core.document.axis_parts import focus_axes, value_for
 from outgrowth.core.document.cues import HOLDER, Cue
 from outgrowth.core.document.extent import shown_within
 from outgrowth.core.document.graph import edges, screen_edges
@@ -73,15 +74,12 @@ def missing_findings(component: Component) -> Iterator[Finding]:
     if "pointer" not in drivers and not triggers & {"enter", "leave"}:
         text = f"{name} looks the same while the pointer is on it: no axis is driven by it."
         yield _state(component, "no-hover", text)
-    if "focus" not in drivers and not triggers & {"focus", "blur"}:
+    if not focus_axes(component) and not triggers & {"focus", "blur"}:
         text = f"{name} does not show the focus itself; the browser's own ring is used."
         yield _state(component, "no-focus", text)
     is_off = any(axis.meaning == "enabled" for axis in component.axes)
-    pointed = next((axis for axis in component.axes if axis.driver == "pointer"), None)
-    extra = pointed is not None and any(
-        value.id not in ("rest", "hover", "press") for value in pointed.values
-    )
-    if not is_off and not extra:
+    is_off |= any(value_for(axis, "disabled") for axis in component.axes)
+    if not is_off:
         text = f"{name} has no variant for when it cannot be used."
         yield _state(component, "no-disabled", text)
 
@@ -118,7 +116,7 @@ def _alike(context: ReviewContext, component: Component) -> Iterator[Finding]:
 
 
 def _means(axis: Axis) -> bool:
-    return axis.meaning in ("checked", "selected", "enabled")
+    return axis.meaning not in ("none", "expanded")
 
 
 def _same_everywhere(

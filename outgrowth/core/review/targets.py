@@ -10,6 +10,7 @@ import math
 from collections.abc import Iterator, Sequence
 from functools import partial
 
+from outgrowth.core.document.axis_parts import value_for
 from outgrowth.core.document.cues import TRIGGER_ROWS
 from outgrowth.core.document.records import Component, Document, Node, Owner, Path, walk
 from outgrowth.core.document.values import Value, plain
@@ -252,8 +253,9 @@ def _keep_presses(place: Place, document: Document) -> Document:
 def _hover_only(context: ReviewContext, component: Component) -> Iterator[Finding]:
     """Words, and states, that only a hovering pointer brings: a finger never does, nor do keys."""
     yield from _entered_only(component)
-    axis = next((axis for axis in component.axes if axis.driver == "pointer"), None)
-    if axis is None or axis.value("hover") is None:
+    pairs = ((axis, value_for(axis, "hover")) for axis in component.axes)
+    axis, hover = next((pair for pair in pairs if pair[1] is not None), (None, None))
+    if axis is None:
         return
     hovered: set[Path] = set()
     visible: set[Path] = set()
@@ -261,7 +263,7 @@ def _hover_only(context: ReviewContext, component: Component) -> Iterator[Findin
         if view.variant is None:
             continue
         paths = {part.path for part in view.parts if _reads(part)}
-        (hovered if view.variant[axis.id] == "hover" else visible).update(paths)
+        (hovered if view.variant[axis.id] == hover else visible).update(paths)
     for path in sorted(hovered - visible):
         part = part_called(context.document, component, path)
         text = f"{part} is only there while a pointer hovers: a finger and the keys never bring it."

@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
+from outgrowth.core.document.axis_parts import focus_axes, pointer_part, reads_yes
 from outgrowth.core.document.cues import TRIGGER_ROWS, Path
-from outgrowth.core.document.records import POINTER_VALUES, Component, Owner, walk
-from outgrowth.core.document.variants import reads_yes
+from outgrowth.core.document.records import Component, Owner, walk
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to
@@ -57,7 +57,7 @@ class FocusGroup(NamedTuple):
 
 def is_enabled(component: Component | None, node: SceneNode) -> bool:
     """Whether an instance takes the pointer and the focus: its enabled axis reads as yes, and
-    no driven axis is at a value that nothing drives."""
+    no axis of the pointer is at a value that stands for disabled."""
     variant = node.variant
     if component is None or variant is None:
         return True
@@ -65,7 +65,7 @@ def is_enabled(component: Component | None, node: SceneNode) -> bool:
         value = variant.get(axis.id, "")
         if axis.meaning == "enabled" and not reads_yes(axis, value):
             return False
-        if axis.driver == "pointer" and value not in POINTER_VALUES:
+        if pointer_part(axis, value) == "disabled":
             return False
     return True
 
@@ -156,7 +156,7 @@ class Focus:
             return True
         if component is None:
             return False
-        if any(axis.driver == "focus" for axis in component.axes):
+        if focus_axes(component):
             return True
         listening = self._situation.listening
         if any(listening.cues_at(path, kind) for kind in _STOPS):

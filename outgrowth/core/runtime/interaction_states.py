@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from outgrowth.core.document.axis_parts import focus_value, is_set_apart, value_for
 from outgrowth.core.document.cues import Path
-from outgrowth.core.document.records import POINTER_VALUES, Axis, Driver
-from outgrowth.core.document.values import Literals
+from outgrowth.core.document.records import Axis, Driver
 from outgrowth.core.runtime.situation import Situation, States
-
-REST, HOVER, PRESS = POINTER_VALUES
 
 
 class PointerState(NamedTuple):
@@ -25,8 +23,8 @@ class PointerState(NamedTuple):
 def interaction_states(situation: Situation, pointer_state: PointerState) -> States:
     """The values of all pointer and focus axes that are not at rest. Everything around the
     pointer hovers. While something is pressed, the innermost of it is pressed, what holds it
-    still hovers, and nothing else does. What a cue set to a value of its own, like disabled,
-    stays so."""
+    still hovers, and nothing else does. Of an axis of the pointer that shows the focus too, what
+    the pointer does comes first. What a cue set apart, like disabled, stays so."""
     states: States = {}
     pressed = _innermost(situation, pointer_state.pressed or ())
     for path in pointer_state.chain:
@@ -35,24 +33,26 @@ def interaction_states(situation: Situation, pointer_state: PointerState) -> Sta
             pointer_state.pressed is not None and path not in pointer_state.pressed
         ):
             continue
-        if is_set_apart(situation.chosen.get((path, axis.id))):
+        if is_set_apart(axis, situation.chosen.get((path, axis.id))):
             continue
-        ids = [value.id for value in axis.values]
-        value = PRESS if path == pressed and PRESS in ids else HOVER
-        if value in ids and not (pointer_state.touch and value == HOVER):
+        value = value_for(axis, "press") if path == pressed else None
+        if value is None and not pointer_state.touch:
+            value = value_for(axis, "hover")
+        if value is not None:
             states[path, axis.id] = value
-    if pointer_state.focus is not None:
-        axis = axis_driven(situation, pointer_state.focus, "focus")
-        others = [v.id for v in axis.values if v.id != axis.default] if axis is not None else []
-        if axis is not None and others:
-            states[pointer_state.focus, axis.id] = others[0]
+    focus = pointer_state.focus
+    if focus is not None:
+        for driver in _SHOWING_FOCUS:
+            axis = axis_driven(situation, focus, driver)
+            value = focus_value(axis) if axis is not None else None
+            if axis is None or value is None:
+                continue
+            if not is_set_apart(axis, situation.chosen.get((focus, axis.id))):
+                states.setdefault((focus, axis.id), value)
     return states
 
 
-def is_set_apart(value: Literals | None) -> bool:
-    """Whether a pointer axis was set by a cue to what the pointer never sets: it has no say
-    there then."""
-    return value is not None and value not in POINTER_VALUES
+_SHOWING_FOCUS: tuple[Driver, ...] = ("pointer", "focus")
 
 
 def _innermost(situation: Situation, pressed: tuple[Path, ...]) -> Path | None:

@@ -22,7 +22,7 @@ from outgrowth.core.runtime.clock import NEVER, Clock, Timers
 from outgrowth.core.runtime.consequences import Consequences
 from outgrowth.core.runtime.dispatch import Dispatch
 from outgrowth.core.runtime.hit import hit
-from outgrowth.core.runtime.interaction_states import PointerState, interaction_states, is_set_apart
+from outgrowth.core.runtime.interaction_states import PointerState, interaction_states
 from outgrowth.core.runtime.keyboard import Keyboard
 from outgrowth.core.runtime.navigation import Navigation
 from outgrowth.core.runtime.pointer import Chain, Pointer
@@ -371,11 +371,7 @@ class Runtime:
         """Sets what a round of cues sets."""
         situation = self._situation
         assignments = tuple(acting.assignments.values())
-        apart = {
-            step.key
-            for step in assignments
-            if is_set_apart(step.value) and situation.driver_of(step.key) == "pointer"
-        }
+        apart = {step.key for step in assignments if situation.is_set_apart(step.key, step.value)}
         driven = {k: v for k, v in situation.driven_states.items() if k not in apart}
         turn = situation.apply(assignments, driven, self._now)
         for path in acting.restarted:

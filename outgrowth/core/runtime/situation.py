@@ -7,8 +7,9 @@ from functools import partial
 from itertools import groupby, pairwise
 from typing import NamedTuple
 
+from outgrowth.core.document.axis_parts import is_set_apart, resting_value
 from outgrowth.core.document.cues import Motion, Path
-from outgrowth.core.document.records import Axis, Component, Document, Driver, Owner
+from outgrowth.core.document.records import Axis, Component, Document, Owner
 from outgrowth.core.document.referring import settled
 from outgrowth.core.document.values import Literals
 from outgrowth.core.document.variants import holds
@@ -172,7 +173,8 @@ class Situation:
         document."""
         component = self.component_at(path)
         axis = component.axis(name) if component is not None else None
-        axis_value = axis.value(str(axis.default if value is None else value)) if axis else None
+        reached = resting_value(axis) if value is None and axis is not None else value
+        axis_value = axis.value(str(reached)) if axis is not None else None
         for owner_of_motion in (axis_value, axis, component):
             if owner_of_motion is not None and owner_of_motion.motion is not None:
                 return self.settled(owner_of_motion.motion)
@@ -193,10 +195,10 @@ class Situation:
 
     # --- changing it --------------------------------------------------------------------
 
-    def driver_of(self, key: StateKey) -> Driver:
-        """What sets an axis of an instance while it runs."""
+    def is_set_apart(self, key: StateKey, value: Literals | None) -> bool:
+        """Whether a value of an instance's axis is one that the pointer neither sets nor takes."""
         axis = self.axis_at(*key)
-        return axis.driver if axis is not None else "none"
+        return axis is not None and is_set_apart(axis, value)
 
     def apply(
         self, assignments: Sequence[Assignment], driven_axes: States, now: float

@@ -7,9 +7,8 @@
 
 // --- Shared with the program: python -m tools.generated writes this -----------------------------
 const HOLDER = "..";
-const HOVER = "hover";
-const PRESS = "press";
-const DRIVEN = ["rest", "hover", "press"];
+const POINTED = ["rest", "hover", "press"];
+const DRIVEN = ["rest", "hover", "press", "focus"];
 const MOST_ROUNDS = 64;
 const MOST_LOOKS = 8;
 const LONG_PRESS = 500;
@@ -188,17 +187,17 @@ class Owner {
   }
 
   /* The value of an axis or property: what runs, what the holder says, the attribute, the usual. */
-  value(name, { driver, initial, values }) {
+  value(name, { part, initial, values }) {
     let value = this.given[""]?.[name] ?? this.element.part_?.(name) ?? initial;
     // What the pointer and the focus set is not chosen.
-    if (driver && DRIVEN.includes(value)) value = initial;
+    if (DRIVEN.includes(part?.(value))) value = initial;
     value = this.live[name] ?? value;
     return values?.includes(value) === false ? initial : value;
   }
 
   get enabled() {
-    return Object.entries(this.definition.all).every(([name, { enabled, driver }]) => enabled
-      ? enabled.includes(this.values[name]) : driver !== "pointer" || DRIVEN.includes(this.values[name]));
+    return Object.entries(this.definition.all).every(([name, { enabled, part }]) => enabled
+      ? enabled.includes(this.values[name]) : part?.(this.values[name]) !== "disabled");
   }
 
   /* Takes over what holds now, here and in what it holds; which values came to be others. */
@@ -262,8 +261,8 @@ class Owner {
       const element = this.node(at);
       if (!element) continue;
       // A tab is one only in a list of tabs, an item only in a list.
-      if (role && (!AROUND[role] || roleAround(element, AROUND[role]))) {
-        if (!element.hasAttribute("role")) element.setAttribute("role", role);
+      if (!AROUND[role] || roleAround(element, AROUND[role])) {
+        if (role && !element.hasAttribute("role")) element.setAttribute("role", role);
         if (level) element.setAttribute("aria-level", level);
         for (const [name, [axis, values]] of Object.entries(states)) {
           const value = values[this.values[axis]];
@@ -332,13 +331,15 @@ function drive() {
   for (const node of chain) {
     const owner = owners.get(node), [name, axis] = axisDriven(owner, "pointer") ?? [];
     if (!axis || (pressed && !pressed.includes(node)) || setApart(owner, name)) continue;
-    const value = node === innermost && axis.values.includes(PRESS) ? PRESS : HOVER;
-    if (axis.values.includes(value) && !(touch && value === HOVER)) next.push([owner, name, value]);
+    const value = (node === innermost && axis.at("press")) || (!touch && axis.at("hover"));
+    if (value) next.push([owner, name, value]);
   }
-  const owner = owners.get(focused), [name, axis] = axisDriven(owner, "focus") ?? [];
-  if (axis && alive(chainOf(focused)).includes(focused)) next.push([owner, name, axis.values.find((value) => value !== axis.initial)]);
-  const ended = driven.filter(([who, which]) => !next.some((one) => one[0] === who && one[1] === which)
-    && !(who.definition.all[which].driver === "pointer" && setApart(who, which)));
+  const owner = owners.get(focused), isIn = (list, who, which) => list.some((one) => one[0] === who && one[1] === which);
+  for (const driver of focused && alive(chainOf(focused)).includes(focused) ? ["pointer", "focus"] : []) {
+    const [name, axis] = axisDriven(owner, driver) ?? [], value = axis?.at("focus");
+    if (value && !setApart(owner, name) && !isIn(next, owner, name)) next.push([owner, name, value]);
+  }
+  const ended = driven.filter(([who, which]) => !isIn(next, who, which) && !setApart(who, which));
   driven = next;
   set([...ended.map(([who, which]) => [who, which]), ...next]);
   const before = over;
@@ -348,7 +349,7 @@ function drive() {
 }
 
 /* Whether a cue set what the pointer drives to a value of its own, like disabled. */
-const setApart = ({ live }, name) => live[name] !== undefined && !DRIVEN.includes(live[name]);
+const setApart = ({ live, definition }, name) => ["disabled", "cued"].includes(definition.all[name].part?.(live[name]));
 
 function look(event) {
   touch = event.pointerType === "touch";
@@ -1069,9 +1070,13 @@ const camel = (name) => name.replace(/-(.)/g, (_, letter) => letter.toUpperCase(
 export function define(name, definition) {
   const all = definition.all = { ...definition.axes, ...definition.properties };
   for (const [attribute, axis] of Object.entries(all)) {
-    const { on, driver, values } = axis;
+    const { on, driver, values, parts, prefixed } = axis;
     if (on !== undefined) axis.state = (value) => value === on ? attribute : `${attribute}-off`;
-    else if (values) axis.state = (value) => driver ? value : `${attribute}-${value}`;
+    else if (values) axis.state = (value) => driver && !prefixed ? value : `${attribute}-${value}`;
+    // What a value stands for where the pointer sets it, and the value that stands for something.
+    if (driver === "pointer") axis.part = (value) => value === undefined ? "" : parts?.[value] ?? (POINTED.includes(value) ? value : "disabled");
+    axis.at = (part) => driver === "focus" ? axis.focus ?? values.find((value) => value !== axis.initial)
+      : values.find((value) => axis.part?.(value) === part);
   }
   const styles = [base, sheet(definition.css)];
   // What is measured before its letters are there would be measured wrongly.

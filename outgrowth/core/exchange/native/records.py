@@ -34,6 +34,7 @@ from outgrowth.core.document.records import (
     Node,
     Rule,
     Screen,
+    ValuePart,
     walk,
 )
 from outgrowth.core.document.sharing import ALONE, Library, Origin, Sharing, TokenOrigin
@@ -237,6 +238,7 @@ _AXIS_VALUE = Record(
     field("id", TEXT),
     field("name", TEXT),
     field("motion", Maybe(MOTION)),
+    field("part", OneOf(get_args(ValuePart))),
     extras=True,
 )
 _AXIS = Record(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from outgrowth.core.document.axis_parts import focus_axes, reads_yes, says
 from outgrowth.core.document.cues import TRIGGER_ROWS
 from outgrowth.core.document.records import (
     Axis,
@@ -10,7 +11,6 @@ from outgrowth.core.document.records import (
     Screen,
 )
 from outgrowth.core.document.types import Json
-from outgrowth.core.document.variants import reads_yes
 from outgrowth.core.exchange.web.definition_part import DefinitionPart
 from outgrowth.core.exchange.web.names import AxisNames
 from outgrowth.core.runtime.focus import is_stop
@@ -19,7 +19,14 @@ _STATES = {
     "expanded": ("aria-expanded", ("button", "link", "checkbox", "switch", "tab", "listitem")),
     "checked": ("aria-checked", ("checkbox", "radio", "switch")),
     "selected": ("aria-selected", ("tab",)),
+    "pressed": ("aria-pressed", ("button",)),
+    "invalid": ("aria-invalid", ("checkbox", "switch", "radiogroup", "textbox")),
+    "required": ("aria-required", ("checkbox", "switch", "radiogroup", "textbox")),
+    "read-only": ("aria-readonly", ("checkbox", "switch", "radiogroup", "textbox")),
 }
+"""By meaning: the attribute, and the roles that may have it. Source: WAI-ARIA 1.2, section 6.6."""
+_EVERYWHERE = {"busy": "aria-busy", "current": "aria-current"}
+"""Attributes that every role may have, none too (WAI-ARIA 1.2, section 6.5)."""
 _INSTEAD = {
     ("selected", "button"): "aria-pressed",
     ("selected", "link"): "aria-current",
@@ -27,7 +34,13 @@ _INSTEAD = {
     ("selected", "checkbox"): "aria-checked",
     ("selected", "switch"): "aria-checked",
     ("checked", "button"): "aria-pressed",
+    ("pressed", "radio"): "aria-checked",
+    ("pressed", "checkbox"): "aria-checked",
+    ("pressed", "switch"): "aria-checked",
+    ("pressed", "tab"): "aria-selected",
+    ("checked", "tab"): "aria-selected",
 }
+_MIXED = ("aria-checked", "aria-pressed")
 
 
 class AccessMaker(DefinitionPart):
@@ -49,6 +62,10 @@ class AccessMaker(DefinitionPart):
                 if role == "heading":
                     said["level"] = self._level(path)
                 states = self._aria(path, role, claimed)
+                if states:
+                    said["states"] = states
+            elif not path:
+                states = self._aria(path, "none", claimed)
                 if states:
                     said["states"] = states
             if self._is_stop(path):
@@ -76,7 +93,7 @@ class AccessMaker(DefinitionPart):
                 return False
         elif not isinstance(component, Component):
             return False
-        elif any(axis.driver == "focus" for axis in component.axes):
+        elif focus_axes(component):
             return True
         cues = [c for c in component.behaviour.cues if self._same(c.node, path)]
         if any(TRIGGER_ROWS[c.trigger.kind].stop for c in cues):
@@ -92,13 +109,16 @@ class AccessMaker(DefinitionPart):
         results: dict[str, Json] = {}
         for names in self.names.axes.values():
             axis = names.axis
-            if axis.meaning not in _STATES or axis.id in claimed:
+            if axis.id in claimed:
                 continue
-            attribute, roles = _STATES[axis.meaning]
-            attribute = attribute if role in roles else _INSTEAD.get((axis.meaning, role), "")
+            attribute, roles = _STATES.get(axis.meaning, ("", ()))
+            if role not in roles:
+                attribute = _INSTEAD.get((axis.meaning, role), "")
+            attribute = attribute or _EVERYWHERE.get(axis.meaning, "")
             if attribute:
                 claimed.add(axis.id)
-                results[attribute] = [names.attribute, _aria_values(names, axis, attribute)]
+                values = _aria_values(names, axis, attribute, role)
+                results[attribute] = [names.attribute, values]
         return results
 
     def form_value(self) -> list[Json]:
@@ -112,15 +132,16 @@ class AccessMaker(DefinitionPart):
         return []
 
 
-def _aria_values(names: AxisNames, axis: Axis, attribute: str) -> dict[str, Json]:
+def _aria_values(names: AxisNames, axis: Axis, attribute: str, role: str) -> dict[str, Json]:
     values: dict[str, Json] = {}
     for value in axis.values:
-        said = "true" if reads_yes(axis, value.id) else "false"
-        if value.name.lower() in ("mixed", "some", "partly") and attribute == "aria-checked":
+        part = says(axis, value.id)
+        said = "true" if part == "yes" else "false"
+        if part == "mixed" and attribute in _MIXED:
             said = "mixed"
         if attribute == "aria-current":
             if said == "false":
                 continue
-            said = "page"
+            said = "page" if role == "link" else "true"
         values[names.values[value.id]] = said
     return values

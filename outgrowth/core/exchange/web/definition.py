@@ -3,6 +3,12 @@ cues, motions, and what assistive technology is told."""
 
 from __future__ import annotations
 
+from outgrowth.core.document.axis_parts import (
+    focus_value,
+    pointer_parts,
+    reads_yes,
+    resting_value,
+)
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.properties import CHOICE, TABLE
 from outgrowth.core.document.records import (
@@ -15,12 +21,12 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.uses import holds_directly
 from outgrowth.core.document.values import Once, Shift, Token
-from outgrowth.core.document.variants import reads_yes
 from outgrowth.core.exchange.web.access import AccessMaker
 from outgrowth.core.exchange.web.cue_data import CueMaker
 from outgrowth.core.exchange.web.definition_part import DefinitionPart
 from outgrowth.core.exchange.web.names import AxisNames
 from outgrowth.core.exchange.web.rule_values import RuleValues
+from outgrowth.core.exchange.web.runtime_tables import part_by_name
 from outgrowth.core.resolve.cascade import literal
 
 
@@ -64,12 +70,13 @@ class DefinitionMaker(DefinitionPart):
         values: list[Json] = [names.values[value.id] for value in axis.values]
         said: dict[str, Json] = {
             "values": values,
-            "initial": names.values[axis.default],
+            "initial": names.values[resting_value(axis)],
         }
         if names.boolean:
             said["on"] = names.values[names.yes_id]
         if axis.driver != "none":
             said["driver"] = axis.driver
+            said |= _driven(names)
         if axis.meaning != "none":
             said["meaning"] = axis.meaning
         if axis.meaning == "enabled":
@@ -142,6 +149,26 @@ class DefinitionMaker(DefinitionPart):
             if axis is not None and once.value in axis.values:
                 told.append(f"{names.element},{axis.attribute},{axis.values[once.value]}")
         return told
+
+
+def _driven(names: AxisNames) -> dict[str, Json]:
+    """What the values of an axis stand for that pointer or focus set, where their names do not
+    tell the runtime, and whether their states bear the name of the axis."""
+    axis = names.axis
+    said: dict[str, Json] = {}
+    parts: dict[str, Json] = {
+        names.values[value_id]: part
+        for value_id, part in pointer_parts(axis).items()
+        if part != part_by_name(names.values[value_id])
+    }
+    if parts:
+        said["parts"] = parts
+    focused, siblings = focus_value(axis), [v.id for v in axis.values if v.id != axis.default]
+    if axis.driver == "focus" and focused is not None and focused != siblings[0]:
+        said["focus"] = names.values[focused]
+    if names.prefixed:
+        said["prefixed"] = True
+    return said
 
 
 def _paints(name: str) -> bool:

@@ -11,6 +11,7 @@ import re
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from outgrowth.core.document.axis_parts import reads_yes
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -21,7 +22,7 @@ from outgrowth.core.document.records import (
     short_name,
     walk,
 )
-from outgrowth.core.document.variants import is_switch, reads_yes
+from outgrowth.core.document.variants import is_switch
 from outgrowth.core.exchange.slugs import free_name, slug
 from outgrowth.core.refusal import Refusal
 
@@ -169,6 +170,8 @@ class AxisNames(NamedTuple):
     attribute  its name
     boolean    whether it is a boolean attribute, there for `yes_id` and not there for the other
     values     its values' names by their ids
+    prefixed   whether its states bear its name though pointer or focus set it: another axis has
+               values of the same names
     """
 
     axis: Axis
@@ -176,6 +179,7 @@ class AxisNames(NamedTuple):
     boolean: bool
     yes_id: str
     values: dict[str, str]
+    prefixed: bool = False
 
     def state(self, value_id: str) -> str:
         """The selector of a custom state that holds for a value."""
@@ -188,7 +192,8 @@ class AxisNames(NamedTuple):
         """The custom state of a value: what the pointer and the focus drive is called by its
         value alone."""
         name = self.values.get(value_id, value_id)
-        return name if self.axis.driver != "none" else f"{self.attribute}-{name}"
+        bare = self.axis.driver != "none" and not self.prefixed
+        return name if bare else f"{self.attribute}-{name}"
 
 
 class PropertyNames(NamedTuple):
@@ -289,7 +294,7 @@ class Names:
             attribute = self._attribute(component, prop.name, proposed, _SUFFIXES[prop.kind], used)
             variable = f"--{element}-{attribute}"
             properties[prop.id] = PropertyNames(prop, attribute, variable, yes)
-        return OwnerNames(element, self._nodes(component), axes, properties)
+        return OwnerNames(element, self._nodes(component), _apart(axes, properties), properties)
 
     def _axis(self, component: Component, axis: Axis, used: set[str]) -> AxisNames:
         boolean, yes_id, proposed = is_switch(axis), "", slug(axis.name, "axis")
@@ -318,6 +323,21 @@ def _value_names(values: tuple[AxisValue, ...]) -> dict[str, str]:
     for value in values:
         names[value.id] = free_name(slug(value.name, "value"), names.values())
     return names
+
+
+def _apart(
+    axes: dict[str, AxisNames], properties: dict[str, PropertyNames]
+) -> dict[str, AxisNames]:
+    """The axes, those prefixed whose states would be called as others are."""
+    taken = {names.attribute for names in axes.values() if names.boolean}
+    taken |= {names.attribute for names in properties.values() if names.property.kind == "switch"}
+    results = {}
+    for axis_id, names in axes.items():
+        if names.axis.driver != "none" and not names.boolean:
+            names = names._replace(prefixed=not taken.isdisjoint(names.values.values()))
+            taken |= set() if names.prefixed else set(names.values.values())
+        results[axis_id] = names
+    return results
 
 
 def _letters(text: str) -> str:

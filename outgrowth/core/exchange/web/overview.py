@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from html import escape
 
+from outgrowth.core.document.axis_parts import resting_value
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.records import Component, Document, walk
 from outgrowth.core.document.sentences import cue_sentence
@@ -146,7 +147,9 @@ def _box(own: OwnerNames, attribute: str, name: str) -> str:
 def _variants(component: Component, own: OwnerNames) -> str:
     cells, count = [], 0
     for variant in variants(component):
-        driven = any(a.driver != "none" and variant[a.id] != a.default for a in component.axes)
+        driven = any(
+            a.driver != "none" and variant[a.id] != resting_value(a) for a in component.axes
+        )
         if driven or not offered(component, variant):
             continue
         count += 1

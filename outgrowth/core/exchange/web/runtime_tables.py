@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from outgrowth.core.document.axis_parts import DRIVEN_PARTS
 from outgrowth.core.document.cues import (
     ACT_ROWS,
     HOLDER,
@@ -17,7 +18,14 @@ from outgrowth.core.document.cues import (
     TRIGGER_ROWS,
 )
 from outgrowth.core.document.properties import FAMILY_MEMBERS
-from outgrowth.core.document.records import POINTER_VALUES, Component, Owner, walk
+from outgrowth.core.document.records import (
+    MEANINGS,
+    POINTER_VALUES,
+    Component,
+    Owner,
+    ValuePart,
+    walk,
+)
 from outgrowth.core.document.types import Json
 from outgrowth.core.exchange.web.modules import javascript
 from outgrowth.core.refusal import Refusal, quoted
@@ -67,7 +75,7 @@ ROLES_TOLD = frozenset(
 )
 """The roles that elements can have: their keys and groups are in the tables below."""
 
-MEANINGS_TOLD = frozenset(["none", "enabled", "checked", "expanded", "selected"])
+MEANINGS_TOLD = frozenset(MEANINGS)
 """The meanings of axes that elements tell assistive technology, forms and scripts."""
 
 HELD_BY = {"tab": "tablist", "listitem": "list"}
@@ -120,14 +128,18 @@ BEGIN = "// --- Shared with the program: python -m tools.generated writes this "
 END = "// --- To here "
 
 
+def part_by_name(name: str) -> ValuePart:
+    """What the runtime takes a value of a pointer's axis for that the definition says nothing
+    of."""
+    return next((part for part in POINTER_VALUES if part == name), "disabled")
+
+
 def constants() -> str:
     """The part of runtime.js between its marks, both included."""
-    hover, press = POINTER_VALUES[1:]
     tables: dict[str, Json] = {
         "HOLDER": HOLDER,
-        "HOVER": hover,
-        "PRESS": press,
-        "DRIVEN": list(POINTER_VALUES),
+        "POINTED": list(POINTER_VALUES),
+        "DRIVEN": list(DRIVEN_PARTS),
         "MOST_ROUNDS": MOST_ROUNDS,
         "MOST_LOOKS": MOST_LOOKS,
         "LONG_PRESS": int(LONG_PRESS_MS),
