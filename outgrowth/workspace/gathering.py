@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 import msgspec
 
+from outgrowth.core.document.everyday_words import driven_by
 from outgrowth.core.document.records import Document, Driver, walk
 from outgrowth.core.edits.gather import GatheredDrawing, Report, gathered
 from outgrowth.workspace.workspace import Workspace
@@ -57,7 +58,7 @@ def renamed(report: Report, axes: Sequence[tuple[str, Driver]]) -> Report:
     if component is None:
         return report
     changed = tuple(
-        msgspec.structs.replace(axis, name=name or axis.name, driver=driver)
+        driven_by(msgspec.structs.replace(axis, name=name or axis.name), driver)
         for axis, (name, driver) in zip(component.axes, axes, strict=True)
     )
     return report._replace(component=msgspec.structs.replace(component, axes=changed))

@@ -126,3 +126,14 @@ def with_parts_said(axis: Axis) -> Axis:
         msgspec.structs.replace(value, part=part(value.id) or value.part) for value in axis.values
     )
     return msgspec.structs.replace(axis, values=values)
+
+
+def with_rest(axis: Axis) -> Axis:
+    """The axis, its start standing for rest where no value of one that the pointer sets does."""
+    if axis.driver != "pointer" or value_for(axis, "rest") is not None:
+        return axis
+    values = tuple(
+        msgspec.structs.replace(value, part="rest") if value.id == axis.default else value
+        for value in axis.values
+    )
+    return msgspec.structs.replace(axis, values=values)

@@ -11,6 +11,8 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.axis_parts import resting_value
+from outgrowth.core.document.everyday_words import driven_by, plainly, usual_axis_name
 from outgrowth.core.document.properties import TABLE, row_of
 from outgrowth.core.document.records import (
     Axis,
@@ -79,8 +81,9 @@ def gather(
     if conflicts or not drawings:
         return Report(tuple(drawings), None, conflicts=conflicts or ("Nothing was picked.",))
     shared = _shared_segments(names)
-    axes = _axes([name[shared:] for name in names], axis_names, drivers)
-    places = [_place(axes, name[shared:]) for name in names]
+    varying = [name[shared:] for name in names]
+    axes = _started(_axes(varying, axis_names, drivers), varying)
+    places = [_place(axes, name) for name in varying]
     trees = {place: d.root for place, d in zip(places, drawings, strict=True)}
     component = _component(component_id, "/".join(names[0][:shared]), axes, trees, watch)
     variants = {place: _variant(axes, place) for place in trees}
@@ -117,38 +120,58 @@ def _shared_segments(names: Sequence[tuple[str, ...]]) -> int:
 def _axes(
     varying: Sequence[tuple[str, ...]], names: Sequence[str], drivers: Sequence[Driver | None]
 ) -> tuple[Axis, ...]:
-    axes = []
+    axes: list[Axis] = []
     for n in range(len(varying[0])):
         words = list(dict.fromkeys(name[n] for name in varying))
+        values = tuple(AxisValue(value_id, word) for value_id, word in _with_ids(words))
+        name = names[n] if n < len(names) and names[n] else usual_axis_name(words, n + 1)
+        axis = plainly(Axis(f"axis-{n + 1}", name, values, values[0].id))
         driver = drivers[n] if n < len(drivers) else None
-        if driver is None:
-            driver = "pointer" if {"rest", "hover"} <= {w.lower() for w in words} else "none"
-        values = tuple(AxisValue(_id(word), word) for word in words)
-        name = names[n] if n < len(names) and names[n] else _guessed(words, n, driver)
-        axes.append(Axis(f"axis-{n + 1}", name, values, values[0].id, driver))
+        if driver is None and any(axis.driver == a.driver != "none" for a in axes):
+            driver = "none"
+        axes.append(axis if driver is None else driven_by(axis, driver))
     return tuple(axes)
+
+
+def _started(axes: tuple[Axis, ...], varying: Sequence[tuple[str, ...]]) -> tuple[Axis, ...]:
+    """The axes, starting with the first drawing that is at rest."""
+
+    def is_at_rest(name: tuple[str, ...]) -> bool:
+        pairs = zip(axes, name, strict=True)
+        return all(
+            _value_called(a, word).id == resting_value(a)
+            for a, word in pairs
+            if a.driver == "pointer"
+        )
+
+    first = next((name for name in varying if is_at_rest(name)), varying[0])
+    return tuple(
+        msgspec.structs.replace(axis, default=_value_called(axis, word).id)
+        for axis, word in zip(axes, first, strict=True)
+    )
+
+
+def _value_called(axis: Axis, word: str) -> AxisValue:
+    return next(value for value in axis.values if value.name == word)
+
+
+def _with_ids(words: Sequence[str]) -> Iterator[tuple[str, str]]:
+    """Words and an id of each: two that differ in capitals only have two ids."""
+    used: set[str] = set()
+    for word in words:
+        stem = _id(word)
+        free = next(i for i in (stem, *(f"{stem}-{n}" for n in range(2, 9999))) if i not in used)
+        used.add(free)
+        yield free, word
 
 
 def _id(word: str) -> str:
     return "-".join(word.lower().split()) or "value"
 
 
-def _guessed(words: list[str], number: int, driver: Driver) -> str:
-    """A name for an axis from what its values are called."""
-    low = {word.lower() for word in words}
-    if driver != "none":
-        return "State"
-    if low & {"small", "medium", "large", "s", "m", "l"}:
-        return "Size"
-    if low & {"primary", "secondary", "quiet", "plain"}:
-        return "Kind"
-    return f"Axis {number + 1}"
-
-
 def _place(axes: tuple[Axis, ...], name: tuple[str, ...]) -> Combination:
     return tuple(
-        next(n for n, value in enumerate(axis.values) if value.name == word)
-        for axis, word in zip(axes, name, strict=True)
+        axis.values.index(_value_called(axis, word)) for axis, word in zip(axes, name, strict=True)
     )
 
 

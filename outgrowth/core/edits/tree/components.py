@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 import msgspec
 
+from outgrowth.core.document.everyday_words import part_of_new_value
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -101,6 +102,8 @@ def add_axis_value(
         raise Refusal("That axis is no longer there.")
     if axis.value(value.id) or axis.named(value.name):
         raise Refusal(f"The axis “{axis.name}” already has a value called “{value.name}”.")
+    if not value.part:
+        value = msgspec.structs.replace(value, part=part_of_new_value(axis, value.name))
     longer = msgspec.structs.replace(axis, values=(*axis.values, value))
     axes = tuple(longer if a is axis else a for a in component.axes)
     changed = msgspec.structs.replace(component, axes=axes)

@@ -13,7 +13,9 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.axis_parts import with_parts_said, with_rest
 from outgrowth.core.document.cues import HOLDER, Change
+from outgrowth.core.document.everyday_words import pointer_part_of_word
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
     Axis,
@@ -49,23 +51,33 @@ class Fallback(NamedTuple):
 
 def rename_axis(document: Document, component_id: str, axis_id: str, name: str) -> Document:
     """The document with an axis called `name`. Raises Refusal for an empty or taken one."""
-    component, axis = _axis(document, component_id, axis_id)
+    component, axis = axis_of(document, component_id, axis_id)
     new_name = _name(name, [a.name for a in component.axes if a is not axis], "axis")
     document = _told_by_id(document, axis, None)
-    return _with_axis(document, component, msgspec.structs.replace(axis, name=new_name))
+    return with_axis(document, component, msgspec.structs.replace(axis, name=new_name))
 
 
 def rename_value(
     document: Document, component_id: str, axis_id: str, value_id: str, name: str
 ) -> Document:
     """The document with a value of an axis called `name`."""
-    component, axis = _axis(document, component_id, axis_id)
-    value = _value(axis, value_id)
+    component, axis = axis_of(document, component_id, axis_id)
+    value = value_of(axis, value_id)
     new_name = _name(name, [v.name for v in axis.values if v is not value], "value")
     document = _told_by_id(document, axis, value)
-    renamed = msgspec.structs.replace(value, name=new_name)
-    values = tuple(renamed if v is value else v for v in axis.values)
-    return _with_axis(document, component, msgspec.structs.replace(axis, values=values))
+    # What a value stands for is said before its name goes that told it; a name that tells more
+    # than was known is believed.
+    said = with_parts_said(axis)
+    parts = {each.part for each in said.values}
+    told = pointer_part_of_word(new_name) if axis.driver == "pointer" else ""
+    values = []
+    for each in said.values:
+        if each.id == value.id:
+            each = msgspec.structs.replace(each, name=new_name)
+            if each.part == "cued" and told and told not in parts:
+                each = msgspec.structs.replace(each, part=told)
+        values.append(each)
+    return with_axis(document, component, msgspec.structs.replace(said, values=tuple(values)))
 
 
 def _told_by_id(document: Document, axis: Axis, value: AxisValue | None) -> Document:
@@ -98,7 +110,7 @@ def _by_id(change: Change, axis: Axis) -> Change:
 
 def move_axis(document: Document, component_id: str, axis_id: str, index: int) -> Document:
     """The document with an axis at another place in the order; no variant changes."""
-    component, axis = _axis(document, component_id, axis_id)
+    component, axis = axis_of(document, component_id, axis_id)
     others = [a for a in component.axes if a is not axis]
     others.insert(index, axis)
     moved = msgspec.structs.replace(component, axes=tuple(others))
@@ -109,11 +121,12 @@ def move_value(
     document: Document, component_id: str, axis_id: str, value_id: str, index: int
 ) -> Document:
     """The document with a value at another place on its axis."""
-    component, axis = _axis(document, component_id, axis_id)
-    value = _value(axis, value_id)
-    others = [v for v in axis.values if v is not value]
-    others.insert(index, value)
-    return _with_axis(document, component, msgspec.structs.replace(axis, values=tuple(others)))
+    component, axis = axis_of(document, component_id, axis_id)
+    value = value_of(axis, value_id)
+    said = with_parts_said(axis)
+    others = [v for v in said.values if v.id != value.id]
+    others.insert(index, next(v for v in said.values if v.id == value.id))
+    return with_axis(document, component, msgspec.structs.replace(said, values=tuple(others)))
 
 
 def fallbacks(
@@ -121,7 +134,7 @@ def fallbacks(
 ) -> tuple[Fallback, ...]:
     """The instances that removing an axis (or one of its values) changes, and what each
     falls back to."""
-    _, axis = _axis(document, component_id, axis_id)
+    _, axis = axis_of(document, component_id, axis_id)
     remaining = [v for v in axis.values if v.id != value_id]
     default = axis.default if axis.default != value_id else remaining[0].id if remaining else ""
     name = (axis.value(default) or axis.values[0]).name
@@ -138,7 +151,7 @@ def fallbacks(
 def remove_axis(document: Document, component_id: str, axis_id: str) -> Document:
     """The document without an axis: the variants with its default stay as they are, the
     others go, and instances that chose another value fall back."""
-    component, axis = _axis(document, component_id, axis_id)
+    component, axis = axis_of(document, component_id, axis_id)
     smaller = fixed_at(component, Map({axis_id: axis.default}))
     return _forget_choice(with_owner(document, smaller), component_id, axis_id, None)
 
@@ -146,13 +159,13 @@ def remove_axis(document: Document, component_id: str, axis_id: str) -> Document
 def remove_value(document: Document, component_id: str, axis_id: str, value_id: str) -> Document:
     """The document without one value of an axis; rules that name it go, and instances that
     chose it fall back to the default. Raises Refusal for the last value."""
-    component, axis = _axis(document, component_id, axis_id)
-    value = _value(axis, value_id)
-    values = tuple(v for v in axis.values if v is not value)
+    component, axis = axis_of(document, component_id, axis_id)
+    value = value_of(axis, value_id)
+    values = tuple(v for v in with_parts_said(axis).values if v.id != value.id)
     if not values:
         raise Refusal(f"“{axis.name}” needs a value; remove the axis instead.")
     default = values[0].id if axis.default == value_id else axis.default
-    changed = msgspec.structs.replace(axis, values=values, default=default)
+    changed = with_rest(msgspec.structs.replace(axis, values=values, default=default))
     smaller = msgspec.structs.replace(
         component,
         axes=tuple(changed if a is axis else a for a in component.axes),
@@ -283,7 +296,8 @@ def _winners(component: Component, variant: Variant) -> dict[tuple[Path, str], V
 # --- small steps ----------------------------------------------------------------------------
 
 
-def _axis(document: Document, component_id: str, axis_id: str) -> tuple[Component, Axis]:
+def axis_of(document: Document, component_id: str, axis_id: str) -> tuple[Component, Axis]:
+    """A component and one of its axes. Raises Refusal for one that is gone."""
     component = component_of(document, component_id)
     axis = component.axis(axis_id)
     if axis is None:
@@ -291,7 +305,8 @@ def _axis(document: Document, component_id: str, axis_id: str) -> tuple[Componen
     return component, axis
 
 
-def _value(axis: Axis, value_id: str) -> AxisValue:
+def value_of(axis: Axis, value_id: str) -> AxisValue:
+    """A value of an axis. Raises Refusal for one that is gone."""
     value = axis.value(value_id)
     if value is None:
         raise Refusal(f"“{axis.name}” no longer has that value.")
@@ -307,7 +322,8 @@ def _name(name: str, used: list[str], noun: str) -> str:
     return new_name
 
 
-def _with_axis(document: Document, component: Component, axis: Axis) -> Document:
+def with_axis(document: Document, component: Component, axis: Axis) -> Document:
+    """The document with an axis of a component in the place of the one with its id."""
     axes = tuple(axis if a.id == axis.id else a for a in component.axes)
     return with_owner(document, msgspec.structs.replace(component, axes=axes))
 
