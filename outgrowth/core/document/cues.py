@@ -293,12 +293,15 @@ class PartMotion(msgspec.Struct, frozen=True):
 
 
 class Behaviour(msgspec.Struct, frozen=True):
-    """All that an owner does. `places` are where states stand on the cue board, by hand."""
+    """All that an owner does. `places` are where states stand on the cue board, by hand. `leads`
+    are the instances in it that move with the owner's change where that sets an axis of theirs;
+    the others move as they themselves say."""
 
     cues: tuple[Cue, ...] = ()
     silenced: tuple[Silence, ...] = ()
     motions: tuple[PartMotion, ...] = ()
     places: Map[str, tuple[float, float]] = Map()
+    leads: tuple[Path, ...] = ()
 
     def __post_init__(self) -> None:
         places = self.places
@@ -309,6 +312,7 @@ class Behaviour(msgspec.Struct, frozen=True):
             places = places.set(checked_name(state), place)
         if places != self.places:
             _set(self, places=places)
+        _set(self, leads=tuple(checked_path(path) for path in self.leads))
 
     def without(self, removed: set[str]) -> Behaviour:
         """What is left when nodes of the owner's tree are gone."""
@@ -324,6 +328,7 @@ class Behaviour(msgspec.Struct, frozen=True):
             tuple([s for s in self.silenced if s.path[0] not in removed]),
             tuple([p for p in self.motions if not (p.node and p.node[0] in removed)]),
             self.places,
+            tuple([path for path in self.leads if path[:1] and path[0] not in removed]),
         )
 
 

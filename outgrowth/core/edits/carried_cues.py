@@ -25,6 +25,7 @@ def behaviour_of(owner: Owner, nodes: Container[str]) -> Behaviour:
         tuple(cue for cue in behaviour.cues if belongs(cue.node)),
         tuple(silence for silence in behaviour.silenced if belongs(silence.path)),
         tuple(part for part in behaviour.motions if belongs(part.node)),
+        leads=tuple(path for path in behaviour.leads if belongs(path)),
     )
 
 
@@ -50,18 +51,22 @@ def with_behaviour(
 def _with_own(
     document: Document, owner: Owner, behaviour: Behaviour, ids: Mapping[str, str]
 ) -> Document:
-    """The document in which the copies have the motions of their own, and go without cues, as
-    the originals."""
+    """The document in which the copies have the motions of their own, go without cues, and move
+    with their holder, as the originals."""
     changed = msgspec.structs.replace
     here = [silence for silence in behaviour.silenced if silence.path[0] in ids]
     silenced = [changed(silence, path=_moved(silence.path, ids)) for silence in here]
     parts = [part for part in behaviour.motions if part.node[0] in ids]
     motions = [changed(part, node=_moved(part.node, ids)) for part in parts]
-    if not (silenced or motions):
+    leads = [_moved(path, ids) for path in behaviour.leads if path[0] in ids]
+    if not (silenced or motions or leads):
         return document
     before = owner.behaviour
     now = changed(
-        before, silenced=(*before.silenced, *silenced), motions=(*before.motions, *motions)
+        before,
+        silenced=(*before.silenced, *silenced),
+        motions=(*before.motions, *motions),
+        leads=(*before.leads, *leads),
     )
     return with_owner(document, changed(owner, behaviour=now))
 

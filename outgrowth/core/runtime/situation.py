@@ -21,6 +21,7 @@ from outgrowth.core.resolve.cascade import InstanceInput, LiveValues
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import line_to, scene_at
+from outgrowth.core.runtime.inner_changes import inner_changes, own_motion, relaying_components
 from outgrowth.core.runtime.listening import Heard, Listening, meant
 from outgrowth.core.runtime.scrolling import Scrolls
 from outgrowth.core.runtime.subject import Subject
@@ -172,13 +173,12 @@ class Situation:
         """How an axis comes to a value: as the value says, the axis, the component, the
         document."""
         component = self.component_at(path)
-        axis = component.axis(name) if component is not None else None
-        reached = resting_value(axis) if value is None and axis is not None else value
-        axis_value = axis.value(str(reached)) if axis is not None else None
-        for owner_of_motion in (axis_value, axis, component):
-            if owner_of_motion is not None and owner_of_motion.motion is not None:
-                return self.settled(owner_of_motion.motion)
-        return self.settled(self.document.motion)
+        own = None
+        if component is not None:
+            axis = component.axis(name)
+            reached = resting_value(axis) if value is None and axis is not None else value
+            own = own_motion(component, axis, str(reached))
+        return self.settled(own or self.document.motion)
 
     def settled(self, motion: Motion) -> Motion:
         """A motion by what the tokens say that it names, in the mode that is shown."""
@@ -233,6 +233,11 @@ class Situation:
         if self.reduced_motion:
             self.movement.cut(self.lay_out(self.states))
             return
+        self._run_out(before, steps, now, bool(relaying_components(self.document)))
+
+    def _run_out(self, before: States, steps: list[Assignment], now: float, relays: bool) -> None:
+        """Begins the movements of values that are set one after the other. `relays`: what they set
+        further in may move by itself."""
         part_motion = self.listening.motion_of_part
         # What is set with one motion, by origins at rest, is one difference; the order of the
         # steps is kept, so only neighbours are taken together.
@@ -244,16 +249,42 @@ class Situation:
             if busy or len(same) == 1:
                 for step in same:
                     passed += 1
-                    target = self.lay_out(_after(before, steps[:passed]))
+                    states = _after(before, steps[:passed])
+                    target, held, inner = self._parted([step], states, relays)
                     self.movement.change(target, now, step.key, motion, part_motion)
+                    self._run_out(states | held, inner, now, False)
             else:
+                first, passed = passed, passed + len(same)
+                states = _after(before, steps[:passed])
+                target, held, inner = self._parted(same, states, relays)
                 origins = [
-                    (step.key, partial(self._views_of_step, before, steps, passed + n))
+                    (step.key, partial(self._views_of_step, before | held, steps, first + n))
                     for n, step in enumerate(same)
                 ]
-                passed += len(same)
-                target = self.lay_out(_after(before, steps[:passed]))
                 self.movement.change_many(target, now, origins, motion, part_motion)
+                self._run_out(states | held, inner, now, False)
+
+    def _parted(
+        self, steps: list[Assignment], states: States, relays: bool
+    ) -> tuple[View, States, list[Assignment]]:
+        """The layout after some steps without what moves by itself further in; what that is held
+        at for it; and the steps that let it go."""
+        target = self.lay_out(states)
+        if not relays or not any(self._relays(step.key) for step in steps):
+            return target, {}, []
+        scenes, own = (self.target, target.scene), {step.key for step in steps}
+        inner = inner_changes(self.document, self.owner_at, scenes, own)
+        if not inner:
+            return target, {}, []
+        held: States = {change.key: change.before for change in inner}
+        released = [
+            Assignment(change.key, states.get(change.key), change.motion) for change in inner
+        ]
+        return self.lay_out(states | held), held, released
+
+    def _relays(self, key: StateKey) -> bool:
+        owner = self.owner_at(key[0])
+        return owner is not None and owner.id in relaying_components(self.document)
 
     def _views_of_step(self, before: States, steps: list[Assignment], n: int) -> tuple[View, View]:
         """The layouts before and after one of several steps."""

@@ -217,6 +217,7 @@ def _behaviour(under: _Under) -> Behaviour:
                 if word == "place"
             }
         ),
+        tuple(cast(PathAbout, cast(Member, m).about).path for m in under.members("led")),
     )
 
 

@@ -101,7 +101,7 @@ def _came_with_its_box(key: FactKey, facts: Facts, other_facts: Facts) -> bool:
 def _orders(old: Facts, new: Facts) -> Iterator[Difference]:
     for key, order in new.orders.items():
         before = old.orders.get(key)
-        if before is None or before == order or key[-1] in ("aside", "silence", "motion-of"):
+        if before is None or before == order or key[-1] in ("aside", "silence", "motion-of", "led"):
             continue
         common = set(before) & set(order)
         if [m for m in before if m in common] != [m for m in order if m in common]:

@@ -250,6 +250,7 @@ class _Taking:
         )
         for state, place in behaviour.places.items():
             self._state("place", state, value=place)
+        self._list(((PathAbout(path, ""), True) for path in behaviour.leads), "led")
 
 
 def document_facts(document: Document) -> Facts:

@@ -100,7 +100,7 @@ def _needs_inside(owner: FactKey, place: FactKey, value: object) -> Iterator[Fac
             yield (*owner, "axis", axis, "value", value)
         case ("cue", _, field):
             yield from _cue_needs(owner, str(field), value)
-        case ("silence" | "motion-of", Member(PathAbout(path, _), _)):
+        case ("silence" | "motion-of" | "led", Member(PathAbout(path, _), _)):
             yield from _outermost(owner, path)
 
 

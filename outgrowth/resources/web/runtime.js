@@ -135,9 +135,10 @@ function inside(element) {
 }
 
 /* All elements of ours in a tree, what is around before what is in it. */
-function* within(element) {
+function* within(element, enters = () => true) {
+  if (!enters(element)) return;
   yield element;
-  if (element.localName !== "svg") for (const child of inside(element)) yield* within(child);
+  if (element.localName !== "svg") for (const child of inside(element)) yield* within(child, enters);
 }
 
 /* What fades away is not there any more. */
@@ -205,7 +206,7 @@ class Owner {
     const { states_, style } = this.element;
     for (const [name, axis] of Object.entries(this.definition.all)) {
       const value = this.value(name, axis), before = this.values[name];
-      if (value === before) continue;
+      if (value === before || isHeld(this, name, value)) continue;
       this.values[name] = value;
       if (before !== undefined) came.push([this, name, value]);
       if (axis.state) { states_.delete(axis.state(before)); states_.add(axis.state(value)); }
@@ -692,14 +693,11 @@ function set(steps) {
     return [owner, cue, !!node && isShown(node)];
   });
   for (const [owner, name, value, motion, chosen] of all) {
-    const axis = owner.definition.all[name];
     const before = owner.values[name];
-    const to = value ?? axis.initial;
-    const moves = motion ?? axis.motions?.[to] ?? axis.motion ?? owner.definition.motion;
-    tween(owner, name, moves, () => {
+    const to = value ?? owner.definition.all[name].initial;
+    turned(owner, name, motion ?? ownMotion(owner, name, to) ?? owner.definition.motion, came, () => {
       if (value === undefined) delete owner.live[name];
       else owner.live[name] = value;
-      owner.settle(came);
     });
     if (chosen && owner.values[name] !== before) changed(owner, name, before);
   }
@@ -708,6 +706,39 @@ function set(steps) {
   for (const [owner] of watching("delay")) wait(owner);
   for (const [owner] of came) regroup(owner.element);
 }
+
+/* How an owner says itself that a value comes; undefined where it says nothing of its own. */
+const ownMotion = ({ definition }, name, value) => {
+  const { motions, motion } = definition.all[name];
+  return motions?.[value] ?? motion ?? (definition.own ? definition.motion : undefined);
+};
+
+/* A change, and what it leads to further in: an inner part whose axis a holder's rule sets moves as
+ * it says itself. The holder's change is shown first, with those values held where they were; then
+ * they are let go, those of outer parts first. */
+let held = null, letGo = null, stood = null; // the values that are held, the one let go, and what stood there before
+
+function turned(owner, name, motion, came, change) {
+  const outside = held;
+  held = [];
+  letGo = [owner, name];
+  try {
+    tween(owner, name, motion, () => { change(); owner.settle(came); });
+    while (held.length) {
+      const [inner, axis] = letGo = held.shift();
+      tween(inner, axis, ownMotion(inner, axis, inner.value(axis, inner.definition.all[axis])), () => inner.settle(came));
+    }
+  } finally { held = outside; letGo = stood = null; }
+}
+
+function isHeld(owner, name, value) {
+  if (!stood || owner.values[name] === undefined || (letGo[0] === owner && letGo[1] === name)) return false;
+  if (!ownMotion(owner, name, value) || !stood.has(owner.element) || isLed(owner)) return false;
+  if (!held.some(([who, which]) => who === owner && which === name)) held.push([owner, name]);
+  return true;
+}
+
+const isLed = (owner) => [...speakers(owner.element)].some(([holder, path]) => holder.definition.leads?.includes(path));
 
 /* The world outside learns of what a cue changed: the attribute follows, and an event is sent. */
 function changed(owner, name, previous) {
@@ -866,14 +897,17 @@ function measured(root) {
   return result;
 }
 
-/* How the elements look that a change of an owner can touch: all in it. */
+/* How the elements look that a change of an owner can touch: all in it that are shown. */
 function looks(owner) {
   const result = new Map();
-  for (const element of within(owner.element))
+  for (const element of within(owner.element, isThere))
     for (const one of element.localName === "svg" ? element.children : [element])
       if (!one.ghost_) { const style = getComputedStyle(one); result.set(one, LOOKS.map((name) => style[name])); }
   return result;
 }
+
+/* What is hidden moves nothing: once it appears, it is as it should be. */
+const isThere = (element) => getComputedStyle(element).display !== "none";
 
 /* Takes movements off, so that what is laid out can be read. */
 function takeOff(lays) {
@@ -891,7 +925,9 @@ function tween(owner, name, motion, change) {
   const lays = owner.definition.all[name].lays ?? true, start = now(), entry = { owner, name, start, timing: timing(motion, owner.element) };
   takeOff(lays);
   const before = looks(owner), places = lays ? measured(root) : null;
+  stood = before;
   change();
+  stood = null;
   const after = looks(owner), ends = lays ? measured(root) : null;
   if (still.matches || end(entry) <= start) return resume(start, ends, root);
   for (const [element, styles] of after) {
@@ -1125,9 +1161,8 @@ export function define(name, definition) {
       if (this.reflecting_ || before === after || !this.ready_) return;
       happen(() => {
         const owner = this.owner_, came = [];
-        const { motions, motion = definition.motion } = all[attribute];
-        const moves = motions?.[this.part_(attribute)] ?? motion;
-        tween(owner, attribute, moves, () => { delete owner.live[attribute]; owner.settle(came); });
+        const moves = ownMotion(owner, attribute, this.part_(attribute)) ?? definition.motion;
+        turned(owner, attribute, moves, came, () => { delete owner.live[attribute]; });
         follow(came, []);
         wait(owner);
       });

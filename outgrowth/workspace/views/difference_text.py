@@ -255,6 +255,8 @@ class DifferenceWords:
                 return f"moves with {_motion(difference.after)}"
             case ("motion-of", *_):
                 return "a part moves otherwise"
+            case ("led", *_):
+                return "an inner part moves with it, or by itself"
             case ("silence", *_):
                 return "a cue of an instance inside is silent, or no longer"
             case (word, *_):

@@ -120,8 +120,9 @@ _BEHAVIOUR = Record(
     field("silenced", Many(_SILENCE)),
     field("motions", Many(_PART)),
     field("places", ByKey(Many(Typed(PLACE), 2)), Map()),
+    field("leads", Many(TEXTS)),
 )
-BEHAVIOUR_KEYS = ("cues", "silenced", "motions", "places")
+BEHAVIOUR_KEYS = ("cues", "silenced", "motions", "places", "leads")
 """The keys of an owner that hold what it does: they stand among its own."""
 
 

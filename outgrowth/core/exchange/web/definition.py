@@ -43,6 +43,8 @@ class DefinitionMaker(DefinitionPart):
             "properties": self._properties() if isinstance(owner, Component) else {},
             "refused": self._refused() if isinstance(owner, Component) else [],
             "motion": self.motion_data(self._motion()),
+            "own": isinstance(owner, Component) and owner.motion is not None,
+            "leads": [self.path_text(path) for path in owner.behaviour.leads],
             "data": [*values.spoken_names(), *values.entries()],
             "cues": [cues.cue(cue) for cue in owner.behaviour.cues],
             "silenced": [[self.path_text(s.path), s.cue] for s in owner.behaviour.silenced],
@@ -53,7 +55,7 @@ class DefinitionMaker(DefinitionPart):
         value = access.form_value()
         if value:
             parts["value"] = value
-        return {name: part for name, part in parts.items() if part not in ([], {}, "")}
+        return {name: part for name, part in parts.items() if part not in ([], {}, "", False)}
 
     def _motion(self) -> Motion:
         own = self.owner.motion if isinstance(self.owner, Component) else None
