@@ -99,6 +99,11 @@ class BenchView:
         self._frame.place_live(not self._frame.live_is_beside)
         self._set_aside(self._is_aside)
 
+    def ask_axis(self) -> None:
+        """Asks for an axis in one line, in the sheet of the axes."""
+        self._frame.sheet_tabs.choose("Axes")
+        self._frame.axes.ask()
+
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""
         self.surface.edit_words()

@@ -117,7 +117,7 @@ class WindowFrame(QMainWindow):
         self.live = themed(LivePanel(workspace, self.rasters, theme))
         self.ledger = themed(Ledger(workspace, theme))
         self.rules = Rules(workspace)
-        self.axes = Axes(workspace)
+        self.axes = themed(Axes(workspace, self.rasters, theme))
         self.opened = themed(Properties(workspace, theme))
         self.code = themed(CodeSheet(workspace, theme))
         self.uses = Uses(workspace)

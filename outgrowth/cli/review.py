@@ -81,6 +81,7 @@ def _review(arguments: argparse.Namespace) -> ExitCode:
         owner = document.owner(finding.owner)
         place = owner.name if owner is not None else "the file"
         mend = f" Mend: {finding.mend.title}." if finding.mend is not None else ""
+        mend += "".join(f" Or: {other.title}." for other in finding.others)
         print(line(f"{finding.sure}: {place}: {finding.text} ({finding.source}){mend}"))
     count = len(findings) - len(standing(document, findings))
     if count:

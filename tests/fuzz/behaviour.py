@@ -17,16 +17,19 @@ from immutables import Map
 from demo.drawing import box, instance, text
 from outgrowth.core.color import parse
 from outgrowth.core.document.cues import HOLDER, TRIGGERS, Change, Condition, Cue, Motion, Trigger
+from outgrowth.core.document.everyday_words import plainly
+from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
     Component,
     DesignToken,
     Document,
+    Node,
     Screen,
 )
 from outgrowth.core.document.values import Once, Token, fixed, words
-from outgrowth.core.edits.cues import add_cue, set_motion, set_part_motion
+from outgrowth.core.edits.cues import add_cue, set_led, set_motion, set_part_motion
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_axis, add_component, add_screen
 from outgrowth.core.layout import Layout
@@ -72,6 +75,8 @@ class Behaviour:
     def __init__(self, seed: int) -> None:
         self.seed = seed
         self.chance = random.Random(seed)
+        # What came later is drawn apart, so that a seed goes on meaning what it meant.
+        self.more = random.Random(seed + 1_000_000_007)
         self.timed = self.chance.random() < 0.5
         self._cues = 0
         self.document = self._document()
@@ -120,11 +125,45 @@ class Behaviour:
     def _axis(self, document: Document, name: str, axis: str, values: tuple[str, ...]) -> Document:
         driver = {"state": "pointer", "focus": "focus"}.get(axis, "none")
         meaning = axis if axis in ("enabled", "checked") else "none"
-        made = Axis(
-            axis, axis.title(), tuple(AxisValue(v, v) for v in values), values[0], driver, meaning
-        )
+        said = tuple(AxisValue(v, v) for v in values)
+        made = Axis(axis, axis.title(), said, values[0], driver, meaning)
+        if axis == "state" and values[0] != "rest":
+            made = self._everyday(made)
         document = add_axis(document, name, made)
-        return set_motion(document, name, axis, "", self._motion())
+        motion = self._motion()
+        if self.more.random() < 0.2:
+            return document
+        if self.more.random() < 0.2:
+            return set_motion(document, name, "", "", motion)
+        return set_motion(document, name, axis, "", motion)
+
+    def _everyday(self, axis: Axis) -> Axis:
+        """An axis of the pointer whose values are called as people call them; some start with
+        another than that at rest, and some show the focus too."""
+        words = self.more.choice([("Default", "Over", "Down"), ("normal", "hover", "pressed")])
+        names = [*words, "Focused", "Disabled"][: len(axis.values)]
+        pairs = zip(axis.values, names, strict=True)
+        values = tuple(AxisValue(value.id, word) for value, word in pairs)
+        plain = Axis(axis.id, axis.name, values, axis.default)
+        told = plainly(plain)
+        assert told.driver == "pointer", told
+        return told
+
+    def _inner(self, document: Document, name: str, inner: list[Node]) -> Document:
+        """Rules of a holder that set axes of what it holds: those are changes of their own."""
+        for node in inner:
+            component = document.components[str(node.style["component"])]
+            axes = [axis for axis in component.axes if axis.driver == "none"]
+            if not axes or self.more.random() < 0.4:
+                continue
+            axis = self.more.choice(axes)
+            value = next(v.id for v in axis.values if v.id != axis.default)
+            said = {CHOICE + axis.id: value}
+            place = Place(name, (node.id,))
+            document = set_properties(document, place, said, Map(open="yes"))
+            if self.more.random() < 0.2:
+                document = set_led(document, name, (node.id,), True)
+        return document
 
     def _style(self, document: Document, name: str, node: str, when: dict[str, str]) -> Document:
         chance = self.chance
@@ -157,6 +196,8 @@ class Behaviour:
         axes: dict[str, tuple[str, ...]] = {"checked": ("no", "yes")}
         if chance.random() < 0.7:
             axes["state"] = ("rest", "hover", "press")
+            if self.more.random() < 0.4:
+                axes["state"] = ("one", "two", "three", "four", "five")[: self.more.randint(2, 5)]
         if chance.random() < 0.5:
             axes["focus"] = ("no", "focus")
         if chance.random() < 0.4:
@@ -192,6 +233,7 @@ class Behaviour:
             document = set_properties(document, place, {"shown": False}, Map(open="no"))
         else:
             document = self._style(document, name, chance.choice(["head", "body"]), {"open": "yes"})
+        document = self._inner(document, name, inner)
         self._cues += 1
         change = Change("next", "open")
         cue = Cue(f"c{self._cues}", ("head",), Trigger("tap"), (change,))

@@ -4,6 +4,7 @@ mend it. Nothing is changed before it has been seen."""
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 
 from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
@@ -11,6 +12,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QListWidget,
     QListWidgetItem,
+    QMenu,
     QScrollArea,
     QStyle,
     QStyledItemDelegate,
@@ -162,7 +164,10 @@ class LookBench(AsideBench):
         row = QHBoxLayout()
         self.mend_button = builders.push_button(act=self.mend, look="firm")
         self.there = builders.push_button("Go there", self._go, look="firm")
+        self.otherwise = builders.push_button("Or …", self._offer_others, look="firm")
+        self.otherwise.setAccessibleName("Other mends")
         row.addWidget(self.mend_button, 1)
+        row.addWidget(self.otherwise)
         row.addWidget(self.there)
         return row
 
@@ -271,7 +276,7 @@ class LookBench(AsideBench):
         self.text.setText(sentences_by_filter.get(self._which, "Nothing was waived."))
         for picture in (self.now, self.then):
             picture.hide()
-        for widget in (self.then_title, self._changes_scroll, self.mend_button):
+        for widget in (self.then_title, self._changes_scroll, self.mend_button, self.otherwise):
             widget.hide()
 
     def _show_mend(self, chosen: Sequence[Finding]) -> None:
@@ -303,6 +308,7 @@ class LookBench(AsideBench):
         self.mend_button.setText(short)
         self.mend_button.setToolTip(label)
         self.mend_button.setVisible(bool(mendable))
+        self.otherwise.setVisible(len(chosen) == 1 and bool(finding.others))
 
     def _view(self, document: Document | None, finding: Finding) -> View | None:
         if document is None:
@@ -319,6 +325,21 @@ class LookBench(AsideBench):
         findings = [finding for finding in self.chosen if finding.mend is not None]
         if findings:
             mend(self._workspace, findings)
+
+    def other_mends(self) -> QMenu:
+        """The other mends of what is looked at, each done as one step."""
+        menu = QMenu(self)
+        for mend_of in self.chosen[0].others if len(self.chosen) == 1 else ():
+            title = f"{mend_of.title[:1].upper()}{mend_of.title[1:]}"
+            action = menu.addAction(title)
+            if action is not None:
+                run = partial(self._workspace.edit, mend_of.title, mend_of.change)
+                action.triggered.connect(lambda _=False, run=run: run())
+        return menu
+
+    def _offer_others(self) -> None:
+        button = self.otherwise
+        self.other_mends().exec(button.mapToGlobal(button.rect().bottomLeft()))
 
     def waive(self) -> None:
         """Waives what is looked at, or lets it stand again."""

@@ -1,94 +1,337 @@
-"""The axes of the component on the bench: names, order, values, and what removal does."""
+"""The axes of the component on the bench: order, names, values with a picture of each, what sets
+them, what they mean, where they start, and what removal does."""
 
 from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
-from outgrowth.app.fields.choice import Segments
+from outgrowth.app.fields.choice import DropDown, Segments
+from outgrowth.app.fields.ordered import Grip, OrderedRows
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.panels.sheet import SheetPanel, button, indented, line, muted
-from outgrowth.core.document.records import Axis, AxisValue, Component
+from outgrowth.app.paint import Rasters
+from outgrowth.app.paint.thumbnail import draw_thumbnail
+from outgrowth.app.panels.sheet import SheetPanel, button, indented, muted
+from outgrowth.app.theme import Theme, builders
+from outgrowth.core.document.axis_parts import pointer_part, says
+from outgrowth.core.document.records import MEANINGS, Axis, AxisValue, Component
+from outgrowth.core.document.variants import default_variant
+from outgrowth.core.edits.variants.driving import parts_of_axis
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import axis_commands, variant_commands
-from outgrowth.workspace.commands.axis_commands import LAYINGS
+from outgrowth.workspace.commands.axis_commands import DRIVER_WORDS, LAYINGS, PART_WORDS
+from outgrowth.workspace.views.unsaid import unsaid_row
+
+_LAID = {"rows": "in rows", "columns": "in columns", "chips": "one at a time"}
+_EXAMPLE = "On: no, yes"
+_PICTURE = QSize(44, 30)
 
 
 class Axes(SheetPanel):
     """The axes in their order, each with its values."""
 
-    def __init__(self, workspace: Workspace) -> None:
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
         super().__init__(workspace, "Axes")
+        self._rasters = rasters
+        self._theme = theme
+        self.line = _NewAxis(workspace)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints itself in another look from now on."""
+        self._theme = theme
+        self.rebuild()
+
+    def ask(self) -> None:
+        """Waits for a new axis in one line."""
+        self.refresh()
+        self.ensureWidgetVisible(self.line)
+        self.line.field.setFocus()
 
     def about(self, component: Component | None) -> object:
         """What decides the lines: they are made anew when this is another."""
-        return component and (component.id, component.axes, component.columns, component.chips)
+        role = component.root.style.get("role") if component is not None else None
+        return component and (
+            component.id,
+            component.axes,
+            component.columns,
+            component.chips,
+            role,
+        )
 
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
         """Adds the lines for the component on the bench."""
         if component is None:
             layout.addWidget(muted("A screen has no axes; open a component."))
             return
+        told = unsaid_row(component)
+        if told is not None:
+            layout.addWidget(builders.label(told.text, tone="problem", wrap=True))
+            run = partial(self._workspace.edit, told.title, told.change)
+            layout.addWidget(button(told.title, run, "firm"), 0, Qt.AlignmentFlag.AlignLeft)
+        rows = OrderedRows(self._theme, 10)
         for axis in component.axes:
-            self._axis(layout, component, axis)
-        new = QHBoxLayout()
-        new.setContentsMargins(0, 8, 0, 0)
-        new.addWidget(
-            button("add an axis", lambda: variant_commands.give_axis(self._workspace), "firm")
+            grip = Grip(f"Order of {axis.name}", self._theme)
+            rows.add(self._axis(component, axis, grip), grip)
+        rows.moved.connect(
+            lambda start, end: axis_commands.move(
+                self._workspace, component, component.axes[start], end
+            )
         )
-        new.addWidget(
-            button("add states", lambda: variant_commands.give_states(self._workspace), "firm")
-        )
-        new.addStretch()
-        layout.addLayout(new)
+        layout.addWidget(rows)
+        self.line = _NewAxis(self._workspace)
+        self.line.grown.connect(lambda: self.ensureWidgetVisible(self.line, 0, 4))
+        layout.addWidget(self.line)
+        if not any(axis.driver == "pointer" for axis in component.axes):
+            give = button(
+                "give it hover and press",
+                lambda: variant_commands.give_states(self._workspace),
+                "firm",
+            )
+            layout.addWidget(give, 0, Qt.AlignmentFlag.AlignLeft)
 
-    def _axis(self, layout: QVBoxLayout, component: Component, axis: Axis) -> None:
+    # --- an axis ------------------------------------------------------------------------------
+
+    def _axis(self, component: Component, axis: Axis, grip: Grip) -> QWidget:
         workspace = self._workspace
+        container = QWidget()
+        column = builders.column(container, spacing=2)
+        head = builders.row(spacing=4)
         name = WordsField(f"Name of the axis {axis.name}")
         name.show_value(axis.name)
         name.edited.connect(partial(axis_commands.rename, workspace, component, axis))
-        layout.addWidget(
-            line(
-                name,
-                ("up", partial(axis_commands.move_earlier, workspace, component, axis)),
-                ("add value", partial(self._add_value, component, axis)),
-                (
-                    axis_commands.removal_text(workspace, component, axis),
-                    partial(axis_commands.remove, workspace, component, axis),
-                ),
-            )
-        )
+        font = name.font()
+        font.setBold(True)
+        name.setFont(font)
+        more = _menu_button(f"More for {axis.name}", partial(self._axis_menu, component, axis))
+        for widget, stretch in ((grip, 0), (name, 1), (more, 0)):
+            head.addWidget(widget, stretch)
+        column.addLayout(head)
+        column.addLayout(self._said(component, axis))
         if len(component.axes) > 1:
             lay = Segments([(w, _LAID[w]) for w in LAYINGS], f"Where {axis.name} lies")
             lay.show_value(axis_commands.laying_of(component, axis))
             lay.edited.connect(partial(axis_commands.lay, workspace, component, axis))
-            layout.addWidget(indented(lay))
+            column.addWidget(indented(lay))
+        values = OrderedRows(self._theme)
         for value in axis.values:
-            layout.addWidget(self._value(component, axis, value))
+            value_grip = Grip(f"Order of {value.name} of {axis.name}", self._theme)
+            values.add(self._value(component, axis, value, value_grip), value_grip)
+        values.moved.connect(
+            lambda start, end: axis_commands.move_value(
+                workspace, component, axis, axis.values[start], end
+            )
+        )
+        column.addWidget(indented(values))
+        column.addWidget(indented(self._one_more(component, axis)))
+        return container
 
-    def _value(self, component: Component, axis: Axis, value: AxisValue) -> QWidget:
+    def _said(self, component: Component, axis: Axis) -> QHBoxLayout:
+        """What sets the axis, and what it means."""
         workspace = self._workspace
+        row = builders.row(spacing=4)
+        row.setContentsMargins(18, 0, 0, 0)
+        driver = DropDown(list(DRIVER_WORDS.items()), f"What sets {axis.name}")
+        driver.show_value(axis.driver)
+        driver.edited.connect(partial(axis_commands.drive, workspace, component, axis))
+        row.addWidget(builders.label("set by", tone="muted"))
+        row.addWidget(driver, 1)
+        if axis.driver == "none":
+            options = [(m, "nothing" if m == "none" else m) for m in MEANINGS]
+            meaning = DropDown(options, f"What {axis.name} says")
+            meaning.show_value(axis.meaning)
+            meaning.setToolTip("What it tells screen readers, forms and scripts.")
+            meaning.edited.connect(partial(axis_commands.mean, workspace, component, axis))
+            row.addWidget(builders.label("says", tone="muted"))
+            row.addWidget(meaning, 1)
+        return row
+
+    def _axis_menu(self, component: Component, axis: Axis) -> QMenu:
+        menu = QMenu(self)
+        text = axis_commands.removal_text(self._workspace, component, axis)
+        remove = partial(axis_commands.remove, self._workspace, component, axis)
+        _add(menu, text[:1].upper() + text[1:], remove)
+        return menu
+
+    # --- a value ------------------------------------------------------------------------------
+
+    def _value(self, component: Component, axis: Axis, value: AxisValue, grip: Grip) -> QWidget:
+        workspace = self._workspace
+        container = QWidget()
+        row = builders.row(container, spacing=4)
         name = WordsField(f"Name of the value {value.name} of {axis.name}")
         name.show_value(value.name)
         name.edited.connect(partial(axis_commands.rename_value, workspace, component, axis, value))
-        container = line(
-            name,
-            ("copy", partial(self._add_value, component, axis, value)),
-            (
-                axis_commands.removal_text(workspace, component, axis, value.id),
-                partial(axis_commands.remove, workspace, component, axis, value.id),
-            ),
-        )
-        container.setToolTip(axis_commands.fallback_text(workspace, component, axis, value.id))
-        container.setContentsMargins(18, 0, 0, 0)
+        tip = axis_commands.start_text(workspace, component, axis, value)
+        start = StartFlag(value.id == axis.default, tip, self._theme)
+        start.setAccessibleName(f"Start {axis.name} with {value.name}")
+        start.clicked.connect(lambda: axis_commands.start_with(workspace, component, axis, value))
+        picture = _ValuePicture(workspace, self._rasters, self._theme, axis.id, value.id)
+        make_menu = partial(self._value_menu, component, axis, value)
+        more = _menu_button(f"More for {value.name} of {axis.name}", make_menu)
+        for widget, stretch in ((grip, 0), (start, 0), (picture, 0), (name, 1)):
+            row.addWidget(widget, stretch)
+        parts = parts_of_axis(axis)
+        if parts:
+            part = DropDown([(p, PART_WORDS[p]) for p in parts], f"What {value.name} stands for")
+            pointed = axis.driver == "pointer"
+            part.show_value(pointer_part(axis, value.id) if pointed else says(axis, value.id))
+            part.setFixedWidth(86)
+            part.edited.connect(partial(axis_commands.stand_for, workspace, component, axis, value))
+            row.addWidget(part)
+        row.addWidget(more)
         return container
 
-    def _add_value(
-        self, component: Component, axis: Axis, template: AxisValue | None = None
+    def _value_menu(self, component: Component, axis: Axis, value: AxisValue) -> QMenu:
+        workspace = self._workspace
+        menu = QMenu(self)
+        add = partial(variant_commands.add_value, workspace, component, axis)
+        _add(menu, "A value that begins like this", partial(add, f"{value.name} copy", value))
+        if value.id != axis.default:
+            start = partial(axis_commands.start_with, workspace, component, axis, value)
+            _add(menu, axis_commands.start_text(workspace, component, axis, value), start)
+        text = axis_commands.removal_text(workspace, component, axis, value.id)
+        remove = partial(axis_commands.remove, workspace, component, axis, value.id)
+        _add(menu, text[:1].upper() + text[1:], remove)
+        menu.setToolTip(axis_commands.fallback_text(workspace, component, axis, value.id))
+        return menu
+
+    def _one_more(self, component: Component, axis: Axis) -> QWidget:
+        """A field that makes one more value of the name that is typed."""
+        field = builders.line_edit("one more value …", f"One more value of {axis.name}")
+
+        def add() -> None:
+            name = field.text().strip()
+            field.clear()
+            if name:
+                variant_commands.add_value(self._workspace, component, axis, name, None)
+
+        field.returnPressed.connect(add)
+        return field
+
+
+class _NewAxis(QWidget):
+    """A field that makes an axis of one line, and says what it would make while it is typed.
+    grown() when it has become higher."""
+
+    grown = pyqtSignal()
+
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__()
+        self._workspace = workspace
+        self.field = builders.line_edit(
+            f"a new axis, as {_EXAMPLE}", "A new axis: its name and its values"
+        )
+        self.told = builders.label(tone="muted", wrap=True)
+        self.told.hide()
+        column = builders.column(self, (0, 10, 0, 4), 2)
+        column.addWidget(self.field)
+        column.addWidget(self.told)
+        self.field.textEdited.connect(self._tell)
+        self.field.returnPressed.connect(self._add)
+
+    def _tell(self, text: str) -> None:
+        told = axis_commands.line_text(self._workspace, text)
+        self.told.setText(told)
+        self.told.setVisible(bool(told))
+        QTimer.singleShot(0, self.grown.emit)
+
+    def _add(self) -> None:
+        if axis_commands.add(self._workspace, self.field.text()):
+            self.field.clear()
+            self._tell("")
+
+
+class StartFlag(QToolButton):
+    """A small flag at the value with which an axis starts; where it is not, a press puts it."""
+
+    def __init__(self, is_start: bool, tip: str, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self._is_start = is_start
+        self.setToolTip(tip)
+        self.setCheckable(True)
+        self.setChecked(is_start)
+        self.setProperty("look", "flag")
+
+    def sizeHint(self) -> QSize:
+        return QSize(18, 26)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        place = QRectF(self.rect()).center() - QPointF(4, 6)
+        strong = self._is_start or self.underMouse()
+        color = self._theme.color("ink" if strong else "hairline")
+        draw_flag(painter, place, color, self._is_start)
+        if self.hasFocus():
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(QPen(self._theme.color("slate"), 2))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 3, -1, -3), 3, 3)
+        painter.end()
+
+
+class _ValuePicture(QWidget):
+    """The component as it starts, at one value of an axis. A press looks at that variant."""
+
+    def __init__(
+        self, workspace: Workspace, rasters: Rasters, theme: Theme, axis_id: str, value_id: str
     ) -> None:
-        start = f"{template.name} copy" if template is not None else "Value 1"
-        variant_commands.add_value(self._workspace, component, axis, start, template)
+        super().__init__()
+        self._workspace, self._rasters, self._theme = workspace, rasters, theme
+        self._axis_id, self._value_id = axis_id, value_id
+        self.setFixedSize(_PICTURE)
+        workspace.panels_due.connect(self.update)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        selection = self._workspace.selection
+        if self._axis_id in selection.variant:
+            variant = selection.variant.set(self._axis_id, self._value_id)
+            self._workspace.select(selection.path, variant)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        component = self._workspace.component
+        if component is None or component.axis(self._axis_id) is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        rect = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        painter.setPen(QPen(self._theme.color("hairline"), 1))
+        painter.setBrush(self._theme.color("paper"))
+        painter.drawRoundedRect(rect, 3, 3)
+        variant = default_variant(component).set(self._axis_id, self._value_id)
+        workspace = self._workspace
+        view = workspace.engine.view(workspace.document, component.id, variant)
+        ratio = self.devicePixelRatioF()
+        draw_thumbnail(painter, view, rect, self._rasters, ratio, 3)
+        painter.end()
 
 
-_LAID = {"rows": "in rows", "columns": "in columns", "chips": "one at a time"}
+def draw_flag(painter: QPainter, place: QPointF, color: QColor, filled: bool) -> None:
+    """A pennant on its pole, 8 px wide and 12 high: where an axis starts."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(color, 1.5))
+    painter.drawLine(place, place + QPointF(0, 12))
+    if filled:
+        painter.setBrush(color)
+    else:
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+    corners = (QPointF(0, 0.5), QPointF(8, 3.5), QPointF(0, 6.5))
+    painter.drawPolygon(QPolygonF([place + corner for corner in corners]))
+
+
+def _menu_button(name: str, make: partial[QMenu]) -> QWidget:
+    made = builders.push_button("⋯", look="tag", name=name)
+
+    def open_menu() -> None:
+        make().exec(made.mapToGlobal(made.rect().bottomLeft()))
+
+    made.clicked.connect(open_menu)
+    return made
+
+
+def _add(menu: QMenu, text: str, command: partial[object] | partial[None]) -> None:
+    action = menu.addAction(text)
+    if action is not None:
+        action.triggered.connect(lambda _=False: command())

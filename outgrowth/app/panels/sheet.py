@@ -61,6 +61,11 @@ class SheetPanel(QScrollArea):
         self.fill(layout, component)
         layout.addStretch()
         body.setMinimumWidth(1)  # lines shrink with the panel
+        # Later, since one of its fields may have led here, and has still to return.
+        before = self.takeWidget()
+        if before is not None:
+            before.hide()
+            before.deleteLater()
         self.setWidget(body)
 
 

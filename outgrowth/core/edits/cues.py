@@ -120,6 +120,20 @@ def set_part_motion(
     return _with(document, owner, msgspec.structs.replace(owner.behaviour, motions=others))
 
 
+def set_led(document: Document, owner_id: str, path: Path, led: bool) -> Document:
+    """The document in which an instance inside an owner moves with the owner's change where that
+    sets an axis of it, or again as the part itself says. Raises Refusal where there is no such
+    part."""
+    owner = owner_of(document, owner_id)
+    if led:
+        standing = stands_at(document, owner, path, "that should move with its holder")
+        if standing.known and standing.component is None:
+            raise Refusal("Only an instance has changes of its own; the part is none.")
+    others = tuple(other for other in owner.behaviour.leads if other != path)
+    leads = (*others, path) if led else others
+    return _with(document, owner, msgspec.structs.replace(owner.behaviour, leads=leads))
+
+
 def set_motion(
     document: Document, component_id: str, axis_id: str, value_id: str, motion: Motion | None
 ) -> Document:

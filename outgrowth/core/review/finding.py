@@ -31,8 +31,8 @@ class Mend(NamedTuple):
 class Finding(NamedTuple):
     """`kind` names the check; `owner` and `node` lead there (an empty path is the whole, no
     owner the file); `about` says which of several of the kind there it is (a property, a token,
-    an axis); `variant` is the one in which it is seen, where it is not seen in all; `source` is
-    the standard and its section, or common practice."""
+    an axis); `others` are mends that would do as well; `variant` is the one in which it is seen,
+    where it is not seen in all; `source` is the standard and its section, or common practice."""
 
     subject: ReviewSubject
     kind: str
@@ -44,6 +44,7 @@ class Finding(NamedTuple):
     mend: Mend | None = None
     about: str = ""
     variant: Variant = Map()
+    others: tuple[Mend, ...] = ()
 
     @property
     def key(self) -> tuple[str, str, Path, str]:

@@ -63,6 +63,7 @@ ROWS: dict[str, KindRow] = {
     "state-no-way-in": KindRow("states", "States with no way in"),
     "one-way-jump": KindRow("states", "Screens with no way back", PRACTICE, "likely"),
     "role-missing": KindRow("names", "Pressed, and without a role", "WCAG 2.2, 4.1.2", "error"),
+    "meaning-missing": KindRow("names", "Roles without their state", "WCAG 2.2, 4.1.2", "error"),
     "name-missing": KindRow("names", "Nothing to be read aloud", "WCAG 2.2, 4.1.2"),
     "picture-without-words": KindRow("names", "Pictures without words", "WCAG 2.2, 1.1.1"),
     "focus-order": KindRow("names", "Keys against the eye", "WCAG 2.2, 2.4.3", "likely"),

@@ -17,11 +17,10 @@ from outgrowth.core.layout.rectangles import Located
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
+from outgrowth.core.review.meanings import meaning_findings, role_mends
 from outgrowth.core.review.targets import has_role, heard, is_pressed
 from outgrowth.core.review.views import DrawnView, ReviewContext, part_called
 from outgrowth.core.runtime.focus import takes_keys
-
-_ROLES = {"checked": "checkbox", "selected": "radio"}
 
 
 def name_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
@@ -37,6 +36,7 @@ def spoken_findings(owner: Owner) -> Iterator[Finding]:
     """What hears a press without a role, or has nothing to be read aloud."""
     if isinstance(owner, Component):
         yield from _roles(owner)
+        yield from meaning_findings(owner)
         yield from _unnamed(owner)
     for node in walk(owner.root):
         if node.kind == "image" and not node.style.get("label"):
@@ -53,11 +53,14 @@ def _roles(component: Component) -> Iterator[Finding]:
         if node.kind == "instance" or has_role(component, node):
             continue
         path: Path = () if node is component.root else (node.id,)
-        meaning = next((axis.meaning for axis in component.axes if axis.meaning in _ROLES), "")
-        role = _ROLES.get(meaning, "button") if node is component.root else "button"
         text = f"{_called(component, node)} can be tapped, but says not what it is: it has no role."
-        mend = Mend(f"make it a {role}", partial(_as_role, Place(component.id, path), role))
-        yield finding("role-missing", component.id, path, text, mend)
+        if node is component.root:
+            mend, *others = role_mends(component)
+        else:
+            place, others = Place(component.id, path), []
+            mend = Mend("make it a button", partial(_as_role, place, "button"))
+        told = finding("role-missing", component.id, path, text, mend)
+        yield told._replace(others=tuple(others))
 
 
 def _called(component: Component, node: Node) -> str:

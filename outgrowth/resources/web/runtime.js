@@ -208,6 +208,7 @@ class Owner {
       const value = this.value(name, axis), before = this.values[name];
       if (value === before || isHeld(this, name, value)) continue;
       this.values[name] = value;
+      touched.add(this);
       if (before !== undefined) came.push([this, name, value]);
       if (axis.state) { states_.delete(axis.state(before)); states_.add(axis.state(value)); }
       if (axis.variable && value !== axis.initial) style.setProperty(axis.variable, value);
@@ -717,6 +718,7 @@ const ownMotion = ({ definition }, name, value) => {
  * it says itself. The holder's change is shown first, with those values held where they were; then
  * they are let go, those of outer parts first. */
 let held = null, letGo = null, stood = null; // the values that are held, the one let go, and what stood there before
+const touched = new Set(); // the owners of which a change has changed a value
 
 function turned(owner, name, motion, came, change) {
   const outside = held;
@@ -733,7 +735,7 @@ function turned(owner, name, motion, came, change) {
 
 function isHeld(owner, name, value) {
   if (!stood || owner.values[name] === undefined || (letGo[0] === owner && letGo[1] === name)) return false;
-  if (!ownMotion(owner, name, value) || !stood.has(owner.element) || isLed(owner)) return false;
+  if (!ownMotion(owner, name, value) || !stood.has(owner.element) || !owner.element.checkVisibility() || isLed(owner)) return false;
   if (!held.some(([who, which]) => who === owner && which === name)) held.push([owner, name]);
   return true;
 }
@@ -868,7 +870,26 @@ function cut() {
 function leave(element) {
   if (element.ghost_) element.remove();
   if (element.gone_) element.style.removeProperty("display");
+  unkeep(element);
   delete element.gone_;
+}
+
+/* What goes away keeps how it looked until it is gone, whatever becomes of its parts meanwhile. */
+function keep(top, before, places) {
+  const parts = [...before.keys()].filter((one) => [...around(one)].includes(top));
+  const frames = parts.map((one) => {
+    const style = getComputedStyle(one), old = before.get(one), place = places.get(one);
+    const looked = LOOKS.map((name, n) => [name, old[n]]).filter(([name, was]) => was !== style[name] && (one !== top || name !== "opacity"));
+    return [one, Object.fromEntries(looked), one !== top && place];
+  });
+  if (!parts.some((one) => touched.has(owners.get(one))) && !frames.some(([, looked]) => Object.keys(looked).length)) return;
+  for (const [one, looked, place] of frames) one.kept_ = { ...looked, ...place && frame("box", { holds: true, floats: true }, place.box) };
+  top.keeps_ = parts;
+}
+
+function unkeep(top) {
+  for (const one of top.keeps_ ?? []) { one.keeper_?.cancel(); delete one.kept_; }
+  delete top.keeps_;
 }
 
 /* The box that an element is laid out in: slots have none. */
@@ -915,6 +936,7 @@ function takeOff(lays) {
   if (lays) for (const element of moving.keys()) {
     if (element.gone_) element.style.removeProperty("display");
     if (element.ghost_) element.style.setProperty("display", "none", "important");
+    for (const one of element.keeps_ ?? []) one.keeper_?.cancel();
   }
 }
 
@@ -926,10 +948,14 @@ function tween(owner, name, motion, change) {
   takeOff(lays);
   const before = looks(owner), places = lays ? measured(root) : null;
   stood = before;
+  touched.clear();
   change();
   stood = null;
   const after = looks(owner), ends = lays ? measured(root) : null;
-  if (still.matches || end(entry) <= start) return resume(start, ends, root);
+  if (still.matches || end(entry) <= start) {
+    each((element, property, one) => { one.shares = one.shares?.filter(({ change }) => !isOrigin(change, entry)); });
+    return resume(start, ends, root);
+  }
   for (const [element, styles] of after) {
     const old = before.get(element);
     if (ends?.has(element) && !places.has(element)) {
@@ -941,10 +967,22 @@ function tween(owner, name, motion, change) {
     const to = ends.get(element);
     if (to) moved(element, place, to, entry, root);
     // What is gone stays for a while, where it was, and fades.
-    else if (element.isConnected && ends.has(boxOf(element))) { element.gone_ = place; add(element, "opacity", entry, "1", "0"); }
+    else if (element.isConnected && ends.has(boxOf(element))) { element.gone_ = place; keep(element, before, places); add(element, "opacity", entry, "1", "0"); }
   }
+  // What the same origin still had elsewhere goes on with this change.
+  each((element, property, one) => {
+    const mine = one.shares?.findIndex(({ change }) => isOrigin(change, entry) && change.entry !== entry) ?? -1;
+    if (mine < 0) return;
+    const { by } = one.shares[mine], moves = property === "box" ? carries(by) : 0;
+    share(one, mine, entry, partMotion(element, property, moves) ?? entry.timing, by.map(() => 0));
+  });
   resume(start, ends, root);
 }
+
+const isOrigin = (change, { owner, name }) => change.owner === owner && change.name === name;
+
+/* What a change of a box carries along: its place (1), or its size too (2). */
+const carries = (by) => by.some((n, k) => k > 1 && Math.abs(n) > 0.004) ? 2 : 1;
 
 function moved(element, place, to, entry, root) {
   const style = getComputedStyle(element), text = element.localName === "p";
@@ -992,17 +1030,21 @@ function add(element, property, change, before, after) {
   let one = properties.get(property);
   if (from.form !== to.form) return properties.delete(property);
   if (!one?.shares || one.form !== to.form) properties.set(property, one = { form: to.form, shares: [] });
-  const own = { ...change, timing: partMotion(element, property, box ? after.some((n, k) => k > 1 && Math.abs(n - before[k]) > 0.004) ? 2 : 1 : 0) ?? change.timing };
   one.latest = to.list;
-  let by = from.list.map((n, k) => n - to.list[k]), speed;
-  const mine = one.shares.findIndex((share) => share.change.owner === change.owner && share.change.name === change.name);
+  const by = from.list.map((n, k) => n - to.list[k]), mine = one.shares.findIndex((one) => isOrigin(one.change, change));
+  share(one, mine, change, partMotion(element, property, box ? carries(by) : 0) ?? change.timing, by);
+}
+
+/* A change's share of a number; what is left of an earlier one of its origin is taken over. */
+function share(one, mine, entry, timing, by) {
+  let speed;
   if (mine >= 0) {
-    const [share] = one.shares.splice(mine, 1), rest = left(share, change.start);
+    const [before] = one.shares.splice(mine, 1), rest = left(before, entry.start);
     by = by.map((n, k) => n + rest[k]);
     // A spring goes on with the speed that there was.
-    if (own.timing.kick && !own.timing.delay) speed = rate(share, change.start);
+    if (timing.kick && !timing.delay) speed = rate(before, entry.start);
   }
-  one.shares.push({ change: own, by, speed });
+  one.shares.push({ change: { ...entry, entry, timing }, by, speed });
 }
 
 /* The motion that an owner gives to one node, or one property of it; the outermost one's wins. What
@@ -1023,10 +1065,13 @@ function resume(time, ends, root) {
     if (!one.shares?.length) { one.animation?.cancel(); properties.delete(property); }
   });
   for (const [element, properties] of moving) {
-    if (ends && ends.has(element)) delete element.gone_;
+    if (ends && ends.has(element)) { unkeep(element); delete element.gone_; }
     const faded = (element.gone_ || element.ghost_) && !properties.get("opacity")?.shares;
     if (!properties.size || !element.isConnected || faded) { moving.delete(element); leave(element); }
-    else if (element.gone_) element.style.setProperty("display", element.gone_.display, "important");
+    else if (element.gone_) {
+      element.style.setProperty("display", element.gone_.display, "important");
+      for (const one of element.keeps_ ?? []) one.keeper_ = one.animate([one.kept_, one.kept_], { duration: 1, fill: "both" });
+    }
     else if (element.ghost_) element.style.removeProperty("display");
   }
   if (ends) pin(time, ends, root);

@@ -32,7 +32,7 @@ def commands(workspace: Workspace, hands: Hands) -> list[Action]:
         *_new(workspace, hands),
         *_parts(workspace, hands),
         *_places(workspace),
-        *_variants(workspace),
+        *_variants(workspace, hands),
         *review_actions(workspace, hands.review),
         *_hand_over(workspace, hands),
         *_team(workspace, hands),
@@ -439,7 +439,7 @@ def _places(workspace: Workspace) -> list[Action]:
     ]
 
 
-def _variants(workspace: Workspace) -> list[Action]:
+def _variants(workspace: Workspace, hands: Hands) -> list[Action]:
     def on_component() -> bool:
         return workspace.component is not None
 
@@ -458,7 +458,7 @@ def _variants(workspace: Workspace) -> list[Action]:
             "add-axis",
             "Add an axis",
             "Variants",
-            lambda: variant_commands.give_axis(workspace),
+            hands.view.ask_axis,
             on_component,
             "Alt+A",
         ),

@@ -1,13 +1,16 @@
-"""Axes and their values: named, ordered, laid along the grid, removed."""
+"""Axes and their values: made, named, ordered, laid along the grid, removed; what sets them, what
+they mean, and where they start."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from outgrowth.core.document.records import Axis, AxisValue, Component
+from outgrowth.core.document.everyday_words import axis_line
+from outgrowth.core.document.records import Axis, AxisValue, Component, Document
 from outgrowth.core.document.variants import laid
-from outgrowth.core.edits.tree.components import lay_axis
-from outgrowth.core.edits.variants import axes
+from outgrowth.core.edits.tree.components import add_axis, lay_axis
+from outgrowth.core.edits.variants import axes, driving
+from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
@@ -40,11 +43,116 @@ def rename_value(
     workspace.edit("rename a value", edit)
 
 
-def move_earlier(workspace: Workspace, component: Component, axis: Axis) -> None:
-    """Puts an axis before the one before it."""
-    index = max(component.axes.index(axis) - 1, 0)
-    edit = axis_edit(axes.move_axis, component, axis, index)
-    workspace.edit(f"move {axis.name} earlier", edit)
+def add(workspace: Workspace, text: str) -> bool:
+    """Makes an axis of one line, like “On: no, yes”; the second of its values is selected: the
+    next edit makes it so. Whether the line was one."""
+    component, said = workspace.component, axis_line(text)
+    if component is None or said is None:
+        if text.strip() and component is not None:
+            workspace.failed.emit("An axis is its name and its values, like “Type: plain, bold”.")
+        return False
+    values = [AxisValue(fresh_id("value"), name) for name in said.values]
+    axis = driving.axis_of_words(component, said.name, values, fresh_id("axis"))
+
+    def change(document: Document) -> Document:
+        return add_axis(document, component.id, axis)
+
+    if not workspace.edit(f"add the axis {axis.name}", change):
+        return False
+    chosen = next((v.id for v in axis.values if v.id != axis.default), axis.default)
+    variant = workspace.selection.variant.set(axis.id, chosen)
+    workspace.select(workspace.selection.path, variant)
+    return True
+
+
+def line_text(workspace: Workspace, text: str) -> str:
+    """What a line would make, in words, while it is typed; "" for nothing yet."""
+    component, said = workspace.component, axis_line(text)
+    if component is None or said is None:
+        return ""
+    values = [AxisValue(f"v{n}", name) for n, name in enumerate(said.values)]
+    axis = driving.axis_of_words(component, said.name, values, "new")
+    names = ", ".join(f"{value.name}{_standing(axis, value)}" for value in axis.values)
+    times = len(axis.values)
+    return f"{axis.name}{_saying(axis)}: {names}. {times} times as many variants."
+
+
+def _standing(axis: Axis, value: AxisValue) -> str:
+    return f" ({PART_WORDS[value.part]})" if value.part and axis.driver == "pointer" else ""
+
+
+def _saying(axis: Axis) -> str:
+    if axis.driver != "none":
+        return f", set by the {axis.driver}"
+    return f", says {axis.meaning}" if axis.meaning != "none" else ""
+
+
+def start_with(workspace: Workspace, component: Component, axis: Axis, value: AxisValue) -> None:
+    """Lets an axis start with a value."""
+    edit = axis_edit(driving.set_start, component, axis, value.id)
+    workspace.edit(f"start {axis.name} with {value.name}", edit)
+
+
+def start_text(workspace: Workspace, component: Component, axis: Axis, value: AxisValue) -> str:
+    """What another start would change, said before it is done."""
+    if value.id == axis.default:
+        return f"{axis.name} starts with {value.name}."
+    count = len(driving.following_start(workspace.document, component.id, axis.id))
+    touched = f"{count} instances that chose nothing follow." if count else "No instance changes."
+    return f"Start with {value.name}. {touched}"
+
+
+def drive(workspace: Workspace, component: Component, axis: Axis, driver: str) -> None:
+    """Gives an axis to the hand, the pointer or the focus."""
+    edit = axis_edit(driving.set_driver, component, axis, driver)
+    workspace.edit(f"let the {DRIVER_WORDS[driver]} set {axis.name}", edit)
+
+
+def mean(workspace: Workspace, component: Component, axis: Axis, meaning: str) -> None:
+    """Says what an axis means."""
+    edit = axis_edit(driving.set_meaning, component, axis, meaning)
+    text = f"{axis.name} says {meaning}" if meaning != "none" else f"{axis.name} says nothing"
+    workspace.edit(text, edit)
+
+
+def stand_for(
+    workspace: Workspace, component: Component, axis: Axis, value: AxisValue, part: str
+) -> None:
+    """Says what a value stands for."""
+    edit = axis_edit(driving.set_part, component, axis, value.id, part)
+    workspace.edit(f"{value.name} is {PART_WORDS[part]}", edit)
+
+
+DRIVER_WORDS = {"none": "hand", "pointer": "pointer", "focus": "focus"}
+"""What sets an axis, as a person would say it."""
+PART_WORDS = {
+    "rest": "at rest",
+    "hover": "hover",
+    "press": "press",
+    "focus": "focus",
+    "disabled": "disabled",
+    "cued": "by cues",
+    "yes": "yes",
+    "no": "no",
+    "mixed": "mixed",
+}
+"""What a value stands for, as a person would say it."""
+
+
+def move(workspace: Workspace, component: Component, axis: Axis, index: int) -> None:
+    """Puts an axis at a place among the others."""
+    if component.axes.index(axis) != index:
+        edit = axis_edit(axes.move_axis, component, axis, index)
+        workspace.edit(f"move the axis {axis.name}", edit)
+
+
+def move_value(
+    workspace: Workspace, component: Component, axis: Axis, value: AxisValue, index: int
+) -> None:
+    """Puts a value at a place among the others of its axis."""
+    if axis.values.index(value) != index:
+        edit = axis_edit(axes.move_value, component, axis, value.id, index)
+        workspace.edit(f"move {value.name} of {axis.name}", edit)
 
 
 def lay(workspace: Workspace, component: Component, axis: Axis, laying: str) -> None:

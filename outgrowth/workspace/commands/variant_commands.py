@@ -5,6 +5,7 @@ from __future__ import annotations
 from immutables import Map
 
 from outgrowth.core.color import Color, Gradient
+from outgrowth.core.document.everyday_words import guessed
 from outgrowth.core.document.records import (
     POINTER_VALUES,
     Axis,
@@ -19,6 +20,7 @@ from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_axis, add_axis_value
 from outgrowth.core.edits.variants import axes
 from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.workspace.commands import axis_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.workspace import Workspace
 
@@ -91,41 +93,25 @@ def variant_like_this(workspace: Workspace, axis_id: str) -> None:
     add_value(workspace, component, axis, name, template)
 
 
-_NAMES = (("Kind", ("Main", "Quiet")), ("Size", ("Medium", "Large")), ("Set", ("Off", "On")))
-
-
 _DARKER = {"hover": 0.08, "press": 0.16}
-
-
-def give_axis(workspace: Workspace) -> None:
-    """One more axis of two values, the second of them selected: the next edit makes it so."""
-    component = workspace.component
-    if component is None:
-        return
-    used = {axis.name for axis in component.axes}
-    usual = next(((n, v) for n, v in _NAMES if n not in used), None)
-    name, value_names = usual or (_free("Axis", used), ("off", "on"))
-    values = tuple(AxisValue(fresh_id("value"), v) for v in value_names)
-    axis = Axis(fresh_id("axis"), name, values, values[0].id)
-    if workspace.edit(
-        f"add the axis {name}", lambda document: add_axis(document, component.id, axis)
-    ):
-        variant = workspace.selection.variant.set(axis.id, values[1].id)
-        workspace.select(workspace.selection.path, variant)
-
-
-def _free(stem: str, used: set[str]) -> str:
-    return next(f"{stem} {n}" for n in range(1, 999) if f"{stem} {n}" not in used)
 
 
 def give_states(workspace: Workspace) -> None:
     """Rest, hover and press, set by the pointer; a part with a fill gets darker, whatever
-    that fill is in each kind."""
+    that fill is in each kind. An axis whose values are called so already is given to the
+    pointer."""
     component = workspace.component
     if component is None:
         return
+    named = next((a for a in component.axes if a.driver == "none" and _reads_driven(a)), None)
+    if named is not None:
+        axis_commands.drive(workspace, component, named, "pointer")
+        return
     values = tuple(AxisValue(v, v) for v in POINTER_VALUES)
-    axis = Axis(fresh_id("axis"), "State", values, "rest", "pointer")
+    # An axis called State may be another thing altogether.
+    used = {axis.name for axis in component.axes}
+    name = next(n for n in ("State", *(f"State {k}" for k in range(2, 999))) if n not in used)
+    axis = Axis(fresh_id("axis"), name, values, "rest", "pointer")
     filled = _is_filled(workspace, component)
 
     def change(document: Document) -> Document:
@@ -139,6 +125,10 @@ def give_states(workspace: Workspace) -> None:
     if workspace.edit("give it hover and press", change):
         variant = workspace.selection.variant.set(axis.id, "rest")
         workspace.select(workspace.selection.path, variant)
+
+
+def _reads_driven(axis: Axis) -> bool:
+    return guessed([value.name for value in axis.values]).driver == "pointer"
 
 
 def _is_filled(workspace: Workspace, component: Component) -> bool:
