@@ -11,6 +11,7 @@ from outgrowth.core.resolve.scene_paths import (
     instances_in,
     instances_of,
     instances_that_differ,
+    positions_of,
     scene_at,
 )
 from outgrowth.core.runtime.clock import Timers
@@ -67,7 +68,13 @@ class Consequences:
         for path in touched:
             self.wait(path, now)
         new = [h for path in touched for h in self._appearing(path, turn.before)]
-        self._dispatch.send(sorted(new, key=lambda heard: -len(heard.owner)))
+        self._dispatch.send(sorted(new, key=self._innermost_in_tree_order))
+
+    def _innermost_in_tree_order(self, heard: Heard) -> tuple[int, tuple[int, ...]]:
+        """By this, what appears together acts: inner parts first, those of one depth as they
+        stand, whatever of them changed while it was hidden."""
+        route = positions_of(self._situation.target, heard.owner)
+        return -len(heard.owner), tuple(route or ())
 
     def wait(self, path: Path, now: float) -> None:
         """Sets the timers of one owner."""

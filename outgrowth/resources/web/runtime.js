@@ -869,12 +869,11 @@ function cut() {
 
 function leave(element) {
   if (element.ghost_) element.remove();
-  if (element.gone_) element.style.removeProperty("display");
   unkeep(element);
-  delete element.gone_;
 }
 
-/* What goes away keeps how it looked until it is gone, whatever becomes of its parts meanwhile. */
+/* What goes away keeps how it looked until it is gone, whatever becomes of its parts meanwhile. What
+ * lies behind it has the pointer. */
 function keep(top, before, places) {
   const parts = [...before.keys()].filter((one) => [...around(one)].includes(top));
   const frames = parts.map((one) => {
@@ -889,7 +888,9 @@ function keep(top, before, places) {
 
 function unkeep(top) {
   for (const one of top.keeps_ ?? []) { one.keeper_?.cancel(); delete one.kept_; }
+  if (top.gone_) for (const name of ["display", "pointer-events"]) top.style.removeProperty(name);
   delete top.keeps_;
+  delete top.gone_;
 }
 
 /* The box that an element is laid out in: slots have none. */
@@ -1044,7 +1045,8 @@ function share(one, mine, entry, timing, by) {
     // A spring goes on with the speed that there was.
     if (timing.kick && !timing.delay) speed = rate(before, entry.start);
   }
-  one.shares.push({ change: { ...entry, entry, timing }, by, speed });
+  // What has come back to where it goes moves no more.
+  if ([...by, ...speed ?? []].some((n) => Math.abs(n) > 1e-6)) one.shares.push({ change: { ...entry, entry, timing }, by, speed });
 }
 
 /* The motion that an owner gives to one node, or one property of it; the outermost one's wins. What
@@ -1065,11 +1067,12 @@ function resume(time, ends, root) {
     if (!one.shares?.length) { one.animation?.cancel(); properties.delete(property); }
   });
   for (const [element, properties] of moving) {
-    if (ends && ends.has(element)) { unkeep(element); delete element.gone_; }
+    if (ends && ends.has(element)) unkeep(element);
     const faded = (element.gone_ || element.ghost_) && !properties.get("opacity")?.shares;
     if (!properties.size || !element.isConnected || faded) { moving.delete(element); leave(element); }
     else if (element.gone_) {
       element.style.setProperty("display", element.gone_.display, "important");
+      element.style.setProperty("pointer-events", "none", "important");
       for (const one of element.keeps_ ?? []) one.keeper_ = one.animate([one.kept_, one.kept_], { duration: 1, fill: "both" });
     }
     else if (element.ghost_) element.style.removeProperty("display");
