@@ -212,7 +212,9 @@ class Situation:
                 chosen[key] = value
         # What pointer or focus set comes before what was chosen, as long as they do.
         steps = [step for step in assignments if step.key not in driven_axes]
-        for key in sorted({*self.driven_states, *driven_axes}):
+        # What ends comes first, then what is driven now: from the outside in, the focus last.
+        ended = [key for key in self.driven_states if key not in driven_axes]
+        for key in (*ended, *driven_axes):
             if self.driven_states.get(key) != driven_axes.get(key):
                 value = driven_axes.get(key, chosen.get(key))
                 steps.append(Assignment(key, value, self.motion(*key, value)))

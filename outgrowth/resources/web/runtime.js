@@ -874,17 +874,32 @@ function leave(element) {
 
 /* What goes away keeps how it looked until it is gone, whatever becomes of its parts meanwhile. What
  * lies behind it has the pointer. */
-function keep(top, before, places) {
+function keep(top, before, places, time) {
   const parts = [...before.keys()].filter((one) => [...around(one)].includes(top));
+  let differs = parts.some((one) => touched.has(owners.get(one)));
   const frames = parts.map((one) => {
-    const style = getComputedStyle(one), old = before.get(one), place = places.get(one);
-    const looked = LOOKS.map((name, n) => [name, old[n]]).filter(([name, was]) => was !== style[name] && (one !== top || name !== "opacity"));
-    return [one, Object.fromEntries(looked), one !== top && place];
+    const style = getComputedStyle(one), old = before.get(one), looked = {};
+    let box = places.get(one)?.box;
+    LOOKS.forEach((name, n) => { if (old[n] !== style[name] && (one !== top || name !== "opacity")) looked[name] = old[n]; });
+    for (const [name, share] of moving.get(one) ?? []) {
+      if (!share.shares?.length || (one === top && name === "opacity")) continue;
+      const list = reached(share, time);
+      if (name === "box") box = list;
+      else looked[name] = written(share.form, list);
+      moving.get(one).delete(name);
+      differs = true;
+    }
+    if (one === top) top.gone_ = { ...top.gone_, box };
+    differs ||= Object.keys(looked).length > 0;
+    return [one, looked, one !== top && box];
   });
-  if (!parts.some((one) => touched.has(owners.get(one))) && !frames.some(([, looked]) => Object.keys(looked).length)) return;
-  for (const [one, looked, place] of frames) one.kept_ = { ...looked, ...place && frame("box", { holds: true, floats: true }, place.box) };
+  if (!differs) return;
+  for (const [one, looked, box] of frames) one.kept_ = { ...looked, ...box && frame("box", { holds: true, floats: true }, box) };
   top.keeps_ = parts;
 }
+
+/* What a number that is under way has come to. */
+const reached = ({ latest, shares }, time) => shares.reduce((all, share) => left(share, time).map((n, k) => all[k] + n), latest);
 
 function unkeep(top) {
   for (const one of top.keeps_ ?? []) { one.keeper_?.cancel(); delete one.kept_; }
@@ -922,7 +937,7 @@ function measured(root) {
 /* How the elements look that a change of an owner can touch: all in it that are shown. */
 function looks(owner) {
   const result = new Map();
-  for (const element of within(owner.element, isThere))
+  if (isShown(owner.element)) for (const element of within(owner.element, isThere))
     for (const one of element.localName === "svg" ? element.children : [element])
       if (!one.ghost_) { const style = getComputedStyle(one); result.set(one, LOOKS.map((name) => style[name])); }
   return result;
@@ -968,7 +983,7 @@ function tween(owner, name, motion, change) {
     const to = ends.get(element);
     if (to) moved(element, place, to, entry, root);
     // What is gone stays for a while, where it was, and fades.
-    else if (element.isConnected && ends.has(boxOf(element))) { element.gone_ = place; keep(element, before, places); add(element, "opacity", entry, "1", "0"); }
+    else if (element.isConnected && ends.has(boxOf(element))) { element.gone_ = place; keep(element, before, places, start); add(element, "opacity", entry, "1", "0"); }
   }
   // What the same origin still had elsewhere goes on with this change.
   each((element, property, one) => {
@@ -1109,7 +1124,7 @@ function frame(property, one, list) {
  * at as often as it bends. */
 function animate(element, property, one, time) {
   const { latest, shares = [] } = one, [first] = shares;
-  const sum = (at) => ({ at, list: shares.reduce((all, share) => left(share, at).map((n, k) => all[k] + n), latest) });
+  const sum = (at) => ({ at, list: reached(one, at) });
   const last = Math.max(time + 1, ...shares.map(({ change }) => end(change)));
   let options = { duration: last - time }, points = [{ list: latest.map((number, k) => number + (first?.by[k] ?? 0)) }, { list: latest }];
   one.at = time;
