@@ -80,12 +80,12 @@ class Engine:
         live: LiveValues = (),
     ) -> View:
         """A screen, or one variant of a component (its default for None), laid out at its
-        own size."""
+        own size; `live` are values of what is in it."""
         owner = document.owner(owner_id)
         if owner is None:
             raise KeyError(owner_id)
         if isinstance(owner, Component):
-            scene = self.resolver.variant(document, owner_id, variant or Map())
+            scene = self.resolver.variant(document, owner_id, variant or Map(), live)
         else:
             scene = self.resolver.screen(document, owner, live)
         return View(scene, self.layout.place(scene.layout))

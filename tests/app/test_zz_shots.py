@@ -1,6 +1,7 @@
-import pytest
 from PyQt6.QtWidgets import QApplication
-from tests.app.user import ALT, SHIFT, User
+
+from tests.app.user import User
+
 
 def test_shot(window, workspace):
     user = User(window)

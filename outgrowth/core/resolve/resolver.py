@@ -233,9 +233,17 @@ class Resolver:
         scene = self._shown_scene(lambda: self._result(self._common(instance_input)).scene)
         return scene if scene is not None else self._missing("This component is hidden as a whole.")
 
-    def variant(self, document: Document, component_id: str, variant: Map[str, str]) -> SceneNode:
-        """The scene of one variant of a component with its properties at their defaults."""
-        return self.instance(document, InstanceInput(component_id, tuple(sorted(variant.items()))))
+    def variant(
+        self,
+        document: Document,
+        component_id: str,
+        variant: Map[str, str],
+        live: LiveValues = (),
+    ) -> SceneNode:
+        """The scene of one variant of a component with its properties at their defaults; `live`
+        are values of what is in it."""
+        choices = tuple(sorted(variant.items()))
+        return self.instance(document, InstanceInput(component_id, choices, (), live))
 
     def _shown_scene(self, make: Callable[[], SceneNode | None]) -> SceneNode | None:
         """What `make` gives, or a box that says why it cannot be shown."""

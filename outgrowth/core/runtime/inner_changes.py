@@ -99,7 +99,7 @@ def _choosing_rules(owner: Owner) -> Iterator[Rule]:
 
 
 def _relaying(document: Document) -> frozenset[str]:
-    if not any(_says_motion(component) for component in document.components.values()):
+    if not any(says_motion(component) for component in document.components.values()):
         return frozenset()
     relaying: set[str] = set()
     for owner in document.owners():
@@ -121,7 +121,8 @@ def _is_passed_a_choice(node: Node) -> bool:
     )
 
 
-def _says_motion(component: Component) -> bool:
+def says_motion(component: Component) -> bool:
+    """Whether a component says how any of its changes moves."""
     return component.motion is not None or any(
         axis.motion is not None or any(value.motion is not None for value in axis.values)
         for axis in component.axes

@@ -166,6 +166,13 @@ def set_part_motion(
     workspace.edit(step, lambda document: cues.set_part_motion(document, owner, node, name, motion))
 
 
+def lead(workspace: Workspace, path: Path, led: bool) -> None:
+    """Lets an inner part move with the owner's change, or again as the part itself says."""
+    owner = workspace.selection.owner
+    step = "move an inner part along" if led else "let an inner part move as it says"
+    workspace.edit(step, lambda document: cues.set_led(document, owner, path, led))
+
+
 def later_part(motion: Motion) -> Motion:
     """A motion for one part of a change: a third later and shorter than the whole, to be seen
     at once and then set."""

@@ -11,16 +11,25 @@ import msgspec
 from outgrowth.core.document.cues import Cue, Motion
 from outgrowth.core.document.records import Axis
 from outgrowth.core.edits import cues
+from outgrowth.core.edits.motions import changes_moved
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
 class MotionLevel(NamedTuple):
-    """One place where a motion can stand, the nearest first."""
+    """One place where a motion can stand, the nearest first. `touched`: how many changes of the
+    file a motion there would bear on."""
 
     key: str
     name: str
     motion: Motion | None
     put: Callable[[Motion | None], Edit]
+    touched: int
+
+    @property
+    def title(self) -> str:
+        """Its name, how many changes it touches, and a mark where a motion stands."""
+        count = f"{self.touched} change{'s' * (self.touched != 1)}"
+        return f"{self.name} ({count}){' ·' if self.motion is not None else ''}"
 
 
 def _cue_moves(owner: str, cue: Cue, motion: Motion | None) -> Edit:
@@ -45,19 +54,22 @@ def motion_levels(
     component = workspace.component
     if cue is not None:
         set_motion = partial(_cue_moves, workspace.selection.owner, cue)
-        levels.append(MotionLevel("cue", "this cue", cue.motion, set_motion))
+        touched = changes_moved(workspace.document, "cue", cue=(workspace.selection.owner, cue.id))
+        levels.append(MotionLevel("cue", "this cue", cue.motion, set_motion, touched))
     if component is not None and axis is not None:
         axis_value = axis.value(value)
         if axis_value is not None:
             name = f"{axis.name} becoming {axis_value.name}"
-            levels.append(
-                _part_level((component.id, axis.id, axis_value.id), name, axis_value.motion)
-            )
-        levels.append(_part_level((component.id, axis.id, ""), axis.name, axis.motion))
+            of = component.id, axis.id, axis_value.id
+            levels.append(_part_level(workspace, of, name, axis_value.motion))
+        of = component.id, axis.id, ""
+        levels.append(_part_level(workspace, of, axis.name, axis.motion))
     if component is not None:
         name = f"all of {component.short_name}"
-        levels.append(_part_level((component.id, "", ""), name, component.motion))
-    return [*levels, MotionLevel("file", "the whole file", workspace.document.motion, _file_moves)]
+        levels.append(_part_level(workspace, (component.id, "", ""), name, component.motion))
+    touched = changes_moved(workspace.document, "file")
+    motion = workspace.document.motion
+    return [*levels, MotionLevel("file", "the whole file", motion, _file_moves, touched)]
 
 
 def motion_at(levels: Sequence[MotionLevel], key: str) -> Motion:
@@ -67,5 +79,9 @@ def motion_at(levels: Sequence[MotionLevel], key: str) -> Motion:
     return next(own_motions, Motion(160.0))
 
 
-def _part_level(of: tuple[str, str, str], name: str, motion: Motion | None) -> MotionLevel:
-    return MotionLevel(f"{of[1]}/{of[2]}", name, motion, partial(_part_moves, of))
+def _part_level(
+    workspace: Workspace, of: tuple[str, str, str], name: str, motion: Motion | None
+) -> MotionLevel:
+    level = "value" if of[2] else "axis" if of[1] else "component"
+    touched = changes_moved(workspace.document, level, *of)
+    return MotionLevel(f"{of[1]}/{of[2]}", name, motion, partial(_part_moves, of), touched)

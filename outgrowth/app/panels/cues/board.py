@@ -24,14 +24,12 @@ from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.cues import Cue, Path
 from outgrowth.core.document.graph import Edge, edges
-from outgrowth.core.document.records import Component
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.motion.movement import Moved, Movement
-from outgrowth.core.motion.view import View
-from outgrowth.core.runtime.listening import Listening, owners_in
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import cue_commands
 from outgrowth.workspace.cue_options import movement_text, short_value_text
+from outgrowth.workspace.views.planned_movement import inner_parts, planned_movement
 
 # Finer than any slider has px.
 _STEPS = 1000
@@ -177,24 +175,12 @@ class CueBoard(QWidget):
         tracks: list[Moved] = []
         if component is not None and edge is not None:
             self._variant = self._workspace.selection.variant
-            start, end = self._views(component, edge)
-            movement = Movement(start)
-            document = self._workspace.document
-            owner_at = owners_in(document, component, end.scene)
-            part_motion = Listening(document, component, owner_at).motion_of_part
-            movement.change(end, 0.0, edge, self.motion.motion, part_motion)
+            movement = planned_movement(self._workspace, component, edge, self.motion.motion)
             tracks = movement.moved()
             duration = max((m.begun.end for m in tracks), default=0.0)
             self._movement = movement, duration
         self.scrubber.setEnabled(bool(tracks))
         self._list_tracks(tracks, edge)
-
-    def _views(self, component: Component, edge: Edge) -> tuple[View, View]:
-        workspace = self._workspace
-        variant = workspace.selection.variant
-        start, end = variant.set(edge.axis, edge.start), variant.set(edge.axis, edge.end)
-        view = partial(workspace.engine.view, workspace.document, component.id)
-        return view(start), view(end)
 
     def _scrub(self, step: int) -> None:
         if self._movement is None:
@@ -219,6 +205,10 @@ class CueBoard(QWidget):
         dress(body, "panel")
         column = builders.column(body, (4, 8, 8, 8), 2)
         column.addWidget(muted(movement_text(self._workspace.component, edge, tracks)))
+        for inner in inner_parts(self._workspace):
+            command = partial(cue_commands.lead, self._workspace, inner.path, not inner.led)
+            other = "as the part says" if inner.led else "with this"
+            column.addWidget(line(muted(inner.text), (other, command)))
         for moved in tracks[:_MOST_TRACKS]:
             name = moved.name or "whole"
             ends = f"{short_value_text(moved.start)} → {short_value_text(moved.end)}"

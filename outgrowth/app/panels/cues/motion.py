@@ -105,8 +105,12 @@ class MotionEditor(QWidget):
     # --- what is shown --------------------------------------------------------------------
 
     def show_for(self, cue: Cue | None, axis: Axis | None, value: str) -> None:
-        """Offers the motions that bear on a cue, or on entering a value of an axis."""
+        """Offers the motions that bear on a cue, or on entering a value of an axis. What is said
+        anew lands on that, until another level is chosen."""
+        before = self._subject
         self._cue, self._axis, self._value = cue, axis, value
+        if self._subject != before:
+            self._level = ""
         self.refresh()
 
     def chain(self) -> list[MotionLevel]:
@@ -115,10 +119,15 @@ class MotionEditor(QWidget):
 
     @property
     def level(self) -> MotionLevel:
-        """The level that is looked at: the chosen one, else the nearest with a motion."""
+        """The level that is looked at: the chosen one, else the nearest."""
         chain = self.chain()
-        chosen = next((level for level in chain if level.key == self._level), None)
-        return chosen or next(level for level in chain if level.motion is not None)
+        return next((level for level in chain if level.key == self._level), chain[0])
+
+    @property
+    def _subject(self) -> tuple[str, str, str, str]:
+        cue, axis = self._cue, self._axis
+        ids = (cue.id if cue is not None else "", axis.id if axis is not None else "")
+        return self._workspace.selection.owner, *ids, self._value
 
     @property
     def stated(self) -> Motion:
@@ -133,8 +142,7 @@ class MotionEditor(QWidget):
     def refresh(self) -> None:
         """Shows the workspace as it is now."""
         chain, level, motion = self.chain(), self.level, self.motion
-        marked = [(c.key, f"{c.name}{' ·' if c.motion is not None else ''}") for c in chain]
-        self.levels.set_options(marked)
+        self.levels.set_options([(c.key, c.title) for c in chain])
         self.levels.show_value(level.key)
         self.own.show_value(level.motion is not None)
         self.own.setEnabled(level.key != "file")
