@@ -100,9 +100,12 @@ class BenchView:
         self._set_aside(self._is_aside)
 
     def ask_axis(self) -> None:
-        """Asks for an axis in one line, in the sheet of the axes."""
-        self._frame.sheet_tabs.choose("Axes")
-        self._frame.axes.ask()
+        """Asks for an axis in one line, in the sheet of the axes; once it is made, the sheet that
+        was in sight is there again."""
+        tabs = self._frame.sheet_tabs
+        before = tabs.current
+        tabs.choose("Axes")
+        self._frame.axes.ask(lambda: tabs.choose(before))
 
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""

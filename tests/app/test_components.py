@@ -4,10 +4,12 @@ import pytest
 from immutables import Map
 from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDropEvent
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QToolButton
 
 from outgrowth.app.benches.drops import COMPONENT_MIME
 from outgrowth.app.fields.choice import Segments
+from outgrowth.app.fields.ordered import OrderedRows
 from outgrowth.app.fields.relative import RelativeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.core.color import parse
@@ -71,11 +73,18 @@ def test_axes_are_renamed_added_and_removed(window, workspace, hand, sheet):
     field = next(f for f in axes.findChildren(WordsField) if f.text() == "Kind")
     hand.type(field, "Weight")
     assert workspace.component.axes[0].name == "Weight"
-    hand.click(pressed(axes, "add an axis"))
+    window.axes.line.field.setText("Size: medium, large")
+    QTest.keyClick(window.axes.line.field, Qt.Key.Key_Return)
     assert len(workspace.component.axes) == 3
     assert len(window.grid.cells) == 16
-    hand.click(pressed(axes, "remove, 23 change"))
-    assert [a.name for a in workspace.component.axes] == ["State", "Kind"]
+    workspace.refresh_panels()
+    menu = window.axes._axis_menu(workspace.component, workspace.component.axes[0])
+    assert [a.text() for a in menu.actions()] == ["Remove, 23 change"]
+    menu.actions()[0].trigger()
+    workspace.refresh_panels()
+    rows = axes.findChild(OrderedRows)
+    rows.moved.emit(0, 1)
+    assert [a.name for a in workspace.component.axes] == ["Size", "State"]
     while workspace.undo_name:
         window.run_action("undo")
     assert workspace.component.axes[0].name == "Kind"

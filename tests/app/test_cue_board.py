@@ -97,6 +97,7 @@ def test_a_cue_is_added_at_the_selected_part_by_name(window, workspace, board):
 
 
 def test_the_curve_is_pulled_and_the_whole_is_one_step(window, workspace, board):
+    board.motion.levels.edited.emit("open/")
     curve = board.motion.curve
     start = curve.handle(0).toPoint()
     QTest.mousePress(curve, LEFT, NONE, start)
@@ -111,6 +112,7 @@ def test_the_curve_is_pulled_and_the_whole_is_one_step(window, workspace, board)
 
 
 def test_a_motion_is_typed_and_becomes_a_spring(window, workspace, hand, board):
+    board.motion.levels.edited.emit("open/")
     hand.type(board.motion.duration, "450")
     assert workspace.document.components["notice"].axis("open").motion == Motion(450.0)
     board.motion.kinds.edited.emit("spring")

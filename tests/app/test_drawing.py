@@ -344,8 +344,9 @@ def test_hover_and_press_follow_whatever_the_fill_is(window, workspace):
     window.run_action("add-states")
     assert [r.value.how for r in workspace.component.rules] == ["darken", "darken"]
     assert not next(a for a in window.actions_list if a.id == "add-states").enabled()
-    window.run_action("add-axis")
-    window.run_action("add-axis")
+    for _ in range(2):
+        window.run_action("add-axis")
+        QTest.keyClick(window.axes.line.field, Qt.Key.Key_Return)
     assert [a.name for a in workspace.component.axes] == ["State", "Kind", "Size"]
     assert (
         workspace.selection.variant[workspace.component.axes[2].id]

@@ -39,6 +39,7 @@ def test_a_motion_follows_a_token_until_it_is_changed_by_hand(window, named, han
     window.run_action("cues")
     QApplication.processEvents()
     editor = window.cue_board.motion
+    editor.levels.edited.emit("open/")
     assert [editor.named.itemText(n) for n in range(editor.named.count())] == [
         "times of its own",
         "as motion.quick",

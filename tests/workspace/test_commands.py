@@ -107,8 +107,8 @@ def test_axes_are_named_laid_ordered_and_removed(workspace):
         laid = axis_commands.laying_of(workspace.component, workspace.component.axes[0])
         assert laid == where
     last = workspace.component.axes[-1]
-    axis_commands.move_earlier(workspace, workspace.component, last)
-    assert workspace.component.axes[-2].id == last.id
+    axis_commands.move(workspace, workspace.component, last, 0)
+    assert workspace.component.axes[0].id == last.id
     value = kind.values[-1]
     said = axis_commands.fallback_text(workspace, workspace.component, kind, value.id)
     assert said.endswith(".")

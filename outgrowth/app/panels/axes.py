@@ -3,10 +3,11 @@ them, what they mean, where they start, and what removal does."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import DropDown, Segments
@@ -44,11 +45,12 @@ class Axes(SheetPanel):
         self._theme = theme
         self.rebuild()
 
-    def ask(self) -> None:
-        """Waits for a new axis in one line."""
+    def ask(self, then: Callable[[], object] = lambda: None) -> None:
+        """Waits for a new axis in one line, with a usual one to take or to type over; goes on with
+        `then` when it is made."""
         self.refresh()
         self.ensureWidgetVisible(self.line)
-        self.line.field.setFocus()
+        self.line.ask(then)
 
     def about(self, component: Component | None) -> object:
         """What decides the lines: they are made anew when this is another."""
@@ -221,6 +223,7 @@ class _NewAxis(QWidget):
     def __init__(self, workspace: Workspace) -> None:
         super().__init__()
         self._workspace = workspace
+        self._then: Callable[[], object] = lambda: None
         self.field = builders.line_edit(
             f"a new axis, as {_EXAMPLE}", "A new axis: its name and its values"
         )
@@ -232,16 +235,29 @@ class _NewAxis(QWidget):
         self.field.textEdited.connect(self._tell)
         self.field.returnPressed.connect(self._add)
 
+    def ask(self, then: Callable[[], object]) -> None:
+        """Waits for a line, a usual one in it."""
+        self._then = then
+        usual = axis_commands.usual_line(self._workspace)
+        self.field.setText(usual)
+        self._tell(usual)
+        self.field.setFocus()
+        self.field.selectAll()
+
     def _tell(self, text: str) -> None:
         told = axis_commands.line_text(self._workspace, text)
         self.told.setText(told)
         self.told.setVisible(bool(told))
-        QTimer.singleShot(0, self.grown.emit)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        if self.told.isVisible():
+            self.grown.emit()
 
     def _add(self) -> None:
-        if axis_commands.add(self._workspace, self.field.text()):
-            self.field.clear()
-            self._tell("")
+        then, text = self._then, self.field.text()
+        if axis_commands.add(self._workspace, text):
+            then()
 
 
 class StartFlag(QToolButton):

@@ -39,6 +39,11 @@ class Tabs(QWidget):
         if on:
             self.chosen.emit(number)
 
+    @property
+    def current(self) -> str:
+        """The name of the tab in front."""
+        return next(name for name, tab in self.tabs.items() if tab.isChecked())
+
     def choose(self, name: str) -> None:
         """Puts a tab in front, by its name."""
         self.tabs[name].setChecked(True)

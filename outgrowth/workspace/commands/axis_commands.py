@@ -65,6 +65,16 @@ def add(workspace: Workspace, text: str) -> bool:
     return True
 
 
+_USUAL = ("Kind: Main, Quiet", "Size: Medium, Large", "On: no, yes")
+
+
+def usual_line(workspace: Workspace) -> str:
+    """The line of an axis that parts often have and this one has not; "" once it has them all."""
+    component = workspace.component
+    used = {axis.name for axis in component.axes} if component is not None else set()
+    return next((line for line in _USUAL if line.partition(":")[0] not in used), "")
+
+
 def line_text(workspace: Workspace, text: str) -> str:
     """What a line would make, in words, while it is typed; "" for nothing yet."""
     component, said = workspace.component, axis_line(text)

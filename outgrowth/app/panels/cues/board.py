@@ -151,7 +151,8 @@ class CueBoard(QWidget):
         edge = self._edge()
         component = self._workspace.component
         axis = component.axis(edge.axis) if component is not None and edge is not None else None
-        self.motion.show_for(self.cue, axis, edge.end if edge is not None else "")
+        cue = self.cue or (edge.cue if edge is not None else None)
+        self.motion.show_for(cue, axis, edge.end if edge is not None else "")
         self._plan()
 
     def _edge(self) -> Edge | None:
