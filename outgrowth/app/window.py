@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QMenu
 from outgrowth.app.bench_view import BenchView
 from outgrowth.app.clipboard import SystemClipboard
 from outgrowth.app.dialogs.find import Finder
+from outgrowth.app.dialogs.gallery import Gallery
 from outgrowth.app.dialogs.guide import GuideDialog
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.drawing_controller import DrawingController, below
@@ -36,10 +37,10 @@ from outgrowth.workspace.commands.hands import Hands
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import Colleagues
 from outgrowth.workspace.user_state import UserState
+from outgrowth.workspace.views.fillings import Fillings, exchange_fillings
 from outgrowth.workspace.views.search_results import (
     Candidate,
     candidates,
-    exchange_candidates,
     team_candidates,
 )
 
@@ -94,6 +95,7 @@ class MainWindow(WindowFrame):
         self.tour = Tour(workspace, self.run_action)
         self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
+        self.gallery = Gallery(self, workspace, self.rasters, self.theme)
         clipboard = SystemClipboard(workspace)
         self.actions_list = commands(
             workspace,
@@ -121,6 +123,7 @@ class MainWindow(WindowFrame):
         self.library.opened.connect(workspace.open)
         self.ledger.visited.connect(workspace.open)
         self.ledger.exchange_asked.connect(self.exchange)
+        self.ledger.filling_asked.connect(self.fill)
         self.ledger.picture_asked.connect(self.drawing.ask_picture)
         self.cue_board.framed.connect(self.grid.show_frame)
         for bench in (self.grid, self.canvas):
@@ -248,8 +251,15 @@ class MainWindow(WindowFrame):
         self.finder.ask(self.candidates(), below(self.strip.find_field))
 
     def exchange(self) -> None:
-        """Offers what the selected instances can follow instead, under the same field."""
-        self.finder.ask(exchange_candidates(self.workspace), below(self.strip.find_field))
+        """Offers what the selected instances can follow instead, by picture."""
+        fillings = exchange_fillings(self.workspace)
+        if fillings is not None:
+            self.fill(fillings)
+
+    def fill(self, fillings: Fillings) -> None:
+        """Offers what can stand somewhere, by picture."""
+        self.gallery.theme = self.theme
+        self.gallery.begin(fillings, below(self.strip.find_field))
 
     def candidates(self) -> list[Candidate]:
         """Everything that can be found or done here by name."""

@@ -2,6 +2,7 @@
 axis, what it means, what its values stand for."""
 
 import pytest
+from immutables import Map
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 
@@ -109,6 +110,7 @@ def test_states_that_are_called_so_are_given_to_the_pointer_by_one_press(user, w
 def test_a_role_asks_for_what_no_axis_says_and_one_press_says_it(user, window, workspace):
     made(user, "Lit: dark, bright")
     workspace.select(())
+    workspace.set_reach(Map())
     style_commands.set_style(workspace, {"role": "switch"})
     window.sheet_tabs.choose("Axes")
     user.wait()

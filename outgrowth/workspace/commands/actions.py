@@ -336,6 +336,20 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             instance,
         ),
         Action(
+            "put-looks-back",
+            "Put its looks back, keep its words",
+            "Parts",
+            partial(style_commands.put_kind_back, workspace, "look"),
+            instance,
+        ),
+        Action(
+            "put-words-back",
+            "Put its words back, keep its looks",
+            "Parts",
+            partial(style_commands.put_kind_back, workspace, "words"),
+            instance,
+        ),
+        Action(
             "visit",
             "Go to the component",
             "Parts",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import partial
 
 from outgrowth.core.document.properties import FAMILY_OF, applies, row_of
@@ -10,9 +10,13 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import condition_text
 from outgrowth.core.edits.at_reach import (
+    KeptKind,
+    KeptValue,
     is_within,
     keeps_standing,
+    kept_values,
     put_instances_back,
+    put_kept_back,
     set_standing,
     set_values,
 )
@@ -133,6 +137,31 @@ def put_back_all(workspace: Workspace) -> None:
             f"put {_many(len(ids), 'instance')} back{here(workspace)}",
             lambda document: put_instances_back(document, reach, ids),
         )
+
+
+def put_kept(workspace: Workspace, kept: Sequence[KeptValue], what: str) -> None:
+    """Puts back some of what the selected instance keeps; `what` says in the step's name what."""
+    path, reach = workspace.selection.path, reach_of(workspace)
+    if path and kept:
+        workspace.edit(
+            f"put {what} back{here(workspace)}",
+            lambda document: put_kept_back(document, reach, path, kept),
+        )
+
+
+def put_kind_back(workspace: Workspace, kind: KeptKind) -> None:
+    """Puts back all the words, or all the looks, that the selected instance keeps; the rest
+    stays."""
+    path = workspace.selection.path
+    if not path:
+        return
+    every = kept_values(workspace.document, reach_of(workspace), path)
+    kept = [value for value in every if value.kind == kind]
+    many = kind if kind == "words" else f"{kind}s"
+    if kept:
+        put_kept(workspace, kept, f"the {many}")
+    else:
+        workspace.failed.emit(f"It keeps no {many} of its own here.")
 
 
 def put_back_here(workspace: Workspace, names: tuple[str, ...]) -> None:

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from typing import Any
+from typing import Any, NamedTuple
 
 from PyQt6.QtWidgets import QLabel, QWidget
 
@@ -26,6 +26,7 @@ from outgrowth.app.fields.sides import SidesField
 from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import push_button
 from outgrowth.core.color import Color, Gradient
 from outgrowth.core.document.properties import CHOICE, FAMILY_MEMBERS, TABLE, StyleProperty
 from outgrowth.core.document.records import Axis, Component, ComponentProperty
@@ -62,8 +63,10 @@ from outgrowth.core.edits.at_reach import is_shown
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import style_commands
+from outgrowth.workspace.commands.selection_commands import component_here
 from outgrowth.workspace.commands.token_commands import fitting
 from outgrowth.workspace.views.backdrop_color import behind_selection
+from outgrowth.workspace.views.fillings import Fillings, slot_fillings
 from outgrowth.workspace.views.ledger_rows import inset_text, pin_of
 from outgrowth.workspace.views.mode_options import mode_options
 
@@ -98,12 +101,20 @@ class Editor:
         self.of_instance = of_instance
 
 
+class Asking(NamedTuple):
+    """What an editor can't ask for by itself: another picture for the selection, and something to
+    fill a slot with."""
+
+    picture: Callable[[], object]
+    filling: Callable[[Fillings], object]
+
+
 class Editors:
     """Makes editors for one workspace.
 
-    measured       gives the laid-out width and height of the selection in px, and the width and
-                   height inside of what holds it
-    picture_asked  another picture is wanted for the selection
+    measured   gives the laid-out width and height of the selection in px, and the width and
+               height inside of what holds it
+    asking     asks for what is chosen over the window
     """
 
     def __init__(
@@ -111,9 +122,9 @@ class Editors:
         workspace: Workspace,
         theme: Theme,
         measured: Callable[[], tuple[float, float, float, float] | None],
-        picture_asked: Callable[[], object],
+        asking: Asking,
     ) -> None:
-        self._picture_asked = picture_asked
+        self._asking = asking
         self._workspace = workspace
         self._theme = theme
         self._measured = measured
@@ -325,7 +336,7 @@ class Editors:
 
     def _picture(self, row: StyleProperty) -> Editor:
         field = PictureField(self._theme)
-        field.another_asked.connect(self._picture_asked)
+        field.another_asked.connect(self._asking.picture)
 
         def show(inspection: Inspection) -> None:
             current = inspection.value(row.name)
@@ -431,22 +442,25 @@ class Editors:
         return field, lambda result: field.show_value(_yes(result.value(name)))
 
     def _slot_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
-        name = CHOICE + prop.id
-        field = DropDown(self._slot_options(prop, ""), prop.name)
-        field.edited.connect(lambda value: self._set({name: value}))
+        """What fills it, and a gallery of what may."""
+        name, filled = CHOICE + prop.id, [""]
+        field = push_button(look="offer", name=prop.name)
+
+        def ask() -> None:
+            component = component_here(self._workspace)
+            if component is not None:
+                fillings = slot_fillings(self._workspace, component, prop, filled[0])
+                self._asking.filling(fillings)
 
         def show(inspection: Inspection) -> None:
             chosen = _text(inspection.value(name))
-            # What fills it is said, on the shortlist or not.
-            field.set_options(self._slot_options(prop, chosen or ""))
-            field.show_value(chosen)
+            filled[0] = chosen or ""
+            component = self._workspace.document.components.get(filled[0])
+            text = "mixed" if chosen is None else "empty"
+            field.setText(f"{component.short_name if component is not None else text} ▾")
 
+        field.clicked.connect(ask)
         return field, show
-
-    def _slot_options(self, prop: ComponentProperty, chosen: str) -> list[tuple[str, str]]:
-        components = self._workspace.document.components
-        listed = dict.fromkeys((*prop.shortlist, chosen))
-        return [("", "empty"), *((i, components[i].short_name) for i in listed if i in components)]
 
     def _color_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id

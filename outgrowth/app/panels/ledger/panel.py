@@ -14,7 +14,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.panels.ledger.editors import Editor, Editors
+from outgrowth.app.panels.ledger.editors import Asking, Editor, Editors
+from outgrowth.app.panels.ledger.kept import KeptList
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.builders import column, label, push_button
@@ -37,17 +38,20 @@ class Ledger(QScrollArea):
     visited(str)     an owner to go to
     picture_asked    another picture is wanted for the selection
     exchange_asked   another component is wanted for the selected instances
+    filling_asked(Fillings)  something is wanted for a slot of theirs
     """
 
     attended = pyqtSignal(tuple)
     visited = pyqtSignal(str)
     picture_asked = pyqtSignal()
     exchange_asked = pyqtSignal()
+    filling_asked = pyqtSignal(object)
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
         self._workspace = workspace
         self._theme = theme
+        self._asking = Asking(self.picture_asked.emit, self.filling_asked.emit)
         self._editors = self._new_editors()
         self._made_for: object = None
         self._more: set[str] = set()
@@ -55,6 +59,7 @@ class Ledger(QScrollArea):
         self._same_kind = True
         self._free = False
         self.rows: dict[str, LedgerRow] = {}
+        self.kept: KeptList | None = None
         self._revealed: LedgerRow | None = None
         self._later = QTimer(self)
         self._later.setSingleShot(True)
@@ -82,7 +87,7 @@ class Ledger(QScrollArea):
         self.refresh()
 
     def _new_editors(self) -> Editors:
-        return Editors(self._workspace, self._theme, self._measured, self.picture_asked.emit)
+        return Editors(self._workspace, self._theme, self._measured, self._asking)
 
     def row(self, name: str) -> LedgerRow:
         """The row that edits a property. Raises KeyError if it is not shown."""
@@ -124,6 +129,8 @@ class Ledger(QScrollArea):
         if inspection is not None:
             for row in self.rows.values():
                 row.refresh(inspection)
+            if self.kept is not None:
+                self.kept.refresh()
             self._hide_quiet()
 
     def _signature(self, inspection: Inspection | None) -> object:
@@ -145,6 +152,7 @@ class Ledger(QScrollArea):
         dress(body, "panel")
         self._layout = column(body, (0, 6, 0, 16))
         self.rows = {}
+        self.kept = None
         self._groups: dict[str, tuple[QPushButton, list[tuple[LedgerRow, bool]]]] = {}
         if inspection is None:
             self._nothing()
@@ -170,6 +178,8 @@ class Ledger(QScrollArea):
         if inspection.instance is None or not isinstance(component, Component):
             return
         self._layout.addWidget(self._followed(component, inspection.instance))
+        self.kept = KeptList(self._workspace)
+        self._layout.addWidget(self.kept)
         for prop in component.properties:
             self._add("", self._editors.for_property(component, prop), quiet=False)
         for axis in component.axes:

@@ -7,6 +7,7 @@ tree), and its command says so. A twin, shown only within the reach, does such a
 
 from outgrowth.core.edits.at_reach.deciding import Decider, decider, stated_at
 from outgrowth.core.edits.at_reach.exchanging import exchange_at
+from outgrowth.core.edits.at_reach.kept import KeptKind, KeptValue, kept_values, put_kept_back
 from outgrowth.core.edits.at_reach.opening import (
     decided_by,
     fitting_properties,
@@ -28,6 +29,8 @@ from outgrowth.core.edits.at_reach.values import put_instances_back, set_values
 
 __all__ = [
     "Decider",
+    "KeptKind",
+    "KeptValue",
     "Reach",
     "Standing",
     "can_differ",
@@ -41,10 +44,12 @@ __all__ = [
     "is_within",
     "keep_to_reach",
     "keeps_standing",
+    "kept_values",
     "move_parts",
     "open_at",
     "plain_said",
     "put_instances_back",
+    "put_kept_back",
     "remove_parts",
     "sequence",
     "set_standing",
