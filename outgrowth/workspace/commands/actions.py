@@ -11,6 +11,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     arrange_commands,
     clipboard,
+    gather_commands,
     instance_commands,
     library_commands,
     select_similar,
@@ -364,6 +365,13 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             workspace.go_back,
             lambda: workspace.can_go_back,
             "Shift+F9",
+        ),
+        Action(
+            "make-states",
+            "Make states of these looks",
+            "Parts",
+            partial(gather_commands.make_states, workspace),
+            lambda: gather_commands.looks_here(workspace) is not None,
         ),
         Action(
             "gather",

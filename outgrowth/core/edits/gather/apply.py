@@ -6,17 +6,14 @@ from __future__ import annotations
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.properties import CHOICE, rows_of
+from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, Document, Node, Owner
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
-from outgrowth.core.edits.gather.report import GatheredDrawing, Report
+from outgrowth.core.edits.gather.report import PLACE, GatheredDrawing, Report, is_whole
 from outgrowth.core.edits.tree.components import add_component
 from outgrowth.core.edits.tree.trees import with_node, with_owner, with_root, without_unseen
 from outgrowth.core.refusal import Refusal
-
-# What a drawing says about its place among its neighbours: kept by the instance.
-_PLACE = rows_of("placement")
 
 
 def gathered(document: Document, report: Report) -> Document:
@@ -34,7 +31,7 @@ def gathered(document: Document, report: Report) -> Document:
         )
     document = add_component(document, component)
     pairs = list(zip(report.drawings, report.places, strict=True))
-    old = {d.owner: variant for d, variant in pairs if _is_whole(document, d)}
+    old = {d.owner: variant for d, variant in pairs if is_whole(document, d)}
     for drawing, variant in pairs:
         owner = document.owner(drawing.owner)
         if owner is not None and drawing.owner not in old:
@@ -42,16 +39,10 @@ def gathered(document: Document, report: Report) -> Document:
     return _moved_over(document, old, component)
 
 
-def _is_whole(document: Document, drawing: GatheredDrawing) -> bool:
-    """Whether the drawing is a component as a whole, not a part of something."""
-    component = document.components.get(drawing.owner)
-    return component is not None and component.root is drawing.root
-
-
 def _replaced(
     owner: Owner, drawing: GatheredDrawing, component: Component, variant: Variant
 ) -> Owner:
-    place = {k: v for k, v in drawing.root.style.items() if k in _PLACE}
+    place = {k: v for k, v in drawing.root.style.items() if k in PLACE}
 
     def change(node: Node) -> Node:
         return _instance(node, component, variant, place)

@@ -13,7 +13,7 @@ from immutables import Map
 
 from outgrowth.core.document.axis_parts import resting_value
 from outgrowth.core.document.everyday_words import driven_by, plainly, usual_axis_name
-from outgrowth.core.document.properties import TABLE, row_of
+from outgrowth.core.document.properties import TABLE, row_of, rows_of
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -31,6 +31,9 @@ from outgrowth.core.edits.gather.fewest import Combination, Found, fewest_rules
 from outgrowth.core.edits.gather.merge import MergedNode, merge
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
+
+PLACE = rows_of("placement")
+"""What a drawing says about its place among its neighbours: kept by its instance."""
 
 
 class GatheredDrawing(NamedTuple):
@@ -84,16 +87,32 @@ def gather(
     varying = [name[shared:] for name in names]
     axes = _started(_axes(varying, axis_names, drivers), varying)
     places = [_place(axes, name) for name in varying]
-    trees = {place: d.root for place, d in zip(places, drawings, strict=True)}
+    bare = [_without_place(document, drawing) for drawing in drawings]
+    trees = {place: d.root for place, d in zip(places, bare, strict=True)}
     component = _component(component_id, "/".join(names[0][:shared]), axes, trees, watch)
     variants = {place: _variant(axes, place) for place in trees}
     return Report(
         tuple(drawings),
         component,
         tuple(variants[place] for place in places),
-        tuple(_differences(document, component, drawings, [variants[p] for p in places], watch)),
+        tuple(_differences(document, component, bare, [variants[p] for p in places], watch)),
         component.not_offered,
     )
+
+
+def is_whole(document: Document, drawing: GatheredDrawing) -> bool:
+    """Whether a drawing is a component as a whole, not a part of something."""
+    component = document.components.get(drawing.owner)
+    return component is not None and component.root is drawing.root
+
+
+def _without_place(document: Document, drawing: GatheredDrawing) -> GatheredDrawing:
+    """The drawing without what it says of its place among its neighbours: that stays with the
+    instance, or each state would stand elsewhere."""
+    if is_whole(document, drawing):
+        return drawing
+    style = Map({k: v for k, v in drawing.root.style.items() if k not in PLACE})
+    return drawing._replace(root=msgspec.structs.replace(drawing.root, style=style))
 
 
 def _conflicts(names: Sequence[tuple[str, ...]]) -> Iterator[str]:
