@@ -6,9 +6,9 @@ from functools import partial
 from pathlib import Path as FilePath
 from typing import Protocol
 
-from PyQt6.QtCore import QPoint, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShowEvent
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from outgrowth.app.bench_view import BenchView
 from outgrowth.app.clipboard import SystemClipboard
@@ -170,7 +170,7 @@ class MainWindow(WindowFrame):
         for part in (self.canvas, self.grid, self.layers.list):
             part.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
             part.customContextMenuRequested.connect(
-                lambda point, widget=part: self.context_menu(widget.mapToGlobal(point))
+                lambda point, widget=part: self._show_menu(widget, point)
             )
 
     def edit_value(self, name: str) -> None:
@@ -276,6 +276,14 @@ class MainWindow(WindowFrame):
         """The bench of tokens, at one of them."""
         self.view.show("tokens")
         self.tokens.attend_to(path)
+
+    def _show_menu(self, widget: QWidget, point: QPoint) -> None:
+        """What can be done at a point of a bench or a list: with a heading, or the selection."""
+        heading = self.grid.headings.menu(QPointF(point)) if widget is self.grid else None
+        if heading is not None:
+            heading.exec(widget.mapToGlobal(point))
+        else:
+            self.context_menu(widget.mapToGlobal(point))
 
     def context_menu(self, point: QPoint) -> None:
         """What can be done with the selection, at a point of the screen."""

@@ -3,7 +3,7 @@ axis, what it means, what its values stand for."""
 
 import pytest
 from immutables import Map
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 
 from outgrowth.app.fields.choice import DropDown
@@ -133,3 +133,46 @@ def test_a_line_says_what_it_would_make_while_it_is_typed(user, window, workspac
     axis = workspace.component.axes[-1]
     assert [reads_yes(axis, value.id) for value in axis.values] == [True, False]
     assert window.sheet_tabs.current == "Ledger"
+
+
+def heading(window, text):
+    return next(s for s in window.grid.headings.segments() if s.text == text)
+
+
+def test_a_heading_is_renamed_where_it_stands(user, window, workspace):
+    axis = made(user, "Size: small, large")
+    window.view.fit()
+    user.press(window.grid, heading(window, "small").rect.center(), double=True)
+    user.type("tiny")
+    assert [v.name for v in workspace.component.axes[0].values] == ["tiny", "large"]
+    user.press(window.grid, heading(window, "tiny").rect.center(), double=True)
+    user.key(KEY.Key_Escape)
+    assert window.grid.headings._line is None, "Esc leaves the field"
+    assert workspace.component.axes[0].value(axis.default).name == "tiny"
+
+
+def test_a_heading_is_pulled_into_another_order(user, window, workspace):
+    made(user, "Size: small, medium, large")
+    window.view.fit()
+    first, last = heading(window, "small"), heading(window, "large")
+    user.pull(window.grid, first.rect.center(), last.rect.center() + QPointF(40, 0))
+    names = [v.name for v in workspace.component.axes[0].values]
+    assert names == ["medium", "large", "small"]
+    assert workspace.undo_name == "move small of Size"
+
+
+def test_a_heading_says_where_the_axis_starts_and_what_its_value_stands_for(
+    user, window, workspace
+):
+    axis = made(user, "Look: Default, Over, Down")
+    window.view.fit()
+    menu = window.grid.headings.menu(heading(window, "Down").rect.center())
+    texts = [action.text() for action in menu.actions()]
+    assert texts[0] == "Rename" and texts[1].startswith("Start with Down.")
+    parts = next(a.menu() for a in menu.actions() if a.menu() is not None)
+    next(a for a in parts.actions() if a.text() == "disabled").trigger()
+    assert list(pointer_parts(workspace.component.axis(axis.id)).values())[2] == "disabled"
+    menu = window.grid.headings.menu(heading(window, "Over").rect.center())
+    menu.actions()[1].trigger()
+    over = workspace.component.axis(axis.id).named("Over")
+    assert workspace.component.axis(axis.id).default == over.id

@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 
 from outgrowth.app.benches import marks
 from outgrowth.app.benches.bench import ARROWS, Bench
+from outgrowth.app.benches.headings import Headings
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.paint.paths import qrect
@@ -63,6 +64,7 @@ class VariantGrid(Bench):
         self.laid = VariantCells(
             workspace, self.view, lambda text: QFontMetricsF(self.font()).horizontalAdvance(text)
         )
+        self.headings = Headings(self, workspace, self.laid)
         self._pointed: tuple[Variant, Path] | None = None
         self._within: frozenset[Variant] = frozenset()
         self._stands_back = False
@@ -222,10 +224,12 @@ class VariantGrid(Bench):
         reached = [c.rect for c in self.laid.cells if marked and c.variant in self._within]
         self._draw_columns(painter, {rect.x for rect in reached})
         self._draw_rows(painter, area, {rect.y for rect in reached})
+        if not self._only_shown:
+            self.headings.draw_flags(painter, self._theme)
 
     def _draw_columns(self, painter: QPainter, reached: set[float]) -> None:
         top = self.laid.origin[1]
-        for names, x, width in self.laid.columns:
+        for names, x, width, _ in self.laid.columns:
             if x in reached:
                 marks.reached(painter, QRectF(x, top + MARGIN + HEAD - 6, width, 3), self._theme)
             painter.setPen(self._theme.color("muted"))
@@ -236,7 +240,7 @@ class VariantGrid(Bench):
             painter.drawText(rect, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, name)
 
     def _draw_rows(self, painter: QPainter, area: QRectF, reached: set[float]) -> None:
-        for names, y, height in self.laid.rows:
+        for names, y, height, _ in self.laid.rows:
             if y > area.bottom() or y + height < area.top():
                 continue
             x = self.laid.origin[0] + MARGIN
@@ -302,10 +306,15 @@ class VariantGrid(Bench):
         if event is None:
             return
         self.gestures.pointer = event.position()
+        if self.headings.busy:
+            self.headings.pull(event.position())
+            return
         if self.gestures.busy:
             self.gestures.go_on(event.position())
             return
         self.show_cursor(event.position())
+        if self.headings.at(event.position()) is not None:
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
         under = self._under(event.position())
         pointed = (under[0], under[1][: self.depth()]) if under is not None else None
         cell = self._cell_at(event.position())
@@ -339,6 +348,8 @@ class VariantGrid(Bench):
             self.begin_moving(point)
             return
         empty = self._cell_at(point)
+        if empty is None and self.headings.press(point):
+            return
         if empty is not None:
             variant_commands.offer(self._workspace, empty.variant, True)
 
@@ -355,10 +366,15 @@ class VariantGrid(Bench):
         return self.laid.cell_at(point.x(), point.y())
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        if self.headings.busy:
+            self.headings.release()
+            return
         self.gestures.go_on(None)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         """Goes in, to the words of a text at last."""
+        if event is not None and self.headings.rename(event.position()):
+            return
         under = self._under(event.position()) if event is not None else None
         self.gestures.let_go()
         if under is None:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import DropDown, Segments
@@ -17,6 +17,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.sheet import SheetPanel, button, indented, muted
 from outgrowth.app.theme import Theme, builders
+from outgrowth.app.theme.icons import draw_flag
 from outgrowth.core.document.axis_parts import pointer_part, says
 from outgrowth.core.document.records import MEANINGS, Axis, AxisValue, Component
 from outgrowth.core.document.variants import default_variant
@@ -322,19 +323,6 @@ class _ValuePicture(QWidget):
         ratio = self.devicePixelRatioF()
         draw_thumbnail(painter, view, rect, self._rasters, ratio, 3)
         painter.end()
-
-
-def draw_flag(painter: QPainter, place: QPointF, color: QColor, filled: bool) -> None:
-    """A pennant on its pole, 8 px wide and 12 high: where an axis starts."""
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setPen(QPen(color, 1.5))
-    painter.drawLine(place, place + QPointF(0, 12))
-    if filled:
-        painter.setBrush(color)
-    else:
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-    corners = (QPointF(0, 0.5), QPointF(8, 3.5), QPointF(0, 6.5))
-    painter.drawPolygon(QPolygonF([place + corner for corner in corners]))
 
 
 def _menu_button(name: str, make: partial[QMenu]) -> QWidget:

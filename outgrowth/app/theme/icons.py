@@ -9,7 +9,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from PyQt6.QtCore import QByteArray, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QIcon, QPainter, QPainterPath, QPen, QPixmap
+from PyQt6.QtGui import QColor, QIcon, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 from PyQt6.QtSvg import QSvgRenderer
 
 from outgrowth.core.document.properties import NodeKind
@@ -67,4 +67,18 @@ def draw_leaf(painter: QPainter, rect: QRectF, color: QColor, mark: str) -> None
         if mark == "broken":
             pen.setStyle(Qt.PenStyle.DotLine)
         painter.strokePath(path, pen)
+    painter.restore()
+
+
+def draw_flag(
+    painter: QPainter, place: QPointF, color: QColor, filled: bool, scale: float = 1.0
+) -> None:
+    """A pennant on its pole, 8 px wide and 12 high: where an axis starts."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(QPen(color, 1.5))
+    painter.drawLine(place, place + QPointF(0, 12 * scale))
+    painter.setBrush(color if filled else Qt.BrushStyle.NoBrush)
+    corners = (QPointF(0, 0.5), QPointF(8, 3.5), QPointF(0, 6.5))
+    painter.drawPolygon(QPolygonF([place + corner * scale for corner in corners]))
     painter.restore()

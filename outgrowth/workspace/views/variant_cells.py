@@ -32,7 +32,7 @@ _LEAST_CELL = (96.0, 64.0)
 _LEAST_FIT = 0.5
 _LARGE_FITS = (4.0, 3.5, 3.0, 2.5, 2.0, 1.75, 1.5, 1.25, 1.0)
 # Beside the headings of rows.
-_LABEL_ROOM = 18.0
+_LABEL_ROOM = 28.0
 # Variants that are measured before the next frame even if they are out of sight.
 _AT_ONCE = 48
 
@@ -46,11 +46,13 @@ class VariantCell(NamedTuple):
 
 
 class Heading(NamedTuple):
-    """The values that a column or row stands for, where it begins and how long it is."""
+    """The values that a column or row stands for, where it begins and how long it is; `values`
+    are those by the ids of their axis and themselves."""
 
     names: tuple[str, ...]
     start: float
     length: float
+    values: tuple[tuple[str, str], ...]
 
 
 class VariantCells:
@@ -248,28 +250,32 @@ class VariantCells:
         left = start_x + MARGIN + self.label_width
         y = start_y + MARGIN + HEAD * any(lines.columns)
         self.cells, self.columns, self.rows = [], [], []
-        for names, line, height in zip(lines.rows, lines.lines, heights, strict=True):
+        for names, values, line, height in zip(
+            lines.rows, lines.row_values, lines.lines, heights, strict=True
+        ):
             x = left
-            self.rows.append(Heading(names, y, height))
+            self.rows.append(Heading(names, y, height, values))
             for variant, width in zip(line, widths, strict=True):
                 rect = Rect(x, y, width, height)
                 self.cells.append(VariantCell(variant, rect, offered(component, variant)))
                 x += width + GAP
             y += height + GAP
         x = left
-        for names, width in zip(lines.columns, widths, strict=True):
-            self.columns.append(Heading(names, x, width))
+        for names, values, width in zip(lines.columns, lines.column_values, widths, strict=True):
+            self.columns.append(Heading(names, x, width, values))
             x += width + GAP
         self.size = x - GAP + MARGIN - start_x, y - GAP + MARGIN - start_y
 
 
 class GridLines(NamedTuple):
-    """The variants of a component as its grid lays them: the values along columns and rows,
-    and the variants row by row."""
+    """The variants of a component as its grid lays them: the values along columns and rows, by
+    their names and by the ids of axis and value, and the variants row by row."""
 
     columns: list[tuple[str, ...]]
     rows: list[tuple[str, ...]]
     lines: list[list[Variant]]
+    column_values: list[tuple[tuple[str, str], ...]]
+    row_values: list[tuple[tuple[str, str], ...]]
 
 
 def grid_lines(component: Component, chosen: Variant) -> GridLines:
@@ -281,7 +287,13 @@ def grid_lines(component: Component, chosen: Variant) -> GridLines:
         [_named(column_axes, values) for values in columns],
         [_named(row_axes, values) for values in rows],
         [[fixed.update(row).update(column) for column in columns] for row in rows],
+        [_keyed(column_axes, values) for values in columns],
+        [_keyed(row_axes, values) for values in rows],
     )
+
+
+def _keyed(axes: list[Axis], values: Variant) -> tuple[tuple[str, str], ...]:
+    return tuple((axis.id, values[axis.id]) for axis in axes)
 
 
 def _along(axes: list[Axis]) -> list[Variant]:
