@@ -116,7 +116,7 @@ def _shot(arguments: argparse.Namespace) -> ExitCode:
 def _play(arguments: argparse.Namespace) -> ExitCode:
     document = read_document(arguments.file)
     owner = owner_asked(document, arguments)
-    script = _script(arguments)
+    script = _timed(_script(arguments))
     layout = layout_of(document)
     chosen: dict[str, str] = {}
     if isinstance(owner, Component):
@@ -129,6 +129,11 @@ def _play(arguments: argparse.Namespace) -> ExitCode:
     runtime = Runtime(Resolver(), layout, document, subject)
     runtime.touch, runtime.reduced_motion = arguments.touch, arguments.reduced_motion
     frames = play(runtime, script)
+    late = sum(event.at > max(script.times, default=0.0) for event in script.events)
+    if late:
+        those = "One event comes" if late == 1 else f"{late} events come"
+        last = max(script.times, default=0.0)
+        remark(f"{those} after the last look at {last:g} ms, and was not played; look later.")
     if arguments.json:
         print(json.dumps(frames, indent=1, ensure_ascii=False))
         return ExitCode.DONE
@@ -147,6 +152,15 @@ def _script(arguments: argparse.Namespace) -> Script:
     except OSError as problem:
         raise FileRefusal(f"“{name}” cannot be read: {problem.strerror}.") from problem
     return _looked_at(script, arguments.times) if arguments.times else script
+
+
+def _timed(script: Script) -> Script:
+    """A script that says when to look; of one that does not, at every event, and that is told."""
+    if script.times:
+        return script
+    remark("The script says no times to look, so it is looked at with every event; see --times.")
+    times = tuple(sorted({event.at for event in script.events})) or (0.0,)
+    return msgspec.structs.replace(script, times=times)
 
 
 def _looked_at(script: Script, times: str) -> Script:

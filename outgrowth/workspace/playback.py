@@ -49,6 +49,7 @@ class Playback:
         self._filled: tuple[Document, Document] | None = None
         self._ticked = clock()
         self._recorded: list[Event] | None = None
+        self._began = (False, False)
         self._played: list[Event] = []
 
     # --- what runs ------------------------------------------------------------------------
@@ -208,8 +209,8 @@ class Playback:
 
     def set_reduced_motion(self, reduced: bool) -> None:
         """Whether every change is a cut."""
-        if self.runtime is not None:
-            self.runtime.reduced_motion = reduced
+        if self.runtime is not None and self.runtime.reduced_motion != reduced:
+            self.perform("reduced-motion" if reduced else "full-motion")
 
     def scroll(self, x: float, y: float, dx: float, dy: float) -> bool:
         """Scrolls the box at a point by so much; False where none goes further."""
@@ -257,16 +258,19 @@ class Playback:
         """Starts again at rest and writes down what is done from now on."""
         self.restart()
         self._recorded = []
+        runtime = self.runtime
+        self._began = (runtime.touch, runtime.reduced_motion) if runtime else (False, False)
         self.beside_changed.emit()
 
     def end_recording(self) -> Script:
-        """Ends the recording; what was done, and when to look: at every event, and in quarters
-        of a second after the last."""
+        """Ends the recording; what was done, when to look (at every event, and in quarters of a
+        second after the last), and whether it began by a finger, and without motion."""
         events, self._recorded = self._recorded or [], None
         last = events[-1].at if events else 0.0
         looks = {last + n * _LOOK_MS for n in range(1, _LOOKS + 1)}
         self.beside_changed.emit()
-        return Script(tuple(events), tuple(sorted({event.at for event in events} | looks)))
+        times = tuple(sorted({event.at for event in events} | looks))
+        return Script(tuple(events), times, *self._began)
 
     def play(self, script: Script) -> None:
         """Starts again at rest and does what a script says, at the present speed."""

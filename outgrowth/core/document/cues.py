@@ -176,6 +176,8 @@ class Trigger(msgspec.Struct, frozen=True):
 
     key          for `key`: the key's name as in the DOM (UI Events KeyboardEvent key Values)
     ms           for `delay`: how long its conditions have held
+    hold         for `long-press`: how long it is held down (ms), 0 for the usual time
+    token        for these two: the token of a duration that says so instead
     axis, value  for `became`: an axis of the instance at the cue's node
     """
 
@@ -184,6 +186,8 @@ class Trigger(msgspec.Struct, frozen=True):
     ms: float = 0.0
     axis: str = ""
     value: str = ""
+    token: str = ""
+    hold: float = 0.0
     more: str = ""
 
     def __post_init__(self) -> None:
@@ -191,6 +195,7 @@ class Trigger(msgspec.Struct, frozen=True):
             raise ValueRefusal(f"{shown_value(self.kind)} is no trigger.")
         _set(self, ms=_time("delay", self.ms), key=checked_name(self.key, "key"))
         _set(self, axis=checked_name(self.axis, "id"), value=checked_name(self.value, "id"))
+        _set(self, token=checked_name(self.token, "token"), hold=_time("delay", self.hold))
 
 
 class Change(msgspec.Struct, frozen=True):

@@ -7,7 +7,7 @@ from collections.abc import Callable
 import msgspec
 
 from outgrowth.core.color import Color
-from outgrowth.core.document.cues import Motion
+from outgrowth.core.document.cues import LONG_PRESS_MS, Motion, Trigger
 from outgrowth.core.document.design_token import DesignToken
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Shadow, Shadows, Token, Value
@@ -23,9 +23,11 @@ DEEPEST_ALIAS = 32
 
 def token_paths(value: object) -> tuple[str, ...]:
     """The tokens that a value refers to: as a whole, by the colours of its shadows, or by the
-    parts of a motion."""
+    parts of a motion, or for how long a trigger waits."""
     if isinstance(value, Token):
         return (value.path,)
+    if isinstance(value, Trigger):
+        return (value.token,) if value.token else ()
     if isinstance(value, Motion):
         return tuple(value.tokens.values())
     if isinstance(value, tuple):
@@ -70,6 +72,14 @@ def settled(motion: Motion, find: FindToken) -> Motion:
         if fits:
             said[part] = value
     return msgspec.structs.replace(motion, tokens=Motion(0.0).tokens, **said)
+
+
+def waiting_time(trigger: Trigger, find: FindToken) -> float:
+    """How long a trigger waits (ms): what its token says, else its own time; of a press that is
+    held, the usual time where it says none."""
+    said = meaning(trigger.token, find) if trigger.token else None
+    own = trigger.hold or LONG_PRESS_MS if trigger.kind == "long-press" else trigger.ms
+    return max(said, 0.0) if isinstance(said, float) else own
 
 
 def color_tokens(document: Document) -> dict[str, Color]:

@@ -16,6 +16,7 @@ from outgrowth.core.document.cues import (
     Trigger,
 )
 from outgrowth.core.document.records import Component, Document, Node, Owner, find
+from outgrowth.core.document.referring import waiting_time
 from outgrowth.core.document.values import Run
 
 
@@ -51,7 +52,8 @@ def _when(document: Document, owner: Owner, cue: Cue) -> str:
     trigger = cue.trigger
     name = node_named(document, owner, cue.node)
     if trigger.kind == "delay":
-        return f"After {seconds(trigger.ms)}"
+        wait = seconds(waiting_time(trigger, document.token))
+        return f"After {wait}{f', by {trigger.token}' if trigger.token else ''}"
     if trigger.kind == "key":
         key = "Space" if trigger.key == " " else trigger.key
         return f"When {key} is pressed on {name}"

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 import msgspec
 
-from outgrowth.core.document.cues import Behaviour, Cue, Motion
+from outgrowth.core.document.cues import Behaviour, Cue, Motion, Trigger
 from outgrowth.core.document.graph import edges
 from outgrowth.core.document.records import Axis, Component, Document, Owner
 from outgrowth.core.document.sentences import component_of
@@ -15,6 +15,27 @@ from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.memo import ByIdentity
 
 MotionEdit = Callable[[Motion], Motion]
+
+
+def waits_of(owner: Owner) -> Iterator[Trigger]:
+    """The triggers of an owner's cues, which wait for a time or not."""
+    yield from (cue.trigger for cue in owner.behaviour.cues)
+
+
+def with_waits(document: Document, change: Callable[[Trigger], Trigger]) -> Document:
+    """The document with a change done to every trigger."""
+    for owner in tuple(document.owners()):
+        behaviour = owner.behaviour
+        cues = tuple(
+            cue
+            if (trigger := change(cue.trigger)) is cue.trigger
+            else msgspec.structs.replace(cue, trigger=trigger)
+            for cue in behaviour.cues
+        )
+        if any(a is not b for a, b in zip(cues, behaviour.cues, strict=True)):
+            changed = msgspec.structs.replace(behaviour, cues=cues)
+            document = with_owner(document, msgspec.structs.replace(owner, behaviour=changed))
+    return document
 
 
 def motions_of(owner: Owner) -> Iterator[Motion]:

@@ -8,6 +8,7 @@ from typing import NamedTuple
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.cues import Trigger
 from outgrowth.core.document.properties import CHOICE, fitting, row_of
 from outgrowth.core.document.records import (
     DesignToken,
@@ -23,11 +24,12 @@ from outgrowth.core.document.referring import (
     renamed_inside,
     settled,
     token_paths,
+    waiting_time,
 )
 from outgrowth.core.document.types import ColorType, FillType
 from outgrowth.core.document.values import Shadow, Token, Value
 from outgrowth.core.edits.all_values import referring, revalued, stated_values
-from outgrowth.core.edits.motions import motions_of, with_motions
+from outgrowth.core.edits.motions import motions_of, waits_of, with_motions, with_waits
 from outgrowth.core.refusal import Refusal, ValueRefusal
 
 _PATH = re.compile(r"[^\s.{}$][^.{}]*(\.[^\s.{}$][^.{}]*)*")
@@ -91,7 +93,15 @@ def rename_token(document: Document, old: str, new: str) -> Document:
         return Token(new) if value == Token(old) else renamed_inside(value, follow)
 
     named = referring(msgspec.structs.replace(removed, tokens=tokens), called)
-    return with_motions(named, lambda motion: motion_renamed(motion, follow))
+    moved = with_motions(named, lambda motion: motion_renamed(motion, follow))
+
+    def waiting(trigger: Trigger) -> Trigger:
+        renamed = follow(trigger.token)
+        if renamed == trigger.token:
+            return trigger
+        return msgspec.structs.replace(trigger, token=renamed)
+
+    return with_waits(moved, waiting)
 
 
 def remove_token(document: Document, path: str) -> Document:
@@ -124,7 +134,15 @@ def remove_token(document: Document, path: str) -> Document:
         own_now = settled(msgspec.structs.replace(motion, tokens=gone), document.tokens.get)
         return msgspec.structs.replace(own_now, tokens=others)
 
-    return with_motions(referring(removed, own), kept)
+    def waiting(trigger: Trigger) -> Trigger:
+        if trigger.token != path:
+            return trigger
+        ms = waiting_time(trigger, document.tokens.get)
+        if trigger.kind == "long-press":
+            return msgspec.structs.replace(trigger, hold=ms, token="")
+        return msgspec.structs.replace(trigger, ms=ms, token="")
+
+    return with_waits(with_motions(referring(removed, own), kept), waiting)
 
 
 def _of_its_own(value: Value, path: str, document: Document) -> Value:
@@ -199,6 +217,11 @@ def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
         ]
         moving = sum(path in token_paths(motion) for motion in motions_of(owner))
         token_uses_found += [TokenUse(owner.id, (owner.root.id,), "motion")] * moving
+        token_uses_found += [
+            TokenUse(owner.id, cue.node or (owner.root.id,), "wait")
+            for cue in owner.behaviour.cues
+            if cue.trigger.token == path
+        ]
     return tuple(token_uses_found)
 
 
@@ -220,7 +243,8 @@ def beyond(document: Document, path: str) -> tuple[TokenUse, ...]:
 def tokens_named(owner: Owner) -> frozenset[str]:
     """The tokens that an owner's values refer to."""
     values = [value for _, _, value in stated_values(owner)]
-    return frozenset(p for value in (*values, *motions_of(owner)) for p in token_paths(value))
+    timed = (*motions_of(owner), *waits_of(owner))
+    return frozenset(p for value in (*values, *timed) for p in token_paths(value))
 
 
 def add_mode(document: Document, name: str) -> Document:

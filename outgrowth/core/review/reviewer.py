@@ -9,7 +9,7 @@ from typing import NamedTuple
 from outgrowth.core.document.extent import shown_within
 from outgrowth.core.document.records import Component, Document, Owner, walk
 from outgrowth.core.document.referring import token_paths
-from outgrowth.core.edits.motions import motions_of
+from outgrowth.core.edits.motions import motions_of, waits_of
 from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.layout import Layout
 from outgrowth.core.memo import ByIdentity
@@ -241,7 +241,8 @@ def _inputs(document: Document, owner: Owner) -> _Inputs:
 
 
 def _all_tokens(owner: Owner) -> frozenset[str]:
-    said = {path for motion in motions_of(owner) for path in token_paths(motion)}
+    timed = (*motions_of(owner), *waits_of(owner))
+    said = {path for value in timed for path in token_paths(value)}
     return named_by(owner) | said
 
 

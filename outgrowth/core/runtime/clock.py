@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.cues import Path
+from outgrowth.core.document.referring import waiting_time
 from outgrowth.core.runtime.listening import Heard, meant
 from outgrowth.core.runtime.situation import Situation, StateKey
 
@@ -106,7 +107,8 @@ class Timers:
             waits_for = self.waits_for(heard)
             timer = before.get(heard.cue.id)
             if timer is None or timer.waits_for != waits_for:
-                due = round(now + heard.cue.trigger.ms, _GRID)
+                wait = waiting_time(heard.cue.trigger, self._situation.document.token)
+                due = round(now + wait, _GRID)
                 timer = Timer(due, waits_for, heard)
             timers[heard.cue.id] = timer._replace(heard=heard) if timer.heard != heard else timer
         # In place: an owner keeps its turn among those that ring at one time.

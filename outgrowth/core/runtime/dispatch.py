@@ -38,6 +38,7 @@ class Dispatch:
         self._requested: tuple[Change, Motion | None] | None = None
         self._counts: dict[tuple[Path, str], int] = {}
         self._trail: list[Heard] = []
+        self._told: set[frozenset[tuple[Path, str]]] = set()
 
     def begin(self) -> None:
         """A new event: what its consequences do is counted anew."""
@@ -100,9 +101,15 @@ class Dispatch:
     def _announce(self, heard: Heard) -> None:
         """Says which cues follow each other in the circle, in names."""
         last = max((n for n, h in enumerate(self._trail) if h.key == heard.key), default=0)
-        circle = dict.fromkeys(h.key for h in self._trail[last:])
+        circle = list(dict.fromkeys(h.key for h in self._trail[last:]))
+        # One circle is told once, whichever of its cues was stopped first.
+        if frozenset(circle) in self._told:
+            return
+        self._told.add(frozenset(circle))
+        first = circle.index(min(circle))
+        circle = circle[first:] + circle[:first]
         heard_before = {h.key: h for h in self._trail[last:]}
-        message = "; ".join(self._named(heard_before[key]) for key in list(circle)[:_MOST_TOLD])
+        message = "; ".join(self._named(heard_before[key]) for key in circle[:_MOST_TOLD])
         more = " …" if len(circle) > _MOST_TOLD else ""
         text = f"These cues go round in a circle and were stopped: {message}{more}."
         if text not in self.problems:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 
-from outgrowth.core.document.cues import HOLDER, Cue, Motion, Path
+from outgrowth.core.document.cues import HOLDER, LONG_PRESS_MS, Cue, Motion, Path
 from outgrowth.core.document.records import Component, Document, Node, Owner, walk
-from outgrowth.core.document.referring import settled
+from outgrowth.core.document.referring import settled, waiting_time
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import scene_at
@@ -81,6 +81,14 @@ class Listening:
                     if not self._silenced(heard):
                         results.append(heard)
         return results
+
+    def long_press_time(self, chain: Sequence[Path]) -> float:
+        """How long something has to be held down (ms): what the innermost node says that listens
+        for it."""
+        for node in reversed(chain):
+            for heard in self.cues_at(node, "long-press"):
+                return waiting_time(heard.cue.trigger, self._document.token)
+        return LONG_PRESS_MS
 
     def own(self, path: Path, kind: str) -> list[Heard]:
         """The cues of a kind that the instance at a path has, wherever in it they listen."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from outgrowth.core.document.cues import LONG_PRESS_MS, Path
+from outgrowth.core.document.cues import Path
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.scene_paths import line_to
 from outgrowth.core.runtime.clock import NEVER
@@ -80,7 +80,7 @@ class Pointer:
         self.look(self._situation.at_time(now))
         self.pressed = self.chain
         self.was_long = False
-        self.long_due = now + LONG_PRESS_MS
+        self.long_due = now + self._situation.listening.long_press_time(self.chain)
 
     def release(self, x: float, y: float, now: float) -> tuple[Chain, Chain]:
         """What was pressed, and what of that is still under the pointer."""

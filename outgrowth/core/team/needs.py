@@ -121,6 +121,8 @@ def _cue_needs(owner: FactKey, name: str, value: object) -> Iterator[FactKey]:
         yield from _outermost(owner, cast(Path, value))
     elif name == "when":
         yield from _conditions(owner, cast(Map[str, str], value).items())
+    elif name == "trigger":
+        yield from (("token", path) for path in token_paths(value))
     elif name == "conditions":
         for condition in cast(tuple[Condition, ...], value):
             yield from _outermost(owner, condition.at)

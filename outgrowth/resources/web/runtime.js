@@ -385,7 +385,7 @@ function listen() {
     pressed = chain;
     wasLong = false;
     clearTimeout(longPress);
-    longPress = setTimeout(() => happen(() => { wasLong = fire("long-press", shared(pressed ?? [])); }), LONG_PRESS);
+    longPress = setTimeout(() => happen(() => { wasLong = fire("long-press", shared(pressed ?? [])); }), heldFor(pressed));
     happen(() => fire("press", pressed));
   });
   on("pointerup", (event) => {
@@ -410,6 +410,16 @@ function listen() {
   on("keydown", keyed);
   still.addEventListener("change", () => { if (still.matches) cut(); });
 }
+
+/* How long a press is held until it is a long one: what the innermost says that listens for it. */
+function heldFor(nodes) {
+  for (const node of nodes.toReversed()) for (const [owner, cue] of heardAt("long-press", node)) return waits(owner, cue) || LONG_PRESS;
+  return LONG_PRESS;
+}
+
+/* How long a cue waits (ms); what a design token gives is the name of its custom property. */
+const waits = ({ element }, { ms }) => ms?.[1] === "-" ? milliseconds(getComputedStyle(element).getPropertyValue(ms)) : ms;
+const milliseconds = (text) => parseFloat(text) * (/\dms$/.test(text) ? 1 : 1000) || 0;
 
 /* Hears of the focus in a tree: the page does not hear of what stays inside of one element, and
  * nobody hears of what goes from an element to what is in it, or back (DOM, section 2.9). */
@@ -659,7 +669,7 @@ function wait(owner) {
       ...cue.do.map(([act, path, name]) => name && owner.owner(path)?.values[name])]);
     let timer = before.get(cue);
     if (timer?.state === state) before.delete(cue);
-    else timer = ringAfter(cue.ms, { state, heard: [owner, cue] });
+    else timer = ringAfter(waits(owner, cue), { state, heard: [owner, cue] });
     owner.timers.set(cue, timer);
   }
   for (const timer of before.values()) timer.off = true;
@@ -823,7 +833,7 @@ function timing(motion = [0], element) {
   const styles = getComputedStyle(element);
   const said = (part) => {
     const text = styles.getPropertyValue(part);
-    return text.endsWith("s") ? parseFloat(text) * (text.endsWith("ms") ? 1 : 1000) : text;
+    return text.endsWith("s") ? milliseconds(text) : text;
   };
   const [duration, easing, delay, [kick, span, stiff, damp] = []] = motion.map((part) => part?.[1] === "-" ? said(part) : part);
   return { duration: +duration || 0, easing: easing || "linear", delay: +delay || 0, kick, span, stiff, damp };

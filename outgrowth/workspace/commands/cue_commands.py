@@ -8,7 +8,8 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Path, Trigger
-from outgrowth.core.document.records import Axis, Owner
+from outgrowth.core.document.records import Axis, Document, Owner
+from outgrowth.core.document.referring import waiting_time
 from outgrowth.core.document.sentences import component_of
 from outgrowth.core.edits import cues
 from outgrowth.workspace.commands.selection_commands import fresh_id
@@ -41,7 +42,23 @@ def with_kind(workspace: Workspace, owner: Owner, cue: Cue, kind: str) -> Trigge
             workspace.failed.emit("Nothing with values stands there, so none can come.")
             return None
         changes["axis"], changes["value"] = component.axes[0].id, ""
+    if kind not in ("delay", "long-press"):
+        changes["token"] = ""
     return msgspec.structs.replace(trigger, **changes)
+
+
+def with_time(document: Document, trigger: Trigger, ms: float | None, token: str = "") -> Trigger:
+    """A trigger that waits, or is held, for a time of its own (ms), or for as long as a token
+    says; what that says now stays, should the token go."""
+    named = msgspec.structs.replace(trigger, token=token)
+    time = waiting_time(named, document.token) if ms is None else ms
+    part = "hold" if trigger.kind == "long-press" else "ms"
+    return msgspec.structs.replace(named, **{part: time})
+
+
+def duration_tokens(document: Document) -> list[str]:
+    """The tokens that a wait can follow."""
+    return [path for path, token in sorted(document.tokens.items()) if token.kind == "duration"]
 
 
 def with_condition(cue: Cue, requested: ConditionAxis, values: Sequence[str]) -> Cue:

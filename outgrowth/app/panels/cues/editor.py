@@ -8,7 +8,7 @@ from functools import partial
 import msgspec
 from PyQt6.QtCore import QMimeData, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QDrag, QMouseEvent
-from PyQt6.QtWidgets import QApplication, QGridLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QApplication, QGridLayout, QHBoxLayout, QLabel, QWidget
 
 from outgrowth.app.benches.drops import CUE_MIME
 from outgrowth.app.fields.choice import DropDown, Several
@@ -24,6 +24,7 @@ from outgrowth.core.document.cues import (
     Trigger,
 )
 from outgrowth.core.document.records import Owner
+from outgrowth.core.document.referring import waiting_time
 from outgrowth.core.document.sentences import component_of, node_named
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import cue_commands
@@ -121,14 +122,29 @@ class CueEditor(QWidget):
             key.show_value("Space" if trigger.key == " " else trigger.key)
             key.edited.connect(self._key)
             row.addWidget(key, 1)
-        elif trigger.kind == "delay":
-            ms = NumberField(TIME, "How long, in ms")
-            ms.show_value(trigger.ms)
-            ms.edited.connect(lambda n: self._put_trigger(msgspec.structs.replace(trigger, ms=n)))
-            row.addWidget(ms, 1)
+        elif trigger.kind in ("delay", "long-press"):
+            self._waiting(row, trigger)
         elif trigger.kind == "became":
             row.addWidget(self._becomes(trigger), 2)
         return container
+
+    def _waiting(self, row: QHBoxLayout, trigger: Trigger) -> None:
+        """How long it waits, or is held: a time of its own, or a token's."""
+        document = self._workspace.document
+        ms = NumberField(TIME, "How long, in ms")
+        ms.show_value(waiting_time(trigger, document.token))
+        ms.edited.connect(lambda n: self._put_trigger(cue_commands.with_time(document, trigger, n)))
+        row.addWidget(ms, 1)
+        paths = cue_commands.duration_tokens(document)
+        if not paths:
+            return
+        named = DropDown([("", "its own time"), *((p, p) for p in paths)], "The token it follows")
+        named.show_value(trigger.token)
+        named.edited.connect(
+            lambda path: self._put_trigger(cue_commands.with_time(document, trigger, None, path))
+        )
+        row.addWidget(named, 1)
+        self.fields["token"] = named
 
     def _kind(self, kind: str) -> None:
         trigger = cue_commands.with_kind(self._workspace, self._owner, self._cue, kind)

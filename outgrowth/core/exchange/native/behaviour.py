@@ -71,6 +71,8 @@ _TRIGGER = Record(
     field("ms", _TIME),
     field("axis", TEXT),
     field("value", TEXT),
+    field("token", TEXT),
+    field("hold", _TIME),
     more=True,
 )
 _CHANGE = Record(

@@ -6,6 +6,7 @@ from outgrowth.core.document.cues import HOLDER, Change, Cue
 from outgrowth.core.document.records import (
     Path,
 )
+from outgrowth.core.document.referring import meaning, waiting_time
 from outgrowth.core.document.types import Json
 from outgrowth.core.exchange.web.definition_part import DefinitionPart
 from outgrowth.core.exchange.web.runtime_tables import BOX, TWEENED_AS
@@ -38,9 +39,17 @@ class CueMaker(DefinitionPart):
         """What a trigger says besides its kind."""
         if cue.trigger.kind == "key":
             return {"key": cue.trigger.key}
-        if cue.trigger.kind == "delay":
-            return {"ms": cue.trigger.ms}
+        if cue.trigger.kind == "delay" or (cue.trigger.kind == "long-press" and _says_time(cue)):
+            return {"ms": self._time(cue)}
         return self._became(cue) if cue.trigger.kind == "became" else {}
+
+    def _time(self, cue: Cue) -> Json:
+        """How long a trigger waits (ms), or the custom property of the token that says so."""
+        token = cue.trigger.token
+        names = self.evaluator.names.tokens
+        if token in names and isinstance(meaning(token, self.document.token), float):
+            return names[token]
+        return waiting_time(cue.trigger, self.document.token)
 
     def _silenced_somewhere(self, cue_id: str) -> bool:
         return any(s.cue == cue_id for o in self.document.owners() for s in o.behaviour.silenced)
@@ -122,6 +131,10 @@ class CueMaker(DefinitionPart):
         node = self.steps.node_at(path)
         leaf = node is not None and not node.children and self.steps.component_at(path) is None
         return 2 if leaf else 1
+
+
+def _says_time(cue: Cue) -> bool:
+    return bool(cue.trigger.hold or cue.trigger.token)
 
 
 def _moving_names(name: str) -> tuple[str, ...]:
