@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|reach|layout|behaviour|window|review|team|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|edits|axes|reach|layout|behaviour|window|review|team|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from pathlib import Path
 from tests.fuzz.report import Failure
 
 ROOMS = (
-    "files", "edits", "reach", "layout", "behaviour", "window", "review", "team", "kills", "web", "pages",
+    "files", "edits", "axes", "reach", "layout", "behaviour", "window", "review", "team", "kills", "web", "pages",
 )  # fmt: skip
 _EDITS_A_RUN = 500
 
@@ -106,6 +106,12 @@ def _reach(seed: int, count: int) -> Run:
     yield from run(seed, count)
 
 
+def _axes(seed: int, count: int) -> Run:
+    from tests.fuzz.axes import run
+
+    yield from run(seed, count)
+
+
 def _layout(seed: int, count: int) -> Run:
     from tests.fuzz.layout import run
 
@@ -147,6 +153,7 @@ def _pages(seed: int, count: int) -> Run:
 
 
 _RUNS = {
+    "axes": _axes,
     "kills": _kills,
     "edits": _edits,
     "files": _files,

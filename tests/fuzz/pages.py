@@ -44,6 +44,7 @@ class PageJudge:
     def __init__(self, driver, room):
         self._driver, self._room, self._pressing = driver, room, False
         self._layout = Layout(Typesetter(shipped(FONTS)))
+        self.looked = lambda: None  # after each deed
 
     def differences(self, seed):
         """The first that differs in a random document, as a sentence; None for nothing."""
@@ -74,6 +75,7 @@ class PageJudge:
                 if runtime.problems:
                     return None
                 told = self._states(runtime, made.names) or (both.look(kind), both.told)[1]
+                self.looked()
                 if told:
                     return f"deed {n} ({kind} at {int(x)}, {int(y)}): {str(told[0])[:240]}"
         finally:

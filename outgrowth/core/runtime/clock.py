@@ -125,7 +125,10 @@ class Timers:
             values.append(value(meant(heard.owner, condition.at), condition.axis))
         for change in heard.cue.changes:
             if change.act in ("set", "next"):
-                values.append(value(meant(heard.owner, change.at), change.name))
+                path = meant(heard.owner, change.at)
+                # What an inner part says of its holder comes by name.
+                axis = self._situation.axis_at(path, change.name)
+                values.append(value(path, axis.id if axis is not None else change.name))
         return tuple(values)
 
 

@@ -33,7 +33,7 @@ def interaction_states(situation: Situation, pointer_state: PointerState) -> Sta
             pointer_state.pressed is not None and path not in pointer_state.pressed
         ):
             continue
-        if is_set_apart(axis, situation.chosen.get((path, axis.id))):
+        if _stays(situation, path, axis):
             continue
         value = value_for(axis, "press") if path == pressed else None
         if value is None and not pointer_state.touch:
@@ -47,9 +47,16 @@ def interaction_states(situation: Situation, pointer_state: PointerState) -> Sta
             value = focus_value(axis) if axis is not None else None
             if axis is None or value is None:
                 continue
-            if not is_set_apart(axis, situation.chosen.get((focus, axis.id))):
+            if not _stays(situation, focus, axis):
                 states.setdefault((focus, axis.id), value)
     return states
+
+
+def _stays(situation: Situation, path: Path, axis: Axis) -> bool:
+    """Whether an axis is at a value that a cue, a holder or the instance itself has set apart."""
+    key = path, axis.id
+    value = situation.chosen.get(key, situation.driven_states.get(key))
+    return is_set_apart(axis, situation.value(*key) if value is None else value)
 
 
 _SHOWING_FOCUS: tuple[Driver, ...] = ("pointer", "focus")

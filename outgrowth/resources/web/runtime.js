@@ -350,8 +350,8 @@ function drive() {
   for (const node of over) if (!before.includes(node)) announce("enter", node);
 }
 
-/* Whether a cue set what the pointer drives to a value of its own, like disabled. */
-const setApart = ({ live, definition }, name) => ["disabled", "cued"].includes(definition.all[name].part?.(live[name]));
+/* Whether what the pointer drives was set to a value of its own, like disabled. */
+const setApart = ({ live, values, definition }, name) => ["disabled", "cued"].includes(definition.all[name].part?.(live[name] ?? values[name]));
 
 function look(event) {
   touch = event.pointerType === "touch";

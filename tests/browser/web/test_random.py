@@ -4,7 +4,18 @@ while it was built."""
 import random
 
 import pytest
+from immutables import Map
 
+from demo.behaviours import turned, with_cue
+from demo.drawing import box, instance, text
+from outgrowth.core.color import parse
+from outgrowth.core.document.cues import Cue, Trigger
+from outgrowth.core.document.records import Axis, AxisValue, Component, DesignToken, Document
+from outgrowth.core.edits.cues import add_cue, set_led
+from outgrowth.core.edits.tokens import set_token
+from outgrowth.core.edits.tree.components import add_axis, add_component
+from tests.core.runtime.parts import screen, styled
+from tests.core.runtime.test_inner_motion import named, tabs
 from tests.core.runtime.test_interaction import submit
 from tests.fuzz.pages import playing
 from tests.fuzz.web import Maker, judging
@@ -72,6 +83,15 @@ PLAYED = (
     1004,
     1026,
     1032,
+    # Inner parts' own motion; what goes away in a page: its look, its place, the pointer behind it.
+    9012,
+    9019,
+    9047,
+    9056,
+    9121,
+    9150,
+    9236,
+    9326,
 )
 
 
@@ -87,3 +107,95 @@ def test_what_disables_itself_is_off_at_that_instant_in_the_page_too():
              ("move", 20, 10, 400), ("tap", 20, 10, 200)]  # fmt: skip
     with playing() as judge:
         assert judge.played(document, deeds, "submit") is None
+
+
+def test_inner_parts_move_as_they_say_and_what_was_hidden_appears_as_it_should_be():
+    """The tab in 160 ms, its ring in 1,000; back and forth on the way, led, and hidden at first."""
+    deeds = [
+        ("move", 10.0, 10.0, 0.0),
+        *[("tap", 10.0, 10.0, wait) for wait in (50.0, 100.0, 500.0)],
+    ]
+    deeds += [("leave", 0.0, 0.0, 40.0), ("move", 200.0, 200.0, 900.0), ("leave", 0.0, 0.0, 400.0)]
+    plain = with_cue(tabs(), "tab", "tap", turned("open"), node=("head",))
+    hidden = styled(plain, "tab", ("r",), {"open": "no"}, shown=False)
+    with playing() as judge:
+        for name, document in (
+            ("plain", plain),
+            ("led", set_led(plain, "tab", ("r",), True)),
+            ("silent", with_cue(tabs(own=None), "tab", "tap", turned("open"), node=("head",))),
+            ("hidden", hidden),
+        ):
+            assert judge.played(document, deeds, name) is None, name
+
+
+def test_states_of_any_name_are_heard_in_a_page_as_in_live():
+    deeds = [
+        (kind, 8.0, 8.0, 30.0)
+        for kind in ("move", "press", "release", "leave", "move", "tap", "leave", "move")
+    ]
+    shades = {"v1": "#1971c2", "v2": "#d9480f", "v3": "#2b8a3e"}
+    with playing() as judge:
+        for n, parts in enumerate(
+            (
+                (("Default", "rest"), ("Over", "hover"), ("Down", "press"), ("Da", "focus")),
+                (("Hover", "rest"), ("Rest", "hover"), ("x", "press"), ("press", "cued")),
+                (("A", "disabled"), ("B", "rest"), ("C", "hover"), ("D", "press")),
+            )
+        ):
+            document, _ = named(*parts, start=n // 2)
+            for value, fill in shades.items():
+                document = styled(document, "b", (), {"look": value}, fill=parse(fill))
+            assert judge.played(document, deeds, f"named{n}") is None, parts
+
+
+MEANT = {
+    "checked": ("switch", "aria-checked"),
+    "pressed": ("button", "aria-pressed"),
+    "selected": ("tab", "aria-selected"),
+    "expanded": ("button", "aria-expanded"),
+    "invalid": ("checkbox", "aria-invalid"),
+    "required": ("checkbox", "aria-required"),
+    "read-only": ("checkbox", "aria-readonly"),
+    "busy": ("none", "aria-busy"),
+    "current": ("link", "aria-current"),
+}
+
+
+@pytest.mark.parametrize("meaning", MEANT)
+def test_what_an_axis_means_is_told_whatever_its_values_are_called(meaning):
+    """Source: Chromium's own reading of WAI-ARIA 1.2: the attribute as the page has it."""
+    role, attribute = MEANT[meaning]
+    values = (AxisValue("a", "nein", part="no"), AxisValue("b", "ja", part="yes"))
+    axis = Axis("so", "So", values, "a", "none", meaning)
+    root = box("b", text("words", "Book"), role=role, width=40, height=20)
+    document = add_component(Document("Meant"), Component("b", "B", root))
+    document = add_axis(document, "b", axis)
+    document = with_cue(document, "b", "tap", turned("so"))
+    style = {"flow": "column"} | ({"role": "tablist"} if role == "tab" else {})
+    document = screen(document, "hall", instance("one", "b"), **style)
+    said = []
+    with playing() as judge:
+        judge.looked = lambda: said.append(
+            judge._driver.execute_script(
+                "return document.querySelector('#one').getAttribute(arguments[0])", attribute
+            )
+        )
+        deeds = [("move", 5.0, 5.0, 10.0), ("tap", 5.0, 5.0, 10.0)]
+        assert judge.played(document, deeds, meaning) is None
+    yes = "page" if attribute == "aria-current" else "true"
+    assert said == ([None, yes] if attribute == "aria-current" else ["false", yes])
+
+
+def test_a_wait_and_a_long_press_take_as_long_as_their_tokens_say():
+    document = tabs(own=None)
+    document = set_token(document, "wait.short", DesignToken("duration", 240.0))
+    document = set_token(document, "hold.long", DesignToken("duration", 900.0))
+    wait = Cue(
+        "w", (), Trigger("delay", ms=5.0, token="wait.short"), (turned("open"),), Map(open="no")
+    )
+    hold = Cue("h", ("head",), Trigger("long-press", token="hold.long"), (turned("open"),))
+    deeds = [("leave", 0.0, 0.0, wait) for wait in (200.0, 100.0, 300.0)]
+    held = [("move", 8.0, 8.0, 0.0), ("press", 8.0, 8.0, 10.0), *[("move", 8.0, 9.0, 400.0)] * 3]
+    with playing() as judge:
+        assert judge.played(add_cue(document, "tab", wait), deeds, "wait") is None
+        assert judge.played(add_cue(document, "tab", hold), held, "hold") is None

@@ -92,9 +92,14 @@ def _told_by_id(document: Document, axis: Axis, value: AxisValue | None) -> Docu
     for owner in list(document.in_order()):
         cues = []
         for cue in owner.behaviour.cues:
-            more = [_by_id(change, axis) for change in cue.changes if meant(change)]
-            new = [change for change in dict.fromkeys(more) if change not in cue.changes]
-            cues.append(msgspec.structs.replace(cue, changes=(*cue.changes, *new)) if new else cue)
+            # Each at once behind the other: which of two changes comes first counts.
+            changes: dict[Change, None] = {}
+            for change in cue.changes:
+                changes[change] = None
+                if meant(change) and _by_id(change, axis) not in cue.changes:
+                    changes[_by_id(change, axis)] = None
+            added = len(changes) > len(set(cue.changes))
+            cues.append(msgspec.structs.replace(cue, changes=tuple(changes)) if added else cue)
         if any(a is not b for a, b in zip(cues, owner.behaviour.cues, strict=True)):
             behaviour = msgspec.structs.replace(owner.behaviour, cues=tuple(cues))
             document = with_owner(document, msgspec.structs.replace(owner, behaviour=behaviour))
