@@ -13,7 +13,7 @@ from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.theme import Theme
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.text_search import has_words
-from outgrowth.workspace.views.fillings import Filling, Fillings, with_listed
+from outgrowth.workspace.views.fillings import Fillings, GalleryEntry, with_listed
 
 _SIDE = 72
 
@@ -66,7 +66,7 @@ class Gallery(Chooser):
         self.list.blockSignals(blocked)
         self._mark()
 
-    def _picture(self, row: Filling) -> QIcon:
+    def _picture(self, row: GalleryEntry) -> QIcon:
         ratio = self.devicePixelRatioF()
         pixmap = QPixmap(round(_SIDE * ratio), round(_SIDE * ratio))
         pixmap.setDevicePixelRatio(ratio)
@@ -130,6 +130,6 @@ class Gallery(Chooser):
         self._workspace.cancel_drag()
 
 
-def _name(row: Filling) -> str:
+def _name(row: GalleryEntry) -> str:
     name = f"✓ {row.name}" if row.listed and row.component else row.name
     return f"{name}\n{row.folder}" if row.folder else name

@@ -58,7 +58,7 @@ _MIXED = ("mixed", "some", "partly", "indeterminate", "partial")
 _YES, _NO = ("yes", "on", "true", "with", "shown"), ("no", "off", "false", "without", "hidden")
 
 
-class Guess(NamedTuple):
+class WordGuess(NamedTuple):
     """What a set of values seems to be: what sets the axis, what it means, what each stands for
     (in their order), and what such an axis is usually called; "" for nothing known."""
 
@@ -82,7 +82,7 @@ def pointer_part_of_word(name: str) -> ValuePart:
     return _PARTS.get(plain_word(name), "")
 
 
-def guessed(names: Sequence[str], axis_name: str = "") -> Guess:
+def guessed(names: Sequence[str], axis_name: str = "") -> WordGuess:
     """What an axis with values of these names seems to be, by the everyday words among them, and
     by its own name where that is one of the meanings."""
     words = [plain_word(name) for name in names]
@@ -90,10 +90,10 @@ def guessed(names: Sequence[str], axis_name: str = "") -> Guess:
     known = {part for part in parts if part}
     pressed = "press" in known and "rest" in known and bool(_SURELY_PRESSED & set(words))
     if len(names) > 1 and ("hover" in known or pressed):
-        return Guess("pointer", "none", tuple(_first_of_each(parts)), "State")
+        return WordGuess("pointer", "none", tuple(_first_of_each(parts)), "State")
     if len(names) == 2 and known == {"rest", "focus"} and "" not in parts:
-        return Guess("focus", "none", tuple(parts), "Focus")
-    return _meant(words, axis_name) or Guess("none", "none", tuple("" for _ in names))
+        return WordGuess("focus", "none", tuple(parts), "Focus")
+    return _meant(words, axis_name) or WordGuess("none", "none", tuple("" for _ in names))
 
 
 def _first_of_each(parts: Sequence[ValuePart]) -> list[ValuePart]:
@@ -107,17 +107,17 @@ def _first_of_each(parts: Sequence[ValuePart]) -> list[ValuePart]:
     return results
 
 
-def _meant(words: Sequence[str], axis_name: str) -> Guess | None:
+def _meant(words: Sequence[str], axis_name: str) -> WordGuess | None:
     if len(words) < 2:
         return None
     for meaning, yes, no in _MEANT:
         said = [_saying(word, yes, no) for word in words]
         if "yes" in said and "" not in said and set(words) & {*yes, *no}:
-            return Guess("none", meaning, tuple(said), meaning.capitalize())
+            return WordGuess("none", meaning, tuple(said), meaning.capitalize())
     disabled = [_PARTS.get(word, "") for word in words]
     if len(words) == 2 and set(disabled) == {"rest", "disabled"} and "off" not in words:
         enabled: list[ValuePart] = ["no" if part == "disabled" else "yes" for part in disabled]
-        return Guess("none", "enabled", tuple(enabled), "Enabled")
+        return WordGuess("none", "enabled", tuple(enabled), "Enabled")
     return _by_axis_name(words, plain_word(axis_name))
 
 
@@ -129,22 +129,22 @@ def _saying(word: str, yes: Sequence[str], no: Sequence[str]) -> ValuePart:
     return "no" if word in no or _PARTS.get(word) == "rest" else ""
 
 
-def _by_axis_name(words: Sequence[str], axis: str) -> Guess | None:
+def _by_axis_name(words: Sequence[str], axis: str) -> WordGuess | None:
     """An axis of yes and no whose own name says what it means."""
     said = [_saying(word, _YES, _NO) for word in words]
     if "yes" not in said or "no" not in said or "" in said:
         return None
     if axis in _POINTER_WORDS["disabled"]:
         turned: dict[ValuePart, ValuePart] = {"yes": "no", "no": "yes"}
-        return Guess("none", "enabled", tuple(turned.get(part, part) for part in said))
+        return WordGuess("none", "enabled", tuple(turned.get(part, part) for part in said))
     if axis == "enabled":
-        return Guess("none", "enabled", tuple(said))
+        return WordGuess("none", "enabled", tuple(said))
     if axis in _POINTER_WORDS["focus"]:
         focus: tuple[ValuePart, ...] = tuple("focus" if p == "yes" else "" for p in said)
-        return Guess("focus", "none", focus)
+        return WordGuess("focus", "none", focus)
     for meaning, yes, _ in _MEANT:
         if axis in yes:
-            return Guess("none", meaning, tuple(said))
+            return WordGuess("none", meaning, tuple(said))
     return None
 
 

@@ -17,7 +17,7 @@ from outgrowth.workspace.commands.selection_commands import place_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
 
-class Filling(NamedTuple):
+class GalleryEntry(NamedTuple):
     """A component that can stand there ("" for nothing), its name, the folder that it lies in, and
     whether it is on the shortlist."""
 
@@ -39,7 +39,7 @@ class Fillings(NamedTuple):
     """
 
     subject: str
-    rows: tuple[Filling, ...]
+    rows: tuple[GalleryEntry, ...]
     chosen: str
     edit: Callable[[str], Edit]
     take: Callable[[str], object]
@@ -86,14 +86,14 @@ def slot_fillings(
         return style_commands.set_style(workspace, {name: component_id})
 
     fresh = component.property(prop.id) or prop
-    rows = (Filling("", "empty", "", True), *_rows(workspace, fresh.shortlist))
+    rows = (GalleryEntry("", "empty", "", True), *_rows(workspace, fresh.shortlist))
     return Fillings(f"{prop.name} holds", rows, chosen, edit, take, (component, fresh))
 
 
-def _rows(workspace: Workspace, listed: tuple[str, ...]) -> tuple[Filling, ...]:
+def _rows(workspace: Workspace, listed: tuple[str, ...]) -> tuple[GalleryEntry, ...]:
     document, bench = workspace.document, workspace.selection.owner
     rows = [
-        Filling(c.id, c.short_name, c.name.rpartition("/")[0], c.id in listed)
+        GalleryEntry(c.id, c.short_name, c.name.rpartition("/")[0], c.id in listed)
         for c in document.in_order()
         if c.id != bench and not way_into(document, c.id, bench)
     ]

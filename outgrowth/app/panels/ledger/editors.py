@@ -101,7 +101,7 @@ class Editor:
         self.of_instance = of_instance
 
 
-class Asking(NamedTuple):
+class WindowAsking(NamedTuple):
     """What an editor can't ask for by itself: another picture for the selection, and something to
     fill a slot with."""
 
@@ -122,7 +122,7 @@ class Editors:
         workspace: Workspace,
         theme: Theme,
         measured: Callable[[], tuple[float, float, float, float] | None],
-        asking: Asking,
+        asking: WindowAsking,
     ) -> None:
         self._asking = asking
         self._workspace = workspace

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from outgrowth.app.panels.ledger.editors import Asking, Editor, Editors
+from outgrowth.app.panels.ledger.editors import Editor, Editors, WindowAsking
 from outgrowth.app.panels.ledger.kept import KeptList
 from outgrowth.app.panels.ledger.row import LedgerRow
 from outgrowth.app.theme import Theme
@@ -51,7 +51,7 @@ class Ledger(QScrollArea):
         super().__init__()
         self._workspace = workspace
         self._theme = theme
-        self._asking = Asking(self.picture_asked.emit, self.filling_asked.emit)
+        self._asking = WindowAsking(self.picture_asked.emit, self.filling_asked.emit)
         self._editors = self._new_editors()
         self._made_for: object = None
         self._more: set[str] = set()
