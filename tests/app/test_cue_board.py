@@ -6,14 +6,17 @@ import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDragMoveEvent, QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog
+from PyQt6.QtWidgets import QApplication, QFileDialog, QPushButton
 
-from demo.behaviours import with_cue
+from demo.behaviours import turned, with_cue
 from outgrowth.app.benches.drops import CUE_MIME
 from outgrowth.app.panels.cues.list import Sentence
 from outgrowth.core.document.cues import Change, Motion
+from outgrowth.core.document.records import DesignToken
+from outgrowth.core.edits.tokens import remove_token, rename_token, set_token
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.workspace.commands import cue_commands
+from tests.core.runtime.test_inner_motion import tabs
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
@@ -306,3 +309,66 @@ def test_live_is_held_and_goes_on_by_single_frames(window, workspace):
 
 def _center(stage, *path):
     return next(a.rect for a in locate(*stage.playback.runtime.view(), "") if a.path == path).center
+
+
+def test_a_new_motion_lands_on_this_cue_and_each_level_says_what_it_touches(
+    window, workspace, hand, board
+):
+    levels = [board.motion.levels.itemText(n) for n in range(board.motion.levels.count())]
+    assert levels[0] == "this cue (2 changes)"
+    # The axis says a motion, so what is said of the component or the file bears not on it.
+    assert levels[-3:] == [
+        "Open (2 changes) ·",
+        "all of Notice (0 changes)",
+        "the whole file (0 changes) ·",
+    ]
+    before = workspace.document
+    hand.type(board.motion.duration, "700")
+    cue = next(c for c in cues_of(workspace) if c.trigger.kind == "tap")
+    assert cue.motion is not None and cue.motion.duration == 700.0
+    component = workspace.document.components["notice"]
+    assert component.axes == before.components["notice"].axes
+    assert workspace.document.motion == before.motion
+
+
+def test_an_inner_part_moves_as_it_says_until_its_holder_leads_it(window, workspace):
+    document = with_cue(tabs(), "tab", "tap", turned("open"), node=("head",))
+    workspace.edit("tabs", lambda _: document)
+    workspace.open("tab")
+    window.run_action("cues")
+    workspace.refresh_panels()
+    board = window.cue_board
+
+    def ends():
+        return {(m.path, m.property): round(m.begun.end) for m in board._movement[0].moved()}
+
+    assert ends()[("head",), "height"] == 160
+    assert ends()[("r", "bar"), "width"] == 1000
+    board.scrubber.setValue(1000)
+    assert board.time.text() == "1000 ms"
+    lead = next(b for b in board.tracks.findChildren(QPushButton) if b.text() == "with this")
+    lead.click()
+    workspace.refresh_panels()
+    assert workspace.component.behaviour.leads == (("r",),)
+    assert ends()[("r", "bar"), "width"] == 160
+    again = next(b for b in board.tracks.findChildren(QPushButton) if "part says" in b.text())
+    again.click()
+    assert workspace.component.behaviour.leads == ()
+
+
+def test_a_wait_follows_a_token_of_a_duration(window, workspace, board):
+    token = DesignToken("duration", 240.0)
+    workspace.edit("token", lambda document: set_token(document, "wait.short", token))
+    cue = cues_of(workspace)[0]
+    board.choose(cue.id)
+    board.list.editor.fields["trigger"].edited.emit("delay")
+    workspace.refresh_panels()
+    board.list.editor.fields["token"].edited.emit("wait.short")
+    workspace.refresh_panels()
+    trigger = cues_of(workspace)[0].trigger
+    assert (trigger.token, trigger.ms) == ("wait.short", 240.0)
+    workspace.edit("rename", lambda document: rename_token(document, "wait.short", "wait.brief"))
+    assert cues_of(workspace)[0].trigger.token == "wait.brief"
+    workspace.edit("remove", lambda document: remove_token(document, "wait.brief"))
+    trigger = cues_of(workspace)[0].trigger
+    assert (trigger.token, trigger.ms) == ("", 240.0), "what it gave stays"

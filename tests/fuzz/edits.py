@@ -13,13 +13,16 @@ import random
 from collections.abc import Callable, Iterator
 
 import jsonschema
+import msgspec
 from immutables import Map
 
 from demo import ferry_line
+from outgrowth.core.document.axis_parts import POINTER_PARTS, SAYING_PARTS
 from outgrowth.core.document.cues import ACTS, TRIGGERS, Change, Cue, Motion, Trigger
 from outgrowth.core.document.keeping import KeptTrial, Waiver
 from outgrowth.core.document.properties import CHOICE, PROPERTY_TYPES, TOKEN_TYPES
 from outgrowth.core.document.records import (
+    MEANINGS,
     Asset,
     Axis,
     AxisValue,
@@ -38,7 +41,7 @@ from outgrowth.core.edits.gather import GatheredDrawing, gather, gathered
 from outgrowth.core.edits.instances import extract, properties
 from outgrowth.core.edits.style import pictures, places, styles
 from outgrowth.core.edits.tree import arrange, components, drawing, nodes, owners
-from outgrowth.core.edits.variants import axes, rules
+from outgrowth.core.edits.variants import axes, driving, rules
 from outgrowth.core.exchange.native import dumps, loads, schema
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
@@ -508,7 +511,7 @@ def _add_axis(w: World, d: Document):
     vals = tuple(AxisValue(w.new_id("v"), name) for name in names)
     default = vals[0].id if vals and w.rng.random() < 0.95 else "none"
     driver = w.rng.choice(("none", "none", "pointer", "focus"))
-    meaning = w.rng.choice(("none", "enabled", "checked", "expanded", "selected"))
+    meaning = w.rng.choice(MEANINGS)
     axis = Axis(w.new_id("a"), values.word(w.rng)[:20], vals, default, driver, meaning)
     return components.add_axis(d, w.owner_id(True), axis)
 
@@ -674,6 +677,7 @@ def _cue(w: World, d: Document):
     trigger = Trigger(
         w.rng.choice(TRIGGERS), values.word(w.rng), abs(values.number(w.rng)), axis, value
     )
+    trigger = msgspec.structs.replace(trigger, token=w.rng.choice(("", *list(d.tokens)[:3])))
     given = w.rng.choice((value, value, values.content(w.rng), values.number(w.rng)))
     change = Change(
         w.rng.choice(ACTS), w.rng.choice((axis, w.owner_id(False))), given, w.path(owner)
@@ -696,6 +700,11 @@ def _motion(w: World, d: Document):
     times = abs(values.number(w.rng)), abs(values.number(w.rng))
     motion = Motion(times[0], easing, times[1], values.followed(w.rng))
     return cues.set_motion(d, owner, axis, w.rng.choice(("", value)), motion)
+
+
+def _lead(w: World, d: Document):
+    owner = w.owner_id()
+    return cues.set_led(d, owner, w.path(owner), w.rng.random() < 0.7)
 
 
 def _part_motion(w: World, d: Document):
@@ -809,6 +818,10 @@ EDITS: list[tuple[str, Callable[[World, Document], Document | None]]] = [
     ("rename value", _on_axis(lambda w, d, o, a, v: axes.rename_value(d, o, a, v, values.word(w.rng)))),
     ("move axis", _on_axis(lambda w, d, o, a, v: axes.move_axis(d, o, a, w.rng.randint(-1, 3)))),
     ("move value", _on_axis(lambda w, d, o, a, v: axes.move_value(d, o, a, v, w.rng.randint(-1, 3)))),
+    ("start", _on_axis(lambda w, d, o, a, v: driving.set_start(d, o, a, v))),
+    ("drive", _on_axis(lambda w, d, o, a, v: driving.set_driver(d, o, a, w.rng.choice(("none", "pointer", "focus"))))),
+    ("mean", _on_axis(lambda w, d, o, a, v: driving.set_meaning(d, o, a, w.rng.choice(MEANINGS)))),
+    ("stand for", _on_axis(lambda w, d, o, a, v: driving.set_part(d, o, a, v, w.rng.choice((*POINTER_PARTS, *SAYING_PARTS))))),
     ("remove axis", _on_axis(lambda w, d, o, a, v: axes.remove_axis(d, o, a))),
     ("remove value", _on_axis(lambda w, d, o, a, v: axes.remove_value(d, o, a, v))),
     ("offered", _offered),
@@ -838,6 +851,7 @@ EDITS: list[tuple[str, Callable[[World, Document], Document | None]]] = [
     *[("cue", _cue)] * 2,
     ("motion", _motion),
     ("part motion", _part_motion),
+    ("lead", _lead),
     ("silence", _silence),
     ("place state", _place_state),
     *[("picture", _picture)] * 2,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from outgrowth.core.document.records import Node
 from outgrowth.core.edits.gather.states import (
     Looks,
     looks_of_components,
@@ -22,8 +23,9 @@ def looks_here(workspace: Workspace) -> Looks | None:
         return None
     if len(parts) > 1:
         return looks_of_parts(owner.id, parts, "Part")
-    if len(parts) == 1 and parts[0].kind == "box" and len(parts[0].children) > 1:
-        return looks_of_group(owner.id, parts[0])
+    group = _holding_several(parts[0]) if len(parts) == 1 else None
+    if group is not None:
+        return looks_of_group(owner.id, group)
     component = workspace.component
     if component is None or "/" not in component.name or component.axes or parts:
         return None
@@ -37,6 +39,13 @@ def looks_here(workspace: Workspace) -> Looks | None:
     if len(family) < 2 or not reads_as_states(names):
         return None
     return looks_of_components(workspace.document, family)
+
+
+def _holding_several(part: Node) -> Node | None:
+    """The box that holds several parts: this one, or the only one in it; None for none."""
+    while part.kind == "box" and len(part.children) == 1:
+        part = part.children[0]
+    return part if part.kind == "box" and part.children else None
 
 
 def make_states(workspace: Workspace) -> bool:

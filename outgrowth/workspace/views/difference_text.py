@@ -143,6 +143,9 @@ class DifferenceWords:
                 return f"{name} {can} {_value_name(there.owner, axis, value)}"
             case ("value", _, "name"):
                 return f"{name}: {old} is called {new}"
+            case ("value", value, "part"):
+                meant = new or "what its name says"
+                return f"{name}: {_value_name(there.owner, axis, value)} stands for {meant}"
             case ("value", value, *_):
                 return f"{name} becomes {_value_name(there.owner, axis, value)} with {_motion(new)}"
             case ("name",):
@@ -152,6 +155,8 @@ class DifferenceWords:
                 return f"{name} begins at {_value_name(there.after, axis, new)} instead of {first}"
             case ("driver",):
                 return f"{name} is set by {new if new != 'none' else 'instances'}"
+            case ("meaning",):
+                return f"{name} says {new if new != 'none' else 'nothing'}"
             case ("motion",):
                 return f"{name} moves with {_motion(new)}"
             case (field_name, *_):

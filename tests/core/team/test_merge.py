@@ -11,13 +11,16 @@ from hypothesis import strategies as st
 from immutables import Map
 
 from demo import ferry_line
-from outgrowth.core.document.records import Document, walk
+from outgrowth.core.document.axis_parts import pointer_parts
+from outgrowth.core.document.records import Axis, AxisValue, Document, walk
 from outgrowth.core.edits import Refusal
 from outgrowth.core.edits.clipping import bring_component
+from outgrowth.core.edits.cues import set_led
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import components, nodes
 from outgrowth.core.edits.tree.nodes import new_node
-from outgrowth.core.edits.variants.axes import remove_axis
+from outgrowth.core.edits.variants.axes import move_value, remove_axis, rename_value
+from outgrowth.core.edits.variants.driving import set_driver, set_part, set_start
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.assembly import owner_from
@@ -29,6 +32,7 @@ from tests.fuzz.team import Theirs, small, two_sides
 
 SEEDS = st.integers(0, 2**31)
 DEMO = ferry_line()
+AXIS = Axis("look", "Look", tuple(AxisValue(i, i.upper()) for i in "abc"), "a")
 
 
 # --- facts ----------------------------------------------------------------------------------
@@ -233,3 +237,20 @@ def test_long_lists_that_both_added_to_are_woven_in_a_moment():
     theirs = [*base[:9], *(f"t{n}" for n in range(2500)), *base[9:]]
     order = woven(base, ours, theirs, frozenset((*ours, *theirs)), "ours").order
     assert len(order) == 7000 and order[9] == "o0" and order[2509] == "t0"
+
+
+def test_what_an_axis_says_of_itself_merges_with_what_the_other_side_did():
+    """One names and orders, the other gives the axis to something else and another start."""
+    base = components.add_axis(DEMO, "app-header", AXIS)
+    ours = rename_value(base, "app-header", "look", "a", "Ruhe")
+    ours = move_value(ours, "app-header", "look", "b", 0)
+    theirs = set_driver(base, "app-header", "look", "pointer")
+    theirs = set_part(theirs, "app-header", "look", "b", "disabled")
+    theirs = set_led(set_start(theirs, "app-header", "look", "b"), "fare-card", ("buy",), True)
+    result = merge(base, ours, theirs)
+    assert not result.disagreements
+    axis = result.document.components["app-header"].axis("look")
+    assert [v.id for v in axis.values] == ["b", "a", "c"]
+    assert (axis.value("a").name, axis.driver, axis.default) == ("Ruhe", "pointer", "b")
+    assert pointer_parts(axis)["b"] == "disabled"
+    assert result.document.components["fare-card"].behaviour.leads == (("buy",),)

@@ -92,7 +92,8 @@ def states_of(document: Document, looks: Looks, component_id: str) -> tuple[Docu
     report = gather(document, drawings, component_id, drivers=(driver,))
     if report.component is not None:
         name = free_name(document, looks.name)
-        component = msgspec.structs.replace(report.component, name=name)
+        root = msgspec.structs.replace(report.component.root, name=_one_segment(name))
+        component = msgspec.structs.replace(report.component, name=name, root=root)
         report = report._replace(component=component)
     made = gathered(document, report)
     return (_without_group(made, looks, report) if looks.group else made), report
