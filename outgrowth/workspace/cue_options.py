@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import NamedTuple
 
+from outgrowth.core.document.axis_parts import is_set_apart, resting_value
 from outgrowth.core.document.cues import (
     Change,
     Condition,
     Path,
 )
 from outgrowth.core.document.graph import Edge
-from outgrowth.core.document.records import Axis, Component, Document, Node, Owner, walk
+from outgrowth.core.document.records import Axis, AxisValue, Component, Document, Node, Owner, walk
 from outgrowth.core.motion.movement import Moved
 
 
@@ -75,13 +76,22 @@ def _waits(owner: Owner) -> bool:
 def _axes_of(component: Component, path: Path, suffix: str) -> list[tuple[Change, str]]:
     results = []
     for axis in component.axes:
-        if axis.driver != "none":
-            continue
-        results.append((Change("next", axis.id, at=path), f"{axis.name}{suffix}: next value"))
-        for value in axis.values:
+        if axis.driver == "none":
+            results.append((Change("next", axis.id, at=path), f"{axis.name}{suffix}: next value"))
+        for value in settable_values(axis):
             change = Change("set", axis.id, value.id, path)
             results.append((change, f"{axis.name}{suffix}: {value.name}"))
     return results
+
+
+def settable_values(axis: Axis) -> list[AxisValue]:
+    """The values that a cue can set: of an axis that the pointer sets, those that it never does,
+    and the way back to rest."""
+    if axis.driver == "none":
+        return list(axis.values)
+    apart = [value for value in axis.values if is_set_apart(axis, value.id)]
+    rest = [value for value in axis.values if apart and value.id == resting_value(axis)]
+    return [*rest, *apart]
 
 
 def driven_by_itself_text(axis: Axis) -> str:

@@ -372,3 +372,18 @@ def test_a_wait_follows_a_token_of_a_duration(window, workspace, board):
     workspace.edit("remove", lambda document: remove_token(document, "wait.brief"))
     trigger = cues_of(workspace)[0].trigger
     assert (trigger.token, trigger.ms) == ("", 240.0), "what it gave stays"
+
+
+def test_a_cue_leads_into_what_the_pointer_never_sets_and_back(window, workspace):
+    workspace.open("button")
+    said = []
+    workspace.failed.connect(said.append)
+    axis = next(a for a in workspace.component.axes if a.driver == "pointer")
+    assert not cue_commands.draw(workspace, axis, "rest", "hover")
+    assert "by itself" in said[0]
+    off = cue_commands.draw(workspace, axis, "rest", "disabled")
+    cue = next(c for c in cues_of(workspace, "button") if c.id == off)
+    assert (cue.changes[0].value, dict(cue.when)) == ("disabled", {}), "tapped, it is never at rest"
+    back = cue_commands.draw(workspace, axis, "disabled", "rest")
+    cue = next(c for c in cues_of(workspace, "button") if c.id == back)
+    assert (cue.changes[0].value, dict(cue.when)) == ("rest", {axis.id: "disabled"})

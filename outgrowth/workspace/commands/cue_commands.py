@@ -7,6 +7,7 @@ from collections.abc import Sequence
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.axis_parts import is_driven
 from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Path, Trigger
 from outgrowth.core.document.records import Axis, Document, Owner
 from outgrowth.core.document.referring import waiting_time
@@ -18,6 +19,7 @@ from outgrowth.workspace.cue_options import (
     asks_for,
     driven_by_itself_text,
     possible_changes,
+    settable_values,
 )
 from outgrowth.workspace.workspace import Workspace
 
@@ -120,10 +122,12 @@ def draw(workspace: Workspace, axis: Axis, start: str, end: str) -> str:
     component = workspace.component
     if component is None:
         return ""
-    if axis.driver != "none":
+    if end not in [value.id for value in settable_values(axis)]:
         workspace.failed.emit(driven_by_itself_text(axis))
         return ""
-    cue = _tapped(workspace, Change("set", axis.id, end), Map({axis.id: start}))
+    # What is tapped is under the pointer, so at rest it never is.
+    when = Map[str, str]() if is_driven(axis, start) else Map({axis.id: start})
+    cue = _tapped(workspace, Change("set", axis.id, end), when)
     return _add(workspace, component.id, "draw a cue", cue)
 
 
