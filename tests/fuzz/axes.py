@@ -16,6 +16,7 @@ import msgspec
 
 from outgrowth.core.document.axis_parts import (
     focus_value,
+    is_driven,
     pointer_parts,
     reads_yes,
     resting_value,
@@ -142,14 +143,17 @@ class Axes:
     ) -> Iterator[str]:
         if loads(dumps(after).encode(), "axes") != after:
             yield "the file does not come back the same"
-        if kind != "start":
+        old, axis = (d.components[changed].axis(axis_id) for d in (before, after))
+        assert axis is not None and old is not None
+        restarted = old.default != axis.default
+        if not restarted:
             for owner in before.screens:
                 if self._screen(before, owner) != self._screen(after, owner):
                     yield "a screen is drawn otherwise"
         else:
             yield from self._restarted(before, after, changed, axis_id)
         for component in before.in_order():
-            if kind == "start" and self._holds(before, component, changed):
+            if restarted and self._holds(before, component, changed):
                 continue
             if any(
                 self.resolver.variant(before, component.id, variant)
@@ -157,8 +161,11 @@ class Axes:
                 for variant in variants(component)
             ):
                 yield "a variant is drawn otherwise"
-        old, axis = (d.components[changed].axis(axis_id) for d in (before, after))
-        assert axis is not None and old is not None
+        if restarted and kind not in ("start", "drive", "stand for"):
+            yield "it starts elsewhere"
+        driven = is_driven(axis, axis.default) and axis.default != resting_value(axis)
+        if driven and kind in ("start", "drive", "stand for"):
+            yield "it starts with what comes and goes with the pointer"
         if kind in _KEEPING_PARTS:
             was, now = _standing(old), _standing(axis)
             # A name that tells more than was known is believed.

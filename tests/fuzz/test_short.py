@@ -4,6 +4,7 @@ import pytest
 
 from tests.fuzz import team
 from tests.fuzz.behaviour import Behaviour
+from tests.fuzz.axes import Axes
 from tests.fuzz.edits import World, begin
 from tests.fuzz.files import KINDS, Files
 from tests.fuzz.painting import painter
@@ -70,3 +71,9 @@ def test_many_who_publish_at_once(tmp_path):
 def test_publishing_that_is_killed():
     """What was told of is there, and the next one is not held up."""
     assert [failure.line for _, failure in team.kills(5, 3) if failure] == []
+
+
+@pytest.mark.parametrize("seed", range(10, 22))
+def test_random_acts_on_axes(seed):
+    """Nothing is drawn, run, saved or handed over otherwise that has nothing to do with it."""
+    assert [failure.line for failure in Axes(seed).run()] == []

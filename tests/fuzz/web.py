@@ -150,9 +150,23 @@ class Maker:
         driver = "pointer" if names[0] == "rest" and k == 0 else "none"
         if names[0] == "rest" and driver == "none":
             names = ("one", "two", "three")
-        return Axis(
-            f"a{k}", f"Axis {k}", tuple(AxisValue(name, name) for name in names), names[0], driver
-        )
+        values = tuple(AxisValue(name, name) for name in names)
+        made = Axis(f"a{k}", f"Axis {k}", values, names[0], driver)
+        if self.more.random() < 0.3:
+            return self.more_of(made)
+        return made
+
+    def more_of(self, axis):
+        """The axis by other names, or with another start."""
+        if axis.driver == "pointer":
+            words = ("Default", "Over", "rest")
+            parts = ("rest", "hover", "press")
+            values = tuple(
+                msgspec.structs.replace(value, name=word, part=part)
+                for value, word, part in zip(axis.values, words, parts, strict=True)
+            )
+            return msgspec.structs.replace(axis, values=values)
+        return msgspec.structs.replace(axis, default=axis.values[-1].id)
 
     def id(self):
         self._ids += 1

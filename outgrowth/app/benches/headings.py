@@ -15,7 +15,7 @@ from outgrowth.app.fields.words import WordsField
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.icons import draw_flag
 from outgrowth.core.document.records import Axis, AxisValue, Component
-from outgrowth.core.edits.variants.driving import parts_of_axis
+from outgrowth.core.edits.variants.driving import can_start, parts_of_axis
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import axis_commands, variant_commands
 from outgrowth.workspace.commands.axis_commands import PART_WORDS
@@ -242,7 +242,7 @@ class Headings:
         workspace, (component, axis, value) = self._workspace, found
         menu = QMenu(self._widget)
         _add(menu, "Rename", lambda: self.rename(point))
-        if value.id != axis.default:
+        if value.id != axis.default and can_start(axis, value.id):
             text = axis_commands.start_text(workspace, component, axis, value)
             _add(menu, text, partial(axis_commands.start_with, workspace, *found))
         parts = parts_of_axis(axis)

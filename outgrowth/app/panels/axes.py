@@ -21,7 +21,7 @@ from outgrowth.app.theme.icons import draw_flag
 from outgrowth.core.document.axis_parts import pointer_part, says
 from outgrowth.core.document.records import MEANINGS, Axis, AxisValue, Component
 from outgrowth.core.document.variants import default_variant
-from outgrowth.core.edits.variants.driving import parts_of_axis
+from outgrowth.core.edits.variants.driving import can_start, parts_of_axis
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import axis_commands, variant_commands
 from outgrowth.workspace.commands.axis_commands import DRIVER_WORDS, LAYINGS, PART_WORDS
@@ -170,6 +170,7 @@ class Axes(SheetPanel):
         tip = axis_commands.start_text(workspace, component, axis, value)
         start = StartFlag(value.id == axis.default, tip, self._theme)
         start.setAccessibleName(f"Start {axis.name} with {value.name}")
+        start.setEnabled(can_start(axis, value.id))
         start.clicked.connect(lambda: axis_commands.start_with(workspace, component, axis, value))
         picture = _ValuePicture(workspace, self._rasters, self._theme, axis.id, value.id)
         make_menu = partial(self._value_menu, component, axis, value)
@@ -192,7 +193,7 @@ class Axes(SheetPanel):
         menu = QMenu(self)
         add = partial(variant_commands.add_value, workspace, component, axis)
         _add(menu, "A value that begins like this", partial(add, f"{value.name} copy", value))
-        if value.id != axis.default:
+        if value.id != axis.default and can_start(axis, value.id):
             start = partial(axis_commands.start_with, workspace, component, axis, value)
             _add(menu, axis_commands.start_text(workspace, component, axis, value), start)
         text = axis_commands.removal_text(workspace, component, axis, value.id)
@@ -277,6 +278,8 @@ class StartFlag(QToolButton):
         return QSize(18, 26)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        if not self.isEnabled():
+            return  # nothing starts there
         painter = QPainter(self)
         place = QRectF(self.rect()).center() - QPointF(4, 6)
         strong = self._is_start or self.underMouse()

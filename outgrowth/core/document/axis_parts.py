@@ -137,3 +137,11 @@ def with_rest(axis: Axis) -> Axis:
         for value in axis.values
     )
     return msgspec.structs.replace(axis, values=values)
+
+
+def starting_at_rest(axis: Axis) -> Axis:
+    """The axis, starting where it rests if it would start with what comes and goes with the
+    pointer: what is drawn is what runs."""
+    if not is_driven(axis, axis.default) or axis.default == resting_value(axis):
+        return axis
+    return msgspec.structs.replace(axis, default=resting_value(axis))

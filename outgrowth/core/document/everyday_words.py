@@ -14,7 +14,12 @@ from typing import NamedTuple
 
 import msgspec
 
-from outgrowth.core.document.axis_parts import POINTER_PARTS, value_for, with_parts_said
+from outgrowth.core.document.axis_parts import (
+    POINTER_PARTS,
+    starting_at_rest,
+    value_for,
+    with_parts_said,
+)
 from outgrowth.core.document.records import Axis, Driver, Meaning, ValuePart
 
 _POINTER_WORDS: dict[ValuePart, tuple[str, ...]] = {
@@ -150,14 +155,14 @@ def _by_axis_name(words: Sequence[str], axis: str) -> WordGuess | None:
 
 def driven_by(axis: Axis, driver: Driver) -> Axis:
     """The axis given to pointer or focus, or (“none”) to the hand; what its values stand for stays
-    said. What the pointer sets means nothing besides."""
+    said. What pointer or focus set means nothing besides."""
     if axis.driver == driver:
         return axis
     if driver == "pointer":
-        return msgspec.structs.replace(driven_by_pointer(axis), meaning="none")
+        return starting_at_rest(msgspec.structs.replace(driven_by_pointer(axis), meaning="none"))
     given = with_parts_said(axis)
     if driver == "focus":
-        return with_parts_said(msgspec.structs.replace(given, driver="focus"))
+        return with_parts_said(msgspec.structs.replace(given, driver="focus", meaning="none"))
     return msgspec.structs.replace(given, driver="none")
 
 
@@ -220,7 +225,7 @@ def plainly(axis: Axis) -> Axis:
     values stand for."""
     guess = guessed([value.name for value in axis.values], axis.name)
     told = msgspec.structs.replace(axis, driver=guess.driver, meaning=guess.meaning)
-    return with_parts(told, guess.parts)
+    return starting_at_rest(with_parts(told, guess.parts))
 
 
 def usual_axis_name(names: Sequence[str], number: int) -> str:

@@ -107,6 +107,8 @@ def start_text(workspace: Workspace, component: Component, axis: Axis, value: Ax
     """What another start would change, said before it is done."""
     if value.id == axis.default:
         return f"{axis.name} starts with {value.name}."
+    if not driving.can_start(axis, value.id):
+        return f"{value.name} comes and goes with the pointer, so nothing starts with it."
     count = len(driving.following_start(workspace.document, component.id, axis.id))
     touched = f"{count} instances that chose nothing follow." if count else "No instance changes."
     return f"Start with {value.name}. {touched}"

@@ -11,6 +11,9 @@ import msgspec
 from outgrowth.core.document.axis_parts import (
     POINTER_PARTS,
     SAYING_PARTS,
+    is_driven,
+    resting_value,
+    starting_at_rest,
     with_parts_said,
 )
 from outgrowth.core.document.everyday_words import (
@@ -38,12 +41,18 @@ from outgrowth.core.refusal import Refusal
 
 
 def set_start(document: Document, component_id: str, axis_id: str, value_id: str) -> Document:
-    """The document with a value that instances have which chose nothing. Raises Refusal where the
-    variant that they would show is not offered."""
+    """The document with a value that instances have which chose nothing. Raises Refusal for one
+    that comes and goes with the pointer, and where the variant that they would show is not
+    offered."""
     component, axis = axis_of(document, component_id, axis_id)
     value = value_of(axis, value_id)
     if axis.default == value.id:
         return document
+    if not can_start(axis, value.id):
+        raise Refusal(
+            f"{value.name} comes and goes with the pointer, so nothing starts with it; let it "
+            "stand for rest instead."
+        )
     started = msgspec.structs.replace(with_parts_said(axis), default=value.id)
     changed = with_axis(document, component, started)
     after = component_of(changed, component_id)
@@ -53,6 +62,11 @@ def set_start(document: Document, component_id: str, axis_id: str, value_id: str
             "offered. Offer it first."
         )
     return changed
+
+
+def can_start(axis: Axis, value_id: str) -> bool:
+    """Whether an axis can start with a value: not with what comes and goes with the pointer."""
+    return not is_driven(axis, value_id) or value_id == resting_value(axis)
 
 
 def following_start(document: Document, component_id: str, axis_id: str) -> list[Use]:
@@ -104,8 +118,8 @@ def set_part(
     document: Document, component_id: str, axis_id: str, value_id: str, part: ValuePart
 ) -> Document:
     """The document with a value that stands for something. Of the pointer's parts each is one
-    value's, so the value that stood for it takes the other's. Raises Refusal where the axis knows
-    no such part."""
+    value's, so the value that stood for it takes the other's; what started at rest goes on
+    doing so. Raises Refusal where the axis knows no such part."""
     component, axis = axis_of(document, component_id, axis_id)
     value = value_of(axis, value_id)
     known = parts_of_axis(axis)
@@ -121,7 +135,8 @@ def set_part(
     parts[value.id] = part
     if axis.driver == "pointer" and "rest" not in parts.values():
         raise Refusal(f"One value of {axis.name} has to be that at rest; say first which.")
-    return with_axis(document, component, with_parts(said, [parts[v.id] for v in axis.values]))
+    given = with_parts(said, [parts[v.id] for v in axis.values])
+    return with_axis(document, component, starting_at_rest(given))
 
 
 def parts_of_axis(axis: Axis) -> Sequence[ValuePart]:
