@@ -3,8 +3,8 @@
 import pytest
 
 from tests.fuzz import team
-from tests.fuzz.behaviour import Behaviour
 from tests.fuzz.axes import Axes
+from tests.fuzz.behaviour import Behaviour
 from tests.fuzz.edits import World, begin
 from tests.fuzz.files import KINDS, Files
 from tests.fuzz.painting import painter
