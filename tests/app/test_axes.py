@@ -173,6 +173,6 @@ def test_a_heading_says_where_the_axis_starts_and_what_its_value_stands_for(
     next(a for a in parts.actions() if a.text() == "disabled").trigger()
     assert list(pointer_parts(workspace.component.axis(axis.id)).values())[2] == "disabled"
     menu = window.grid.headings.menu(heading(window, "Down").rect.center())
-    menu.actions()[1].trigger()
+    next(a for a in menu.actions() if a.text().startswith("Start with Down.")).trigger()
     down = workspace.component.axis(axis.id).named("Down")
     assert workspace.component.axis(axis.id).default == down.id, "it begins disabled"

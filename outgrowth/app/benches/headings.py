@@ -12,10 +12,10 @@ from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QKeyEvent, QPainter
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import draw_flag
 from outgrowth.core.document.records import Axis, AxisValue, Component
-from outgrowth.core.edits.variants.driving import can_start, parts_of_axis
+from outgrowth.core.edits.variants.driving import parts_of_axis
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import axis_commands, variant_commands
 from outgrowth.workspace.commands.axis_commands import PART_WORDS
@@ -241,28 +241,12 @@ class Headings:
             return None
         workspace, (component, axis, value) = self._workspace, found
         menu = QMenu(self._widget)
-        _add(menu, "Rename", lambda: self.rename(point))
-        if value.id != axis.default and can_start(axis, value.id):
-            text = axis_commands.start_text(workspace, component, axis, value)
-            _add(menu, text, partial(axis_commands.start_with, workspace, *found))
+        builders.menu_entry(menu, "Rename", lambda: self.rename(point))
         parts = parts_of_axis(axis)
-        if parts:
-            inner = menu.addMenu("It stands for")
-            for part in parts if inner is not None else ():
-                _add(
-                    inner,
-                    PART_WORDS[part],
-                    partial(axis_commands.stand_for, workspace, *found, part),
-                )
-        add = partial(variant_commands.add_value, workspace, component, axis)
-        _add(menu, "A value that begins like this", partial(add, f"{value.name} copy", value))
-        text = axis_commands.removal_text(workspace, component, axis, value.id)
-        remove = partial(axis_commands.remove, workspace, component, axis, value.id)
-        _add(menu, text[:1].upper() + text[1:], remove)
+        inner = menu.addMenu("It stands for") if parts else None
+        for part in parts:
+            stand = partial(axis_commands.stand_for, workspace, *found, part)
+            builders.menu_entry(inner, PART_WORDS[part], stand)
+        for text, act in variant_commands.value_acts(workspace, component, axis, value):
+            builders.menu_entry(menu, text, act)
         return menu
-
-
-def _add(menu: QMenu | None, text: str, command: object) -> None:
-    action = menu.addAction(text) if menu is not None else None
-    if action is not None and callable(command):
-        action.triggered.connect(lambda _=False: command())

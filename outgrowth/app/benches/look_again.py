@@ -331,10 +331,8 @@ class LookBench(AsideBench):
         menu = QMenu(self)
         for mend_of in self.chosen[0].others if len(self.chosen) == 1 else ():
             title = f"{mend_of.title[:1].upper()}{mend_of.title[1:]}"
-            action = menu.addAction(title)
-            if action is not None:
-                run = partial(self._workspace.edit, mend_of.title, mend_of.change)
-                action.triggered.connect(lambda _=False, run=run: run())
+            run = partial(self._workspace.edit, mend_of.title, mend_of.change)
+            builders.menu_entry(menu, title, run)
         return menu
 
     def _offer_others(self) -> None:

@@ -155,7 +155,7 @@ class Axes(SheetPanel):
         menu = QMenu(self)
         text = axis_commands.removal_text(self._workspace, component, axis)
         remove = partial(axis_commands.remove, self._workspace, component, axis)
-        _add(menu, text[:1].upper() + text[1:], remove)
+        builders.menu_entry(menu, text[:1].upper() + text[1:], remove)
         return menu
 
     # --- a value ------------------------------------------------------------------------------
@@ -189,17 +189,10 @@ class Axes(SheetPanel):
         return container
 
     def _value_menu(self, component: Component, axis: Axis, value: AxisValue) -> QMenu:
-        workspace = self._workspace
         menu = QMenu(self)
-        add = partial(variant_commands.add_value, workspace, component, axis)
-        _add(menu, "A value that begins like this", partial(add, f"{value.name} copy", value))
-        if value.id != axis.default and can_start(axis, value.id):
-            start = partial(axis_commands.start_with, workspace, component, axis, value)
-            _add(menu, axis_commands.start_text(workspace, component, axis, value), start)
-        text = axis_commands.removal_text(workspace, component, axis, value.id)
-        remove = partial(axis_commands.remove, workspace, component, axis, value.id)
-        _add(menu, text[:1].upper() + text[1:], remove)
-        menu.setToolTip(axis_commands.fallback_text(workspace, component, axis, value.id))
+        for text, act in variant_commands.value_acts(self._workspace, component, axis, value):
+            builders.menu_entry(menu, text, act)
+        menu.setToolTip(axis_commands.fallback_text(self._workspace, component, axis, value.id))
         return menu
 
     def _one_more(self, component: Component, axis: Axis) -> QWidget:
@@ -336,9 +329,3 @@ def _menu_button(name: str, make: partial[QMenu]) -> QWidget:
 
     made.clicked.connect(open_menu)
     return made
-
-
-def _add(menu: QMenu, text: str, command: partial[object] | partial[None]) -> None:
-    action = menu.addAction(text)
-    if action is not None:
-        action.triggered.connect(lambda _=False: command())

@@ -337,9 +337,7 @@ class LibraryPanel(QWidget):
         """What can be done with an entry."""
         menu = QMenu(self)
         for title, command in self._commands(row):
-            entry = menu.addAction(title)
-            if entry is not None:
-                entry.triggered.connect(lambda _=False, action=command: action())
+            builders.menu_entry(menu, title, command)
         return menu
 
     def _commands(self, row: LibraryRow) -> list[Command]:

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
+    QMenu,
     QPushButton,
     QScrollArea,
     QToolButton,
@@ -107,6 +108,13 @@ def tool_button(
     made = _dressed(QToolButton(), act, look, name, tip)
     made.setText(text)
     return made
+
+
+def menu_entry(menu: QMenu | None, text: str, act: Callable[[], object]) -> None:
+    """One more line of a menu, and what it does."""
+    entry = menu.addAction(text) if menu is not None else None
+    if entry is not None:
+        entry.triggered.connect(lambda _=False: act())
 
 
 def _dressed(button: _Button, act: Act | None, look: str, name: str, tip: str) -> _Button:

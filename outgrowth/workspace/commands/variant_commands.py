@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
+
 from immutables import Map
 
 from outgrowth.core.color import Color, Gradient
@@ -19,6 +22,7 @@ from outgrowth.core.edits.instances import extract
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.components import add_axis, add_axis_value
 from outgrowth.core.edits.variants import axes
+from outgrowth.core.edits.variants.driving import can_start
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.workspace.commands import axis_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
@@ -80,6 +84,21 @@ def add_value(
     ):
         variant = workspace.selection.variant
         workspace.select(workspace.selection.path, variant.set(axis.id, new.id))
+
+
+def value_acts(
+    workspace: Workspace, component: Component, axis: Axis, value: AxisValue
+) -> list[tuple[str, Callable[[], object]]]:
+    """What can be done with a value of an axis, besides naming and ordering it: in words that say
+    what it would change, and what does it."""
+    copy = partial(add_value, workspace, component, axis, f"{value.name} copy", value)
+    acts: list[tuple[str, Callable[[], object]]] = [("A value that begins like this", copy)]
+    if value.id != axis.default and can_start(axis, value.id):
+        text = axis_commands.start_text(workspace, component, axis, value)
+        acts.append((text, partial(axis_commands.start_with, workspace, component, axis, value)))
+    text = axis_commands.removal_text(workspace, component, axis, value.id)
+    remove = partial(axis_commands.remove, workspace, component, axis, value.id)
+    return [*acts, (text[:1].upper() + text[1:], remove)]
 
 
 def variant_like_this(workspace: Workspace, axis_id: str) -> None:
