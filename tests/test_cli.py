@@ -181,6 +181,21 @@ def test_a_script_is_played_headless(tmp_path, capsys):
     assert "What if the sea is rough?: Open = yes" in capsys.readouterr().out
 
 
+def test_a_script_without_times_and_events_after_the_last_look_are_told(tmp_path, capsys):
+    script = tmp_path / "open.json"
+    events = [
+        {"at": 0, "tap": "Help › What if the sea is rough? › head"},
+        {"at": 900, "leave": True},
+    ]
+    script.write_text(json.dumps({"events": events}))
+    command = ["play", str(DEMO), "--screen", "Help", "--script", str(script)]
+    assert main(command) == 0
+    said = capsys.readouterr()
+    assert "says no times to look" in said.err and "900" in said.out
+    assert main([*command, "--times", "0,500"]) == 0
+    assert "One event comes after the last look at 500 ms" in capsys.readouterr().err
+
+
 def test_a_part_is_touched_by_the_name_that_measure_gives_it(tmp_path, capsys):
     names = [path for path in measured(capsys, "--screen", "Help") if path.endswith("/head")]
     script = tmp_path / "open.json"

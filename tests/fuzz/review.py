@@ -53,7 +53,9 @@ class Looked:
     def _look(self, document: Document) -> Iterator[str]:
         findings = self._kept.findings(document)
         fresh = Reviewer(self._layout).findings(document)
-        if [f._replace(mend=None, others=()) for f in findings] != [f._replace(mend=None, others=()) for f in fresh]:
+        if [f._replace(mend=None, others=()) for f in findings] != [
+            f._replace(mend=None, others=()) for f in fresh
+        ]:
             yield "what is remembered is not what is found from nothing"
         mendable = [f for f in findings if f.mend is not None]
         for finding in self._chance.sample(mendable, min(len(mendable), MENDS)):

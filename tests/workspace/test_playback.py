@@ -161,3 +161,23 @@ def test_whatever_happens_at_once_starting_again_is_as_from_nothing(fonts, ferry
             runtime.advance(60_000.0)
         assert seen(playback.runtime) == seen(fresh)
         assert states(playback) == dict(fresh.states)
+
+
+def test_a_recording_keeps_how_it_was_touched_and_whether_it_moved(playback, time):
+    playback.set_touch(True)
+    playback.set_reduced_motion(True)
+    playback.record()
+    tap(playback)
+    playback.set_reduced_motion(False)
+    playback.set_touch(False)
+    script = playback.end_recording()
+    assert (script.touch, script.reduced_motion) == (True, True)
+    assert [e.do for e in script.events][-2:] == ["full-motion", "mouse"]
+    after = states(playback)
+    playback.set_touch(False)
+    playback.play(script)
+    assert (playback.runtime.touch, playback.runtime.reduced_motion) == (True, True)
+    time[0] += 1000.0
+    playback.tick()
+    assert states(playback) == after
+    assert (playback.runtime.touch, playback.runtime.reduced_motion) == (False, False)

@@ -209,8 +209,10 @@ def test_a_circle_is_told_by_names_and_all_else_goes_on(run):
     assert "becomes yes, set Lit to no" in said
     assert runtime.value("told", "right") == "yes"
     runtime.advance(10)
-    runtime.tap("left")
-    assert len(runtime.problems) == 2
+    for _ in range(3):
+        runtime.tap("left")
+        runtime.tap("right")  # it begins with the other of the two cues
+    assert len(runtime.problems) == 2, "one circle is told once"
 
 
 # --- groups -------------------------------------------------------------------------------
