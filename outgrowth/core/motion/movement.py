@@ -229,6 +229,14 @@ class Movement:
             shown_path = self._where_now(changed.path)
             if shown_path is not None:
                 deltas.presence(changed.path, shown_path, before, 1.0 - before)
+        for changed in differing.exchanged:
+            path = changed.path
+            old = next(
+                (g for g in self._beside(path) if not is_other(g.view, changed.before)), None
+            )
+            if old is not None:
+                deltas.presence(path, old.path, 1.0, 0.0)
+                deltas.presence(path, path, 0.0, 1.0)
         self._sums.split(member.group, origin, deltas.by_part)
         self._frames = self._built = None
 
@@ -285,7 +293,7 @@ class Movement:
             self._forget_below([changed], view)
         # Lines moved as numbers only while the words were the same.
         self._sums.drop([(path, "lines")])
-        beside = [g for g in self._ghosts.values() if self._stands_beside(g, path)]
+        beside = self._beside(path)
         # Words that come back while they fade turn around instead of coming a second time.
         same = next((g for g in beside if not is_other(g.view, changed.after)), None)
         if not deltas.moves(path, "opacity", True):
@@ -332,9 +340,10 @@ class Movement:
                 return ghost
         return None
 
-    @staticmethod
-    def _stands_beside(ghost: Ghost, path: Path) -> bool:
-        return ghost.beside == path[-1] and ghost.path[:-1] == path[:-1]
+    def _beside(self, path: Path) -> list[Ghost]:
+        """What fades beside a node: other words, or another picture, of before."""
+        ghosts = self._ghosts.values()
+        return [g for g in ghosts if g.beside == path[-1] and g.path[:-1] == path[:-1]]
 
     def _leave(self, changed: Changed, visible: View, share: float, beside: str) -> Ghost | None:
         """The ghost of a node that is shown; None where nothing is to be seen of it."""

@@ -900,11 +900,13 @@ function keep(top, before, places, time) {
       differs = true;
     }
     if (one === top) top.gone_ = { ...top.gone_, box };
-    differs ||= Object.keys(looked).length > 0;
-    return [one, looked, one !== top && box];
+    const hidden = one !== top && style.display === "none" && places.get(one)?.display;
+    differs ||= hidden || Object.keys(looked).length > 0;
+    return [one, looked, one !== top && box, hidden];
   });
   if (!differs) return;
-  for (const [one, looked, box] of frames) one.kept_ = { ...looked, ...box && frame("box", { holds: true, floats: true }, box) };
+  for (const [one, looked, box, hidden] of frames)
+    Object.assign(one, { kept_: { ...looked, ...box && frame("box", { holds: true, floats: true }, box) }, hidden_: hidden });
   top.keeps_ = parts;
 }
 
@@ -912,7 +914,7 @@ function keep(top, before, places, time) {
 const reached = ({ latest, shares }, time) => shares.reduce((all, share) => left(share, time).map((n, k) => all[k] + n), latest);
 
 function unkeep(top) {
-  for (const one of top.keeps_ ?? []) { one.keeper_?.cancel(); delete one.kept_; }
+  letBe(top);
   if (top.gone_) for (const name of ["display", "pointer-events"]) top.style.removeProperty(name);
   delete top.keeps_;
   delete top.gone_;
@@ -932,12 +934,14 @@ function measured(root) {
     if (element.localName === "svg" || element.ghost_ || !element.checkVisibility() || /contents|inline$/.test(display)) continue;
     const text = element.localName === "p", look = text ? WORDS.map((name) => style[name]) : [];
     const words = text ? element.textContent : element.getAttribute("src");
-    result.set(element, { display, words, look, same: [words, ...look].join("|"), still: STILL.some((name) => style[name] !== "none") });
+    result.set(element, { display, words, look, same: [words, ...look].join("|"), line: text ? parseFloat(style.lineHeight) : 0, still: STILL.some((name) => style[name] !== "none") });
   }
   // Important, since what is said of a part from outside stands above a style of its own.
   for (const [element, { still: turned }] of result) if (turned) for (const name of STILL) element.style.setProperty(name, "none", "important");
   for (const [element, rect] of result) {
     const { x, y, width, height } = element.getBoundingClientRect(), around = boxOf(element), outer = result.get(around);
+    // The same words in more lines, or in fewer, are other words.
+    if (rect.line) rect.same += `|${Math.round(height / rect.line)}`;
     Object.assign(rect, { x, y, box: [x - (outer ? outer.x - around.scrollLeft : 0), y - (outer ? outer.y - around.scrollTop : 0), width, height] });
   }
   for (const [element, { still: turned }] of result) if (turned) for (const name of STILL) element.style.removeProperty(name);
@@ -962,7 +966,15 @@ function takeOff(lays) {
   if (lays) for (const element of moving.keys()) {
     if (element.gone_) element.style.removeProperty("display");
     if (element.ghost_) element.style.setProperty("display", "none", "important");
-    for (const one of element.keeps_ ?? []) one.keeper_?.cancel();
+    letBe(element);
+  }
+}
+
+/* Takes off what keeps the look of what goes away. */
+function letBe(top) {
+  for (const one of top.keeps_ ?? []) {
+    one.keeper_?.cancel();
+    if (one.hidden_) one.style.removeProperty("display");
   }
 }
 
@@ -1098,7 +1110,10 @@ function resume(time, ends, root) {
     else if (element.gone_) {
       element.style.setProperty("display", element.gone_.display, "important");
       element.style.setProperty("pointer-events", "none", "important");
-      for (const one of element.keeps_ ?? []) one.keeper_ = one.animate([one.kept_, one.kept_], { duration: 1, fill: "both" });
+      for (const one of element.keeps_ ?? []) {
+        one.keeper_ = one.animate([one.kept_, one.kept_], { duration: 1, fill: "both" });
+        if (one.hidden_) one.style.setProperty("display", one.hidden_, "important");
+      }
     }
     else if (element.ghost_) element.style.removeProperty("display");
   }
