@@ -992,7 +992,8 @@ function tween(owner, name, motion, change) {
   const after = looks(owner), ends = lays ? measured(root) : null;
   if (still.matches || end(entry) <= start) {
     each((element, property, one) => { one.shares = one.shares?.filter(({ change }) => !isOrigin(change, entry)); });
-    return resume(start, ends, root);
+    resume(start, ends, root);
+    return reachAgain(places, ends);
   }
   for (const [element, styles] of after) {
     const old = before.get(element);
@@ -1015,6 +1016,15 @@ function tween(owner, name, motion, change) {
     share(one, mine, entry, partMotion(element, property, moves) ?? entry.timing, by.map(() => 0));
   });
   resume(start, ends, root);
+  reachAgain(places, ends);
+}
+
+/* What came into sight, or went, is reached by the keys now, or no more. */
+function reachAgain(before, after) {
+  const asked = new Set();
+  for (const [some, others] of before ? [[before, after], [after, before]] : [])
+    for (const element of some.keys()) if (!others.has(element)) asked.add(owners.get(element)).add(treeOwner(element));
+  for (const owner of asked) if (owner?.element.ready_) owner.access();
 }
 
 const isOrigin = (change, { owner, name }) => change.owner === owner && change.name === name;
