@@ -104,6 +104,8 @@ class PageJudge:
             hand.release()
             runtime.release(x, y)
             self._pressing = False
+        if kind == "tab":
+            both.do("key", "Tab")
         if kind == "leave" and not self._pressing:
             hand.move(1200, 700)
             runtime.pointer_leave()

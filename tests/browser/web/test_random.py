@@ -14,7 +14,7 @@ from outgrowth.core.document.records import Axis, AxisValue, Component, DesignTo
 from outgrowth.core.edits.cues import add_cue, set_led
 from outgrowth.core.edits.tokens import set_token
 from outgrowth.core.edits.tree.components import add_axis, add_component
-from tests.core.runtime.parts import screen, styled
+from tests.core.runtime.parts import part, screen, styled
 from tests.core.runtime.test_inner_motion import named, tabs
 from tests.core.runtime.test_interaction import submit
 from tests.fuzz.pages import playing
@@ -92,6 +92,14 @@ PLAYED = (
     9150,
     9236,
     9326,
+    # Words that turn around while they fade, in a group too; the same words in more lines; what is
+    # hidden in what goes; the focus in what was hidden at first.
+    9335,
+    9341,
+    30010,
+    30113,
+    30178,
+    50124,
 )
 
 
@@ -199,3 +207,18 @@ def test_a_wait_and_a_long_press_take_as_long_as_their_tokens_say():
     with playing() as judge:
         assert judge.played(add_cue(document, "tab", wait), deeds, "wait") is None
         assert judge.played(add_cue(document, "tab", hold), held, "hold") is None
+
+
+def test_tab_reaches_what_was_hidden_at_first_and_no_more_what_went():
+    document = part(Document("Keys"), "key", box("key", width=40, height=20), focus=("no", "focus"))
+    document = styled(document, "key", (), {"focus": "focus"}, fill=parse("#d9480f"))
+    body = box("body", instance("a", "key"), instance("b", "key"), flow="column")
+    root = box("door", box("head", width=40, height=20, role="button"), body, flow="column")
+    document = part(document, "door", root, open=("no", "yes"))
+    document = styled(document, "door", ("body",), {"open": "no"}, shown=False)
+    document = with_cue(document, "door", "tap", turned("open"), node=("head",))
+    document = screen(document, "hall", instance("d", "door"), instance("z", "key"), flow="column")
+    tap, tab = ("tap", 8.0, 8.0, 300.0), ("tab", 0.0, 0.0, 50.0)
+    with playing() as judge:
+        deeds = [tab, tab, tap, tab, tab, tab, tap, tab, tab]
+        assert judge.played(document, deeds, "hidden keys") is None
