@@ -21,7 +21,7 @@ from outgrowth.app.theme import DARK, LIGHT
 from outgrowth.app.theme.sheet import install
 from outgrowth.app.window import MainWindow
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import Document
+from outgrowth.core.document.records import Document, walk
 from outgrowth.core.edits import tokens
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.owners import DEVICES
@@ -49,10 +49,16 @@ def _bench(w: MainWindow) -> None:
 
 
 def _screen(w: MainWindow) -> None:
-    w.workspace.open("boarding")
-    w.workspace.select(("wait",))
+    workspace = w.workspace
+    workspace.open("fares")
+    root = workspace.document.screens["fares"].root
+    card = next(n.id for n in walk(root) if n.style.get("component") == "fare-card")
+    workspace.select((card, "name"))
+    style_commands.set_style(workspace, {"color": parse("#9C3D1B")})
+    workspace.select((card,))
     QTest.qWait(_FONTS_MS)
-    w.ledger.row("fill")._unfold()
+    if w.ledger.kept is not None:
+        w.ledger.kept.head.click()
 
 
 def _grid(w: MainWindow) -> None:
@@ -230,13 +236,6 @@ def _hand_over(w: MainWindow) -> None:
     w.hand_over.show_plan(str(folder), "90 files new.", False, False)
 
 
-def _code(w: MainWindow) -> None:
-    s = w.workspace
-    s.open("button")
-    s.select(None)
-    w.sheet_tabs.choose("Code")
-
-
 def _look_again(w: MainWindow) -> None:
     """The demo has been looked at; a few things go wrong again before somebody does."""
     w.workspace.open("button")
@@ -281,7 +280,7 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
     "rules": (_sheet("button", "Rules"), False),
     "words": (_words, False),
     "hand-over": (_hand_over, False),
-    "code": (_code, False),
+    "axes": (_sheet("button", "Axes"), False),
     "look-again": (_look_again, False),
     "trials": (_trials, False),
     "gather": (_gather, False),
