@@ -91,7 +91,7 @@ def guessed(names: Sequence[str], axis_name: str = "") -> WordGuess:
     """What an axis with values of these names seems to be, by the everyday words among them, and
     by its own name where that is one of the meanings."""
     words = [plain_word(name) for name in names]
-    parts = [_PARTS.get(word, "") for word in words]
+    parts = _told_parts(words)
     known = {part for part in parts if part}
     pressed = "press" in known and "rest" in known and bool(_SURELY_PRESSED & set(words))
     if len(names) > 1 and ("hover" in known or pressed):
@@ -101,14 +101,21 @@ def guessed(names: Sequence[str], axis_name: str = "") -> WordGuess:
     return _meant(words, axis_name) or WordGuess("none", "none", tuple("" for _ in names))
 
 
+def _told_parts(words: Sequence[str]) -> list[ValuePart]:
+    """What words stand for, "" for unknown ones. Beside “on”, “off” is a switch, not disabled."""
+    return ["" if word == "off" and "on" in words else _PARTS.get(word, "") for word in words]
+
+
 def _first_of_each(parts: Sequence[ValuePart]) -> list[ValuePart]:
     """The parts, of several values of one part only the first; nothing by which to know the
-    others, so only cues set them. Where none is at rest, the first that is unknown is."""
+    others, so only cues set them. Where none is at rest, the first that is unknown is, else the
+    first that is disabled, else the first: something always is."""
     results: list[ValuePart] = []
     for part in parts:
         results.append(part if part and (part not in results or part == "disabled") else "cued")
-    if "rest" not in results and "cued" in results:
-        results[results.index("cued")] = "rest"
+    if "rest" not in results:
+        sure = next((part for part in ("cued", "disabled") if part in results), results[0])
+        results[results.index(sure)] = "rest"
     return results
 
 
@@ -171,7 +178,7 @@ def driven_by_pointer(axis: Axis) -> Axis:
     names; where none of these is known, they are taken in their order."""
     said = [value.part for value in axis.values]
     said = [part if part in POINTER_PARTS else "" for part in said]
-    told = [pointer_part_of_word(value.name) for value in axis.values]
+    told = _told_parts([plain_word(value.name) for value in axis.values])
     known = _first_of_each([one or other for one, other in zip(said, told, strict=True)])
     if not {"hover", "press"} & set(known):
         free = [n for n, part in enumerate(known) if part == "cued"]

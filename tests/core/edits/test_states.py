@@ -172,6 +172,23 @@ def test_names_that_mean_something_say_so(names, meaning, yes):
 
 
 @pytest.mark.parametrize(
+    "names, resting",
+    [
+        (("Off", "On", "Hover"), "Off"),
+        (("Inactive", "Active", "Hover"), "Inactive"),
+        (("Hover", "Loading"), "Loading"),
+        (("hover", "pressed"), "hover"),
+    ],
+)
+def test_something_always_rests(names, resting):
+    guess = guessed(names)
+    assert guess.driver == "pointer"
+    assert [name for name, part in zip(names, guess.parts, strict=True) if part == "rest"] == [
+        resting
+    ]
+
+
+@pytest.mark.parametrize(
     "names", [("up", "down"), ("off", "on"), ("active", "inactive"), ("A", "B")]
 )
 def test_words_that_may_mean_anything_are_not_guessed(names):
