@@ -30,6 +30,7 @@ from outgrowth.core.team.publishing import PublishingPlan, Request, publish, pub
 from outgrowth.core.team.store import Progress, Signature, untold
 from outgrowth.core.team.taking import take_in
 from outgrowth.resources import DEMO
+from outgrowth.workspace.connected_libraries import ConnectedLibraries
 
 NAME = "Holm & Skerry parts"
 _FILE = "ferry-line.outgrowth.json"
@@ -45,10 +46,9 @@ def demo_file(data: FilePath, when: int) -> FilePath:
     the first run of a program that ships another demo. Raises OSError or Refusal."""
     digest = hashlib.sha256(read_file(DEMO)).hexdigest()[:12]
     folder = data / "demo" / digest
-    file = folder / _FILE
+    file, library = folder / _FILE, folder / _LIBRARY
     if not file.exists():
         folder.mkdir(parents=True, exist_ok=True)
-        library = folder / _LIBRARY
         copies = data / "libraries"
         if library.exists() and any(library.iterdir()):
             connection = connect(str(library), copies)
@@ -56,6 +56,8 @@ def demo_file(data: FilePath, when: int) -> FilePath:
             connection = make_library(str(library), NAME, Signature(_MAREN, when), copies)
         with closing(connection):
             save(shared(load(DEMO), connection, when), file)
+    # Its own maker connects it: the demo is to show a team, not how one is met.
+    ConnectedLibraries(data / "connected").add(file, str(library.resolve()))
     return file
 
 

@@ -52,6 +52,14 @@ def resolver() -> Resolver:
     return Resolver()
 
 
+@pytest.fixture(scope="session", autouse=True)
+def own_data(tmp_path_factory: pytest.TempPathFactory):
+    """What the program keeps for its user is kept for the tests alone."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("data")))
+        yield
+
+
 @pytest.fixture(autouse=True)
 def quiet_log(caplog: pytest.LogCaptureFixture):
     """A log line of WARNING or above fails the test that caused it."""

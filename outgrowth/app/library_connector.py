@@ -70,6 +70,11 @@ class LibraryConnector(QObject):
         self._frame.notice.show_message("Connecting …", ("Stop", self.jobs.stop))
         self.jobs.start(self.team.connecting(address), self._connected, self._failed)
 
+    def connect_as_named(self, library_id: str) -> None:
+        """Connects the file to a library where it says that one is."""
+        self.team.connect_as_named(library_id)
+        self.look()
+
     def make(self, address: str, name: str) -> None:
         """Makes a library and connects to it."""
         self.jobs.start(self.team.making(address, name, signature()), self._connected, self._failed)

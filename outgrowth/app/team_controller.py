@@ -78,9 +78,9 @@ class TeamController(QObject):
         """What of this file the library has otherwise, or not at all."""
         views = [view for view in self.team.libraries if view.state is not None]
         if not views:
-            self._workspace.failed.emit(
-                "There is no library that could be reached. Connect to one, or make one, first."
-            )
+            problems = [view.problem for view in self.team.libraries if not view.connected]
+            nowhere = "No library could be reached. Connect to one, or make one, first."
+            self._workspace.failed.emit(problems[0] if problems else nowhere)
             return
         library = views[0].library
         self._begin(PublishMode(self._workspace, self.team, library))

@@ -135,6 +135,7 @@ class MainWindow(WindowFrame):
         self.handing_over.shown.connect(partial(self.view.show, "hand-over"))
         self.handing_over.left.connect(self.view.show_bench)
         self.library.part_asked.connect(self.team_controller.show_part)
+        self.library.unconnected.connect_asked.connect(self.connector.connect_as_named)
         self.library.origin_actions = self.team_controller.origin_actions
         self.files.together_asked.connect(self.team_controller.show_together)
         self.status.news_asked.connect(self.team_controller.show_news)

@@ -48,7 +48,7 @@ from outgrowth.app.panels.uses import Uses
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress, install
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.libraries import copies_folder
+from outgrowth.workspace.libraries import connected_libraries, copies_folder
 from outgrowth.workspace.looking import Looking
 from outgrowth.workspace.team import Colleagues, Team
 from outgrowth.workspace.trying import Trying
@@ -96,7 +96,7 @@ class WindowFrame(QMainWindow):
         self.user_state = user_state
         self.pen = Pen()
         self.rasters = Rasters(lambda: workspace.document.assets)
-        self.team = Team(workspace, copies_folder(), colleagues)
+        self.team = Team(workspace, copies_folder(), connected_libraries(), colleagues)
         self.looking = Looking(workspace, lambda document: pixels_of(document.assets))
         self.trying = Trying(workspace)
         self._make_panels(workspace, theme)

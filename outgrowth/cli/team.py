@@ -2,6 +2,7 @@
 
 outgrowth new-library ADDRESS --name NAME                             makes a library
 outgrowth publish FILE --library ADDRESS --component NAME --message TEXT
+outgrowth connect FILE [--library ADDRESS]   lets this machine ask a file's libraries
 outgrowth outdated FILE                      finds (1) parts that have newer versions
 outgrowth take-in FILE [--component NAME]    takes newer versions, or first ones
 outgrowth diff A B [--json | --html DIR]     finds (1) what differs, in words and pictures
@@ -16,7 +17,7 @@ from collections.abc import Iterable, Iterator
 from contextlib import ExitStack, closing, contextmanager
 from pathlib import Path
 
-from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, remark
+from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, remark
 from outgrowth.cli.owners import owner_named
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange import native
@@ -26,11 +27,11 @@ from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.merge_files import merge_documents, merge_files
 from outgrowth.core.team.publishing import Request, publish, published
 from outgrowth.core.team.report import page
-from outgrowth.core.team.store import NothingNew, PickNeeded, untold
+from outgrowth.core.team.store import NotConnected, NothingNew, PickNeeded, untold
 from outgrowth.core.team.taking import TakenIn, news, take_in
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
-from outgrowth.workspace.libraries import copies_folder, signature
+from outgrowth.workspace.libraries import connected_libraries, copies_folder, signature
 from outgrowth.workspace.views.comparison import compared
 from outgrowth.workspace.views.difference_text import DifferenceWords, plan_wording
 
@@ -48,6 +49,12 @@ def add_commands(commands: Subcommands) -> None:
     out.add_argument("--message", required=True, help="what it is for")
     out.add_argument("--level", choices=("patch", "minor", "major"), help="other than proposed")
     out.set_defaults(act=_publish)
+    connection = commands.add_parser(
+        "connect", help="let this machine ask the libraries that a file names"
+    )
+    connection.add_argument("file", type=Path)
+    connection.add_argument("--library", metavar="ADDRESS", help="only the one at this address")
+    connection.set_defaults(act=_connect)
     old = commands.add_parser("outdated", help="list parts that have newer versions")
     old.add_argument("file", type=Path)
     old.add_argument("--json", action="store_true")
@@ -87,7 +94,7 @@ def _publish(arguments: argparse.Namespace) -> ExitCode:
     names = arguments.component
     ids = tuple(owner_named(document.in_order(), name, "component").id for name in names)
     levels = dict.fromkeys(ids, arguments.level) if arguments.level else {}
-    with _connected([arguments.library]) as (connection,):
+    with _opened([arguments.library]) as (connection,):
         state = connection.refreshed(untold)
         request = Request(document, ids, connection.bases(document, state), levels)
         try:
@@ -98,13 +105,31 @@ def _publish(arguments: argparse.Namespace) -> ExitCode:
             remark(str(nothing_new))
             return ExitCode.DONE
     native.save(published(document, publication, request), arguments.file, disk_state)
+    connected_libraries().add(arguments.file, connection.address)
     for part in publication.parts:
         print(f"{quoted(part.name)} {part.version}" + (f" (was {part.old})" if part.old else ""))
     return ExitCode.DONE
 
 
+def _connect(arguments: argparse.Namespace) -> ExitCode:
+    libraries = native.load(arguments.file).sharing.libraries
+    if arguments.library is not None:
+        libraries = tuple(one for one in libraries if one.address == arguments.library)
+        if not libraries:
+            raise WrongUse(
+                f"The file names no library at {quoted(arguments.library, 120)}. Nothing was "
+                "connected."
+            )
+    for library in libraries:
+        connected_libraries().add(arguments.file, library.address)
+        print(f"{line(library.name)}: connected to {line(library.address)}")
+    if not libraries:
+        remark("The file names no library.")
+    return ExitCode.DONE
+
+
 @contextmanager
-def _connected(addresses: Iterable[str]) -> Iterator[list[Connection]]:
+def _opened(addresses: Iterable[str]) -> Iterator[list[Connection]]:
     """Libraries at these addresses, let go of at the end."""
     with ExitStack() as stack:
         yield [
@@ -112,14 +137,24 @@ def _connected(addresses: Iterable[str]) -> Iterator[list[Connection]]:
         ]
 
 
-def _addresses(document: Document) -> list[str]:
+def _connected_addresses(document: Document, file: Path) -> list[str]:
+    """Where the file's libraries are. Raises NotConnected where nobody on this machine connected
+    the file to one of them."""
+    known = connected_libraries()
+    for library in document.sharing.libraries:
+        if not known.has(file, library.address):
+            raise NotConnected(
+                f"“{quoted(library.name, 60)}” is not connected on this machine, so it was not "
+                f"asked. The file says that it is at {quoted(library.address, 120)}. If you know "
+                "that place: outgrowth connect FILE."
+            )
     return [library.address for library in document.sharing.libraries]
 
 
 def _outdated(arguments: argparse.Namespace) -> ExitCode:
     document = native.load(arguments.file)
     outdated_parts = []
-    with _connected(_addresses(document)) as connections:
+    with _opened(_connected_addresses(document, arguments.file)) as connections:
         for connection in connections:
             state = connection.refreshed(untold)
             for part in news(document, state):
@@ -143,7 +178,9 @@ def _take_in(arguments: argparse.Namespace) -> ExitCode:
     before, disk_state = native.load_with_state(arguments.file)
     names = list(arguments.component)
     document = before
-    with _connected([arguments.library] if arguments.library else _addresses(before)) as libraries:
+    addresses = [arguments.library] if arguments.library else None
+    addresses = addresses or _connected_addresses(before, arguments.file)
+    with _opened(addresses) as libraries:
         for connection in libraries:
             document = _taken_from(connection, document, names)
     components = list(document.in_order())
@@ -152,6 +189,8 @@ def _take_in(arguments: argparse.Namespace) -> ExitCode:
         raise WrongUse(f"No library of this file has “{missing[0]}”. Nothing was taken in.")
     if document is not before:
         native.save(document, arguments.file, disk_state)
+    for connection in libraries:  # somebody named the address, or had connected it
+        connected_libraries().add(arguments.file, connection.address)
     return ExitCode.DONE
 
 
@@ -208,8 +247,8 @@ def _diff(arguments: argparse.Namespace) -> ExitCode:
         return differ
     for chapter in chapters:
         print(chapter.name + (f" ({chapter.level})" if chapter.level else ""))
-        for line in chapter.lines:
-            print(f"  {line}")
+        for difference in chapter.lines:
+            print(f"  {difference}")
         names = [pair.name for pair in chapter.pairs if pair.name]
         if names:
             print(f"  looks different: {'; '.join(names)}")

@@ -9,6 +9,7 @@ from pathlib import Path as FilePath
 import platformdirs
 
 from outgrowth.core.team.store import Signature
+from outgrowth.workspace.connected_libraries import ConnectedLibraries
 
 
 def data_folder() -> FilePath:
@@ -19,6 +20,11 @@ def data_folder() -> FilePath:
 def copies_folder() -> FilePath:
     """Where this machine keeps what it read of libraries behind addresses."""
     return data_folder() / "libraries"
+
+
+def connected_libraries() -> ConnectedLibraries:
+    """The libraries that somebody connected files to, on this machine."""
+    return ConnectedLibraries(data_folder() / "connected")
 
 
 def signature() -> Signature:

@@ -15,7 +15,7 @@ import msgspec
 from outgrowth.core.document.records import Document, short_name
 from outgrowth.core.document.sharing import Library
 from outgrowth.core.refusal import quoted
-from outgrowth.core.team.address import folder_at, is_address
+from outgrowth.core.team.address import folder_at, is_address, without_secret
 from outgrowth.core.team.connection import Connection, PartVersion, connect, make_library
 from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.merge import Picks
@@ -43,6 +43,7 @@ from outgrowth.core.team.taking import (
     with_library,
 )
 from outgrowth.core.team.versions import Level
+from outgrowth.workspace.connected_libraries import ConnectedLibraries
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.notices import PlainNotice
 from outgrowth.workspace.workspace import Workspace
@@ -56,12 +57,14 @@ class LibraryView(NamedTuple):
 
     connection, state  None while nobody could open it
     problem            why it is not seen as it is now, a sentence; "" where it is
+    connected          whether somebody on this machine connected the file to it
     """
 
     library: Library
     connection: Connection | None = None
     state: LibraryState | None = None
     problem: str = ""
+    connected: bool = True
 
 
 class Fresh(NamedTuple):
@@ -112,17 +115,26 @@ class Team:
     """
 
     def __init__(
-        self, workspace: Workspace, copies: FilePath, colleagues: Colleagues | None = None
+        self,
+        workspace: Workspace,
+        copies: FilePath,
+        connected: ConnectedLibraries,
+        colleagues: Colleagues | None = None,
     ) -> None:
-        """`copies` is the folder for what is read of libraries behind addresses."""
+        """`copies` is the folder for what is read of libraries behind addresses, `connected`
+        knows which addresses a person connected the file to."""
         self._workspace = workspace
         self._copies = copies
+        self._connected = connected
+        self._connected_here: set[str] = set()
         self._colleagues = colleagues
         self.views: dict[str, LibraryView] = {}
         self.changed = PlainNotice()
         self._engines: dict[str, Engine] = {}
         self._fresh = _KnownNews((), ())
         workspace.supply = self.supplied
+        workspace.history_changed.connect(self._keep_connections)
+        self._kept: tuple[FilePath | None, tuple[Library, ...]] = (None, ())
 
     # --- reading ----------------------------------------------------------------------------
 
@@ -130,12 +142,33 @@ class Team:
     def libraries(self) -> tuple[LibraryView, ...]:
         """The libraries that the file knows, each as it was seen last."""
         libraries = self._workspace.document.sharing.libraries
-        return tuple(self.views.get(library.id, LibraryView(library)) for library in libraries)
+        return tuple(self._view(library) for library in libraries)
+
+    def _view(self, library: Library) -> LibraryView:
+        if not self.is_connected(library):
+            return LibraryView(library, problem=_not_connected(library), connected=False)
+        return self.views.get(library.id, LibraryView(library))
+
+    @property
+    def not_connected(self) -> tuple[Library, ...]:
+        """The libraries that the file names and nobody on this machine connected it to."""
+        return tuple(view.library for view in self.libraries if not view.connected)
+
+    def is_connected(self, library: Library) -> bool:
+        """Whether a person on this machine connected the file to where it says a library is:
+        only then is anything there asked or read."""
+        if library.address in self._connected_here:
+            return True
+        path = self._workspace.path
+        known = path is not None and self._connected.has(path, library.address)
+        if known:
+            self._connected_here.add(library.address)
+        return known
 
     def state(self, library_id: str) -> LibraryState | None:
         """What a library holds, as far as it was seen."""
-        view = self.views.get(library_id)
-        return view.state if view is not None else None
+        library = self._workspace.document.sharing.library(library_id)
+        return self._view(library).state if library is not None else None
 
     def holding(self, component_id: str) -> LibraryState | None:
         """The library that a part of the file comes from, or that has one with this id."""
@@ -175,8 +208,10 @@ class Team:
     # --- jobs: they only read what they were given -------------------------------------------
 
     def look(self) -> Job[tuple[LibraryView, ...]]:
-        """Asks all libraries of the file what is newest."""
-        views, copies = self.libraries, self._copies
+        """Asks all libraries that the file is connected to what is newest."""
+        self._keep_connections()
+        views = tuple(view for view in self.libraries if view.connected)
+        copies = self._copies
         return lambda progress: tuple(_looked(view, copies, progress) for view in views)
 
     def connecting(self, address: str) -> Job[LibraryView]:
@@ -279,7 +314,7 @@ class Team:
     @property
     def with_colleagues(self) -> tuple[str, ...]:
         """The addresses of the libraries in which colleagues publish when they are asked to."""
-        addresses = (library.address for library in self._workspace.document.sharing.libraries)
+        addresses = (view.library.address for view in self.libraries if view.connected)
         colleagues = self._colleagues
         return tuple(a for a in addresses if colleagues is not None and colleagues.work_in(a))
 
@@ -311,11 +346,36 @@ class Team:
         return lambda progress: (connection.reader.state_at(commit), state)
 
     def _open(self, library_id: str) -> tuple[Connection, LibraryState]:
-        view = self.views.get(library_id)
+        library = self._workspace.document.sharing.library(library_id)
+        view = self._view(library) if library is not None else None
+        if view is not None and not view.connected:
+            raise LibraryRefusal(view.problem)
         if view is None or view.connection is None or view.state is None:
             name = view.library.name if view is not None else "The library"
             raise LibraryRefusal(f"“{quoted(name)}” cannot be reached now; look again later.")
         return view.connection, view.state
+
+    # --- who may be asked ---------------------------------------------------------------------
+
+    def connect_as_named(self, library_id: str) -> None:
+        """A person connects the file to a library where it says that one is. It is not asked
+        yet."""
+        library = self._workspace.document.sharing.library(library_id)
+        if library is not None:
+            self._connected_here.add(library.address)
+            self._kept = (None, ())
+            self._keep_connections()
+            self.changed.emit()
+
+    def _keep_connections(self) -> None:
+        """Keeps what was connected in this window for the file, once it has a place."""
+        path, libraries = self._workspace.path, self._workspace.document.sharing.libraries
+        if path is None or self._kept == (path, libraries):
+            return
+        for address in (library.address for library in libraries):
+            if address in self._connected_here and not self._connected.has(path, address):
+                self._connected.add(path, address)
+        self._kept = path, libraries
 
     # --- what jobs gave ---------------------------------------------------------------------
 
@@ -328,6 +388,8 @@ class Team:
     def connect(self, view: LibraryView) -> None:
         """The file knows a library from now on, as a step that can be undone."""
         self.views[view.library.id] = view
+        self._connected_here.add(view.library.address)
+        self._kept = (None, ())
 
         def change(document: Document) -> Document:
             sharing = document.sharing
@@ -339,6 +401,7 @@ class Team:
             )
 
         self._workspace.edit(f"connect to {view.library.name}", change)
+        self._keep_connections()
         self.changed.emit()
 
     def close(self) -> None:
@@ -398,6 +461,11 @@ class Team:
             name = component.short_name
             self._workspace.edit(step.format(name), lambda document: edit(document, component_id))
             self.changed.emit()
+
+
+def _not_connected(library: Library) -> str:
+    name, address = quoted(library.name, 60), quoted(without_secret(library.address), 120)
+    return f"“{name}” is not connected on this machine. The file says that it is at {address}."
 
 
 def _from_the_top(typed: str) -> str:

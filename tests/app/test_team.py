@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLabel, QPushButton
 
 from demo.team import FerryTeam, demo_file
 from outgrowth.app.benches.drops import COMPONENT_MIME
@@ -26,6 +26,7 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import connect
 from outgrowth.core.team.store import untold
 from outgrowth.core.team.taking import take_in
+from outgrowth.workspace.libraries import data_folder
 from tests.fuzz.team import colleague_publishes
 
 WHEN = 1_790_000_000
@@ -37,8 +38,9 @@ def colleagues():
 
 
 @pytest.fixture
-def demo_path(tmp_path):
-    return demo_file(tmp_path / "data", WHEN)
+def demo_path(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    return demo_file(data_folder(), WHEN)
 
 
 @pytest.fixture
@@ -60,6 +62,11 @@ def looked(window, qtbot):
     window.connector.look()
     rested(window, qtbot)
     return window
+
+
+def connect_button(window):
+    """The button of the Team tab that connects the file to the library it names."""
+    return window.library.unconnected.findChild(QPushButton)
 
 
 @pytest.fixture
@@ -91,6 +98,10 @@ def test_a_new_look_reaches_ten_files_which_keep_their_overrides(
         paths.append(tmp_path / f"file-{number}.outgrowth.json")
         save(document, paths[-1])
     windows = [window_on(path) for path in paths]
+    for window in windows:  # whoever opens a file says once that its library may be asked
+        window.library.tabs.choose("Team")
+        QTest.mouseClick(connect_button(window), Qt.MouseButton.LeftButton)
+        rested(window, qtbot)
     assert all(not window.status.news.isVisible() for window in windows)
     color = Color(0.2, 0.4, 0.2)
     colleague_publishes(library, lambda d: recolour(d, color), "button")
@@ -117,6 +128,43 @@ def test_a_new_look_reaches_ten_files_which_keep_their_overrides(
         window.workspace.refresh_panels()
         assert window.workspace.document == before
         assert window.status.news.isVisible()
+
+
+# --- a file from a stranger -----------------------------------------------------------------
+
+
+def test_an_address_in_a_file_is_visited_when_somebody_connects_it(
+    library, window_on, qtbot, tmp_path, demo_path
+):
+    document = take_in(Document("Kiosk"), library.newest(), ["button"], {}).document
+    path = tmp_path / "kiosk.outgrowth.json"
+    save(document, path)
+    window = window_on(path)
+    window.library.tabs.choose("Team")
+    strip = window.library.unconnected
+    assert strip.isVisible()
+    words = " ".join(label.text() for label in strip.findChildren(QLabel))
+    assert library.address in words and "not connected on this machine" in words
+    (heading,) = window.library.model.entries
+    assert "not connected" in heading.note and not heading.offline
+    window.workspace.open("button")
+    window.run_action("publish")
+    assert "not connected" in window.status.message.text()
+    titles = [action.text() for action in window.library.menu_for(heading).actions()]
+    assert titles[0] == "Connect to it" and len(titles) == 2
+    QTest.mouseClick(connect_button(window), Qt.MouseButton.LeftButton)
+    rested(window, qtbot)
+    assert strip.isHidden()
+    assert any(entry.owner == "button" for entry in window.library.model.entries)
+    # It is kept for this file, and for this file only.
+    again = window_on(path)
+    assert not again.team.not_connected and again.team.libraries[0].state is not None
+    other = tmp_path / "copied.outgrowth.json"
+    save(document, other)
+    assert window_on(other).team.not_connected
+    # What is connected goes with a file that is saved under another name.
+    assert again.workspace.save(tmp_path / "saved as.outgrowth.json")
+    assert not window_on(tmp_path / "saved as.outgrowth.json").team.not_connected
 
 
 # --- parts of the team ----------------------------------------------------------------------

@@ -19,6 +19,7 @@ from outgrowth.core.team.connection import connect
 from outgrowth.core.team.store import LibraryRefusal, untold
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import instance_commands
+from outgrowth.workspace.connected_libraries import ConnectedLibraries
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.libraries import signature
 from outgrowth.workspace.team import LibraryView, Team
@@ -43,7 +44,7 @@ def kiosk(fonts, library, tmp_path):
     """A file of its own that is connected to the demo's library."""
     document = owners.new_component(Document("Kiosk"), "panel", "Panel", "box")
     workspace = Workspace(Engine(fonts), document)
-    team = Team(workspace, tmp_path / "copies")
+    team = Team(workspace, tmp_path / "copies", ConnectedLibraries(tmp_path / "connected"))
     team.connect(team.connecting(library.address)(untold))
     yield workspace, team
     team.close()

@@ -28,6 +28,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.panels.library_delegate import ENTRY, LibraryDelegate
 from outgrowth.app.panels.tabs import Tabs
+from outgrowth.app.panels.unconnected import Unconnected
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.sentences import guidance
@@ -250,10 +251,13 @@ class LibraryPanel(QWidget):
         self.list.activated.connect(self._open)
         layout = builders.column(self)
         self.tabs = Tabs(_TABS, _HELPS)
-        self.tabs.chosen.connect(lambda number: self.model.show_tab(_TABS[number]))
-        team.changed.connect(self.model.refresh)
+        self.tabs.chosen.connect(self._show_tab)
+        self.unconnected = Unconnected(team)
+        self.unconnected.hide()
+        team.changed.connect(self.refresh)
         layout.addWidget(self.tabs)
         layout.addLayout(self._head())
+        layout.addWidget(self.unconnected)
         layout.addWidget(self.list)
         self._counting = QTimer(self)
         self._counting.setSingleShot(True)
@@ -364,6 +368,9 @@ class LibraryPanel(QWidget):
         """What can be done with a whole library, by its heading."""
         if not row.library:
             return []
+        if any(library.id == row.library for library in self._team.not_connected):
+            ask = partial(self.unconnected.connect_asked.emit, row.library)
+            return [("Connect to it", ask), self._leave(row)]
         commands: list[Command] = [
             (title, partial(self.new_requested.emit, action))
             for title, action in (
@@ -372,8 +379,10 @@ class LibraryPanel(QWidget):
                 ("It is elsewhere now …", "connect"),
             )
         ]
-        leave = partial(self._team.forget, row.library)
-        return [*commands, ("Leave it; its parts become our own", leave)]
+        return [*commands, self._leave(row)]
+
+    def _leave(self, row: LibraryRow) -> Command:
+        return "Leave it; its parts become our own", partial(self._team.forget, row.library)
 
     def _ask(self, point: QPoint) -> None:
         index = self.list.indexAt(point)
@@ -409,8 +418,18 @@ class LibraryPanel(QWidget):
         if viewport is not None:
             viewport.update()
 
-    def _changed(self) -> None:
+    def _show_tab(self, number: int) -> None:
+        self.model.show_tab(_TABS[number])
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the workspace and its libraries as they are now."""
         self.model.refresh()
+        self.unconnected.refresh()
+        self.unconnected.setVisible(self.model.tab == "Team" and self.unconnected.any)
+
+    def _changed(self) -> None:
+        self.refresh()
         self._counting.start(_WAIT_MS)
 
     def _count(self) -> None:

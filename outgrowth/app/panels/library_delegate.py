@@ -71,7 +71,7 @@ class LibraryDelegate(QStyledItemDelegate):
         where = rect.adjusted(12, 4, -8, 0)
         name = _elided(painter, entry.name, where.width())
         painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, name)
-        if entry.note:  # why a library is not seen as it is now
+        if entry.offline:
             painter.setPen(self.theme.color("problem"))
             painter.setFont(plain)
             left = painter.fontMetrics().horizontalAdvance(name) + 24

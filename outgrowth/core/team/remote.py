@@ -11,7 +11,9 @@ import contextlib
 import hashlib
 import os
 import subprocess
+import tempfile
 from collections.abc import Iterator, Mapping
+from functools import partial
 from pathlib import Path as FilePath
 from typing import Any
 from urllib.parse import urlsplit
@@ -20,6 +22,9 @@ import urllib3
 from dulwich.client import (
     GitClient,
     HTTPUnauthorized,
+    SSHGitClient,
+    SubprocessSSHVendor,
+    SubprocessWrapper,
     default_urllib3_manager,
     get_transport_and_path,
 )
@@ -30,7 +35,7 @@ from dulwich.refs import Ref
 from dulwich.repo import Repo
 
 from outgrowth.core.refusal import Refusal, quoted
-from outgrowth.core.team.address import without_secret
+from outgrowth.core.team.address import checked_address, is_private, without_secret
 from outgrowth.core.team.git_store import GitStore
 from outgrowth.core.team.store import (
     Entry,
@@ -44,6 +49,11 @@ from outgrowth.core.team.store import (
 _HEAD = Ref(b"HEAD")
 _WAIT_S = 30
 """How long a server may be silent."""
+
+_REPOSITORY = frozenset(
+    ("GIT_DIR", "GIT_WORK_TREE", "GIT_COMMON_DIR", "GIT_CONFIG", "GIT_NAMESPACE")
+)
+"""What says which repository git is in. Whoever calls us from within one sets some."""
 
 
 class _Pool(urllib3.PoolManager):
@@ -66,11 +76,29 @@ class _Pool(urllib3.PoolManager):
         super().clear()
 
 
+class _Ssh(SubprocessSSHVendor):
+    """The system's client, which ends when we are done, also where it could not connect."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._begun: list[SubprocessWrapper] = []
+
+    def run_command(self, *asked: Any, **settings: Any) -> SubprocessWrapper:
+        running = super().run_command(*asked, **settings)
+        self._begun.append(running)
+        return running
+
+    def end(self) -> None:
+        """Ends what was begun. Raises GitProtocolError where a client had to be killed."""
+        for running in self._begun:
+            running.close(_WAIT_S)
+
+
 class RemoteStore:
     """A library behind an address, by its copy in a folder of this machine's own."""
 
     def __init__(self, address: str, copies: FilePath) -> None:
-        self._address = without_secret(address)
+        self._address = checked_address(address)
         name = hashlib.sha256(self._address.encode()).hexdigest()[:24]
         folder = copies / f"{name}.git"
         with _in_words(self._address):
@@ -181,17 +209,22 @@ class RemoteStore:
                 config,
                 pool_manager_cls=_Pool,
                 timeout=_WAIT_S,
-                auth_callback=_credentials,
+                auth_callback=partial(_credentials, self._address),
             )
+        client, path = get_transport_and_path(
+            self._address,
+            config=config,
+            pool_manager=pool,  # type: ignore[arg-type]  # the callback's manager is one
+            ssh_command=_ssh_command(config),
+            quiet=True,
+        )
+        ssh = _Ssh()
+        if isinstance(client, SSHGitClient):
+            client.ssh_vendor = ssh
         try:
-            yield get_transport_and_path(
-                self._address,
-                config=config,
-                pool_manager=pool,  # type: ignore[arg-type]  # the callback's manager is one
-                ssh_command=_ssh_command(config),
-                quiet=True,
-            )
+            yield client, path
         finally:
+            ssh.end()
             if pool is not None:
                 pool.clear()
 
@@ -215,28 +248,45 @@ def _is_overtaken(problem: str) -> bool:
     return any(word in problem for word in words)
 
 
-def _credentials(url: str, challenge: str, attempt: int) -> dict[str, str] | None:
-    """What git's credential helpers know for an address; None where they know nothing, or what
-    they knew was refused. Source: git-credential(1), “fill”."""
-    if attempt > 1:
+def _credentials(address: str, url: str, challenge: str, attempt: int) -> dict[str, str] | None:
+    """What git's credential helpers know for the address that a person connected; None where
+    they know nothing, or what they knew was refused. Whoever was led elsewhere (`url`) is told
+    nothing, and nothing goes where somebody could listen. Source: git-credential(1), “fill”."""
+    parts = urlsplit(address)
+    if attempt > 1 or not is_private(address) or _origin(url) != _origin(address):
         return None
-    parts = urlsplit(url)
     question = f"protocol={parts.scheme}\nhost={parts.netloc.rpartition('@')[2]}\n\n"
-    environment = os.environ | {"GIT_TERMINAL_PROMPT": "0"}
     try:
-        answer = subprocess.run(
-            ["git", "credential", "fill"],
-            input=question.encode(),
-            capture_output=True,
-            timeout=_WAIT_S,
-            env=environment,
-            check=False,
-        )
+        with tempfile.TemporaryDirectory(prefix="outgrowth-") as nowhere:
+            answer = subprocess.run(
+                ["git", "credential", "fill"],
+                input=question.encode(),
+                capture_output=True,
+                timeout=_WAIT_S,
+                cwd=nowhere,
+                env=_environment(nowhere),
+                check=False,
+            )
     except (OSError, subprocess.TimeoutExpired):
         return None
     pairs = [line.partition("=") for line in answer.stdout.decode("utf-8", "replace").splitlines()]
     existing = {key: value for key, _, value in pairs if key in ("username", "password")}
     return existing if "username" in existing else None
+
+
+def _origin(url: str) -> tuple[str, str]:
+    """Scheme, and host with port."""
+    parts = urlsplit(url)
+    return parts.scheme, parts.netloc.rpartition("@")[2].lower()
+
+
+def _environment(nowhere: str) -> dict[str, str]:
+    """What git is told: to ask nobody, and to read the user's own settings only. A repository
+    that happens to lie around here may say in its own that any program is a helper. Source:
+    git(1), “GIT_CEILING_DIRECTORIES” and the variables of “the Git repository”."""
+    told = {name: value for name, value in os.environ.items() if name not in _REPOSITORY}
+    around = str(FilePath(nowhere).resolve().parent)
+    return told | {"GIT_TERMINAL_PROMPT": "0", "GIT_CEILING_DIRECTORIES": around}
 
 
 @contextlib.contextmanager

@@ -29,6 +29,10 @@ class Unreachable(LibraryRefusal):
     """The library cannot be asked now; what was read from it before still counts."""
 
 
+class NotConnected(LibraryRefusal):
+    """Nobody on this machine connected the file to the library that it names."""
+
+
 class PickNeeded(LibraryRefusal):
     """Both sides changed the same, each in its own way, and nobody picked what counts."""
 

@@ -21,6 +21,7 @@ class LibraryRow(NamedTuple):
     library  the library whose part it is; "" for this file's own
     note     what stands under the name, in small letters
     newer    that the library has a newer version than this file
+    offline  of a library's heading: that it is not seen as it is now
     """
 
     owner: str
@@ -30,6 +31,7 @@ class LibraryRow(NamedTuple):
     library: str = ""
     note: str = ""
     newer: bool = False
+    offline: bool = False
 
 
 def library_rows(document: Document, screens: bool, search: str = "") -> list[LibraryRow]:
@@ -64,7 +66,11 @@ def team_rows(
 
 def _rows_of_library(document: Document, view: LibraryView) -> Iterator[LibraryRow]:
     library = view.library
-    yield LibraryRow("", library.name, folder=True, library=library.id, note=view.problem)
+    # What is not connected is told above the list, with the way to connect it.
+    offline = bool(view.problem) and view.connected
+    yield LibraryRow(
+        "", library.name, folder=True, library=library.id, note=view.problem, offline=offline
+    )
     if view.state is None:
         return
     newer = {part.component for part in news(document, view.state)}
