@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path as FilePath
 
 from PyQt6.QtCore import QObject, QTimer, QUrl, pyqtSignal
@@ -10,11 +11,13 @@ from PyQt6.QtWidgets import QFileDialog
 
 from outgrowth.app.dialogs.picture import PictureDialog
 from outgrowth.app.job import JobRunner
+from outgrowth.app.panels.notice import NoticeButton
 from outgrowth.app.shot import rasterizer
 from outgrowth.app.window_frame import WindowFrame
+from outgrowth.core.exchange.native.disk import save_file
+from outgrowth.core.exchange.output import PICTURES, Files, OutputPlan, plan, write
 from outgrowth.core.exchange.web.files import HandOver, Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
-from outgrowth.core.exchange.web.output import OutputPlan, plan, write
 from outgrowth.core.layout import Layout
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.text import Typesetter
@@ -29,6 +32,7 @@ from outgrowth.workspace.views.hand_over_rows import part_rows, plan_text, writt
 _KEPT = "hand over into"
 # After an edit: typing is not followed letter by letter.
 _WAIT_MS = 250
+_GOOD: NoticeButton = ("Good", lambda: None)
 
 
 class HandOverController(QObject):
@@ -168,7 +172,7 @@ class HandOverController(QObject):
         self._frame.notice.show_message(
             written_text(done),
             ("Open the page", self.open_page),
-            ("Good", lambda: None),
+            _GOOD,
         )
 
     def _look_again(self) -> None:
@@ -224,15 +228,27 @@ class HandOverController(QObject):
         try:
             files = picture_files(self._workspace, wanted, rasterize)
             if wanted.many:
-                for name, data in files.items():
-                    (path / name).write_bytes(data)
+                self._write_into(path, files)
             else:
-                path.write_bytes(next(iter(files.values())))
+                save_file(path, next(iter(files.values())))
+                self._frame.notice.show_message(f"“{path.name}” is written.", _GOOD)
         except Refusal as problem:
             self._workspace.failed.emit(str(problem))
-        except OSError as problem:
-            self._workspace.failed.emit(f"“{path.name}” cannot be written: {problem.strerror}.")
-        else:
-            several = f"{len(files):,} pictures are in “{path.name}”."
-            told = several if wanted.many else f"“{path.name}” is written."
-            self._frame.notice.show_message(told, ("Good", lambda: None))
+
+    def _write_into(self, folder: FilePath, files: Files, over: bool = False) -> None:
+        """Writes pictures into a folder; what somebody else put there stays unless `over`."""
+        try:
+            done = write(folder, files, over, PICTURES)
+        except Refusal as problem:
+            self._workspace.failed.emit(str(problem))
+            return
+        kept = 0 if over else len(done.edited)
+        told = f"{len(files) - kept:,} pictures are in “{folder.name}”."
+        if not kept:
+            self._frame.notice.show_message(told, _GOOD)
+            return
+        self._frame.notice.show_message(
+            f"{told} {kept:,} of these names were there already, by another hand, and are kept.",
+            _GOOD,
+            ("Write over them", partial(self._write_into, folder, files, True)),
+        )

@@ -10,8 +10,10 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog
 
 from outgrowth.app.paint.trial_sheet import sheet_picture
+from outgrowth.app.shot import encoded
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.color.difference import prepare
+from outgrowth.core.exchange.native.disk import save_file
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.trials.contents import TrialContent
 from outgrowth.core.trials.rows import read_rows
@@ -189,9 +191,11 @@ class ReviewController(QObject):
             return
         name, _ = QFileDialog.getSaveFileName(self._frame, "Save the sheet", "", _PICTURES)
         if name:
-            path = name if name.lower().endswith(".png") else f"{name}.png"
-            if not sheet_picture(self._workspace.document, owner, cells).save(path, "PNG"):
-                self._workspace.failed.emit(f"“{FilePath(path).name}” could not be written.")
+            path = FilePath(name if name.lower().endswith(".png") else f"{name}.png")
+            try:
+                save_file(path, encoded(sheet_picture(self._workspace.document, owner, cells)))
+            except Refusal as problem:
+                self._workspace.failed.emit(str(problem))
 
 
 def _timer(parent: QObject, ms: int, act: object) -> QTimer:

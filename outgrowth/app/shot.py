@@ -15,7 +15,7 @@ from outgrowth.core.geometry import Rect
 from outgrowth.core.layout import Placed
 from outgrowth.core.paint import draw
 from outgrowth.core.paint.fragment import Fragment
-from outgrowth.core.refusal import Refusal
+from outgrowth.core.refusal import Refusal, quoted
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.workspace.handing_over import Rasterize
 
@@ -71,11 +71,16 @@ def png_of(
     fragment: Fragment, bounds: Rect, scale: float, assets: Map[str, Asset] = NO_ASSETS
 ) -> bytes:
     """The same as the bytes of a PNG file. Raises DrawingRefusal."""
+    return encoded(fragment_picture(fragment, bounds, scale, assets))
+
+
+def encoded(image: QImage, form: str = "PNG") -> bytes:
+    """A picture as the bytes of a file of a form that Qt knows. Raises DrawingRefusal."""
     data = QByteArray()
     buffer = QBuffer(data)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    if not fragment_picture(fragment, bounds, scale, assets).save(buffer, "PNG"):
-        raise DrawingRefusal("The picture cannot be written as a PNG.")
+    if not image.save(buffer, form):
+        raise DrawingRefusal(f"The picture cannot be written as {quoted(form, 20)}.")
     return data.data()
 
 

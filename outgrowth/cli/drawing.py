@@ -28,7 +28,7 @@ from outgrowth.cli.owners import (
 from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Component, Document
 from outgrowth.core.exchange.native import FileRefusal
-from outgrowth.core.exchange.native.disk import read_file
+from outgrowth.core.exchange.native.disk import read_file, save_file
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.refusal import Refusal
@@ -100,15 +100,14 @@ def _shot(arguments: argparse.Namespace) -> ExitCode:
     # Here and not above, for the same reason.
     from PyQt6.QtGui import QGuiApplication
 
-    from outgrowth.app.shot import picture
+    from outgrowth.app.shot import encoded, picture
 
     document = read_document(arguments.file)
     scene, placed, _ = _laid_out(document, arguments)
     app = QGuiApplication(sys.argv[:1])
     cut = arguments.screen is not None
     image = picture(scene, placed, arguments.scale, cut, document.assets)
-    if not image.save(str(arguments.out)):
-        raise FileRefusal(f"“{arguments.out.name}” cannot be written.")
+    save_file(arguments.out, encoded(image, arguments.out.suffix[1:] or "PNG"))
     del app
     return ExitCode.DONE
 

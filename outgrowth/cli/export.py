@@ -15,10 +15,10 @@ from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, rema
 from outgrowth.cli.owners import layout_of, owner_named
 from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Document
+from outgrowth.core.exchange.output import OutputPlan, plan, write
 from outgrowth.core.exchange.variant_pictures import VariantPicture
 from outgrowth.core.exchange.web.files import Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
-from outgrowth.core.exchange.web.output import OutputPlan, plan, write
 from outgrowth.core.refusal import quoted
 from outgrowth.workspace.handing_over import PictureFormats, Rasterize, made
 

@@ -20,7 +20,7 @@ from outgrowth.cli.owners import add_owner_arguments, layout_of, owner_asked
 from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.variants import condition_text, default_variant
-from outgrowth.core.exchange.native import FileRefusal
+from outgrowth.core.exchange.native.disk import save_file
 from outgrowth.core.refusal import quoted
 from outgrowth.core.review.finding import SUBJECTS, ReviewSubject
 from outgrowth.core.review.report import (
@@ -166,9 +166,9 @@ def _draw(document: Document, owner: Owner, cells: list[TrialCell], out: Path) -
     from PyQt6.QtGui import QGuiApplication
 
     from outgrowth.app.paint.trial_sheet import sheet_picture
+    from outgrowth.app.shot import encoded
 
     app = QGuiApplication.instance() or QGuiApplication(sys.argv[:1])
     assert app is not None
     image = sheet_picture(document, owner, cells)
-    if not image.save(str(out), "PNG"):
-        raise FileRefusal(f"The sheet can't be written to “{quoted(str(out), 200)}”.")
+    save_file(out, encoded(image))

@@ -21,7 +21,8 @@ from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, rema
 from outgrowth.cli.owners import owner_named
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange import native
-from outgrowth.core.exchange.native.disk import read_file, write_file
+from outgrowth.core.exchange.native.disk import read_file, save_file
+from outgrowth.core.exchange.output import DIFFERENCES, OutputRefusal, write
 from outgrowth.core.refusal import quoted
 from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.merge_files import merge_documents, merge_files
@@ -70,6 +71,7 @@ def add_commands(commands: Subcommands) -> None:
     how = diff.add_mutually_exclusive_group()
     how.add_argument("--json", action="store_true")
     how.add_argument("--html", type=Path, metavar="DIR", help="a page with pictures")
+    diff.add_argument("--overwrite", action="store_true", help="a page edited by hand, too")
     diff.set_defaults(act=_diff)
     merged = commands.add_parser("merge", help="merge two files that began as one")
     for name in ("base", "ours", "theirs"):
@@ -228,9 +230,14 @@ def _diff(arguments: argparse.Namespace) -> ExitCode:
     chapters = compared(before, after, shipped(FONTS))
     differ = ExitCode.FOUND if chapters else ExitCode.DONE
     if arguments.html:
-        arguments.html.mkdir(parents=True, exist_ok=True)
         title = f"{arguments.before.name} → {arguments.after.name}"
-        write_file(arguments.html / "index.html", page(title, chapters, before, after).encode())
+        files = {"index.html": page(title, chapters, before, after).encode()}
+        done = write(arguments.html, files, arguments.overwrite, DIFFERENCES)
+        if done.edited and not arguments.overwrite:
+            raise OutputRefusal(
+                f"“{quoted(str(arguments.html / 'index.html'), 200)}” was not written by this "
+                "command, or was edited. --overwrite writes over it."
+            )
         print(arguments.html / "index.html")
         return differ
     if arguments.json:
@@ -268,7 +275,7 @@ def _merge(arguments: argparse.Namespace) -> ExitCode:
         missing = Path(str(problem.filename)).name
         raise native.FileRefusal(f"“{missing}” cannot be read: {problem.strerror}.") from problem
     merged = merge_files(base, ours, theirs, name)
-    write_file(out, merged.data)
+    save_file(out, merged.data)
     return _picks_left(len(merged.disagreements), name)
 
 

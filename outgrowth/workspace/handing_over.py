@@ -8,7 +8,7 @@ from typing import NamedTuple
 from outgrowth.core.document.records import Component, Document
 from outgrowth.core.exchange.svg.write import svg_of
 from outgrowth.core.exchange.variant_pictures import VariantPicture, sheet_of, variant_pictures
-from outgrowth.core.exchange.web.files import Files, HandOver, Wanted, hand_over
+from outgrowth.core.exchange.web.files import HandOver, Wanted, hand_over
 from outgrowth.core.layout import Layout
 
 Rasterize = Callable[[VariantPicture, float], bytes]
@@ -67,4 +67,4 @@ def _drawn(
             yield f"png/{element}/{drawn.name}{place}.png", rasterize(drawn, scale)  # type: ignore[misc]  # not None
 
 
-__all__ = ["Files", "HandOver", "PictureFormats", "Rasterize", "Wanted", "made"]
+__all__ = ["HandOver", "PictureFormats", "Rasterize", "Wanted", "made"]

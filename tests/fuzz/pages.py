@@ -8,8 +8,8 @@ import contextlib
 import tempfile
 from pathlib import Path
 
+from outgrowth.core.exchange.output import write
 from outgrowth.core.exchange.web.files import hand_over
-from outgrowth.core.exchange.web.output import write
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene_paths import all_instances

@@ -25,7 +25,8 @@ from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.uses import uses
-from outgrowth.core.exchange.native.disk import called, read_file
+from outgrowth.core.exchange.native.codec import FileRefusal
+from outgrowth.core.exchange.native.disk import called, read_file, save_file
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.runtime.script import read_script, write_script
 from outgrowth.workspace import Workspace
@@ -251,9 +252,9 @@ class LivePanel(QWidget):
         if not name:
             return
         try:
-            FilePath(name).write_bytes(write_script(script))
-        except OSError as problem:
-            self._workspace.failed.emit(f"The script could not be saved: {problem.strerror}.")
+            save_file(FilePath(name), write_script(script))
+        except FileRefusal as problem:
+            self._workspace.failed.emit(str(problem))
 
     def ask_play(self) -> None:
         """Asks for a script and plays it."""

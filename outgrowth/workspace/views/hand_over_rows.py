@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Document
+from outgrowth.core.exchange.output import OutputPlan
 from outgrowth.core.exchange.web.files import HandOver
-from outgrowth.core.exchange.web.output import OutputPlan
 from outgrowth.core.review.finding import Finding
 from outgrowth.core.review.lacking import lacking
 from outgrowth.core.review.report import standing
@@ -30,10 +30,12 @@ class PartRow(NamedTuple):
 
 def part_rows(document: Document, product: HandOver, plan: OutputPlan | None) -> list[PartRow]:
     """All components in the order of the Library; those that go out have code. What was waived
-    is not told of again."""
+    is not told of again. One that came after the hand-over was made waits for the next."""
     rows = []
     for component in document.in_order():
-        names = product.names.owners[component.id]
+        names = product.names.owners.get(component.id)
+        if names is None:
+            continue
         goes = component.id in product.codes
         state = _state(f"components/{names.element}.js", plan) if goes else ""
         findings = tuple(standing(document, lacking(component, product.names)))

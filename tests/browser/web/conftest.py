@@ -10,8 +10,8 @@ from typing import NamedTuple
 
 import pytest
 
+from outgrowth.core.exchange.output import write
 from outgrowth.core.exchange.web.files import HandOver, hand_over
-from outgrowth.core.exchange.web.output import write
 
 # As strict as a policy can be for pages with scripts of their own.
 POLICY = (

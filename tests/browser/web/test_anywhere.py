@@ -28,11 +28,11 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import FromProperty, Picture, fixed, words
 from outgrowth.core.edits.gather import gather
+from outgrowth.core.exchange.output import write
 from outgrowth.core.exchange.variant_pictures import whole_picture
 from outgrowth.core.exchange.web.bundle import WebCode
 from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.exchange.web.names import Names
-from outgrowth.core.exchange.web.output import write
 from tests.browser.test_hostile import ATTACKS
 from tests.browser.web.conftest import serve
 from tests.browser.web.elements import READ, page_of_elements

@@ -12,8 +12,8 @@ import pytest
 from demo.drawing import box, instance, text
 from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.edits.tree.components import add_component, add_screen
+from outgrowth.core.exchange.output import write
 from outgrowth.core.exchange.web.files import hand_over
-from outgrowth.core.exchange.web.output import write
 from outgrowth.core.review.reviewer import review
 from tests.browser.web.conftest import serve
 from tests.browser.web.test_judges import MODULES

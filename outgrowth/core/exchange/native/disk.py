@@ -71,6 +71,15 @@ def write_file(path: FilePath, data: bytes) -> None:
     sync_folder(target.parent)
 
 
+def save_file(path: FilePath, data: bytes) -> None:
+    """`write_file` for what a person asked to be written there. Raises FileRefusal."""
+    try:
+        write_file(path, data)
+    except (OSError, ValueError) as problem:
+        reason = getattr(problem, "strerror", None) or "that is no name for a file"
+        raise FileRefusal(f"“{called(path)}” cannot be written: {reason}.") from problem
+
+
 def write_synced(target: FilePath | int, data: bytes) -> None:
     """Writes bytes to a path or an open handle (which is closed), and waits until they are on
     the disk. Raises OSError."""
@@ -84,9 +93,12 @@ def _mode_of(path: FilePath) -> int:
     """The permissions that a file has, or a new one gets. One that nobody may write is
     protected from us too, whoever we are."""
     try:
-        mode = stat.S_IMODE(path.stat().st_mode)
+        about = path.stat()
     except FileNotFoundError:
         return 0o644
+    if not stat.S_ISREG(about.st_mode):
+        raise FileExistsError(17, "no ordinary file is there", str(path))
+    mode = stat.S_IMODE(about.st_mode)
     if not mode & 0o222 or not os.access(path, os.W_OK):
         raise PermissionError(13, "it is write-protected", str(path))
     return mode

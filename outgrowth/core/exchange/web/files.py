@@ -13,6 +13,7 @@ from typing import NamedTuple
 from outgrowth.core.document.records import Component, Document, Owner, Screen
 from outgrowth.core.document.uses import holds_directly, may_hold
 from outgrowth.core.document.variants import Variant, default_variant, variants
+from outgrowth.core.exchange.output import Files
 from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.exchange.tokens.write import token_files
 from outgrowth.core.exchange.web.bundle import Code, WebCode
@@ -29,7 +30,6 @@ from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.text import FontFace
 from outgrowth.resources import WEB
 
-Files = dict[str, bytes]
 _SUFFIX = {"image/png": "png", "image/jpeg": "jpg", "image/gif": "gif", "image/webp": "webp"}
 
 
