@@ -16,8 +16,8 @@ from outgrowth.core.color.difference import prepare
 from outgrowth.core.exchange.native.disk import save_file
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.trials.contents import TrialContent
-from outgrowth.core.trials.rows import read_rows
 from outgrowth.workspace.commands.review_commands import fill_rows
+from outgrowth.workspace.rows_file import formulas_text, read_rows
 from outgrowth.workspace.views.finding_rows import status_words
 
 _SETTLE_MS = 600
@@ -160,12 +160,17 @@ class ReviewController(QObject):
 
     def bring_rows(self, path: FilePath) -> None:
         """Tries the rows of a file, besides what ships."""
-        try:
-            self._trying.rows = read_rows(path)
-        except Refusal as problem:
-            self._workspace.failed.emit(str(problem))
-            return
-        self._try()
+
+        def bring(rows: tuple[TrialContent, ...]) -> None:
+            self._trying.rows = rows
+            self._try()
+            self._tell_formulas(rows)
+
+        self._frame.reading.read(path, read_rows, bring)
+
+    def _tell_formulas(self, rows: tuple[TrialContent, ...]) -> None:
+        if formulas_text(rows):
+            self._workspace.failed.emit(formulas_text(rows))
 
     def ask_fill(self) -> None:
         """Asks for a file of rows, and fills the list that is selected with them."""
@@ -175,10 +180,16 @@ class ReviewController(QObject):
 
     def fill(self, path: FilePath) -> None:
         """Fills the list that is selected with the rows of a file."""
-        try:
-            fill_rows(self._workspace, read_rows(path))
-        except Refusal as problem:
-            self._workspace.failed.emit(str(problem))
+
+        def fill(rows: tuple[TrialContent, ...]) -> None:
+            try:
+                fill_rows(self._workspace, rows)
+            except Refusal as problem:
+                self._workspace.failed.emit(str(problem))
+            else:
+                self._tell_formulas(rows)
+
+        self._frame.reading.read(path, read_rows, fill)
 
     def _play(self, content: TrialContent) -> None:
         owner = self._trying.owner

@@ -341,6 +341,7 @@ class MainWindow(WindowFrame):
         self.connector.close_down()
         self.handing_over.close_down()
         self.review.close_down()
+        self.reading.close_down()
         self.keep_layout()
         if event is not None and not self.files.ask_unsaved():
             event.ignore()

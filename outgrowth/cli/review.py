@@ -15,7 +15,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TypeVar, cast
 
-from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line
+from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, remark
 from outgrowth.cli.owners import add_owner_arguments, layout_of, owner_asked
 from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Component, Document, Owner
@@ -32,8 +32,8 @@ from outgrowth.core.review.report import (
 from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.trials.contents import AS_IS, SHIPPED, TrialContent, usual_contents
 from outgrowth.core.trials.rooms import OWN_ROOM, SHIPPED_ROOMS, Room, wide
-from outgrowth.core.trials.rows import read_rows
 from outgrowth.core.trials.sheet import Trial, TrialCell, Trials, all_trials, trial_of, used_widths
+from outgrowth.workspace.rows_file import formulas_text, read_rows
 
 _Named = TypeVar("_Named", TrialContent, Room)
 
@@ -112,7 +112,10 @@ def _trials(arguments: argparse.Namespace) -> ExitCode:
     if not arguments.contents:
         contents = usual_contents(document, owner)
     if arguments.rows is not None:
-        contents = (*(contents if arguments.contents else (AS_IS,)), *read_rows(arguments.rows))
+        rows = read_rows(arguments.rows)
+        contents = (*(contents if arguments.contents else (AS_IS,)), *rows)
+        if formulas_text(rows):
+            remark(formulas_text(rows))
     rooms = _chosen(SHIPPED_ROOMS, arguments.rooms, "room")
     if not arguments.rooms and isinstance(owner, Component):
         rooms = (*rooms, *(wide(width) for width in used_widths(document, owner, layout)))

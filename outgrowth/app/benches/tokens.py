@@ -26,6 +26,7 @@ from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.words import WordsField
+from outgrowth.app.file_reading import FileReading
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import Color
@@ -35,9 +36,9 @@ from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
-from outgrowth.core.exchange.native.disk import read_file
-from outgrowth.core.exchange.tokens.read import read_tokens
-from outgrowth.core.refusal import Refusal
+from outgrowth.core.exchange.native.codec import FileRefusal
+from outgrowth.core.exchange.native.disk import called, read_file
+from outgrowth.core.exchange.tokens.read import TokenFile, read_tokens
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import token_commands
 from outgrowth.workspace.commands.token_commands import KIND_NAMES
@@ -60,9 +61,10 @@ class TokensBench(AsideBench):
 
     visited = pyqtSignal(str, tuple)
 
-    def __init__(self, workspace: Workspace, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme, reading: FileReading) -> None:
         super().__init__()
         self._workspace = workspace
+        self._reading = reading
         self._theme = theme
         self._made_for: object = None
         dress(self, "panel")
@@ -304,15 +306,12 @@ class TokensBench(AsideBench):
 
     def read_file(self, path: FilePath) -> None:
         """Shows what a file of tokens would change; nothing is changed before it is asked for."""
-        try:
-            read = read_tokens(read_file(path), path.name)
-        except OSError as problem:
-            self._workspace.failed.emit(f"“{path.name}” cannot be read: {problem.strerror}.")
-        except Refusal as problem:
-            self._workspace.failed.emit(str(problem))
-        else:
+
+        def show(read: TokenFile) -> None:
             self.taking = TakeTokensDialog(self, self._workspace, read, path.name)
             self.taking.open()
+
+        self._reading.read(path, _tokens_of, show)
 
     # --- menus ------------------------------------------------------------------------------
 
@@ -403,3 +402,12 @@ def _nothing() -> QLabel:
         "follow when it changes. Add one here, or make one of a value in the ledger: press the\n"
         "value's source, then “make a token”."
     )
+
+
+def _tokens_of(path: FilePath) -> TokenFile:
+    """What a file of tokens says. Raises Refusal."""
+    try:
+        return read_tokens(read_file(path), path.name)
+    except OSError as problem:
+        why = problem.strerror or "it is not reachable"
+        raise FileRefusal(f"“{called(path)}” cannot be read: {why}.") from problem

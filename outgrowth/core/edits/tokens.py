@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Container, Iterable, Mapping
 from typing import NamedTuple
 
 import msgspec
@@ -19,6 +20,7 @@ from outgrowth.core.document.records import (
     TokenKind,
 )
 from outgrowth.core.document.referring import (
+    DEEPEST_ALIAS,
     colored,
     motion_renamed,
     renamed_inside,
@@ -49,25 +51,46 @@ def set_token(document: Document, path: str, token: DesignToken) -> Document:
     Raises Refusal for a path that is none, or that is a group of other tokens, and for a
     token that would come to refer to itself.
     """
-    _refuse_path(document, path)
-    after = msgspec.structs.replace(document, tokens=document.tokens.set(path, token))
-    for value in (token.value, *token.modes.values()):
-        route = [path]
-        while isinstance(value, Token):
-            if value.path in route:
-                raise Refusal(f"A token cannot refer to itself: {' › '.join([*route, value.path])}")
-            route.append(value.path)
-            referred = after.tokens.get(value.path)
-            value = referred.value if referred is not None else ""
+    return set_tokens(document, {path: token})
+
+
+def set_tokens(document: Document, tokens: Mapping[str, DesignToken]) -> Document:
+    """The same for several, in time that grows with their number."""
+    after = msgspec.structs.replace(document, tokens=document.tokens.update(tokens))
+    _refuse_paths(after.tokens, tokens)
+    for path, token in tokens.items():
+        for value in (token.value, *token.modes.values()):
+            _refuse_circle(after.tokens, path, value)
     return after
 
 
-def _refuse_path(document: Document, path: str) -> None:
-    if not _PATH.fullmatch(path):
-        raise Refusal(f"“{path}” is no name for a token: write one like color.action.")
-    for other in document.tokens:
-        if other.startswith(f"{path}.") or path.startswith(f"{other}."):
-            raise Refusal(f"“{path}” and “{other}” cannot both be there: one holds the other.")
+def _refuse_circle(tokens: Map[str, DesignToken], path: str, value: Value) -> None:
+    route = [path]
+    while isinstance(value, Token):
+        if value.path in route:
+            raise Refusal(f"A token cannot refer to itself: {' › '.join([*route, value.path])}")
+        if len(route) >= DEEPEST_ALIAS:
+            raise Refusal(
+                f"“{path}” refers to others through more than {DEEPEST_ALIAS}; let it refer to "
+                "one nearer to the value."
+            )
+        route.append(value.path)
+        referred = tokens.get(value.path)
+        value = referred.value if referred is not None else ""
+
+
+def _refuse_paths(tokens: Map[str, DesignToken], new: Iterable[str]) -> None:
+    """Refuses paths that are none, and such as hold others or are held by them."""
+    fresh = set(new)
+    for path in fresh:
+        if not _PATH.fullmatch(path):
+            raise Refusal(f"“{path}” is no name for a token: write one like color.action.")
+    for path in tokens:
+        group = path
+        while "." in group:
+            group = group.rpartition(".")[0]
+            if group in tokens and (path in fresh or group in fresh):
+                raise Refusal(f"“{path}” and “{group}” cannot both be there: one holds the other.")
 
 
 def rename_token(document: Document, old: str, new: str) -> Document:
@@ -83,8 +106,8 @@ def rename_token(document: Document, old: str, new: str) -> Document:
     if new in document.tokens:
         raise Refusal(f"There is a token called “{new}” already.")
     removed = msgspec.structs.replace(document, tokens=document.tokens.delete(old))
-    _refuse_path(removed, new)
     tokens = removed.tokens.set(new, token)
+    _refuse_paths(tokens, [new])
 
     def follow(path: str) -> str:
         return new if path == old else path
@@ -106,52 +129,63 @@ def rename_token(document: Document, old: str, new: str) -> Document:
 
 def remove_token(document: Document, path: str) -> Document:
     """The document without a token; whatever referred to it has its value as its own."""
-    token = document.tokens.get(path)
-    if token is None:
+    if path not in document.tokens:
         raise Refusal("That token is no longer there.")
-    meant = Token(path)
-    for other, held in document.tokens.items():
-        if meant in (held.value, *held.modes.values()) and held.kind != token.kind:
-            raise Refusal(
-                f"“{other}” is a {held.kind} that refers to “{path}”, a {token.kind}: give it a "
-                "value of its own first."
-            )
-    removed = msgspec.structs.replace(document, tokens=document.tokens.delete(path))
+    return remove_tokens(document, [path])
+
+
+def remove_tokens(document: Document, paths: Iterable[str]) -> Document:
+    """The same for several, in time that grows with their number. Raises Refusal where one that
+    stays refers to one of another kind."""
+    gone, tokens = {p: document.tokens[p] for p in paths if p in document.tokens}, document.tokens
+    for other, held in tokens.items():
+        for value in (held.value, *held.modes.values()):
+            path = value.path if isinstance(value, Token) else ""
+            if path in gone and other not in gone and gone[path].kind != held.kind:
+                raise Refusal(
+                    f"“{other}” is a {held.kind} that refers to “{path}”, a {gone[path].kind}: "
+                    "give it a value of its own first."
+                )
 
     def own(_: Path, name: str, value: Value) -> Value:
-        if value != meant:
-            return _of_its_own(value, path, document)
+        if not isinstance(value, Token) or value.path not in gone:
+            return _of_its_own(value, gone, document)
+        left: Value = value
+        for _step in range(DEEPEST_ALIAS):
+            if isinstance(left, Token) and left.path in gone:
+                left = gone[left.path].value
         # Where it stood it showed the nearest that the property allows: that is what stays.
-        literal = not name or isinstance(token.value, Token)
-        return token.value if literal else fitting(name, token.value)
+        return left if not name or isinstance(left, Token) else fitting(name, left)
 
     def kept(motion: Motion) -> Motion:
-        gone = Map({part: p for part, p in motion.tokens.items() if p == path})
-        if not gone:
+        lost = Map({part: p for part, p in motion.tokens.items() if p in gone})
+        if not lost:
             return motion
         # What the token gave stays; what other tokens give stays theirs.
-        others = Map({part: p for part, p in motion.tokens.items() if p != path})
-        own_now = settled(msgspec.structs.replace(motion, tokens=gone), document.tokens.get)
+        others = Map({part: p for part, p in motion.tokens.items() if p not in gone})
+        own_now = settled(msgspec.structs.replace(motion, tokens=lost), tokens.get)
         return msgspec.structs.replace(own_now, tokens=others)
 
     def waiting(trigger: Trigger) -> Trigger:
-        if trigger.token != path:
+        if trigger.token not in gone:
             return trigger
-        ms = waiting_time(trigger, document.tokens.get)
+        ms = waiting_time(trigger, tokens.get)
         if trigger.kind == "long-press":
             return msgspec.structs.replace(trigger, hold=ms, token="")
         return msgspec.structs.replace(trigger, ms=ms, token="")
 
+    staying = Map({path: token for path, token in tokens.items() if path not in gone})
+    removed = msgspec.structs.replace(document, tokens=staying)
     return with_waits(with_motions(referring(removed, own), kept), waiting)
 
 
-def _of_its_own(value: Value, path: str, document: Document) -> Value:
+def _of_its_own(value: Value, gone: Container[str], document: Document) -> Value:
     """Shadows that took their colour from a token have it as their own."""
-    if not isinstance(value, tuple) or path not in token_paths(value):
+    if not isinstance(value, tuple) or not any(path in gone for path in token_paths(value)):
         return value
     results: list[object] = []
     for item in value:
-        if isinstance(item, Shadow) and item.token == path:
+        if isinstance(item, Shadow) and item.token in gone:
             results += colored((item,), document.tokens.get)
         else:
             results.append(item)

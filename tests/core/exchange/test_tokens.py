@@ -10,8 +10,16 @@ from immutables import Map
 from outgrowth.core.color import Color, parse
 from outgrowth.core.document.composed import composed
 from outgrowth.core.document.records import DesignToken, Document
+from outgrowth.core.document.referring import DEEPEST_ALIAS, meaning
 from outgrowth.core.document.values import Shadow, Token
-from outgrowth.core.exchange.tokens.read import TokenFileRefusal, differences, read_tokens
+from outgrowth.core.edits.tokens import remove_token, remove_tokens, set_tokens
+from outgrowth.core.exchange.tokens.read import (
+    MOST_UNFOLDED,
+    TokenFileRefusal,
+    _TokenReader,
+    differences,
+    read_tokens,
+)
 from outgrowth.core.exchange.tokens.take_in import take_in
 from outgrowth.core.exchange.tokens.write import token_files
 from outgrowth.core.refusal import Refusal
@@ -185,3 +193,98 @@ def test_extensions_of_others_are_kept():
     document = take_in(Document("sea"), read(said))
     (written,) = token_files(document).values()
     assert json.loads(written)["a"]["$extensions"] == {"island.tools": {"x": [1]}}
+
+
+# --- a file from a stranger ----------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    "text, why",
+    [
+        ('{"a":{"$extends":"{a.b}","b":{"$extends":"{a}"}}}', "takes from itself"),
+        ('{"a":{"$extends":"{a}"}}', "takes from itself"),
+        ('{"a":{"$extends":"{x}"}}', "is no group"),
+        ('{"a":{"$type":"number","$value":1' + "0" * 400 + "}}", "too large"),
+        ('{"a":{"$type":"number","$value":1' + "0" * 6000 + "}}", "too large"),
+        ('{"a":{"$type":"number","$value":1e999}}', "too large"),
+        ('{"a":{"$type":"dimension","$value":{"value":NaN,"unit":"px"}}}', "too large"),
+        ('{"a":{"$type":"cubicBezier","$value":[0,1,1e400,0]}}', "too large"),
+    ],
+)
+def test_what_cannot_be_meant_is_one_sentence(text, why):
+    with pytest.raises(TokenFileRefusal, match=why):
+        read_tokens(text.encode(), "stranger.json")
+
+
+@pytest.mark.parametrize("groups, width", [(2, 2), (3, 5), (40, 2), (1, 9)])
+def test_groups_that_take_from_each_other_in_a_ring_are_told(groups, width):
+    file = {
+        f"g{n}": {f"x{k}": {"$extends": f"{{g{(n + 1) % groups}}}"} for k in range(width)}
+        | {"t": {"$type": "number", "$value": n}}
+        for n in range(groups)
+    }
+    reader = _TokenReader(file)
+    reader.read()
+    assert reader._unfolded <= MOST_UNFOLDED + 1_000
+    assert {f"g{n}.t" for n in range(groups)} & set(reader.tokens)
+    assert any("itself" in text or "each other" in text for text in reader.told())
+
+
+def test_groups_that_double_each_other_are_unfolded_within_a_budget():
+    file = {f"g{n}": {f"x{k}": {"$extends": f"{{g{n + 1}}}"} for k in range(2)} for n in range(30)}
+    file["g30"] = {"t": {"$type": "number", "$value": 1}}
+    reader = _TokenReader(file)
+    reader.read()
+    assert MOST_UNFOLDED < reader._unfolded <= MOST_UNFOLDED + 1_000
+    assert any("each other" in text for text in reader.told())
+
+
+def chain(length):
+    """Tokens of which each refers to the next; the last has the value."""
+    tokens = {f"a{n}": {"$type": "number", "$value": f"{{a{n + 1}}}"} for n in range(length - 1)}
+    return tokens | {f"a{length - 1}": {"$type": "number", "$value": 1}}
+
+
+def test_names_that_name_names_are_followed_as_far_as_they_mean_something():
+    read = read_tokens(json.dumps(chain(1_000)).encode(), "chain.json")
+    # What refers to others through more than this shows its usual value, so it is left out.
+    assert len(read.tokens) == DEEPEST_ALIAS
+    assert all("more than 32" in text for text in read.left_out[:-1])
+    assert read.left_out[-1] == "468 more are left out."
+    taken = take_in(Document("Kiosk"), read)
+    assert meaning("a968", taken.tokens.get) == 1.0
+    with pytest.raises(Refusal, match="more than 32"):
+        set_tokens(taken, {"a967": DesignToken("number", Token("a968"))})
+
+
+def test_taking_in_and_removing_many_is_linear():
+    """Counted, not timed: how often a name is looked up for each token."""
+
+    class Counting(str):
+        looked = 0
+
+        def __eq__(self, other):
+            Counting.looked += 1
+            return str.__eq__(self, other)
+
+        __hash__ = str.__hash__
+
+    looked = []
+    for count in (200, 400, 800):
+        tokens = {Counting(f"g{n}.t"): DesignToken("number", float(n)) for n in range(count)}
+        Counting.looked = 0
+        document = set_tokens(Document("Kiosk"), tokens)
+        remove_tokens(document, list(tokens))
+        looked.append(Counting.looked)
+    assert looked[2] <= 2.5 * looked[1] + 100 and looked[1] <= 2.5 * looked[0] + 100
+
+
+@pytest.mark.parametrize("together", [True, False])
+def test_tokens_removed_together_leave_what_each_alone_would(ferry, together):
+    paths = sorted(ferry.tokens)
+    if together:
+        assert not remove_tokens(ferry, paths).tokens
+    document = ferry
+    for path in paths:
+        document = remove_token(document, path)
+    assert document == remove_tokens(ferry, paths)

@@ -10,7 +10,14 @@ from demo import ferry_line
 from outgrowth.core.document.records import find, walk
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.refusal import Refusal
-from outgrowth.core.trials.rows import MOST_ROWS, RowsRefusal, fill_list, list_at, rows_from
+from outgrowth.core.trials.rows import (
+    MOST_ROWS,
+    RowsRefusal,
+    fill_list,
+    formula_cells,
+    list_at,
+    rows_from,
+)
 
 DEMO = ferry_line()
 CSV = 'time,port,berth\n06:10,Skerry,2\n07:45,North Light,"1, aft"\n'
@@ -109,3 +116,18 @@ def test_the_list_of_a_part_is_the_nearest_that_has_several_alike():
     assert cards[0] in box.children and cards[1] in box.children
     assert list_at(DEMO, "fares", "gone") is None
     assert list_at(DEMO, "gone", "gone") is None
+
+
+@pytest.mark.parametrize("value", ["=1+2", "@sum", "+A1", "-(2)", " =x"])
+def test_what_begins_like_a_formula_is_told(value):
+    rows = rows_from(f"Name,Other\n{value},5\n-12,+47 22 33\n".encode(), "rows.csv")
+    assert formula_cells(rows) == 1
+
+
+def test_a_first_line_without_end_is_read_once():
+    """A line of 30 kB, quotes and all, is not searched for what divides it."""
+    quotes = '"' + 'a","' * 5_000
+    with pytest.raises(RowsRefusal):
+        rows_from((quotes + "\n" + quotes).encode(), "rows.csv")
+    semicolons = ";".join(f"c{n}" for n in range(90))
+    assert len(rows_from(f"{semicolons}\n{semicolons}".encode(), "rows.csv")[0].words) == 90

@@ -8,6 +8,7 @@ have (colours as hex, sizes as "8px") are read too. Nothing in a file is trusted
 from __future__ import annotations
 
 import json
+import math
 import re
 from collections.abc import Iterator, Mapping
 from typing import NamedTuple
@@ -17,8 +18,9 @@ from outgrowth.core.color.srgb import ColorRefusal, parse
 from outgrowth.core.document.composed import COMPOSITIONS
 from outgrowth.core.document.design_token import TokenKind
 from outgrowth.core.document.records import DesignToken, Document
+from outgrowth.core.document.referring import DEEPEST_ALIAS
 from outgrowth.core.document.types import Json, JsonObject
-from outgrowth.core.document.values import Shadow, Token, Value
+from outgrowth.core.document.values import LARGEST_NUMBER, Shadow, Token, Value
 from outgrowth.core.exchange.tokens.write import CURVES, KINDS, MEMBERS, OURS, TYPES
 from outgrowth.core.refusal import LONGEST_SENTENCE, Refusal, ValueRefusal, quoted
 
@@ -26,6 +28,12 @@ _OUR_KINDS: dict[str, TokenKind] = {theirs: ours for ours, theirs in KINDS.items
 _LARGEST_FILE = 16 * 1024 * 1024
 _DEEPEST = 64
 MOST_TOKENS = 20_000
+MOST_UNFOLDED = 10 * MOST_TOKENS
+"""Places in groups, those again that they take from each other (`$extends`): a few short groups
+that take from one another in a ring would unfold without end."""
+_LONGEST_NAME = 200
+_MOST_DIGITS = 400
+_MOST_TOLD = 500
 _ALIAS = re.compile(r"\{([^{}]+)\}")
 _LENGTH = re.compile(r"(-?\d*\.?\d+)(px|rem|em|ms|s)?")
 _WEIGHTS = {
@@ -65,17 +73,24 @@ def read_tokens(data: bytes, name: str) -> TokenFile:
     if len(data) > _LARGEST_FILE:
         raise TokenFileRefusal(f"“{name}” is larger than 16 MB, so it holds more than tokens.")
     try:
-        root = json.loads(data.decode("utf-8-sig"))
+        root = json.loads(data.decode("utf-8-sig"), parse_int=_whole_number)
     except (ValueError, RecursionError) as problem:
         raise TokenFileRefusal(f"“{name}” is no JSON, so no tokens can be read.") from problem
     if not isinstance(root, dict):
         raise TokenFileRefusal(f"“{name}” holds no groups of tokens.")
     reader = _TokenReader(root)
     reader.read()
+    left_out = reader.told()
     if not reader.tokens:
-        why = f" {reader.left_out[0]}" if reader.left_out else ""
+        why = f" {left_out[0]}" if left_out else ""
         raise TokenFileRefusal(f"“{name}” holds no tokens that can be used here.{why}")
-    return TokenFile(reader.tokens, tuple(reader.left_out))
+    return TokenFile(reader.tokens, left_out)
+
+
+def _whole_number(text: str) -> float:
+    """A number without a point; one of more digits than any number has is infinite, so that it
+    is refused where it stands and costs no time."""
+    return int(text) if len(text) <= _MOST_DIGITS else math.inf
 
 
 def differences(document: Document, read: TokenFile, mode: str = "") -> TokenDifferences:
@@ -99,52 +114,110 @@ class _TokenReader:
     def __init__(self, root: JsonObject) -> None:
         self._root = root
         self.tokens: dict[str, DesignToken] = {}
-        self.left_out: list[str] = []
+        self._left_out: list[str] = []
+        self._left_out_count = 0
+        self._unfolded = 0
         self._raw: dict[str, tuple[str, Json, JsonObject]] = {}
 
     def read(self) -> None:
-        """Fills `tokens` and `left_out`."""
-        for path, kind, token in self._walk(self._root, (), "", 0):
+        """Fills `tokens`, and notes what is left out."""
+        for path, kind, token in self._walk(self._root, (), "", frozenset()):
             if len(self._raw) >= MOST_TOKENS:
-                self.left_out.append(f"More than {MOST_TOKENS:,} tokens: the rest is left out.")
+                self._leave_out(f"More than {MOST_TOKENS:,} tokens: the rest is left out.")
                 break
             self._raw[path] = kind, token.get("$value"), token
+        if self._unfolded > MOST_UNFOLDED:
+            self._leave_out(
+                f"Its groups take from each other until there are more than {MOST_UNFOLDED:,} "
+                "places: the rest is left out."
+            )
         for path in self._raw:
             self._settle(path)
 
+    def told(self) -> tuple[str, ...]:
+        """What was left out and why, not endlessly."""
+        more = self._left_out_count - len(self._left_out)
+        return (*self._left_out, *([f"{more:,} more are left out."] if more else []))
+
+    def _leave_out(self, sentence: str) -> None:
+        self._left_out_count += 1
+        if len(self._left_out) < _MOST_TOLD:
+            self._left_out.append(sentence)
+
     def _walk(
-        self, group: JsonObject, path: tuple[str, ...], kind: str, depth: int
+        self, group: JsonObject, path: tuple[str, ...], kind: str, taken: frozenset[int]
     ) -> Iterator[tuple[str, str, JsonObject]]:
-        if depth > _DEEPEST:
-            self.left_out.append(f"“{quoted('.'.join(path), 80)}” is too deep.")
+        """The tokens in a group, each by its path, its kind and as it is written; `taken` are the
+        groups (by identity) that those around it take from."""
+        if len(path) > _DEEPEST:
+            self._leave_out(f"“{quoted('.'.join(path), 80)}” is too deep.")
             return
-        group = self._with_extended(group, depth)
+        extended = self._extended(group, path, taken)
+        taken = taken.union(map(id, extended))
+        group = self._merged_all(extended)
         declared_kind = group.get("$type")
         kind = declared_kind if isinstance(declared_kind, str) else kind
+        inner: list[tuple[tuple[str, ...], JsonObject]] = []
         for name, item in group.items():
+            self._unfolded += 1
+            if self._unfolded > MOST_UNFOLDED:
+                return
             if name.startswith("$") and name != "$root":
                 continue
-            # A name may hold no dot or brace, which would make it another path (section 5.1.1).
-            if not isinstance(item, dict) or set(name) & set(".{}") or not name.strip():
-                self.left_out.append(f"“{quoted('.'.join((*path, name)), 80)}” is no token.")
+            if not isinstance(item, dict) or not _is_name(name):
+                self._leave_out(f"“{quoted('.'.join((*path, name[:80])), 80)}” is no token.")
                 continue
             here = path if name == "$root" and path else (*path, name.strip("$"))
             if "$value" in item:
                 own = item.get("$type")
                 yield ".".join(here), own if isinstance(own, str) else kind, item
             else:
-                yield from self._walk(item, here, kind, depth + 1)
+                inner.append((here, item))
+        # After the group's own tokens, which no endless inner one may cost their place.
+        for here, item in inner:
+            yield from self._walk(item, here, kind, taken)
 
-    def _with_extended(self, group: JsonObject, depth: int) -> JsonObject:
-        """A group with what it takes from another (`$extends`); its own comes before that."""
-        reference = group.get("$extends")
-        target = self._at(reference) if isinstance(reference, str) else None
-        if not isinstance(target, dict) or target is group or depth > _DEEPEST:
-            return group
-        return _merged(self._with_extended(target, depth + 1), group)
+    def _extended(
+        self, group: JsonObject, path: tuple[str, ...], taken: frozenset[int]
+    ) -> list[JsonObject]:
+        """A group, what it takes from (`$extends`), what that takes from, and so on."""
+        chain = [group]
+        while isinstance(reference := chain[-1].get("$extends"), str):
+            target = self._at(reference)
+            if not isinstance(target, dict):
+                self._leave_out(
+                    f"“{quoted('.'.join(path), 80)}” takes from “{quoted(reference, 80)}”, which "
+                    "is no group."
+                )
+                break
+            circle = id(target) in taken or any(target is one for one in chain)
+            if circle or len(chain) > _DEEPEST:
+                self._leave_out(f"“{quoted('.'.join(path), 80)}” takes from itself.")
+                break
+            chain.append(target)
+        return chain
+
+    def _merged_all(self, chain: list[JsonObject]) -> JsonObject:
+        """One group of several; what comes earlier comes before what comes later."""
+        merged = chain[-1]
+        for one in reversed(chain[:-1]):
+            merged = self._merged(merged, one)
+        return merged
+
+    def _merged(self, below: JsonObject, above: JsonObject) -> JsonObject:
+        self._unfolded += len(below) + len(above)
+        if self._unfolded > MOST_UNFOLDED:
+            return above
+        merged = dict(below)
+        for name, item in above.items():
+            under = merged.get(name)
+            both = isinstance(under, dict) and isinstance(item, dict) and "$value" not in item
+            merged[name] = self._merged(under, item) if both else item  # type: ignore[arg-type]  # objects
+        return merged
 
     def _at(self, reference: str) -> Json:
         """What an alias or a pointer leads to in the file."""
+        self._unfolded += len(reference) // _LONGEST_NAME
         alias = _ALIAS.fullmatch(reference.strip())
         steps = alias.group(1).split(".") if alias else reference.lstrip("#/").split("/")
         place: Json = self._root
@@ -164,24 +237,27 @@ class _TokenReader:
         if kind == "gradient" or kind not in (*_OUR_KINDS, "fontWeight"):
             what = f"a {kind}" if kind else "of no type"
             text = f"“{quoted(path, 80)}” is {quoted(what, 40)}, which is not used here."
-            self.left_out.append(text)
+            self._leave_out(text)
             return
         self._add(path, _OUR_KINDS.get(kind, "number"), value, token)
 
-    def _kind_of_alias(self, value: Json, depth: int = 0) -> str:
+    def _kind_of_alias(self, value: Json) -> str:
         """A token without a type is of the one that it refers to (section 5.2)."""
-        path = _alias_path(value)
-        if path is None or path not in self._raw or depth > 32:
-            return ""
-        kind, inner, _ = self._raw[path]
-        return kind or self._kind_of_alias(inner, depth + 1)
+        for _ in range(DEEPEST_ALIAS):
+            path = _alias_path(value)
+            if path is None or path not in self._raw:
+                break
+            kind, value, _ = self._raw[path]
+            if kind:
+                return kind
+        return ""
 
     def _settle_composed(self, path: str, name: str, value: Json) -> None:
         target = self._raw.get(_alias_path(value) or "")
         if target is not None:
             value = target[1]
         if not isinstance(value, dict):
-            self.left_out.append(f"“{quoted(path, 80)}” has no members.")
+            self._leave_out(f"“{quoted(path, 80)}” has no members.")
             return
         kinds = COMPOSITIONS[name].members
         for theirs, ours in MEMBERS[name].items():
@@ -193,12 +269,14 @@ class _TokenReader:
         extensions = token.get("$extensions")
         try:
             meant = self._value(kind, value, extensions)
-            more = json.dumps({"$extensions": extensions}) if _foreign(extensions) else ""
+            more = ""
+            if _foreign(extensions):
+                more = json.dumps({"$extensions": extensions}, allow_nan=False)
             self.tokens[path] = DesignToken(
                 kind, meant, about if isinstance(about, str) else "", more=more
             )
-        except (ValueRefusal, ColorRefusal, ValueError, TypeError) as problem:
-            self.left_out.append(f"“{quoted(path, 80)}”: {quoted(str(problem), 200)}")
+        except (ValueRefusal, ColorRefusal, ValueError, TypeError, RecursionError) as problem:
+            self._leave_out(f"“{quoted(path, 80)}”: {quoted(str(problem), 200)}")
 
     def _value(self, kind: TokenKind, value: Json, extensions: Json) -> Value:
         alias = _alias_path(value)
@@ -226,30 +304,31 @@ class _TokenReader:
             if place in visited:
                 raise ValueRefusal(f"it refers to itself: {' › '.join([*visited, place])}.")
             visited.append(place)
+            if len(visited) >= DEEPEST_ALIAS:
+                raise ValueRefusal(f"it refers to others through more than {DEEPEST_ALIAS}.")
             place = _alias_path(self._raw[place][1])
 
     def _shadow(self, item: Json) -> Shadow:
         if not isinstance(item, dict):
             raise ValueRefusal("a shadow has a colour and offsets.")
         color = item.get("color", "#00000040")
-        alias, depth = _alias_path(color), 0
+        alias = _alias_path(color)
         token = alias if alias in self._raw else None
         # Its own colour, for when the token is gone.
-        while alias is not None and alias in self._raw and depth < 32:
+        for _ in range(DEEPEST_ALIAS):
+            if alias is None or alias not in self._raw:
+                break
             color = self._raw[alias][1]
-            alias, depth = _alias_path(color), depth + 1
+            alias = _alias_path(color)
         names = ("offsetX", "offsetY", "blur", "spread")
         x, y, blur, spread = (_number(item.get(name, 0), "dimension") for name in names)
         return Shadow(_color(color), x, y, blur, spread, item.get("inset") is True, token or "")
 
 
-def _merged(below: JsonObject, above: JsonObject) -> JsonObject:
-    merged = dict(below)
-    for name, item in above.items():
-        holding_steps = merged.get(name)
-        both = isinstance(holding_steps, dict) and isinstance(item, dict) and "$value" not in item
-        merged[name] = _merged(holding_steps, item) if both else item  # type: ignore[arg-type]  # objects
-    return merged
+def _is_name(name: str) -> bool:
+    """Whether a group or a token can be called so: a dot or a brace would make it another path
+    (section 5.1.1)."""
+    return bool(name.strip()) and len(name) <= _LONGEST_NAME and not set(name) & set(".{}")
 
 
 def _foreign(extensions: Json) -> bool:
@@ -275,12 +354,12 @@ def _color(value: Json) -> Color:
     alpha = value.get("alpha", 1)
     if not isinstance(parts, list) or len(parts) != 3 or not isinstance(space, str):
         raise ValueRefusal("a colour has a space and three components.")
-    numbers = ["none" if part == "none" else f"{float(part):.10g}" for part in parts]  # type: ignore[arg-type]  # refused below
+    numbers = ["none" if part == "none" else f"{_float(part):.10g}" for part in parts]
     text = " ".join(numbers)
-    share = f" / {float(alpha):.10g}" if isinstance(alpha, int | float) else ""
+    share = f" / {_float(alpha):.10g}" if isinstance(alpha, int | float) else ""
     if space == "srgb" and "none" not in numbers:
         red, green, blue = (min(max(float(n), 0.0), 1.0) for n in numbers)
-        return Color(red, green, blue, min(max(float(alpha), 0.0), 1.0)).rounded  # type: ignore[arg-type]  # a number
+        return Color(red, green, blue, min(max(_float(alpha), 0.0), 1.0)).rounded
     return parse(_NOTATIONS.get(space, f"color({space} {{}})").format(text + share))
 
 
@@ -308,10 +387,17 @@ def _number(value: Json, kind: str) -> float:
         if match is None:
             raise ValueRefusal(f"“{value[:40]}” is no number.")
         value, unit = float(match.group(1)), match.group(2) or ""
+    factor = {"rem": _ROOT_SIZE, "em": _ROOT_SIZE, "s": 1000.0}.get(str(unit), 1.0)
+    return _float(value) * factor
+
+
+def _float(value: Json) -> float:
+    """A number that is one. Raises ValueRefusal."""
     if isinstance(value, bool) or not isinstance(value, int | float):
         raise ValueRefusal("that is no number.")
-    factor = {"rem": _ROOT_SIZE, "em": _ROOT_SIZE, "s": 1000.0}.get(str(unit), 1.0)
-    return float(value) * factor
+    if not abs(value) <= LARGEST_NUMBER:
+        raise ValueRefusal("that number is too large.")
+    return float(value)
 
 
 def _easing(value: Json, extensions: Json) -> str:
@@ -323,7 +409,7 @@ def _easing(value: Json, extensions: Json) -> str:
         return value
     if not isinstance(value, list) or len(value) != 4:
         raise ValueRefusal("a curve has four numbers.")
-    numbers = [float(part) for part in value]  # type: ignore[arg-type]  # refused by float
+    numbers = [_float(part) for part in value]
     for name, curve in CURVES.items():
         if numbers == curve:
             return name

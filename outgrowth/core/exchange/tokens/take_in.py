@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import msgspec
 
-from outgrowth.core.document.records import Document
-from outgrowth.core.edits.tokens import add_mode, remove_token, set_token
+from outgrowth.core.document.records import DesignToken, Document
+from outgrowth.core.edits.tokens import add_mode, remove_tokens, set_tokens
 from outgrowth.core.exchange.tokens.read import TokenFile, differences
 from outgrowth.core.refusal import Refusal
 
@@ -22,10 +22,9 @@ def take_in(
     if mode and mode not in document.modes:
         document = add_mode(document, mode)
     if remove_gone and not mode:
-        for path in differences(document, read).gone:
-            document = remove_token(document, path)
-    waiting = dict(sorted(read.tokens.items()))
-    for path, token in waiting.items():
+        document = remove_tokens(document, differences(document, read).gone)
+    taken: dict[str, DesignToken] = {}
+    for path, token in sorted(read.tokens.items()):
         before = document.tokens.get(path)
         if before is None:
             after = token
@@ -40,5 +39,5 @@ def take_in(
             after = msgspec.structs.replace(
                 token, modes=before.modes, description=token.description or before.description
             )
-        document = set_token(document, path, after)
-    return document
+        taken[path] = after
+    return set_tokens(document, taken)
