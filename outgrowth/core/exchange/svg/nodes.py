@@ -152,8 +152,6 @@ class _DrawingReader:
         self._clips: tuple[Shape, ...] = ()
         self._parents = {child: parent for parent in root.iter() for child in parent}
         self._room = (0.0, 0.0)
-        for selector in self._sheet.left_out:
-            self._leave(f"styles for “{selector[:40]}”")
 
     def whole(self) -> ImportedDrawing:
         (width, height), to_root = self._sized()
@@ -164,6 +162,8 @@ class _DrawingReader:
         node = _alone(parts, width, height, title)
         if node is None:
             node = self._box(title, parts, Rect(0.0, 0.0, width, height), {})
+        for selector in self._sheet.left_out:
+            self._leave(f"styles for “{selector[:40]}”")
         left_out = tuple(self._left_out)
         if len(left_out) > _MOST_TOLD:
             left_out = (*left_out[:_MOST_TOLD], f"and {len(left_out) - _MOST_TOLD} more")

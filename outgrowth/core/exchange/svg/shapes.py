@@ -22,6 +22,8 @@ _LENGTH = re.compile(rf"({_NUMBER})\s*+([a-z%]*+)", re.IGNORECASE)
 _LONGEST_LENGTH = 100
 # Letters of a single length, and of a list of numbers or steps, that are read.
 _LONGEST_LIST = 200_000
+_MOST_STEPS = 1_000
+"""Of one transform, which each use of a part goes through again."""
 _UNITS = {
     "": 1.0,
     "px": 1.0,
@@ -62,7 +64,10 @@ def numbers(text: str | None) -> list[float]:
 def transform(text: str | None) -> Affine:
     """A transform list, the first applied last. Source: CSS Transforms 1, section 8."""
     matrix = Affine()
-    for step in (text or "")[:_LONGEST_LIST].split(")"):
+    steps = (text or "")[:_LONGEST_LIST].split(")", _MOST_STEPS)
+    if len(steps) > _MOST_STEPS:
+        raise PathRefusal(f"it is moved in more than {_MOST_STEPS:,} steps")
+    for step in steps:
         name, opened, inside = step.partition("(")
         if opened:
             matrix = _step(name.strip(" \t\r\n,").lower(), numbers(inside[:1_000])).then(matrix)

@@ -59,10 +59,18 @@ def read(data: bytes, name: str) -> Element:
     return root
 
 
+class _LargePieces(io.BytesIO):
+    """Hands out a megabyte at a time, whatever is asked for: the parser begins a tag anew with
+    each piece, so that a long one in small pieces takes time without end."""
+
+    def read(self, size: int | None = -1) -> bytes:
+        return super().read(1 << 20)
+
+
 def _parsed(data: bytes, name: str) -> Element | None:
     depth = count = 0
     root: Element | None = None
-    for event, element in iterparse(io.BytesIO(data), events=("start", "end")):
+    for event, element in iterparse(_LargePieces(data), events=("start", "end")):
         if event == "end":
             depth -= 1
             continue

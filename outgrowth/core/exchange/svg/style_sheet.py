@@ -17,9 +17,41 @@ from cssselect2.compiler import CompiledSelector
 from cssselect2.parser import CombinedSelector, SelectorError, parse
 from tinycss2.ast import AtRule, Declaration, Node, ParseError, QualifiedRule
 
+INHERITED = (
+    "color",
+    "fill",
+    "fill-opacity",
+    "fill-rule",
+    "stroke",
+    "stroke-width",
+    "stroke-opacity",
+    "stroke-linecap",
+    "stroke-linejoin",
+    "stroke-dasharray",
+    "stroke-dashoffset",
+    "stroke-miterlimit",
+    "clip-rule",
+    "font-family",
+    "font-size",
+    "font-weight",
+    "font-style",
+    "letter-spacing",
+    "text-anchor",
+    "visibility",
+    "marker-start",
+    "marker-mid",
+    "marker-end",
+)
+_OWN = ("opacity", "display", "clip-path", "mask", "filter", "stop-color", "stop-opacity")
+KNOWN = frozenset((*INHERITED, *_OWN))
+"""The properties that are taken over; what a style says of others is not kept."""
+LONGEST_VALUE = 4_000
+"""Letters of a value. It is read anew for each element that inherits it."""
 _MOST_SELECTORS = 10_000
 _MOST_TRIES = 400_000
 """Of selectors that can't be looked up by an id or a class, on elements: a second at the worst."""
+_MOST_MATCHES = 400_000
+"""Of rules that hold for elements."""
 _LONGEST_SHEET = 4_000_000
 _MOST_DECLARATIONS = 20_000
 _DEEPEST_MEDIA = 8
@@ -45,12 +77,12 @@ class DrawingStyleSheet:
     """
 
     def __init__(self, root: Element) -> None:
-        self.left_out: tuple[str, ...] = ()
         self._matcher = Matcher()
-        self._count = self._plain_count = 0
+        self._count = self._plain_count = self._matched_count = 0
         self._told: list[str] = []
         self._elements: dict[Element, ElementWrapper] = {}
         self._kept: dict[Element, Declared] = {}
+        self._own: dict[Element, Declared] = {}
         for text in _sheets(root):
             if text.count(";") + text.count("{") > _MOST_DECLARATIONS:
                 self._told.append("a style sheet that is too long")
@@ -63,7 +95,18 @@ class DrawingStyleSheet:
         if self._plain_count * len(self._elements) > _MOST_TRIES:
             self._elements = {}
             self._told.append("style rules, too many for so many elements")
-        self.left_out = tuple(dict.fromkeys(self._told))
+
+    @property
+    def left_out(self) -> tuple[str, ...]:
+        """What was not taken over until now."""
+        return tuple(dict.fromkeys(self._told))
+
+    def own(self, element: Element) -> Declared:
+        """What an element's style attribute says."""
+        kept = self._own.get(element)
+        if kept is None:
+            kept = self._own[element] = _own_style(element)
+        return kept
 
     def declared(self, element: Element) -> Declared:
         """What the rules say of an element, what wins later."""
@@ -76,7 +119,13 @@ class DrawingStyleSheet:
         usual: dict[str, str] = {}
         important: dict[str, str] = {}
         wrapped = self._elements.get(element)
+        if self._matched_count > _MOST_MATCHES:
+            wrapped = None
         for _, _, pseudo, declared in self._matcher.match(wrapped) if wrapped is not None else ():
+            self._matched_count += 1
+            if self._matched_count > _MOST_MATCHES:
+                self._told.append("style rules, too many for so many elements")
+                break
             if pseudo is None:
                 usual |= declared.usual
                 important |= declared.important
@@ -117,8 +166,7 @@ class DrawingStyleSheet:
                 self._plain_count += selector.id is None and selector.class_name is None
 
 
-def own_style(element: Element) -> Declared:
-    """What an element's style attribute says."""
+def _own_style(element: Element) -> Declared:
     text = (element.get("style") or "")[:_LONGEST_STYLE]
     if not text:
         return Declared({}, {})
@@ -140,6 +188,8 @@ def _declared(declarations: Iterable[Node]) -> Declared:
     declared = Declared({}, {})
     for declaration in declarations:
         if not isinstance(declaration, Declaration):
+            continue
+        if declaration.lower_name not in KNOWN:
             continue
         value = tinycss2.serialize(declaration.value).strip()
         if value:

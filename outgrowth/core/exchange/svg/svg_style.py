@@ -17,51 +17,30 @@ from outgrowth.core.color.gradient import Stop
 from outgrowth.core.color.shift import faded
 from outgrowth.core.color.srgb import TRANSPARENT
 from outgrowth.core.exchange.svg.shapes import length, transform
-from outgrowth.core.exchange.svg.style_sheet import DrawingStyleSheet, own_style, reference_of
+from outgrowth.core.exchange.svg.style_sheet import (
+    INHERITED,
+    KNOWN,
+    LONGEST_VALUE,
+    DrawingStyleSheet,
+    reference_of,
+)
 from outgrowth.core.geometry import Affine, Rect
 
-_INHERITED = (
-    "color",
-    "fill",
-    "fill-opacity",
-    "fill-rule",
-    "stroke",
-    "stroke-width",
-    "stroke-opacity",
-    "stroke-linecap",
-    "stroke-linejoin",
-    "stroke-dasharray",
-    "stroke-dashoffset",
-    "stroke-miterlimit",
-    "clip-rule",
-    "font-family",
-    "font-size",
-    "font-weight",
-    "font-style",
-    "letter-spacing",
-    "text-anchor",
-    "visibility",
-    "marker-start",
-    "marker-mid",
-    "marker-end",
-)
-_OWN = ("opacity", "display", "clip-path", "mask", "filter", "stop-color", "stop-opacity")
 SvgStyle = Mapping[str, str]
 # Gradients that refer to each other.
 _DEEPEST_CHAIN = 32
 
 
-_KNOWN = frozenset((*_INHERITED, *_OWN))
-
-
 def svg_style_of(element: Element, outer: SvgStyle, sheet: DrawingStyleSheet) -> dict[str, str]:
     """What holds for an element: what it inherits, its attributes, rules, own style, and what of
     these two is important."""
-    inherited = {name: value for name, value in outer.items() if name in _INHERITED}
-    rules, own = sheet.declared(element), own_style(element)
+    inherited = {name: value for name, value in outer.items() if name in INHERITED}
+    rules, own = sheet.declared(element), sheet.own(element)
     stated = element.attrib | rules.usual | own.usual | rules.important | own.important
     return inherited | {
-        name: value for name, value in stated.items() if name in _KNOWN and value != "inherit"
+        name: value
+        for name, value in stated.items()
+        if name in KNOWN and value != "inherit" and len(value) <= LONGEST_VALUE
     }
 
 
