@@ -27,6 +27,7 @@ from outgrowth.core.exchange.web.definition_part import DefinitionPart
 from outgrowth.core.exchange.web.names import AxisNames
 from outgrowth.core.exchange.web.rule_values import RuleValues
 from outgrowth.core.exchange.web.runtime_tables import part_by_name
+from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.cascade import literal
 
 
@@ -100,7 +101,7 @@ class DefinitionMaker(DefinitionPart):
         """Whether a value of the axis can change any size or place."""
         component = self.owner
         assert isinstance(component, Component)
-        said = [*component.rules, *_overriding(self.document, component)]
+        said = [*component.rules, *_overriding(self.document).get(component.id, ())]
         return any(axis_id in r.when and not _paints(r.property) for r in said)
 
     def _properties(self) -> dict[str, Json]:
@@ -178,12 +179,14 @@ def _paints(name: str) -> bool:
     return row is not None and row.affects in ("paint", "pointer")
 
 
-def _overriding(document: Document, component: Component) -> list[Rule]:
-    """What instances of a component say in some of its variants only."""
-    return [
-        rule
-        for owner in document.owners()
-        for node, followed in holds_directly(owner)
-        if followed == component.id
-        for rule in node.overrides
-    ]
+def _by_component(document: Document) -> dict[str, list[Rule]]:
+    rules: dict[str, list[Rule]] = {}
+    for owner in document.owners():
+        for node, followed in holds_directly(owner):
+            rules.setdefault(followed, []).extend(node.overrides)
+    return rules
+
+
+_overriding = ByIdentity(_by_component, 4)
+"""What instances say of their components in some variants only, by component. All components of
+a hand-over ask."""

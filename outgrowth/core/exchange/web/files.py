@@ -185,12 +185,12 @@ def _pictures(document: Document) -> Iterator[tuple[str, str]]:
 
 def _faces(document: Document, layout: Layout) -> dict[str, list[FontFace]]:
     """The fonts that each component and screen is drawn with, in any case, by its id."""
-    resolver = Resolver(everything=True)
+    resolver, faces_in = Resolver(everything=True), _FacesIn()
     results: dict[str, list[FontFace]] = {}
     for owner in document.owners():
-        own: dict[object, FontFace] = {}
+        own: _FacesByKey = {}
         for scene in _telling_scenes(document, resolver, owner):
-            _collect_faces(layout.place(scene.layout), own)
+            own |= faces_in(layout.place(scene.layout))
         results[owner.id] = sorted(own.values(), key=lambda face: face.key)
     return results
 
@@ -203,12 +203,28 @@ def _telling_scenes(document: Document, resolver: Resolver, owner: Owner) -> Ite
         yield resolver.variant(document, owner.id, variant)
 
 
-def _collect_faces(placed: Placed, into: dict[object, FontFace]) -> None:
-    for line in placed.text.lines if placed.text is not None else ():
-        for _, run in line.runs:
-            into.setdefault(run.face.key, run.face)
-    for child in placed.children:
-        _collect_faces(child, into)
+_FacesByKey = dict[object, FontFace]
+
+
+class _FacesIn:
+    """The fonts in a placed tree. What was walked is not walked again: what stands inside others
+    comes once for each of them, and in each of their variants."""
+
+    def __init__(self) -> None:
+        self._known: dict[int, tuple[Placed, _FacesByKey]] = {}
+
+    def __call__(self, placed: Placed) -> _FacesByKey:
+        known = self._known.get(id(placed))
+        if known is not None:
+            return known[1]
+        faces: _FacesByKey = {}
+        for line in placed.text.lines if placed.text is not None else ():
+            for _, run in line.runs:
+                faces.setdefault(run.face.key, run.face)
+        for child in placed.children:
+            faces |= self(child)
+        self._known[id(placed)] = placed, faces
+        return faces
 
 
 _MOST_TELLING = 200

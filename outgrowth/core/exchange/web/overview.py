@@ -5,6 +5,7 @@ It opens from a disk: one classic script, one style sheet, nothing inline.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable
 from html import escape
 
@@ -12,7 +13,7 @@ from outgrowth.core.document.axis_parts import resting_value
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.records import Component, Document, walk
 from outgrowth.core.document.sentences import cue_sentence
-from outgrowth.core.document.uses import uses
+from outgrowth.core.document.uses import holds_directly
 from outgrowth.core.document.variants import offered, variants
 from outgrowth.core.exchange.web.bundle import Code
 from outgrowth.core.exchange.web.modules import events_of
@@ -27,7 +28,11 @@ def overview(
     document: Document, names: Names, components: list[tuple[Component, Code]], screens: list[str]
 ) -> str:
     """The page."""
-    sections = [_section(document, names, component, code) for component, code in components]
+    counts = Counter(held for owner in document.owners() for _, held in holds_directly(owner))
+    sections = [
+        _section(document, names, component, code, counts[component.id])
+        for component, code in components
+    ]
     links = "".join(
         f'<li><a href="#{names.owners[c.id].element}">{escape(c.name)}</a></li>'
         for c, _ in components
@@ -85,14 +90,14 @@ def _use(names: Names, components: list[tuple[Component, Code]]) -> str:
     )
 
 
-def _section(document: Document, names: Names, component: Component, code: Code) -> str:
+def _section(document: Document, names: Names, component: Component, code: Code, used: int) -> str:
     own = names.owners[component.id]
     count = sum(1 for v in variants(component) if offered(component, v))
     about = _guidance(component)
     return f"""<section id="{own.element}" class="element">
 <h2>{escape(component.name)} <code>&lt;{own.element}&gt;</code></h2>
 {about}
-<p class="facts">{_count(count, "variant")}, {_count(len(code.rules), "style rule")}, used {_count(len(uses(document, component.id)), "time")}</p>
+<p class="facts">{_count(count, "variant")}, {_count(len(code.rules), "style rule")}, used {_count(used, "time")}</p>
 <div class="try"><div class="stage"><{own.element}></{own.element}></div><form class="controls" aria-label="Try {escape(component.name)}">{_controls(own)}</form></div>
 <details><summary>All variants</summary><div class="variants">{_variants(component, own)}</div></details>
 {_settings(own)}
