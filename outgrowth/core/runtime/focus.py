@@ -101,7 +101,7 @@ class Focus:
         """Where Tab stops, in tree order; of a group, one of its members: the one that has the
         focus, else the chosen one, else the first."""
         # WAI-ARIA practices: one tab stop for a composite; arrow keys go inside it.
-        stops = list(self._below(self._situation.target, (), (), None))
+        stops = list(self._below(self._situation.target, (), (), self._situation.owner, None))
         groups: dict[Path, list[_Stop]] = {}
         for stop in stops:
             if stop.group is not None:
@@ -117,30 +117,42 @@ class Focus:
         return (focused or chosen or members)[0].path
 
     def _below(
-        self, node: SceneNode, path: Path, instance: Path, group: tuple[Path, str] | None
+        self,
+        node: SceneNode,
+        path: Path,
+        instance: Path,
+        owner: Owner | None,
+        group: tuple[Path, str] | None,
     ) -> Iterator[_Stop]:
-        """The stops at and beneath a node in `instance`'s tree; `group` is the innermost box
-        around it that is one stop, and the role of its members."""
+        """The stops at and beneath a node in the tree of `instance`, which follows `owner`;
+        `group` is the innermost box around it that is one stop, and the role of its members."""
         component = self._situation.document.components.get(node.component)
         # What is disabled is out of the order, with all that is in it.
         if not is_enabled(component, node):
             return
-        inner = self._inside(node, path, instance, group)
+        inner = self._inside(
+            node, path, instance, component if path and node.component else owner, group
+        )
         if self._is_stop(path, node, component, lambda: bool(inner)):
             member = group is not None and node.interaction.role == group[1]
             yield _Stop(path, node, group[0] if group is not None and member else None)
         yield from inner
 
     def _inside(
-        self, node: SceneNode, path: Path, instance: Path, group: tuple[Path, str] | None
+        self,
+        node: SceneNode,
+        path: Path,
+        instance: Path,
+        owner: Owner | None,
+        group: tuple[Path, str] | None,
     ) -> list[_Stop]:
         """The stops beneath a node."""
         role = node.interaction.role
         inside = path if node.component else instance
         inner_group = (path, GROUPS[role]) if role in GROUPS else group
         stops: list[_Stop] = []
-        for child_id, child in in_tree_order(node, self._situation.owner_at(inside)):
-            stops += self._below(child, (*inside, child_id), inside, inner_group)
+        for child_id, child in in_tree_order(node, owner):
+            stops += self._below(child, (*inside, child_id), inside, owner, inner_group)
         return stops
 
     def _is_stop(
@@ -171,9 +183,13 @@ class Focus:
             return False
         node = line_to(self._situation.target, path)[-1][1]
         component = self._situation.document.components.get(node.component)
-        return self._is_stop(
-            path, node, component, lambda: bool(self._inside(node, path, path[:-1], None))
-        )
+        instance = path[:-1]
+
+        def holds_stops() -> bool:
+            owner = self._situation.owner_at(path if node.component else instance)
+            return bool(self._inside(node, path, instance, owner, None))
+
+        return self._is_stop(path, node, component, holds_stops)
 
     def innermost_of(self, chain: tuple[Path, ...]) -> Path | None:
         """The innermost node of a chain that can have the focus."""
@@ -254,7 +270,8 @@ class Focus:
             return None
         holder_path, node = holder
         instance = holder_path if node.component else holder_path[:-1]
-        below = self._below(node, holder_path, instance, None)
+        owner = self._situation.owner_at(instance)
+        below = self._below(node, holder_path, instance, owner, None)
         members = [stop.path for stop in below if stop.group == holder_path]
         if path not in members:
             return None
