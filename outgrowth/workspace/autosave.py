@@ -12,6 +12,7 @@ import contextlib
 import fcntl
 import os
 import shutil
+import threading
 import time
 from functools import partial
 from pathlib import Path as FilePath
@@ -27,6 +28,9 @@ from outgrowth.workspace.workspace import Workspace
 SUFFIX = ".journal"
 _BASE = ".base"
 _DAMAGED = ".damaged"
+_FOLDING = ".folding"
+FOLD_AT = 4_000_000
+"""Bytes of a journal that is folded together."""
 
 
 class Autosave:
@@ -41,6 +45,10 @@ class Autosave:
         self._path: FilePath | None = None
         self._file: IO[bytes] | None = None
         self._length = 0
+        self._folded_length = self._steps = 0
+        self._about: About | None = None
+        self._saved: Document | None = None
+        self._folding: _Folding | None = None
         self._written: object = None
         self._warned = False
 
@@ -67,18 +75,54 @@ class Autosave:
     def _append(self, folder: FilePath) -> None:
         """Writes a line; one that did not reach the disk whole is taken off again."""
         file, journal = self._opened(folder)
+        document = self._workspace.document
+        line = journal.line(document, self._steps + 1)
         try:
-            file.write(journal.line(self._workspace.document))
-            file.flush()
+            file.seek(self._length)  # behind what counts, whatever went wrong before
+            _write_whole(file, line)
         except OSError:
             with contextlib.suppress(OSError):
                 os.ftruncate(file.fileno(), self._length)
-                file.seek(self._length)
             raise
         journal.wrote()
-        self._length = file.tell()
-        self._written = self._workspace.document
+        self._length += len(line)
+        self._steps += 1
+        self._written = document
         self._warned = False
+        self._fold(document)
+
+    # --- folding --------------------------------------------------------------------------
+
+    def _fold(self, document: Document) -> None:
+        """A journal that has grown becomes one line again, written beside the work: until that is
+        done, the lines as they are count."""
+        folding = self._folding
+        if folding is None:
+            grown = self._length > max(FOLD_AT, 2 * self._folded_length)
+            if grown and self._path is not None and self._about is not None:
+                journal = Journal(self._about, self._saved)
+                self._folding = _Folding(self._path, journal, document, self._steps)
+        elif not folding.busy:
+            self._folding = None
+            self._take_folded(folding, document)
+
+    def _take_folded(self, folding: _Folding, document: Document) -> None:
+        """The one line, and what was done meanwhile, take the place of the many."""
+        file = folding.file
+        if file is None or self._path is None:
+            return  # there was no room for it; the long one stays
+        try:
+            line = folding.journal.line(document, self._steps)
+            _write_whole(file, line)
+            folding.part.replace(self._path)
+        except OSError:
+            folding.give_up()
+            return
+        folding.journal.wrote()
+        if self._file is not None:
+            self._file.close()
+        self._file, self._journal = file, folding.journal
+        self._length = self._folded_length = file.tell()
 
     def _warn(self, problem: OSError) -> None:
         """Says once that steps are not kept; they are as soon as it is possible again."""
@@ -97,11 +141,12 @@ class Autosave:
             self._path = folder / f"{uuid4().hex}{SUFFIX}"
             path = path if clean(path) == path else ""  # no text, so no journal can say it
             base = self._base(base_of(self._path)) if path else ""
-            about = About(path, workspace.document.name, os.getpid(), time.time(), base)
-            self._journal = Journal(about, workspace.saved if base else None)
+            self._about = About(path, workspace.document.name, os.getpid(), time.time(), base)
+            self._saved = workspace.saved if base else None
+            self._journal = Journal(self._about, self._saved)
             # Unbuffered: what could not be written is not tried again at some other moment.
             self._file = self._path.open("wb", buffering=0)
-            self._length = 0
+            self._length = self._folded_length = self._steps = 0
             fcntl.flock(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         return self._file, self._journal
 
@@ -132,17 +177,80 @@ class Autosave:
         self._close()
 
     def _close(self) -> None:
+        if self._folding is not None:
+            self._folding.give_up()
+            self._folding = None
         if self._file is not None:
             self._file.close()
-        self._file = self._journal = self._path = None
+        self._file = self._journal = self._path = self._about = self._saved = None
         self._written = None
-        self._length = 0
+        self._length = self._folded_length = self._steps = 0
+
+
+class _Folding:
+    """One line for all of a journal, written by a thread of its own into a file beside it.
+
+    file  where it was written, locked as a journal is; None while it is not, or where there was
+          no room
+    """
+
+    def __init__(self, path: FilePath, journal: Journal, document: Document, steps: int) -> None:
+        self.part = path.with_suffix(_FOLDING)
+        self.journal = journal
+        self.file: IO[bytes] | None = None
+        self._ending = threading.Lock()
+        self._is_wanted = True
+        self._thread = threading.Thread(target=self._write, args=(document, steps), daemon=True)
+        self._thread.start()
+
+    @property
+    def busy(self) -> bool:
+        """Whether it is still being written."""
+        return self._thread.is_alive()
+
+    def _write(self, document: Document, steps: int) -> None:
+        try:
+            file = self.part.open("wb", buffering=0)
+        except OSError:
+            return
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            _write_whole(file, self.journal.line(document, steps))
+        except OSError:
+            self._is_wanted = False
+        with self._ending:
+            self.file = file
+            if self._is_wanted:
+                self.journal.wrote()
+            else:
+                self._clear()
+
+    def give_up(self) -> None:
+        """Ends it; nothing of it stays. Nobody waits for what is being written."""
+        with self._ending:
+            self._is_wanted = False
+            self._clear()
+
+    def _clear(self) -> None:
+        if self.file is not None:
+            self.file.close()
+            self.file = None
+            _remove(self.part)
+
+
+def _write_whole(file: IO[bytes], data: bytes) -> None:
+    """Writes all of it. What is not buffered may be taken in part only: on a full disk what still
+    fits is written, and nothing is said. Raises OSError."""
+    rest = memoryview(data)
+    while rest:
+        rest = rest[file.write(rest) :]
 
 
 def remove_journal(path: FilePath) -> None:
     """Removes a journal, and the copy that its lines are laid over."""
     _remove(path)
     _remove(base_of(path))
+    _remove(path.with_suffix(_FOLDING))
 
 
 def _remove(path: FilePath) -> None:
@@ -157,6 +265,9 @@ def left_behind(folder: FilePath | None) -> list[tuple[FilePath, Recovered]]:
     """The journals that a crash left, and what they lead to. One that cannot be read is put
     aside, not removed: what is in it may still be of use to somebody."""
     results = []
+    for part in folder.glob(f"*{_FOLDING}") if folder is not None else ():
+        if not part.with_suffix(SUFFIX).exists() and not _in_use(part):
+            _remove(part)
     for path in sorted(folder.glob(f"*{SUFFIX}")) if folder is not None else ():
         if _in_use(path):
             continue

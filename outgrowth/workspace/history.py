@@ -2,38 +2,58 @@
 
 from __future__ import annotations
 
+from collections import deque
 from typing import Generic, NamedTuple, TypeVar
 
 State = TypeVar("State")
 
-# Documents share structure: a step of a long list takes some kB.
 MOST_STEPS = 1000
+# Documents share structure: a step takes some kB, one that exchanges a large picture its bytes.
+MOST_BYTES = 256 * 1024 * 1024
 
 
 class _Step(NamedTuple, Generic[State]):
     name: str
     before: State
     after: State
+    size: int
 
 
 class History(Generic[State]):
-    """States that can be gone back to. Documents share structure, so many are cheap."""
+    """States that can be gone back to. Documents share structure, so many are cheap.
+
+    forgotten  how many steps can no longer be taken back since they, and those after them, held
+               more than there is room for
+    """
 
     def __init__(self) -> None:
-        self._steps: list[_Step[State]] = []
+        self._steps: deque[_Step[State]] = deque()
         self._undone: list[_Step[State]] = []
+        self._size = 0
+        self.forgotten = 0
 
-    def add(self, name: str, before: State, after: State) -> None:
-        """Notes a step; what had been undone can no longer be redone."""
-        self._steps.append(_Step(name, before, after))
-        del self._steps[:-MOST_STEPS]
+    def add(self, name: str, before: State, after: State, size: int = 0) -> None:
+        """Notes a step, and the bytes that it holds; what had been undone can no longer be
+        redone."""
+        self._size += size - sum(step.size for step in self._undone)
         self._undone.clear()
+        self._steps.append(_Step(name, before, after, size))
+        if len(self._steps) > MOST_STEPS:
+            self._size -= self._steps.popleft().size
+        while self._size > MOST_BYTES and len(self._steps) > 1:
+            self._size -= self._steps.popleft().size
+            self.forgotten += 1
 
-    def merge(self, name: str, after: State) -> bool:
-        """Lets the last step end at `after` if it has this name and nothing was undone."""
+    def merge(self, name: str, after: State, more: int = 0) -> bool:
+        """Lets the last step end at `after` if it has this name and nothing was undone; it then
+        holds so many bytes more, at most."""
         if not self._steps or self._undone or self._steps[-1].name != name:
             return False
-        self._steps[-1] = self._steps[-1]._replace(after=after)
+        last = self._steps[-1]
+        # What is typed one letter after the other replaces itself: only the larger one is held.
+        size = max(last.size, more)
+        self._size += size - last.size
+        self._steps[-1] = last._replace(after=after, size=size)
         return True
 
     @property

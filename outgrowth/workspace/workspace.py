@@ -10,13 +10,14 @@ from immutables import Map
 
 from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
 from outgrowth.core.document.variants import Variant
+from outgrowth.core.document.weight import kept_bytes
 from outgrowth.core.exchange import native
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.origins import refuse_read_only
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.workspace.engine import Engine
-from outgrowth.workspace.history import History
+from outgrowth.workspace.history import MOST_BYTES, History
 from outgrowth.workspace.notices import Notices, Offer, PlainNotices
 from outgrowth.workspace.selection import Selection, differing, fitting_selection, opened
 
@@ -231,10 +232,21 @@ class Workspace:
         if after is not self._document:
             before = self._now()
             self._show(after)
-            if not (together and self._history.merge(name, self._now())):
-                self._history.add(name, before, self._now())
-            self.history_changed.emit()
+            self._note(name, before, together)
         return True
+
+    def _note(self, name: str, before: _State, together: bool = False) -> None:
+        """Notes a step that led from a state to the one that is shown."""
+        history, size = self._history, kept_bytes(before.document, self._document)
+        if not (together and history.merge(name, self._now(), size)):
+            forgotten = history.forgotten
+            history.add(name, before, self._now(), size)
+            if history.forgotten and not forgotten:
+                self.failed.emit(
+                    f"Undo holds {MOST_BYTES // 1024 // 1024} MB now: the oldest steps can no "
+                    "longer be taken back."
+                )
+        self.history_changed.emit()
 
     @property
     def offer(self) -> Offer | None:
@@ -277,8 +289,7 @@ class Workspace:
         """Ends a drag: what is shown becomes one step."""
         before, self._before_drag = self._before_drag, None
         if before is not None and before.document is not self._document:
-            self._history.add(name, before, self._now())
-            self.history_changed.emit()
+            self._note(name, before)
 
     def cancel_drag(self) -> None:
         """Ends a drag as if it had not been."""

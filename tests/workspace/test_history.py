@@ -1,11 +1,17 @@
 """Undo after do is identity, over random sequences of edits, in the workspace itself."""
 
+import msgspec
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from immutables import Map
 
+from demo import ferry_line
 from outgrowth.core.color import Color
-from outgrowth.core.document.records import walk
-from outgrowth.workspace import Workspace
+from outgrowth.core.document.records import Asset, walk
+from outgrowth.core.document.weight import STEP_BYTES, kept_bytes
+from outgrowth.core.edits.style.styles import set_properties
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.workspace import Workspace, history
 from outgrowth.workspace.commands import (
     clipboard,
     instance_commands,
@@ -61,3 +67,48 @@ def test_undo_of_everything_is_the_document_as_it_was(ferry, fonts, steps):
         workspace.redo()
         count += 1
     assert workspace.document == last
+
+
+def heavy(number, size):
+    """A document that carries one picture of so many bytes."""
+    asset = Asset(f"{number}.png", "image/png", number.to_bytes(4, "big") * (size // 4))
+    return msgspec.structs.replace(ferry_line(), assets=Map({asset.digest: asset}))
+
+
+def test_undo_holds_no_more_than_there_is_room_for_and_says_so(fonts, monkeypatch):
+    monkeypatch.setattr(history, "MOST_BYTES", 10_000_000)
+    workspace, told = Workspace(Engine(fonts), ferry_line()), []
+    workspace.failed.connect(told.append)
+    for n in range(1, 21):
+        workspace.edit(f"show {n}", lambda _, n=n: heavy(n, 1_000_000))
+    assert len(told) == 1 and "oldest steps" in told[0]
+    count = 0
+    while workspace.undo_name:
+        workspace.undo()
+        count += 1
+    assert 3 <= count <= 10  # each holds its own picture, and the one before it
+    for _ in range(count):
+        workspace.redo()
+    assert workspace.document.assets == heavy(20, 1_000_000).assets
+
+
+def test_small_steps_are_all_kept(fonts):
+    workspace = Workspace(Engine(fonts), ferry_line())
+    for n in range(history.MOST_STEPS):
+        workspace.edit(f"gap {n}", lambda d, n=n: gap(d, float(n + 1)))
+    assert workspace._history._size < 20_000_000 and not workspace._history.forgotten
+    for _ in range(history.MOST_STEPS):
+        workspace.undo()
+    assert not workspace.undo_name and workspace.document == ferry_line()
+
+
+def gap(document, value):
+    return set_properties(document, Place("button", ()), {"gap": value})
+
+
+def test_what_a_step_keeps_is_counted_along_the_way_it_changed():
+    document = ferry_line()
+    changed = gap(document, 31.0)
+    assert kept_bytes(document, document) == STEP_BYTES
+    assert STEP_BYTES < kept_bytes(document, changed) < STEP_BYTES + 10_000
+    assert kept_bytes(document, heavy(1, 5_000_000)) >= 5_000_000

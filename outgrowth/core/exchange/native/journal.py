@@ -56,13 +56,16 @@ class Journal:
         self._begun = False
         self._written = self._last, self._assets
 
-    def line(self, document: Document) -> bytes:
-        """The line that brings a reader from what was written last to this document. It counts
-        only once `wrote` was told: a line that did not reach the disk was never said."""
+    def line(self, document: Document, steps: int = 0) -> bytes:
+        """The line that brings a reader from what was written last to this document, which so
+        many steps led to (0: as many as there are lines). It counts only once `wrote` was told:
+        a line that did not reach the disk was never said."""
         delta = _delta(self._last, document, self._assets)
         assets = self._assets | frozenset(cast(JsonObject, delta.get("assets", {})))
         if not self._begun:
             delta["about"] = cast(Json, msgspec.structs.asdict(self.about))
+        if steps:
+            delta["steps"] = steps
         self._written = document, assets
         return msgspec.json.encode(delta) + b"\n"
 
@@ -102,6 +105,7 @@ def recovered(data: bytes, name: str, saved: Callable[[About], Document | None])
     Raises FileRefusal if not even one step can be taken back.
     """
     documents: list[JsonObject] = []
+    counts: list[int] = [0]
     about: About | None = None
     for line in data.split(b"\n")[:-1]:  # behind the last line end stands what was cut off
         part = _part(line, name)
@@ -117,10 +121,13 @@ def recovered(data: bytes, name: str, saved: Callable[[About], Document | None])
         if merged is None:
             break
         documents.append(merged)
+        count = part.get("steps")
+        counts.append(count if isinstance(count, int) and count > 0 else counts[-1] + 1)
     for steps in range(len(documents) - 1, 0, -1):
         assert about is not None  # there is a document
         try:
-            return Recovered(about, document_from(documents[steps], about.name or name), steps)
+            document = document_from(documents[steps], about.name or name)
+            return Recovered(about, document, counts[steps])
         except FileRefusal:
             continue  # a step that says what cannot be: the one before it
     raise FileRefusal(f"“{name}” holds nothing that could be recovered.")
@@ -147,7 +154,7 @@ def _merged(record: JsonObject, part: JsonObject) -> JsonObject | None:
     order = part.get("order")
     if not isinstance(order, list) or len(order) != 2:
         return None
-    merged = {key: value for key, value in part.items() if key not in ("about", "order")}
+    merged = {key: value for key, value in part.items() if key not in ("about", "order", "steps")}
     for key, ids in zip(("components", "screens"), order, strict=True):
         owners = _by_id(record.get(key, [])), _by_id(part.get(key, []))
         if owners[0] is None or owners[1] is None or not isinstance(ids, list):
