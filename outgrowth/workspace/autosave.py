@@ -21,6 +21,7 @@ from uuid import uuid4
 
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import FileRefusal, disk_state, folder, load
+from outgrowth.core.exchange.native.disk import LARGEST_FILE, read_file
 from outgrowth.core.exchange.native.journal import About, Journal, Recovered, recovered
 from outgrowth.core.refusal import clean
 from outgrowth.workspace.workspace import Workspace
@@ -31,6 +32,8 @@ _DAMAGED = ".damaged"
 _FOLDING = ".folding"
 FOLD_AT = 4_000_000
 """Bytes of a journal that is folded together."""
+# Bytes of a journal that is read: the largest file twice over, as its lines stand apart.
+_LARGEST_JOURNAL = 2 * LARGEST_FILE
 
 
 class Autosave:
@@ -272,7 +275,7 @@ def left_behind(folder: FilePath | None) -> list[tuple[FilePath, Recovered]]:
         if _in_use(path):
             continue
         try:
-            data = path.read_bytes()
+            data = read_file(path, _LARGEST_JOURNAL)
             if not data:
                 remove_journal(path)
                 continue
@@ -301,8 +304,11 @@ def _base_document(journal: FilePath, about: About) -> Document | None:
 
 def _in_use(path: FilePath) -> bool:
     try:
-        with path.open("rb") as file:
-            fcntl.flock(file, fcntl.LOCK_SH | fcntl.LOCK_NB)
+        handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)  # no pipe holds us up
+        try:
+            fcntl.flock(handle, fcntl.LOCK_SH | fcntl.LOCK_NB)
+        finally:
+            os.close(handle)
     except OSError:
         return True
     return False

@@ -9,6 +9,7 @@ from pathlib import Path as FilePath
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.native import FileRefusal, folder
+from outgrowth.core.refusal import quoted
 from outgrowth.workspace.workspace import Workspace
 
 STEP = "take in what another program saved"
@@ -60,7 +61,10 @@ class FileChanges:
                 return FileChange.NONE
             document, disk_state = native.load_with_state(path)
         except FileRefusal as problem:
-            workspace.failed.emit(f"The file was changed by another program. {problem}")
+            workspace.failed.emit(
+                _removed_text(workspace, path)
+                or f"The file was changed by another program. {problem}"
+            )
             return FileChange.DAMAGED if asked_by_save else FileChange.NONE
         # Written again as it was: nothing to take in, only the state of the disk is another.
         if document == workspace.saved and not asked_by_save:
@@ -92,6 +96,23 @@ class FileChanges:
         if self._theirs is not None:
             document, disk_state = self._theirs
             self._workspace.take_in(document, STEP, disk_state)
+
+
+def _removed_text(workspace: Workspace, path: FilePath) -> str:
+    """That parts of a folder were removed, and nothing else; "" where that is not so."""
+    if workspace.disk_state is None or not path.is_dir():
+        return ""
+    try:
+        removed = native.removed_parts(path, workspace.disk_state)
+    except FileRefusal:
+        return ""
+    if not removed:
+        return ""
+    what = f"“{quoted(removed[0])}”" if len(removed) == 1 else f"{len(removed):,} parts"
+    return (
+        f"Another program removed {what} from the folder. All of it is still open here; saving "
+        "writes it again."
+    )
 
 
 def _stamps(path: FilePath) -> list[tuple[int, int, int]]:

@@ -8,10 +8,13 @@ import json
 from pathlib import Path as FilePath
 
 from outgrowth.core.document.types import Json, JsonObject
-from outgrowth.core.exchange.native.disk import write_file
+from outgrowth.core.exchange.native.codec import FileRefusal
+from outgrowth.core.exchange.native.disk import read_file, write_file
 
 # Files of a menu that is read at a glance.
 _MOST_RECENT = 8
+# Bytes of the small file; ours have some kB.
+_LARGEST = 16_000_000
 
 
 class UserState:
@@ -23,8 +26,8 @@ class UserState:
         self._folder = folder
         self._values: JsonObject = {}
         if folder is not None:
-            with contextlib.suppress(OSError, ValueError, RecursionError):
-                record = json.loads((folder / "state.json").read_bytes())
+            with contextlib.suppress(OSError, ValueError, RecursionError, FileRefusal):
+                record = json.loads(read_file(folder / "state.json", _LARGEST))
                 self._values = record if isinstance(record, dict) else {}
 
     @property
@@ -52,7 +55,8 @@ class UserState:
             with contextlib.suppress(OSError):
                 self._folder.mkdir(parents=True, exist_ok=True)
                 text = json.dumps(self._values, indent=1, sort_keys=True)
-                write_file(self._folder / "state.json", text.encode())
+                # JSON of ASCII: a file's name that is no UTF-8 stays the name it is.
+                write_file(self._folder / "state.json", text.encode("ascii"))
 
     @property
     def recent(self) -> list[FilePath]:
@@ -65,10 +69,6 @@ class UserState:
     def opened(self, path: FilePath) -> None:
         """Notes that a file was opened or saved."""
         full_path = str(path.resolve())
-        try:
-            full_path.encode()
-        except UnicodeEncodeError:
-            return  # a name that is no text cannot be kept in a file of text
         stored = self._values.get("recent")
         others = [p for p in stored if p != full_path] if isinstance(stored, list) else []
         self.put("recent", [full_path, *others][:_MOST_RECENT])

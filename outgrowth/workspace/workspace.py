@@ -350,9 +350,10 @@ class Workspace:
         target = path or self.path
         if target is None:
             return False
-        expected = self.disk_state if target == self.path and not over else None
+        expected = self.disk_state if target == self.path else None
         try:
-            self.wrote(self._document, target, native.save(self._document, target, expected))
+            state = native.save(self._document, target, expected, over)
+            self.wrote(self._document, target, state)
         except native.ChangedMeanwhile:
             self.overtaken.emit()
             return False

@@ -122,6 +122,21 @@ def test_recent_files_and_the_layout_are_kept(desk, file, tmp_path):
     assert UserState(tmp_path / "state").recent == []
 
 
+def test_a_file_whose_name_is_no_text_is_found_again(desk, file, tmp_path):
+    odd = file.with_name(os.fsdecode(b"f\xe9rry \xff.outgrowth.json"))
+    odd.write_bytes(file.read_bytes())
+    window = desk.open(odd)
+    window.close()
+    assert UserState(tmp_path / "state").recent == [odd.resolve()]
+    again = WindowManager(LIGHT, tmp_path / "state")
+    start = again.new()
+    start.start.opened.emit(str(odd))
+    assert [w.workspace.path for w in again.windows] == [odd]
+    for window in again.windows:
+        window.close()
+    again.system_fonts.stop()
+
+
 def test_a_broken_shelf_is_done_without(tmp_path):
     (tmp_path / "state.json").write_text("{")
     user_state = UserState(tmp_path)

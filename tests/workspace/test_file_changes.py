@@ -1,14 +1,93 @@
 """What other programs do to the file in hand, and what a crash left of it."""
 
+import os
+import shutil
+
 import pytest
 
 from outgrowth.core.edits.tree.owners import new_component
-from outgrowth.core.exchange.native import load_with_state, save
+from outgrowth.core.exchange.native import load, load_with_state, save
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.file_changes import FileChange, FileChanges
 from outgrowth.workspace.recovery import give_up, left_work, recovered_text
+
+REMOVED = {
+    "a component": lambda folder: (folder / "components" / "button.json").unlink(),
+    "all components": lambda folder: shutil.rmtree(folder / "components"),
+    "a screen and the pictures": lambda folder: (
+        shutil.rmtree(folder / "screens"),
+        shutil.rmtree(folder / "assets"),
+    ),
+    "the list": lambda folder: (folder / "document.json").unlink(),
+    "all of it": lambda folder: shutil.rmtree(folder),
+}
+
+DAMAGED = {
+    "the list": lambda folder: (folder / "document.json").write_text("{"),
+    "what the list says": lambda folder: (folder / "document.json").write_text('{"screens": 5}'),
+    "a component": lambda folder: (folder / "components" / "button.json").write_text("["),
+}
+
+IN_THE_WAY = {
+    "a folder": lambda part: part.mkdir(),
+    "a link": lambda part: part.symlink_to("/etc/hostname"),
+    "a pipe": lambda part: os.mkfifo(part),
+}
+
+
+@pytest.fixture
+def apart(fonts, ferry, tmp_path):
+    """The ferry line, open from a folder."""
+    path = tmp_path / "ferry.outgrowth"
+    save(ferry, path)
+    document, seen = load_with_state(path)
+    workspace = Workspace(Engine(fonts), document, path, disk_state=seen)
+    workspace.edit("begin", lambda d: begun(d, "mine"))
+    return workspace
+
+
+@pytest.mark.parametrize("what", REMOVED)
+def test_saving_mends_a_folder_from_which_parts_were_removed(apart, what):
+    REMOVED[what](apart.path)
+    told = []
+    apart.failed.connect(told.append)
+    assert FileChanges(apart).look() is FileChange.NONE
+    assert what == "all of it" or "saving writes it again" in told[0]
+    assert apart.save() and load(apart.path) == apart.document
+    assert (apart.path / "components" / "button.json").exists()
+
+
+def test_what_another_wrote_is_not_written_over_where_something_was_removed_too(apart):
+    REMOVED["a component"](apart.path)
+    (apart.path / "screens" / "booking.json").write_text("{}")
+    overtaken = []
+    apart.overtaken.connect(lambda: overtaken.append(True))
+    assert not apart.save() and overtaken
+
+
+@pytest.mark.parametrize("what", DAMAGED)
+def test_a_damaged_folder_is_written_over_when_it_is_asked_for(apart, what):
+    DAMAGED[what](apart.path)
+    assert not apart.save()
+    assert apart.save(over=True) and load(apart.path) == apart.document
+    assert not list((apart.path / "components").glob("part-*"))
+
+
+@pytest.mark.parametrize("what", IN_THE_WAY)
+def test_what_stands_in_the_way_of_a_part_is_told_and_the_folder_stays_readable(apart, what):
+    part = apart.path / "components" / "button.json"
+    kept = part.read_bytes()
+    part.unlink()
+    IN_THE_WAY[what](part)
+    told = []
+    apart.failed.connect(told.append)
+    assert not apart.save() and not apart.save(over=True)
+    assert "button.json" in told[-1]
+    part.rmdir() if part.is_dir() else part.unlink()
+    part.write_bytes(kept)
+    assert load(apart.path) == apart.saved
 
 
 def begun(document, name):

@@ -153,7 +153,7 @@ def installed(folders: Iterable[Path]) -> list[FontSource]:
     results = []
     for folder in folders:
         for path in sorted(folder.rglob("*")):
-            if path.suffix.lower() in FONT_SUFFIXES:
+            if path.suffix.lower() in FONT_SUFFIXES and path.is_file():
                 try:
                     described = describe(path.read_bytes(), path.name)
                 except (FontRefusal, OSError):

@@ -37,6 +37,7 @@ __all__ = [
     "load",
     "load_with_state",
     "loads",
+    "removed_parts",
     "save",
     "schema",
 ]
@@ -108,24 +109,27 @@ def _contents(path: FilePath) -> dict[str, bytes] | None:
         raise FileRefusal(f"“{called(path)}” cannot be read: {why}.") from problem
 
 
-def save(document: Document, path: FilePath, expected: DiskState | None = None) -> DiskState:
+def save(
+    document: Document, path: FilePath, expected: DiskState | None = None, over: bool = False
+) -> DiskState:
     """Writes a file so that at every moment the old or the new one is there, whole; a path
     with the suffix of the folder form becomes a folder. What is there afterwards.
 
     `expected` is what was there when it was read or written last: where it is otherwise,
-    another program wrote it, and ChangedMeanwhile is raised instead of writing over it (None:
-    whatever is there may go).
+    another program wrote it, and ChangedMeanwhile is raised instead of writing over it, unless
+    `over` (None: whatever is there may go). What was only removed is written again.
 
     Raises FileRefusal if it cannot be written; the old file is then untouched.
     """
     try:
-        if expected is not None and _changed(path, expected):
+        if expected is not None and not over and _changed(path, expected):
             raise ChangedMeanwhile(
                 f"“{called(path)}” was changed by another program since it was opened, so it was "
                 "not written over."
             )
         if path.is_dir() or path.suffix == folder.SUFFIX:
-            return _state_of(folder.save_folder(document, path))
+            known = frozenset(name for name, _ in expected.digests) if expected else frozenset()
+            return _state_of(folder.save_folder(document, path, known, over))
         data = to_text(document_to(document))
         if len(data) > LARGEST_FILE:
             raise FileRefusal(
@@ -145,5 +149,21 @@ def save(document: Document, path: FilePath, expected: DiskState | None = None) 
 
 def _changed(path: FilePath, expected: DiskState) -> bool:
     """Whether somebody else's work would be lost. A file that is gone is none."""
-    after = disk_state(path)
-    return after not in (expected, _NOTHING)
+    if not path.is_dir():
+        return disk_state(path) not in (expected, _NOTHING)
+    return removed_parts(path, expected) is None
+
+
+def removed_parts(path: FilePath, expected: DiskState) -> list[str] | None:
+    """The files of a folder that are gone, while all the others are as they were; None where
+    one of them is another, or more than these are listed. Raises FileRefusal for what cannot be
+    read otherwise."""
+    before = dict(expected.digests)
+    try:
+        after = folder.present(path, frozenset(before))
+    except OSError as problem:
+        why = problem.strerror or str(problem)
+        raise FileRefusal(f"“{called(path)}” cannot be read: {why}.") from problem
+    if after is None or any(before.get(name) != digest(data) for name, data in after.items()):
+        return None
+    return [name for name in before if name not in after]

@@ -128,6 +128,25 @@ def contents(folder: FilePath) -> dict[str, bytes]:
         raise FileRefusal(f"“{called(folder)}” cannot be read: {missing}: {why}.") from problem
 
 
+def present(folder: FilePath, known: frozenset[str]) -> dict[str, bytes] | None:
+    """Those of the folder's own files that are there, where others were removed; `known` are the
+    names of old, which count where the list itself is gone. None where the list is damaged.
+
+    Raises FileRefusal or OSError.
+    """
+    files: dict[str, bytes] = {}
+    with _locked(folder):
+        _finish(folder)
+        try:
+            names = own_files(folder) or known
+        except FileRefusal:
+            return None
+        for name in names:
+            with contextlib.suppress(FileNotFoundError):
+                files[name] = _read(folder, name)
+    return files
+
+
 def joined(files: Mapping[str, bytes], name: str) -> Document:
     """The document that a folder's files say together. Raises FileRefusal."""
     head = cast(JsonObject, from_text(files[HEAD], HEAD))
@@ -175,20 +194,47 @@ def _free_name(room: str, key: str, suffix: str, used: set[str]) -> str:
     return next(name for name in names if name not in used)
 
 
-def save_folder(document: Document, folder: FilePath) -> dict[str, bytes]:
+def save_folder(
+    document: Document,
+    folder: FilePath,
+    known: frozenset[str] = frozenset(),
+    over: bool = False,
+) -> dict[str, bytes]:
     """Writes the folder so that at every moment the old or the new state can be opened; its
     files as they are then.
+
+    `known` are the names of its files when it was read or written last. They are its own where
+    the list is gone, and where `over` says that one that is damaged, or a plan of a save that is,
+    may go (they are put aside).
 
     Raises OSError if it cannot be written, FileRefusal where what is there is not a folder of
     ours; the old state is then still there.
     """
+    if folder.exists() and not folder.is_dir():
+        raise FileRefusal(
+            f"“{called(folder)}” is a file where the folder was; move it away, and save again. "
+            "Your work is still open here."
+        )
     folder.mkdir(exist_ok=True)
     with _locked(folder):
-        _finish(folder)
-        old = own_files(folder)
+        try:
+            _finish(folder)
+        except FileRefusal:
+            if not over:
+                raise
+            _put_aside(folder / _STAGE)
+        try:
+            old = own_files(folder) or sorted(known)
+        except FileRefusal:
+            if not (over and known):
+                raise
+            _put_aside(folder / HEAD)
+            old = sorted(known)
         files = split(document, _foreign(folder, old))
         changed = [name for name, data in files.items() if not _holds(folder, name, data)]
         removed = [name for name in old if name not in files]
+        for name in (*changed, *removed):
+            _writable(folder, name)
         if changed or removed:
             for name in changed:
                 _write(_inside(folder, f"{_STAGE}/{name}"), files[name])
@@ -199,6 +245,22 @@ def save_folder(document: Document, folder: FilePath) -> dict[str, bytes]:
             sync_folder(folder / _STAGE)
             _finish(folder)
     return files
+
+
+def _writable(folder: FilePath, name: str) -> None:
+    """Raises FileRefusal where something else than a file lies under one of its names."""
+    path = _inside(folder, name)
+    if path.exists() and not path.is_file():
+        raise FileRefusal(
+            f"“{called(folder)}” holds no ordinary file as “{quoted(name)}”; move it away, and "
+            "save again. Your work is still open here."
+        )
+
+
+def _put_aside(path: FilePath) -> None:
+    """What is damaged stays in the folder, under a name that nobody looks at."""
+    names = (path.with_name(f"{path.name}.damaged-{n}") for n in range(1, 1_000))
+    path.rename(next(name for name in names if not os.path.lexists(name)))
 
 
 def _foreign(folder: FilePath, own: list[str]) -> frozenset[str]:
@@ -301,6 +363,7 @@ __all__ = [
     "joined",
     "listed_files",
     "own_files",
+    "present",
     "save_folder",
     "split",
 ]
