@@ -58,10 +58,11 @@ class BenchView:
 
     def next_panel(self, by: int) -> None:
         """Takes the focus to the next panel, or the one before."""
+        shown = self._frame.bench_stack.currentWidget()
         panels = (
             self._frame.library.list,
             self._frame.layers.list,
-            self.surface,
+            self.surface if shown is self._bench or shown is None else shown,
             self._frame.live.stage,
             self._frame.ledger.first_field() or self._frame.sheet_tabs.tabs["Ledger"],
         )

@@ -7,6 +7,7 @@ import threading
 from collections.abc import Callable
 from typing import Any
 
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from outgrowth.core.refusal import Refusal
@@ -122,18 +123,25 @@ class JobRunner(QObject):
         work.gave.connect(lambda result: took(result) if self._counts(work) else None)
         work.failed.connect(lambda text: failed(text) if failed and self._counts(work) else None)
         work.broke.connect(_raise)
-        work.ended.connect(lambda: self._ended() if self._current is work else None)
+        work.ended.connect(lambda: self._took_leave(work))
         work.thread_running.start()
 
     def _counts(self, work: _Work) -> bool:
         """Whether what a job says is still asked for."""
         return self._is_wanted and self._current is work
 
+    def _took_leave(self, work: _Work) -> None:
+        """A job has said all that it has to say; one that was given up may do so much later."""
+        if sip.isdeleted(self):
+            return  # the window went meanwhile, and all of this with it
+        if self._current is work:
+            self._ended()
+        work.thread_running.join()
+        work.deleteLater()
+
     def _ended(self) -> None:
         self._giving_up.stop()
-        work, self._current = self._current, None
-        if work is not None and not work.thread_running.is_alive():
-            work.deleteLater()
+        self._current = None
         if self._waiting:
             self._next()
         else:

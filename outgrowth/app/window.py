@@ -24,7 +24,7 @@ from outgrowth.app.library_connector import LibraryConnector
 from outgrowth.app.panels.tour import Tour
 from outgrowth.app.review_controller import ReviewController
 from outgrowth.app.team_controller import TeamController
-from outgrowth.app.theme import DARK, LIGHT, Theme
+from outgrowth.app.theme import DARK, LIGHT, Theme, builders
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.document.records import Path
 from outgrowth.core.document.variants import Variant, default_variant
@@ -243,9 +243,7 @@ class MainWindow(WindowFrame):
 
     def show_guide(self) -> None:
         """Opens the guide that ships with the program."""
-        guide = GuideDialog(self)
-        guide.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        guide.show()
+        GuideDialog(self).show()
 
     def find_or_do(self) -> None:
         """Opens find or do under its field."""
@@ -282,7 +280,7 @@ class MainWindow(WindowFrame):
         """What can be done at a point of a bench or a list: with a heading, or the selection."""
         heading = self.grid.headings.menu(QPointF(point)) if widget is self.grid else None
         if heading is not None:
-            heading.exec(widget.mapToGlobal(point))
+            builders.ask(heading, widget.mapToGlobal(point))
         else:
             self.context_menu(widget.mapToGlobal(point))
 
@@ -297,7 +295,7 @@ class MainWindow(WindowFrame):
                 group = action.group
                 self._add_entry(menu, action)
         if not menu.isEmpty():
-            menu.exec(point)
+            builders.ask(menu, point)
 
     def _add_entry(self, menu: QMenu, action: Action) -> None:
         entry = menu.addAction(action.title + (in_all(self.workspace) if action.of_all else ""))
@@ -307,9 +305,7 @@ class MainWindow(WindowFrame):
 
     def show_keys(self) -> None:
         """Lists all actions with their keys."""
-        dialog = Shortcuts(self.actions_list, self)
-        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        dialog.open()
+        Shortcuts(self.actions_list, self).open()
 
     def _file_menu(self) -> None:
         menu = QMenu(self)
@@ -325,7 +321,7 @@ class MainWindow(WindowFrame):
                 entry.setToolTip(str(path))
                 entry.triggered.connect(partial(self.files.open, path))
         button = self.strip.file
-        menu.exec(button.mapToGlobal(button.rect().bottomLeft()))
+        builders.ask(menu, button)
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)

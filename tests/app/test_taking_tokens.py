@@ -4,6 +4,7 @@ import json
 
 import pytest
 
+from outgrowth.app.benches.taking_tokens import TakeTokensDialog
 from outgrowth.core.color import parse
 from outgrowth.core.document.values import Token
 from outgrowth.core.exchange.tokens.write import written
@@ -20,6 +21,11 @@ def bench(window):
     return window.tokens
 
 
+def taking(bench):
+    """The dialog that shows what a file would change."""
+    return bench.findChild(TakeTokensDialog)
+
+
 def test_a_file_of_tokens_shows_what_it_changes_and_then_does(workspace, bench, tmp_path):
     tokens = json.loads(written(workspace.document, ""))
     tokens["color"]["sea"]["$value"] = "#113355"
@@ -28,11 +34,11 @@ def test_a_file_of_tokens_shows_what_it_changes_and_then_does(workspace, bench, 
     file = tmp_path / "sea.json"
     file.write_text(json.dumps(tokens))
     bench.read_file(file)
-    shown = bench.taking.list.toPlainText()
+    shown = taking(bench).list.toPlainText()
     assert "New (1)\n  color.fog" in shown and "Changed (1)\n  color.sea" in shown
-    assert "Remove the 1" in bench.taking.remove.text()
+    assert "Remove the 1" in taking(bench).remove.text()
     assert "color.fog" not in workspace.document.tokens
-    bench.taking.take.click()
+    taking(bench).take.click()
     assert workspace.document.tokens["color.sea"].value == parse("#113355")
     assert "color.coral" in workspace.document.tokens
     workspace.undo()
@@ -43,8 +49,8 @@ def test_a_file_can_be_the_dark_values(workspace, bench, tmp_path):
     file = tmp_path / "dark.json"
     file.write_text(json.dumps({"color": {"paper": {"$type": "color", "$value": "#101820"}}}))
     bench.read_file(file)
-    bench.taking.mode.setCurrentText("dark")
-    bench.taking.take.click()
+    taking(bench).mode.setCurrentText("dark")
+    taking(bench).take.click()
     assert workspace.document.tokens["color.paper"].modes["dark"] == parse("#101820")
 
 

@@ -1,126 +1,149 @@
-"""Random hands at a real window: every action, keys, letters, presses, drags and drops.
+"""Random hands at real windows, while other programs work at their file.
 
-Held throughout: no exception reaches the event loop; the document can always be saved and
-opened again; what is undone to the start is what there was.
+Held throughout: no exception reaches the event loop; the document can always be saved and opened
+again; what was told saved is in the file, unless another program wrote there since; a bench looks
+as if it had been painted from nothing; what is undone to the start is what there was; and nothing
+is left of a window that was closed.
 """
 
 from __future__ import annotations
 
-import contextlib
 import os
 import random
 import sys
+import tempfile
+import threading
+import time
+from collections import Counter
 from collections.abc import Iterator
+from pathlib import Path
 
-from PyQt6 import sip
-from PyQt6.QtCore import QEvent, QPoint, Qt, QTimer
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QMenu, QMessageBox, QWidget
+import numpy as np
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QTimer
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import (
+    QApplication,
+    QDialog,
+    QFileDialog,
+    QInputDialog,
+    QMenu,
+    QMessageBox,
+    QWidget,
+)
 
 from demo import ferry_line
-from outgrowth.app.main import application
+from outgrowth.app.benches.canvas import Canvas
+from outgrowth.app.benches.grid_bench import GridBench
+from outgrowth.app.benches.inplace import InPlace
+from outgrowth.app.benches.pen import Pen
+from outgrowth.app.main import WindowManager, application
+from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
-from outgrowth.core.document.records import Document, walk
-from outgrowth.core.exchange.native import dumps, loads
+from outgrowth.core.document.records import Document
+from outgrowth.core.exchange.native import FileRefusal, dumps, load, loads, save
 from outgrowth.core.refusal import Refusal
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.engine import shipped_engine
-from tests.fuzz import values
 from tests.fuzz.edits import World, difference
 from tests.fuzz.report import Failure, told
+from tests.fuzz.window_deeds import DEEDS, Clock, lay_out_files
 
 A_WINDOW = 150
-"""Deeds before a new window is opened."""
-NOT_PRESSED = {"close", "tour", "guide", "same-again", "new", "open", "live-window"}
-"""Actions that leave the window, or open another that is not watched here."""
-_KEYS = [
-    getattr(Qt.Key, f"Key_{name}")
-    for name in [
-        "Return",
-        "Escape",
-        "Tab",
-        "Backtab",
-        "Delete",
-        "Backspace",
-        "Left",
-        "Right",
-        "Up",
-        "Down",
-        "Home",
-        "End",
-        "PageUp",
-        "PageDown",
-        "Space",
-        "F2",
-        "F3",
-        "F6",
-        "A",
-        "Z",
-        "Plus",
-        "Minus",
-        "0",
-        "7",
-    ]
-]
-_HELD = [
-    Qt.KeyboardModifier.NoModifier,
-    Qt.KeyboardModifier.NoModifier,
-    Qt.KeyboardModifier.ShiftModifier,
-    Qt.KeyboardModifier.ControlModifier,
-    Qt.KeyboardModifier.AltModifier,
-]
+"""Deeds before all windows are closed, and a new one is opened."""
+_PICTURES = 0.04
+"""Of the deeds, after how many the bench is painted once more from nothing."""
+_SETTLED_S = 5.0
+_ROUNDED = 40
+"""Of 255: soft edges that are painted in parts are rounded otherwise, and Qt draws letters with
+those that it keeps for nearly the same size (36 was the most that was seen)."""
 
 
 def presses(seed: int, count: int) -> Iterator[tuple[int, Failure | None]]:
-    """Runs of random deeds; a new window for each run."""
+    """Runs of random deeds; new windows for each run."""
     app = application(LIGHT)
-    _answer_all()
+    app.setCursorFlashTime(0)
     done = 0
     while done < count:
-        run = Run(seed, min(A_WINDOW, count - done))
-        for failure in run.failures():
-            yield done, failure
+        with tempfile.TemporaryDirectory() as room, Answers(Path(room), seed):
+            run = Run(seed, min(A_WINDOW, count - done), Path(room))
+            for failure in run.failures():
+                yield done, failure
         done += run.length
         seed += 1
-        app.processEvents()
         yield done, None
 
 
-def _answer_all() -> None:
+class Answers:
     """Whatever would wait for an answer gets one."""
-    QFileDialog.getOpenFileName = staticmethod(lambda *_, **__: ("", ""))  # type: ignore[assignment]
-    QFileDialog.getSaveFileName = staticmethod(lambda *_, **__: ("", ""))  # type: ignore[assignment]
-    discard = QMessageBox.StandardButton.Discard
-    QMessageBox.question = staticmethod(lambda *_, **__: discard)  # type: ignore[assignment]
+
+    def __init__(self, room: Path, seed: int) -> None:
+        self._rng = random.Random(seed)
+        self._room = room
+        self._real = [
+            (owner, name, getattr(owner, name))
+            for owner, names in (
+                (QFileDialog, ("getOpenFileName", "getSaveFileName", "getExistingDirectory")),
+                (QMessageBox, ("question",)),
+                (QInputDialog, ("getText",)),
+            )
+            for name in names
+        ]
+
+    def __enter__(self) -> None:
+        rng, room = self._rng, self._room
+        discard = QMessageBox.StandardButton.Discard
+
+        def to_open(*_: object, **__: object) -> tuple[str, str]:
+            return str(rng.choice(["", *sorted(room.glob("files/*"))])), ""
+
+        def to_save(*_: object, **__: object) -> tuple[str, str]:
+            names = ("", "saved.outgrowth.json", "other.outgrowth", "script.json", "x.png")
+            return (str(room / name) if (name := rng.choice(names)) else ""), ""
+
+        def folder(*_: object, **__: object) -> str:
+            return rng.choice(("", str(room / "out")))
+
+        answers = {
+            "getOpenFileName": to_open,
+            "getSaveFileName": to_save,
+            "getExistingDirectory": folder,
+            "question": lambda *_, **__: discard,
+            "getText": lambda *_, **__: (rng.choice(("dark", "", "{", "fog")), rng.random() < 0.7),
+        }
+        for owner, name, _ in self._real:
+            setattr(owner, name, staticmethod(answers[name]))
+
+    def __exit__(self, *_: object) -> None:
+        for owner, name, real in self._real:
+            setattr(owner, name, real)
 
 
 class Run:
-    """One window, one seed."""
+    """One seed: a file, a window on it, and at times another.
 
-    def __init__(self, seed: int, length: int) -> None:
+    window      the one in hand
+    first       the one that the run began with
+    """
+
+    def __init__(self, seed: int, length: int, room: Path) -> None:
         self.seed = seed
         self.length = length
         self.rng = random.Random(seed)
         self.problems: list[BaseException] = []
         self.trail: list[str] = []
-        document = ferry_line()
-        if seed % 3 == 1:
-            document = Document("Untitled")
-        elif seed % 3 == 2:
-            world = World(seed, Document("Untitled"))
-            for n in range(60):
-                for _ in world.step(n):
-                    pass
-            document = world.document
-        self.start = document
-        self.window = MainWindow(
-            Workspace(shipped_engine(), document, notices=WorkspaceSignals()), LIGHT
-        )
+        self.clock = Clock()
+        (room / "files").mkdir()
+        self.files = lay_out_files(room / "files")
+        self.path = room / ("ferry.outgrowth" if seed % 2 else "ferry.outgrowth.json")
+        self.start = _document(seed)
+        self._widgets = _census()
+        save(self.start, self.path)
+        self._checked: Document | None = None
+        self.manager = WindowManager(LIGHT, room / "state")
+        self.window = self.first = self.manager.open(self.path)
         self.window.resize(1280, 800)
-        self.window.show()
         QApplication.processEvents()
 
     def failures(self) -> Iterator[Failure]:
@@ -130,83 +153,184 @@ class Run:
         closer.timeout.connect(_close_menus)
         closer.start(40)
         try:
-            for _ in range(self.length):
-                yield from self.deed()
-            yield from self.undone()
+            with self.clock:
+                for _ in range(self.length):
+                    yield from self.deed()
+                yield from self.undone()
         finally:
             closer.stop()
             sys.excepthook = before
-            self.window.live.stage.stop()
-            self.window.workspace._saved = self.window.workspace.document
-            self.window.close()
-            self.window.deleteLater()
+            for window in list(self.manager.windows):
+                self.close(window)
+            self.manager.system_fonts.stop()
+        yield from self.nothing_left()
 
     def deed(self) -> Iterator[Failure]:
         name, deed = self.rng.choice(DEEDS)
         note = name
         try:
             note = f"{name} {deed(self) or ''}"
+            if self.first not in self.manager.windows:  # an empty one gives way to what it opens
+                self.first = self.window = self.manager.windows[0]
             self.window.workspace.refresh_panels()
             QApplication.processEvents()
+            QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)  # as its loop would
         except Refusal as problem:
             self.problems.append(problem)
         except Exception as problem:
             self.problems.append(problem)
         self.trail.append(note)
         for problem in self.problems:
-            yield Failure("window", self.seed, told(problem), "\n".join(self.trail[-25:]))
+            yield self.failure("window", told(problem))
         self.problems.clear()
-        yield from self.savable(note)
+        yield from self.savable()
+        yield from self.told_saved(name)
+        if self.rng.random() < _PICTURES:
+            yield from self.painted()
 
-    def savable(self, note: str) -> Iterator[Failure]:
+    def failure(self, kind: str, what: str) -> Failure:
+        return Failure(kind, self.seed, what, "\n".join(self.trail[-40:]))
+
+    # --- what must hold ---------------------------------------------------------------------
+
+    def savable(self) -> Iterator[Failure]:
         document = self.window.workspace.document
-        if document is getattr(self, "_checked", None):
+        if document is self._checked:
             return
         self._checked = document
         try:
             again = loads(dumps(document).encode(), "again")
             if again != document:
-                yield Failure(
-                    "window save",
-                    self.seed,
-                    difference(document, again),
-                    "\n".join(self.trail[-25:]),
-                )
+                yield self.failure("window save", difference(document, again))
         except Exception as problem:
-            yield Failure("window save", self.seed, told(problem), "\n".join(self.trail[-25:]))
+            yield self.failure("window save", told(problem))
+
+    def told_saved(self, name: str) -> Iterator[Failure]:
+        """Asked when a save has told that all is saved: nobody else had the time to write."""
+        workspace = self.window.workspace
+        if name != "save" or workspace.unsaved or workspace.path is None:
+            return
+        try:
+            on_disk = load(workspace.path)
+        except FileRefusal as problem:
+            yield self.failure("window told saved", str(problem))
+            return
+        if on_disk != workspace.document:
+            yield self.failure("window told saved", difference(workspace.document, on_disk))
+
+    def painted(self) -> Iterator[Failure]:
+        """The bench in hand against one that is painted from nothing."""
+        window = self.window
+        workspace = window.workspace
+        bench = window.bench_stack.currentWidget()
+        if workspace.owner is None or bench not in (window.canvas, window.grid_bench):
+            return
+        for field in bench.findChildren(InPlace):
+            field.confirmed.emit()
+        workspace.cancel_drag()
+        for widget in (window.canvas, window.grid):
+            QApplication.sendEvent(widget, QEvent(QEvent.Type.Leave))
+        self.settle()
+        shown = bench.grab().toImage()
+        anew = _anew(window)
+        if anew is None:
+            return
+        wrong = _differing(shown, anew)
+        if wrong:
+            shown.save(f".fuzz/shown-{self.seed}.png")
+            anew.save(f".fuzz/anew-{self.seed}.png")
+            yield self.failure("window picture", f"{type(bench).__name__}: {wrong}")
+
+    def settle(self) -> None:
+        """Until what is drawn little by little is there."""
+        window, end = self.window, time.monotonic() + _SETTLED_S
+        while time.monotonic() < end:
+            QApplication.processEvents()
+            if window.canvas._backing.complete and not window.grid.laid.pending:
+                break
+        QApplication.processEvents()
 
     def undone(self) -> Iterator[Failure]:
         workspace = self.window.workspace
         workspace.cancel_drag()
-        for _ in range(1_000):
+        start = self.start if self.window is self.first and not self.gave_way else None
+        for _ in range(2_000):
             if not workspace.undo_name:
                 break
             workspace.undo()
-        if workspace.document != self.start:
-            what = f"undone to the start is another: {difference(workspace.document, self.start)}"
-            yield Failure("window undo", self.seed, what, "\n".join(self.trail[-60:]))
+        if start is not None and workspace.document != start:
+            what = f"undone to the start is another: {difference(workspace.document, start)}"
+            yield self.failure("window undo", what)
 
-    # --- deeds ------------------------------------------------------------------------------
+    @property
+    def gave_way(self) -> bool:
+        """Whether the window that the run began with is not the first any more."""
+        return self.first.workspace.path != self.path
+
+    def nothing_left(self) -> Iterator[Failure]:
+        """After all windows were closed there are as many widgets as before."""
+        for _ in range(3):
+            QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+            QApplication.processEvents()
+        left = _census() - self._widgets
+        if left:
+            what = ", ".join(f"{count} {name}" for name, count in sorted(left.items()))
+            yield self.failure("window left behind", what[:300])
+        threads = [t.name for t in threading.enumerate() if t is not threading.main_thread()]
+        if len(threads) > 2:
+            yield self.failure("window left behind", f"threads: {', '.join(threads)}")
+
+    # --- help for the deeds -----------------------------------------------------------------
+
+    def close(self, window: MainWindow) -> None:
+        """Closes a window; what is not saved there goes."""
+        window.live.stage.stop()
+        window.close()
+
+    def spoil(self, path: Path, data: bytes) -> None:
+        """Something else than a file of ours lies there."""
+        (path / "document.json" if path.is_dir() else path).write_bytes(data)
 
     def widget(self) -> QWidget:
+        """Any widget in sight, a bench more often."""
+        top = self.rng.choice([self.window, self.window, self.window, *_others(self.window)])
         seen = [
             w
-            for w in self.window.findChildren(QWidget)
+            for w in top.findChildren(QWidget)
             if w.isVisible() and w.isEnabled() and w.width() > 2 and not isinstance(w, QMenu)
         ]
+        window = self.window
         benches = [
             w
-            for w in (self.window.canvas, self.window.grid, self.window.layers.list.viewport())
-            if w.isVisible()
+            for w in (window.canvas, window.grid, window.layers.list.viewport())
+            if w is not None and w.isVisible()
         ]
-        return self.rng.choice(
-            benches if benches and self.rng.random() < 0.4 else seen or [self.window]
-        )
+        often = benches if benches and self.rng.random() < 0.3 else seen
+        return self.rng.choice(often or [self.window])
 
     def point(self, widget: QWidget) -> QPoint:
+        """A point of it."""
         return QPoint(
             self.rng.randrange(max(widget.width(), 1)), self.rng.randrange(max(widget.height(), 1))
         )
+
+
+def _others(window: MainWindow) -> list[QWidget]:
+    """Live in a window of its own, and the like."""
+    tops = QApplication.topLevelWidgets()
+    return [w for w in tops if w.isVisible() and w.parentWidget() is window]
+
+
+def _document(seed: int) -> Document:
+    if seed % 4 == 1:
+        return Document("Untitled")
+    if seed % 4 == 2:
+        world = World(seed, Document("Untitled"))
+        for n in range(60):
+            for _ in world.step(n):
+                pass
+        return world.document
+    return ferry_line()
 
 
 def _close_menus() -> None:
@@ -218,98 +342,79 @@ def _close_menus() -> None:
         dialog.reject()
 
 
-def _focus(run: Run) -> QWidget:
-    popup = QApplication.activePopupWidget()
-    found = (popup.focusWidget() or popup) if popup is not None else QApplication.focusWidget()
-    return found or run.window
+def _census() -> Counter[str]:
+    """How many widgets there are, by their class."""
+    return Counter(type(widget).__name__ for widget in QApplication.allWidgets())
 
 
-def _action(run: Run):
-    action = run.rng.choice([a for a in run.window.actions_list if a.id not in NOT_PRESSED])
-    run.window.run_action(action.id)
-    return action.id
-
-
-def _select(run: Run):
-    workspace, rng = run.window.workspace, run.rng
-    owner = workspace.owner
-    if owner is None or rng.random() < 0.2:
-        owners = list(workspace.document.owners())
-        if owners:
-            workspace.open(rng.choice(owners).id)
-        return "open"
-    ids = [node.id for node in walk(owner.root)]
-    picked = [(rng.choice(ids),) for _ in range(rng.choice((1, 1, 1, 2, 3)))]
-    if rng.random() < 0.15:
-        workspace.select(() if rng.random() < 0.5 else None)
-        return "the whole, or nothing"
-    workspace.select_all(tuple(dict.fromkeys(picked)))
-    return str(picked)
-
-
-def _press(run: Run):
-    widget = run.widget()
-    point, held = run.point(widget), run.rng.choice(_HELD)
-    click = QTest.mouseDClick if run.rng.random() < 0.15 else QTest.mouseClick
-    button = Qt.MouseButton.RightButton if run.rng.random() < 0.08 else Qt.MouseButton.LeftButton
-    click(widget, button, held, point)
-    return f"{type(widget).__name__} {point.x()},{point.y()}"
-
-
-def _pull(run: Run):
-    widget = run.widget()
-    start, end = run.point(widget), run.point(widget)
-    QTest.mousePress(widget, Qt.MouseButton.LeftButton, run.rng.choice(_HELD), start)
-    for share in (0.2, 0.6, 1.0):
-        if sip.isdeleted(widget):
-            return "gone"
-        QTest.mouseMove(widget, start + (end - start) * share)
+def _anew(window: MainWindow) -> QImage | None:
+    """The bench in the middle, painted by a widget and an engine that remember nothing."""
+    old = window.workspace
+    workspace = Workspace(shipped_engine(), old.document, notices=WorkspaceSignals())
+    rasters = Rasters(lambda: workspace.document.assets)
+    shown = window.bench_stack.currentWidget()
+    bench: Canvas | GridBench
+    if shown is window.canvas:
+        bench = canvas = Canvas(workspace, rasters, window.theme, Pen())
+    else:
+        bench = GridBench(workspace, rasters, window.theme, Pen())
+    try:
+        bench.resize(shown.size())
+        bench.show()
+        workspace.open(old.selection.owner)
+        workspace.select(old.selection.path, old.selection.variant)
+        workspace.select_all(old.selection.paths) if old.selection.path is not None else None
+        workspace.set_reach(old.reach)
+        if isinstance(bench, GridBench):
+            bench.grid.attend(window.grid._names)
+        workspace.refresh_panels()
         QApplication.processEvents()
-        if run.rng.random() < 0.06:
-            QTest.keyClick(_focus(run), Qt.Key.Key_Escape)
-    if not sip.isdeleted(widget):
-        QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, end)
-    return f"{type(widget).__name__} {start.x()},{start.y()} to {end.x()},{end.y()}"
+        if isinstance(bench, Canvas):
+            canvas._look(window.canvas.zoom, QPointF(window.canvas._exact))
+        else:
+            bench.grid.set_zoom(window.grid.zoom)
+            # What grows while it is edited stays where it was: the corner is a state, no picture.
+            bench.grid.laid.origin = window.grid.laid.origin
+            bench.grid.refresh()
+        end = time.monotonic() + _SETTLED_S
+        while isinstance(bench, GridBench) and bench.grid.laid.pending and time.monotonic() < end:
+            QApplication.processEvents()
+        QApplication.processEvents()
+        if isinstance(bench, GridBench):
+            for mine, theirs in (
+                (bench.frame.horizontalScrollBar(), window.grid_bench.frame.horizontalScrollBar()),
+                (bench.frame.verticalScrollBar(), window.grid_bench.frame.verticalScrollBar()),
+            ):
+                if mine is not None and theirs is not None:
+                    mine.setValue(theirs.value())
+        return bench.grab().toImage()
+    finally:
+        bench.close()
+        bench.deleteLater()
 
 
-def _key(run: Run):
-    key, held = run.rng.choice(_KEYS), run.rng.choice(_HELD)
-    QTest.keyClick(_focus(run), key, held)
-    return f"{key} {held}"
+def _differing(one: QImage, other: QImage) -> str:
+    """Where two pictures are not the same, but for how a soft edge is rounded; "" where they
+    are."""
+    if one.size() != other.size():
+        return f"{one.width()} x {one.height()} and {other.width()} x {other.height()}"
+    ys, xs, _ = np.nonzero(np.abs(_pixels(one) - _pixels(other)) > _ROUNDED)
+    if not len(xs):
+        return ""
+    return f"{len(xs)} values differ, from {xs.min()},{ys.min()} to {xs.max()},{ys.max()}"
 
 
-def _type(run: Run):
-    text = run.rng.choice(
-        (*(w[:30] for w in values.WORDS), "24*2", "+4", "{color.sea}", "-1", "1e9", "nan")
+def _pixels(image: QImage) -> np.ndarray:
+    """Its px by row and column, three values each."""
+    rgb = image.convertToFormat(QImage.Format.Format_RGB32)
+    bits = rgb.constBits()
+    assert bits is not None
+    shape = rgb.height(), rgb.width(), 4
+    return (
+        np.frombuffer(bits.asstring(rgb.sizeInBytes()), np.uint8)
+        .reshape(shape)[:, :, :3]
+        .astype(int)
     )
-    for letter in text:
-        for kind in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
-            with contextlib.suppress(UnicodeEncodeError):
-                event = QKeyEvent(kind, 0, Qt.KeyboardModifier.NoModifier, letter)
-                QApplication.sendEvent(_focus(run), event)
-    if run.rng.random() < 0.7:
-        QTest.keyClick(_focus(run), Qt.Key.Key_Return)
-    return repr(text)
 
-
-def _undo(run: Run):
-    (run.window.workspace.undo if run.rng.random() < 0.6 else run.window.workspace.redo)()
-
-
-def _hover(run: Run):
-    widget = run.widget()
-    QTest.mouseMove(widget, run.point(widget))
-
-
-DEEDS = [
-    *[("do", _action)] * 6,
-    *[("select", _select)] * 4,
-    *[("press", _press)] * 4,
-    *[("pull", _pull)] * 3,
-    *[("key", _key)] * 3,
-    *[("type", _type)] * 2,
-    ("undo", _undo),
-    ("hover", _hover),
-]
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")

@@ -250,6 +250,8 @@ class GatherBench(AsideBench):
         self.halt()
         for work in self._ending:
             work.wait()
+            work.finished.disconnect()  # what it would tell comes after the window has gone
+        self._ending.clear()
 
     def _report_came(self, report: Report) -> None:
         self._working(False)

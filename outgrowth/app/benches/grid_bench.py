@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches.grid import VariantGrid
@@ -54,6 +55,12 @@ class GridBench(QWidget):
         workspace.selection_changed.connect(self._show_chips)
         workspace.panels_due.connect(self._show_chips)
         workspace.panels_due.connect(self._outgrown)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        # Another component may have been opened while the grid was out of sight, where nobody
+        # asks how large it is.
+        self.grid.updateGeometry()
 
     def _opened(self) -> None:
         """Another component begins at a zoom at which its variants are in sight."""

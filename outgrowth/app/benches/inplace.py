@@ -43,6 +43,8 @@ class InPlace(RichText):
         self.textChanged.connect(self._typed)
         self.confirmed.connect(self._commit)
         self.left.connect(self._commit)
+        self._edited = workspace.selection
+        workspace.selection_changed.connect(self._reselected)
         self._look(inspection, theme)
 
     def _look(self, inspection: Inspection, theme: Theme) -> None:
@@ -74,6 +76,11 @@ class InPlace(RichText):
         document = self.document()
         if not self._finished and document is not None and document.isModified():
             self._workspace.drag(self._edit(self.content))
+
+    def _reselected(self) -> None:
+        """Something else is worked at, whoever saw to that: the words are said."""
+        if self._workspace.selection != self._edited:
+            self._commit()
 
     def _commit(self) -> None:
         if not self._finished:

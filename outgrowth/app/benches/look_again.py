@@ -337,7 +337,7 @@ class LookBench(AsideBench):
 
     def _offer_others(self) -> None:
         button = self.otherwise
-        self.other_mends().exec(button.mapToGlobal(button.rect().bottomLeft()))
+        builders.ask(self.other_mends(), button)
 
     def waive(self) -> None:
         """Waives what is looked at, or lets it stand again."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -26,6 +27,7 @@ class TakeTokensDialog(QDialog):
 
     def __init__(self, parent: QWidget, workspace: Workspace, read: TokenFile, name: str) -> None:
         super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._workspace = workspace
         self._read = read
         self.setWindowTitle("Take in tokens")

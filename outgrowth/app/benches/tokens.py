@@ -308,8 +308,7 @@ class TokensBench(AsideBench):
         """Shows what a file of tokens would change; nothing is changed before it is asked for."""
 
         def show(read: TokenFile) -> None:
-            self.taking = TakeTokensDialog(self, self._workspace, read, path.name)
-            self.taking.open()
+            TakeTokensDialog(self, self._workspace, read, path.name).open()
 
         self._reading.read(path, _tokens_of, show)
 
@@ -326,11 +325,11 @@ class TokensBench(AsideBench):
             action = menu.addAction(text)
             if action is not None:
                 action.triggered.connect(partial(self.add_composed, composed))
-        menu.exec(self.add.mapToGlobal(self.add.rect().bottomLeft()))
+        builders.ask(menu, self.add)
 
     def _menu(self, path: str, beside: QWidget, _: bool = False) -> None:
         menu = self.menu(path)
-        menu.exec(beside.mapToGlobal(beside.rect().bottomLeft()))
+        builders.ask(menu, beside)
 
     def menu(self, path: str) -> QMenu:
         """What can be done with a token, and how much each of it touches."""
@@ -380,7 +379,7 @@ class TokensBench(AsideBench):
                 removal.triggered.connect(
                     lambda _=False, m=mode: token_commands.remove_mode(self._workspace, m)
                 )
-        menu.exec(beside.mapToGlobal(beside.rect().bottomLeft()))
+        builders.ask(menu, beside)
 
     def add_mode(self, name: str) -> None:
         """One more mode, by its name."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
@@ -29,6 +30,7 @@ class LibraryDialog(QDialog):
 
     def __init__(self, parent: QWidget, is_new: bool, name: str = "") -> None:
         super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._is_new = is_new
         self.setWindowTitle("Make a library" if is_new else "Connect to a library")
         self.setMinimumWidth(460)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QUrl
+from PyQt6.QtCore import Qt, QUrl
 from PyQt6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout, QWidget
 
 from outgrowth.resources import GUIDE
@@ -15,6 +15,7 @@ class GuideDialog(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setWindowTitle("Guide")
         self.resize(_WIDE, 700)
         self.text = QTextBrowser()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QDialog,
@@ -23,6 +24,7 @@ class PictureDialog(QDialog):
 
     def __init__(self, parent: QWidget, workspace: Workspace) -> None:
         super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setWindowTitle("Save as a picture")
         column = QVBoxLayout(self)
         column.setSpacing(10)

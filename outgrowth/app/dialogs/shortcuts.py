@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from itertools import groupby
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import (
     QDialog,
@@ -26,6 +27,7 @@ class Shortcuts(QDialog):
 
     def __init__(self, actions: list[Action], parent: QWidget) -> None:
         super().__init__(parent)
+        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._actions = actions
         self.setWindowTitle("Keys")
         self.resize(760, 680)

@@ -39,7 +39,7 @@ class Axes(SheetPanel):
         super().__init__(workspace, "Axes")
         self._rasters = rasters
         self._theme = theme
-        self.line = _NewAxis(workspace)
+        self.line: _NewAxis | None = None
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
@@ -50,8 +50,9 @@ class Axes(SheetPanel):
         """Waits for a new axis in one line, with a usual one to take or to type over; goes on with
         `then` when it is made."""
         self.refresh()
-        self.ensureWidgetVisible(self.line)
-        self.line.ask(then)
+        if self.line is not None:
+            self.ensureWidgetVisible(self.line)
+            self.line.ask(then)
 
     def about(self, component: Component | None) -> object:
         """What decides the lines: they are made anew when this is another."""
@@ -67,6 +68,7 @@ class Axes(SheetPanel):
     def fill(self, layout: QVBoxLayout, component: Component | None) -> None:
         """Adds the lines for the component on the bench."""
         if component is None:
+            self.line = None
             layout.addWidget(muted("A screen has no axes; open a component."))
             return
         told = unsaid_row(component)
@@ -84,9 +86,9 @@ class Axes(SheetPanel):
             )
         )
         layout.addWidget(rows)
-        self.line = _NewAxis(self._workspace)
-        self.line.grown.connect(lambda: self.ensureWidgetVisible(self.line, 0, 4))
-        layout.addWidget(self.line)
+        line = self.line = _NewAxis(self._workspace)
+        line.grown.connect(lambda: self.ensureWidgetVisible(line, 0, 4))
+        layout.addWidget(line)
         if not any(axis.driver == "pointer" for axis in component.axes):
             give = button(
                 "give it hover and press",
@@ -325,7 +327,7 @@ def _menu_button(name: str, make: partial[QMenu]) -> QWidget:
     made = builders.push_button("⋯", look="tag", name=name)
 
     def open_menu() -> None:
-        make().exec(made.mapToGlobal(made.rect().bottomLeft()))
+        builders.ask(make(), made)
 
     made.clicked.connect(open_menu)
     return made

@@ -296,7 +296,7 @@ class LibraryPanel(QWidget):
         return menu
 
     def _ask_new(self) -> None:
-        self.new_menu().exec(self.add.mapToGlobal(self.add.rect().bottomLeft()))
+        builders.ask(self.new_menu(), self.add)
 
     def _begin(self, starter: Starter) -> None:
         library_commands.bring_starter(self._workspace, starters(), starter.component)
@@ -390,7 +390,7 @@ class LibraryPanel(QWidget):
         if entry is not None:
             menu = self.menu_for(entry)
             if not menu.isEmpty():
-                menu.exec(self.list.mapToGlobal(point))
+                builders.ask(menu, self.list.mapToGlobal(point))
 
     def _follow(self) -> None:
         """Turns to the component that came on the bench. For a screen the parts stay in sight:

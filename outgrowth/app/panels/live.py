@@ -227,7 +227,12 @@ class LivePanel(QWidget):
         self.playback.step()
 
     def open_apart(self) -> None:
-        """Opens Live in a window of its own beside this one."""
+        """Live in a window of its own beside this one: opened, or the one that is there raised."""
+        if self.other_window is not None:
+            self.other_window.showNormal()
+            self.other_window.raise_()
+            self.other_window.activateWindow()
+            return
         separate = LivePanel(self._workspace, self._rasters, self._theme, own_window=True)
         separate.setParent(self.window(), Qt.WindowType.Window)
         separate.setWindowTitle(f"Live · {self._workspace.document.name}")

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any, TypeVar
 
-from PyQt6.QtCore import Qt, pyqtBoundSignal
+from PyQt6 import sip
+from PyQt6.QtCore import QPoint, Qt, pyqtBoundSignal
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QBoxLayout,
@@ -115,6 +116,17 @@ def menu_entry(menu: QMenu | None, text: str, act: Callable[[], object]) -> None
     entry = menu.addAction(text) if menu is not None else None
     if entry is not None:
         entry.triggered.connect(lambda _=False: act())
+
+
+def ask(menu: QMenu, at: QPoint | QWidget) -> None:
+    """Shows a menu at a point of the screen or under a widget until something is picked or it is
+    left. It ends with its use: what a window makes for one question would stay with it for good."""
+    point = at.mapToGlobal(at.rect().bottomLeft()) if isinstance(at, QWidget) else at
+    try:
+        menu.exec(point)
+    finally:
+        if not sip.isdeleted(menu):
+            menu.deleteLater()
 
 
 def _dressed(button: _Button, act: Act | None, look: str, name: str, tip: str) -> _Button:
