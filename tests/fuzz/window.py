@@ -373,9 +373,6 @@ def _anew(window: MainWindow) -> QImage | None:
             canvas._look(window.canvas.zoom, QPointF(window.canvas._exact))
         else:
             bench.grid.set_zoom(window.grid.zoom)
-            # What grows while it is edited stays where it was: the corner is a state, no picture.
-            bench.grid.laid.origin = window.grid.laid.origin
-            bench.grid.refresh()
         end = time.monotonic() + _SETTLED_S
         while isinstance(bench, GridBench) and bench.grid.laid.pending and time.monotonic() < end:
             QApplication.processEvents()
@@ -387,6 +384,9 @@ def _anew(window: MainWindow) -> QImage | None:
             ):
                 if mine is not None and theirs is not None:
                     mine.setValue(theirs.value())
+            # What grows while it is edited stays where it was: the corner is a state, no picture.
+            bench.grid.laid.origin = window.grid.laid.origin
+            bench.grid.refresh()
         return bench.grab().toImage()
     finally:
         bench.close()

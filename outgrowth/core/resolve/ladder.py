@@ -131,8 +131,10 @@ class Inspection:
         plain value that they change."""
         default = CascadeStep(self._start(name), DEFAULT)
         steps = [default, *self._stated(name)]
-        # Below the last plain value nothing shows, and above it only shifts are left.
-        plain = max(n for n, step in enumerate(steps) if not isinstance(step.value, Shift))
+        # Below the last plain value nothing shows, and above it only shifts are left. Of a
+        # property whose default is one, there may be nothing else.
+        values = (n for n, step in enumerate(steps) if not isinstance(step.value, Shift))
+        plain = max(values, default=0)
         return tuple(
             Rung(step.value, step.source, n == plain or isinstance(step.value, Shift))
             for n, step in enumerate(steps)

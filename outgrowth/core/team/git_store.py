@@ -18,6 +18,7 @@ from dulwich.refs import Ref
 from dulwich.repo import BaseRepo, Repo
 
 from outgrowth.core.refusal import Refusal, quoted
+from outgrowth.core.team.pack_limits import LARGEST_PART, refuse_large, refuse_large_object
 from outgrowth.core.team.store import (
     Entry,
     LibraryRefusal,
@@ -29,8 +30,6 @@ from outgrowth.core.team.store import (
 
 FOLDERS = ("components", "assets", "screens")
 """The folders of a library whose files are read; others are the team's own and stay."""
-LARGEST_PART = 32 * 1024 * 1024
-"""Bytes of one file of a library. Pictures are the largest; a component has some kB."""
 MOST_FILES = 20_000
 BRANCH = b"refs/heads/main"
 """Where a library that is made here lives; an existing one says itself."""
@@ -112,14 +111,11 @@ class GitStore:
 
     def read(self, blob: str) -> bytes:
         with _in_words():
-            stored = self._repo.object_store[ObjectID(blob.encode())]
+            stored = self._object(ObjectID(blob.encode()))
             if not isinstance(stored, Blob):
                 raise LibraryRefusal("The library holds a folder where a file should be.")
             data = stored.data
-        if len(data) > LARGEST_PART:
-            raise LibraryRefusal(
-                f"The library holds a file of {len(data):,} bytes; {LARGEST_PART:,} is the most."
-            )
+        refuse_large(len(data))
         return data
 
     def version(self, commit: str) -> Version:
@@ -134,16 +130,25 @@ class GitStore:
             )
 
     def _commit(self, commit: str) -> Commit:
-        stored = self._repo.object_store[ObjectID(commit.encode())]
+        stored = self._object(ObjectID(commit.encode()))
         if not isinstance(stored, Commit):
             raise LibraryRefusal("The library's newest version is no version at all.")
         return stored
 
     def _tree(self, tree: ObjectID) -> Tree:
-        stored = self._repo.object_store[tree]
+        stored = self._object(tree)
         if not isinstance(stored, Tree):
             raise LibraryRefusal("The library holds a file where a folder should be.")
         return stored
+
+    def _object(self, digest: ObjectID) -> ShaFile:
+        """One object. Raises LibraryRefusal before it unpacks what is larger than ours are."""
+        if isinstance(self._repo, Repo):
+            for pack in self._repo.object_store.packs:
+                if digest in pack:
+                    refuse_large_object(pack, digest)
+                    break
+        return self._repo.object_store[digest]
 
     # --- publishing ---------------------------------------------------------------------
 

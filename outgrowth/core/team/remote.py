@@ -37,6 +37,7 @@ from dulwich.repo import Repo
 from outgrowth.core.refusal import Refusal, quoted
 from outgrowth.core.team.address import checked_address, is_private, without_secret
 from outgrowth.core.team.git_store import GitStore
+from outgrowth.core.team.pack_limits import LARGEST_PACK, check_pack
 from outgrowth.core.team.store import (
     Entry,
     LibraryRefusal,
@@ -151,9 +152,22 @@ class RemoteStore:
             def report(text: bytes) -> None:
                 progress(quoted(text.decode("utf-8", "replace").strip(), 60))
 
-            result = client.fetch(
-                path, self._repo, determine_wants=determine_wants, progress=report
-            )
+            with tempfile.TemporaryFile(dir=self._repo.controldir()) as pack:
+
+                def take(data: bytes) -> int:
+                    if pack.tell() + len(data) > LARGEST_PACK:
+                        raise LibraryRefusal(
+                            f"The library sent more than {LARGEST_PACK:,} bytes. Nothing was read."
+                        )
+                    return pack.write(data)
+
+                walker = self._repo.get_graph_walker()
+                result = client.fetch_pack(path, determine_wants, walker, take, report)
+                if pack.tell():
+                    pack.seek(0)
+                    check_pack(pack)
+                    pack.seek(0)
+                    self._repo.object_store.add_thin_pack(pack.read, None)
             branch = result.symrefs.get(_HEAD, Ref(self._branch))
             newest = result.refs.get(branch)
             if newest is None:  # a library that nobody published to yet

@@ -1,8 +1,17 @@
+import msgspec
 import pytest
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import Axis, AxisValue, Component, Document, Node, Screen
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    ComponentProperty,
+    Document,
+    Node,
+    Screen,
+)
 from outgrowth.core.document.values import FromProperty, Shift, Token, fixed
 from outgrowth.core.edits.style.styles import put_back, put_back_instance, set_properties
 from outgrowth.core.edits.tree.components import add_component, add_screen
@@ -111,6 +120,18 @@ def test_a_hover_shift_still_shows_on_an_overridden_fill(document):
     hovered = fill(document, DEEP, live)
     assert hovered != RED
     assert hovered.red < RED.red
+
+
+def test_a_property_whose_default_is_a_relative_change_has_a_ladder(document):
+    """There is no plain value below it: a look of an instance is pasted for one, or a file says
+    so."""
+    relative = Shift("darken", 0.1)
+    prop = ComponentProperty("deep", "Deep", "number", relative)
+    chip = msgspec.structs.replace(document.components["chip"], properties=(prop,))
+    document = msgspec.structs.replace(document, components=document.components.set("chip", chip))
+    (rung,) = ladder(document, Place("card", ("in-card",)), "choice:deep")
+    assert rung.value == relative and rung.wins
+    assert value_at(document, Place("card", ("in-card",)), "choice:deep") is None
 
 
 def test_a_running_part_starts_at_rest_whatever_face_was_chosen(document):
