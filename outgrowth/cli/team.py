@@ -1,12 +1,15 @@
 """The team's library on the command line: for scripts, build servers and git itself.
 
 outgrowth new-library ADDRESS --name NAME                             makes a library
-outgrowth publish FILE --library ADDRESS --component NAME --message TEXT
+outgrowth publish FILE --library ADDRESS --component NAME --message TEXT [--dry-run]
 outgrowth connect FILE [--library ADDRESS]   lets this machine ask a file's libraries
 outgrowth outdated FILE                      finds (1) parts that have newer versions
 outgrowth take-in FILE [--component NAME]    takes newer versions, or first ones
 outgrowth diff A B [--json | --html DIR]     finds (1) what differs, in words and pictures
 outgrowth merge BASE OURS THEIRS             a merge driver; finds (1) where both disagree
+
+Where two disagree, publish, take-in and merge are told what counts by --ours, --theirs or
+--pick FILE.
 """
 
 from __future__ import annotations
@@ -19,6 +22,7 @@ from pathlib import Path
 
 from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, remark
 from outgrowth.cli.owners import owner_named
+from outgrowth.cli.picking import add_picks, picks_for, tell_open
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.native.disk import read_file, save_file
@@ -26,7 +30,7 @@ from outgrowth.core.exchange.output import DIFFERENCES, OutputRefusal, write
 from outgrowth.core.refusal import quoted
 from outgrowth.core.team.connection import Connection, connect, make_library
 from outgrowth.core.team.merge_files import merge_documents, merge_files
-from outgrowth.core.team.publishing import Request, publish, published
+from outgrowth.core.team.publishing import PublishingPlan, Request, plan, publish, published
 from outgrowth.core.team.report import page
 from outgrowth.core.team.store import NotConnected, NothingNew, PickNeeded, untold
 from outgrowth.core.team.taking import TakenIn, news, take_in
@@ -49,6 +53,8 @@ def add_commands(commands: Subcommands) -> None:
     out.add_argument("--component", action="append", required=True, metavar="NAME")
     out.add_argument("--message", required=True, help="what it is for")
     out.add_argument("--level", choices=("patch", "minor", "major"), help="other than proposed")
+    out.add_argument("--dry-run", action="store_true", help="say what it would do (1), no more")
+    add_picks(out, "the file", "the library")
     out.set_defaults(act=_publish)
     connection = commands.add_parser(
         "connect", help="let this machine ask the libraries that a file names"
@@ -64,6 +70,7 @@ def add_commands(commands: Subcommands) -> None:
     take_in_parser.add_argument("file", type=Path)
     take_in_parser.add_argument("--library", metavar="ADDRESS", help="where to take new parts from")
     take_in_parser.add_argument("--component", action="append", default=[], metavar="NAME")
+    add_picks(take_in_parser, "the file", "the library")
     take_in_parser.set_defaults(act=_take_in)
     diff = commands.add_parser("diff", help="what differs between two files")
     diff.add_argument("before", type=Path, metavar="A")
@@ -78,6 +85,7 @@ def add_commands(commands: Subcommands) -> None:
         merged.add_argument(name, type=Path, metavar=name.upper())
     merged.add_argument("--path", default="", help="its name in the repository (%%P)")
     merged.add_argument("-o", "--out", type=Path, help="where to write; usually over OURS")
+    add_picks(merged, "OURS", "THEIRS")
     merged.set_defaults(act=_merge)
 
 
@@ -99,6 +107,12 @@ def _publish(arguments: argparse.Namespace) -> ExitCode:
     with _opened([arguments.library]) as (connection,):
         state = connection.refreshed(untold)
         request = Request(document, ids, connection.bases(document, state), levels)
+        going = plan(request, state)
+        words = DifferenceWords(document, state.document)
+        request = request._replace(picks=picks_for(arguments, going.disagreements, words))
+        left = tell_open(going.disagreements, words, request.picks)
+        if arguments.dry_run:
+            return _would_publish(plan(request, state), left)
         try:
             publication = publish(
                 request, connection.reader, arguments.message, signature(), plan_wording, untold
@@ -111,6 +125,21 @@ def _publish(arguments: argparse.Namespace) -> ExitCode:
     for part in publication.parts:
         print(f"{quoted(part.name)} {part.version}" + (f" (was {part.old})" if part.old else ""))
     return ExitCode.DONE
+
+
+def _would_publish(going: PublishingPlan, left: list[str]) -> ExitCode:
+    """Says what publishing would do."""
+    for part in going.parts:
+        was = f" (was {part.old})" if part.old else ""
+        why = ", which goes along" if part.along else ""
+        print(f"would publish {quoted(part.name)} {part.version}{was}{why}")
+        for difference in part.changes if part.old else ():
+            print(f"  {line(plan_wording(going, difference))}")
+    for path in going.tokens:
+        print(f"would change the token {line(path)}")
+    if not going.parts and not going.tokens:
+        remark("The library has all of this already; there is nothing to publish.")
+    return ExitCode.FOUND if going.parts or going.tokens or left else ExitCode.DONE
 
 
 def _connect(arguments: argparse.Namespace) -> ExitCode:
@@ -184,7 +213,7 @@ def _take_in(arguments: argparse.Namespace) -> ExitCode:
     addresses = addresses or _connected_addresses(before, arguments.file)
     with _opened(addresses) as libraries:
         for connection in libraries:
-            document = _taken_from(connection, document, names)
+            document = _taken_from(connection, document, arguments)
     components = list(document.in_order())
     missing = [name for name in names if not any(c.is_called(name) for c in components)]
     if missing:
@@ -196,20 +225,28 @@ def _take_in(arguments: argparse.Namespace) -> ExitCode:
     return ExitCode.DONE
 
 
-def _taken_from(connection: Connection, document: Document, names: list[str]) -> Document:
+def _taken_from(
+    connection: Connection, document: Document, arguments: argparse.Namespace
+) -> Document:
     """The document with parts of one library: those called so, else all that are newer."""
     state = connection.refreshed(untold)
+    names = arguments.component
     if names:
         ids = [c.id for c in state.document.in_order() if any(map(c.is_called, names))]
     else:
         ids = [part.component for part in news(document, state)]
     if not ids:
         return document
-    taken_in = take_in(document, state, ids, connection.bases(document, state))
+    bases = connection.bases(document, state)
+    taken_in = take_in(document, state, ids, bases)
     if taken_in.disagreements:
         words = DifferenceWords(document, state.document)
-        lines = "; ".join(words.disagreement(about) for about in taken_in.disagreements)
-        raise PickNeeded(f"Open the file and pick, nothing was taken in: {lines}.")
+        picks = picks_for(arguments, taken_in.disagreements, words)
+        if tell_open(taken_in.disagreements, words, picks):
+            raise PickNeeded(
+                "Open the file and pick, or say --ours, --theirs or --pick; nothing was taken in."
+            )
+        taken_in = take_in(document, state, ids, bases, picks)
     _print_taken(taken_in)
     return taken_in.document
 
@@ -275,6 +312,11 @@ def _merge(arguments: argparse.Namespace) -> ExitCode:
         missing = Path(str(problem.filename)).name
         raise native.FileRefusal(f"“{missing}” cannot be read: {problem.strerror}.") from problem
     merged = merge_files(base, ours, theirs, name)
+    words = DifferenceWords(merged.ours, merged.theirs)
+    picks = picks_for(arguments, merged.disagreements, words)
+    if picks:
+        tell_open(merged.disagreements, words, picks)
+        merged = merge_files(base, ours, theirs, name, picks)
     save_file(out, merged.data)
     return _picks_left(len(merged.disagreements), name)
 
@@ -284,6 +326,11 @@ def _merge_folders(arguments: argparse.Namespace, out: Path) -> ExitCode:
         native.load(path) for path in (arguments.base, arguments.ours, arguments.theirs)
     )
     merged = merge_documents(base, ours, theirs)
+    words = DifferenceWords(ours, theirs)
+    picks = picks_for(arguments, merged.disagreements, words)
+    if picks:
+        tell_open(merged.disagreements, words, picks)
+        merged = merge_documents(base, ours, theirs, picks)
     native.save(merged.document, out)
     return _picks_left(len(merged.disagreements), out.name)
 

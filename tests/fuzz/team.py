@@ -32,7 +32,7 @@ from outgrowth.core.exchange.native import dumps, load, loads, save
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.connection import Connection, connect, make_library
-from outgrowth.core.team.merge import merge
+from outgrowth.core.team.merge import OneSide, merge
 from outgrowth.core.team.origins import work_here
 from outgrowth.core.team.publishing import Request, publish, published
 from outgrowth.core.team.store import LibraryRefusal, Signature, untold
@@ -56,13 +56,6 @@ def run(seed: int, count: int) -> Iterator[tuple[int, Failure | None]]:
 
 
 # --- two sides ------------------------------------------------------------------------------
-
-
-class Theirs(dict):
-    """Picks of the other side, whatever is asked."""
-
-    def get(self, key, default=None):
-        return "theirs"
 
 
 def small(seed: int) -> Document:
@@ -91,7 +84,7 @@ def pair(seed: int) -> str | None:
     """What is wrong with a merge of two random sides, and with its mirror."""
     base, ours, theirs = two_sides(seed)
     try:
-        merged, mirrored = merge(base, ours, theirs), merge(base, theirs, ours, Theirs())
+        merged, mirrored = merge(base, ours, theirs), merge(base, theirs, ours, OneSide("theirs"))
         if loads(dumps(merged.document).encode(), "again") != merged.document:
             return "what was merged is not read as it was written"
     except Exception as problem:

@@ -125,6 +125,7 @@ class Run:
 
     window      the one in hand
     first       the one that the run began with
+    saved       whether the last save told that it was one
     """
 
     def __init__(self, seed: int, length: int, room: Path) -> None:
@@ -141,6 +142,7 @@ class Run:
         self._widgets = _census()
         save(self.start, self.path)
         self._checked: Document | None = None
+        self.saved = False
         self.manager = WindowManager(LIGHT, room / "state")
         self.window = self.first = self.manager.open(self.path)
         self.window.resize(1280, 800)
@@ -208,7 +210,7 @@ class Run:
     def told_saved(self, name: str) -> Iterator[Failure]:
         """Asked when a save has told that all is saved: nobody else had the time to write."""
         workspace = self.window.workspace
-        if name != "save" or workspace.unsaved or workspace.path is None:
+        if name != "save" or not self.saved or workspace.path is None:
             return
         try:
             on_disk = load(workspace.path)

@@ -247,9 +247,8 @@ def _theme(run: Run) -> None:
 
 def _save(run: Run) -> str:
     """Saves, and waits till it is told; what another program wrote may be in the way."""
-    run.window.run_action("save")
-    run.window.files.finish_saving()
-    return f"unsaved: {run.window.workspace.unsaved}"
+    run.saved = run.window.files.save_now()
+    return f"told saved: {run.saved}"
 
 
 def _press_notice(run: Run) -> str:

@@ -47,6 +47,25 @@ Picks = Mapping[FactKey, Side]
 """Which side counts in each disagreement; ours where nothing is picked."""
 
 
+class OneSide(Mapping[FactKey, Side]):
+    """Picks of one side, whatever is asked."""
+
+    def __init__(self, side: Side) -> None:
+        self._side = side
+
+    def __getitem__(self, key: FactKey) -> Side:
+        return self._side
+
+    def __contains__(self, key: object) -> bool:
+        return True
+
+    def __iter__(self) -> Iterator[FactKey]:
+        return iter(())
+
+    def __len__(self) -> int:
+        return 1
+
+
 class Disagreement(NamedTuple):
     """What both sides changed, each in its own way.
 

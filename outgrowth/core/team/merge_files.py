@@ -25,6 +25,7 @@ from outgrowth.core.exchange.native.records import (
     document_to,
 )
 from outgrowth.core.exchange.native.text import from_text, to_text
+from outgrowth.core.team.facts import FactKey
 from outgrowth.core.team.merge import Disagreement, MergedDocument, Picks, merge
 from outgrowth.core.team.sequences import woven
 from outgrowth.core.team.versions import version_numbers
@@ -34,14 +35,24 @@ UNMERGED = "unmerged"
 
 
 class MergedFile(NamedTuple):
-    """The bytes of a merged file, and where the sides disagree."""
+    """The bytes of a merged file, and where the sides disagree.
+
+    ours, theirs  documents of what the sides said, for words about them
+    """
 
     data: bytes
     disagreements: tuple[Disagreement, ...] = ()
+    ours: Document = Document("")
+    theirs: Document = Document("")
 
 
-def merge_files(base: bytes, ours: bytes, theirs: bytes, name: str) -> MergedFile:
+def merge_files(
+    base: bytes, ours: bytes, theirs: bytes, name: str, picks: Picks | None = None
+) -> MergedFile:
     """The three states of a file made into one; an empty base is a file that both made anew.
+
+    Where all disagreements are picked, the file is whole; else it keeps what was to be merged, as
+    if none was.
 
     Raises FileRefusal where one of them cannot be read: then nothing is to be written.
     """
@@ -54,12 +65,13 @@ def merge_files(base: bytes, ours: bytes, theirs: bytes, name: str) -> MergedFil
     if old == mine:
         return MergedFile(theirs)
     if "root" in mine and "root" in theirs_record:
-        return _owners(old, mine, theirs_record, name)
+        return _owners(old, mine, theirs_record, name, picks)
     sides = (old, mine, theirs_record)
     if mine.get("format") == FORMAT and theirs_record.get("format") == FORMAT:
         listings = [_lists_files(side, name) for side in sides]
-        return (_heads if any(listings) else _documents)(old, mine, theirs_record, name)
-    return _plain(old, mine, theirs_record)
+        merged = _heads if any(listings) else _documents
+        return merged(old, mine, theirs_record, name, picks)
+    return _plain(old, mine, theirs_record, picks or {})
 
 
 def _lists_files(record: JsonObject, name: str) -> bool:
@@ -91,7 +103,13 @@ def _bare(record: JsonObject) -> JsonObject:
     return {key: value for key, value in record.items() if key != UNMERGED}
 
 
-def _owners(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: str) -> MergedFile:
+def _owners(
+    old: JsonObject,
+    mine: JsonObject,
+    theirs_record: JsonObject,
+    name: str,
+    picks: Picks | None,
+) -> MergedFile:
     """One component or screen."""
     is_screen = (
         not any("axes" in r or "rules" in r for r in (old, mine, theirs_record)) and "/" in name
@@ -105,10 +123,25 @@ def _owners(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: 
     except Misfit as problem:
         raise FileRefusal(f"“{name}” cannot be read: {problem.what}") from problem
     base, ours, theirs = (_holding(owner) for owner in owners)
-    merged = merge(base, ours, theirs)
-    owner = next(iter(merged.document.owners()))
+    merged = _settled(base, ours, theirs, picks)
+    owner = next(iter(merged.document.owners()), None)
+    if owner is None:
+        raise FileRefusal(
+            f"“{name}” would be gone: what was picked takes it away. Remove the file to say so."
+        )
     written = codec.write(owner)  # type: ignore[arg-type]  # as it was read
-    return _with_unmerged(cast(JsonObject, written), old, theirs_record, merged)
+    file = _with_unmerged(cast(JsonObject, written), old, theirs_record, merged)
+    return file._replace(ours=ours, theirs=theirs)
+
+
+def _settled(
+    base: Document, ours: Document, theirs: Document, picks: Picks | None
+) -> MergedDocument:
+    """What is merged, without disagreements where all of them are picked."""
+    merged = merge(base, ours, theirs, picks)
+    if not picks or any(one.key not in picks for one in merged.disagreements):
+        return merge(base, ours, theirs)
+    return merged._replace(disagreements=())
 
 
 def _holding(owner: Owner | None) -> Document:
@@ -121,20 +154,27 @@ def _holding(owner: Owner | None) -> Document:
 
 
 def _documents(
-    old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: str
+    old: JsonObject,
+    mine: JsonObject,
+    theirs_record: JsonObject,
+    name: str,
+    picks: Picks | None,
 ) -> MergedFile:
     """A whole file."""
     empty = {"format": FORMAT, "version": mine.get("version"), "name": mine.get("name")}
     base, ours, theirs = (
         document_from(_bare(r or empty), name) for r in (old, mine, theirs_record)
     )
-    merged = merge_documents(base, ours, theirs)
-    return MergedFile(to_text(document_to(merged.document)), merged.disagreements)
+    merged = merge_documents(base, ours, theirs, picks)
+    return MergedFile(to_text(document_to(merged.document)), merged.disagreements, ours, theirs)
 
 
-def merge_documents(base: Document, ours: Document, theirs: Document) -> MergedDocument:
-    """Three documents made into one, which keeps what was to be merged where they disagree."""
-    merged = merge(base, ours, theirs)
+def merge_documents(
+    base: Document, ours: Document, theirs: Document, picks: Picks | None = None
+) -> MergedDocument:
+    """Three documents made into one, which keeps what was to be merged where they disagree and
+    not all is picked."""
+    merged = _settled(base, ours, theirs, picks)
     if not merged.disagreements:
         return merged
     members: JsonObject = {"base": document_to(base), "theirs": document_to(theirs)}
@@ -142,12 +182,18 @@ def merge_documents(base: Document, ours: Document, theirs: Document) -> MergedD
     return merged._replace(document=msgspec.structs.replace(merged.document, extras=extras))
 
 
-def _heads(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: str) -> MergedFile:
+def _heads(
+    old: JsonObject,
+    mine: JsonObject,
+    theirs_record: JsonObject,
+    name: str,
+    picks: Picks | None,
+) -> MergedFile:
     """The list of a folder: its parts are files of their own, merged by themselves."""
     lists = ("components", "screens", "assets")
     sides = (old, mine, theirs_record)
     bare = [{k: v for k, v in record.items() if k not in lists} for record in sides]
-    file = _documents(bare[0], bare[1], bare[2], name)
+    file = _documents(bare[0], bare[1], bare[2], name, picks)
     record = cast(JsonObject, from_text(file.data, name))
     for key in ("components", "screens"):
         record[key] = _listed_names([cast(list[Json], side.get(key, [])) for side in sides])
@@ -158,7 +204,7 @@ def _heads(old: JsonObject, mine: JsonObject, theirs_record: JsonObject, name: s
         record["assets"] = {
             digest: assets[1].get(digest, assets[2].get(digest)) for digest in remaining
         }
-    return MergedFile(to_text(record), file.disagreements)
+    return file._replace(data=to_text(record))
 
 
 def _was_removed(name: Json, sides: Sequence[Container[Json]]) -> bool:
@@ -172,7 +218,9 @@ def _listed_names(orders: list[list[Json]]) -> list[Json]:
     return cast(list[Json], list(woven(orders[0], orders[1], orders[2], members, "ours").order))
 
 
-def _plain(old: JsonObject, mine: JsonObject, theirs_record: JsonObject) -> MergedFile:
+def _plain(
+    old: JsonObject, mine: JsonObject, theirs_record: JsonObject, picks: Picks
+) -> MergedFile:
     """Any other file of ours: key by key; of two versions the higher one."""
     merged: JsonObject = {}
     disagreements: list[Disagreement] = []
@@ -191,11 +239,13 @@ def _plain(old: JsonObject, mine: JsonObject, theirs_record: JsonObject) -> Merg
             value = max(ours_value, theirs_value, key=version_numbers)
         else:
             value = ours_value if ours_value is not None else theirs_value
-            disagreements.append(
-                Disagreement(
-                    ("document", "extras", key), "changed", before, ours_value, theirs_value
+            about: FactKey = ("document", "extras", key)
+            if about in picks:
+                value = ours_value if picks[about] == "ours" else theirs_value
+            else:
+                disagreements.append(
+                    Disagreement(about, "changed", before, ours_value, theirs_value)
                 )
-            )
         if value is not None:
             merged[key] = value
     return MergedFile(to_text(merged), tuple(disagreements))
