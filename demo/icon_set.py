@@ -31,7 +31,7 @@ def main(package: Path) -> None:
     typesetter = Typesetter(shipped(FONTS))
     numbers = count()
     icons = []
-    for name, kinds, tags in _ENTRY.findall((package / "dist/icons.d.ts").read_text()):
+    for name, kinds, tags in _ENTRY.findall((package / "dist/icons.d.ts").read_text("utf-8")):
         if name.endswith("-logo") or "BRAND" in kinds:
             continue
         paths = []

@@ -13,6 +13,8 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QStyleHints
 from PyQt6.QtWidgets import QApplication
 
+from outgrowth.app.display import refuse_without_display
+from outgrowth.app.shot import encoded
 from outgrowth.app.system_fonts import SystemFonts
 from outgrowth.app.theme import DARK, LIGHT, Theme
 from outgrowth.app.theme.sheet import install, load_fonts
@@ -20,7 +22,8 @@ from outgrowth.app.uncaught_errors import UncaughtErrors
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import DiskState, load, load_with_state
+from outgrowth.core.exchange.native import DiskState, FileRefusal, load, load_with_state
+from outgrowth.core.exchange.native.disk import save_file
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.resources import DEMO
 from outgrowth.workspace import Workspace
@@ -178,13 +181,15 @@ def run(
     colleagues: Colleagues | None = None,
 ) -> int:
     """Opens a file (None: what was left by a crash, or an empty file) and stays until the
-    last window is closed. Raises FileRefusal.
+    last window is closed. Raises FileRefusal, Refusal where no window can be shown.
 
     dark    the look to begin with; None is what was chosen last, or the desktop's
     shot    saves a picture of the window there, and ends
     owner   the name of the component or screen to begin with
     colleagues  who publish when they are asked to: those of a demonstration
     """
+    refuse_without_display()
+    refused: list[FileRefusal] = []
     app = application(LIGHT)
     folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
     hints = app.styleHints()
@@ -210,11 +215,14 @@ def run(
     if shot is None:
         windows.offer_tour(window)
     else:
-        QTimer.singleShot(400, lambda: _shoot(window, shot))
+        QTimer.singleShot(400, lambda: _shoot(window, shot, refused))
     try:
-        return app.exec()
+        code = app.exec()
     finally:
         windows.system_fonts.stop()
+    if refused:
+        raise refused[0]
+    return code
 
 
 def _theme(dark: bool | None, stored: object, hints: QStyleHints | None) -> Theme:
@@ -237,6 +245,9 @@ def owner_named(document: Document, name: str) -> str:
     raise KeyError(name)
 
 
-def _shoot(window: MainWindow, path: FilePath) -> None:
-    window.grab().save(str(path))
+def _shoot(window: MainWindow, path: FilePath, refused: list[FileRefusal]) -> None:
+    try:
+        save_file(path, encoded(window.grab().toImage()))
+    except FileRefusal as problem:
+        refused.append(problem)
     QApplication.exit(0)

@@ -2,9 +2,37 @@
 
 One file a family of commands: `window` (open, keys), `drawing` (measure, shot, play), `export`,
 `review` (review, trials), `team` (publish, outdated, take-in, diff, merge, new-library). What all
-of them end with stands in `exit_codes`, how they name components and screens in `owners`.
+of them end with stands in `exit_codes`, how they name components and screens in `owners`, what
+they say goes through `streams`.
 """
 
-from outgrowth.cli.main import main
+from __future__ import annotations
+
+import contextlib
+import mmap
+import os
+import sys
+
+_LEAST_BYTES = 220 * 1024 * 1024
+"""Of address space that reading anything takes (numpy and fonts are most of it); measured."""
+_REFUSED = 2
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Runs one command. Returns its exit code; wrong options raise SystemExit with theirs."""
+    # Nothing here multiplies large matrices, and each thread of it takes 30 MB to begin with.
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+    try:
+        if "numpy" not in sys.modules:
+            mmap.mmap(-1, _LEAST_BYTES).close()
+        # Here and not above: a machine that is too small for it is told so.
+        from outgrowth.cli.main import main as run
+    except (ImportError, MemoryError, OSError) as problem:
+        reason = str(problem).partition("\n")[0][:160] or "there is not enough memory"
+        with contextlib.suppress(OSError, AttributeError):
+            print(f"Outgrowth cannot begin: {reason}.", file=sys.stderr, flush=True)
+        return _REFUSED
+    return run(argv)
+
 
 __all__ = ["main"]

@@ -32,7 +32,10 @@ def signature() -> Signature:
     # Here and not above: version control takes long to import, and most windows open without.
     from dulwich.config import StackedConfig
 
-    config = StackedConfig.default()
+    try:
+        config = StackedConfig.default()
+    except (OSError, ValueError):  # a home that is none, a damaged file of git's
+        config = StackedConfig([])
 
     def setting(key: str) -> str:
         try:

@@ -225,7 +225,7 @@ def together(folder: Path, processes: int, rounds: int) -> list[str]:
     with closing(made):
         document = put_out(made, _DEMO[0], [*_DEMO[0].component_order])
     save(document, folder / "start.outgrowth.json")
-    runs = [_begun(folder, "publish", str(number), str(rounds)) for number in range(processes)]
+    runs = [begun(folder, "publish", str(number), str(rounds)) for number in range(processes)]
     lines = [line for one in runs for line in one.communicate()[0].decode().splitlines()]
     wanted = {line.split(" ", 1)[1] for line in lines if line.startswith("published ")}
     with closing(connect(str(folder / "parts"), folder / "copies")) as held:
@@ -235,10 +235,10 @@ def together(folder: Path, processes: int, rounds: int) -> list[str]:
     if len(wanted) != processes * rounds:
         failed = [line for line in lines if not line.startswith("published ")]
         lost.append(f"{len(wanted)} of {processes * rounds} were published: {failed[:3]}")
-    return lost + _git_says(folder / "parts")
+    return lost + git_says(folder / "parts")
 
 
-def _git_says(path: Path) -> list[str]:
+def git_says(path: Path) -> list[str]:
     done = subprocess.run(
         ["git", "-C", str(path), "fsck", "--strict", "--no-dangling"],
         capture_output=True,
@@ -269,7 +269,7 @@ def killed(folder: Path, rng: random.Random) -> str | None:
     save(document, folder / "start.outgrowth.json")
     kiosk = take_in(Document("Kiosk"), made.newest(), ["chip"], {}).document
     save(kiosk, folder / "kiosk.outgrowth.json")
-    one = _begun(folder, "both", "0", "100000")
+    one = begun(folder, "both", "0", "100000")
     assert one.stdout is not None
     first = one.stdout.readline()
     time.sleep(rng.uniform(0.0, 0.6))
@@ -295,10 +295,10 @@ def killed(folder: Path, rng: random.Random) -> str | None:
                 return "a lock was left, and held up the next"
     except Exception as problem:
         return told(problem)
-    return next(iter(_git_says(folder / "parts")), None)
+    return next(iter(git_says(folder / "parts")), None)
 
 
-def _begun(folder: Path, *arguments: str) -> subprocess.Popen:
+def begun(folder: Path, *arguments: str) -> subprocess.Popen:
     return subprocess.Popen(
         [sys.executable, "-m", "tests.fuzz.team", str(folder), *arguments],
         stdout=subprocess.PIPE,

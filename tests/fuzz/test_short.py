@@ -10,6 +10,7 @@ from tests.fuzz.files import KINDS, Files
 from tests.fuzz.painting import painter
 from tests.fuzz.reach import Reached
 from tests.fuzz.review import Looked
+from tests.fuzz.rounds import Rounds
 
 
 @pytest.mark.parametrize("seed", [1, 3, 4])
@@ -54,6 +55,14 @@ def test_random_acts_at_random_reaches(seed):
 def test_two_sides_of_any_document(seed):
     """What is merged is a document, and the same whoever is called ours."""
     assert [wrong for n in range(10) if (wrong := team.pair(seed + n))] == []
+
+
+@pytest.mark.parametrize("seed", [2, 5])
+def test_two_publishers_a_taker_and_git_at_one_library(seed, tmp_path):
+    """Nothing that was told published is lost or changed by another, whatever histories cross."""
+    ran = Rounds(seed, tmp_path)
+    assert list(ran.run(100)) == []
+    assert min(ran.done[what] for what in ("published", "clash", "cross", "kill")) > 1
 
 
 @pytest.mark.parametrize("seed", range(12))

@@ -232,8 +232,8 @@ class Run:
         workspace.cancel_drag()
         for widget in (window.canvas, window.grid):
             QApplication.sendEvent(widget, QEvent(QEvent.Type.Leave))
-        self.settle()
-        shown = bench.grab().toImage()
+        _settle(window.canvas, window.grid_bench)
+        shown = _grabbed(bench)
         anew = _anew(window)
         if anew is None:
             return
@@ -242,15 +242,6 @@ class Run:
             shown.save(f".fuzz/shown-{self.seed}.png")
             anew.save(f".fuzz/anew-{self.seed}.png")
             yield self.failure("window picture", f"{type(bench).__name__}: {wrong}")
-
-    def settle(self) -> None:
-        """Until what is drawn little by little is there."""
-        window, end = self.window, time.monotonic() + _SETTLED_S
-        while time.monotonic() < end:
-            QApplication.processEvents()
-            if window.canvas._backing.complete and not window.grid.laid.pending:
-                break
-        QApplication.processEvents()
 
     def undone(self) -> Iterator[Failure]:
         workspace = self.window.workspace
@@ -375,10 +366,7 @@ def _anew(window: MainWindow) -> QImage | None:
             canvas._look(window.canvas.zoom, QPointF(window.canvas._exact))
         else:
             bench.grid.set_zoom(window.grid.zoom)
-        end = time.monotonic() + _SETTLED_S
-        while isinstance(bench, GridBench) and bench.grid.laid.pending and time.monotonic() < end:
-            QApplication.processEvents()
-        QApplication.processEvents()
+        _settle(bench)
         if isinstance(bench, GridBench):
             for mine, theirs in (
                 (bench.frame.horizontalScrollBar(), window.grid_bench.frame.horizontalScrollBar()),
@@ -389,10 +377,31 @@ def _anew(window: MainWindow) -> QImage | None:
             # What grows while it is edited stays where it was: the corner is a state, no picture.
             bench.grid.laid.origin = window.grid.laid.origin
             bench.grid.refresh()
-        return bench.grab().toImage()
+        return _grabbed(bench)
     finally:
         bench.close()
         bench.deleteLater()
+
+
+def _settle(*benches: Canvas | GridBench) -> None:
+    """Until what is drawn little by little is there."""
+    end = time.monotonic() + _SETTLED_S
+    while time.monotonic() < end:
+        QApplication.processEvents()
+        waiting = (
+            not bench._backing.complete if isinstance(bench, Canvas) else bench.grid.laid.pending
+            for bench in benches
+        )
+        if not any(waiting):
+            break
+    QApplication.processEvents()
+
+
+def _grabbed(bench: Canvas | GridBench) -> QImage:
+    """A picture of a bench: the first may begin what is then drawn exactly."""
+    bench.grab()
+    _settle(bench)
+    return bench.grab().toImage()
 
 
 def _differing(one: QImage, other: QImage) -> str:

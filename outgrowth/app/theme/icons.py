@@ -28,7 +28,7 @@ NODE_ICONS: dict[NodeKind, str] = {
 @lru_cache(maxsize=256)
 def icon(name: str, color: str) -> QIcon:
     """The shipped line icon of this name in a colour."""
-    drawing = (ICONS / f"{name}.svg").read_text().replace("currentColor", color)
+    drawing = (ICONS / f"{name}.svg").read_text("utf-8").replace("currentColor", color)
     renderer = QSvgRenderer(QByteArray(drawing.encode()))
     made = QIcon()
     for side in _SIDES:

@@ -29,8 +29,9 @@ ValueEdit = Callable[[Path, str, Value], Value]
 def stated_values(owner: Owner) -> Iterator[tuple[Path, str, Value]]:
     """All values that an owner's nodes and rules state: of which node, of which property."""
     for node in walk(owner.root):
-        for name, value in node.style.items():
-            yield (node.id,), name, value
+        # In an order: what is listed of them reads the same each time.
+        for name in sorted(node.style):
+            yield (node.id,), name, node.style[name]
         for rule in node.overrides:
             yield (node.id, *rule.node), rule.property, rule.value
     if isinstance(owner, Component):

@@ -115,7 +115,7 @@ def _equal_overrides(document: Document, owner: Owner) -> Iterator[Finding]:
         if node.kind != "instance":
             continue
         inner = [((node.id, *r.node), r.property, r.value) for r in node.overrides if not r.when]
-        own = [((node.id,), name, value) for name, value in node.style.items()]
+        own = [((node.id,), name, node.style[name]) for name in sorted(node.style)]
         for path, name, value in (*own, *inner):
             if _says_nothing(document, Place(owner.id, path), name, value):
                 part = part_called(document, owner, path)

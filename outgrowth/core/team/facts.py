@@ -14,6 +14,7 @@ in `orders`.
 from __future__ import annotations
 
 from collections.abc import Iterable
+from operator import itemgetter
 from typing import NamedTuple, cast
 
 import msgspec
@@ -229,7 +230,7 @@ class _Taking:
             self._state(*place, value=node.kind)
             self._fields(node, NODE_FIELDS, *place)
             self._state(*place, "parent", value=parent)
-            for name, value in node.style.items():
+            for name, value in sorted(node.style.items(), key=itemgetter(0)):
                 self._state(*place, "style", name, value=value)
             self._list(
                 ((set_aside.component, set_aside) for set_aside in node.aside), *place, "aside"

@@ -295,13 +295,18 @@ def _write_loose(item: ShaFile, objects: FilePath, permission: SharedPerm | None
         path.parent.mkdir(exist_ok=True)
         adjust_shared_perm(path.parent, permission)
     handle, part = tempfile.mkstemp(prefix="tmp_obj_", dir=path.parent)
-    with os.fdopen(handle, "wb") as out:
-        out.write(item.as_legacy_object())
-        out.flush()
-        os.fsync(out.fileno())
-    FilePath(part).chmod(0o444)
-    adjust_shared_perm(part, permission)
-    FilePath(part).replace(path)
+    try:
+        with os.fdopen(handle, "wb") as out:
+            out.write(item.as_legacy_object())
+            out.flush()
+            os.fsync(out.fileno())
+        FilePath(part).chmod(0o444)
+        adjust_shared_perm(part, permission)
+        FilePath(part).replace(path)
+    except OSError:
+        with contextlib.suppress(OSError):
+            FilePath(part).unlink()
+        raise
 
 
 @contextlib.contextmanager

@@ -8,6 +8,7 @@ comes back once it means something again.
 from __future__ import annotations
 
 from collections.abc import Collection
+from operator import itemgetter
 from typing import NamedTuple
 
 import msgspec
@@ -122,7 +123,7 @@ class _Settling:
         lost: list[Rule] = []
         style = node.style
         overrides = []
-        for name, value in node.style.items():
+        for name, value in sorted(node.style.items(), key=itemgetter(0)):
             rule = Rule(Map(), (), name, value)
             if name != "component" and not self._means(node, rule):
                 style = style.delete(name)

@@ -119,7 +119,7 @@ def _between(before: Node, after: Node) -> tuple[bool, bool]:
 
 def _sayings(node: Node) -> list[Rule]:
     """All that a node says, as rules."""
-    own = [Rule(NO_CONDITIONS, (), name, value) for name, value in node.style.items()]
+    own = [Rule(NO_CONDITIONS, (), name, node.style[name]) for name in sorted(node.style)]
     aside = [rule for put_aside in node.aside for rule in (*put_aside.own, *put_aside.held)]
     return [*own, *node.overrides, *aside]
 

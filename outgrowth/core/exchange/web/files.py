@@ -123,7 +123,7 @@ def classic(code: WebCode, components: Sequence[Component], codes: dict[str, Cod
     """Everything as one script for pages without modules, which open from a disk too."""
     runtime = (
         (WEB / "runtime.min.js")
-        .read_text()
+        .read_text("utf-8")
         .replace("import.meta.url", "document.currentScript.src")
     )
     runtime = runtime.replace("export{", "const exported={").replace("export ", "")

@@ -1,0 +1,2 @@
+"""The program on scarce machines: every command under every condition (`python -m tests.scarce`
+prints the table)."""
