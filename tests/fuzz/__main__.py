@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|edits|axes|reach|layout|behaviour|window|review|team|rounds|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|readers|edits|axes|reach|layout|behaviour|window|review|team|rounds|kills|web|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from pathlib import Path
 from tests.fuzz.report import Failure
 
 ROOMS = (
-    "files", "edits", "axes", "reach", "layout", "behaviour", "window", "review", "team", "rounds", "kills", "web", "pages",
+    "files", "readers", "edits", "axes", "reach", "layout", "behaviour", "window", "review", "team", "rounds", "kills", "web", "pages",
 )  # fmt: skip
 _EDITS_A_RUN = 500
 
@@ -118,6 +118,12 @@ def _layout(seed: int, count: int) -> Run:
     yield from run(seed, count)
 
 
+def _readers(seed: int, count: int) -> Run:
+    from tests.fuzz.readers import readers
+
+    return readers(seed, count)
+
+
 def _rounds(seed: int, count: int) -> Run:
     from tests.fuzz.rounds import rounds
 
@@ -167,6 +173,7 @@ _RUNS = {
     "layout": _layout,
     "behaviour": _behaviour,
     "window": _window,
+    "readers": _readers,
     "rounds": _rounds,
     "review": _review,
     "team": _team,

@@ -1,8 +1,10 @@
 """A run of edits and saves that is killed (signal 9) at a random moment, over and over: in one file
-and as a folder, small and of 20 MB, on a disk that is full and in a folder that nobody may write.
+and as a folder, small and of 20 MB, on a disk that is full and in a folder that nobody may write,
+while the journal folds itself together all the time, and while it hands over.
 
 Held throughout: what is on the disk is a whole document; what the journal leads to has every
-step that the run had told of.
+step that the run had told of; the next hand-over is whole, nobody else's file in its folder was
+touched, and nothing of its own counts as edited by hand.
 """
 
 from __future__ import annotations
@@ -24,10 +26,13 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.edits.style.pictures import Asset, with_asset
 from outgrowth.core.edits.tree.owners import new_component
 from outgrowth.core.exchange.native import FileRefusal, load, save
+from outgrowth.core.exchange.output import HAND_OVER, write
 from outgrowth.workspace.autosave import left_behind
 from tests.fuzz.report import Failure, told
 
-WAYS = ("file", "folder", "large file", "large folder", "full disk", "read-only")
+WAYS = (
+    "file", "folder", "large file", "large folder", "full disk", "read-only", "folding", "handing over",
+)  # fmt: skip
 _LARGE = 15 * 1024 * 1024
 """Bytes of pictures and fonts: 20 MB once they are text."""
 _NOBODY = 65534
@@ -48,6 +53,8 @@ def kills(seed: int, count: int) -> Iterator[tuple[int, Failure | None]]:
 def killed(home: Path, way: str, rng: random.Random) -> str | None:
     """Begins a run, kills it, and says what is wrong with what it left."""
     home.mkdir()
+    if way == "handing over":
+        return handed_over(home, rng)
     path = home / ("work.outgrowth" if "folder" in way else "work.outgrowth.json")
     document = ferry_line()
     if "large" in way:
@@ -72,6 +79,48 @@ def killed(home: Path, way: str, rng: random.Random) -> str | None:
     os.kill(run.pid, signal.SIGKILL)
     rest, _ = run.communicate()
     return left_whole(path, state, (first + rest).decode(), way)
+
+
+def handed_over(home: Path, rng: random.Random) -> str | None:
+    """The same of a hand-over into a folder that holds somebody else's files."""
+    out = home / "out"
+    (out / "components").mkdir(parents=True)
+    others = {out / "notes.txt": b"mine", out / "components" / "Own notes.js": b"// mine"}
+    for path, data in others.items():
+        path.write_bytes(data)
+    run = subprocess.Popen(
+        [sys.executable, "-m", "tests.fuzz.kills", str(out), "", "handing over"],
+        stdout=subprocess.PIPE,
+        env={**os.environ, "PYTHONDONTWRITEBYTECODE": "1"},
+    )
+    assert run.stdout is not None
+    run.stdout.readline()
+    time.sleep(rng.uniform(0.0, 0.5))
+    os.kill(run.pid, signal.SIGKILL)
+    run.communicate()
+    files = _two_hand_overs()[rng.randrange(2)]
+    done = write(out, files)
+    if done.edited:
+        return f"its own files count as edited by hand: {done.edited[:3]}"
+    if any(path.read_bytes() != data for path, data in others.items()):
+        return "somebody else's file was touched"
+    found = {
+        str(path.relative_to(out)): path.read_bytes()
+        for path in out.rglob("*")
+        if path.is_file() and path not in others
+    }
+    wrong = [name for name, data in files.items() if found.get(name) != data]
+    more = set(found) - set(files) - {HAND_OVER.ledger}
+    return f"not whole: {wrong[:3]}, too many: {sorted(more)[:3]}" if wrong or more else None
+
+
+def _two_hand_overs() -> tuple[dict[str, bytes], dict[str, bytes]]:
+    """Files of two states of a hand-over, which have most names in common."""
+    numbers = random.Random(3)
+    first = {f"components/part-{n}.js": numbers.randbytes(3_000) for n in range(150)}
+    second = dict(list(first.items())[20:])
+    second |= {f"components/part-{n}.js": numbers.randbytes(3_000) for n in range(100, 170)}
+    return first, second
 
 
 def left_whole(path: Path, state: Path, said: str, way: str) -> str | None:
@@ -112,6 +161,11 @@ def _given_away(home: Path) -> None:
 
 def _run(path: Path, state: Path, way: str) -> None:
     """What the killed process does."""
+    if way == "handing over":
+        print("begun", flush=True)
+        while True:
+            for files in _two_hand_overs():
+                write(path, files)
     if way == "full disk":
         signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
         size = max(path.stat().st_size, 200_000)
@@ -121,9 +175,12 @@ def _run(path: Path, state: Path, way: str) -> None:
         os.setuid(_NOBODY)
     from outgrowth.core.exchange.native import load_with_state
     from outgrowth.workspace import Workspace
+    from outgrowth.workspace import autosave as folding
     from outgrowth.workspace.autosave import Autosave
     from outgrowth.workspace.engine import shipped_engine
 
+    if way == "folding":
+        folding.FOLD_AT = 20_000
     document, seen = load_with_state(path)
     workspace = Workspace(shipped_engine(), document, path, disk_state=seen)
     autosave = Autosave(workspace, state)

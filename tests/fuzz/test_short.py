@@ -1,7 +1,12 @@
 """A moment of every generator, with fixed seeds; `bin/fuzz` runs them for longer."""
 
+import importlib
+import inspect
+import pkgutil
+
 import pytest
 
+import outgrowth.core
 from tests.fuzz import team
 from tests.fuzz.axes import Axes
 from tests.fuzz.behaviour import Behaviour
@@ -9,6 +14,7 @@ from tests.fuzz.edits import World, begin
 from tests.fuzz.files import KINDS, Files
 from tests.fuzz.painting import painter
 from tests.fuzz.reach import Reached
+from tests.fuzz.readers import READERS, case
 from tests.fuzz.review import Looked
 from tests.fuzz.rounds import Rounds
 
@@ -55,6 +61,28 @@ def test_random_acts_at_random_reaches(seed):
 def test_two_sides_of_any_document(seed):
     """What is merged is a document, and the same whoever is called ours."""
     assert [wrong for n in range(10) if (wrong := team.pair(seed + n))] == []
+
+
+@pytest.mark.parametrize("kind", READERS)
+def test_inputs_that_grow(kind):
+    """Four times the input takes no more than a little over four times the steps and memory."""
+    assert [wrong for seed in (1, 2, 3) if (wrong := case(kind, seed))] == []
+
+
+def test_every_reader_of_bytes_is_tried_with_inputs_that_grow():
+    """What takes the bytes of a file, and what messages call it, reads what strangers made."""
+    covered = {function for reader in READERS.values() for function in reader.covers}
+    readers = {
+        function
+        for module in pkgutil.walk_packages(outgrowth.core.__path__, "outgrowth.core.")
+        for name, function in vars(importlib.import_module(module.name)).items()
+        if inspect.isfunction(function)
+        and not name.startswith("_")
+        and {"data", "name"} <= set(inspect.signature(function).parameters)
+        and inspect.signature(function).parameters["data"].annotation == "bytes"
+    }
+    inner = {"from_text", "read"}  # the text and the markup that readers of the table begin with
+    assert {f.__qualname__ for f in readers - covered} <= inner and len(readers) > 6
 
 
 @pytest.mark.parametrize("seed", [2, 5])

@@ -162,6 +162,7 @@ class VariantGrid(Bench):
 
     def refresh(self) -> None:
         """Lays the cells out for the document as it is."""
+        self.headings.end_naming()  # the value may be elsewhere, or gone
         if self._workspace.component is None:
             self._idle.stop()
             return

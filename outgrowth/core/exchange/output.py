@@ -98,6 +98,8 @@ def write(
         kept = set() if overwrite else set(intended.edited)
         digests = {path: _digest(data) for path, data in files.items() if path not in kept}
         before = _ledger(output, kind)
+        for path in (kind.ledger, *before):
+            _sweep(output, path)
         # What is written now is known as ours from the first moment, also if the work ends here.
         both = before | {p: f"{before.get(p, '')} {new}".strip() for p, new in digests.items()}
         if not intended.does_nothing:
@@ -280,8 +282,8 @@ def _put(output: _Output, path: str, data: bytes) -> None:
             raise _stands_there(output, path, "no ordinary file")
         if status is not None and not status.st_mode & 0o222:
             raise _stands_there(output, path, "write-protected")
-        beside = f".writing-{hashlib.sha256(name.encode()).hexdigest()[:12]}"
-        with contextlib.suppress(FileNotFoundError):  # of a run that ended in the middle
+        beside = _beside(name)
+        with contextlib.suppress(FileNotFoundError):
             os.unlink(beside, dir_fd=room)
         flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW | os.O_CLOEXEC
         mode = stat.S_IMODE(status.st_mode) if status is not None else 0o644
@@ -293,6 +295,19 @@ def _put(output: _Output, path: str, data: bytes) -> None:
             with contextlib.suppress(OSError):
                 os.unlink(beside, dir_fd=room)
             raise
+
+
+def _beside(name: str) -> str:
+    """Where a file is written before it takes its place."""
+    return f".writing-{hashlib.sha256(name.encode()).hexdigest()[:12]}"
+
+
+def _sweep(output: _Output, path: str) -> None:
+    """Takes away what a run left that ended while it wrote one of our files."""
+    with _room(output, path, make=False) as room:
+        if room is not None:
+            with contextlib.suppress(OSError):
+                os.unlink(_beside(PurePosixPath(path).name), dir_fd=room)
 
 
 def _remove(output: _Output, path: str) -> None:
