@@ -336,7 +336,8 @@ def _planned(folder: FilePath) -> tuple[list[str], list[str]]:
     except FileRefusal as problem:
         raise FileRefusal(
             f"“{called(folder)}” was left in the middle of a save, and its plan is damaged "
-            f"({str(problem)[:60]}). Nothing was changed; move “{_STAGE}” away to open it as it is."
+            f"({str(problem).partition(';')[0].rstrip('.')}). Nothing was changed; move “{_STAGE}” "
+            "away to open it as it is."
         ) from problem
     put_names = [str(name) for name in to_put if name != HEAD]
     return put_names, [str(name) for name in to_remove if name in own and name != HEAD]
