@@ -24,6 +24,7 @@ from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.native import DiskState, FileRefusal, load, load_with_state
 from outgrowth.core.exchange.native.disk import save_file
+from outgrowth.core.memo import forget_all
 from outgrowth.core.text.fonts import FontSource
 from outgrowth.resources import DEMO
 from outgrowth.workspace import Workspace
@@ -132,6 +133,7 @@ class WindowManager:
         self._windows = [other for other in self._windows if other is not window]
         window.live.stage.stop()
         window.deleteLater()
+        forget_all()
 
     def recover(self) -> list[MainWindow]:
         """A window for each work that a crash left unsaved."""

@@ -9,7 +9,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterable, Sequence
 from operator import is_not
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
+from weakref import WeakSet
 
 Key = TypeVar("Key", bound=Hashable)
 Result = TypeVar("Result")
@@ -59,12 +60,28 @@ class Generations(Generic[Key, Result]):
         return len(self._young) + len(self._old)
 
 
+_memories: WeakSet[ByIdentity[Any, Any]] = WeakSet()
+
+
+def forget_all() -> None:
+    """Lets go of what is remembered of documents anywhere: one that was closed would stay for as
+    long as others do not push it out. What is still open is worked out anew."""
+    for memory in tuple(_memories):
+        memory.forget()
+
+
 class ByIdentity(Generic[Subject, Result]):
     """Results for frozen subjects, found again by identity."""
 
     def __init__(self, compute: Callable[[Subject], Result], capacity: int = 4096) -> None:
         self._compute = compute
+        self._capacity = capacity
         self._results: Generations[int, tuple[Subject, Result]] = Generations(capacity)
+        _memories.add(self)
+
+    def forget(self) -> None:
+        """Lets go of all subjects and results."""
+        self._results = Generations(self._capacity)
 
     def knows(self, subject: Subject) -> bool:
         """Whether the result for this subject is there already."""
