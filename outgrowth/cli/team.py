@@ -136,7 +136,10 @@ def _would_publish(going: PublishingPlan, left: list[str]) -> ExitCode:
         for difference in part.changes if part.old else ():
             print(f"  {line(plan_wording(going, difference))}")
     for path in going.tokens:
-        print(f"would change the token {line(path)}")
+        what = "change" if path in going.state.document.tokens else "add"
+        print(f"would {what} the token {line(path)}")
+    if left:
+        remark("Nothing is published before that is picked: --ours, --theirs or --pick.")
     if not going.parts and not going.tokens:
         remark("The library has all of this already; there is nothing to publish.")
     return ExitCode.FOUND if going.parts or going.tokens or left else ExitCode.DONE
@@ -314,11 +317,11 @@ def _merge(arguments: argparse.Namespace) -> ExitCode:
     merged = merge_files(base, ours, theirs, name)
     words = DifferenceWords(merged.ours, merged.theirs)
     picks = picks_for(arguments, merged.disagreements, words)
+    left = tell_open(merged.disagreements, words, picks) if picks else merged.disagreements
     if picks:
-        tell_open(merged.disagreements, words, picks)
         merged = merge_files(base, ours, theirs, name, picks)
     save_file(out, merged.data)
-    return _picks_left(len(merged.disagreements), name)
+    return _picks_left(len(left), name)
 
 
 def _merge_folders(arguments: argparse.Namespace, out: Path) -> ExitCode:
@@ -328,11 +331,11 @@ def _merge_folders(arguments: argparse.Namespace, out: Path) -> ExitCode:
     merged = merge_documents(base, ours, theirs)
     words = DifferenceWords(ours, theirs)
     picks = picks_for(arguments, merged.disagreements, words)
+    left = tell_open(merged.disagreements, words, picks) if picks else merged.disagreements
     if picks:
-        tell_open(merged.disagreements, words, picks)
         merged = merge_documents(base, ours, theirs, picks)
     native.save(merged.document, out)
-    return _picks_left(len(merged.disagreements), out.name)
+    return _picks_left(len(left), out.name)
 
 
 def _picks_left(count: int, name: str) -> ExitCode:
