@@ -11,6 +11,7 @@ import time
 from collections.abc import Iterator, Mapping
 from pathlib import Path as FilePath
 
+from dulwich.config import ConfigFile
 from dulwich.errors import NotGitRepository
 from dulwich.file import FileLocked, SharedPerm, adjust_shared_perm
 from dulwich.objects import Blob, Commit, ObjectID, ShaFile, Tree, TreeEntry
@@ -36,6 +37,21 @@ BRANCH = b"refs/heads/main"
 _STALE_S = 2.0
 """How old a lock of a branch is before it is taken to be left by a process that died: git holds
 them for milliseconds."""
+
+
+class OwnRepo(Repo):
+    """A repository whose settings are its own: what they include lies elsewhere, and is no
+    business of whoever reads a library."""
+
+    def get_config(self) -> ConfigFile:
+        """The settings in its folder."""
+        path = os.path.join(self.commondir(), "config")  # noqa: PTH118  # as the base has it
+        try:
+            return ConfigFile.from_path(path, expand_includes=False)
+        except FileNotFoundError:
+            config = ConfigFile()
+            config.path = path
+            return config
 
 
 class GitStore:
@@ -148,6 +164,10 @@ class GitStore:
                 if digest in pack:
                     refuse_large_object(pack, digest)
                     break
+            else:
+                name = digest.decode()
+                path = FilePath(self._repo.commondir(), "objects", name[:2], name[2:])
+                _refuse_odd(path, path.parent)
         return self._repo.object_store[digest]
 
     # --- publishing ---------------------------------------------------------------------
@@ -246,8 +266,10 @@ class GitStore:
 def open_folder(folder: FilePath) -> GitStore:
     """The repository in a folder. Raises LibraryRefusal for anything else."""
     with _in_words(folder):
+        for place in (folder, folder / ".git"):
+            _refuse_odd_files(place)
         try:
-            repo = Repo(str(folder))
+            repo = OwnRepo(str(folder))
         except NotGitRepository:
             raise LibraryRefusal(
                 f"“{quoted(folder.name or str(folder), 60)}” holds no library. Choose its folder, "
@@ -261,6 +283,44 @@ def open_folder(folder: FilePath) -> GitStore:
                 "it was cloned from, or to a bare copy of it."
             )
         return store
+
+
+_READ_FIRST = (
+    ".git", "HEAD", "config", "packed-refs", "commondir", "shallow", "gitdir",
+    "objects/info/alternates", "info/exclude", "info/attributes", "info/grafts",
+)  # fmt: skip
+
+
+def _refuse_odd_files(folder: FilePath) -> None:
+    """Raises LibraryRefusal where git would read a pipe or a device: such may never end."""
+    for name in _READ_FIRST:
+        _refuse_odd(folder / name, folder)
+    waiting, count = [folder / "refs", folder / "objects" / "pack"], 0
+    while waiting:
+        place = waiting.pop()
+        for path in place.iterdir() if place.is_dir() and not place.is_symlink() else ():
+            count += 1
+            if count > MOST_FILES:
+                raise LibraryRefusal(
+                    f"The library has more than {MOST_FILES:,} branches and packs, so it was not "
+                    "read."
+                )
+            if path.is_dir():
+                waiting.append(path)
+            else:
+                _refuse_odd(path, folder)
+
+
+def _refuse_odd(path: FilePath, folder: FilePath) -> None:
+    try:
+        mode = path.stat().st_mode
+    except OSError:
+        return  # not there, which git says better
+    if not stat.S_ISREG(mode) and not stat.S_ISDIR(mode):
+        raise LibraryRefusal(
+            f"“{quoted(str(path.relative_to(folder)), 60)}” in the library is no ordinary file, so "
+            "it was not read."
+        )
 
 
 def make_folder(folder: FilePath) -> GitStore:

@@ -36,7 +36,7 @@ from dulwich.repo import Repo
 
 from outgrowth.core.refusal import Refusal, quoted
 from outgrowth.core.team.address import checked_address, is_private, without_secret
-from outgrowth.core.team.git_store import GitStore
+from outgrowth.core.team.git_store import GitStore, OwnRepo
 from outgrowth.core.team.pack_limits import LARGEST_PACK, check_pack
 from outgrowth.core.team.store import (
     Entry,
@@ -104,7 +104,7 @@ class RemoteStore:
         folder = copies / f"{name}.git"
         with _in_words(self._address):
             if folder.is_dir():
-                repo = Repo(str(folder))
+                repo: Repo = OwnRepo(str(folder))
             else:
                 folder.mkdir(parents=True)
                 repo = Repo.init_bare(str(folder), default_branch=b"main")

@@ -11,12 +11,14 @@ from typing import Literal
 Level = Literal["patch", "minor", "major"]
 LEVELS: tuple[Level, ...] = ("patch", "minor", "major")
 FIRST = "1.0.0"
+_MOST_DIGITS = 9
+"""Of a version's number: nobody publishes more often."""
 
 
 def version_numbers(version: str) -> tuple[int, int, int]:
     """A version's three numbers, which compare as versions do; zeros for what is none."""
     parts = version.split(".")
-    if len(parts) != 3 or not all(part.isdecimal() for part in parts):
+    if len(parts) != 3 or not all(part.isdecimal() and len(part) <= _MOST_DIGITS for part in parts):
         return (0, 0, 0)
     return int(parts[0]), int(parts[1]), int(parts[2])
 

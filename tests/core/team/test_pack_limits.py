@@ -1,6 +1,7 @@
 """Packs that unpack to more than a library holds, from a folder and from a server."""
 
 import io
+import os
 import random
 import subprocess
 import zlib
@@ -13,6 +14,7 @@ from outgrowth.core.team.connection import connect, make_library
 from outgrowth.core.team.git_store import open_folder
 from outgrowth.core.team.pack_limits import LARGEST_FOLDER, LARGEST_PART, check_pack
 from outgrowth.core.team.store import LibraryRefusal, Signature, untold
+from outgrowth.core.team.versions import version_numbers
 
 TWO_GB = 2 * 1024**3
 MAREN = Signature("Maren Skerry <maren@ferries.example>", 1_790_000_000)
@@ -125,3 +127,48 @@ def test_what_lies_packed_in_a_folder_is_asked_for_its_size_first(tmp_path, kind
     repo.close()
     with closing(open_folder(folder)) as store, pytest.raises(LibraryRefusal, match=sentence):
         store.read(name)
+
+
+ODD = ("HEAD", "config", "packed-refs", "objects/info/alternates", "refs/heads/main", "commondir")
+
+
+@pytest.fixture
+def library(tmp_path):
+    folder = tmp_path / "parts.git"
+    make_library(str(folder), "Holm parts", MAREN, tmp_path / "copies").close()
+    return folder
+
+
+@pytest.mark.parametrize("name", ODD)
+def test_a_pipe_in_a_library_holds_nobody_up(library, tmp_path, name):
+    path = library / name
+    path.parent.mkdir(exist_ok=True)
+    path.unlink(missing_ok=True)
+    os.mkfifo(path)
+    with pytest.raises(LibraryRefusal, match="no ordinary file"):
+        connect(str(library), tmp_path / "copies")
+
+
+def test_objects_that_are_pipes_hold_nobody_up(library, tmp_path):
+    for path in list(library.glob("objects/??/*")):
+        path.unlink()
+        os.mkfifo(path)
+    with (
+        closing(connect(str(library), tmp_path / "copies")) as held,
+        pytest.raises(LibraryRefusal, match="no ordinary file"),
+    ):
+        held.newest()
+
+
+@pytest.mark.parametrize("how", ["include", 'includeIf "gitdir:/"', 'includeIf "onbranch:main"'])
+def test_what_a_librarys_settings_include_is_not_read(library, tmp_path, how):
+    os.mkfifo(tmp_path / "pipe")
+    with (library / "config").open("a") as config:
+        config.write(f"[{how}]\n\tpath = {tmp_path / 'pipe'}\n")
+    with closing(connect(str(library), tmp_path / "copies")) as held:
+        assert held.newest().library.name == "Holm parts"
+
+
+@pytest.mark.parametrize("version", ["9" * 6_000 + ".0.0", "1.0." + "1" * 10, "1.0", "-1.0.0", ""])
+def test_a_version_that_is_none_counts_as_none(version):
+    assert version_numbers(version) == (0, 0, 0)
