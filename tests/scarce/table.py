@@ -158,7 +158,8 @@ def run(arguments: tuple[str, ...], room: Room, condition: Condition | None = No
     kept = {k: v for k, v in os.environ.items() if not k.startswith(("LC_", "PYTHON"))}
     kept |= {"PYTHONPATH": str(ROOT), "PYTHONDONTWRITEBYTECODE": "1"}
     kept |= {"XDG_DATA_HOME": str(room.folder / "data"), "XDG_STATE_HOME": str(room.folder / "s")}
-    kept.setdefault("QT_QPA_PLATFORM", "offscreen")
+    # Not the display of the tests: one that its last window leaves is away for a moment.
+    kept["QT_QPA_PLATFORM"] = "offscreen"
     kept = {k: v for k, v in kept.items() if k not in condition.without} | condition.given
     line = condition.shell.format('"$@"')
     if condition.closed:
