@@ -25,10 +25,10 @@ from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.assembly import owner_from
 from outgrowth.core.team.facts import facts_of, owner_key
-from outgrowth.core.team.merge import merge
+from outgrowth.core.team.merge import OneSide, merge
 from outgrowth.core.team.sequences import woven
 from tests.fuzz.edits import EDITS, World, difference
-from tests.fuzz.team import Theirs, small, two_sides
+from tests.fuzz.team import small, two_sides
 
 SEEDS = st.integers(0, 2**31)
 DEMO = ferry_line()
@@ -56,7 +56,7 @@ def test_a_document_is_put_together_again_from_its_facts(seed):
 def test_disagreements_are_the_same_with_the_sides_changed(seed):
     base, ours, theirs = two_sides(seed)
     found = merge(base, ours, theirs).disagreements
-    mirrored = merge(base, theirs, ours, Theirs()).disagreements
+    mirrored = merge(base, theirs, ours, OneSide("theirs")).disagreements
     turned = [d._replace(ours=d.theirs, theirs=d.ours) for d in mirrored]
     assert sorted(found, key=repr) == sorted(turned, key=repr)
 
@@ -65,7 +65,7 @@ def test_disagreements_are_the_same_with_the_sides_changed(seed):
 @given(SEEDS)
 def test_either_side_can_be_picked_throughout(seed):
     base, ours, theirs = two_sides(seed)
-    picked = merge(base, ours, theirs, Theirs()).document
+    picked = merge(base, ours, theirs, OneSide("theirs")).document
     assert picked == merge(base, theirs, ours).document
     assert loads(dumps(picked).encode(), "again") == picked
 
