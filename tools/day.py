@@ -20,6 +20,7 @@ from PyQt6.QtCore import QEvent
 from PyQt6.QtWidgets import QApplication
 
 from demo import ferry_line
+from outgrowth.app.collecting import Collecting
 from outgrowth.app.main import WindowManager, application
 from outgrowth.app.theme import LIGHT
 from outgrowth.app.window import MainWindow
@@ -93,6 +94,7 @@ def work(window: MainWindow, edits: int) -> None:
 def day(files: int, edits: int) -> list[Held]:
     """Opens files one after the other, and works in each."""
     app = application(LIGHT)
+    collecting = Collecting(app)
     rows = []
     with tempfile.TemporaryDirectory() as room:
         path = Path(room) / "ferry.outgrowth.json"
@@ -107,7 +109,7 @@ def day(files: int, edits: int) -> list[Held]:
             rows.append(held((n + 1) * edits))
             print(*rows[-1], sep="\t", flush=True)
         manager.system_fonts.stop()
-    app.processEvents()
+    collecting.end()
     return rows
 
 

@@ -13,6 +13,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QStyleHints
 from PyQt6.QtWidgets import QApplication
 
+from outgrowth.app.collecting import Collecting
 from outgrowth.app.display import refuse_without_display
 from outgrowth.app.shot import encoded
 from outgrowth.app.system_fonts import SystemFonts
@@ -171,7 +172,7 @@ def application(theme: Theme) -> QApplication:
     # Documents and scenes are trees without circles: counting references frees them, and a
     # sweep for circles in the middle of an edit would only be a pause (a third of the time
     # of an edit that makes 10,000 nodes anew).
-    gc.set_threshold(100_000, 20, 50)
+    gc.set_threshold(100_000, 20, 10)
     return app
 
 
@@ -191,8 +192,23 @@ def run(
     colleagues  who publish when they are asked to: those of a demonstration
     """
     refuse_without_display()
-    refused: list[FileRefusal] = []
     app = application(LIGHT)
+    collecting = Collecting(app)
+    try:
+        return _run(app, path, dark, shot, owner, colleagues)
+    finally:
+        collecting.end()
+
+
+def _run(
+    app: QApplication,
+    path: FilePath | None,
+    dark: bool | None,
+    shot: FilePath | None,
+    owner: str,
+    colleagues: Colleagues | None,
+) -> int:
+    refused: list[FileRefusal] = []
     folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
     hints = app.styleHints()
     theme = _theme(dark, UserState(folder).get("theme"), hints)
