@@ -120,7 +120,7 @@ def graph(rows: Sequence[Held]) -> str:
     parts = []
     for number, name in enumerate(("megabytes", "handles", "widgets", "threads")):
         values = [getattr(row, name) for row in rows]
-        most = max(*values, 1.5 * values[0])
+        most = max(*values, 1.5 * values[0], 1)
         top = 20 + number * step
         points = " ".join(
             f"{left + wide * row.edits / rows[-1].edits:.1f},{top + high * (1 - v / most):.1f}"
