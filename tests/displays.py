@@ -21,7 +21,17 @@ def pytest_configure(config: pytest.Config) -> None:
         return
     reading, writing = os.pipe()
     server = subprocess.Popen(
-        ["Xvfb", "-displayfd", str(writing), "-screen", "0", _SCREEN, "-nolisten", "tcp"],
+        [
+            "Xvfb",
+            "-displayfd",
+            str(writing),
+            "-screen",
+            "0",
+            _SCREEN,
+            "-nolisten",
+            "tcp",
+            "-noreset",
+        ],  # else it is away for a moment whenever its last window goes
         pass_fds=(writing,),
         stderr=subprocess.DEVNULL,
     )

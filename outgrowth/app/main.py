@@ -161,12 +161,17 @@ class WindowManager:
             window.workspace.install_fonts(sources)
 
 
+# Whatever is left of Qt's when a command ends must not outlive it.
+_kept: list[QApplication] = []
+
+
 def application(theme: Theme) -> QApplication:
     """The application with fonts and theme, made once."""
     app = QApplication.instance()
     if not isinstance(app, QApplication):
         app = QApplication(sys.argv[:1])
         app.setApplicationName("Outgrowth")
+        _kept.append(app)
     load_fonts()
     install(app, theme)
     # Documents and scenes are trees without circles: counting references frees them, and a
