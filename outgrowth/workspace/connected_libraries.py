@@ -12,7 +12,10 @@ import hashlib
 import os
 from pathlib import Path as FilePath
 
+from outgrowth.core.document.sharing import Library
 from outgrowth.core.exchange.native.disk import write_file
+from outgrowth.core.refusal import quoted
+from outgrowth.core.team.address import shown_address
 
 
 class ConnectedLibraries:
@@ -45,6 +48,12 @@ class ConnectedLibraries:
         if self._folder is None:
             return None
         return self._folder / hashlib.sha256(_words(file, address)).hexdigest()
+
+
+def not_connected_text(library: Library) -> str:
+    """That nobody on this machine connected a file to a library, and where the file says it is."""
+    name, address = quoted(library.name, 60), shown_address(library.address)
+    return f"“{name}” is not connected on this machine. The file says that it is at {address}."
 
 
 def _words(file: FilePath, address: str) -> bytes:

@@ -15,7 +15,7 @@ import msgspec
 from outgrowth.core.document.records import Document, short_name
 from outgrowth.core.document.sharing import Library
 from outgrowth.core.refusal import quoted
-from outgrowth.core.team.address import folder_at, is_address, without_secret
+from outgrowth.core.team.address import folder_at, is_address
 from outgrowth.core.team.connection import Connection, PartVersion, connect, make_library
 from outgrowth.core.team.library import LibraryState
 from outgrowth.core.team.merge import Picks
@@ -43,7 +43,7 @@ from outgrowth.core.team.taking import (
     with_library,
 )
 from outgrowth.core.team.versions import Level
-from outgrowth.workspace.connected_libraries import ConnectedLibraries
+from outgrowth.workspace.connected_libraries import ConnectedLibraries, not_connected_text
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.notices import PlainNotice
 from outgrowth.workspace.workspace import Workspace
@@ -146,7 +146,7 @@ class Team:
 
     def _view(self, library: Library) -> LibraryView:
         if not self.is_connected(library):
-            return LibraryView(library, problem=_not_connected(library), connected=False)
+            return LibraryView(library, problem=not_connected_text(library), connected=False)
         return self.views.get(library.id, LibraryView(library))
 
     @property
@@ -461,11 +461,6 @@ class Team:
             name = component.short_name
             self._workspace.edit(step.format(name), lambda document: edit(document, component_id))
             self.changed.emit()
-
-
-def _not_connected(library: Library) -> str:
-    name, address = quoted(library.name, 60), quoted(without_secret(library.address), 120)
-    return f"“{name}” is not connected on this machine. The file says that it is at {address}."
 
 
 def _from_the_top(typed: str) -> str:

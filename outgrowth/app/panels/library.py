@@ -296,7 +296,7 @@ class LibraryPanel(QWidget):
         return menu
 
     def _ask_new(self) -> None:
-        builders.ask(self.new_menu(), self.add)
+        builders.show_menu(self.new_menu(), self.add)
 
     def _begin(self, starter: Starter) -> None:
         library_commands.bring_starter(self._workspace, starters(), starter.component)
@@ -390,7 +390,7 @@ class LibraryPanel(QWidget):
         if entry is not None:
             menu = self.menu_for(entry)
             if not menu.isEmpty():
-                builders.ask(menu, self.list.mapToGlobal(point))
+                builders.show_menu(menu, self.list.mapToGlobal(point))
 
     def _follow(self) -> None:
         """Turns to the component that came on the bench. For a screen the parts stay in sight:
@@ -426,7 +426,7 @@ class LibraryPanel(QWidget):
         """Shows the workspace and its libraries as they are now."""
         self.model.refresh()
         self.unconnected.refresh()
-        self.unconnected.setVisible(self.model.tab == "Team" and self.unconnected.any)
+        self.unconnected.setVisible(self.model.tab == "Team" and not self.unconnected.is_empty)
 
     def _changed(self) -> None:
         self.refresh()

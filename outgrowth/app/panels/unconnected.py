@@ -11,6 +11,7 @@ from outgrowth.app.theme import builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.sharing import Library
 from outgrowth.core.refusal import quoted
+from outgrowth.core.team.address import shown_address
 from outgrowth.workspace.team import Team
 
 _SHOWN = 3
@@ -34,9 +35,9 @@ class Unconnected(QWidget):
         self.refresh()
 
     @property
-    def any(self) -> bool:
-        """Whether there is something to say."""
-        return bool(self._shown)
+    def is_empty(self) -> bool:
+        """Whether there is nothing to say."""
+        return not self._shown
 
     def refresh(self) -> None:
         """Shows the file's libraries as they are now."""
@@ -52,7 +53,7 @@ class Unconnected(QWidget):
             name = quoted(library.name, 40)
             about = f"“{name}” is not connected on this machine. The file says it is at"
             column.addWidget(builders.label(about, wrap=True))
-            address = builders.label(quoted(library.address, 200), tone="muted", wrap=True)
+            address = builders.label(shown_address(library.address, 200), tone="muted", wrap=True)
             column.addWidget(address)
             act = partial(self.connect_asked.emit, library.id)
             tip = "Asks there for parts and news, now and from then on. Do it if you know the place"

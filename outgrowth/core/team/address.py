@@ -36,6 +36,16 @@ def without_secret(address: str) -> str:
     return urlunsplit((parts.scheme, f"{user}{host}", parts.path, parts.query, parts.fragment))
 
 
+def shown_address(address: str, longest: int = 120) -> str:
+    """An address as messages write it, whatever a file says: without its secret, and what stands
+    in front of the machine that it leads to where it is no address at all."""
+    try:
+        bare = without_secret(address)
+    except LibraryRefusal:
+        bare = address.rpartition("@")[2]
+    return quoted(bare, longest)
+
+
 def checked_address(address: str) -> str:
     """An address that leads to a machine, without its secret. Raises LibraryRefusal for one that
     is none, such as `http://[::1`, and for a host that a program could take for an option."""

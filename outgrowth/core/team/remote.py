@@ -35,7 +35,7 @@ from dulwich.refs import Ref
 from dulwich.repo import Repo
 
 from outgrowth.core.refusal import Refusal, quoted
-from outgrowth.core.team.address import checked_address, is_private, without_secret
+from outgrowth.core.team.address import checked_address, is_private, shown_address
 from outgrowth.core.team.git_store import GitStore, OwnRepo
 from outgrowth.core.team.pack_limits import LARGEST_PACK, check_pack
 from outgrowth.core.team.store import (
@@ -306,7 +306,7 @@ def _environment(nowhere: str) -> dict[str, str]:
 @contextlib.contextmanager
 def _in_words(address: str) -> Iterator[None]:
     """Says what networks do, in a sentence that names the address and no secret."""
-    place_name = quoted(without_secret(address), 80)
+    place_name = shown_address(address, 80)
     try:
         yield
     except Refusal:
