@@ -9,7 +9,8 @@ from typing import Protocol, TypeVar
 from PyQt6.QtCore import QObject
 
 from outgrowth.app.job import JobRunner
-from outgrowth.core.refusal import Refusal, quoted
+from outgrowth.core.exchange.native.disk import called
+from outgrowth.core.refusal import Refusal
 from outgrowth.workspace import Workspace
 
 _Read = TypeVar("_Read")
@@ -32,11 +33,6 @@ class FileReading(QObject):
         self._workspace = workspace
         self._notice = notice
         self._jobs = JobRunner(self)
-
-    @property
-    def busy(self) -> bool:
-        """Whether a file is being read."""
-        return self._jobs.busy
 
     def close_down(self) -> None:
         """The window is about to go."""
@@ -65,7 +61,7 @@ class FileReading(QObject):
             self._workspace.failed.emit(sentence)
 
         self._jobs.stop()
-        self._notice.show_message(f"Reading “{quoted(path.name, 60)}” …", ("Stop", self._jobs.stop))
+        self._notice.show_message(f"Reading “{called(path)}” …", ("Stop", self._jobs.stop))
         self._jobs.start(lambda _: read(path), done, failed)
 
 

@@ -23,7 +23,7 @@ from outgrowth.app.uncaught_errors import UncaughtErrors
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.native import DiskState, FileRefusal, load, load_with_state
+from outgrowth.core.exchange.native import DiskState, load, load_with_state
 from outgrowth.core.exchange.native.disk import save_file
 from outgrowth.core.memo import forget_all
 from outgrowth.core.text.fonts import FontSource
@@ -33,6 +33,9 @@ from outgrowth.workspace.engine import shipped_engine
 from outgrowth.workspace.recovery import left_work
 from outgrowth.workspace.team import Colleagues
 from outgrowth.workspace.user_state import UserState
+
+# What a window is given to fill its panels before its picture is taken.
+_SHOT_MS = 400
 
 
 class WindowManager:
@@ -213,7 +216,6 @@ def _run(
     owner: str,
     colleagues: Colleagues | None,
 ) -> int:
-    refused: list[FileRefusal] = []
     folder = None if shot is not None else FilePath(platformdirs.user_state_dir("outgrowth"))
     hints = app.styleHints()
     theme = _theme(dark, UserState(folder).get("theme"), hints)
@@ -238,13 +240,13 @@ def _run(
     if shot is None:
         windows.offer_tour(window)
     else:
-        QTimer.singleShot(400, lambda: _shoot(window, shot, refused))
+        QTimer.singleShot(_SHOT_MS, lambda: QApplication.exit(0))
     try:
         code = app.exec()
     finally:
         windows.system_fonts.stop()
-    if refused:
-        raise refused[0]
+    if shot is not None:
+        save_file(shot, encoded(window.grab().toImage()))
     return code
 
 
@@ -266,11 +268,3 @@ def owner_named(document: Document, name: str) -> str:
         if owner.is_called(name):
             return owner.id
     raise KeyError(name)
-
-
-def _shoot(window: MainWindow, path: FilePath, refused: list[FileRefusal]) -> None:
-    try:
-        save_file(path, encoded(window.grab().toImage()))
-    except FileRefusal as problem:
-        refused.append(problem)
-    QApplication.exit(0)

@@ -280,7 +280,7 @@ class MainWindow(WindowFrame):
         """What can be done at a point of a bench or a list: with a heading, or the selection."""
         heading = self.grid.headings.menu(QPointF(point)) if widget is self.grid else None
         if heading is not None:
-            builders.ask(heading, widget.mapToGlobal(point))
+            builders.show_menu(heading, widget.mapToGlobal(point))
         else:
             self.context_menu(widget.mapToGlobal(point))
 
@@ -295,7 +295,7 @@ class MainWindow(WindowFrame):
                 group = action.group
                 self._add_entry(menu, action)
         if not menu.isEmpty():
-            builders.ask(menu, point)
+            builders.show_menu(menu, point)
 
     def _add_entry(self, menu: QMenu, action: Action) -> None:
         entry = menu.addAction(action.title + (in_all(self.workspace) if action.of_all else ""))
@@ -321,7 +321,7 @@ class MainWindow(WindowFrame):
                 entry.setToolTip(str(path))
                 entry.triggered.connect(partial(self.files.open, path))
         button = self.strip.file
-        builders.ask(menu, button)
+        builders.show_menu(menu, button)
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)

@@ -27,8 +27,7 @@ from outgrowth.cli.owners import (
 )
 from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Component, Document
-from outgrowth.core.exchange.native import FileRefusal
-from outgrowth.core.exchange.native.disk import read_file, save_file
+from outgrowth.core.exchange.native.disk import read_chosen, save_file
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.refusal import Refusal
@@ -145,11 +144,7 @@ def _play(arguments: argparse.Namespace) -> ExitCode:
 
 
 def _script(arguments: argparse.Namespace) -> Script:
-    name = arguments.script.name
-    try:
-        script = read_script(read_file(arguments.script), name)
-    except OSError as problem:
-        raise FileRefusal(f"“{name}” cannot be read: {problem.strerror}.") from problem
+    script = read_script(read_chosen(arguments.script), arguments.script.name)
     return _looked_at(script, arguments.times) if arguments.times else script
 
 

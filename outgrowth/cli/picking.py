@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import cast
 
 from outgrowth.cli.exit_codes import WrongUse, line, remark
-from outgrowth.core.exchange.native.disk import called, read_file, save_file
+from outgrowth.core.exchange.native.disk import called, read_chosen, save_file
 from outgrowth.core.refusal import quoted
 from outgrowth.core.team.facts import FactKey
 from outgrowth.core.team.merge import Disagreement, OneSide, Picks, Side
@@ -42,7 +42,8 @@ def picks_for(
 ) -> Picks:
     """What was picked in each disagreement; those that are left open are not in it.
 
-    Raises WrongUse for a file of picks that picks nothing, FileRefusal.
+    Raises WrongUse for a file that is no list of picks, or picks what nobody disagrees about;
+    FileRefusal.
     """
     if arguments.side is not None:
         return OneSide(arguments.side)
@@ -94,10 +95,9 @@ def _write(path: Path, named: Iterable[str]) -> None:
 
 def _read(path: Path) -> dict[str, Side]:
     try:
-        record = json.loads(read_file(path, _LARGEST))
-    except (OSError, ValueError, RecursionError) as problem:
-        reason = getattr(problem, "strerror", None) or "it is no JSON"
-        raise WrongUse(f"“{called(path)}” cannot be read: {reason}.") from problem
+        record = json.loads(read_chosen(path, _LARGEST))
+    except (ValueError, RecursionError) as problem:
+        raise WrongUse(f"“{called(path)}” cannot be read: it is no JSON.") from problem
     sides = ("ours", "theirs", "")
     if not isinstance(record, dict) or any(side not in sides for side in record.values()):
         raise WrongUse(

@@ -16,7 +16,7 @@ from __future__ import annotations
 
 import argparse
 import json
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from contextlib import ExitStack, closing, contextmanager
 from pathlib import Path
 
@@ -25,10 +25,12 @@ from outgrowth.cli.owners import owner_named
 from outgrowth.cli.picking import add_picks, picks_for, tell_open
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange import native
-from outgrowth.core.exchange.native.disk import read_file, save_file
+from outgrowth.core.exchange.native.disk import read_chosen, save_file
 from outgrowth.core.exchange.output import DIFFERENCES, OutputRefusal, write
 from outgrowth.core.refusal import quoted
+from outgrowth.core.team.address import shown_address
 from outgrowth.core.team.connection import Connection, connect, make_library
+from outgrowth.core.team.merge import Disagreement, Picks
 from outgrowth.core.team.merge_files import merge_documents, merge_files
 from outgrowth.core.team.publishing import PublishingPlan, Request, plan, publish, published
 from outgrowth.core.team.report import page
@@ -36,6 +38,7 @@ from outgrowth.core.team.store import NotConnected, NothingNew, PickNeeded, unto
 from outgrowth.core.team.taking import TakenIn, news, take_in
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
+from outgrowth.workspace.connected_libraries import not_connected_text
 from outgrowth.workspace.libraries import connected_libraries, copies_folder, signature
 from outgrowth.workspace.views.comparison import compared
 from outgrowth.workspace.views.difference_text import DifferenceWords, plan_wording
@@ -112,7 +115,7 @@ def _publish(arguments: argparse.Namespace) -> ExitCode:
         request = request._replace(picks=picks_for(arguments, going.disagreements, words))
         left = tell_open(going.disagreements, words, request.picks)
         if arguments.dry_run:
-            return _would_publish(plan(request, state), left)
+            return _would_publish(plan(request, state) if request.picks else going, left)
         try:
             publication = publish(
                 request, connection.reader, arguments.message, signature(), plan_wording, untold
@@ -156,7 +159,7 @@ def _connect(arguments: argparse.Namespace) -> ExitCode:
             )
     for library in libraries:
         connected_libraries().add(arguments.file, library.address)
-        print(f"{line(library.name)}: connected to {line(library.address)}")
+        print(f"{line(library.name)}: connected to {shown_address(library.address)}")
     if not libraries:
         remark("The file names no library.")
     return ExitCode.DONE
@@ -178,9 +181,7 @@ def _connected_addresses(document: Document, file: Path) -> list[str]:
     for library in document.sharing.libraries:
         if not known.has(file, library.address):
             raise NotConnected(
-                f"“{quoted(library.name, 60)}” is not connected on this machine, so it was not "
-                f"asked. The file says that it is at {quoted(library.address, 120)}. If you know "
-                "that place: outgrowth connect FILE."
+                f"{not_connected_text(library)} If you know that place: outgrowth connect FILE."
             )
     return [library.address for library in document.sharing.libraries]
 
@@ -307,21 +308,16 @@ def _merge(arguments: argparse.Namespace) -> ExitCode:
     if any(path.is_dir() for path in (arguments.base, arguments.ours, arguments.theirs)):
         return _merge_folders(arguments, out)
     name = arguments.path or arguments.ours.name
-    try:
-        base, ours, theirs = (
-            read_file(path) for path in (arguments.base, arguments.ours, arguments.theirs)
-        )
-    except OSError as problem:
-        missing = Path(str(problem.filename)).name
-        raise native.FileRefusal(f"“{missing}” cannot be read: {problem.strerror}.") from problem
+    base, ours, theirs = (
+        read_chosen(path) for path in (arguments.base, arguments.ours, arguments.theirs)
+    )
     merged = merge_files(base, ours, theirs, name)
     words = DifferenceWords(merged.ours, merged.theirs)
-    picks = picks_for(arguments, merged.disagreements, words)
-    left = tell_open(merged.disagreements, words, picks) if picks else merged.disagreements
+    picks, left = _picked(arguments, merged.disagreements, words)
     if picks:
         merged = merge_files(base, ours, theirs, name, picks)
     save_file(out, merged.data)
-    return _picks_left(len(left), name)
+    return _picks_left(left, name)
 
 
 def _merge_folders(arguments: argparse.Namespace, out: Path) -> ExitCode:
@@ -330,12 +326,19 @@ def _merge_folders(arguments: argparse.Namespace, out: Path) -> ExitCode:
     )
     merged = merge_documents(base, ours, theirs)
     words = DifferenceWords(ours, theirs)
-    picks = picks_for(arguments, merged.disagreements, words)
-    left = tell_open(merged.disagreements, words, picks) if picks else merged.disagreements
+    picks, left = _picked(arguments, merged.disagreements, words)
     if picks:
         merged = merge_documents(base, ours, theirs, picks)
     native.save(merged.document, out)
-    return _picks_left(len(left), out.name)
+    return _picks_left(left, out.name)
+
+
+def _picked(
+    arguments: argparse.Namespace, disagreements: Sequence[Disagreement], words: DifferenceWords
+) -> tuple[Picks, int]:
+    """What was picked, and how many disagreements are left open: told where some are picked."""
+    picks = picks_for(arguments, disagreements, words)
+    return picks, len(tell_open(disagreements, words, picks) if picks else disagreements)
 
 
 def _picks_left(count: int, name: str) -> ExitCode:

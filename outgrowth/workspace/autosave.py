@@ -111,9 +111,10 @@ class Autosave:
 
     def _take_folded(self, folding: _Folding, document: Document) -> None:
         """The one line, and what was done meanwhile, take the place of the many."""
+        self._folded_length = self._length  # where there is no room, not before it is twice as long
         file = folding.file
         if file is None or self._path is None:
-            return  # there was no room for it; the long one stays
+            return
         try:
             line = folding.journal.line(document, self._steps)
             _write_whole(file, line)

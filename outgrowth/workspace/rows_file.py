@@ -4,19 +4,15 @@ from __future__ import annotations
 
 from pathlib import Path as FilePath
 
-from outgrowth.core.exchange.native.disk import called, read_file
+from outgrowth.core.exchange.native.disk import read_chosen
 from outgrowth.core.trials.contents import TrialContent
-from outgrowth.core.trials.rows import MOST_BYTES, RowsRefusal, formula_cells, rows_from
+from outgrowth.core.trials.rows import MOST_BYTES, formula_cells, rows_from
 
 
 def read_rows(path: FilePath) -> tuple[TrialContent, ...]:
-    """The rows of a file, by its ending. Raises RowsRefusal, and FileRefusal for what is no
-    ordinary file."""
-    try:
-        return rows_from(read_file(path, MOST_BYTES), path.name)
-    except (OSError, ValueError) as problem:
-        reason = getattr(problem, "strerror", None) or "it can't be read"
-        raise RowsRefusal(f"“{called(path)}” can't be read: {reason}.") from problem
+    """The rows of a file, by its ending. Raises RowsRefusal, and FileRefusal for a file that
+    can't be read."""
+    return rows_from(read_chosen(path, MOST_BYTES), path.name)
 
 
 def formulas_text(contents: tuple[TrialContent, ...]) -> str:

@@ -337,7 +337,7 @@ class LookBench(AsideBench):
 
     def _offer_others(self) -> None:
         button = self.otherwise
-        builders.ask(self.other_mends(), button)
+        builders.show_menu(self.other_mends(), button)
 
     def waive(self) -> None:
         """Waives what is looked at, or lets it stand again."""

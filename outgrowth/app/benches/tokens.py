@@ -36,8 +36,7 @@ from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
-from outgrowth.core.exchange.native.codec import FileRefusal
-from outgrowth.core.exchange.native.disk import called, read_file
+from outgrowth.core.exchange.native.disk import read_chosen
 from outgrowth.core.exchange.tokens.read import TokenFile, read_tokens
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import token_commands
@@ -310,7 +309,7 @@ class TokensBench(AsideBench):
         def show(read: TokenFile) -> None:
             TakeTokensDialog(self, self._workspace, read, path.name).open()
 
-        self._reading.read(path, _tokens_of, show)
+        self._reading.read(path, lambda p: read_tokens(read_chosen(p), p.name), show)
 
     # --- menus ------------------------------------------------------------------------------
 
@@ -325,11 +324,11 @@ class TokensBench(AsideBench):
             action = menu.addAction(text)
             if action is not None:
                 action.triggered.connect(partial(self.add_composed, composed))
-        builders.ask(menu, self.add)
+        builders.show_menu(menu, self.add)
 
     def _menu(self, path: str, beside: QWidget, _: bool = False) -> None:
         menu = self.menu(path)
-        builders.ask(menu, beside)
+        builders.show_menu(menu, beside)
 
     def menu(self, path: str) -> QMenu:
         """What can be done with a token, and how much each of it touches."""
@@ -379,7 +378,7 @@ class TokensBench(AsideBench):
                 removal.triggered.connect(
                     lambda _=False, m=mode: token_commands.remove_mode(self._workspace, m)
                 )
-        builders.ask(menu, beside)
+        builders.show_menu(menu, beside)
 
     def add_mode(self, name: str) -> None:
         """One more mode, by its name."""
@@ -401,12 +400,3 @@ def _nothing() -> QLabel:
         "follow when it changes. Add one here, or make one of a value in the ledger: press the\n"
         "value's source, then “make a token”."
     )
-
-
-def _tokens_of(path: FilePath) -> TokenFile:
-    """What a file of tokens says. Raises Refusal."""
-    try:
-        return read_tokens(read_file(path), path.name)
-    except OSError as problem:
-        why = problem.strerror or "it is not reachable"
-        raise FileRefusal(f"“{called(path)}” cannot be read: {why}.") from problem

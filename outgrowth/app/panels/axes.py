@@ -327,7 +327,7 @@ def _menu_button(name: str, make: partial[QMenu]) -> QWidget:
     made = builders.push_button("⋯", look="tag", name=name)
 
     def open_menu() -> None:
-        builders.ask(make(), made)
+        builders.show_menu(make(), made)
 
     made.clicked.connect(open_menu)
     return made

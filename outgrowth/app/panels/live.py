@@ -26,7 +26,7 @@ from outgrowth.app.theme.icons import icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.uses import uses
 from outgrowth.core.exchange.native.codec import FileRefusal
-from outgrowth.core.exchange.native.disk import called, read_file, save_file
+from outgrowth.core.exchange.native.disk import read_chosen, save_file
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.runtime.script import read_script, write_script
 from outgrowth.workspace import Workspace
@@ -268,9 +268,7 @@ class LivePanel(QWidget):
             return
         path = FilePath(name)
         try:
-            self.playback.play(read_script(read_file(path), path.name))
-        except OSError as problem:
-            self._workspace.failed.emit(f"“{called(path)}” cannot be read: {problem.strerror}.")
+            self.playback.play(read_script(read_chosen(path), path.name))
         except Refusal as problem:
             self._workspace.failed.emit(str(problem))
 

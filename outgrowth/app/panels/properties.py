@@ -171,7 +171,7 @@ class Properties(SheetPanel):
         return container
 
     def _offer(self, button: QWidget, component: Component, prop: ComponentProperty) -> None:
-        builders.ask(self.shortlist_menu(component, prop), button)
+        builders.show_menu(self.shortlist_menu(component, prop), button)
 
     def shortlist_menu(self, component: Component, prop: ComponentProperty) -> QMenu:
         """Every component that the slot can hold, those of the shortlist ticked."""

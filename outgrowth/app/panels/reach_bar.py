@@ -7,7 +7,7 @@ from immutables import Map
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QMenu, QToolButton, QWidget
 
-from outgrowth.app.theme.builders import ask, label, row, tool_button
+from outgrowth.app.theme.builders import label, row, show_menu, tool_button
 from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.core.document.records import Axis
 from outgrowth.workspace import Workspace
@@ -106,7 +106,7 @@ class ReachBar(QWidget):
                     lambda _=False, rect=narrower: self._workspace.set_reach(rect)
                 )
         chip = self.chips[axis_id]
-        ask(menu, chip)
+        show_menu(menu, chip)
 
     def set_axis(self, axis_id: str, value: str | None) -> None:
         """What picking from a chip's menu does."""

@@ -118,7 +118,7 @@ def menu_entry(menu: QMenu | None, text: str, act: Callable[[], object]) -> None
         entry.triggered.connect(lambda _=False: act())
 
 
-def ask(menu: QMenu, at: QPoint | QWidget) -> None:
+def show_menu(menu: QMenu, at: QPoint | QWidget) -> None:
     """Shows a menu at a point of the screen or under a widget until something is picked or it is
     left. It ends with its use: what a window makes for one question would stay with it for good."""
     point = at.mapToGlobal(at.rect().bottomLeft()) if isinstance(at, QWidget) else at

@@ -34,6 +34,14 @@ UNMERGED = "unmerged"
 """The key under which a file keeps `base` and `theirs` where ours stands for now."""
 
 
+class _Records(NamedTuple):
+    """A file's three states, as JSON objects."""
+
+    base: JsonObject
+    ours: JsonObject
+    theirs: JsonObject
+
+
 class MergedFile(NamedTuple):
     """The bytes of a merged file, and where the sides disagree.
 
@@ -52,26 +60,24 @@ def merge_files(
     """The three states of a file made into one; an empty base is a file that both made anew.
 
     Where all disagreements are picked, the file is whole; else it keeps what was to be merged, as
-    if none was.
+    if none was. Of a file that holds no parts, each pick counts by itself.
 
     Raises FileRefusal where one of them cannot be read: then nothing is to be written.
     """
     records = [from_text(data, name) if data.strip() else {} for data in (base, ours, theirs)]
     if not all(isinstance(record, dict) for record in records):
         raise FileRefusal(f"“{name}” holds nothing that could be merged by what it is made of.")
-    old, mine, theirs_record = cast(list[JsonObject], records)
-    if mine == theirs_record or old == theirs_record:
+    states = _Records(*cast(list[JsonObject], records))
+    if states.theirs in (states.ours, states.base):
         return MergedFile(ours)
-    if old == mine:
+    if states.base == states.ours:
         return MergedFile(theirs)
-    if "root" in mine and "root" in theirs_record:
-        return _owners(old, mine, theirs_record, name, picks)
-    sides = (old, mine, theirs_record)
-    if mine.get("format") == FORMAT and theirs_record.get("format") == FORMAT:
-        listings = [_lists_files(side, name) for side in sides]
-        merged = _heads if any(listings) else _documents
-        return merged(old, mine, theirs_record, name, picks)
-    return _plain(old, mine, theirs_record, picks or {})
+    if "root" in states.ours and "root" in states.theirs:
+        return _owners(states, name, picks)
+    if states.ours.get("format") == FORMAT and states.theirs.get("format") == FORMAT:
+        listings = [_lists_files(state, name) for state in states]
+        return (_heads if any(listings) else _documents)(states, name, picks)
+    return _plain(states, picks or {})
 
 
 def _lists_files(record: JsonObject, name: str) -> bool:
@@ -91,11 +97,9 @@ def _lists_files(record: JsonObject, name: str) -> bool:
     return any(names)
 
 
-def _with_unmerged(
-    record: JsonObject, old: JsonObject, theirs_record: JsonObject, merged: MergedDocument
-) -> MergedFile:
+def _with_unmerged(record: JsonObject, states: _Records, merged: MergedDocument) -> MergedFile:
     if merged.disagreements:
-        record[UNMERGED] = {"base": _bare(old), "theirs": _bare(theirs_record)}
+        record[UNMERGED] = {"base": _bare(states.base), "theirs": _bare(states.theirs)}
     return MergedFile(to_text(record), merged.disagreements)
 
 
@@ -103,23 +107,13 @@ def _bare(record: JsonObject) -> JsonObject:
     return {key: value for key, value in record.items() if key != UNMERGED}
 
 
-def _owners(
-    old: JsonObject,
-    mine: JsonObject,
-    theirs_record: JsonObject,
-    name: str,
-    picks: Picks | None,
-) -> MergedFile:
+def _owners(states: _Records, name: str, picks: Picks | None) -> MergedFile:
     """One component or screen."""
-    is_screen = (
-        not any("axes" in r or "rules" in r for r in (old, mine, theirs_record)) and "/" in name
-    )
+    is_screen = not any("axes" in r or "rules" in r for r in states) and "/" in name
     is_screen = is_screen and name.split("/")[-2] == "screens"
     codec = SCREEN if is_screen else COMPONENT
     try:
-        owners = [
-            codec.read(_bare(record)) if record else None for record in (old, mine, theirs_record)
-        ]
+        owners = [codec.read(_bare(state)) if state else None for state in states]
     except Misfit as problem:
         raise FileRefusal(f"“{name}” cannot be read: {problem.what}") from problem
     base, ours, theirs = (_holding(owner) for owner in owners)
@@ -130,18 +124,20 @@ def _owners(
             f"“{name}” would be gone: what was picked takes it away. Remove the file to say so."
         )
     written = codec.write(owner)  # type: ignore[arg-type]  # as it was read
-    file = _with_unmerged(cast(JsonObject, written), old, theirs_record, merged)
+    file = _with_unmerged(cast(JsonObject, written), states, merged)
     return file._replace(ours=ours, theirs=theirs)
 
 
 def _settled(
     base: Document, ours: Document, theirs: Document, picks: Picks | None
 ) -> MergedDocument:
-    """What is merged, without disagreements where all of them are picked."""
+    """What is merged, without disagreements where all of them are picked; else as if none was."""
     merged = merge(base, ours, theirs, picks)
-    if not picks or any(one.key not in picks for one in merged.disagreements):
-        return merge(base, ours, theirs)
-    return merged._replace(disagreements=())
+    if not picks:
+        return merged
+    if all(one.key in picks for one in merged.disagreements):
+        return merged._replace(disagreements=())
+    return merge(base, ours, theirs)
 
 
 def _holding(owner: Owner | None) -> Document:
@@ -153,18 +149,11 @@ def _holding(owner: Owner | None) -> Document:
     return Document("", screens=Map({owner.id: owner}), screen_order=(owner.id,))
 
 
-def _documents(
-    old: JsonObject,
-    mine: JsonObject,
-    theirs_record: JsonObject,
-    name: str,
-    picks: Picks | None,
-) -> MergedFile:
+def _documents(states: _Records, name: str, picks: Picks | None) -> MergedFile:
     """A whole file."""
-    empty = {"format": FORMAT, "version": mine.get("version"), "name": mine.get("name")}
-    base, ours, theirs = (
-        document_from(_bare(r or empty), name) for r in (old, mine, theirs_record)
-    )
+    known = states.ours
+    empty = {"format": FORMAT, "version": known.get("version"), "name": known.get("name")}
+    base, ours, theirs = (document_from(_bare(state or empty), name) for state in states)
     merged = merge_documents(base, ours, theirs, picks)
     return MergedFile(to_text(document_to(merged.document)), merged.disagreements, ours, theirs)
 
@@ -182,22 +171,15 @@ def merge_documents(
     return merged._replace(document=msgspec.structs.replace(merged.document, extras=extras))
 
 
-def _heads(
-    old: JsonObject,
-    mine: JsonObject,
-    theirs_record: JsonObject,
-    name: str,
-    picks: Picks | None,
-) -> MergedFile:
+def _heads(states: _Records, name: str, picks: Picks | None) -> MergedFile:
     """The list of a folder: its parts are files of their own, merged by themselves."""
     lists = ("components", "screens", "assets")
-    sides = (old, mine, theirs_record)
-    bare = [{k: v for k, v in record.items() if k not in lists} for record in sides]
-    file = _documents(bare[0], bare[1], bare[2], name, picks)
+    bare = ({k: v for k, v in state.items() if k not in lists} for state in states)
+    file = _documents(_Records(*bare), name, picks)
     record = cast(JsonObject, from_text(file.data, name))
     for key in ("components", "screens"):
-        record[key] = _listed_names([cast(list[Json], side.get(key, [])) for side in sides])
-    assets = [cast(JsonObject, side.get("assets", {})) for side in sides]
+        record[key] = _listed_names([cast(list[Json], side.get(key, [])) for side in states])
+    assets = [cast(JsonObject, side.get("assets", {})) for side in states]
     # What one side took out git takes out too: a list that names it would not open.
     remaining = [d for d in {**assets[1], **assets[2]} if not _was_removed(d, assets)]
     if remaining:
@@ -218,14 +200,12 @@ def _listed_names(orders: list[list[Json]]) -> list[Json]:
     return cast(list[Json], list(woven(orders[0], orders[1], orders[2], members, "ours").order))
 
 
-def _plain(
-    old: JsonObject, mine: JsonObject, theirs_record: JsonObject, picks: Picks
-) -> MergedFile:
+def _plain(states: _Records, picks: Picks) -> MergedFile:
     """Any other file of ours: key by key; of two versions the higher one."""
     merged: JsonObject = {}
     disagreements: list[Disagreement] = []
-    for key in dict.fromkeys((*mine, *theirs_record)):
-        before, ours_value, theirs_value = old.get(key), mine.get(key), theirs_record.get(key)
+    for key in dict.fromkeys((*states.ours, *states.theirs)):
+        before, ours_value, theirs_value = (state.get(key) for state in states)
         if ours_value == theirs_value or theirs_value == before:
             value = ours_value
         elif ours_value == before:

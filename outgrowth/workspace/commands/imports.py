@@ -11,7 +11,7 @@ from outgrowth.core.edits.style.pictures import place_picture, show_picture, wit
 from outgrowth.core.edits.tree.nodes import add_node
 from outgrowth.core.exchange.fonts import read_font
 from outgrowth.core.exchange.native.codec import FileRefusal
-from outgrowth.core.exchange.native.disk import called, read_file
+from outgrowth.core.exchange.native.disk import called, read_chosen
 from outgrowth.core.refusal import clean, sentence
 from outgrowth.core.text.fonts import FONT_SUFFIXES, FontRefusal
 from outgrowth.workspace.commands import create_commands, selection_commands
@@ -35,13 +35,9 @@ def bring(workspace: Workspace, path: FilePath, into: tuple[str, int | None] | N
         )
         return
     try:
-        data = read_file(path)
+        data = read_chosen(path)
     except FileRefusal as problem:
         workspace.failed.emit(str(problem))
-        return
-    except (OSError, ValueError) as problem:
-        why = getattr(problem, "strerror", None) or str(problem)
-        workspace.failed.emit(f"“{called(path)}” cannot be read: {why}.")
         return
     if suffix in FONT_SUFFIXES:
         carry_font(workspace, data, clean(path.name))

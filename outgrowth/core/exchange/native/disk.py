@@ -52,6 +52,15 @@ def read_file(path: FilePath, largest: int = LARGEST_FILE, follow: bool = True) 
     return data
 
 
+def read_chosen(path: FilePath, largest: int = LARGEST_FILE) -> bytes:
+    """`read_file` for what a person chose. Raises FileRefusal."""
+    try:
+        return read_file(path, largest)
+    except (OSError, ValueError) as problem:  # ValueError: a name with a NUL in it
+        reason = getattr(problem, "strerror", None) or "that is no name for a file"
+        raise FileRefusal(f"“{called(path)}” cannot be read: {reason}.") from problem
+
+
 def write_file(path: FilePath, data: bytes) -> None:
     """Writes a file so that at every moment the old or the new one is there, whole. A link
     stays one: what it leads to is written. Raises OSError, PermissionError for a file that is

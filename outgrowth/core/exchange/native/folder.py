@@ -18,6 +18,7 @@ import re
 import shutil
 import stat
 from collections.abc import Iterator, Mapping
+from itertools import count
 from pathlib import Path as FilePath
 from typing import cast
 
@@ -234,7 +235,7 @@ def save_folder(
         changed = [name for name, data in files.items() if not _holds(folder, name, data)]
         removed = [name for name in old if name not in files]
         for name in (*changed, *removed):
-            _writable(folder, name)
+            _refuse_in_the_way(folder, name)
         if changed or removed:
             for name in changed:
                 _write(_inside(folder, f"{_STAGE}/{name}"), files[name])
@@ -247,7 +248,7 @@ def save_folder(
     return files
 
 
-def _writable(folder: FilePath, name: str) -> None:
+def _refuse_in_the_way(folder: FilePath, name: str) -> None:
     """Raises FileRefusal where something else than a file lies under one of its names."""
     path = _inside(folder, name)
     if path.exists() and not path.is_file():
@@ -259,7 +260,7 @@ def _writable(folder: FilePath, name: str) -> None:
 
 def _put_aside(path: FilePath) -> None:
     """What is damaged stays in the folder, under a name that nobody looks at."""
-    names = (path.with_name(f"{path.name}.damaged-{n}") for n in range(1, 1_000))
+    names = (path.with_name(f"{path.name}.damaged-{n}") for n in count(1))
     path.rename(next(name for name in names if not os.path.lexists(name)))
 
 
