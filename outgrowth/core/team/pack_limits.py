@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Callable
+from mmap import mmap
 from typing import IO, Protocol
 
 from dulwich.objects import ObjectID
@@ -28,14 +29,18 @@ _TREE, _OFFSET_DELTA, _REFERENCE_DELTA = 2, 6, 7
 _LONGEST_CHAIN = 4_096
 _CHUNK = 64 * 1024
 _DIGEST = 20
+_FED = 4 * 1024
+"""Bytes that are unpacked at once: most objects have fewer."""
 # A size or an offset of this many bytes is beyond all of them.
 _LONGEST_NUMBER = 10
+_CUT_OFF = "The library is damaged: a part of it is cut off."
+_ENDLESS = "The library is damaged: a size in it never ends."
 
 
-class _Buffer(Protocol):
-    """Bytes in memory or of a file."""
+class _Bytes(Protocol):
+    """What headers are read from."""
 
-    def __getitem__(self, at: slice, /) -> bytes: ...
+    def byte(self) -> int: ...
 
 
 def refuse_large(size: int, is_folder: bool = False) -> None:
@@ -50,20 +55,20 @@ def refuse_large(size: int, is_folder: bool = False) -> None:
 
 def refuse_large_object(pack: Pack, digest: ObjectID) -> None:
     """Raises LibraryRefusal where an object of a pack, or one that it is said by, is too large."""
-    buffer: _Buffer = pack.data._buffer()  # the mapped file: nothing public gives a header
+    stored = _Stored(pack.data._buffer())  # the mapped file: nothing public gives a header
     offset = pack.index.object_offset(digest)
     for _ in range(_LONGEST_CHAIN):
-        kind, size, at = _header(buffer, offset)
-        if kind == _OFFSET_DELTA:
-            back, start = _distance(buffer, at)
-            refuse_large(_delta_result(buffer, start))
-            offset -= back
-        elif kind == _REFERENCE_DELTA:
-            refuse_large(_delta_result(buffer, at + _DIGEST))
-            offset = pack.index.object_offset(ObjectID(buffer[at : at + _DIGEST].hex().encode()))
-        else:
+        stored.at = offset
+        kind, size = _kind_and_size(stored)
+        if kind not in (_OFFSET_DELTA, _REFERENCE_DELTA):
             refuse_large(size, kind == _TREE)
             return
+        if kind == _OFFSET_DELTA:
+            offset -= _distance(stored)
+        else:
+            name = bytes(stored.byte() for _ in range(_DIGEST))
+            offset = pack.index.object_offset(ObjectID(name.hex().encode()))
+        _refuse_large_delta(stored.unpacked_start())
         if offset <= 0:
             break
     raise LibraryRefusal("The library is damaged: a part is said by others without end.")
@@ -89,127 +94,112 @@ def check_pack(file: IO[bytes]) -> None:
             )
 
 
+class _Stored:
+    """A pack in memory or of a file, read from any place of it."""
+
+    def __init__(self, data: bytes | mmap) -> None:
+        self._data = data
+        self.at = 0
+
+    def byte(self) -> int:
+        if self.at >= len(self._data):
+            raise LibraryRefusal(_CUT_OFF)
+        self.at += 1
+        return self._data[self.at - 1]
+
+    def unpacked_start(self) -> bytes:
+        """The first bytes of what is packed here."""
+        packed = self._data[self.at : self.at + 256]
+        return zlib.decompressobj().decompress(packed, 2 * _LONGEST_NUMBER)
+
+
 class _PackStream:
-    """Goes through the objects of a pack in their order."""
+    """A pack from its beginning to its end, a piece of it in memory at a time."""
 
     def __init__(self, file: IO[bytes]) -> None:
         self._file = file
-        self._ahead = b""
+        self._piece = b""
+        self._at = 0
+
+    def byte(self) -> int:
+        return self._next(1)[0]
+
+    def _next(self, most: int) -> bytes:
+        """What comes next: so many bytes at most, one at least. Raises LibraryRefusal."""
+        if self._at >= len(self._piece):
+            self._piece, self._at = self._file.read(_CHUNK), 0
+        taken = self._piece[self._at : self._at + most]
+        if not taken:
+            raise LibraryRefusal(_CUT_OFF)
+        self._at += len(taken)
+        return taken
 
     def skip_object(self) -> int:
         """The size of the next object, which is unpacked and forgotten. Raises LibraryRefusal."""
-        first = self._byte()
-        kind, size, shift = first >> 4 & 7, first & 15, 4
-        while first & 0x80:
-            first = self._byte()
-            size |= (first & 0x7F) << shift
-            shift += 7
-            _refuse_endless(shift // 7)
+        kind, size = _kind_and_size(self)
         if kind == _OFFSET_DELTA:
-            self._skip_number()
+            _distance(self)
         elif kind == _REFERENCE_DELTA:
             for _ in range(_DIGEST):
-                self._byte()
+                self.byte()
         refuse_large(size, kind == _TREE)
         is_delta = kind in (_OFFSET_DELTA, _REFERENCE_DELTA)
-        self._unpack(size, _refuse_delta if is_delta else None)
+        self._unpack(size, _refuse_large_delta if is_delta else None)
         return size
 
     def _unpack(self, size: int, look: Callable[[bytes], None] | None) -> None:
         """Unpacks one stream, of which `look` sees the beginning."""
         unpacker, done = zlib.decompressobj(), 0
         while not unpacker.eof:
-            data = unpacker.unconsumed_tail
-            if not data:
-                data, self._ahead = self._ahead or self._file.read(_CHUNK), b""
-            if not data:
-                raise LibraryRefusal("What the library sent is cut off. Nothing was read.")
+            packed = unpacker.unconsumed_tail or self._next(_FED)
             try:
-                piece = unpacker.decompress(data, _CHUNK)
+                piece = unpacker.decompress(packed, _CHUNK)
             except zlib.error as problem:
-                raise LibraryRefusal("What the library sent is damaged. Nothing was read.") from (
-                    problem
-                )
+                raise LibraryRefusal("What the library sent is damaged.") from problem
             if look is not None and piece:
                 look(piece)
                 look = None
             done += len(piece)
             if done > size:
-                raise LibraryRefusal(
-                    "What the library sent is larger than it says. Nothing was read."
-                )
-        self._ahead = unpacker.unused_data
-
-    def _byte(self) -> int:
-        if not self._ahead:
-            self._ahead = self._file.read(_CHUNK)
-        if not self._ahead:
-            raise LibraryRefusal("What the library sent is cut off. Nothing was read.")
-        first, self._ahead = self._ahead[0], self._ahead[1:]
-        return first
-
-    def _skip_number(self) -> None:
-        count = 1
-        while self._byte() & 0x80:
-            count += 1
-            _refuse_endless(count)
+                raise LibraryRefusal("What the library sent is larger than it says.")
+        self._at -= len(unpacker.unused_data)
 
 
 # --- what stands before a part ----------------------------------------------------------------
 
 
-def _header(buffer: _Buffer, offset: int) -> tuple[int, int, int]:
-    """Kind and size of the object at an offset, and where it goes on."""
-    data = buffer[offset : offset + _LONGEST_NUMBER + 1]
-    kind, size, shift, at = data[0] >> 4 & 7, data[0] & 15, 4, 0
-    while data[at] & 0x80:
-        at += 1
-        _refuse_endless(at)
-        size |= (data[at] & 0x7F) << shift
+def _kind_and_size(source: _Bytes) -> tuple[int, int]:
+    first = source.byte()
+    size = _more(source, first & 15, 4) if first & 0x80 else first & 15
+    return first >> 4 & 7, size
+
+
+def _more(source: _Bytes, number: int, shift: int) -> int:
+    """A number of which the lowest bits are known, the rest by sevens."""
+    for _ in range(_LONGEST_NUMBER):
+        byte = source.byte()
+        number |= (byte & 0x7F) << shift
         shift += 7
-    return kind, size, offset + at + 1
+        if not byte & 0x80:
+            return number
+    raise LibraryRefusal(_ENDLESS)
 
 
-def _distance(buffer: _Buffer, offset: int) -> tuple[int, int]:
-    """How far back the base of a delta lies, and where the delta begins."""
-    data = buffer[offset : offset + _LONGEST_NUMBER + 1]
-    at, back = 0, data[0] & 0x7F
-    while data[at] & 0x80:
-        at += 1
-        _refuse_endless(at)
-        back = (back + 1) << 7 | data[at] & 0x7F
-    return back, offset + at + 1
+def _distance(source: _Bytes) -> int:
+    """How far back the base of a delta lies."""
+    byte = source.byte()
+    back = byte & 0x7F
+    for _ in range(_LONGEST_NUMBER):
+        if not byte & 0x80:
+            return back
+        byte = source.byte()
+        back = (back + 1) << 7 | byte & 0x7F
+    raise LibraryRefusal(_ENDLESS)
 
 
-def _delta_result(buffer: _Buffer, offset: int) -> int:
-    """How large what a delta makes is."""
-    start = zlib.decompressobj().decompress(buffer[offset : offset + 256], 2 * _LONGEST_NUMBER)
-    return _delta_sizes(start)[1]
-
-
-def _refuse_delta(start: bytes) -> None:
-    for size in _delta_sizes(start):
-        refuse_large(size)
-
-
-def _delta_sizes(start: bytes) -> tuple[int, int]:
-    """Sizes of what a delta begins with and of what it makes, as its first bytes say."""
-    sizes, at = [], 0
+def _refuse_large_delta(start: bytes) -> None:
+    """Raises LibraryRefusal where what a delta begins with, or makes, is too large, as its first
+    bytes say."""
+    said = _Stored(start)
     for _ in range(2):
-        size = shift = 0
-        while True:
-            if at >= len(start):
-                raise LibraryRefusal("The library is damaged: a part is cut off.")
-            byte, at = start[at], at + 1
-            size |= (byte & 0x7F) << shift
-            shift += 7
-            if not byte & 0x80:
-                break
-            _refuse_endless(shift // 7)
-        sizes.append(size)
-    return sizes[0], sizes[1]
-
-
-def _refuse_endless(count: int) -> None:
-    if count > _LONGEST_NUMBER:
-        raise LibraryRefusal("The library is damaged: a size in it never ends.")
+        refuse_large(_more(said, 0, 0))
