@@ -11,7 +11,8 @@ from pathlib import Path as FilePath
 from outgrowth.core.refusal import Refusal, quoted
 
 _LEAST_HANDLES = 64
-"""Files that a window has open at once: fonts, pipes, the window system; 40 were seen."""
+"""Files that a window may have open at once: 16 were counted, and reading, saving and libraries
+take some more."""
 _WAIT_S = 5.0
 _FIRST_PORT = 6000
 

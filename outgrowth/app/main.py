@@ -180,7 +180,7 @@ def application(theme: Theme) -> QApplication:
     # Documents and scenes are trees without circles: counting references frees them, and a
     # sweep for circles in the middle of an edit would only be a pause (a third of the time
     # of an edit that makes 10,000 nodes anew).
-    gc.set_threshold(100_000, 20, 10)
+    gc.set_threshold(100_000, 20, 50)
     return app
 
 

@@ -2,9 +2,9 @@
 
 import gc
 import threading
-import weakref
 
 import pytest
+from PyQt6.QtCore import Qt
 
 from outgrowth.app.collecting import Collecting
 
@@ -55,6 +55,16 @@ def test_it_is_python_again_when_the_program_ends(qapp):
     assert not gc.isenabled()
     made.end()
     assert gc.isenabled()
-    gone = weakref.ref(made)
     made.deleteLater()
-    assert gone() is made
+
+
+def test_all_is_looked_through_when_somebody_turns_to_another_program(collecting):
+    ended = []
+    held = Circle(ended)  # kept until it counts as old
+    gc.collect(1)
+    gc.collect(1)
+    del held
+    collecting.turned(Qt.ApplicationState.ApplicationActive)
+    assert ended == []
+    collecting.turned(Qt.ApplicationState.ApplicationInactive)
+    assert ended == [threading.main_thread()]
