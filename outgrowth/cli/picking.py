@@ -94,8 +94,9 @@ def _write(path: Path, named: Iterable[str]) -> None:
 
 
 def _read(path: Path) -> dict[str, Side]:
+    data = read_chosen(path, _LARGEST)
     try:
-        record = json.loads(read_chosen(path, _LARGEST))
+        record = json.loads(data)
     except (ValueError, RecursionError) as problem:
         raise WrongUse(f"“{called(path)}” cannot be read: it is no JSON.") from problem
     sides = ("ours", "theirs", "")

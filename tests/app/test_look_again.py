@@ -292,7 +292,7 @@ def test_rows_of_a_file_are_tried_and_fill_a_list(window, trials, tmp_path):
     window.workspace.undo()
     assert window.workspace.document is before
     window.review.fill(tmp_path / "gone.csv")
-    assert "can't be read" in window.status.message.text()
+    assert "cannot be read: No such file" in window.status.message.text()
 
 
 def test_escape_leads_back_from_both(window, trials):

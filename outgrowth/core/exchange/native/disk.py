@@ -56,6 +56,8 @@ def read_chosen(path: FilePath, largest: int = LARGEST_FILE) -> bytes:
     """`read_file` for what a person chose. Raises FileRefusal."""
     try:
         return read_file(path, largest)
+    except FileRefusal:  # which is a ValueError too
+        raise
     except (OSError, ValueError) as problem:  # ValueError: a name with a NUL in it
         reason = getattr(problem, "strerror", None) or "that is no name for a file"
         raise FileRefusal(f"“{called(path)}” cannot be read: {reason}.") from problem
