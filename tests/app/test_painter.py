@@ -213,3 +213,27 @@ def test_a_wide_shadow_takes_little_memory_and_loses_nothing(qapp, monkeypatch):
         2.0,
     )
     assert huge.width() * huge.height() <= 2_100_000
+
+
+@pytest.mark.parametrize("scale", [1.0, 1.25, 2.0])
+def test_what_lies_half_way_between_two_pixels_goes_one_way_wherever_it_is(qapp, fonts, scale):
+    rows = [box(height=fixed(h), width=fixed(9.5), fill=RED) for h in (10.5, 3.5, 7.3, 5.5, 0.5)]
+    scene = box(*rows, flow="column", gap=1.0)
+    layout = Layout(Typesetter(fonts))
+    fragment = draw(scene, layout.place(scene.layout))
+
+    def drawn(shift, missed=0.0):
+        image = QImage(40, 120, QImage.Format.Format_RGB32)
+        image.fill(Qt.GlobalColor.white)
+        painter = QPainter(image)
+        px = shift / scale + missed
+        QtPainter(painter, Rasters(dict), scale).draw(fragment, px, px)
+        painter.end()
+        return image.copy(shift, shift, 24, 80)
+
+    still = drawn(0)
+    assert still.pixelColor(3, 3).red() == 255 and still.pixelColor(3, 3).blue() == 0
+    for shift in (1, 2, 3, 5, 8):
+        # By whole device pixels, which sums of many places miss by their last bits.
+        for missed in (-3e-13, 0.0, 3e-13):
+            assert drawn(shift, missed) == still

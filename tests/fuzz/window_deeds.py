@@ -64,6 +64,8 @@ _HELD = [
     Qt.KeyboardModifier.ControlModifier,
     Qt.KeyboardModifier.AltModifier,
 ]
+_THEMES = 0.2
+
 _FILES = {
     "wave.svg": b'<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20">'
     b'<path d="M0 10 Q10 0 20 10 T40 10" fill="none" stroke="#135"/></svg>',
@@ -241,8 +243,12 @@ def _resize(run: Run) -> str:
     return f"{width} x {height}"
 
 
-def _theme(run: Run) -> None:
-    run.window.switch_theme()
+def _theme(run: Run) -> str:
+    """Seldom: it takes as long as a hundred other deeds."""
+    if run.rng.random() < _THEMES:
+        run.window.switch_theme()
+        return "switched"
+    return "left"
 
 
 def _save(run: Run) -> str:

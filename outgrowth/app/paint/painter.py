@@ -39,6 +39,8 @@ from outgrowth.core.paint.shapes import (
 
 _HINTS = QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
 
+_HALF_AND_A_BIT = 0.5 + 1e-6
+
 
 class QtPainter:
     """Draws fragments on a QPainter whose transform is only a shift.
@@ -102,7 +104,10 @@ class QtPainter:
                     return False
                 # On whole device px, as its raster will lie: so nothing moves with the second
                 # frame, and parts of a picture that are painted apart fit together.
-                x, y = round(x * self._scale) / self._scale, round(y * self._scale) / self._scale
+                x, y = (
+                    _nearest(x * self._scale) / self._scale,
+                    _nearest(y * self._scale) / self._scale,
+                )
             self._lay(False)
         self._p.save()
         self._origins.append((x, y))
@@ -194,7 +199,7 @@ class QtPainter:
             raster.image, raster.left, raster.top = self._rastered(bare)
         self._lay(True)
         s = self._scale
-        self._p.drawImage(round(x * s) + raster.left, round(y * s) + raster.top, raster.image)
+        self._p.drawImage(_nearest(x * s) + raster.left, _nearest(y * s) + raster.top, raster.image)
         return True
 
     def _rastered(self, fragment: Fragment) -> tuple[QImage, int, int]:
@@ -214,13 +219,17 @@ class QtPainter:
 
     # --- marks --------------------------------------------------------------------------
 
+    def _on_pixel(self, place: float) -> float:
+        """A place in px, on a device pixel."""
+        return _nearest(place * self._scale) / self._scale
+
     def _snapped(self, x: float, y: float, width: float, height: float) -> Rect:
         """A rectangle with its edges on device pixels."""
         scale = self._scale
         if self._twisted:
             return Rect(x, y, width, height)
-        left, top = round(x * scale), round(y * scale)
-        right, bottom = round((x + width) * scale), round((y + height) * scale)
+        left, top = _nearest(x * scale), _nearest(y * scale)
+        right, bottom = _nearest((x + width) * scale), _nearest((y + height) * scale)
         return Rect(left / scale, top / scale, (right - left) / scale, (bottom - top) / scale)
 
     def _box(self, mark: Box, x: float, y: float) -> None:
@@ -242,7 +251,7 @@ class QtPainter:
     def _glyphs(self, mark: Glyphs, x: float, y: float) -> None:
         baseline = y + mark.y
         if not self._twisted:
-            baseline = round(baseline * self._scale) / self._scale
+            baseline = self._on_pixel(baseline)
         point = QPointF(x + mark.x, baseline)
         if mark.run.size * self._scale >= _LARGE_LETTERS:
             self._p.fillPath(self._rasters.letters(mark.run).translated(point), qcolor(mark.color))
@@ -287,7 +296,7 @@ class QtPainter:
             self._p.fillRect(QRectF(0.0, 0.0, room.width, room.height), tiles)
         else:
             place = image_rect(mark, room)
-            size = round(place.width * self._scale), round(place.height * self._scale)
+            size = _nearest(place.width * self._scale), _nearest(place.height * self._scale)
             sized = self._rasters.scaled(mark.picture.asset, *size) if max(size) < 4096 else None
             self._p.drawImage(qrect(place), sized or image)
         self._p.restore()
@@ -336,6 +345,13 @@ def _copy(fragment: Fragment, group: Group | None) -> Fragment:
     return Fragment(
         fragment.marks, fragment.children, group, fragment.bounds, is_instance_root=False
     )
+
+
+def _nearest(edge: float) -> int:
+    """The device pixel that an edge is drawn at. One half way between two goes on down the
+    screen, also where it misses the half by the last bits of a sum: so a raster, which begins
+    at 0, and what is painted in place are the same (Python's `round` goes to the even one)."""
+    return math.floor(edge + _HALF_AND_A_BIT)
 
 
 def _first_pixel(bounds: Rect, scale: float) -> tuple[int, int]:
