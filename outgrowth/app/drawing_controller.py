@@ -63,7 +63,7 @@ class DrawingController:
     def _ask_file(self, title: str, kinds: str) -> None:
         name, _ = QFileDialog.getOpenFileName(self._frame, title, "", kinds)
         if name:
-            imports.bring(self._workspace, FilePath(name))
+            imports.bring(self._workspace, [FilePath(name)])
 
 
 def below(field: QWidget) -> QPoint:

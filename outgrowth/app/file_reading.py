@@ -1,72 +1,67 @@
-"""Files that are read for the work in hand: small ones at once, large ones beside the window."""
+"""What comes from outside is read for the work in hand: the small at once, the large beside the
+window."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from pathlib import Path as FilePath
 from typing import Protocol, TypeVar
 
 from PyQt6.QtCore import QObject
 
 from outgrowth.app.job import JobRunner
-from outgrowth.core.exchange.native.disk import called
-from outgrowth.core.refusal import Refusal
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.reading import AtOnce
 
 _Read = TypeVar("_Read")
-# A file of so many bytes is read within a frame or two.
-_LARGE_BYTES = 200_000
+# So many bytes are read within a frame or two.
+_LARGE_BYTES = 50_000
 
 
 class ReadingNotice(Protocol):
-    """What tells that a file is being read, and lets it be stopped."""
+    """What tells that something is being read, and lets it be stopped."""
 
     def show_message(self, sentence: str, *choices: tuple[str, Callable[[], object]]) -> object: ...
-    def hide(self) -> object: ...
+    def withdraw(self, sentence: str) -> object: ...
 
 
 class FileReading(QObject):
-    """Reads one file after another. A refusal is told in the window's own way."""
+    """Reads one after another, in the order in which it was asked."""
 
     def __init__(self, parent: QObject, workspace: Workspace, notice: ReadingNotice) -> None:
         super().__init__(parent)
-        self._workspace = workspace
+        self._failed = workspace.failed.emit
         self._notice = notice
+        self._shown = ""
         self._jobs = JobRunner(self)
+        self._jobs.progressed.connect(self._show)
+
+    @property
+    def busy(self) -> bool:
+        """Whether something is being read, or waits to be."""
+        return self._jobs.busy
 
     def close_down(self) -> None:
         """The window is about to go."""
         self._jobs.close_down()
 
     def read(
-        self, path: FilePath, read: Callable[[FilePath], _Read], took: Callable[[_Read], object]
+        self, name: str, size: int, read: Callable[[], _Read], took: Callable[[_Read], object]
     ) -> None:
-        """Gives `took` what `read` makes of a file; `read` raises Refusal, and knows nothing of
-        the window."""
-        if not _is_large(path):
-            try:
-                result = read(path)
-            except Refusal as problem:
-                self._workspace.failed.emit(str(problem))
-            else:
-                took(result)
+        """As `workspace.reading.Reading` has it."""
+        if size <= _LARGE_BYTES and not self._jobs.busy:
+            AtOnce(self._failed).read(name, size, read, took)
             return
 
-        def done(result: _Read) -> None:
-            self._notice.hide()
-            took(result)
+        def told(report: Callable[[str], None]) -> _Read:
+            report(f"Reading “{name}” …")
+            return read()
 
-        def failed(sentence: str) -> None:
-            self._notice.hide()
-            self._workspace.failed.emit(sentence)
+        self._jobs.start(told, took, self._failed)
 
-        self._jobs.stop()
-        self._notice.show_message(f"Reading “{called(path)}” …", ("Stop", self._jobs.stop))
-        self._jobs.start(lambda _: read(path), done, failed)
-
-
-def _is_large(path: FilePath) -> bool:
-    try:
-        return path.stat().st_size > _LARGE_BYTES
-    except (OSError, ValueError):
-        return False  # reading it says why
+    def _show(self, sentence: str) -> None:
+        """Says what is being read; "" when nothing is any more."""
+        if sentence:
+            self._notice.show_message(sentence, ("Stop", self._jobs.stop))
+        else:
+            self._notice.withdraw(self._shown)
+        self._shown = sentence

@@ -11,6 +11,7 @@ from outgrowth.workspace.libraries import signature
 from outgrowth.workspace.team import LibraryView
 from outgrowth.workspace.views.team_sheet import news_text
 
+_CONNECTING = "Connecting …"
 _FIRST_LOOK_MS = 1_500
 _LOOK_MS = 5 * 60_000
 
@@ -67,7 +68,7 @@ class LibraryConnector(QObject):
 
     def connect_to(self, address: str) -> None:
         """Connects to a library."""
-        self._frame.notice.show_message("Connecting …", ("Stop", self.jobs.stop))
+        self._frame.notice.show_message(_CONNECTING, ("Stop", self.jobs.stop))
         self.jobs.start(self.team.connecting(address), self._connected, self._failed)
 
     def connect_as_named(self, library_id: str) -> None:
@@ -80,12 +81,12 @@ class LibraryConnector(QObject):
         self.jobs.start(self.team.making(address, name, signature()), self._connected, self._failed)
 
     def _connected(self, views: object) -> None:
-        self._frame.notice.hide()
+        self._frame.notice.withdraw(_CONNECTING)
         self.team.connect(views)  # type: ignore[arg-type]  # what the job gives
         self._frame.library.tabs.choose("Team")
 
     def _failed(self, sentence: str) -> None:
-        self._frame.notice.hide()
+        self._frame.notice.withdraw(_CONNECTING)
         self._workspace.failed.emit(sentence)
 
     def have_colleagues(self) -> bool:

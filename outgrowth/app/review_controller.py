@@ -4,6 +4,7 @@ so that nothing waits for them."""
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable
 from pathlib import Path as FilePath
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
@@ -13,10 +14,11 @@ from outgrowth.app.paint.trial_sheet import sheet_picture
 from outgrowth.app.shot import encoded
 from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.color.difference import prepare
-from outgrowth.core.exchange.native.disk import save_file
+from outgrowth.core.exchange.native.disk import called, save_file
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.trials.contents import TrialContent
 from outgrowth.workspace.commands.review_commands import fill_rows
+from outgrowth.workspace.reading import size_of
 from outgrowth.workspace.rows_file import formulas_text, read_rows
 from outgrowth.workspace.views.finding_rows import status_words
 
@@ -166,7 +168,7 @@ class ReviewController(QObject):
             self._try()
             self._tell_formulas(rows)
 
-        self._frame.reading.read(path, read_rows, bring)
+        self._read_rows(path, bring)
 
     def _tell_formulas(self, rows: tuple[TrialContent, ...]) -> None:
         if formulas_text(rows):
@@ -189,7 +191,13 @@ class ReviewController(QObject):
             else:
                 self._tell_formulas(rows)
 
-        self._frame.reading.read(path, read_rows, fill)
+        self._read_rows(path, fill)
+
+    def _read_rows(
+        self, path: FilePath, took: Callable[[tuple[TrialContent, ...]], object]
+    ) -> None:
+        reading = self._workspace.reading
+        reading.read(called(path), size_of(path), lambda: read_rows(path), took)
 
     def _play(self, content: TrialContent) -> None:
         owner = self._trying.owner

@@ -115,7 +115,7 @@ class WindowFrame(QMainWindow):
         self.layers = themed(Layers(workspace, theme))
         self.draw_strip = themed(DrawStrip(self.pen, theme))
         self.notice = NoticeStrip()
-        self.reading = FileReading(self, workspace, self.notice)
+        self.reading = workspace.reading = FileReading(self, workspace, self.notice)
         self.live = themed(LivePanel(workspace, self.rasters, theme))
         self.ledger = themed(Ledger(workspace, theme))
         self.rules = Rules(workspace)
@@ -134,7 +134,7 @@ class WindowFrame(QMainWindow):
         recent = lambda: self.user_state.recent  # noqa: E731  # asked each time
         self.start = themed(StartBench(workspace, workspace.engine, theme, recent))
         self.gathering = themed(GatherBench(workspace, rasters, theme))
-        self.tokens = themed(TokensBench(workspace, theme, self.reading))
+        self.tokens = themed(TokensBench(workspace, theme))
         self.words = themed(WordsBench(workspace, theme))
         self.team_bench = themed(TeamBench(theme))
         self.hand_over = themed(HandOverBench(theme))

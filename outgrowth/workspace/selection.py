@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 from immutables import Map
 
-from outgrowth.core.document.records import Axis, Component, Document, Owner, Path
+from outgrowth.core.document.records import Axis, Component, Document, Owner, Path, find
 from outgrowth.core.document.variants import Variant, default_variant
 
 
@@ -55,10 +55,14 @@ def fitting_selection(
     document: Document, selection: Selection, reach: Map[str, str]
 ) -> tuple[Selection, Map[str, str]]:
     """A selection and a reach as they can be in a document: of an owner that is there, in a
-    variant that names all of its axes and no others."""
+    variant that names all of its axes and no others, and of parts that it has."""
     owner = document.owner(selection.owner)
     if owner is None:
         return Selection(), Map()
+    paths = selection.paths
+    there = tuple(path for path in paths if not path or find(owner.root, path[0]) is not None)
+    if len(there) < len(paths):
+        selection = selection._replace(path=there[0] if there else None, others=there[1:])
     if not isinstance(owner, Component):
         return selection._replace(variant=Map()), Map()
     variant = selection.variant

@@ -19,6 +19,7 @@ from outgrowth.core.text.fonts import FontSource
 from outgrowth.workspace.engine import Engine
 from outgrowth.workspace.history import MOST_BYTES, History
 from outgrowth.workspace.notices import Notices, Offer, PlainNotices
+from outgrowth.workspace.reading import AtOnce, Reading
 from outgrowth.workspace.selection import Selection, differing, fitting_selection, opened
 
 Edit = Callable[[Document], Document]
@@ -32,7 +33,8 @@ class _State(NamedTuple):
 
 class Workspace:
     """A document, what is selected in it, and its history. `notices` tells what changed; each
-    of them can be listened to as an attribute of the workspace too."""
+    of them can be listened to as an attribute of the workspace too. `reading` reads what comes
+    from outside."""
 
     def __init__(
         self,
@@ -65,6 +67,7 @@ class Workspace:
         self._reach: Map[str, str] = Map()
         self._visited: list[tuple[Selection, Map[str, str]]] = []
         self._offer: Offer | None = None
+        self.reading: Reading = AtOnce(self.failed.emit)
         # Brings a component that is not in the file; whoever knows libraries says how.
         self.supply: Callable[[Document, str], Document] = lambda document, _: document
         owners = list(document.owners())

@@ -7,19 +7,20 @@ from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from outgrowth.app.system_fonts import SystemFonts
-from outgrowth.core.document.records import find
+from outgrowth.core.document.records import find, walk
 from outgrowth.core.document.values import words
-from outgrowth.core.edits.tree.nodes import add_node, new_node
+from outgrowth.core.edits.tree.nodes import add_node, new_node, remove_node
 from outgrowth.core.text.fonts import FontBook, shipped
 from outgrowth.resources import FONTS, PICTURES
 from outgrowth.workspace import measures
+from outgrowth.workspace.commands import imports
 
 PLACE = QPointF(3, 3)
 
 
-def drop(canvas, path, point):
+def drop(canvas, path, point, *more):
     data = QMimeData()
-    data.setUrls([QUrl.fromLocalFile(str(path))])
+    data.setUrls([QUrl.fromLocalFile(str(p)) for p in (path, *more)])
     copy, left = Qt.DropAction.CopyAction, Qt.MouseButton.LeftButton
     event = QDropEvent(point, copy, data, left, Qt.KeyboardModifier.NoModifier)
     canvas.dropEvent(event)
@@ -76,6 +77,71 @@ def test_what_cannot_be_placed_is_said(window, workspace, hand, tmp_path):
         drop(window.canvas, tmp_path / name, window.canvas.rect_of(()).center())
     assert len(said) == 3
     assert all(sentence.endswith(".") for sentence in said)
+    assert workspace.document is before
+
+
+def large_drawing(folder, name, squares=1_500):
+    """A drawing that is read beside the window."""
+    squares = "".join(
+        f'<rect x="{n % 50}" y="{n // 50}" width="1" height="1" fill="#123456"/>'
+        for n in range(squares)
+    )
+    path = folder / name
+    path.write_text(f'<svg viewBox="0 0 50 50">{squares}</svg>')
+    assert path.stat().st_size > 50_000
+    return path
+
+
+def children(workspace, owner="fares"):
+    return [node.name for node in workspace.document.owner(owner).root.children]
+
+
+def test_what_is_large_is_read_beside_the_window(window, workspace, hand, qtbot, tmp_path):
+    """It lands where it was dropped, whatever is opened meanwhile; several keep their order."""
+    workspace.open("fares")
+    canvas = window.canvas
+    before = children(workspace)
+    drawing = large_drawing(tmp_path, "skyline.svg")
+    (tmp_path / "cut.png").write_bytes(b"\x89PNG\r\n")
+    point = canvas.rect_of(()).center()
+    drop(canvas, drawing, point, tmp_path / "cut.png", PICTURES / "skerry.png")
+    assert children(workspace) == before
+    qtbot.waitUntil(lambda: "skyline.svg and 2 more" in window.notice.message.text())
+    workspace.open("help")
+    said = []
+    workspace.failed.connect(said.append)
+    qtbot.waitUntil(lambda: len(children(workspace)) == len(before) + 2, timeout=20_000)
+    new = [name for name in children(workspace) if name not in before]
+    assert new == ["skyline", "skerry"]
+    assert workspace.owner.id == "help" and workspace.selection.path is None
+    assert any("cut.png" in sentence for sentence in said)
+    qtbot.waitUntil(window.notice.isHidden)
+    workspace.undo()
+    assert "skyline" in children(workspace) and "skerry" not in children(workspace)
+
+
+def test_reading_is_stopped_and_nothing_comes(window, workspace, hand, qtbot, tmp_path):
+    workspace.open("fares")
+    before = workspace.document
+    drop(window.canvas, large_drawing(tmp_path, "skyline.svg"), window.canvas.rect_of(()).center())
+    qtbot.waitUntil(window.notice.isVisible)
+    window.notice.choices[0].click()
+    qtbot.waitUntil(lambda: not window.reading.busy, timeout=20_000)
+    qtbot.wait(50)
+    assert workspace.document is before and window.notice.isHidden()
+
+
+def test_where_it_was_to_go_is_gone_when_it_was_read(window, workspace, hand, qtbot, tmp_path):
+    workspace.open("fares")
+    box = next(n for n in walk(workspace.owner.root) if n.kind == "box" and n.id != "fares")
+    workspace.select((box.id,))
+    said = []
+    workspace.failed.connect(said.append)
+    imports.bring(workspace, [large_drawing(tmp_path, "skyline.svg")])
+    workspace.edit("remove", lambda document: remove_node(document, "fares", box.id))
+    before = workspace.document
+    qtbot.waitUntil(lambda: bool(said), timeout=20_000)
+    assert said == ["That part is no longer in “Fares”."]
     assert workspace.document is before
 
 

@@ -6,6 +6,7 @@ from immutables import Map
 from outgrowth.core.document.cues import Change
 from outgrowth.core.document.records import walk
 from outgrowth.core.document.values import Token, words
+from outgrowth.core.edits.tree.nodes import remove_node
 from outgrowth.workspace.commands import (
     axis_commands,
     cue_commands,
@@ -16,6 +17,7 @@ from outgrowth.workspace.commands import (
     token_commands,
 )
 from outgrowth.workspace.cue_options import condition_axes, possible_changes
+from outgrowth.workspace.views.code_rows import node_code
 from outgrowth.workspace.views.motion_levels import motion_at, motion_levels
 
 
@@ -201,3 +203,18 @@ def test_parts_go_over_the_clipboard_in_every_form(desk, workspace):
     assert len(workspace.screen.root.children) >= before
     desk.do("paste-look")
     assert "Copy a part first" in desk.sentences[-1]
+
+
+def test_what_is_gone_is_selected_no_more(workspace):
+    """Also where somebody returns to it, or comes back from a file that another wrote."""
+    workspace.open("fares")
+    first, second = (child.id for child in workspace.owner.root.children[:2])
+    workspace.select_all(((first,), (second,)))
+    workspace.open("help")
+    workspace.edit("remove", lambda document: remove_node(document, "fares", first))
+    workspace.go_back()
+    assert workspace.selection.paths == ((second,),)
+    workspace.edit("remove", lambda document: remove_node(document, "fares", second))
+    assert workspace.selection.path is None
+    gone = node_code(workspace.document, workspace.engine, workspace.owner, (first, "label"))
+    assert gone.blocks == ()

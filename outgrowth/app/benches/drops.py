@@ -96,8 +96,7 @@ class DropController:
             self._bench.aim(point)
         landing = self._bring(dragged(data), point)
         into = None if landing is None else (landing.parent, landing.before)
-        for path in files_of(data):
-            imports.bring(self._workspace, path, into)
+        imports.bring(self._workspace, files_of(data), into)
         self._bench.setFocus()
         self._bench.update()
 

@@ -26,7 +26,6 @@ from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.words import WordsField
-from outgrowth.app.file_reading import FileReading
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.color import Color
@@ -36,11 +35,12 @@ from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits import tokens
-from outgrowth.core.exchange.native.disk import read_chosen
+from outgrowth.core.exchange.native.disk import called, read_chosen
 from outgrowth.core.exchange.tokens.read import TokenFile, read_tokens
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import token_commands
 from outgrowth.workspace.commands.token_commands import KIND_NAMES
+from outgrowth.workspace.reading import size_of
 from outgrowth.workspace.views.token_table import same_kind, token_groups, token_uses
 
 _AS_USUAL = "as usual"
@@ -60,10 +60,9 @@ class TokensBench(AsideBench):
 
     visited = pyqtSignal(str, tuple)
 
-    def __init__(self, workspace: Workspace, theme: Theme, reading: FileReading) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme) -> None:
         super().__init__()
         self._workspace = workspace
-        self._reading = reading
         self._theme = theme
         self._made_for: object = None
         dress(self, "panel")
@@ -309,7 +308,10 @@ class TokensBench(AsideBench):
         def show(read: TokenFile) -> None:
             TakeTokensDialog(self, self._workspace, read, path.name).open()
 
-        self._reading.read(path, lambda p: read_tokens(read_chosen(p), p.name), show)
+        def read() -> TokenFile:
+            return read_tokens(read_chosen(path), path.name)
+
+        self._workspace.reading.read(called(path), size_of(path), read, show)
 
     # --- menus ------------------------------------------------------------------------------
 

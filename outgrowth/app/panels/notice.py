@@ -42,6 +42,11 @@ class NoticeStrip(QWidget):
         if self.choices:
             self.choices[0].setFocus()
 
+    def withdraw(self, sentence: str) -> None:
+        """Puts a sentence away, if it is the one that is still shown."""
+        if self.message.text() == sentence:
+            self.hide()
+
     def _chosen(self, command: Callable[[], object], _: bool = False) -> None:
         self.hide()
         command()

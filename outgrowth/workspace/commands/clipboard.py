@@ -113,14 +113,13 @@ def paste(workspace: Workspace, clip: Clip) -> None:
     if clip.parts:
         paste_parts(workspace, clip.parts)
     elif clip.files:
-        for path in clip.files:
-            imports.bring(workspace, path)
+        imports.bring(workspace, clip.files)
     elif clip.drawing:
-        imports.place_drawing(workspace, clip.drawing, "Pasted drawing.svg")
+        imports.bring_data(workspace, clip.drawing, "Pasted drawing.svg")
     elif clip.picture:
-        imports.place(workspace, clip.picture, "Pasted picture.png")
+        imports.bring_data(workspace, clip.picture, "Pasted picture.png")
     elif text.startswith(("<svg", "<?xml")):
-        imports.place_drawing(workspace, clip.text.encode(), "Pasted drawing.svg")
+        imports.bring_data(workspace, clip.text.encode(), "Pasted drawing.svg")
     elif text:
         paste_words(workspace, clip.text)
 

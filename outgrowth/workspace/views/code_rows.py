@@ -46,6 +46,8 @@ def node_code(document: Document, engine: Engine, owner: Owner, path: Path) -> N
     names = _names(document)
     blocks: list[CodeBlock] = []
     steps = Steps(document, owner)
+    if steps.node_at(path) is None:
+        return NodeCode("a part that is gone", ())
     inner = steps.component_at(path[:1]) if len(path) > 1 else None
     if inner is not None:
         blocks += node_code(document, engine, inner, path[1:]).blocks
