@@ -9,6 +9,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.backing import Backing, Shot
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import walk
+from outgrowth.core.edits.instances.extract import make_component
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.nodes import remove_node
 from outgrowth.core.paint import draw
@@ -78,6 +79,20 @@ def test_an_edit_paints_only_what_changed_and_all_of_it(ferry, engine, fresh):
     first = document.screens["boarding"].root.children[0]
     gone = picture(engine, remove_node(document, "boarding", first.id))
     assert (fresh(gone, shot) == shown(backing, gone, shot)).all()
+
+
+def test_a_part_that_becomes_a_component_goes_onto_whole_pixels_at_once(ferry, engine, fresh):
+    backing = Backing(Rasters(lambda: ferry.assets), lambda: None)
+    shot = Shot(0.6, QPoint(4, 4), SIZE)
+    moved = [n for n in walk(ferry.screens["boarding"].root) if n.kind in ("text", "box")][1:]
+    before = picture(engine, ferry)
+    fresh(before, shot)
+    shown(backing, before, shot)
+    for n, node in enumerate(moved):
+        document = make_component(ferry, "boarding", node.id, f"made-{n}", "Made")
+        for state in (document, ferry):
+            fragment = picture(engine, state)
+            assert (fresh(fragment, shot) == shown(backing, fragment, shot)).all(), node.name
 
 
 def test_damage_is_small_and_covers_the_change(ferry, engine):

@@ -21,7 +21,12 @@ def damage(before: Fragment, after: Fragment) -> list[Rect]:
 def _compare(a: Fragment, b: Fragment, x: float, y: float, rects: list[Rect]) -> None:
     if a is b:
         return
-    similar = len(a.children) == len(b.children) and _plain(a.group, b.group)
+    similar = (
+        len(a.children) == len(b.children)
+        and _plain(a.group, b.group)
+        # A part that becomes a component, or one no more, goes onto whole device px or off them.
+        and a.is_instance_root is b.is_instance_root
+    )
     if not similar or (a.marks is not b.marks and a.marks != b.marks):
         rects.append(union((a.bounds, b.bounds)).moved(x, y))
         return

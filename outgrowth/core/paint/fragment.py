@@ -45,7 +45,8 @@ class Fragment:
     bounds    everything that may be inked, own transform included
     extents   left, top, right and bottom of each child, of a long list only
     memory    what a backend keeps for it, by scale; lives and dies with the fragment
-    is_instance_root  whether this is the root of an instance: worth keeping as a raster
+    is_instance_root  whether this is the root of an instance: worth keeping as a raster,
+                      and so painted on whole device px
     """
 
     __slots__ = (

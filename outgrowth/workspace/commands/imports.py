@@ -28,6 +28,8 @@ from outgrowth.workspace.workspace import Workspace
 
 PICTURE_SUFFIXES = (".png", ".jpg", ".jpeg", ".gif", ".webp")
 DRAWING_SUFFIX = ".svg"
+# A letter of a drawing takes as long to read as so many bytes of anything else.
+_DRAWING_COST = 32
 # Letters of a message in the status line.
 _LONGEST_TOLD = 600
 
@@ -111,7 +113,7 @@ def bring_sources(
 
     workspace.reading.read(
         f"{name} and {more} more" if more else name,
-        sum(source.size for source in sources),
+        sum(source.size * _cost(source.name) for source in sources),
         read,
         lambda contents: _put_all(workspace, contents, aim),
     )
@@ -119,6 +121,10 @@ def bring_sources(
 
 def _is_known(name: str) -> bool:
     return name.lower().endswith((DRAWING_SUFFIX, *PICTURE_SUFFIXES, *FONT_SUFFIXES))
+
+
+def _cost(name: str) -> int:
+    return _DRAWING_COST if name.lower().endswith(DRAWING_SUFFIX) else 1
 
 
 def _aim(

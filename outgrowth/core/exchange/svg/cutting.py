@@ -22,8 +22,6 @@ from outgrowth.core.exchange.svg.svg_style import SvgStyle, share, svg_style_of
 from outgrowth.core.geometry import Affine, Rect
 from outgrowth.core.geometry.path import PathRefusal, outline
 
-_MOST_DASHES = 2_000
-"""Dashes of one line that are made; a line of more is taken without them."""
 _CAPS = {
     "butt": pathops.LineCap.BUTT_CAP,
     "round": pathops.LineCap.ROUND_CAP,
@@ -125,15 +123,15 @@ def dashes_of(look: SvgStyle) -> tuple[list[float], float]:
     return even, length(look.get("stroke-dashoffset"), 0.0)
 
 
-def is_dashed(data: str, look: SvgStyle) -> bool:
-    """Whether a line has dashes, and no more of them than are made. Raises PathRefusal."""
+def dash_count(data: str, look: SvgStyle) -> float:
+    """How many dashes a line has at most; 0 for one without. Raises PathRefusal."""
     dashes, _ = dashes_of(look)
     if not dashes:
-        return False
+        return 0.0
     points = [point for _, points in outline(data) for point in points if point is not None]
     # Along the handles, a curve is never shorter than it is.
     reach = sum(math.dist(a, b) for a, b in pairwise(points))
-    return reach / sum(dashes) * len(dashes) / 2 <= _MOST_DASHES
+    return max(reach / sum(dashes) * len(dashes) / 2, 1.0)
 
 
 class Clips:

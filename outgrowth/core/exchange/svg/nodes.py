@@ -27,7 +27,7 @@ from outgrowth.core.document.types import LONGEST_TEXT, MOST_PIXELS
 from outgrowth.core.document.values import Value, fixed
 from outgrowth.core.edits.tree.nodes import new_node
 from outgrowth.core.exchange.pictures import PictureRefusal, read_picture
-from outgrowth.core.exchange.svg.cutting import Clips, Shape, is_dashed
+from outgrowth.core.exchange.svg.cutting import Clips, Shape, dash_count
 from outgrowth.core.exchange.svg.shapes import (
     SHAPES,
     enlarges,
@@ -62,6 +62,10 @@ _LARGEST = 10_000.0
 _MOST_LETTERS = 16_000_000
 # Letters of path data, repeated ones each time: some seconds' work.
 _MOST_OUTLINES = 2_000_000
+# Dashes of one line, and of all lines, that are made: a second's work. A line of more is taken
+# without them.
+_MOST_DASHES = 2_000
+_MOST_DASHES_OF_ALL = 10_000
 _DEEPEST_USE = 40
 # Letters of one text that are taken.
 _LONGEST_WORDS = 20_000
@@ -149,6 +153,7 @@ class _DrawingReader:
         self._letters = 0
         self._pixels = 0.0
         self._outlined = 0
+        self._dashes = 0.0
         self._clips: tuple[Shape, ...] = ()
         self._parents = {child: parent for parent in root.iter() for child in parent}
         self._room = (0.0, 0.0)
@@ -351,7 +356,7 @@ class _DrawingReader:
         own = path_bounds(data) if data else None
         if own is None:
             return None
-        dashed = is_dashed(data, look)
+        dashed = self._is_dashed(data, look)
         if not dashed and look.get("stroke-dasharray", "none") not in ("none", "", "0"):
             self._leave(f"the dashes of “{_called(element)}”")
         clips = self._clips_over(to_root.bounds(_inked(own, look)))
@@ -373,6 +378,14 @@ class _DrawingReader:
             rect = to_root.bounds(round_of(element, self._room))
             return self._placed(element, "shape", rect, style | line | {"form": "ellipse"})
         return self._path(element, moved_path(data, to_root), look, style | line)
+
+    def _is_dashed(self, data: str, look: SvgStyle) -> bool:
+        """Whether a line has dashes, and no more of them than are made."""
+        count = dash_count(data, look)
+        if not 0 < count <= min(_MOST_DASHES, _MOST_DASHES_OF_ALL - self._dashes):
+            return False
+        self._dashes += count
+        return True
 
     def _cut(
         self, element: Element, look: SvgStyle, to_root: Affine, data: str, clips: list[Shape]
