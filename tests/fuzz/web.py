@@ -335,26 +335,22 @@ class WebJudge:
     def __init__(self, chromium, fonts, folder, address):
         from tests.browser.web.elements import READ
 
-        self._chromium, self._folder, self._address, self._read = chromium, folder, address, READ
-        self._layout = Layout(Typesetter(fonts))
+        self.chromium, self._folder, self.address, self.read = chromium, folder, address, READ
+        self.layout = Layout(Typesetter(fonts))
 
     def differences(self, document):
         """What differs, as texts; what the export itself said it could not do is left out."""
         from tests.browser.web.elements import SHOW, attributes_of, page_of_elements
 
-        made = hand_over(document, self._layout)
-        for path, data in made.files.items():
-            if path.endswith((".js", ".css", ".ttf")):
-                file = self._folder / path
-                file.parent.mkdir(parents=True, exist_ok=True)
-                file.write_bytes(data)
+        made = hand_over(document, self.layout)
+        self.served({p: d for p, d in made.files.items() if p.endswith((".js", ".css", ".ttf"))})
         if made.problems:
             return []
         page_of_elements(
             self._folder, "page", [made.names.owners[c.id].element for c in document.in_order()]
         )
-        self._chromium.get(f"{self._address}page.html")
-        self._chromium.execute_script(self._read)
+        self.chromium.get(f"{self.address}page.html")
+        self.chromium.execute_script(self.read)
         told = []
         resolver = Resolver()
         for component in document.in_order():
@@ -363,8 +359,8 @@ class WebJudge:
             random.Random(1).shuffle(cases)
             for variant in cases[:12]:
                 attributes, live = attributes_of(names, component, variant)
-                self._chromium.execute_async_script(SHOW, names.element, attributes, live)
-                theirs = self._chromium.execute_script(
+                self.chromium.execute_async_script(SHOW, names.element, attributes, live)
+                theirs = self.chromium.execute_script(
                     "const element = document.body.firstElementChild.firstElementChild;"
                     "untransformed(element); return getComputedStyle(element).display === 'none' ? null : treeOf(element);"
                 )
@@ -372,12 +368,20 @@ class WebJudge:
                 if scene.problem or theirs is None:
                     continue
                 where = f"{component.id} {dict(variant)}"
-                told += self._compared(scene, self._layout.place(scene.layout), theirs, where)
+                told += self.compared(scene, self.layout.place(scene.layout), theirs, where)
                 if told:
                     return told
         return told
 
-    def _compared(self, scene, placed, theirs, path, x=0.0, y=0.0):
+    def served(self, files):
+        """Puts files where Chromium gets them."""
+        for path, data in files.items():
+            file = self._folder / path
+            file.parent.mkdir(parents=True, exist_ok=True)
+            file.write_bytes(data)
+
+    def compared(self, scene, placed, theirs, path, x=0.0, y=0.0):
+        """The first edge, colour or child that differs, as a text."""
         for edge, a, b in zip(
             "xywh", (x, y, placed.width, placed.height), theirs["rect"], strict=True
         ):
@@ -389,7 +393,7 @@ class WebJudge:
         if len(theirs["children"]) != len(scene.children):
             return [f"{path} shows {[c['name'] for c in theirs['children']]}, not {scene.names}"]
         for n, child in enumerate(scene.children):
-            told = self._compared(
+            told = self.compared(
                 child,
                 placed.children[n],
                 theirs["children"][n],

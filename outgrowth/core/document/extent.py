@@ -136,7 +136,7 @@ def held_by(owner: Owner) -> frozenset[str]:
 
 
 def filling(document: Document, owner: Owner) -> frozenset[str]:
-    """Ids of the components that an owner puts into slots of what it holds."""
+    """Ids of the components that an owner, or a cue of it, puts into slots of what it holds."""
     slots, results = _slots_of(document.components), set()
     for node in _instances(owner.root):
         values = [(name.removeprefix(CHOICE), v) for name, v in node.style.items()]
@@ -145,6 +145,8 @@ def filling(document: Document, owner: Owner) -> frozenset[str]:
     for rule in owner.rules if isinstance(owner, Component) else ():
         if rule.property.removeprefix(CHOICE) in slots and isinstance(rule.value, str):
             results.add(rule.value)
+    for cue in owner.behaviour.cues:
+        results |= {c.value for c in cue.changes if c.name in slots and isinstance(c.value, str)}
     return frozenset(results - {""})
 
 

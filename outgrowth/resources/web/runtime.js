@@ -69,13 +69,22 @@ function build(node, drawn) {
   }
   for (const item of rest) {
     if (typeof item === "string" || Array.isArray(item)) element.append(build(item, svg));
-    else for (const key in item) element.setAttribute(key, key === "src" ? address(item[key]) : item[key]);
+    else for (const key in item) key === "src" ? pictured(element, item[key]) : element.setAttribute(key, item[key]);
   }
   return element;
 }
 
 /* A picture among our assets, wherever the page lies. */
 const address = (source) => source.startsWith("assets/") ? new URL(source, here).href : source;
+
+/* Shows a picture. One that is laid side by side is a background, which asks for it by this name. */
+function pictured(element, source) {
+  element.setAttribute("src", address(source));
+  if (element.localName === "img") {
+    const holder = element.id === "root-picture" ? element.getRootNode().host : element;
+    holder?.style.setProperty("--picture", `url(${JSON.stringify(element.src)})`);
+  }
+}
 
 /* A style sheet without <style> or style="": a strict policy allows it. */
 function sheet(text) {
@@ -98,6 +107,7 @@ p b { font-weight: 700; }
 p b.own { font-weight: inherit; }
 i[part$="-edge"] { position: absolute; border: 0 solid; pointer-events: none; }
 u { display: block; text-decoration: none; }
+#root-picture { display: block; width: 100%; height: 100%; object-fit: inherit; object-position: inherit; }
 svg { position: absolute; left: 0; top: 0; width: 100%; height: 100%; overflow: visible; }
 ellipse { cx: 50%; cy: 50%; transform-box: fill-box; transform-origin: center; }
 @media (forced-colors: active) {
@@ -289,7 +299,7 @@ function applied(element, { text, d, box, src, label }) {
   }
   if (d !== undefined) element.querySelector("path")?.setAttribute("d", d);
   if (box !== undefined) element.querySelector("svg")?.setAttribute("viewBox", box);
-  if (src !== undefined) element.setAttribute("src", address(src));
+  if (src !== undefined) pictured(element.shadowRoot?.getElementById("root-picture") ?? element, src);
   // A name that the page gives stays; one of ours is a word, or that of the part in a slot.
   if (label && (element.named_ ?? !element.hasAttribute("aria-label"))) {
     element.named_ = true;
@@ -1217,6 +1227,7 @@ export function define(name, definition) {
   for (const font of definition.fonts ?? []) document.fonts.load(font);
   const template = document.createElement("template");
   template.content.append(...definition.template.map((node) => build(node)));
+  definition.pictured = !!template.content.getElementById("root-picture");
 
   class Element extends HTMLElement {
     static formAssociated = !!definition.value;
@@ -1237,6 +1248,8 @@ export function define(name, definition) {
       owners.set(this, this.owner_);
       listening ??= (listen(), true);
       customElements.upgrade(this.shadowRoot);
+      const picture = definition.pictured && this.shadowRoot.getElementById("root-picture");
+      if (picture) pictured(picture, picture.getAttribute("src"));
       this.owner_.settle([]);
       this.ready_ = true;
       arrives(this);
@@ -1324,6 +1337,7 @@ let listening;
  * tells them what it says of them when what comes back is called. */
 export function screen(element, definition) {
   const owner = new Owner(element, { ...definition, all: {} }, element, true);
+  for (const picture of element.querySelectorAll("img")) picture.style.setProperty("--picture", `url(${JSON.stringify(picture.src)})`);
   listening ??= (listen(), true);
   element.ready_ = true;
   arrives(element);

@@ -33,6 +33,8 @@ SIDES = ("top", "right", "bottom", "left")
 CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
 FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
 """How a picture fills its room, in CSS (object-fit)."""
+TILES = {"object-position": "-99999px 0"}
+"""One that is laid side by side shows itself out of sight, for its size: it is a background."""
 _JUSTIFY = {"start": "flex-start", "end": "flex-end"}
 
 

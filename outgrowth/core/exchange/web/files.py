@@ -10,8 +10,8 @@ import math
 from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 
+from outgrowth.core.document.extent import shown_within
 from outgrowth.core.document.records import Component, Document, Owner, Screen
-from outgrowth.core.document.uses import holds_directly, may_hold
 from outgrowth.core.document.variants import Variant, default_variant, variants
 from outgrowth.core.exchange.output import Files
 from outgrowth.core.exchange.slugs import slug
@@ -160,18 +160,13 @@ def _is_asked(screen: Screen, wanted: Wanted) -> bool:
 
 
 def _with_needed(document: Document, wanted: Wanted) -> list[Component]:
-    """The components that are asked for, and those that they hold."""
+    """The components that are asked for, and those that they and the screens may show."""
     if wanted.components is None:
         return list(document.in_order())
-    needed: set[str] = set()
-    waiting = list(wanted.components)
-    for screen_id in wanted.screens or ():
-        waiting += [inner for _, inner in holds_directly(document.screens[screen_id])]
-    while waiting:
-        component = document.components.get(waiting.pop())
-        if component is not None and component.id not in needed:
-            needed.add(component.id)
-            waiting += sorted(may_hold(component))
+    asked = [document.owner(owner_id) for owner_id in (*wanted.components, *(wanted.screens or ()))]
+    needed = {
+        shown.id for owner in asked if owner is not None for shown in shown_within(document, owner)
+    }
     return [c for c in document.in_order() if c.id in needed]
 
 

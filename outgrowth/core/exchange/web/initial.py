@@ -10,6 +10,7 @@ _INITIAL = {
     "box-shadow": "none",
     "background-color": "transparent",
     "background-image": "none",
+    "object-position": "50% 50%",
     "translate": "none",
     "rotate": "none",
     "scale": "none",

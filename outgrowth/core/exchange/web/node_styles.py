@@ -12,6 +12,7 @@ from outgrowth.core.document.records import Path
 from outgrowth.core.exchange.web.css import (
     FITS,
     SIDES,
+    TILES,
     Around,
     Css,
     edge_css,
@@ -30,6 +31,8 @@ from outgrowth.core.resolve.scene import PaintStyle
 
 MOST_CELLS = 20_000
 """Cases of one node that are told apart."""
+PICTURE = "var(--picture)"
+"""The picture of an element as a background: the runtime tells it."""
 STRUTTED = rows_of("size") | {"flow", "picture"}
 """Properties that decide whether a node has to be held open."""
 
@@ -75,6 +78,8 @@ class NodeStyles:
             own["order"] = f"{styled.order:g}"
         if is_replaced(node):
             own["object-fit"] = FITS[paint.fit]
+            if paint.fit == "tile":
+                own |= TILES | {"background-image": PICTURE}
         if not styled.shown:
             own["display"] = "none"
         own |= styled.variables

@@ -18,6 +18,7 @@ from outgrowth.core.exchange.svg.write import data_address, path_data, svg_fill
 from outgrowth.core.exchange.web.css import (
     ALONE,
     FITS,
+    TILES,
     Around,
     Css,
     css_string,
@@ -117,7 +118,7 @@ def _image(scene: SceneNode, css: Css, index_path: str, sources: dict[str, str])
     source = sources.get(picture.asset, _EMPTY)
     css = css | {"object-fit": FITS[scene.paint.fit]}
     if scene.paint.fit == "tile":
-        css |= {"object-position": "-99999px 0", "background-image": f"url({source})"}
+        css |= TILES | {"background-image": f"url({source})"}
     return f'<img alt="" data-at="{index_path}" src="{source}" style="{_attribute(css)}">'
 
 

@@ -12,11 +12,12 @@ from outgrowth.core.exchange.web.modules import javascript
 
 # Elements without an end tag. Source: HTML, 13.1.2 (void elements).
 _VOID = frozenset({"img"})
-# What stands on a page that may have a style sheet of its own: only the screen is meant.
+# What stands on a page that may have a style sheet of its own: only the screen is meant. What the
+# screen says of its own root, by `main` alone, wins over what is usual.
 SCREEN_BASE = """body {
   margin: 0;
 }
-main.screen {
+:where(main.screen) {
   align-items: flex-start;
   box-sizing: border-box;
   justify-content: flex-start;
@@ -115,13 +116,25 @@ def markup(node: Json, indent: str) -> Iterator[str]:
     if tag in _VOID:
         yield f"{indent}<{tag}{attributes}>"
     elif tag == "p" or all(isinstance(child, str) for child in children):
-        inside = "".join(line for child in children for line in markup(child, ""))
+        inside = "".join(_in_a_line(child) for child in children)
         yield f"{indent}<{tag}{attributes}>{inside}</{tag}>"
     else:
         yield f"{indent}<{tag}{attributes}>"
         for child in children:
             yield from markup(child, indent + "  ")
         yield f"{indent}</{tag}>"
+
+
+def _in_a_line(node: Json) -> str:
+    """A run of words, where every space counts."""
+    if not isinstance(node, list):
+        return escape(str(node))
+    tag, *remainder = node
+    inside = "".join(_in_a_line(child) for child in remainder if not isinstance(child, dict))
+    attributes = "".join(
+        _attribute(*pair) for item in remainder if isinstance(item, dict) for pair in item.items()
+    )
+    return f"<{tag}{attributes}>{inside}</{tag}>"
 
 
 def _attribute(key: str, value: Json) -> str:

@@ -25,17 +25,29 @@ COMPONENT = Selectors(":host", lambda states: f":host({states})")
 SCREEN = Selectors("main", lambda states: "main")
 
 
+class Filling(NamedTuple):
+    """What stands in a slot: a compound selector around the slot's name, which adds to its
+    specificity no more than one element does."""
+
+    before: str = ""
+    after: str = ""
+
+
+ANY_FILLING = Filling()
+
+
 class SelectorWriter:
     """Writes the selectors of one owner.
 
-    problems  what cannot be selected, as sentences
+    selectors  how the owner's root is selected
+    problems   what cannot be selected, as sentences
     """
 
     def __init__(self, evaluator: Evaluator, selectors: Selectors, problems: list[str]) -> None:
         self._evaluator = evaluator
         self._steps = evaluator.steps
         self._names = evaluator.names.owners[evaluator.steps.owner.id]
-        self._selectors = selectors
+        self.selectors = selectors
         self.problems = problems
 
     def rank(self, when: Conditions) -> tuple[object, ...]:
@@ -49,32 +61,35 @@ class SelectorWriter:
         )
         return len(when), own, tuple(sorted(when))
 
-    def selector(self, path: Path, extra: str, when: Conditions) -> str:
-        """A node, or (by its kind) an element that helps to draw it, under conditions."""
+    def selector(
+        self, path: Path, extra: str, when: Conditions, filling: Filling = ANY_FILLING
+    ) -> str:
+        """A node, or (by its kind) an element that helps to draw it, under conditions; `filling`
+        tells what stands in it, where it is a slot."""
         ordered = sorted(when)
         own = [(key, value) for key, value in ordered if not key.instance]
         inner = [(key, value) for key, value in ordered if key.instance]
         if any(not self._reaches(key, path) for key, _ in inner):
             self.problems.append(f"{self.called(path)} depends on what cannot be selected.")
-        root = self._selectors.root
+        root = self.selectors.root
         if own:
-            root = self._selectors.conditional("".join(self._state(k, v) for k, v in own))
+            root = self.selectors.conditional("".join(self._state(k, v) for k, v in own))
         if not path:
             lead = root if own else ""
             return f"{lead}{_HELPER_OF_ROOT[extra]}".strip() if extra else root
         states = "".join(self._state(k, v) for k, v in inner)
-        name = self._names.nodes[path[0]]
+        name = f"{filling.before}#{self._names.nodes[path[0]]}{filling.after}"
         lead = f"{root} " if own or inner else ""
         if len(path) > 1:
             part = part_name(self._evaluator, path)
             inside = self._steps.node_at(path)
             if extra and inside is not None and inside.kind == "instance":
                 part += "-root"
-            return f"{lead}#{name}{states}::part({part}{HELPERS.get(extra, '')})"
+            return f"{lead}{name}{states}::part({part}{HELPERS.get(extra, '')})"
         node = self._steps.node_at(path)
         if extra and node is not None and node.kind == "instance":
-            return f"{lead}#{name}{states}::part(root{HELPERS[extra]})"
-        return f"{lead}#{name}{HELPERS.get(extra, '')}{states}"
+            return f"{lead}{name}{states}::part(root{HELPERS[extra]})"
+        return f"{lead}{name}{HELPERS.get(extra, '')}{states}"
 
     def _state(self, key: AxisKey, value: str) -> str:
         component = self._steps.component_at(key.instance)

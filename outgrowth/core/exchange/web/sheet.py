@@ -8,17 +8,24 @@ in CSS as it does with us (CSS Scoping 1, section 3.3).
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 from outgrowth.core.document.properties import FAMILY_MEMBERS, rows_of
-from outgrowth.core.document.records import Component, Path
+from outgrowth.core.document.records import Component, ComponentProperty, Path
 from outgrowth.core.exchange.web.compress import fewest_rules
 from outgrowth.core.exchange.web.css import Css
 from outgrowth.core.exchange.web.evaluate import Evaluator
 from outgrowth.core.exchange.web.initial import initial
 from outgrowth.core.exchange.web.node_styles import STRUTTED, NodeStyles
-from outgrowth.core.exchange.web.selectors import COMPONENT, HELPERS, Selectors, SelectorWriter
+from outgrowth.core.exchange.web.selectors import (
+    ANY_FILLING,
+    COMPONENT,
+    HELPERS,
+    Filling,
+    Selectors,
+    SelectorWriter,
+)
 from outgrowth.core.exchange.web.sheet_paths import ARRANGING, SheetPaths
 from outgrowth.core.exchange.web.shorthands import folded
 from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, Conditions, ScopedStep
@@ -53,6 +60,10 @@ class Adapts(NamedTuple):
 NOTHING_ELSE = Adapts()
 
 
+_NodeRules = dict[str, dict[Conditions, Css]]
+"""What is said of a node and of the elements that help to draw it, by their kind and case."""
+
+
 class SheetMaker:
     """Makes the sheet of one owner.
 
@@ -84,10 +95,12 @@ class SheetMaker:
         """All rules, in the order in which they have to stand."""
         results: list[tuple[Conditions, str, Css]] = []
         for path in self.paths.all():
-            for extra, sheet in self._of(path).items():
-                for when, css in sheet.items():
-                    written = self._written(path, css, when)
-                    results.append((when, self._selectors.selector(path, extra, when), written))
+            for maker, rules, filling in self._fillings(path):
+                selector = maker._selectors.selector
+                for extra, sheet in rules.items():
+                    for when, css in sheet.items():
+                        written = maker._written(path, css, when)
+                        results.append((when, selector(path, extra, when, filling), written))
         results.sort(key=lambda rule: self._selectors.rank(rule[0]))
         return _gathered([CssRule(selector, css) for _, selector, css in results])
 
@@ -121,9 +134,58 @@ class SheetMaker:
         ]
         return sorted(results, key=lambda rule: self._selectors.rank(rule[0]))
 
+    # --- slots --------------------------------------------------------------------------------
+
+    def _fillings(self, path: Path) -> Iterator[tuple[SheetMaker, _NodeRules, Filling]]:
+        """The rules of a node, with who writes them: of a slot, once for all that stand in it
+        alike, since where a part stands and how large it is comes from its own root."""
+        rules = self._of(path)
+        slot = self._steps.slot_at(path)
+        if slot is None:
+            yield self, rules, ANY_FILLING
+            return
+        usual = self._steps.component_at(path)
+        known: list[tuple[object, int]] = [(self._said_of_filling(path, usual), 0)]
+        groups: list[tuple[SheetMaker, _NodeRules, list[str]]] = [(self, rules, [])]
+        # Also what holds the owner itself, with something else in the slot.
+        for component in self._steps.document.in_order():
+            said = self._said_of_filling(path, component)
+            place = next((n for one, n in known if one == said), None)
+            if place is None:
+                maker = self._with_filling(slot, component)
+                other = maker._of(path)
+                place = next((n for n, g in enumerate(groups) if g[1] == other), len(groups))
+                known.append((said, place))
+                if place == len(groups):
+                    groups.append((maker, other, []))
+            groups[place][2].append(self._evaluator.names.owners[component.id].element)
+        others = [element for _, _, elements in groups[1:] for element in elements]
+        yield self, rules, Filling("", f":not({', '.join(others)})") if others else ANY_FILLING
+        for maker, other, elements in groups[1:]:
+            one = elements[0] if len(elements) == 1 else f":is({', '.join(elements)})"
+            yield maker, other, Filling(one)
+
+    def _said_of_filling(self, path: Path, component: Component | None) -> object:
+        """What the root of a component says that its holder has to say again in a slot."""
+        if component is None:
+            return None
+        own = {s.property for s in self._steps.of(path) if s.depth == 0}
+        taken = own | _together(own) | _PLACED
+        steps = self._steps.other(component).of(())
+        said = [(s.property, s.value, s.when) for s in steps if s.property in taken]
+        return component.root.kind, said
+
+    def _with_filling(self, prop: ComponentProperty, component: Component) -> SheetMaker:
+        """The maker of the owner's sheet, with something else in a slot."""
+        evaluator = Evaluator(self._steps.filled(prop, component), self._evaluator.names)
+        selectors = self._selectors.selectors
+        return SheetMaker(
+            evaluator, self._families, lambda path, cell: (0.0, 0.0), selectors, self.adapts
+        )
+
     # --- one node -----------------------------------------------------------------------------
 
-    def _of(self, path: Path) -> dict[str, dict[Conditions, Css]]:
+    def _of(self, path: Path) -> _NodeRules:
         """The rules of a node and of the elements that help to draw it, by their kind."""
         steps = self._steps.of(path)
         node = self._steps.node_at(path)

@@ -10,6 +10,8 @@ from collections.abc import Iterable, Iterator, Mapping
 from itertools import product
 from typing import NamedTuple
 
+import msgspec
+
 from outgrowth.core.color import Color
 from outgrowth.core.document.properties import TABLE, row_of
 from outgrowth.core.document.records import (
@@ -100,6 +102,23 @@ class Steps:
                 )
                 return self.document.components.get(value) if isinstance(value, str) else None
         return None
+
+    def slot_at(self, path: Path) -> ComponentProperty | None:
+        """The property by which a node of the owner's own tree is a slot."""
+        node = find(self.owner.root, path[0]) if len(path) == 1 else None
+        value = node.style.get("component") if node is not None else None
+        if not isinstance(value, FromProperty) or not isinstance(self.owner, Component):
+            return None
+        return self.owner.property(value.property)
+
+    def filled(self, slot: ComponentProperty, component: Component) -> Steps:
+        """The steps of the owner with something else in a slot."""
+        owner = self.owner
+        assert isinstance(owner, Component)
+        other = msgspec.structs.replace(slot, default=component.id)
+        properties = tuple(other if p is slot else p for p in owner.properties)
+        filled = msgspec.structs.replace(owner, properties=properties)
+        return Steps(self.document, filled, self._others)
 
     def owner_at(self, instance: Path) -> Owner | None:
         """The same, the owner itself for ()."""
