@@ -86,7 +86,7 @@ class Maker:
         self.components: list[Component] = []
         self._ids = 0
         # Beside the other numbers, so that seeds from before mean what they meant.
-        self.more = random.Random(hash(rng.getstate()))
+        self.more = random.Random(str(rng.getstate()))  # a hash of None is another in each run
         self.opens = self.more.random() < 0.4
 
     def document(self):

@@ -69,6 +69,8 @@ class WholeMaker(Maker):
         """A component that is one picture, text or shape as a whole."""
         rng = self.rng
         style = {"image": self._image, "text": self._text, "shape": self._arc}[kind]()
+        if kind == "image":  # without a size of its own it is told
+            style |= {"width": fixed(90.0), "height": fixed(50.0)}
         for name, values in _PLACED.items():
             if rng.random() < 0.15:
                 style[name] = rng.choice(values)
@@ -180,13 +182,14 @@ class WholeMaker(Maker):
 
     def _arc(self):
         rng = self.rng
+        ring = rng.random() < 0.4  # a part of one that is not square is told
         return {
             "form": "ellipse",
             "arc-start": float(rng.choice((0, 30, 200))),
             "arc-sweep": float(rng.choice((360, 90, -120))),
-            "thickness": float(rng.choice((0, 6))),
-            "width": fixed(float(rng.choice((40, 90)))),
-            "height": rng.choice((fixed(40.0), GROW)),
+            "thickness": 6.0 if ring else 0.0,
+            "width": fixed(40.0) if ring else fixed(90.0),
+            "height": fixed(40.0) if ring else rng.choice((fixed(40.0), GROW)),
         }
 
 

@@ -101,7 +101,7 @@ class WebCode:
         body = definition_text(names, definition, template, css)
         text = module(names, body, templates.imports, guidance(component))
         events = events_of(definition)
-        problems = sheet.problems
+        problems = [*sheet.problems, *templates.problems]
         types = declarations(names, events)
         return Code(text, body, types, css, definition, templates.imports, rules, problems)
 
@@ -121,7 +121,8 @@ class WebCode:
         }
         screen_data: dict[str, Json] = definition | {"links": links}
         name = self.names.owners[screen.id].element
-        return page(screen, name, self.names.prefix, template, css, screen_data)
+        made = page(screen, name, self.names.prefix, template, css, screen_data)
+        return made._replace(problems=(*sheet.problems, *templates.problems))
 
     # --- what has to be measured -----------------------------------------------------------------
 

@@ -21,7 +21,7 @@ from outgrowth.core.exchange.web.manifest import manifest
 from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
 from outgrowth.core.exchange.web.overview import overview
 from outgrowth.core.exchange.web.runtime_tables import refuse_what_a_page_cannot
-from outgrowth.core.exchange.web.screens import SCREEN_BASE
+from outgrowth.core.exchange.web.screens import SCREEN_BASE, Page
 from outgrowth.core.exchange.web.template import PicturePaths
 from outgrowth.core.exchange.web.tokens_css import font_file, font_name, tokens_css
 from outgrowth.core.layout import Layout, Placed
@@ -76,12 +76,14 @@ def hand_over(
     for n, component in enumerate(components):
         pairs.append((component, code.component(component)))
         progress((n + 1) / (len(components) + 1))
-    files = _component_files(names, pairs) | _screen_files(code, screens)
+    made_pages = {names.owners[screen.id].element: code.screen(screen) for screen in screens}
+    files = _component_files(names, pairs) | _screen_files(made_pages)
     files |= _shared_files(code, pairs, faces)
     files |= {f"assets/{name}": document.assets[digest].data for digest, name in pictures.items()}
     pages = sorted(p[8:-5] for p in files if p.startswith("screens/") and p.endswith(".html"))
     files["index.html"] = overview(document, names, pairs, pages).encode()
     problems = [problem for _, own in pairs for problem in own.problems]
+    problems += [problem for made in made_pages.values() for problem in made.problems]
     return HandOver(files, names, {c.id: own for c, own in pairs}, problems)
 
 
@@ -95,10 +97,9 @@ def _component_files(names: Names, pairs: Sequence[tuple[Component, Code]]) -> F
     return files
 
 
-def _screen_files(code: WebCode, screens: Sequence[Screen]) -> Files:
+def _screen_files(made_pages: dict[str, Page]) -> Files:
     files: Files = {"screens/screen.css": SCREEN_BASE.encode()}
-    for screen in screens:
-        name, page = code.names.owners[screen.id].element, code.screen(screen)
+    for name, page in made_pages.items():
         files[f"screens/{name}.html"] = page.html.encode()
         files[f"screens/{name}.css"] = page.css.encode()
         files[f"screens/{name}.js"] = page.javascript.encode()

@@ -91,11 +91,12 @@ main.screen ellipse {
 
 
 class Page(NamedTuple):
-    """A screen's page, style sheet and script."""
+    """A screen's page, style sheet and script, and what could not be said, as sentences."""
 
     html: str
     css: str
     javascript: str
+    problems: tuple[str, ...] = ()
 
 
 def markup(node: Json, indent: str) -> Iterator[str]:

@@ -33,6 +33,8 @@ def _round(paint: PaintStyle, fill: str) -> Css:
     thickness = number_text(paint.thickness)
     half = f"calc(50% - {thickness}px / 2)" if paint.thickness else "25%"
     start = paint.arc_start + min(paint.arc_sweep, 0.0)
+    # A whole ring is not turned: its box may be longer than high.
+    turn = f"{number_text(start - 90)}deg" if abs(paint.arc_sweep) < 360 else "0deg"
     return {
         "fill": "none",
         "stroke": fill,
@@ -40,5 +42,5 @@ def _round(paint: PaintStyle, fill: str) -> Css:
         "rx": half,
         "ry": half,
         "stroke-dasharray": f"{number_text(min(abs(paint.arc_sweep), 360.0))} 360",
-        "rotate": f"{number_text(start - 90)}deg",
+        "rotate": turn,
     }

@@ -44,6 +44,7 @@ class TemplateMaker:
 
     exported  the parts of the instances inside that holders of this owner speak of, by the
               instance: their paths from it
+    problems  what cannot be drawn, as sentences
     """
 
     def __init__(
@@ -62,6 +63,7 @@ class TemplateMaker:
         self._sizes = sizes
         self.names: OwnerNames = evaluator.names.owners[evaluator.steps.owner.id]
         self.imports: list[str] = []
+        self.problems: list[str] = []
 
     def children_of_root(self) -> list[Json]:
         """What stands in the shadow tree (or on the page, in a screen's root)."""
@@ -100,6 +102,11 @@ class TemplateMaker:
         if node.kind == "shape":
             children.append(self._shape(path, name, styled))
         if node.kind == "image" and not path:
+            if styled.node.style.width.mode == styled.node.style.height.mode == "fit":
+                self.problems.append(
+                    f"“{self._steps.owner.name}” is a picture as a whole, without a size of its "
+                    "own: where there is little room a page makes it smaller. Give it a width."
+                )
             children.append(["img#root-picture", {"alt": "", "src": self._picture(path)}])
         children += [self._element(child) for child in node.children]
         if node.kind == "box" and self._sheet.styles.edged(path):
@@ -193,8 +200,18 @@ class TemplateMaker:
     def _shape(self, path: Path, name: str, styled: Evaluated) -> Json:
         paint = styled.paint
         if paint.form == "ellipse":
-            numbers = {"pathLength": "360"} if is_round(paint) else {"rx": "50%", "ry": "50%"}
-            return ["svg", [f"ellipse#{name}-form", dict(numbers)]]
+            if not is_round(paint):
+                return ["svg", [f"ellipse#{name}-form", {"rx": "50%", "ry": "50%"}]]
+            ring: Element = [f"ellipse#{name}-form", {"pathLength": "360"}]
+            if not self._hollow(path):
+                return ["svg", {"viewBox": "0 0 100 100", "preserveAspectRatio": "none"}, ring]
+            width, height = self._sizes.get(path, (24.0, 24.0))
+            if abs(width - height) > 0.5 and abs(paint.arc_sweep) < 360:
+                self.problems.append(
+                    f"“{name}” of “{self._steps.owner.name}” is a part of a ring that is not as "
+                    "wide as high: a page draws it otherwise. Make it square, or a slice."
+                )
+            return ["svg", ring]
         data, box = shape_of(styled, self._sizes.get(path, (24.0, 24.0)))
         attributes: dict[str, Json] = {"d": data}
         if paint.fill_rule != "nonzero":
@@ -207,6 +224,12 @@ class TemplateMaker:
             svg.append(["defs", *_elements(defined)])
         svg.append([f"path#{name}-form", attributes])
         return svg
+
+    def _hollow(self, path: Path) -> bool:
+        """Whether a round shape is a ring in some case. A slice goes with its box, whatever the
+        proportion of that is; a ring is as thick everywhere."""
+        thickness = [s.value for s in self._steps.of(path) if s.property == "thickness"]
+        return any(value != 0.0 for value in thickness)
 
 
 def shape_of(styled: Evaluated, size: tuple[float, float]) -> tuple[str, str]:
