@@ -28,6 +28,7 @@ from PyQt6.QtWidgets import (
     QInputDialog,
     QMenu,
     QMessageBox,
+    QScrollBar,
     QWidget,
 )
 
@@ -230,7 +231,8 @@ class Run:
         for field in bench.findChildren(InPlace):
             field.confirmed.emit()
         workspace.cancel_drag()
-        for widget in (window.canvas, window.grid):
+        # What the pointer is over looks otherwise: it is over nothing.
+        for widget in (window.canvas, window.grid, *window.grid_bench.findChildren(QScrollBar)):
             QApplication.sendEvent(widget, QEvent(QEvent.Type.Leave))
         _settle(window.canvas, window.grid_bench)
         shown = _grabbed(bench)

@@ -19,6 +19,7 @@ from tests.core.runtime.test_inner_motion import named, tabs
 from tests.core.runtime.test_interaction import submit
 from tests.fuzz.pages import playing
 from tests.fuzz.web import Maker, judging
+from tests.fuzz.whole import WholeJudge, WholeMaker
 
 pytestmark = pytest.mark.browser
 
@@ -53,6 +54,21 @@ def test_random_components_stand_and_look_as_ours_do():
     with judging() as judge:
         for seed in SEEDS:
             found = judge.differences(Maker(random.Random(seed)).document())
+            if found:
+                told[seed] = found[0]
+    assert not told
+
+
+# Screens with an arrangement of their own, slots filled from inside and outside, spaces between
+# words, what a screen brings when it goes out alone, shapes that a holder lets fit.
+WHOLE = (2, 4, 5, 7, 11, 21, 102, 132, 136, 144, 188, 1007, 5041, 5145)
+
+
+def test_random_screens_made_of_the_elements_stand_and_look_as_ours_do():
+    told = {}
+    with judging() as judge:
+        for seed in WHOLE:
+            found = WholeJudge(judge).differences(WholeMaker(random.Random(seed)).document())
             if found:
                 told[seed] = found[0]
     assert not told

@@ -1,8 +1,9 @@
-"""Free boxes inside of instances whose size an owner has to say again.
+"""Free boxes and shapes inside of instances whose size an owner has to say again.
 
 A box in which everything lies free is as large as what is in it, which CSS cannot work out: its
 own component says how large that is, as it is by itself. Who says something of the inside of such
-a box, or gives its component other words, says its size too.
+a box, or gives its component other words, says its size too. So does who gives a shape another
+size: what holds it open is an element of its own.
 """
 
 from __future__ import annotations
@@ -19,7 +20,7 @@ _DEEPEST = 12
 
 
 def restated_boxes(evaluator: Evaluator) -> frozenset[Path]:
-    """The paths of those boxes: of an instance that is one, and of others inside of it."""
+    """Their paths: of an instance that is one, and of others inside of it."""
     owner = evaluator.steps.owner
     said: set[tuple[Path, str]] = set()
     for node in walk(owner.root):
@@ -34,6 +35,9 @@ def restated_boxes(evaluator: Evaluator) -> frozenset[Path]:
         for box in _free_boxes(evaluator, instance):
             if any(_touches(evaluator, box, path, name) for path, name in about):
                 results.add(box)
+    results |= {
+        path for path, name in about if name in _SIZES and evaluator.kind_at(path) == "shape"
+    }
     return frozenset(results)
 
 

@@ -210,10 +210,12 @@ class SheetMaker:
         usual = (lambda name: "initial") if bare else initial
         result: dict[str, dict[Conditions, Css]] = {}
         for extra in ("", *HELPERS):
-            # How much a box inside has to be held open only its holder knows.
-            known = base if extra != "strut" or path not in self.paths.restated else nothing
-            target, below = _only(parts, extra), _only(known, extra)
-            rules = fewest_rules(target, below, whens, cells, self._selectors.rank, usual)
+            # How much a box inside has to be held open only its holder knows, and whether it has
+            # to: its component may say that it has not.
+            restated = extra == "strut" and path in self.paths.restated
+            target, below = _only(parts, extra), _only(nothing if restated else base, extra)
+            left_unsaid = _said_always if restated else usual
+            rules = fewest_rules(target, below, whens, cells, self._selectors.rank, left_unsaid)
             if rules:
                 result[extra] = {when: dict(css) for when, css in rules.items()}
         return result
@@ -302,6 +304,10 @@ class SheetMaker:
         return SheetMaker(evaluator, self._families, lambda path, cell: (0.0, 0.0))
 
 
+def _said_always(name: str) -> str:
+    return "" if name == "display" else initial(name)
+
+
 def _only(parts: Callable[[AxisValues], dict[str, Css]], extra: str) -> Callable[[AxisValues], Css]:
     return lambda cell: parts(cell).get(extra, {})
 
@@ -315,6 +321,8 @@ _GROUPS = (
     frozenset({"origin-x", "origin-y"}),
     frozenset({"clip", "scrolls"}),
     frozenset({"flow", "gap", "cross-gap", "wrap", "reversed"}),
+    # What lies free keeps no distance from the edge.
+    frozenset({"flow", *FAMILY_MEMBERS["padding"]}),
     frozenset({"form", "arc-start", "arc-sweep", "thickness", "fill", "stroke", "line-width"}),
 )
 
