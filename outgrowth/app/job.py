@@ -73,6 +73,7 @@ class JobRunner(QObject):
         super().__init__(parent)
         self._current: _Work | None = None
         self._is_wanted = False
+        self._is_closed = False
         self._waiting: list[tuple[Callable[..., object], Callable[..., object], Any]] = []
         self._giving_up = QTimer(self)
         self._giving_up.setSingleShot(True)
@@ -91,6 +92,8 @@ class JobRunner(QObject):
         failed: Callable[[str], object] | None = None,
     ) -> None:
         """Does a job; `took` gets what it gave, `failed` the sentence where it couldn't."""
+        if self._is_closed:  # a field that loses the focus as its window goes may ask for one
+            return
         self._waiting.append((job, took, failed))
         if self._current is None:
             self._next()
@@ -108,6 +111,7 @@ class JobRunner(QObject):
     def close_down(self) -> None:
         """The window is about to go: what is being done gets a moment to end, and is left to
         itself where a server is silent."""
+        self._is_closed = True
         self.stop()
         self._giving_up.stop()
         if self._current is not None:

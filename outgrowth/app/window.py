@@ -333,13 +333,13 @@ class MainWindow(WindowFrame):
             self.view.take_focus()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is not None and not self.files.ask_unsaved():
+            event.ignore()
+            return
         self.gathering.close_down()
         self.connector.close_down()
         self.handing_over.close_down()
         self.review.close_down()
         self.reading.close_down()
         self.keep_layout()
-        if event is not None and not self.files.ask_unsaved():
-            event.ignore()
-            return
         self.closed.emit()

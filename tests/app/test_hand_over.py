@@ -155,3 +155,17 @@ def test_all_variants_become_one_sheet_or_a_file_each(window, workspace, tmp_pat
     window.handing_over.write_pictures(PictureFile("sheet", "png", 2.0), tmp_path / "all.png")
     with Image.open(tmp_path / "all.png") as sheet:
         assert sheet.width > 400
+
+
+def test_a_window_that_stays_after_all_goes_on_making_and_looking(window, workspace, monkeypatch):
+    monkeypatch.setattr(window.files, "ask_unsaved", lambda: False)
+    window.close()
+    assert window.connector._timer.isActive(), "news of libraries are looked for"
+    begun = []
+    window.handing_over._jobs.start(lambda _: None, begun.append)
+    for _ in range(100):
+        QTest.qWait(10)
+        if begun:
+            break
+    assert begun == [None]
+    monkeypatch.undo()

@@ -93,3 +93,14 @@ def test_an_error_of_a_job_is_one_of_the_window(runner, qtbot):
         runner.start(broken, pytest.fail)
         qtbot.waitUntil(lambda: not runner.busy)
     assert [type(problem[1]) for problem in caught] == [ZeroDivisionError]
+
+
+def test_what_is_asked_for_after_the_end_is_not_begun(qtbot):
+    """A field that loses the focus as its window goes asks for what it always asks for."""
+    holder = QObject()
+    runner = JobRunner(holder)
+    runner.close_down()
+    begun = []
+    runner.start(begun.append, begun.append)
+    qtbot.wait(50)
+    assert not begun and not runner.busy

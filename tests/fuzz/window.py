@@ -173,8 +173,12 @@ class Run:
         note = name
         try:
             note = f"{name} {deed(self) or ''}"
+            if not self.manager.windows:  # “Close” was found and pressed
+                self.manager.new()
             if self.first not in self.manager.windows:  # an empty one gives way to what it opens
                 self.first = self.window = self.manager.windows[0]
+            if self.window not in self.manager.windows:
+                self.window = self.first
             self.window.workspace.refresh_panels()
             QApplication.processEvents()
             QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)  # as its loop would

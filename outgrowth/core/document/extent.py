@@ -15,7 +15,15 @@ from typing import NamedTuple
 from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE
-from outgrowth.core.document.records import Component, Document, Node, Owner, Rule, walk
+from outgrowth.core.document.records import (
+    Component,
+    ComponentProperty,
+    Document,
+    Node,
+    Owner,
+    Rule,
+    walk,
+)
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.refusal import Refusal, quoted
 
@@ -137,17 +145,34 @@ def held_by(owner: Owner) -> frozenset[str]:
 
 def filling(document: Document, owner: Owner) -> frozenset[str]:
     """Ids of the components that an owner, or a cue of it, puts into slots of what it holds."""
-    slots, results = _slots_of(document.components), set()
+    slots = _slots_of(document.components)
+    return frozenset(component for slot, component in _given(owner) if slot in slots)
+
+
+def _given_by(owner: Owner) -> frozenset[tuple[str, str]]:
+    """What an owner gives to properties that may be slots: their ids, with words that may be a
+    component's id."""
+    values: list[tuple[str, object]] = []
     for node in _instances(owner.root):
-        values = [(name.removeprefix(CHOICE), v) for name, v in node.style.items()]
-        values += [(r.property.removeprefix(CHOICE), r.value) for r in node.overrides]
-        results |= {v for key, v in values if key in slots and isinstance(v, str) and v}
-    for rule in owner.rules if isinstance(owner, Component) else ():
-        if rule.property.removeprefix(CHOICE) in slots and isinstance(rule.value, str):
-            results.add(rule.value)
-    for cue in owner.behaviour.cues:
-        results |= {c.value for c in cue.changes if c.name in slots and isinstance(c.value, str)}
-    return frozenset(results - {""})
+        values += node.style.items()
+        values += [(rule.property, rule.value) for rule in node.overrides]
+    if isinstance(owner, Component):
+        values += [(rule.property, rule.value) for rule in owner.rules]
+    values += [(c.name, c.value) for cue in owner.behaviour.cues for c in cue.changes]
+    return frozenset(
+        (name.removeprefix(CHOICE), v) for name, v in values if isinstance(v, str) and v
+    )
+
+
+_given = ByIdentity(_given_by, 4096)
+
+
+def fillings(document: Document, slot: ComponentProperty) -> list[Component]:
+    """What may stand in a slot: by itself, by its shortlist, or since something in the file puts
+    it there; in the file's order."""
+    ids = {slot.default, *slot.shortlist}
+    ids |= {v for owner in document.owners() for name, v in _given(owner) if name == slot.id}
+    return [component for component in document.in_order() if component.id in ids]
 
 
 def shown_within(document: Document, owner: Owner) -> list[Owner]:

@@ -211,14 +211,15 @@ class Owner {
       ? enabled.includes(this.values[name]) : part?.(this.values[name]) !== "disabled");
   }
 
-  /* Takes over what holds now, here and in what it holds; which values came to be others. */
-  settle(came) {
+  /* Takes over what holds now, here and in what it holds; which values came to be others. `only`
+   * some names, where the others have their time. */
+  settle(came, only) {
     const { states_, style } = this.element;
     for (const [name, axis] of Object.entries(this.definition.all)) {
       const value = this.value(name, axis), before = this.values[name];
-      if (value === before || isHeld(this, name, value)) continue;
+      if (value === before || only?.has(name) === false || isHeld(this, name, value)) continue;
       this.values[name] = value;
-      touched.add(this);
+      turning?.touched.add(this);
       if (before !== undefined) came.push([this, name, value]);
       if (axis.state) { states_.delete(axis.state(before)); states_.add(axis.state(value)); }
       if (axis.variable && value !== axis.initial) style.setProperty(axis.variable, value);
@@ -245,7 +246,7 @@ class Owner {
         inner.get(owner)[cut < 0 ? "" : at.slice(cut + 1)] = values;
       } else if (element) applied(element, values);
     }
-    if (this.element.ready_) this.access();
+    if (this.element.ready_) asked ? asked.add(this) : this.access();
     for (const [owner, given] of inner) {
       const text = JSON.stringify(given);
       if (this.told.get(owner) === text) continue;
@@ -267,8 +268,14 @@ class Owner {
     return next;
   }
 
+  /* The nodes that Tab may stop at, each with whether it is reached. */
+  stops() {
+    const said = (this.definition.access ?? []).filter(({ stop }) => stop).map(({ at = "" }) => this.node(at));
+    return new Map(said.filter((one) => one).map((one) => [one, alive(chainOf(one)).includes(one)]));
+  }
+
   /* Roles, names and states for assistive technology, and what Tab reaches. */
-  access() {
+  access(stops = this.stops()) {
     for (const { at = "", role, stop, states = {}, level } of this.definition.access ?? []) {
       const element = this.node(at);
       if (!element) continue;
@@ -281,12 +288,19 @@ class Owner {
           value === undefined ? element.removeAttribute(name) : element.setAttribute(name, value);
         }
       }
-      if (stop) reachable(element, alive([...chainOf(element)]).includes(element));
+      if (stop) reachable(element, stops.get(element));
     }
     if (!this.enabled) this.element.setAttribute("aria-disabled", "true");
     else if (this.element.ariaDisabled) this.element.removeAttribute("aria-disabled");
     if (this.definition.value) this.element.value_?.();
   }
+}
+
+/* Whose access is to be told anew: of many at once all is asked before anything is written. */
+let asked = null;
+function tellAccess(all) {
+  const stops = new Map([...all].map((owner) => [owner, owner.stops()]));
+  for (const [owner, known] of stops) owner.access(known);
 }
 
 const roleAround = (element, role) => [...around(parentOf(element))].some((one) => one.getAttribute("role") === role);
@@ -373,11 +387,10 @@ function look(event) {
 function lookAgain() {
   unseen = false;
   if (!place) return;
-  const time = now();
-  takeOff(true);
+  const times = inEach(() => { const time = now(); takeOff(true); return time; });
   let element = document, inner;
   while ((inner = (element.shadowRoot ?? element).elementFromPoint?.(...place)) && inner !== element) element = inner;
-  resume(time);
+  inEach((root) => resume(times.get(root)));
   chain = alive(chainOf(element));
 }
 
@@ -418,7 +431,7 @@ function listen() {
   });
   follows(document);
   on("keydown", keyed);
-  still.addEventListener("change", () => { if (still.matches) cut(); });
+  still.addEventListener("change", () => { if (still.matches) inEach(cut); });
 }
 
 /* How long a press is held until it is a long one: what the innermost says that listens for it. */
@@ -504,6 +517,7 @@ let queue = [], counts = null, travel = null, unseen = false; // unseen: a chang
 /* One event, and all that follows from it. */
 function happen(run) {
   if (counts) return run();
+  if (pending.size) apply();
   counts = new Map();
   try {
     run();
@@ -512,7 +526,7 @@ function happen(run) {
       if (queue.length) perform(queue.shift());
       else if (looks++ > MOST_LOOKS) break;
       else if (travel) { const going = travel; travel = null; go(...going); }
-      else if (unseen && !moving.size) { lookAgain(); drive(); }
+      else if (unseen && !scenes.size) { lookAgain(); drive(); }
       else break;
     }
   } finally { counts = travel = null; queue = []; }
@@ -737,28 +751,84 @@ const ownMotion = ({ definition }, name, value) => {
 /* A change, and what it leads to further in: an inner part whose axis a holder's rule sets moves as
  * it says itself. The holder's change is shown first, with those values held where they were; then
  * they are let go, those of outer parts first. */
-let held = null, letGo = null, stood = null; // the values that are held, the one let go, and what stood there before
-const touched = new Set(); // the owners of which a change has changed a value
+let turning = null; // the turn in hand: its steps, what stood there before, what it holds and has touched
 
 function turned(owner, name, motion, came, change) {
-  const outside = held;
-  held = [];
-  letGo = [owner, name];
-  try {
-    tween(owner, name, motion, () => { change(); owner.settle(came); });
-    while (held.length) {
-      const [inner, axis] = letGo = held.shift();
-      tween(inner, axis, ownMotion(inner, axis, inner.value(axis, inner.definition.all[axis])), () => inner.settle(came));
-    }
-  } finally { held = outside; letGo = stood = null; }
+  turnAll([{ steps: [[owner, name]], motion, change: () => { change(); owner.settle(came); } }], came);
 }
 
+/* Turns of several roots at once, one of each: all are measured, all are changed, and all are
+ * measured again, so that the page is laid out twice and not for each of them. */
+function turnAll(turns, came) {
+  const outside = turning, before = asked;
+  for (const turn of turns) turn.held = [];
+  try {
+    while (turns.length) {
+      tweens(turns);
+      turns = turns.filter(({ held }) => held.length).map(({ held }) => {
+        const [inner, axis] = held.shift();
+        return { held, steps: [[inner, axis]], motion: ownMotion(inner, axis, inner.value(axis, inner.definition.all[axis])), change: () => inner.settle(came) };
+      });
+    }
+  } finally { turning = outside; asked = before; }
+}
+
+const isStep = ({ steps }, owner, name) => steps.some(([who, which]) => who === owner && which === name);
+
 function isHeld(owner, name, value) {
-  if (!stood || owner.values[name] === undefined || (letGo[0] === owner && letGo[1] === name)) return false;
+  const { stood, held } = turning ?? {};
+  if (!stood || owner.values[name] === undefined || isStep(turning, owner, name)) return false;
   if (!ownMotion(owner, name, value) || !stood.has(owner.element) || !owner.element.checkVisibility() || isLed(owner)) return false;
   if (!held.some(([who, which]) => who === owner && which === name)) held.push([owner, name]);
   return true;
 }
+
+/* --- What a script sets: all of a task is one change of each root, before anything is drawn. */
+const pending = new Map(); // owner → the attributes that were set
+
+function sets(owner, name) {
+  if (!pending.size) queueMicrotask(apply);
+  pending.set(owner, (pending.get(owner) ?? new Set()).add(name));
+}
+
+function apply() {
+  const all = [...pending];
+  pending.clear();
+  if (all.length) happen(() => {
+    const came = [], said = new Map(), turns = new Map(), before = asked;
+    asked = new Set();
+    for (const [owner, names] of all) {
+      const root = rootOf(owner.element), words = new Set([...names].filter((name) => isWords(owner, name)));
+      // Words and pictures are there at once. What is under way around them goes on from there.
+      if (words.size && !scenes.has(root)) owner.settle(came, words);
+      else if (words.size) join(said, root, owner, words, came);
+      if (names.size > words.size) join(turns, root, owner, new Set([...names].filter((name) => !words.has(name))), came);
+    }
+    const settled = asked;
+    asked = before;
+    tellAccess(settled);
+    if (said.size) turnAll([...said.values()], came);
+    for (const turn of turns.values()) for (const [owner, name] of turn.steps) {
+      const motion = ownMotion(owner, name, owner.element.part_(name)) ?? owner.definition.motion;
+      if (motion && lasts(motion, owner) > lasts(turn.motion, owner)) turn.motion = motion;
+    }
+    turnAll([...turns.values()], came);
+    follow(came, []);
+    for (const [owner] of all) wait(owner);
+  });
+}
+
+const isWords = ({ definition }, name) => /^(text|picture)$/.test(definition.all[name].kind);
+
+/* What an owner takes over is part of the turn of its root. */
+function join(turns, root, owner, names, came) {
+  const turn = turns.get(root) ?? { steps: [], motion: [0], takes: [], change: () => turn.takes.forEach((take) => take()) };
+  turns.set(root, turn);
+  turn.steps.push(...[...names].map((name) => [owner, name]));
+  turn.takes.push(() => owner.settle(came, names));
+}
+
+const lasts = (motion, { element }) => { const { duration, delay } = timing(motion, element); return duration + delay; };
 
 const isLed = (owner) => [...speakers(owner.element)].some(([holder, path]) => holder.definition.leads?.includes(path));
 
@@ -776,7 +846,8 @@ function changed(owner, name, previous) {
  * element a *share* (its change, from → to) that runs out by that change's motion. An element whose
  * place or size is under way stands by numbers of its own (Web Animations), so that nothing around
  * it is laid out twice; the outermost element keeps its place in the page and pushes it. */
-const moving = new Map(); // element → property → { form, latest, shares: [{ change, by, speed }], animation }
+const scenes = new Map(); // root → its movements: element → property → { form, latest, shares: [{ change, by, speed }], animation }
+let moving = new Map(), home = null; // those of the root in hand, and that root
 const PART = /(?:rgba?|oklab|oklch|color)\([^)]*\)|-?(?:\d*\.)?\d+(?:e-?\d+)?/g;
 const WORDS = ["fontFamily", "fontWeight", "fontStyle", "textTransform"];
 const SAMPLES = 20, FINEST = 4; // of a change, and ms
@@ -853,6 +924,18 @@ const isOver = (change, time) => time > end(change) - 0.001; // rounded, an end 
 
 const each = (run) => { for (const [element, properties] of moving) for (const [name, one] of properties) run(element, name, one, properties); };
 
+/* Does something with the movements of a root; gives what it gives. */
+function inScene(root, run) {
+  const outside = [moving, home];
+  moving = scenes.get(home = root) ?? new Map();
+  try { return run(root); }
+  finally {
+    moving.size ? scenes.set(root, moving) : scenes.delete(root);
+    [moving, home] = outside;
+  }
+}
+const inEach = (run) => new Map([...scenes.keys()].map((root) => [root, inScene(root, run)]));
+
 /* Where the changes that are under way have come to. One that has ended stands still there. */
 function now() {
   let time = moving.size ? 0 : document.timeline.currentTime;
@@ -881,6 +964,7 @@ function rate({ change, by, speed }, time) {
   return by.map((n, k) => (speed?.[k] ?? 0) * (rest - move.damp * kick) - move.stiff * n * kick);
 }
 
+/* Everything that moves in a root stands where it goes. */
 function cut() {
   each((element, name, one) => one.animation?.cancel());
   for (const element of moving.keys()) leave(element);
@@ -894,7 +978,7 @@ function leave(element) {
 
 /* What goes away keeps how it looked until it is gone, whatever becomes of its parts meanwhile. What
  * lies behind it has the pointer. */
-function keep(top, before, places, time) {
+function keep(top, { before, places, touched, start: time }) {
   const parts = [...before.keys()].filter((one) => [...around(one)].includes(top));
   let differs = parts.some((one) => touched.has(owners.get(one)));
   const frames = parts.map((one) => {
@@ -936,8 +1020,25 @@ function boxOf(element) {
   return element;
 }
 
-/* The places and sizes of all elements in a tree as they are laid out, without any movement. */
-function measured(root) {
+/* The places and sizes of all elements in trees as they are laid out, without any movement: of
+ * each tree, by its root. */
+function measured(roots) {
+  const results = new Map(roots.map((root) => [root, styled(root)]));
+  // Important, since what is said of a part from outside stands above a style of its own.
+  const turned = [...results.values()].flatMap((result) => [...result]).filter(([, { still }]) => still).map(([element]) => element);
+  for (const element of turned) for (const name of STILL) element.style.setProperty(name, "none", "important");
+  for (const result of results.values()) for (const [element, rect] of result) {
+    const { x, y, width, height } = element.getBoundingClientRect(), around = boxOf(element), outer = result.get(around);
+    // The same words in more lines, or in fewer, are other words.
+    if (rect.line) rect.same += `|${Math.round(height / rect.line)}`;
+    Object.assign(rect, { x, y, box: [x - (outer ? outer.x - around.scrollLeft : 0), y - (outer ? outer.y - around.scrollTop : 0), width, height] });
+  }
+  for (const element of turned) for (const name of STILL) element.style.removeProperty(name);
+  return results;
+}
+
+/* What is to be measured in a tree, with the words that stand there. */
+function styled(root) {
   const result = new Map();
   for (const element of within(root)) {
     const style = getComputedStyle(element), { display } = style;
@@ -946,22 +1047,13 @@ function measured(root) {
     const words = text ? element.textContent : element.getAttribute("src");
     result.set(element, { display, words, look, same: [words, ...look].join("|"), line: text ? parseFloat(style.lineHeight) : 0, still: STILL.some((name) => style[name] !== "none") });
   }
-  // Important, since what is said of a part from outside stands above a style of its own.
-  for (const [element, { still: turned }] of result) if (turned) for (const name of STILL) element.style.setProperty(name, "none", "important");
-  for (const [element, rect] of result) {
-    const { x, y, width, height } = element.getBoundingClientRect(), around = boxOf(element), outer = result.get(around);
-    // The same words in more lines, or in fewer, are other words.
-    if (rect.line) rect.same += `|${Math.round(height / rect.line)}`;
-    Object.assign(rect, { x, y, box: [x - (outer ? outer.x - around.scrollLeft : 0), y - (outer ? outer.y - around.scrollTop : 0), width, height] });
-  }
-  for (const [element, { still: turned }] of result) if (turned) for (const name of STILL) element.style.removeProperty(name);
   return result;
 }
 
-/* How the elements look that a change of an owner can touch: all in it that are shown. */
-function looks(owner) {
+/* How the elements look that changes of owners can touch: all in them that are shown. */
+function looks(steps) {
   const result = new Map();
-  if (isShown(owner.element)) for (const element of within(owner.element, isThere))
+  for (const [owner] of steps) if (!result.has(owner.element) && isShown(owner.element)) for (const element of within(owner.element, isThere))
     for (const one of element.localName === "svg" ? element.children : [element])
       if (!one.ghost_) { const style = getComputedStyle(one); result.set(one, LOOKS.map((name) => style[name])); }
   return result;
@@ -988,18 +1080,37 @@ function letBe(top) {
   }
 }
 
-/* Changes something, and moves from what was there to what is there now. */
-function tween(owner, name, motion, change) {
-  const root = rootOf(owner.element);
-  if (!root.isConnected || !root.ready_) return change();
-  const lays = owner.definition.all[name].lays ?? true, start = now(), entry = { owner, name, start, timing: timing(motion, owner.element) };
-  takeOff(lays);
-  const before = looks(owner), places = lays ? measured(root) : null;
-  stood = before;
-  touched.clear();
-  change();
-  stood = null;
-  const after = looks(owner), ends = lays ? measured(root) : null;
+/* Changes something in each of some roots, and moves from what was there to what is there now. */
+function tweens(turns) {
+  const open = [], laid = () => measured(open.filter(({ lays }) => lays).map(({ root }) => root));
+  for (const turn of turns) {
+    const [[owner, name]] = turn.steps, root = rootOf(owner.element);
+    turn.touched = new Set();
+    if (!root.isConnected || !root.ready_) { turning = null; turn.change(); continue; }
+    open.push(Object.assign(turn, { root, lays: turn.steps.some(([who, which]) => who.definition.all[which].lays ?? true), start: inScene(root, now) }));
+    const all = turn.steps.length > 1 ? turn.steps.map(([who, which]) => [who.element.localName, which]).join() : name;
+    turn.entry = { owner, name: all, start: turn.start, timing: timing(turn.motion, owner.element) };
+  }
+  for (const { root, lays } of open) inScene(root, () => takeOff(lays));
+  for (const turn of open) turn.before = looks(turn.steps);
+  let all = laid();
+  asked = new Set();
+  for (const turn of open) {
+    turn.places = all.get(turn.root) ?? null;
+    turning = Object.assign(turn, { stood: turn.before });
+    turn.change();
+    turn.stood = turning = null;
+  }
+  tellAccess(asked);
+  asked = null;
+  for (const turn of open) turn.after = looks(turn.steps);
+  all = laid();
+  for (const turn of open) { turn.ends = all.get(turn.root) ?? null; inScene(turn.root, () => goesOn(turn)); }
+}
+
+/* Everything in a root goes on from what was there to what is there now. */
+function goesOn(turn) {
+  const { root, entry, start, before, after, places, ends } = turn;
   if (still.matches || end(entry) <= start) {
     each((element, property, one) => { one.shares = one.shares?.filter(({ change }) => !isOrigin(change, entry)); });
     resume(start, ends, root);
@@ -1016,7 +1127,7 @@ function tween(owner, name, motion, change) {
     const to = ends.get(element);
     if (to) moved(element, place, to, entry, root);
     // What is gone stays for a while, where it was, and fades.
-    else if (element.isConnected && ends.has(boxOf(element))) { element.gone_ = place; keep(element, before, places, start); add(element, "opacity", entry, "1", "0"); }
+    else if (element.isConnected && ends.has(boxOf(element))) { element.gone_ = place; keep(element, turn); add(element, "opacity", entry, "1", "0"); }
   }
   // What the same origin still had elsewhere goes on with this change.
   each((element, property, one) => {
@@ -1192,7 +1303,15 @@ function animate(element, property, one, time) {
   const frames = points.map(({ at, list }) => ({ ...at !== undefined && { offset: (at - time) / (last - time) }, ...frame(property, one, list) }));
   one.animation = element.animate(frames, { fill: "both", ...options });
   one.animation.currentTime = time - one.at;
-  one.animation.onfinish = () => finished(element, property, one);
+  const root = home;
+  one.animation.onfinish = () => inScene(root, () => finished(element, property, one)) && lookSoon();
+}
+
+/* Where several roots move, many end at one instant: the pointer is asked once for all of them. */
+let looking = 0;
+function lookSoon() {
+  if (scenes.size < 2) happen(lookAgain);
+  else looking ||= setTimeout(() => { looking = 0; happen(lookAgain); });
 }
 
 /* When the last share has run out, everything stands by itself again. */
@@ -1203,7 +1322,7 @@ function finished(element, property, one) {
   each((other, name, { shares, done }) => { open ||= !!shares?.length && !done; });
   const ended = one.shares?.length;
   if (!open) cut();
-  if (ended) happen(lookAgain);
+  return ended;
 }
 
 // --- Elements ---------------------------------------------------------------------------------------
@@ -1253,30 +1372,15 @@ export function define(name, definition) {
       this.owner_.settle([]);
       this.ready_ = true;
       arrives(this);
-      // Once all are there that come together: asking what is shown makes the browser style all
-      // of them, and what is around may learn its own role and values only after this.
-      queueMicrotask(() => {
-        this.owner_.access();
-        wait(this.owner_);
-        if (definition.access?.some(({ role }) => AROUND[role] || role === "radio"))
-          queueMicrotask(() => {
-            this.owner_.access();
-            for (const { at, role } of definition.access) if (Object.values(GROUPS).includes(role)) regroup(this.owner_.node(at ?? ""));
-          });
-      });
+      comes(this);
     }
 
     disconnectedCallback() { stop(this.owner_); owners.delete(this); }
 
     attributeChangedCallback(attribute, before, after) {
       if (this.reflecting_ || before === after || !this.ready_) return;
-      happen(() => {
-        const owner = this.owner_, came = [];
-        const moves = ownMotion(owner, attribute, this.part_(attribute)) ?? definition.motion;
-        turned(owner, attribute, moves, came, () => { delete owner.live[attribute]; });
-        follow(came, []);
-        wait(owner);
-      });
+      delete this.owner_.live[attribute];
+      sets(this.owner_, attribute);
     }
 
     /* What the attribute says of an axis or a property. */
@@ -1303,7 +1407,8 @@ export function define(name, definition) {
   for (const [attribute, { on, initial }] of Object.entries(all))
     Object.defineProperty(Element.prototype, camel(attribute), {
       get() {
-        const value = this.owner_.values[attribute] ?? initial;
+        const owner = this.owner_;
+        const value = pending.has(owner) ? owner.value(attribute, all[attribute]) : owner.values[attribute] ?? initial;
         return on === undefined ? value : value === on;
       },
       set(value) {
@@ -1314,6 +1419,24 @@ export function define(name, definition) {
     });
   customElements.define(name, Element);
   return Element;
+}
+
+/* Once all are there that come together: asking what is shown makes the browser style all of them,
+ * and what is around may learn its own role and values only after this. */
+let coming = [];
+function comes(element) {
+  if (!coming.length) queueMicrotask(() => {
+    const all = coming.splice(0).map((one) => one.owner_), access = ({ definition }) => definition.access ?? [];
+    tellAccess(all);
+    all.forEach(wait);
+    const grouped = all.filter((owner) => access(owner).some(({ role }) => AROUND[role] || role === "radio"));
+    if (grouped.length) queueMicrotask(() => {
+      tellAccess(grouped);
+      for (const owner of grouped)
+        for (const { at, role } of access(owner)) if (Object.values(GROUPS).includes(role)) regroup(owner.node(at ?? ""));
+    });
+  });
+  coming.push(element);
 }
 
 /* What came to be there at one instant appears together, holders' parts before the holders. */

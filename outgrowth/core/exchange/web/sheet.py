@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
+from outgrowth.core.document.extent import fillings
 from outgrowth.core.document.properties import FAMILY_MEMBERS, rows_of
 from outgrowth.core.document.records import Component, ComponentProperty, Path
 from outgrowth.core.exchange.web.compress import fewest_rules
@@ -147,8 +148,7 @@ class SheetMaker:
         usual = self._steps.component_at(path)
         known: list[tuple[object, int]] = [(self._said_of_filling(path, usual), 0)]
         groups: list[tuple[SheetMaker, _NodeRules, list[str]]] = [(self, rules, [])]
-        # Also what holds the owner itself, with something else in the slot.
-        for component in self._steps.document.in_order():
+        for component in fillings(self._steps.document, slot):
             said = self._said_of_filling(path, component)
             place = next((n for one, n in known if one == said), None)
             if place is None:
