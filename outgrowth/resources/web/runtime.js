@@ -53,7 +53,9 @@ const LOOKS = [
 ];
 // --- To here ------------------------------------------------------------------------------------
 const here = new URL(".", import.meta.url);
-const still = matchMedia("(prefers-reduced-motion: reduce)");
+// A server may read this too: there nothing is defined, and nothing is asked of a page.
+const onPage = typeof document !== "undefined";
+const still = onPage && matchMedia("(prefers-reduced-motion: reduce)");
 
 // --- Trees ----------------------------------------------------------------------------------
 
@@ -88,6 +90,7 @@ function pictured(element, source) {
 
 /* A style sheet without <style> or style="": a strict policy allows it. */
 function sheet(text) {
+  if (!onPage) return null;
   const result = new CSSStyleSheet();
   result.replaceSync(text);
   return result;
@@ -329,7 +332,7 @@ function reachable(element, yes) {
 // --- Pointer, keys and focus ------------------------------------------------------------------
 
 let chain = [], place = null, pressed = null, over = [], touch = false, longPress = 0, wasLong = false, focused = null;
-let driven = [];
+let driven = [], tapped = []; // what the pointer last tapped, or would have
 
 /* Our nodes from the root in to an element. */
 const chainOf = (element) => [...around(element)].filter((one) =>
@@ -417,7 +420,7 @@ function listen() {
     pressed = null;
     clearTimeout(longPress);
     look(event);
-    const pair = shared(was);
+    const pair = tapped = shared(was);
     if (touch) chain = [], place = null;
     happen(() => fire("release", alive(was)));
     if (!wasLong) happen(() => fire("tap", alive(pair)));
@@ -425,9 +428,12 @@ function listen() {
   const gone = () => { pressed = place = null; chain = []; clearTimeout(longPress); happen(() => {}); };
   on("pointercancel", gone);
   document.documentElement.addEventListener("pointerleave", () => { if (chain.length) gone(); });
-  // A click without a pointer: by a key, by assistive technology, by a script.
+  // A click without a pointer on it: by a key, a label, assistive technology, a script.
   on("click", (event) => {
-    if (!event.detail) happen(() => fire("tap", alive(chainOf(event.composedPath()[0]))));
+    const nodes = chainOf(event.composedPath()[0]);
+    if (!event.detail || !tapped.includes(nodes.at(-1))) happen(() => fire("tap", alive(nodes)));
+    // What is disabled is clicked for nobody.
+    if (nodes.some((node) => owners.get(node)?.enabled === false)) { event.stopImmediatePropagation(); event.preventDefault(); }
   });
   follows(document);
   on("keydown", keyed);
@@ -1331,6 +1337,8 @@ const camel = (name) => name.replace(/-(.)/g, (_, letter) => letter.toUpperCase(
 
 /* The class of a component's elements, and its definition. */
 export function define(name, definition) {
+  // Whoever came first stays: a page may have two copies of a module, or two versions.
+  if (!onPage || customElements.get(name)) return onPage ? customElements.get(name) : class {};
   const all = definition.all = { ...definition.axes, ...definition.properties };
   for (const [attribute, axis] of Object.entries(all)) {
     const { on, driver, values, parts, prefixed } = axis;
@@ -1369,7 +1377,14 @@ export function define(name, definition) {
       customElements.upgrade(this.shadowRoot);
       const picture = definition.pictured && this.shadowRoot.getElementById("root-picture");
       if (picture) pictured(picture, picture.getAttribute("src"));
+      // What was set before there was this class lies on the element itself, and hides what the class has.
+      for (const name of Object.keys(all).map(camel)) if (Object.hasOwn(this, name)) {
+        const value = this[name];
+        delete this[name];
+        this[name] = value;
+      }
       this.owner_.settle([]);
+      if (!this.ready_) this.first_ = definition.value && this[camel(definition.value[0])];
       this.ready_ = true;
       arrives(this);
       comes(this);
@@ -1397,10 +1412,23 @@ export function define(name, definition) {
       this.reflecting_ = false;
     }
 
-    /* What a form is told. */
+    /* What a form is told, and what is kept of it when somebody comes back. */
     value_() {
-      const [axis, on] = definition.value;
-      this.internals_.setFormValue(this.owner_.values[axis] === on ? this.getAttribute("value") ?? "on" : null);
+      const [axis, on] = definition.value, is = this.owner_.values[axis] === on;
+      this.internals_.setFormValue(is ? this.getAttribute("value") ?? "on" : null, is ? "on" : "off");
+    }
+
+    formResetCallback() { this[camel(definition.value[0])] = this.first_; }
+    formStateRestoreCallback(state) { this[camel(definition.value[0])] = state === "on"; }
+
+    /* A form's fieldset, or the page, makes a part disabled. */
+    formDisabledCallback(disabled) {
+      const owner = this.owner_, [name, axis] = Object.entries(all).find(([, { enabled, part }]) => enabled || part?.("disabled") === "disabled") ?? [];
+      if (!axis) return;
+      const off = axis.enabled ? axis.values.find((value) => !axis.enabled.includes(value)) : axis.at("disabled");
+      if (this.ready_) happen(() => set([[owner, name, disabled ? off : undefined]]));
+      else if (disabled) owner.live[name] = off;
+      else delete owner.live[name];
     }
   }
 
@@ -1459,6 +1487,7 @@ let listening;
 /* A screen: a tree of the page itself, with cues of its own. It is there before its parts are, and
  * tells them what it says of them when what comes back is called. */
 export function screen(element, definition) {
+  if (!onPage) return () => {};
   const owner = new Owner(element, { ...definition, all: {} }, element, true);
   for (const picture of element.querySelectorAll("img")) picture.style.setProperty("--picture", `url(${JSON.stringify(picture.src)})`);
   listening ??= (listen(), true);

@@ -259,8 +259,8 @@ def test_reduced_motion_cuts_and_forced_colours_keep_an_outline(chromium, handed
         said = chromium.execute_async_script(
             "const done = arguments[0]; customElements.whenDefined('hs-notice').then(() => {"
             "const one = document.body.appendChild(document.createElement('hs-notice')); one.open = true;"
-            "const head = one.shadowRoot.getElementById('head');"
-            "done([document.getAnimations().length, getComputedStyle(one.shadowRoot.getElementById('answer')).display, getComputedStyle(head).outlineStyle]); })"
+            "queueMicrotask(() => { const head = one.shadowRoot.getElementById('head');"
+            "done([document.getAnimations().length, getComputedStyle(one.shadowRoot.getElementById('answer')).display, getComputedStyle(head).outlineStyle]); }); })"
         )
     finally:
         chromium.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})

@@ -54,7 +54,10 @@ def tokens_css(document: Document, names: Names, faces: Iterable[FontFace], fold
     for mode in document.modes:
         own = [f"  {name}: {value};" for name, value in mode_values(document, names, mode).items()]
         if own:
-            blocks += _mode_blocks(slug(mode, "mode"), own)
+            name = slug(mode, "mode")
+            # What the browser draws by itself goes with it: scroll bars, fields, what lies behind.
+            scheme = [f"  color-scheme: {name};"] if name in _PREFERRED else []
+            blocks += _mode_blocks(name, [*scheme, *own])
     return "\n\n".join(blocks) + "\n"
 
 

@@ -1,0 +1,152 @@
+"""Exported elements in the life of a page: scripts that come early, late or twice, many values set
+at once, forms, labels. Source: Debian's Chromium; HTML, 4.13 (custom elements)."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+
+import pytest
+
+from tests.browser.web.elements import page_of_elements
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture
+def life(chromium, handed):
+    """A page with buttons and check boxes, as it is when their letters are there."""
+    page_of_elements(handed.folder, "life-page", ["hs-button", "hs-checkbox"])
+    chromium.get(f"{handed.address}life-page.html")
+    chromium.execute_async_script("document.fonts.ready.then(arguments[0])")
+    return chromium
+
+
+def asked(driver, script, *given):
+    """What an async function body gives, after two microtasks and a frame."""
+    return driver.execute_async_script(
+        "const done = arguments[arguments.length - 1], given = [...arguments].slice(0, -1);"
+        "const later = () => new Promise((r) => requestAnimationFrame(() => setTimeout(r)));"
+        f"(async () => {{ {script} }})().then(done, (problem) => done(String(problem)));",
+        *given,
+    )
+
+
+SETS = """
+const [count, name, value] = given, all = [];
+for (let n = 0; n < count; n++) document.body.append(all[n] = document.createElement("hs-button"));
+await later();
+let animated = 0;
+const animate = Element.prototype.animate;
+Element.prototype.animate = function (...rest) { animated++; return animate.apply(this, rest); };
+for (let n = 0; n < count; n++) all[n][name] = name === "label" ? `${value} ${n}` : value;
+await later();
+Element.prototype.animate = animate;
+return [animated, all.every((one) => String(one[name]).startsWith(value))];
+"""
+
+
+def layouts(driver):
+    driver.execute_cdp_cmd("Performance.enable", {})
+    said = driver.execute_cdp_cmd("Performance.getMetrics", {})["metrics"]
+    found = {one["name"]: one["value"] for one in said}
+    return found["LayoutCount"] + found["RecalcStyleCount"]
+
+
+def test_what_a_script_sets_costs_layouts_by_the_task_and_not_by_the_element(life):
+    counts = {}
+    for name, value in (("label", "Book"), ("kind", "quiet")):
+        for count in (10, 80):
+            before = layouts(life)
+            animated, held = asked(life, SETS, count, name, value)
+            counts[name, count] = layouts(life) - before
+            assert held
+            # Words are there at once; what has another look moves, each property of it once.
+            assert animated == (0 if name == "label" else 4 * count)
+            asked(life, "document.body.replaceChildren(); await later();")
+    for name in ("label", "kind"):
+        assert counts[name, 80] <= counts[name, 10] + 6, counts
+
+
+def test_a_value_that_was_set_is_read_at_once_and_there_before_the_next_frame(life):
+    said = asked(
+        life,
+        "const one = document.body.appendChild(document.createElement('hs-button')); await later();"
+        "one.label = 'Now'; one.kind = 'quiet'; const read = [one.label, one.kind];"
+        "await null; await null;"
+        "return [...read, one.shadowRoot.textContent.includes('Now'), one.matches(':state(kind-quiet)')];",
+    )
+    assert said == ["Now", "quiet", True, True]
+
+
+def test_what_is_set_before_an_element_is_defined_is_taken_up(chromium, handed):
+    page_of_elements(handed.folder, "early-page", ["hs-button"])
+    (handed.folder / "early.html").write_text(
+        '<!doctype html><meta charset="utf-8"><link rel="stylesheet" href="tokens.css"><body></body>'
+    )
+    chromium.get(f"{handed.address}early.html")
+    said = asked(
+        chromium,
+        "const one = document.body.appendChild(document.createElement('hs-button'));"
+        "one.label = 'Early'; one.kind = 'quiet';"
+        "await import('./components/hs-button.js'); await later();"
+        "return [one.label, one.kind, one.shadowRoot.textContent.includes('Early'), Object.hasOwn(one, 'label')];",
+    )
+    assert said == ["Early", "quiet", True, False]
+
+
+def test_a_module_may_be_there_twice(life, handed):
+    copy = handed.folder / "copy"
+    shutil.copytree(handed.folder / "components", copy / "components", dirs_exist_ok=True)
+    for name in ("runtime.js", "tokens.css"):
+        shutil.copy(handed.folder / name, copy)
+    said = asked(
+        life,
+        "const before = customElements.get('hs-button');"
+        "await import('./copy/components/hs-button.js');"
+        "return customElements.get('hs-button') === before;",
+    )
+    assert said is True
+
+
+def test_a_server_may_read_a_module(handed, tmp_path):
+    node = shutil.which("node")
+    if node is None:
+        pytest.skip("no other reader of JavaScript here")
+    (tmp_path / "package.json").write_text('{"type": "module"}')
+    shutil.copytree(handed.folder / "components", tmp_path / "components")
+    shutil.copy(handed.folder / "runtime.js", tmp_path)
+    script = "await import('./components/hs-button.js'); console.log('read')"
+    ended = subprocess.run(
+        [node, "--input-type=module", "-e", script],
+        cwd=tmp_path, capture_output=True, text=True, timeout=60,
+    )  # fmt: skip
+    assert (ended.stdout, ended.returncode) == ("read\n", 0), ended.stderr
+
+
+FORM = """
+document.body.replaceChildren();
+const form = document.body.appendChild(document.createElement("form"));
+const set = form.appendChild(document.createElement("fieldset"));
+const label = set.appendChild(document.createElement("label"));
+const box = document.createElement("hs-checkbox");
+box.setAttribute("name", "car");
+label.append("Car ", box);
+await later();
+const told = () => [...new FormData(form).entries()].flat().join();
+"""
+
+
+def test_a_check_box_is_one_of_its_form(life):
+    said = asked(
+        life,
+        FORM + "const steps = [told()];"
+        "label.click(); await later(); steps.push(told());"
+        "form.reset(); await later(); steps.push(told());"
+        "box.click(); await later(); steps.push(told());"
+        "set.disabled = true; await later(); steps.push(told(), box.matches(':disabled'), getComputedStyle(box).pointerEvents !== undefined);"
+        "let clicks = 0; box.addEventListener('click', () => clicks++); box.click(); await later(); steps.push(clicks);"
+        "set.disabled = false; await later(); steps.push(told());"
+        "return steps;",
+    )
+    assert said == ["", "car,on", "", "car,on", "", True, True, 0, "car,on"]
