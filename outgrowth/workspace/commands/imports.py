@@ -34,7 +34,7 @@ _DRAWING_COST = 32
 _LONGEST_TOLD = 600
 
 
-class Source(NamedTuple):
+class ImportSource(NamedTuple):
     """What is to be brought in.
 
     name  as it is told, with the suffix that says what it is
@@ -86,7 +86,7 @@ def bring(
                 "(SVG) and fonts can."
             )
     sources = [
-        Source(clean(path.name), size_of(path), lambda path=path: read_chosen(path))  # type: ignore[misc]  # bound now
+        ImportSource(clean(path.name), size_of(path), lambda path=path: read_chosen(path))  # type: ignore[misc]  # bound now
         for path in known
     ]
     bring_sources(workspace, sources, into)
@@ -94,11 +94,13 @@ def bring(
 
 def bring_data(workspace: Workspace, data: bytes, name: str) -> None:
     """A picture or a drawing that was pasted."""
-    bring_sources(workspace, [Source(name, len(data), lambda: data)])
+    bring_sources(workspace, [ImportSource(name, len(data), lambda: data)])
 
 
 def bring_sources(
-    workspace: Workspace, sources: Sequence[Source], into: tuple[str, int | None] | None = None
+    workspace: Workspace,
+    sources: Sequence[ImportSource],
+    into: tuple[str, int | None] | None = None,
 ) -> None:
     """The same, wherever the bytes are: read beside the window where that takes long, and put
     down in their order."""
@@ -147,7 +149,7 @@ def _aim(
 # --- reading, which may be beside the window -----------------------------------------------------
 
 
-def _read(source: Source, fonts: FontBook) -> _Content:
+def _read(source: ImportSource, fonts: FontBook) -> _Content:
     name = source.name
     try:
         data = source.load()

@@ -25,7 +25,7 @@ COMPONENT = Selectors(":host", lambda states: f":host({states})")
 SCREEN = Selectors("main", lambda states: "main")
 
 
-class Filling(NamedTuple):
+class SlotFilling(NamedTuple):
     """What stands in a slot: a compound selector around the slot's name, which adds to its
     specificity no more than one element does."""
 
@@ -33,7 +33,7 @@ class Filling(NamedTuple):
     after: str = ""
 
 
-ANY_FILLING = Filling()
+ANY_FILLING = SlotFilling()
 
 
 class SelectorWriter:
@@ -62,7 +62,7 @@ class SelectorWriter:
         return len(when), own, tuple(sorted(when))
 
     def selector(
-        self, path: Path, extra: str, when: Conditions, filling: Filling = ANY_FILLING
+        self, path: Path, extra: str, when: Conditions, filling: SlotFilling = ANY_FILLING
     ) -> str:
         """A node, or (by its kind) an element that helps to draw it, under conditions; `filling`
         tells what stands in it, where it is a slot."""

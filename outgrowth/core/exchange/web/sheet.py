@@ -23,9 +23,9 @@ from outgrowth.core.exchange.web.selectors import (
     ANY_FILLING,
     COMPONENT,
     HELPERS,
-    Filling,
     Selectors,
     SelectorWriter,
+    SlotFilling,
 )
 from outgrowth.core.exchange.web.sheet_paths import ARRANGING, SheetPaths
 from outgrowth.core.exchange.web.shorthands import folded
@@ -137,7 +137,7 @@ class SheetMaker:
 
     # --- slots --------------------------------------------------------------------------------
 
-    def _fillings(self, path: Path) -> Iterator[tuple[SheetMaker, _NodeRules, Filling]]:
+    def _fillings(self, path: Path) -> Iterator[tuple[SheetMaker, _NodeRules, SlotFilling]]:
         """The rules of a node, with who writes them: of a slot, once for all that stand in it
         alike, since where a part stands and how large it is comes from its own root."""
         rules = self._of(path)
@@ -160,10 +160,10 @@ class SheetMaker:
                     groups.append((maker, other, []))
             groups[place][2].append(self._evaluator.names.owners[component.id].element)
         others = [element for _, _, elements in groups[1:] for element in elements]
-        yield self, rules, Filling("", f":not({', '.join(others)})") if others else ANY_FILLING
+        yield self, rules, SlotFilling("", f":not({', '.join(others)})") if others else ANY_FILLING
         for maker, other, elements in groups[1:]:
             one = elements[0] if len(elements) == 1 else f":is({', '.join(elements)})"
-            yield maker, other, Filling(one)
+            yield maker, other, SlotFilling(one)
 
     def _said_of_filling(self, path: Path, component: Component | None) -> object:
         """What the root of a component says that its holder has to say again in a slot."""
