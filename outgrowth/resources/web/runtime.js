@@ -766,7 +766,7 @@ function turned(owner, name, motion, came, change) {
 /* Turns of several roots at once, one of each: all are measured, all are changed, and all are
  * measured again, so that the page is laid out twice and not for each of them. */
 function turnAll(turns, came) {
-  const outside = turning, before = asked;
+  const outside = turning, asking = asked;
   for (const turn of turns) turn.held = [];
   try {
     while (turns.length) {
@@ -776,7 +776,7 @@ function turnAll(turns, came) {
         return { held, steps: [[inner, axis]], motion: ownMotion(inner, axis, inner.value(axis, inner.definition.all[axis])), change: () => inner.settle(came) };
       });
     }
-  } finally { turning = outside; asked = before; }
+  } finally { turning = outside; asked = asking; }
 }
 
 const isStep = ({ steps }, owner, name) => steps.some(([who, which]) => who === owner && which === name);
@@ -801,18 +801,17 @@ function apply() {
   const all = [...pending];
   pending.clear();
   if (all.length) happen(() => {
-    const came = [], said = new Map(), turns = new Map(), before = asked;
-    asked = new Set();
+    const came = [], said = new Map(), turns = new Map(), outside = asked, mine = asked = new Set();
     for (const [owner, names] of all) {
+      if (!owner.element.isConnected) { owner.settle(came); continue; }
       const root = rootOf(owner.element), words = new Set([...names].filter((name) => isWords(owner, name)));
       // Words and pictures are there at once. What is under way around them goes on from there.
       if (words.size && !scenes.has(root)) owner.settle(came, words);
       else if (words.size) join(said, root, owner, words, came);
       if (names.size > words.size) join(turns, root, owner, new Set([...names].filter((name) => !words.has(name))), came);
     }
-    const settled = asked;
-    asked = before;
-    tellAccess(settled);
+    asked = outside;
+    tellAccess(mine);
     if (said.size) turnAll([...said.values()], came);
     for (const turn of turns.values()) for (const [owner, name] of turn.steps) {
       const motion = ownMotion(owner, name, owner.element.part_(name)) ?? owner.definition.motion;
@@ -1100,15 +1099,15 @@ function tweens(turns) {
   for (const { root, lays } of open) inScene(root, () => takeOff(lays));
   for (const turn of open) turn.before = looks(turn.steps);
   let all = laid();
-  asked = new Set();
+  const outside = asked, mine = asked = new Set();
   for (const turn of open) {
     turn.places = all.get(turn.root) ?? null;
     turning = Object.assign(turn, { stood: turn.before });
     turn.change();
     turn.stood = turning = null;
   }
-  tellAccess(asked);
-  asked = null;
+  asked = outside;
+  tellAccess(mine);
   for (const turn of open) turn.after = looks(turn.steps);
   all = laid();
   for (const turn of open) { turn.ends = all.get(turn.root) ?? null; inScene(turn.root, () => goesOn(turn)); }

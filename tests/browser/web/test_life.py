@@ -79,6 +79,17 @@ def test_a_value_that_was_set_is_read_at_once_and_there_before_the_next_frame(li
     assert said == ["Now", "quiet", True, True]
 
 
+def test_what_is_set_while_an_element_is_away_is_there_when_it_comes_back(life):
+    said = asked(
+        life,
+        "const one = document.body.appendChild(document.createElement('hs-button')); await later();"
+        "one.remove(); one.label = 'Away'; one.kind = 'quiet'; await later();"
+        "document.body.append(one); await later();"
+        "return [one.shadowRoot.textContent.includes('Away'), one.matches(':state(kind-quiet)')];",
+    )
+    assert said == [True, True]
+
+
 def test_what_is_set_before_an_element_is_defined_is_taken_up(chromium, handed):
     page_of_elements(handed.folder, "early-page", ["hs-button"])
     (handed.folder / "early.html").write_text(
