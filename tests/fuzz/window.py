@@ -166,6 +166,8 @@ class Run:
             for window in list(self.manager.windows):
                 self.close(window)
             self.manager.system_fonts.stop()
+            if self.manager.theme is not LIGHT:
+                application(LIGHT)  # the next begins with it
         yield from self.nothing_left()
 
     def deed(self) -> Iterator[Failure]:
@@ -235,8 +237,7 @@ class Run:
         for field in bench.findChildren(InPlace):
             field.confirmed.emit()
         workspace.cancel_drag()
-        # What the pointer is over looks otherwise: it is over nothing.
-        for widget in (window.canvas, window.grid, *window.grid_bench.findChildren(QScrollBar)):
+        for widget in (window.canvas, window.grid):
             QApplication.sendEvent(widget, QEvent(QEvent.Type.Leave))
         _settle(window.canvas, window.grid_bench)
         shown = _grabbed(bench)
@@ -407,6 +408,9 @@ def _grabbed(bench: Canvas | GridBench) -> QImage:
     """A picture of a bench: the first may begin what is then drawn exactly."""
     bench.grab()
     _settle(bench)
+    # What the pointer is over looks otherwise: it is over nothing.
+    for bar in bench.findChildren(QScrollBar):
+        QApplication.sendEvent(bar, QEvent(QEvent.Type.Leave))
     return bench.grab().toImage()
 
 
