@@ -435,6 +435,13 @@ function listen() {
     // What is disabled is clicked for nobody.
     if (nodes.some((node) => owners.get(node)?.enabled === false)) { event.stopImmediatePropagation(); event.preventDefault(); }
   });
+  // What is said to be of type submit or reset does so for the form around, unless somebody prevents it.
+  document.addEventListener("click", (event) => {
+    const button = event.composedPath().find((one) => owners.has(one)), type = button?.getAttribute("type"), form = button?.closest("form");
+    if (!form || event.defaultPrevented) return;
+    if (type === "submit") form.requestSubmit();
+    if (type === "reset") form.reset();
+  });
   follows(document);
   on("keydown", keyed);
   still.addEventListener("change", () => { if (still.matches) inEach(cut); });
@@ -1332,6 +1339,12 @@ function finished(element, property, one) {
 
 // --- Elements ---------------------------------------------------------------------------------------
 
+/* What the browser itself says where something has to be chosen, in the reader's language. */
+function missingText(isRadio) {
+  const field = Object.assign(document.createElement("input"), { type: isRadio ? "radio" : "checkbox", name: "-", required: true });
+  return field.validationMessage || "Please choose.";
+}
+
 const camel = (name) => name.replace(/-(.)/g, (_, letter) => letter.toUpperCase());
 
 /* The class of a component's elements, and its definition. */
@@ -1355,9 +1368,10 @@ export function define(name, definition) {
   template.content.append(...definition.template.map((node) => build(node)));
   definition.pictured = !!template.content.getElementById("root-picture");
 
+  const isRadio = definition.access?.some(({ at, role }) => !at && role === "radio");
   class Element extends HTMLElement {
     static formAssociated = !!definition.value;
-    static observedAttributes = Object.keys(all);
+    static observedAttributes = [...Object.keys(all), ...definition.value ? ["name", "required", "value"].filter((name) => !(name in all)) : []];
 
     constructor() {
       super();
@@ -1393,6 +1407,7 @@ export function define(name, definition) {
 
     attributeChangedCallback(attribute, before, after) {
       if (this.reflecting_ || before === after || !this.ready_) return;
+      if (!(attribute in all)) return this.value_();
       delete this.owner_.live[attribute];
       sets(this.owner_, attribute);
     }
@@ -1415,6 +1430,18 @@ export function define(name, definition) {
     value_() {
       const [axis, on] = definition.value, is = this.owner_.values[axis] === on;
       this.internals_.setFormValue(is ? this.getAttribute("value") ?? "on" : null, is ? "on" : "off");
+      const alike = isRadio ? this.alike_() : [], missing = this.hasAttribute("required") && !is && !alike.some((one) => one[camel(axis)]);
+      this.internals_.setValidity({ valueMissing: missing }, missing ? missingText(isRadio) : "");
+      // Of those with one name in one form, one is chosen.
+      if (is && !this.was_) queueMicrotask(() => { for (const one of alike) one[camel(axis)] = false; });
+      if (is !== this.was_) for (const one of alike) one.isConnected && queueMicrotask(() => one.value_());
+      this.was_ = is;
+    }
+
+    alike_() {
+      const name = this.getAttribute("name");
+      return name ? [...owners.keys()].filter((one) => one !== this && one.localName === this.localName && one.getAttribute("name") === name
+        && one.internals_.form === this.internals_.form && one.getRootNode() === this.getRootNode()) : [];
     }
 
     formResetCallback() { this[camel(definition.value[0])] = this.first_; }
@@ -1431,6 +1458,10 @@ export function define(name, definition) {
     }
   }
 
+  // As of a field of the browser's own.
+  if (definition.value) for (const name of ["form", "labels", "validity", "validationMessage", "willValidate"])
+    Object.defineProperty(Element.prototype, name, { get() { return this.internals_[name]; } });
+  if (definition.value) for (const name of ["checkValidity", "reportValidity"]) Element.prototype[name] = function () { return this.internals_[name](); };
   for (const [attribute, { on, initial }] of Object.entries(all))
     Object.defineProperty(Element.prototype, camel(attribute), {
       get() {

@@ -16,7 +16,7 @@ pytestmark = pytest.mark.browser
 @pytest.fixture
 def life(chromium, handed):
     """A page with buttons and check boxes, as it is when their letters are there."""
-    page_of_elements(handed.folder, "life-page", ["hs-button", "hs-checkbox"])
+    page_of_elements(handed.folder, "life-page", ["hs-button", "hs-checkbox", "hs-radio"])
     chromium.get(f"{handed.address}life-page.html")
     chromium.execute_async_script("document.fonts.ready.then(arguments[0])")
     return chromium
@@ -161,3 +161,58 @@ def test_a_check_box_is_one_of_its_form(life):
         "return steps;",
     )
     assert said == ["", "car,on", "", "car,on", "", True, True, 0, "car,on"]
+
+
+def test_what_is_required_is_missed_and_told(life):
+    said = asked(
+        life,
+        FORM + "box.setAttribute('required', ''); await later();"
+        "const steps = [box.checkValidity(), box.validity.valueMissing, box.validationMessage !== '', form.checkValidity()];"
+        "box.click(); await later(); steps.push(form.checkValidity(), box.form === form, box.labels.length);"
+        "return steps;",
+    )
+    assert said == [False, True, True, False, True, True, 1]
+
+
+def test_of_radios_with_one_name_one_is_chosen(life):
+    said = asked(
+        life,
+        "document.body.replaceChildren();"
+        "const form = document.body.appendChild(document.createElement('form')), all = [];"
+        "for (const value of ['deck', 'saloon', 'window']) {"
+        "  const one = document.createElement('hs-radio');"
+        "  one.setAttribute('name', 'seat'); one.setAttribute('value', value); one.setAttribute('required', '');"
+        "  form.append(one); all.push(one); }"
+        "await later(); const told = () => new FormData(form).getAll('seat').join(), steps = [told(), form.checkValidity()];"
+        "for (const one of [all[0], all[2], all[1]]) { one.click(); await later(); await later(); steps.push(told()); }"
+        "steps.push(form.checkValidity(), all.map((one) => one.getAttribute('aria-checked')).join());"
+        "return steps;",
+    )
+    assert said == ["", False, "deck", "window", "saloon", True, "false,true,false"]
+
+
+def test_buttons_submit_and_reset_their_form(life):
+    said = asked(
+        life,
+        FORM
+        + "const add = (type) => { const one = document.createElement('hs-button'); one.setAttribute('type', type); form.append(one); return one; };"
+        "const submit = add('submit'), reset = add('reset'), steps = [];"
+        "form.addEventListener('submit', (event) => { event.preventDefault(); steps.push(told()); });"
+        "await later(); box.click(); await later(); submit.click(); await later();"
+        "reset.click(); await later(); steps.push(told());"
+        "submit.addEventListener('click', (event) => event.preventDefault()); submit.click(); await later();"
+        "return steps;",
+    )
+    assert said == ["car,on", ""]
+
+
+def test_what_a_browser_kept_is_chosen_again(life):
+    """As it calls a field when somebody comes back; this page's policy lets nothing be kept."""
+    said = asked(
+        life,
+        FORM + "const steps = [];"
+        "for (const kept of ['on', 'off']) {"
+        "  box.formStateRestoreCallback(kept, 'restore'); await later(); steps.push(told()); }"
+        "return steps;",
+    )
+    assert said == ["car,on", ""]
