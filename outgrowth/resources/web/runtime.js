@@ -1397,7 +1397,7 @@ export function define(name, definition) {
         this[name] = value;
       }
       this.owner_.settle([]);
-      if (!this.ready_) this.first_ = definition.value && this[camel(definition.value[0])];
+      if (!this.ready_ && definition.value) this.first_ = this.owner_.values[definition.value[0]];
       this.ready_ = true;
       arrives(this);
       comes(this);
@@ -1428,14 +1428,20 @@ export function define(name, definition) {
 
     /* What a form is told, and what is kept of it when somebody comes back. */
     value_() {
-      const [axis, on] = definition.value, is = this.owner_.values[axis] === on;
-      this.internals_.setFormValue(is ? this.getAttribute("value") ?? "on" : null, is ? "on" : "off");
-      const alike = isRadio ? this.alike_() : [], missing = this.hasAttribute("required") && !is && !alike.some((one) => one[camel(axis)]);
+      const [axis] = definition.value, value = this.owner_.values[axis], is = this.is_;
+      this.internals_.setFormValue(is ? this.getAttribute("value") ?? "on" : null, value);
+      const alike = isRadio ? this.alike_() : [], missing = this.hasAttribute("required") && !is && !alike.some((one) => one.is_);
       this.internals_.setValidity({ valueMissing: missing }, missing ? missingText(isRadio) : "");
       // Of those with one name in one form, one is chosen.
-      if (is && !this.was_) queueMicrotask(() => { for (const one of alike) one[camel(axis)] = false; });
-      if (is !== this.was_) for (const one of alike) one.isConnected && queueMicrotask(() => one.value_());
+      if (is && !this.was_) queueMicrotask(() => { for (const one of alike) one.put_(all[axis].values.find((other) => other !== value)); });
+      if (is !== this.was_) for (const one of alike) queueMicrotask(() => one.value_());
       this.was_ = is;
+    }
+
+    get is_() { return this.owner_.values[definition.value[0]] === definition.value[1]; }
+    put_(value) {
+      const [axis] = definition.value, { on } = all[axis];
+      this[camel(axis)] = on === undefined ? value : value === on;
     }
 
     alike_() {
@@ -1444,8 +1450,8 @@ export function define(name, definition) {
         && one.internals_.form === this.internals_.form && one.getRootNode() === this.getRootNode()) : [];
     }
 
-    formResetCallback() { this[camel(definition.value[0])] = this.first_; }
-    formStateRestoreCallback(state) { this[camel(definition.value[0])] = state === "on"; }
+    formResetCallback() { this.put_(this.first_); }
+    formStateRestoreCallback(state) { this.put_(state); }
 
     /* A form's fieldset, or the page, makes a part disabled. */
     formDisabledCallback(disabled) {
