@@ -49,6 +49,8 @@ def _by(cue: Cue, axis: Axis, value: str) -> list[Edge]:
     """The edges of one change: from where its conditions say, else from every other value;
     `value` "" is the next one."""
     ids = [v.id for v in axis.values]
+    if value and value not in ids:
+        return []  # a cue of a file that names what is not there; Look again tells of it
     starts = [cue.when[axis.id]] if axis.id in cue.when else ids
     results = []
     for start in starts:

@@ -198,6 +198,13 @@ def test_ways_between_screens_come_from_their_own_cues_and_their_parts(ferry):
     assert not any(start == end for start, end, _ in found)
 
 
+def test_a_cue_of_a_file_that_names_what_is_gone_leads_nowhere(ferry):
+    notice = ferry.components["notice"]
+    gone = cue(change=Change("set", "open", "ajar"))
+    behaviour = msgspec.structs.replace(notice.behaviour, cues=(*notice.behaviour.cues, gone))
+    assert edges(msgspec.structs.replace(notice, behaviour=behaviour)) == edges(notice)
+
+
 def test_only_a_cue_that_is_there_is_silenced(ferry):
     with pytest.raises(Refusal, match="no cue “notice-cue-9”"):
         cues.silence(ferry, "help", ("notice-0",), "notice-cue-9", True)
