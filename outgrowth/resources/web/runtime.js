@@ -332,7 +332,7 @@ function reachable(element, yes) {
 // --- Pointer, keys and focus ------------------------------------------------------------------
 
 let chain = [], place = null, pressed = null, over = [], touch = false, longPress = 0, wasLong = false, focused = null;
-let driven = [], tapped = []; // what the pointer last tapped, or would have
+let driven = [], lifted = []; // where the pointer was last lifted, and all around that
 
 /* Our nodes from the root in to an element. */
 const chainOf = (element) => [...around(element)].filter((one) =>
@@ -415,12 +415,13 @@ function listen() {
     happen(() => fire("press", pressed));
   });
   on("pointerup", (event) => {
+    lifted = event.composedPath();
     if (event.button || !pressed) return;
     const was = pressed;
     pressed = null;
     clearTimeout(longPress);
     look(event);
-    const pair = tapped = shared(was);
+    const pair = shared(was);
     if (touch) chain = [], place = null;
     happen(() => fire("release", alive(was)));
     if (!wasLong) happen(() => fire("tap", alive(pair)));
@@ -430,8 +431,8 @@ function listen() {
   document.documentElement.addEventListener("pointerleave", () => { if (chain.length) gone(); });
   // A click without a pointer on it: by a key, a label, assistive technology, a script.
   on("click", (event) => {
-    const nodes = chainOf(event.composedPath()[0]);
-    if (!event.detail || !tapped.includes(nodes.at(-1))) happen(() => fire("tap", alive(nodes)));
+    const [from] = event.composedPath(), nodes = chainOf(from);
+    if (nodes.length && (!event.detail || !lifted.includes(from))) happen(() => fire("tap", alive(nodes)));
     // What is disabled is clicked for nobody.
     if (nodes.some((node) => owners.get(node)?.enabled === false)) { event.stopImmediatePropagation(); event.preventDefault(); }
   });
@@ -812,7 +813,7 @@ function apply() {
     for (const [owner, names] of all) {
       if (!owner.element.isConnected) { owner.settle(came); continue; }
       const root = rootOf(owner.element), words = new Set([...names].filter((name) => isWords(owner, name)));
-      // Words and pictures are there at once. What is under way around them goes on from there.
+      // Words are there at once. What is under way around them goes on from there.
       if (words.size && !scenes.has(root)) owner.settle(came, words);
       else if (words.size) join(said, root, owner, words, came);
       if (names.size > words.size) join(turns, root, owner, new Set([...names].filter((name) => !words.has(name))), came);
@@ -830,7 +831,7 @@ function apply() {
   });
 }
 
-const isWords = ({ definition }, name) => /^(text|picture)$/.test(definition.all[name].kind);
+const isWords = ({ definition }, name) => definition.all[name].kind === "text";
 
 /* What an owner takes over is part of the turn of its root. */
 function join(turns, root, owner, names, came) {
@@ -1339,6 +1340,8 @@ function finished(element, property, one) {
 
 // --- Elements ---------------------------------------------------------------------------------------
 
+let changes = 0; // of the values of fields, so that the last one is known
+
 /* What the browser itself says where something has to be chosen, in the reader's language. */
 function missingText(isRadio) {
   const field = Object.assign(document.createElement("input"), { type: isRadio ? "radio" : "checkbox", name: "-", required: true });
@@ -1427,15 +1430,20 @@ export function define(name, definition) {
     }
 
     /* What a form is told, and what is kept of it when somebody comes back. */
+    was_ = false;
     value_() {
       const [axis] = definition.value, value = this.owner_.values[axis], is = this.is_;
       this.internals_.setFormValue(is ? this.getAttribute("value") ?? "on" : null, value);
       const alike = isRadio ? this.alike_() : [], missing = this.hasAttribute("required") && !is && !alike.some((one) => one.is_);
       this.internals_.setValidity({ valueMissing: missing }, missing ? missingText(isRadio) : "");
-      // Of those with one name in one form, one is chosen.
-      if (is && !this.was_) queueMicrotask(() => { for (const one of alike) one.put_(all[axis].values.find((other) => other !== value)); });
-      if (is !== this.was_) for (const one of alike) queueMicrotask(() => one.value_());
+      if (is === this.was_) return;
       this.was_ = is;
+      const since = this.since_ = ++changes;
+      // Of those with one name in one form one is chosen, the last that was.
+      queueMicrotask(() => {
+        const last = is && !alike.some((one) => one.is_ && one.since_ > since), others = all[axis].values.find((other) => other !== value);
+        for (const one of alike) last && one.is_ ? one.put_(others) : one.value_();
+      });
     }
 
     get is_() { return this.owner_.values[definition.value[0]] === definition.value[1]; }
@@ -1455,9 +1463,9 @@ export function define(name, definition) {
 
     /* A form's fieldset, or the page, makes a part disabled. */
     formDisabledCallback(disabled) {
-      const owner = this.owner_, [name, axis] = Object.entries(all).find(([, { enabled, part }]) => enabled || part?.("disabled") === "disabled") ?? [];
-      if (!axis) return;
-      const off = axis.enabled ? axis.values.find((value) => !axis.enabled.includes(value)) : axis.at("disabled");
+      const owner = this.owner_, offOf = ({ enabled, values, at, driver }) => enabled ? values.find((value) => !enabled.includes(value)) : driver === "pointer" ? at("disabled") : undefined;
+      const [name, off] = Object.entries(all).map(([key, axis]) => [key, offOf(axis)]).find(([, value]) => value !== undefined) ?? [];
+      if (!name) return;
       if (this.ready_) happen(() => set([[owner, name, disabled ? off : undefined]]));
       else if (disabled) owner.live[name] = off;
       else delete owner.live[name];
@@ -1525,7 +1533,7 @@ let listening;
 export function screen(element, definition) {
   if (!onPage) return () => {};
   const owner = new Owner(element, { ...definition, all: {} }, element, true);
-  for (const picture of element.querySelectorAll("img")) picture.style.setProperty("--picture", `url(${JSON.stringify(picture.src)})`);
+  for (const picture of element.querySelectorAll("img")) pictured(picture, picture.getAttribute("src"));
   listening ??= (listen(), true);
   element.ready_ = true;
   arrives(element);

@@ -89,21 +89,20 @@ def bring(
         ImportSource(clean(path.name), size_of(path), lambda path=path: read_chosen(path))  # type: ignore[misc]  # bound now
         for path in known
     ]
-    bring_sources(workspace, sources, into)
+    _bring(workspace, sources, into)
 
 
 def bring_data(workspace: Workspace, data: bytes, name: str) -> None:
     """A picture or a drawing that was pasted."""
-    bring_sources(workspace, [ImportSource(name, len(data), lambda: data)])
+    _bring(workspace, [ImportSource(name, len(data), lambda: data)])
 
 
-def bring_sources(
+def _bring(
     workspace: Workspace,
     sources: Sequence[ImportSource],
     into: tuple[str, int | None] | None = None,
 ) -> None:
-    """The same, wherever the bytes are: read beside the window where that takes long, and put
-    down in their order."""
+    """Reads, beside the window where that takes long, and puts down in the order that was given."""
     aim = _aim(workspace, [source.name for source in sources], into)
     if not sources or aim is None:
         return

@@ -155,12 +155,12 @@ def test_a_check_box_is_one_of_its_form(life):
         "label.click(); await later(); steps.push(told());"
         "form.reset(); await later(); steps.push(told());"
         "box.click(); await later(); steps.push(told());"
-        "set.disabled = true; await later(); steps.push(told(), box.matches(':disabled'), getComputedStyle(box).pointerEvents !== undefined);"
+        "set.disabled = true; await later(); steps.push(told(), box.matches(':disabled'));"
         "let clicks = 0; box.addEventListener('click', () => clicks++); box.click(); await later(); steps.push(clicks);"
         "set.disabled = false; await later(); steps.push(told());"
         "return steps;",
     )
-    assert said == ["", "car,on", "", "car,on", "", True, True, 0, "car,on"]
+    assert said == ["", "car,on", "", "car,on", "", True, 0, "car,on"]
 
 
 def test_what_is_required_is_missed_and_told(life):
@@ -189,6 +189,34 @@ def test_of_radios_with_one_name_one_is_chosen(life):
         "return steps;",
     )
     assert said == ["", False, "deck", "window", "saloon", True, "false,true,false"]
+
+
+def test_of_radios_that_are_all_said_to_be_chosen_the_last_is(life):
+    """As of the browser's own; and however many there are, it costs no more than a moment."""
+    said = asked(
+        life,
+        "document.body.replaceChildren(); const form = document.body.appendChild(document.createElement('form'));"
+        "for (let n = 0; n < 300; n++) { const one = document.createElement('hs-radio');"
+        "  one.setAttribute('name', 'seat'); one.setAttribute('value', n); one.toggleAttribute('chosen', n % 100 === 7); form.append(one); }"
+        "await later(); await later(); return new FormData(form).getAll('seat').join();",
+    )
+    assert said == "207"
+
+
+def test_a_click_of_the_pointer_is_one_tap(life):
+    """The click that follows is no second one."""
+    said = asked(
+        life,
+        "document.body.replaceChildren(); const one = document.body.appendChild(document.createElement('hs-checkbox'));"
+        "await later(); const { x, y } = one.getBoundingClientRect(), steps = [];"
+        "const at = { bubbles: true, composed: true, clientX: x + 4, clientY: y + 4, button: 0 };"
+        "const inside = one.shadowRoot.firstElementChild;"
+        "for (let n = 0; n < 2; n++) {"
+        "  inside.dispatchEvent(new PointerEvent('pointerdown', at)); inside.dispatchEvent(new PointerEvent('pointerup', at));"
+        "  inside.dispatchEvent(new MouseEvent('click', { ...at, detail: 1 })); await later(); steps.push(one.checked); }"
+        "return steps;",
+    )
+    assert said == ["on", "off"]
 
 
 def test_buttons_submit_and_reset_their_form(life):

@@ -19,7 +19,7 @@ _SIZES = rows_of("size")
 _DEEPEST = 12
 
 
-def restated_boxes(evaluator: Evaluator) -> frozenset[Path]:
+def restated_nodes(evaluator: Evaluator) -> frozenset[Path]:
     """Their paths: of an instance that is one, and of others inside of it."""
     owner = evaluator.steps.owner
     said: set[tuple[Path, str]] = set()

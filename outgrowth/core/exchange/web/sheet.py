@@ -214,8 +214,8 @@ class SheetMaker:
             # to: its component may say that it has not.
             restated = extra == "strut" and path in self.paths.restated
             target, below = _only(parts, extra), _only(nothing if restated else base, extra)
-            left_unsaid = _said_always if restated else usual
-            rules = fewest_rules(target, below, whens, cells, self._selectors.rank, left_unsaid)
+            unsaid = _unsaid_of_strut if restated else usual
+            rules = fewest_rules(target, below, whens, cells, self._selectors.rank, unsaid)
             if rules:
                 result[extra] = {when: dict(css) for when, css in rules.items()}
         return result
@@ -304,7 +304,8 @@ class SheetMaker:
         return SheetMaker(evaluator, self._families, lambda path, cell: (0.0, 0.0))
 
 
-def _said_always(name: str) -> str:
+def _unsaid_of_strut(name: str) -> str:
+    """What a property is that a holder leaves unsaid; whether a strut is there it always says."""
     return "" if name == "display" else initial(name)
 
 

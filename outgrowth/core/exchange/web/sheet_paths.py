@@ -8,7 +8,7 @@ from functools import cached_property
 
 from outgrowth.core.document.records import Component, Node, Path, walk
 from outgrowth.core.exchange.web.evaluate import Evaluator
-from outgrowth.core.exchange.web.held_open import restated_boxes
+from outgrowth.core.exchange.web.held_open import restated_nodes
 
 ARRANGING = frozenset({"flow", "align", "mirrored", "justify-items", "scrolls"})
 """Properties of a box that decide how its children are said."""
@@ -72,8 +72,8 @@ class SheetPaths:
 
     @cached_property
     def restated(self) -> frozenset[Path]:
-        """The free boxes inside of instances whose size the owner says again."""
-        return restated_boxes(self._evaluator)
+        """The free boxes and shapes inside of instances whose size the owner says again."""
+        return restated_nodes(self._evaluator)
 
     def rearranges(self, path: Path) -> bool:
         """Whether the owner says how a node inside an instance (or its root) arranges what is in

@@ -49,16 +49,22 @@ def tokens_css(document: Document, names: Names, faces: Iterable[FontFace], fold
         f"  {names.tokens[path]}: {value_text(token.kind, token.value, names)};"
         for path, token in sorted(document.tokens.items())
     ]
+    # What the browser draws by itself goes with a mode: scroll bars, fields, what lies behind.
+    schemed = any(slug(mode, "mode") in _PREFERRED for mode in document.modes)
     if usual:
+        usual = [_scheme(""), *usual] if schemed else usual
         blocks.append("\n".join([':root, [data-mode=""] {', *usual, "}"]))
     for mode in document.modes:
         own = [f"  {name}: {value};" for name, value in mode_values(document, names, mode).items()]
         if own:
             name = slug(mode, "mode")
-            # What the browser draws by itself goes with it: scroll bars, fields, what lies behind.
-            scheme = [f"  color-scheme: {name};"] if name in _PREFERRED else []
-            blocks += _mode_blocks(name, [*scheme, *own])
+            blocks += _mode_blocks(name, [_scheme(name), *own] if schemed else own)
     return "\n\n".join(blocks) + "\n"
+
+
+def _scheme(mode: str) -> str:
+    """A mode inside of another one replaces it, in this too."""
+    return f"  color-scheme: {mode if mode in _PREFERRED else 'normal'};"
 
 
 def _mode_blocks(name: str, own: list[str]) -> list[str]:
