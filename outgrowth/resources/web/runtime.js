@@ -120,6 +120,9 @@ ellipse { cx: 50%; cy: 50%; transform-box: fill-box; transform-origin: center; }
 
 const owners = new Map();
 
+/* An element as an owner, also while it is away from the page: its holder goes on telling it. */
+const asOwner = (element) => owners.get(element) ?? element.owner_;
+
 /* An element's owner: what it is itself, or whose tree it stands in. */
 const ownerOf = (element) => owners.get(element) ?? treeOwner(element);
 function treeOwner(element) {
@@ -179,7 +182,7 @@ class Owner {
       element = owner.screen ? owner.tree.querySelector("#" + CSS.escape(name))
         : owner.tree.getElementById(name);
       if (!element) return null;
-      owner = owners.get(element) ?? owner;
+      owner = asOwner(element) ?? owner;
     }
     return element;
   }
@@ -187,7 +190,7 @@ class Owner {
   owner(path) {
     if (path === HOLDER) return this.holder;
     const element = this.node(path);
-    return element && owners.get(element);
+    return element && asOwner(element);
   }
 
   /* "axis" is one of ours, "axis@path" one of an instance in it, or of what holds it. */
@@ -243,7 +246,7 @@ class Owner {
       const cut = at.indexOf("/"), first = cut < 0 ? at : at.slice(0, cut);
       let element = this.node(first);
       if (values.is !== undefined && cut < 0) element = this.exchanged(first, element, values.is);
-      const owner = element !== this.element && element ? owners.get(element) : null;
+      const owner = element !== this.element && element ? asOwner(element) : null;
       if (owner) {
         if (!inner.has(owner)) inner.set(owner, {});
         inner.get(owner)[cut < 0 ? "" : at.slice(cut + 1)] = values;
