@@ -101,6 +101,8 @@ def test_what_is_large_is_read_beside_the_window(window, workspace, hand, qtbot,
     workspace.open("fares")
     canvas = window.canvas
     before = children(workspace)
+    said = []
+    workspace.failed.connect(said.append)
     drawing = large_drawing(tmp_path, "skyline.svg")
     (tmp_path / "cut.png").write_bytes(b"\x89PNG\r\n")
     point = canvas.rect_of(()).center()
@@ -108,8 +110,6 @@ def test_what_is_large_is_read_beside_the_window(window, workspace, hand, qtbot,
     assert children(workspace) == before
     qtbot.waitUntil(lambda: "skyline.svg and 2 more" in window.notice.message.text())
     workspace.open("help")
-    said = []
-    workspace.failed.connect(said.append)
     qtbot.waitUntil(lambda: len(children(workspace)) == len(before) + 2, timeout=20_000)
     new = [name for name in children(workspace) if name not in before]
     assert new == ["skyline", "skerry"]
