@@ -158,15 +158,21 @@ function* within(element, enters = () => true) {
 }
 
 /* What fades away is not there any more. */
-const isShown = (element) => element.isConnected && element.checkVisibility() && ![...around(element)].some((one) => one.gone_);
+const isGone = (element) => [...around(element)].some((one) => one.gone_);
+const isShown = (element) => element.isConnected && element.checkVisibility() && !isGone(element);
 
 // --- Owners ---------------------------------------------------------------------------------
 
+const NOTHING = {};
+
 class Owner {
   constructor(element, definition, tree, screen = false) {
-    Object.assign(this, { element, definition, tree, screen });
+    this.element = element;
+    this.definition = definition;
+    this.tree = tree;
+    this.screen = screen;
     this.live = {};     // what cues, the pointer and the focus set
-    this.given = {};    // what the holder says, by node: "" is this owner itself
+    this.given = NOTHING; // what the holder says, by node: "" is this owner itself
     this.values = {};   // what holds now
     this.timers = new Map();
     this.told = new Map();
@@ -213,24 +219,26 @@ class Owner {
   }
 
   get enabled() {
-    return Object.entries(this.definition.all).every(([name, { enabled, part }]) => enabled
+    return this.definition.entries.every(([name, { enabled, part }]) => enabled
       ? enabled.includes(this.values[name]) : part?.(this.values[name]) !== "disabled");
   }
 
   /* Takes over what holds now, here and in what it holds; which values came to be others. `only`
    * some names, where the others have their time. */
   settle(came, only) {
-    const { states_, style } = this.element;
-    for (const [name, axis] of Object.entries(this.definition.all)) {
+    const states = this.element.internals_?.states;
+    for (const [name, axis] of this.definition.entries) {
       const value = this.value(name, axis), before = this.values[name];
       if (value === before || only?.has(name) === false || isHeld(this, name, value)) continue;
       this.values[name] = value;
       turning?.touched.add(this);
       if (before !== undefined) came.push([this, name, value]);
-      if (axis.state) { states_.delete(axis.state(before)); states_.add(axis.state(value)); }
-      if (axis.variable && value !== axis.initial) style.setProperty(axis.variable, value);
+      if (axis.state && before !== undefined) states.delete(axis.state(before));
+      if (axis.state) states.add(axis.state(value));
+      if (axis.variable && value !== axis.initial) this.element.style.setProperty(axis.variable, value);
     }
-    this.tell(came);
+    if (this.definition.data || this.given !== NOTHING || this.told.size) this.tell(came);
+    if (this.element.ready_) this.access();
   }
 
   /* Hands on what the definition and the holder say of the nodes. */
@@ -246,13 +254,13 @@ class Owner {
       const cut = at.indexOf("/"), first = cut < 0 ? at : at.slice(0, cut);
       let element = this.node(first);
       if (values.is !== undefined && cut < 0) element = this.exchanged(first, element, values.is);
+      if (cut < 0) delete values.is;
       const owner = element !== this.element && element ? asOwner(element) : null;
-      if (owner) {
+      if (owner && (inner.has(owner) || Object.keys(values).length)) {
         if (!inner.has(owner)) inner.set(owner, {});
         inner.get(owner)[cut < 0 ? "" : at.slice(cut + 1)] = values;
-      } else if (element) applied(element, values);
+      } else if (element && !owner) applied(element, values);
     }
-    if (this.element.ready_) asked ? asked.add(this) : this.access();
     for (const [owner, given] of inner) {
       const text = JSON.stringify(given);
       if (this.told.get(owner) === text) continue;
@@ -274,14 +282,8 @@ class Owner {
     return next;
   }
 
-  /* The nodes that Tab may stop at, each with whether it is reached. */
-  stops() {
-    const said = (this.definition.access ?? []).filter(({ stop }) => stop).map(({ at = "" }) => this.node(at));
-    return new Map(said.filter((one) => one).map((one) => [one, alive(chainOf(one)).includes(one)]));
-  }
-
   /* Roles, names and states for assistive technology, and what Tab reaches. */
-  access(stops = this.stops()) {
+  access() {
     for (const { at = "", role, stop, states = {}, level } of this.definition.access ?? []) {
       const element = this.node(at);
       if (!element) continue;
@@ -294,19 +296,12 @@ class Owner {
           value === undefined ? element.removeAttribute(name) : element.setAttribute(name, value);
         }
       }
-      if (stop) reachable(element, stops.get(element));
+      if (stop) reachable(element, isEnabled(element) && !isGone(element));
     }
     if (!this.enabled) this.element.setAttribute("aria-disabled", "true");
     else if (this.element.ariaDisabled) this.element.removeAttribute("aria-disabled");
     if (this.definition.value) this.element.value_?.();
   }
-}
-
-/* Whose access is to be told anew: of many at once all is asked before anything is written. */
-let asked = null;
-function tellAccess(all) {
-  const stops = new Map([...all].map((owner) => [owner, owner.stops()]));
-  for (const [owner, known] of stops) owner.access(known);
 }
 
 const roleAround = (element, role) => [...around(parentOf(element))].some((one) => one.getAttribute("role") === role);
@@ -327,6 +322,11 @@ function applied(element, { text, d, box, src, label }) {
   }
 }
 
+/* Whether an element is enabled, with all that it stands in. */
+const isEnabled = (element) => chainOf(element).every((node) => owners.get(node)?.enabled !== false);
+
+/* What is hidden isn't reached either, but that is the browser's to know: it would have to style
+ * everything now. */
 function reachable(element, yes) {
   if (!yes) element.removeAttribute("tabindex");
   else if (!element.hasAttribute("tabindex")) element.tabIndex = 0;
@@ -348,7 +348,7 @@ function alive(nodes) {
 }
 
 const axisDriven = (owner, driver) =>
-  Object.entries(owner?.definition.all ?? {}).find(([, axis]) => axis.driver === driver);
+  owner?.definition.entries.find(([, axis]) => axis.driver === driver);
 
 /* What pointer and focus make of their axes: everything around the pointer hovers; the innermost
  * of what is pressed is pressed, what holds it still hovers, and nothing else does. */
@@ -462,9 +462,16 @@ const waits = ({ element }, { ms }) => ms?.[1] === "-" ? milliseconds(getCompute
 const milliseconds = (text) => parseFloat(text) * (/\dms$/.test(text) ? 1 : 1000) || 0;
 
 /* Hears of the focus in a tree: the page does not hear of what stays inside of one element, and
- * nobody hears of what goes from an element to what is in it, or back (DOM, section 2.9). */
+ * nobody hears of what goes from an element to what is in it, or back (DOM, section 2.9). Each tree
+ * listens from the first time that the focus comes into it, which the tree around hears. */
 function follows(tree) {
-  tree.addEventListener("focusin", (event) => focusOn(chainOf(event.composedPath()[0]).at(-1) ?? null));
+  if (tree.followed_) return;
+  tree.followed_ = true;
+  tree.addEventListener("focusin", (event) => {
+    const path = event.composedPath();
+    for (const one of path) if (one instanceof ShadowRoot) follows(one);
+    focusOn(chainOf(path[0]).at(-1) ?? null);
+  });
   tree.addEventListener("focusout", ({ relatedTarget: to }) => focusOn([...around(focused)].includes(to) ? to : null));
 }
 
@@ -777,7 +784,7 @@ function turned(owner, name, motion, came, change) {
 /* Turns of several roots at once, one of each: all are measured, all are changed, and all are
  * measured again, so that the page is laid out twice and not for each of them. */
 function turnAll(turns, came) {
-  const outside = turning, asking = asked;
+  const outside = turning;
   for (const turn of turns) turn.held = [];
   try {
     while (turns.length) {
@@ -787,7 +794,7 @@ function turnAll(turns, came) {
         return { held, steps: [[inner, axis]], motion: ownMotion(inner, axis, inner.value(axis, inner.definition.all[axis])), change: () => inner.settle(came) };
       });
     }
-  } finally { turning = outside; asked = asking; }
+  } finally { turning = outside; }
 }
 
 const isStep = ({ steps }, owner, name) => steps.some(([who, which]) => who === owner && which === name);
@@ -812,7 +819,7 @@ function apply() {
   const all = [...pending];
   pending.clear();
   if (all.length) happen(() => {
-    const came = [], said = new Map(), turns = new Map(), outside = asked, mine = asked = new Set();
+    const came = [], said = new Map(), turns = new Map();
     for (const [owner, names] of all) {
       if (!owner.element.isConnected) { owner.settle(came); continue; }
       const root = rootOf(owner.element), words = new Set([...names].filter((name) => isWords(owner, name)));
@@ -821,8 +828,6 @@ function apply() {
       else if (words.size) join(said, root, owner, words, came);
       if (names.size > words.size) join(turns, root, owner, new Set([...names].filter((name) => !words.has(name))), came);
     }
-    asked = outside;
-    tellAccess(mine);
     if (said.size) turnAll([...said.values()], came);
     for (const turn of turns.values()) for (const [owner, name] of turn.steps) {
       const motion = ownMotion(owner, name, owner.element.part_(name)) ?? owner.definition.motion;
@@ -1110,15 +1115,12 @@ function tweens(turns) {
   for (const { root, lays } of open) inScene(root, () => takeOff(lays));
   for (const turn of open) turn.before = looks(turn.steps);
   let all = laid();
-  const outside = asked, mine = asked = new Set();
   for (const turn of open) {
     turn.places = all.get(turn.root) ?? null;
     turning = Object.assign(turn, { stood: turn.before });
     turn.change();
     turn.stood = turning = null;
   }
-  asked = outside;
-  tellAccess(mine);
   for (const turn of open) turn.after = looks(turn.steps);
   all = laid();
   for (const turn of open) { turn.ends = all.get(turn.root) ?? null; inScene(turn.root, () => goesOn(turn)); }
@@ -1158,10 +1160,10 @@ function goesOn(turn) {
 
 /* What came into sight, or went, is reached by the keys now, or no more. */
 function reachAgain(before, after) {
-  const asked = new Set();
+  const told = new Set();
   for (const [some, others] of before ? [[before, after], [after, before]] : [])
-    for (const element of some.keys()) if (!others.has(element)) asked.add(owners.get(element)).add(treeOwner(element));
-  for (const owner of asked) if (owner?.element.ready_) owner.access();
+    for (const element of some.keys()) if (!others.has(element)) told.add(owners.get(element)).add(treeOwner(element));
+  for (const owner of told) if (owner?.element.ready_) owner.access();
 }
 
 const isOrigin = (change, { owner, name }) => change.owner === owner && change.name === name;
@@ -1178,7 +1180,7 @@ function moved(element, place, to, entry, root) {
     handOn(element, ghost);
     if (back) { handOn(back, element); back.remove(); }
     Object.assign(ghost, { ghost_: place, of_: element });
-    ghost.removeAttribute("id");
+    for (const name of ["id", "tabindex"]) ghost.removeAttribute(name);
     ghost.setAttribute("aria-hidden", "true");
     for (const name of ["display", "color", "fontSize", "lineHeight", "letterSpacing", "textAlign", "objectFit", "borderRadius"]) ghost.style[name] = style[name];
     place.look.forEach((value, n) => { ghost.style[WORDS[n]] = value; });
@@ -1358,7 +1360,8 @@ export function define(name, definition) {
   // Whoever came first stays: a page may have two copies of a module, or two versions.
   if (!onPage || customElements.get(name)) return onPage ? customElements.get(name) : class {};
   const all = definition.all = { ...definition.axes, ...definition.properties };
-  for (const [attribute, axis] of Object.entries(all)) {
+  const entries = definition.entries = Object.entries(all);
+  for (const [attribute, axis] of entries) {
     const { on, driver, values, parts, prefixed } = axis;
     if (on !== undefined) axis.state = (value) => value === on ? attribute : `${attribute}-off`;
     else if (values) axis.state = (value) => driver && !prefixed ? value : `${attribute}-${value}`;
@@ -1374,6 +1377,8 @@ export function define(name, definition) {
   template.content.append(...definition.template.map((node) => build(node)));
   definition.pictured = !!template.content.getElementById("root-picture");
 
+  const members = entries.map(([name]) => camel(name)), stated = !!definition.value || entries.some(([, { state }]) => state);
+  const idle = !entries.length && !definition.access && !definition.cues; // a picture, say
   const isRadio = definition.access?.some(({ at, role }) => !at && role === "radio");
   class Element extends HTMLElement {
     static formAssociated = !!definition.value;
@@ -1381,11 +1386,9 @@ export function define(name, definition) {
 
     constructor() {
       super();
-      this.internals_ = this.attachInternals();
-      this.states_ = this.internals_.states;
+      if (stated) this.internals_ = this.attachInternals();
       const tree = this.attachShadow({ mode: "open" });
       tree.adoptedStyleSheets = styles;
-      follows(tree);
       tree.append(document.importNode(template.content, true));
       this.owner_ = new Owner(this, definition, tree);
     }
@@ -1397,7 +1400,7 @@ export function define(name, definition) {
       const picture = definition.pictured && this.shadowRoot.getElementById("root-picture");
       if (picture) pictured(picture, picture.getAttribute("src"));
       // What was set before there was this class lies on the element itself, and hides what the class has.
-      for (const name of Object.keys(all).map(camel)) if (Object.hasOwn(this, name)) {
+      for (const name of members) if (Object.hasOwn(this, name)) {
         const value = this[name];
         delete this[name];
         this[name] = value;
@@ -1405,6 +1408,7 @@ export function define(name, definition) {
       this.owner_.settle([]);
       if (!this.ready_ && definition.value) this.first_ = this.owner_.values[definition.value[0]];
       this.ready_ = true;
+      if (idle) return;
       arrives(this);
       comes(this);
     }
@@ -1467,7 +1471,7 @@ export function define(name, definition) {
     /* A form's fieldset, or the page, makes a part disabled. */
     formDisabledCallback(disabled) {
       const owner = this.owner_, offOf = ({ enabled, values, at, driver }) => enabled ? values.find((value) => !enabled.includes(value)) : driver === "pointer" ? at("disabled") : undefined;
-      const [name, off] = Object.entries(all).map(([key, axis]) => [key, offOf(axis)]).find(([, value]) => value !== undefined) ?? [];
+      const [name, off] = entries.map(([key, axis]) => [key, offOf(axis)]).find(([, value]) => value !== undefined) ?? [];
       if (!name) return;
       if (this.ready_) happen(() => set([[owner, name, disabled ? off : undefined]]));
       else if (disabled) owner.live[name] = off;
@@ -1479,7 +1483,7 @@ export function define(name, definition) {
   if (definition.value) for (const name of ["form", "labels", "validity", "validationMessage", "willValidate"])
     Object.defineProperty(Element.prototype, name, { get() { return this.internals_[name]; } });
   if (definition.value) for (const name of ["checkValidity", "reportValidity"]) Element.prototype[name] = function () { return this.internals_[name](); };
-  for (const [attribute, { on, initial }] of Object.entries(all))
+  for (const [attribute, { on, initial }] of entries)
     Object.defineProperty(Element.prototype, camel(attribute), {
       get() {
         const owner = this.owner_;
@@ -1496,17 +1500,16 @@ export function define(name, definition) {
   return Element;
 }
 
-/* Once all are there that come together: asking what is shown makes the browser style all of them,
- * and what is around may learn its own role and values only after this. */
+/* Once all are there that come together: what is around may learn its own role and values only
+ * after what is in it. */
 let coming = [];
 function comes(element) {
   if (!coming.length) queueMicrotask(() => {
     const all = coming.splice(0).map((one) => one.owner_), access = ({ definition }) => definition.access ?? [];
-    tellAccess(all);
-    all.forEach(wait);
+    for (const owner of all) { owner.access(); wait(owner); }
     const grouped = all.filter((owner) => access(owner).some(({ role }) => AROUND[role] || role === "radio"));
     if (grouped.length) queueMicrotask(() => {
-      tellAccess(grouped);
+      for (const owner of grouped) owner.access();
       for (const owner of grouped)
         for (const { at, role } of access(owner)) if (Object.values(GROUPS).includes(role)) regroup(owner.node(at ?? ""));
     });
@@ -1517,13 +1520,15 @@ function comes(element) {
 /* What came to be there at one instant appears together, holders' parts before the holders. */
 let arrived = [];
 function arrives(element) {
-  // Not before its letters are there: what moves until then would be measured wrongly.
-  if (!arrived.length) document.fonts.ready.then(arrive);
+  // Not before its letters are there: what moves until then would be measured wrongly. Where none
+  // are on their way, asking for them would lay out the page.
+  if (!arrived.length) (document.fonts.status === "loading" ? document.fonts.ready : Promise.resolve()).then(arrive);
   arrived.push(element);
 }
 
 function arrive() {
-  const roots = new Set(arrived.filter((one) => one.isConnected).map(rootOf)), here = new Set(arrived.splice(0));
+  const here = new Set(arrived.splice(0).filter((one) => one.isConnected && owners.get(one).waiting("appear").length));
+  const roots = new Set([...here].map(rootOf));
   const heard = [...roots].flatMap((root) => [...within(root)]).filter((one) => here.has(one)).flatMap((one) =>
     [...owners.get(one).waiting("appear")].filter(([owner, cue]) => owner.node(cue.at ?? "") && isShown(owner.node(cue.at ?? ""))));
   if (heard.length) happen(() => queue.push(innermost(heard)));
@@ -1535,10 +1540,11 @@ let listening;
  * tells them what it says of them when what comes back is called. */
 export function screen(element, definition) {
   if (!onPage) return () => {};
-  const owner = new Owner(element, { ...definition, all: {} }, element, true);
+  const owner = new Owner(element, { ...definition, all: {}, entries: [] }, element, true);
   for (const picture of element.querySelectorAll("img")) pictured(picture, picture.getAttribute("src"));
   listening ??= (listen(), true);
   element.ready_ = true;
+  document.fonts.ready; // which begins to load those of the screen itself
   arrives(element);
-  return () => { owner.tell([]); wait(owner); };
+  return () => { owner.settle([]); wait(owner); };
 }
