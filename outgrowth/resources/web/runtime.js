@@ -52,9 +52,9 @@ const LOOKS = [
   "borderLeftWidth",
 ];
 // --- To here ------------------------------------------------------------------------------------
-const here = new URL(".", import.meta.url);
 // A server may read this too: there nothing is defined, and nothing is asked of a page.
 const onPage = typeof document !== "undefined";
+const script = onPage && document.currentScript?.src; // where all of this is one script, not modules
 const still = onPage && matchMedia("(prefers-reduced-motion: reduce)");
 
 // --- Trees ----------------------------------------------------------------------------------
@@ -76,12 +76,9 @@ function build(node, drawn) {
   return element;
 }
 
-/* A picture among our assets, wherever the page lies. */
-const address = (source) => source.startsWith("assets/") ? new URL(source, here).href : source;
-
-/* Shows a picture. One that is laid side by side is a background, which asks for it by this name. */
+/* Shows a picture, wherever the page lies. One that is laid side by side is a background, which asks for it by this name. */
 function pictured(element, source) {
-  element.setAttribute("src", address(source));
+  element.setAttribute("src", script && source.startsWith("assets/") ? new URL(source, script).href : source);
   if (element.localName === "img") {
     const holder = element.id === "root-picture" ? element.getRootNode().host : element;
     holder?.style.setProperty("--picture", `url(${JSON.stringify(element.src)})`);
@@ -1520,9 +1517,10 @@ function comes(element) {
 /* What came to be there at one instant appears together, holders' parts before the holders. */
 let arrived = [];
 function arrives(element) {
-  // Not before its letters are there: what moves until then would be measured wrongly. Where none
-  // are on their way, asking for them would lay out the page.
-  if (!arrived.length) (document.fonts.status === "loading" ? document.fonts.ready : Promise.resolve()).then(arrive);
+  // Not before its letters are there: what moves until then would be measured wrongly. Those of an
+  // element are asked for by name; to ask for those of a screen lays out the page.
+  const asks = owners.get(element).screen || document.fonts.status === "loading";
+  if (!arrived.length) (asks ? document.fonts.ready : Promise.resolve()).then(arrive);
   arrived.push(element);
 }
 
@@ -1544,7 +1542,6 @@ export function screen(element, definition) {
   for (const picture of element.querySelectorAll("img")) pictured(picture, picture.getAttribute("src"));
   listening ??= (listen(), true);
   element.ready_ = true;
-  document.fonts.ready; // which begins to load those of the screen itself
   arrives(element);
   return () => { owner.settle([]); wait(owner); };
 }

@@ -98,12 +98,13 @@ class WebCode:
             definition["fonts"] = list(fonts)
         names = self.names.owners[component.id]
         css = sheet_text(rules)
-        body = definition_text(names, definition, template, css)
+        classic = definition_text(names, definition, template, css, modular=False)
+        body = definition_text(names, definition, template, css, modular=True)
         text = module(names, body, templates.imports, guidance(component))
         events = events_of(definition)
         problems = [*sheet.problems, *templates.problems]
         types = declarations(names, events)
-        return Code(text, body, types, css, definition, templates.imports, rules, problems)
+        return Code(text, classic, types, css, definition, templates.imports, rules, problems)
 
     def screen(self, screen: Screen) -> Page:
         """The page of a screen."""

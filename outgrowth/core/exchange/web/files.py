@@ -18,6 +18,7 @@ from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.exchange.tokens.write import token_files
 from outgrowth.core.exchange.web.bundle import Code, WebCode
 from outgrowth.core.exchange.web.manifest import manifest
+from outgrowth.core.exchange.web.modules import PictureFile
 from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
 from outgrowth.core.exchange.web.overview import overview
 from outgrowth.core.exchange.web.runtime_tables import refuse_what_a_page_cannot
@@ -71,7 +72,8 @@ def hand_over(
     code.fonts = {owner: [font_name(face) for face in own] for owner, own in faces_of.items()}
     code.families = tuple(dict.fromkeys(face.described.family for face in faces))
     pictures = dict(_pictures(document))
-    code.pictures = PicturePaths({digest: f"assets/{name}" for digest, name in pictures.items()})
+    files_of = {digest: PictureFile(f"assets/{name}") for digest, name in pictures.items()}
+    code.pictures = PicturePaths(files_of)
     pairs: list[tuple[Component, Code]] = []
     for n, component in enumerate(components):
         pairs.append((component, code.component(component)))
@@ -120,16 +122,19 @@ def _shared_files(
     return files | {f"assets/{font_file(face)}": face.data for face in faces}
 
 
+_NO_MODULE = (
+    "if (!globalThis.document?.currentScript) throw new Error("
+    '"elements.js is a script for pages without modules, by <script defer src>. '
+    'A module imports the components one by one, from the folder “components”.");'
+)
+
+
 def classic(code: WebCode, components: Sequence[Component], codes: dict[str, Code]) -> str:
     """Everything as one script for pages without modules, which open from a disk too."""
-    runtime = (
-        (WEB / "runtime.min.js")
-        .read_text("utf-8")
-        .replace("import.meta.url", "document.currentScript.src")
-    )
+    runtime = (WEB / "runtime.min.js").read_text("utf-8")
     runtime = runtime.replace("export{", "const exported={").replace("export ", "")
     said = f"globalThis.{code.names.prefix}Screen"
-    parts = ["(() => {", runtime]
+    parts = ["(() => {", _NO_MODULE, runtime]
     parts.append(f'const told = {said} && screen(document.querySelector("main"), {said});')
     parts += [f"{codes[c.id].classic};" for c in _inner_first(code, components, codes)]
     parts += ["told?.();", "})();", ""]

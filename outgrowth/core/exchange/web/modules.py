@@ -11,31 +11,44 @@ from outgrowth.core.exchange.web.names import OwnerNames, camel
 _WIDE = 96
 
 
-def javascript(value: Json, indent: str = "", lead: int = 0) -> str:
+class PictureFile(str):
+    """Where the file of a picture lies, from the folder of the hand-over."""
+
+    @property
+    def from_module(self) -> str:
+        """The expression that names it in a module, as bundlers look for it.
+        Source: ECMAScript 2020, import.meta; the pattern is common practice, no source."""
+        return f'new URL("../{self}", import.meta.url).href'
+
+
+def javascript(value: Json, indent: str = "", lead: int = 0, modular: bool = False) -> str:
     """A value as JavaScript, on one line where it fits. What could end a script or a line is
-    written by its number (ECMAScript, 12.9.4)."""
-    line = _flat(value)
+    written by its number (ECMAScript, 12.9.4). In a module, pictures are asked for by their own
+    addresses."""
+    line = _flat(value, modular)
     if len(indent) + lead + len(line) <= _WIDE or not isinstance(value, dict | list) or not value:
         return line
     inside = indent + "  "
     if isinstance(value, list):
-        parts = [inside + javascript(item, inside) for item in value]
+        parts = [inside + javascript(item, inside, 0, modular) for item in value]
         return "[\n" + ",\n".join(parts) + f",\n{indent}]"
     parts = [
-        f"{inside}{_key(name)}: {javascript(item, inside, len(_key(name)) + 3)}"
+        f"{inside}{_key(name)}: {javascript(item, inside, len(_key(name)) + 3, modular)}"
         for name, item in value.items()
     ]
     return "{\n" + ",\n".join(parts) + f",\n{indent}}}"
 
 
-def _flat(value: Json) -> str:
+def _flat(value: Json, modular: bool) -> str:
     if isinstance(value, list):
-        return f"[{', '.join(map(_flat, value))}]"
+        return f"[{', '.join(_flat(item, modular) for item in value)}]"
     if isinstance(value, dict):
-        parts = ", ".join(f"{_key(name)}: {_flat(item)}" for name, item in value.items())
+        parts = ", ".join(f"{_key(name)}: {_flat(item, modular)}" for name, item in value.items())
         return f"{{ {parts} }}" if parts else "{}"
     if isinstance(value, float):
         return f"{value:.10g}"
+    if modular and isinstance(value, PictureFile):
+        return value.from_module
     return _string(value) if isinstance(value, str) else json.dumps(value)
 
 
@@ -61,11 +74,14 @@ def template_string(text: str) -> str:
 
 
 def definition_text(
-    names: OwnerNames, definition: dict[str, Json], template: list[Json], css: str
+    names: OwnerNames, definition: dict[str, Json], template: list[Json], css: str, modular: bool
 ) -> str:
-    """The call that defines a component."""
+    """The call that defines a component, in a module or in a script for pages without any."""
     body = dict(definition) | {"template": template}
-    parts = [f"  {name}: {javascript(value, '  ', len(name) + 2)}," for name, value in body.items()]
+    parts = [
+        f"  {name}: {javascript(value, '  ', len(name) + 2, modular)},"
+        for name, value in body.items()
+    ]
     parts.append(f"  css: {template_string(chr(10) + css + chr(10))},")
     return "\n".join([f'define("{names.element}", {{', *parts, "})"])
 
