@@ -37,6 +37,9 @@ class FontRefusal(Refusal):
     """A font file cannot be used; the message is a sentence for the user."""
 
 
+_RESTRICTED = 2
+
+
 class FontFace:
     """An opened font file. Metrics are in em: multiply by the font size for CSS px.
 
@@ -61,6 +64,19 @@ class FontFace:
         self.strike = self._bar("STRIKEOUT", (0.25, 0.05))
         capital = self.font.get_metric_position(hb.OTMetricsTag.CAP_HEIGHT)
         self.capital = (capital or extents.ascender) / self.upem
+
+    @property
+    def terms(self) -> list[str]:
+        """What the font says of whose it is and of how it may be used. Source: OpenType `name`."""
+        ids = hb.OTNameIdPredefined
+        said = (self._face.get_name(name) for name in (ids.COPYRIGHT, ids.LICENSE, ids.LICENSE_URL))
+        return [text for text in said if text]
+
+    @property
+    def may_be_embedded(self) -> bool:
+        """Whether it may go with what is made with it. Source: OpenType `OS/2`, fsType."""
+        table = self._face.reference_table("OS/2").data
+        return len(table) < 10 or int.from_bytes(table[8:10], "big") & 0xF != _RESTRICTED
 
     def _bar(self, choice: str, otherwise: tuple[float, float]) -> tuple[float, float]:
         """Where a line along the words stands above the baseline, and how thick it is."""

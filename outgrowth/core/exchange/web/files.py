@@ -17,6 +17,7 @@ from outgrowth.core.exchange.output import Files
 from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.exchange.tokens.write import token_files
 from outgrowth.core.exchange.web.bundle import Code, WebCode
+from outgrowth.core.exchange.web.font_files import font_files, font_name, font_problems
 from outgrowth.core.exchange.web.manifest import manifest
 from outgrowth.core.exchange.web.modules import PictureFile
 from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
@@ -24,7 +25,7 @@ from outgrowth.core.exchange.web.overview import overview
 from outgrowth.core.exchange.web.runtime_tables import refuse_what_a_page_cannot
 from outgrowth.core.exchange.web.screens import SCREEN_BASE, Page
 from outgrowth.core.exchange.web.template import PicturePaths
-from outgrowth.core.exchange.web.tokens_css import font_file, font_name, tokens_css
+from outgrowth.core.exchange.web.tokens_css import tokens_css
 from outgrowth.core.layout import Layout, Placed
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
@@ -86,6 +87,7 @@ def hand_over(
     files["index.html"] = overview(document, names, pairs, pages).encode()
     problems = [problem for _, own in pairs for problem in own.problems]
     problems += [problem for made in made_pages.values() for problem in made.problems]
+    problems += font_problems(faces)
     return HandOver(files, names, {c.id: own for c, own in pairs}, problems)
 
 
@@ -119,7 +121,7 @@ def _shared_files(
     files["elements.js"] = classic(code, [c for c, _ in pairs], codes).encode()
     files["tokens.css"] = tokens_css(code.document, code.names, faces, "assets").encode()
     files |= token_files(code.document)
-    return files | {f"assets/{font_file(face)}": face.data for face in faces}
+    return files | {f"assets/{name}": data for name, data in font_files(faces).items()}
 
 
 _NO_MODULE = (

@@ -10,6 +10,7 @@ from outgrowth.core.document.referring import token_paths
 from outgrowth.core.document.values import Shadow, Token, Value
 from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.exchange.web.css import Css, css_string
+from outgrowth.core.exchange.web.font_files import font_rule
 from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.exchange.web.symbols import color_text, number_text, px
 from outgrowth.core.text import FontFace
@@ -44,7 +45,7 @@ def _shadow(shadow: Shadow, names: Names) -> str:
 def tokens_css(document: Document, names: Names, faces: Iterable[FontFace], folder: str) -> str:
     """Fonts, the usual values, then those of each mode: chosen by `data-mode` on any element, a
     dark or light one by the system's setting too."""
-    blocks = [font_face(face, f"{folder}/{font_file(face)}") for face in faces]
+    blocks = [font_rule(face, folder) for face in faces]
     usual = [
         f"  {names.tokens[path]}: {value_text(token.kind, token.value, names)};"
         for path, token in sorted(document.tokens.items())
@@ -95,32 +96,3 @@ def mode_values(document: Document, names: Names, mode: str) -> Css:
 
 def _means(token: DesignToken, paths: set[str]) -> bool:
     return not paths.isdisjoint(token_paths(token.value))
-
-
-def font_file(face: FontFace) -> str:
-    """What a font's file is called among the assets."""
-    about = face.described
-    slant = "-italic" if about.italic else ""
-    return f"{slug(about.family, 'font')}-{about.weight:g}{slant}.ttf"
-
-
-def font_name(face: FontFace) -> str:
-    """A font as a script asks for it. Source: CSS Font Loading 3, section 3.3."""
-    about = face.described
-    slant = "italic " if about.italic else ""
-    return f"{slant}{about.weight:g} 1em {css_string(about.family)}"
-
-
-def font_face(face: FontFace, address: str) -> str:
-    """The rule that loads a font file."""
-    about = face.described
-    return "\n".join(
-        [
-            "@font-face {",
-            f"  font-family: {css_string(about.family)};",
-            f"  font-weight: {about.weight:g};",
-            f"  font-style: {'italic' if about.italic else 'normal'};",
-            f'  src: url("{address}");',
-            "}",
-        ]
-    )
