@@ -249,3 +249,75 @@ def test_what_a_browser_kept_is_chosen_again(life):
         "return steps;",
     )
     assert said == ["car,on", ""]
+
+
+BOXES = """
+document.body.getBoundingClientRect(); await document.fonts.ready; await later();
+return [...document.querySelectorAll(given[0])].map((one) => {
+  const { x, y, width, height } = one.getBoundingClientRect();
+  return [one.localName + (one.id && "#" + one.id), x, y, width, height];
+});
+"""
+
+
+def boxes(driver, selector):
+    return {name: box for name, *box in asked(driver, BOXES, selector)}
+
+
+def moved(before, after):
+    """What stands elsewhere, or is as large as it was not; each with both of its boxes."""
+    assert before.keys() == after.keys() and before
+    return {
+        name: (box, after[name])
+        for name, box in before.items()
+        if any(abs(a - b) > 0.5 for a, b in zip(box, after[name], strict=True))
+    }
+
+
+def test_nothing_moves_when_the_script_comes(chromium, handed):
+    """Every element in every choice that has attributes, one below the other."""
+    shown = []
+    for owner in handed.made.names.owners.values():
+        if f"components/{owner.element}.js" not in handed.made.files:
+            continue
+        chosen = [""]
+        for axis in owner.axes.values():
+            if axis.axis.driver == "none":
+                others = [v for v in axis.values if v != axis.axis.default]
+                valued = "" if axis.boolean else '="{}"'
+                chosen += [f" {axis.attribute}{valued.format(axis.values[v])}" for v in others]
+        chosen += [
+            f" {one.attribute}"
+            for one in owner.properties.values()
+            if one.property.kind == "switch"
+        ]
+        shown += [f"<{owner.element}{one}></{owner.element}>" for one in chosen]
+    assert len(shown) > 40
+    numbered = [one.replace(">", f' id="n{n}">', 1) for n, one in enumerate(shown)]
+    (handed.folder / "standing.html").write_text(
+        '<!doctype html><meta charset="utf-8"><link rel="stylesheet" href="tokens.css">'
+        f'<link rel="stylesheet" href="elements.css"><body>{"".join(numbered)}</body>'
+    )
+    chromium.get(f"{handed.address}standing.html")
+    before = boxes(chromium, "body > *")
+    modules = [path for path in handed.made.files if path.startswith("components/")]
+    for path in modules:
+        if path.endswith(".js"):
+            asked(chromium, "await import(given[0]);", f"{handed.address}{path}")
+    asked(chromium, "await later(); await later();")
+    assert chromium.execute_script("return !document.querySelector(':not(:defined)')")
+    assert not moved(before, boxes(chromium, "body > *"))
+
+
+def test_nothing_on_a_screen_moves_when_the_script_comes(chromium, handed):
+    pages = [path for path in handed.made.files if path.startswith("screens/") and "html" in path]
+    assert len(pages) > 5
+    for path in pages:
+        page = handed.made.files[path].decode()
+        without = "\n".join(line for line in page.splitlines() if "<script" not in line)
+        (handed.folder / "screens" / "without.html").write_text(without)
+        chromium.get(f"{handed.address}screens/without.html")
+        before = boxes(chromium, "main, main *")
+        chromium.get(f"{handed.address}{path}")
+        after = boxes(chromium, "main, main *")
+        assert not moved(before, after), path

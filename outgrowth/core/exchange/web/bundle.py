@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from functools import partial
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Component, Document, Owner, Path, Screen
 from outgrowth.core.document.sentences import guidance
 from outgrowth.core.document.types import Json
+from outgrowth.core.exchange.web.css import ALONE, Around, inside_of
 from outgrowth.core.exchange.web.definition import DefinitionMaker
 from outgrowth.core.exchange.web.evaluate import Evaluator
 from outgrowth.core.exchange.web.held_open import own_place
@@ -26,6 +29,7 @@ from outgrowth.core.exchange.web.sheet import (
     SheetMaker,
     sheet_text,
 )
+from outgrowth.core.exchange.web.standing import Standing, standing, standing_css, standing_in
 from outgrowth.core.exchange.web.steps import YES, AxisValues, Steps
 from outgrowth.core.exchange.web.template import PicturePaths, TemplateMaker
 from outgrowth.core.layout import Layout, Placed
@@ -41,7 +45,8 @@ Exports = dict[str, dict[str, list[Path]]]
 
 class Code(NamedTuple):
     """The code of one component: its module in full, what of it a page without modules takes, its
-    types, its style sheet, its definition, and what could not be said, as sentences."""
+    types, its style sheet, its definition, what could not be said, as sentences, and what
+    stands for its elements before they are defined."""
 
     javascript: str
     classic: str
@@ -51,6 +56,7 @@ class Code(NamedTuple):
     imports: list[str]
     rules: list[CssRule]
     problems: list[str]
+    standing: list[Standing]
 
 
 class WebCode:
@@ -104,14 +110,37 @@ class WebCode:
         events = events_of(definition)
         problems = [*sheet.problems, *templates.problems]
         types = declarations(names, events)
-        return Code(text, classic, types, css, definition, templates.imports, rules, problems)
+        stands = standing(component, names, partial(self._size_alone, component))
+        return Code(
+            text, classic, types, css, definition, templates.imports, rules, problems, stands
+        )
+
+    def _size_alone(self, component: Component, cell: AxisValues) -> tuple[float, float]:
+        _, placed = self._scene(component, cell)
+        return placed.width, placed.height
+
+    def _standing_on(self, screen: Screen) -> Iterator[Standing]:
+        """What stands for the elements of a screen."""
+        names = self.names.owners[screen.id].nodes
+
+        def below(node: SceneNode, place: Placed, holder: Around) -> Iterator[Standing]:
+            inside = inside_of(node.kind, node.layout.style, holder)
+            for node_id, child, here in zip(node.ids, node.children, place.children, strict=True):
+                if child.component:
+                    selector = f"#{names[node_id]}"
+                    yield standing_in(selector, child.layout, inside, here.width, here.height)
+                else:
+                    yield from below(child, here, inside)
+
+        return below(*self._scene(screen, {}), ALONE)
 
     def screen(self, screen: Screen) -> Page:
         """The page of a screen."""
         evaluator = Evaluator(self.steps(screen), self.names)
         measured = self._measured(screen)
         sheet = SheetMaker(evaluator, self.families, measured, SCREEN, self._adapts)
-        css = sheet_text(sheet.rules())
+        stands = standing_css((), self._standing_on(screen))
+        css = "\n".join(filter(None, [sheet_text(sheet.rules()), stands]))
         sizes = self._sizes(screen)
         templates = TemplateMaker(evaluator, sheet, self.pictures, {}, sizes)
         template = templates.children_of_root()

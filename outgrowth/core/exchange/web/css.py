@@ -77,7 +77,7 @@ def node_css(
         css |= _box(style)
     elif node.kind == "text":
         css |= _text(style, paint, families)
-    css |= _size(node, holder) | _place(style, holder) | _limits(node, holder)
+    css |= box_css(node, holder) | _place(style, holder)
     css |= _paint(node.kind in ("box", "image"), paint, style.scrolls)
     if click_through:
         css["pointer-events"] = "none"
@@ -178,6 +178,11 @@ def _text(style: LayoutStyle, paint: PaintStyle, families: tuple[str, ...]) -> C
             "text-overflow": "ellipsis",
         }
     return css
+
+
+def box_css(node: LayoutNode, holder: Around) -> Css:
+    """How large a node is, and may be."""
+    return _size(node, holder) | _limits(node, holder)
 
 
 def _size(node: LayoutNode, holder: Around) -> Css:

@@ -24,6 +24,7 @@ from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
 from outgrowth.core.exchange.web.overview import overview
 from outgrowth.core.exchange.web.runtime_tables import refuse_what_a_page_cannot
 from outgrowth.core.exchange.web.screens import SCREEN_BASE, Page
+from outgrowth.core.exchange.web.standing import standing_css
 from outgrowth.core.exchange.web.template import PicturePaths
 from outgrowth.core.exchange.web.tokens_css import tokens_css
 from outgrowth.core.layout import Layout, Placed
@@ -119,6 +120,9 @@ def _shared_files(
     files["runtime.js"] = (WEB / "runtime.min.js").read_bytes()
     files["runtime.source.js"] = (WEB / "runtime.js").read_bytes()
     files["elements.js"] = classic(code, [c for c, _ in pairs], codes).encode()
+    elements = [code.names.owners[component.id].element for component, _ in pairs]
+    stands = standing_css(elements, (one for _, own in pairs for one in own.standing))
+    files["elements.css"] = f"{stands}\n".encode()
     files["tokens.css"] = tokens_css(code.document, code.names, faces, "assets").encode()
     files |= token_files(code.document)
     return files | {f"assets/{name}": data for name, data in font_files(faces).items()}

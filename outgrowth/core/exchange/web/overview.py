@@ -49,6 +49,7 @@ def overview(
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <title>{escape(document.name)}: hand-over</title>
 <link rel="stylesheet" href="tokens.css">
+<link rel="stylesheet" href="elements.css">
 <link rel="stylesheet" href="hand-over.css">
 <script defer src="elements.js"></script>
 <script defer src="hand-over.js"></script>
@@ -85,7 +86,7 @@ def _use(names: Names, components: list[tuple[Component, Code]]) -> str:
             element = names.owners[component.id].element
             break
     return (
-        '<link rel="stylesheet" href="tokens.css">\n'
+        '<link rel="stylesheet" href="tokens.css">\n<link rel="stylesheet" href="elements.css">\n'
         f'<script type="module" src="components/{element}.js"></script>\n\n<{element}></{element}>'
     )
 

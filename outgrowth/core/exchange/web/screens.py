@@ -166,6 +166,7 @@ def page(
     <meta name="viewport" content="width=device-width, initial-scale=1">
     <title>{escape(screen.name)}</title>
     <link rel="stylesheet" href="../tokens.css">
+    <link rel="stylesheet" href="../elements.css">
     <link rel="stylesheet" href="screen.css">
     <link rel="stylesheet" href="{name}.css">
     <script defer src="{name}.js"></script>
