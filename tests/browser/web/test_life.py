@@ -321,3 +321,24 @@ def test_nothing_on_a_screen_moves_when_the_script_comes(chromium, handed):
         chromium.get(f"{handed.address}{path}")
         after = boxes(chromium, "main, main *")
         assert not moved(before, after), path
+
+
+def test_what_is_thrown_away_is_gone(life):
+    """Once nothing holds them, elements are let go with all that is in them."""
+
+    def nodes():
+        for _ in range(3):
+            life.execute_cdp_cmd("HeapProfiler.collectGarbage", {})
+        return life.execute_cdp_cmd("Memory.getDOMCounters", {})["nodes"]
+
+    before = nodes()
+    for _ in range(3):
+        asked(
+            life,
+            "for (let n = 0; n < 100; n++) document.body.append(document.createElement('hs-button'));"
+            "await later(); for (const one of document.body.children) { one.label = 'x'; one.kind = 'quiet'; }"
+            "await later();",
+        )
+        assert nodes() > before + 500
+        asked(life, "document.body.replaceChildren(); await later(); await later();")
+    assert nodes() <= before + 20
