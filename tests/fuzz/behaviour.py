@@ -18,7 +18,7 @@ from demo.drawing import box, instance, text
 from outgrowth.core.color import parse
 from outgrowth.core.document.cues import HOLDER, TRIGGERS, Change, Condition, Cue, Motion, Trigger
 from outgrowth.core.document.everyday_words import plainly
-from outgrowth.core.document.properties import CHOICE
+from outgrowth.core.document.properties import CHOICE, ROLES
 from outgrowth.core.document.records import (
     Axis,
     AxisValue,
@@ -77,6 +77,7 @@ class Behaviour:
         self.chance = random.Random(seed)
         # What came later is drawn apart, so that a seed goes on meaning what it meant.
         self.more = random.Random(seed + 1_000_000_007)
+        self.roles = random.Random(seed + 2_000_000_011)
         self.timed = self.chance.random() < 0.5
         self._cues = 0
         self.document = self._document()
@@ -190,6 +191,8 @@ class Behaviour:
             parts.insert(chance.randint(0, 2), text("t", chance.choice(["Gate 3", "Bicycles"])))
         style = {"flow": chance.choice(["row", "column"]), "wrap": chance.random() < 0.2}
         role = chance.choice(["none", "button", "radio", "checkbox"])
+        if self.roles.random() < 0.3:
+            role = self.roles.choice(ROLES)
         document = add_component(
             document, Component(name, name.title(), box(name, *parts, role=role, **style))
         )
@@ -400,13 +403,18 @@ def _all(node):
         yield from _all(child)
 
 
+def key_at(y: float) -> str:
+    """Which key a deed presses, by its place (px)."""
+    return ("Tab", "Enter", " ", "ArrowDown", "Escape", "x")[int(y) % 6]
+
+
 def _do(runtime: Runtime, kind: str, x: float, y: float) -> None:
     if kind == "move":
         runtime.pointer_move(x, y)
     elif kind == "leave":
         runtime.pointer_leave()
     elif kind == "key":
-        runtime.key(["Tab", "Enter", " ", "ArrowDown", "Escape", "x"][int(y) % 6])
+        runtime.key(key_at(y))
     if kind in ("press", "tap"):
         runtime.press(x, y)
     if kind in ("release", "tap"):

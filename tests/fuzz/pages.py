@@ -17,7 +17,7 @@ from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import shipped
 from outgrowth.resources import FONTS
-from tests.fuzz.behaviour import Behaviour
+from tests.fuzz.behaviour import Behaviour, key_at
 from tests.fuzz.report import Failure
 from tests.fuzz.report import told as told_of
 
@@ -106,6 +106,9 @@ class PageJudge:
             self._pressing = False
         if kind == "tab":
             both.do("key", "Tab")
+        # Out of the page's end a browser goes to what is its own.
+        if kind == "key" and not (key_at(y) == "Tab" and runtime.tab_leaves(False)):
+            both.do("key", key_at(y))
         if kind == "leave" and not self._pressing:
             hand.move(1200, 700)
             runtime.pointer_leave()

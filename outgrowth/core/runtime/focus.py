@@ -25,8 +25,9 @@ TAPPED_BY: dict[str, tuple[str, ...]] = {
     "link": ("Enter",),
     "checkbox": (" ",),
     "radio": (" ",),
+    "textbox": (),
 }
-"""The keys that tap a part of a role."""
+"""The keys that tap a part of a role; any other is tapped as one without a role."""
 
 GROUPS = {"radiogroup": "radio", "tablist": "tab"}
 """Roles whose members are one stop of the focus, and that role of theirs."""
@@ -43,7 +44,12 @@ def takes_keys(node: SceneNode) -> bool:
 
 def is_stop(role: str) -> bool:
     """Whether keys go to what has this role."""
-    return role == "textbox" or (role != "none" and role in TAPPED_BY)
+    return role != "none" and role in TAPPED_BY
+
+
+def tapped_by(role: str) -> tuple[str, ...]:
+    """The keys that tap a part of a role."""
+    return TAPPED_BY.get(role, TAPPED_BY["none"])
 
 
 class FocusGroup(NamedTuple):
@@ -162,13 +168,14 @@ class Focus:
         component: Component | None,
         holds_stops: Callable[[], bool],
     ) -> bool:
-        """Whether a node can have the focus. One that only hears keys can, unless it has them
-        from what it holds, or it hears but Escape, which is for what is around."""
+        """Whether a node can have the focus: by its role, or since it listens, if it is an instance
+        or says what it is. One that only hears keys can, unless it has them from what it holds, or
+        it hears but Escape, which is for what is around."""
         if takes_keys(node):
             return True
-        if component is None:
+        if component is None and node.interaction.role == "none":
             return False
-        if focus_axes(component):
+        if component is not None and focus_axes(component):
             return True
         listening = self._situation.listening
         if any(listening.cues_at(path, kind) for kind in _STOPS):

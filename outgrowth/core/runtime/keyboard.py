@@ -10,7 +10,7 @@ from collections.abc import Callable
 from outgrowth.core.document.records import Path
 from outgrowth.core.resolve.scene_paths import line_to, scene_at
 from outgrowth.core.runtime.dispatch import Dispatch
-from outgrowth.core.runtime.focus import TAPPED_BY, Focus, stepped
+from outgrowth.core.runtime.focus import Focus, stepped, tapped_by
 from outgrowth.core.runtime.pointer import Chain, Pointer
 from outgrowth.core.runtime.situation import Situation
 
@@ -81,7 +81,7 @@ class Keyboard:
         node = scene_at(self._situation.target, path)
         if node is None:
             return
-        if name in TAPPED_BY.get(node.interaction.role, ()):
+        if name in tapped_by(node.interaction.role):
             self._tap(path)
             return
         group = self.focus.group_of(path)

@@ -20,6 +20,7 @@ const TAPPED_BY = {
   link: ["Enter"],
   checkbox: [" "],
   radio: [" "],
+  textbox: [],
 };
 const AROUND = { tab: "tablist", listitem: "list" };
 const GROUPS = { radiogroup: "radio", tablist: "tab" };
@@ -460,13 +461,13 @@ const milliseconds = (text) => parseFloat(text) * (/\dms$/.test(text) ? 1 : 1000
 
 /* Hears of the focus in a tree: the page does not hear of what stays inside of one element, and
  * nobody hears of what goes from an element to what is in it, or back (DOM, section 2.9). Each tree
- * listens from the first time that the focus comes into it, which the tree around hears. */
+ * listens from the first time that the focus comes to its element, which the tree around hears. */
 function follows(tree) {
   if (tree.followed_) return;
   tree.followed_ = true;
   tree.addEventListener("focusin", (event) => {
     const path = event.composedPath();
-    for (const one of path) if (one instanceof ShadowRoot) follows(one);
+    for (const one of path) if (one.shadowRoot) follows(one.shadowRoot);
     focusOn(chainOf(path[0]).at(-1) ?? null);
   });
   tree.addEventListener("focusout", ({ relatedTarget: to }) => focusOn([...around(focused)].includes(to) ? to : null));
@@ -493,7 +494,7 @@ function keyed(event) {
     const node = nodes.at(-1);
     if (!node || node !== from || from.isContentEditable) return;
     const role = node.getAttribute("role") ?? "none";
-    if (TAPPED_BY[role]?.includes(event.key) && node.hasAttribute("tabindex")) {
+    if ((TAPPED_BY[role] ?? TAPPED_BY.none).includes(event.key) && node.hasAttribute("tabindex")) {
       event.preventDefault();
       if (!event.repeat) node.click();
       return;
@@ -1179,6 +1180,7 @@ function moved(element, place, to, entry, root) {
     Object.assign(ghost, { ghost_: place, of_: element });
     for (const name of ["id", "tabindex"]) ghost.removeAttribute(name);
     ghost.setAttribute("aria-hidden", "true");
+    ghost.style.pointerEvents = "none"; // what it was a picture of has the pointer
     for (const name of ["display", "color", "fontSize", "lineHeight", "letterSpacing", "textAlign", "objectFit", "borderRadius"]) ghost.style[name] = style[name];
     place.look.forEach((value, n) => { ghost.style[WORDS[n]] = value; });
     if (text) ghost.textContent = place.words;

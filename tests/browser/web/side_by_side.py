@@ -57,6 +57,7 @@ KEYS = {
     "Home": Keys.HOME,
     "End": Keys.END,
     "Escape": Keys.ESCAPE,
+    "x": "x",
 }
 
 

@@ -10,13 +10,16 @@ from demo.behaviours import turned, with_cue
 from demo.drawing import box, instance, text
 from outgrowth.core.color import parse
 from outgrowth.core.document.cues import Cue, Trigger
+from outgrowth.core.document.properties import ROLES
 from outgrowth.core.document.records import Axis, AxisValue, Component, DesignToken, Document
+from outgrowth.core.document.values import fixed
 from outgrowth.core.edits.cues import add_cue, set_led
 from outgrowth.core.edits.tokens import set_token
 from outgrowth.core.edits.tree.components import add_axis, add_component
 from tests.core.runtime.parts import part, screen, styled
 from tests.core.runtime.test_inner_motion import named, tabs
 from tests.core.runtime.test_interaction import submit
+from tests.fuzz.behaviour import key_at
 from tests.fuzz.pages import playing
 from tests.fuzz.web import Maker, judging
 from tests.fuzz.whole import WholeJudge, WholeMaker
@@ -170,6 +173,26 @@ def test_states_of_any_name_are_heard_in_a_page_as_in_live():
             for value, fill in shades.items():
                 document = styled(document, "b", (), {"look": value}, fill=parse(fill))
             assert judge.played(document, deeds, f"named{n}") is None, parts
+
+
+def test_what_is_tapped_is_tapped_by_keys_in_a_page_as_in_live():
+    """Of every role, as a component and as a plain part; Tab to each, then its keys."""
+    document, held = Document("Things"), []
+    for role in ROLES:
+        for whole in (True, False):
+            name = f"{role}-{'whole' if whole else 'part'}"
+            face = box("face", width=40, height=10, role="none" if whole else role)
+            root = box(name, face, role=role if whole else "none", fill="#cccccc")
+            document = part(document, name, root, at=("one", "two"))
+            document = styled(document, name, ("face",), {"at": "two"}, width=fixed(60.0))
+            more = {} if whole else {"node": ("face",)}
+            document = with_cue(document, name, "tap", turned("at"), **more)
+            held.append(instance(f"i-{name}", name))
+    document = screen(document, "hall", *held, flow="column", width=200, height=400)
+    keys = [("key", 0.0, float(n), 30.0) for n in (0, 1, 2)]
+    assert [key_at(y) for _, _, y, _ in keys] == ["Tab", "Enter", " "]
+    with playing() as judge:
+        assert judge.played(document, keys * len(held), "tapped") is None
 
 
 MEANT = {

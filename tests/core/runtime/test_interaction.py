@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from demo.behaviours import put, turned, with_cue
 from demo.drawing import box, instance
 from outgrowth.core.document.cues import HOLDER, Change, Condition, Cue, Motion, Trigger
+from outgrowth.core.document.properties import ROLES
 from outgrowth.core.document.records import Document
 from outgrowth.core.document.values import Once, fixed
 from outgrowth.core.edits.cues import add_cue, set_motion
@@ -355,6 +356,30 @@ def test_what_hears_keys_takes_the_focus_by_tab_and_by_press_unless_it_holds_sto
     assert runtime.focus == ("c", "k"), "the case has its keys from what it holds"
     runtime.tap("c", "rim")
     assert runtime.focus is None
+
+
+@pytest.mark.parametrize("role", ROLES)
+@pytest.mark.parametrize("whole", [True, False], ids=["component", "plain part"])
+def test_what_is_tapped_is_tapped_by_keys_whatever_it_is(run, role, whole):
+    """A plain part has the keys where it says what it is; a field takes its keys itself."""
+    said = {"role": role} if not whole else {}
+    root = box("thing", box("face", width=40, height=20, **said), role=role if whole else "none")
+    document = part(Document("Things"), "thing", root, at=("one", "two"))
+    document = with_cue(
+        document, "thing", "tap", turned("at"), **({} if whole else {"node": ("face",)})
+    )
+    runtime = run(screen(document, "hall", instance("t", "thing")), "hall")
+    runtime.key("Tab")
+    reached = whole or role != "none"
+    assert runtime.focus == ((("t",) if whole else ("t", "face")) if reached else None)
+    tapped = []
+    for pressed in ("Enter", " "):
+        before = runtime.value("at", "t")
+        runtime.key(pressed)
+        tapped.append(runtime.value("at", "t") != before)
+    expected = {"link": [True, False], "textbox": [False, False]}
+    expected |= {"checkbox": [False, True], "radio": [False, True]}
+    assert tapped == (expected.get(role, [True, True]) if reached else [False, False])
 
 
 # --- pressing and letting through -----------------------------------------------------------

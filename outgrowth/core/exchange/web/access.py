@@ -88,8 +88,9 @@ class AccessMaker(DefinitionPart):
         component = self.owner
         if path:
             node = self.steps.node_at(path)
-            # A plain node in a component is reached by its role alone, as when it runs.
-            if node is None or node.kind != "instance":
+            # A plain node is reached where it says what it is, as when it runs.
+            says_it = role != "none" and path != self.title_of_screen
+            if node is None or (node.kind != "instance" and not says_it):
                 return False
         elif not isinstance(component, Component):
             return False
