@@ -94,7 +94,7 @@ function sheet(text) {
   return result;
 }
 
-const base = sheet(`
+const usual = `
 :host { box-sizing: border-box !important; display: block; position: relative; direction: ltr;
   justify-content: flex-start; align-items: flex-start; }
 :host([hidden]), [hidden] { display: none !important; }
@@ -114,7 +114,8 @@ ellipse { cx: 50%; cy: 50%; transform-box: fill-box; transform-origin: center; }
 @media (forced-colors: active) {
   :host([role]), [role] { forced-color-adjust: auto; outline: 1px solid transparent; }
   path, ellipse { forced-color-adjust: preserve-parent-color; }
-}`);
+}`;
+const base = sheet(usual);
 
 const owners = new Map();
 
@@ -1354,13 +1355,15 @@ function missingText(isRadio) {
 
 const camel = (name) => name.replace(/-(.)/g, (_, letter) => letter.toUpperCase());
 
-/* The class of a component's elements, and its definition. */
-export function define(name, definition) {
-  // Whoever came first stays: a page may have two copies of a module, or two versions.
-  if (!onPage || customElements.get(name)) return onPage ? customElements.get(name) : class {};
+/* What elements are made from, by their names, and what they share: a server writes them out from
+ * this (render.js). */
+export const definitions = new Map([["", { css: usual, driven: DRIVEN, around: AROUND, holder: HOLDER }]]);
+
+/* A definition, with what follows from it. */
+function prepared(definition) {
   const all = definition.all = { ...definition.axes, ...definition.properties };
-  const entries = definition.entries = Object.entries(all);
-  for (const [attribute, axis] of entries) {
+  definition.entries = Object.entries(all);
+  for (const [attribute, axis] of definition.entries) {
     const { on, driver, values, parts, prefixed } = axis;
     if (on !== undefined) axis.state = (value) => value === on ? attribute : `${attribute}-off`;
     else if (values) axis.state = (value) => driver && !prefixed ? value : `${attribute}-${value}`;
@@ -1369,7 +1372,16 @@ export function define(name, definition) {
     axis.at = (part) => driver === "focus" ? axis.focus ?? values.find((value) => value !== axis.initial)
       : values.find((value) => axis.part?.(value) === part);
   }
-  const styles = [base, sheet(definition.css)];
+  return definition;
+}
+
+/* The class of a component's elements. */
+export function define(name, definition) {
+  // Whoever came first stays: a page may have two copies of a module, or two versions.
+  if (definitions.has(name)) return onPage ? customElements.get(name) : class {};
+  definitions.set(name, prepared(definition));
+  if (!onPage || customElements.get(name)) return onPage ? customElements.get(name) : class {};
+  const { all, entries } = definition, styles = [base, sheet(definition.css)];
   // What is measured before its letters are there would be measured wrongly.
   for (const font of definition.fonts ?? []) document.fonts.load(font);
   const template = document.createElement("template");
@@ -1396,6 +1408,7 @@ export function define(name, definition) {
       owners.set(this, this.owner_);
       listening ??= (listen(), true);
       customElements.upgrade(this.shadowRoot);
+      if (this.hasAttribute("data-states")) this.taken_();
       const picture = definition.pictured && this.shadowRoot.getElementById("root-picture");
       if (picture) pictured(picture, picture.getAttribute("src"));
       // What was set before there was this class lies on the element itself, and hides what the class has.
@@ -1410,6 +1423,12 @@ export function define(name, definition) {
       if (idle) return;
       arrives(this);
       comes(this);
+    }
+
+    /* What a server has written out is the runtime's now. */
+    taken_() {
+      this.named_ = this.hasAttribute("data-named") || undefined;
+      for (const name of ["data-states", "data-named"]) this.removeAttribute(name);
     }
 
     disconnectedCallback() { stop(this.owner_); owners.delete(this); }

@@ -111,6 +111,10 @@ PLAYED = (
     9150,
     9236,
     9326,
+    # The focus from an element to what is in it; fading words under the pointer.
+    71018,
+    71011,
+    71013,
     # Words that turn around while they fade, in a group too; the same words in more lines; what is
     # hidden in what goes; the focus in what was hidden at first.
     9335,

@@ -118,6 +118,8 @@ def _shared_files(
     codes = {component.id: own for component, own in pairs}
     files: Files = {name: (WEB / name).read_bytes() for name in ("hand-over.js", "hand-over.css")}
     files["runtime.js"] = (WEB / "runtime.min.js").read_bytes()
+    files["render.js"] = (WEB / "render.js").read_bytes()
+    files["render.d.ts"] = (WEB / "render.d.ts").read_bytes()
     files["runtime.source.js"] = (WEB / "runtime.js").read_bytes()
     files["elements.js"] = classic(code, [c for c, _ in pairs], codes).encode()
     elements = [code.names.owners[component.id].element for component, _ in pairs]
