@@ -110,7 +110,7 @@ class Written {
     if (typeof node === "string") return escaped(node);
     const [name, ...rest] = node, [tag, id] = name.split("#");
     if (id && (this.inner.has(id) || this.shown?.has(id))) return this.instance(tag, id, rest);
-    const said = id ? this.said[id] ?? {} : {}, own = Object.assign({}, ...rest.filter((item) => typeof item === "object" && !Array.isArray(item)));
+    const said = this.said[id === "root-picture" ? "" : id] ?? {}, own = Object.assign({}, ...rest.filter((item) => typeof item === "object" && !Array.isArray(item)));
     const from = {};
     if (id) from.id = id;
     if (id && tag !== "slot") from.part = id;
@@ -148,7 +148,7 @@ class Written {
   text(more, inside = "") {
     const { entries, css } = this.definition;
     const own = this.access("");
-    const body = this.under(more.role ?? own.role, () => this.template.map((node) => this.node(node)).join(""));
+    const body = this.under(more.role ?? own.role, () => this.template.map((node) => this.node(drawn(node, this.said[""] ?? {}))).join(""));
     const variables = entries.filter(([name, axis]) => axis.variable && this.values[name] !== axis.initial).map(([name, axis]) => `${axis.variable}: ${this.values[name]};`);
     const shown = Object.entries(this.pictures ?? {}).map(([id, address]) =>
       `${id === "root-picture" ? ":host" : `#${id}`} { --picture: url(${JSON.stringify(address)}); }`);
@@ -162,7 +162,7 @@ class Written {
   }
 }
 
-/* A drawing in another form. */
+/* A drawing in another form, where it has one. */
 function drawn(item, { d, box }) {
   if (!Array.isArray(item)) return item;
   const [name, ...rest] = item, [tag] = name.split("#");

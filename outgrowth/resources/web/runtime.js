@@ -311,8 +311,9 @@ function applied(element, { text, d, box, src, label }) {
     const same = parts.length === 1 && typeof parts[0] === "string" && element.textContent === parts[0];
     if (!same) element.replaceChildren(...parts.map((part) => build(part)));
   }
-  if (d !== undefined) element.querySelector("path")?.setAttribute("d", d);
-  if (box !== undefined) element.querySelector("svg")?.setAttribute("viewBox", box);
+  const tree = element.shadowRoot ?? element; // of a component that is a drawing as a whole
+  if (d !== undefined) tree.querySelector("path")?.setAttribute("d", d);
+  if (box !== undefined) tree.querySelector("svg")?.setAttribute("viewBox", box);
   if (src !== undefined) pictured(element.shadowRoot?.getElementById("root-picture") ?? element, src);
   // A name that the page gives stays; one of ours is a word, or that of the part in a slot.
   if (label && (element.named_ ?? !element.hasAttribute("aria-label"))) {

@@ -8,10 +8,14 @@ import shutil
 import subprocess
 
 import pytest
+from immutables import Map
 
 from demo.ferry import ferry_line
+from outgrowth.core.document.records import Document, Node
+from outgrowth.core.document.values import fixed
 from outgrowth.core.exchange.output import write
 from outgrowth.core.exchange.web.files import hand_over
+from tests.core.runtime.parts import part, styled
 from tests.fuzz.web import Maker
 
 pytestmark = pytest.mark.browser
@@ -38,7 +42,7 @@ const walk = (tree, path) => {
     const { x, y, width, height } = one.getBoundingClientRect(), style = getComputedStyle(one);
     const name = `${path}/${n++}:${one.localName}#${one.id}`;
     found[name] = { box: [x, y, width, height], looks: [...LOOKED.map((key) => style[key]), one.getAttribute("role"),
-      one.getAttribute("aria-label"), one.getAttribute("aria-checked"), one.ariaDisabled, one.localName === "p" ? one.textContent : ""] };
+      one.getAttribute("d"), one.getAttribute("viewBox"), one.getAttribute("aria-label"), one.getAttribute("aria-checked"), one.ariaDisabled, one.localName === "p" ? one.textContent : ""] };
     walk(one.shadowRoot ?? one, name);
   }
 };
@@ -115,6 +119,20 @@ def test_what_a_server_writes_out_is_what_the_script_makes(chromium, layout_once
     assert len(written) > 500
     assert not list(differences(written, by_script))
     assert not list(differences(taken, by_script))
+
+
+@pytest.mark.skipif(NODE is None, reason="no other reader of JavaScript here")
+def test_a_drawing_as_a_whole_has_the_form_of_its_value(chromium, layout_once, tmp_path):
+    paths = {"up": "M0 10L5 0L10 10Z", "down": "M0 0L10 0L5 10Z"}
+    size = {"path-size": 10.0, "path-height": 10.0, "width": fixed(40.0), "height": fixed(40.0)}
+    arrow = Node("arrow", "arrow", "shape", Map(size | {"path": paths["up"]}))
+    document = part(Document("Arrows"), "arrow", arrow, way=("up", "down"))
+    document = styled(document, "arrow", ("arrow",), {"way": "down"}, path=paths["down"])
+    made = hand_over(document, layout_once)
+    data = [entry["d"] for entry in made.codes["arrow"].definition["data"]]
+    assert len(set(data)) == 2
+    for looks in shown(chromium, tmp_path, made):
+        assert [one["looks"][9] for name, one in looks.items() if "path#" in name] == data
 
 
 @pytest.mark.skipif(NODE is None, reason="no other reader of JavaScript here")
