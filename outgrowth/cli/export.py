@@ -15,7 +15,7 @@ from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, rema
 from outgrowth.cli.owners import layout_of, owner_named
 from outgrowth.cli.reading import read_document
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.output import OutputPlan, plan, write
+from outgrowth.core.exchange.output import EditedRefusal, OutputPlan, OutputRefusal, plan, write
 from outgrowth.core.exchange.variant_pictures import VariantPicture
 from outgrowth.core.exchange.web.files import Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
@@ -59,7 +59,11 @@ def _export(arguments: argparse.Namespace) -> ExitCode:
         intended = plan(arguments.out, made_files.files)
         _tell(intended, "would be ")
         return ExitCode.DONE if intended.does_nothing else ExitCode.FOUND
-    _tell(write(arguments.out, made_files.files, arguments.overwrite), "", arguments.overwrite)
+    try:
+        done = write(arguments.out, made_files.files, arguments.overwrite)
+    except EditedRefusal as problem:
+        raise OutputRefusal(f"{problem} --overwrite does.") from problem
+    _tell(done, "", arguments.overwrite)
     return ExitCode.DONE
 
 
@@ -111,6 +115,9 @@ def _tell(done: OutputPlan, how: str, overwrote: bool = False) -> None:
         for path in paths:
             print(f"{how}{what}: {line(path)}")
     for path in done.edited:
-        then = "written over" if overwrote else "kept; --overwrite writes over it"
+        kept = "kept; --overwrite writes over it"
+        if path in done.torn:
+            kept = "it would have to change; nothing is written without --overwrite"
+        then = "written over" if overwrote else kept
         print(f"edited by hand: {line(path)} ({then})")
     print(f"{len(done.same):,} files are as they were.")

@@ -26,7 +26,7 @@ from outgrowth.cli.picking import add_picks, picks_for, tell_open
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.native.disk import read_chosen, save_file
-from outgrowth.core.exchange.output import DIFFERENCES, OutputRefusal, write
+from outgrowth.core.exchange.output import DIFFERENCES, EditedRefusal, OutputRefusal, write
 from outgrowth.core.refusal import quoted
 from outgrowth.core.team.address import shown_address
 from outgrowth.core.team.connection import Connection, connect, make_library
@@ -273,12 +273,10 @@ def _diff(arguments: argparse.Namespace) -> ExitCode:
     if arguments.html:
         title = f"{arguments.before.name} → {arguments.after.name}"
         files = {"index.html": page(title, chapters, before, after).encode()}
-        done = write(arguments.html, files, arguments.overwrite, DIFFERENCES)
-        if done.edited and not arguments.overwrite:
-            raise OutputRefusal(
-                f"“{quoted(str(arguments.html / 'index.html'), 200)}” was not written by this "
-                "command, or was edited. --overwrite writes over it."
-            )
+        try:
+            write(arguments.html, files, arguments.overwrite, DIFFERENCES)
+        except EditedRefusal as problem:
+            raise OutputRefusal(f"{problem} --overwrite does.") from problem
         print(arguments.html / "index.html")
         return differ
     if arguments.json:

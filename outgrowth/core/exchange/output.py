@@ -2,7 +2,8 @@
 own work.
 
 A ledger beside the files keeps a digest of each as it was written. A file that is another one now
-was edited by hand: it is named, and kept unless told otherwise. Whoever made the folder may have
+was edited by hand: it is named, and kept unless told otherwise; where the others would not go
+with it, none is written. Whoever made the folder may have
 made its ledger too, so it is believed only about files that are called as we call ours. No link
 is followed at any depth, and what is no ordinary file is neither read nor written.
 """
@@ -17,7 +18,7 @@ import json
 import os
 import re
 import stat
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path, PurePosixPath
 from typing import NamedTuple
 
@@ -52,14 +53,27 @@ HAND_OVER = OutputKind(
     re.compile(
         rf"components/{_NAME}\.(js|d\.ts)"
         rf"|screens/{_NAME}\.(html|css|js)"
-        rf"|assets/{_NAME}\.(png|jpg|gif|webp|ttf)"
+        rf"|assets/{_NAME}\.(png|jpg|gif|webp|ttf|woff2)|assets/{_NAME}-licence\.txt"
         rf"|svg/{_NAME}/{_NAME}\.svg|png/{_NAME}/{_NAME}(@[\d.]+x)?\.png"
         rf"|tokens(\.{_NAME})?\.json|tokens\.css|custom-elements\.json|index\.html"
-        r"|elements\.js|hand-over\.(js|css)|runtime(\.source)?\.js"
+        r"|elements\.(js|css)|hand-over\.(js|css)|runtime(\.source)?\.js|render\.(js|d\.ts)"
     ),
 )
 PICTURES = OutputKind(".pictures.json", re.compile(rf"{_NAME}(@[\d.]+x)?\.(svg|png)"), whole=False)
 DIFFERENCES = OutputKind(".differences.json", re.compile(r"index\.html"))
+
+
+class EditedRefusal(OutputRefusal):
+    """Nothing was written: what was edited by hand would not go with it."""
+
+    def __init__(self, folder: str, paths: Sequence[str]) -> None:
+        others = f" and {len(paths) - 1:,} more" if len(paths) > 1 else ""
+        were, they = ("were", "They") if others else ("was", "It")
+        super().__init__(
+            f"“{quoted(f'{folder}/{paths[0]}', 200)}”{others} {were} edited by hand, or written by "
+            f"another hand. {they} would have to change with the rest, so nothing was written: "
+            "move what is yours away, or write over it."
+        )
 
 
 class OutputPlan(NamedTuple):
@@ -67,6 +81,7 @@ class OutputPlan(NamedTuple):
 
     edited  were changed by hand since they were written, and differ from what would be written
     gone    were written before and belong to nothing any more
+    torn    those of `edited` that what is written would not go with: they would have to change too
     """
 
     new: tuple[str, ...]
@@ -74,6 +89,7 @@ class OutputPlan(NamedTuple):
     same: tuple[str, ...]
     edited: tuple[str, ...]
     gone: tuple[str, ...]
+    torn: tuple[str, ...] = ()
 
     @property
     def does_nothing(self) -> bool:
@@ -91,10 +107,13 @@ def write(
     folder: Path, files: Files, overwrite: bool = False, kind: OutputKind = HAND_OVER
 ) -> OutputPlan:
     """Writes what is new or changed, and removes what belongs to nothing any more. Files that
-    were edited by hand stay unless `overwrite`. Raises OutputRefusal."""
+    were edited by hand stay unless `overwrite`; where one of them would have to change with the
+    others, nothing is written (EditedRefusal). Raises OutputRefusal."""
     with _opened(folder, make=True) as output:
         assert output is not None
         intended = _planned(output, files, kind)
+        if intended.torn and kind.whole and not overwrite:
+            raise EditedRefusal(output.called, intended.torn)
         kept = set() if overwrite else set(intended.edited)
         digests = {path: _digest(data) for path, data in files.items() if path not in kept}
         before = _ledger(output, kind)
@@ -119,7 +138,7 @@ def _ledger_text(digests: dict[str, str]) -> bytes:
 
 def _planned(output: _Output | None, files: Files, kind: OutputKind) -> OutputPlan:
     if output is None:
-        return OutputPlan(tuple(sorted(files)), (), (), (), ())
+        return OutputPlan(tuple(sorted(files)), (), (), (), (), ())
     ledger = _ledger(output, kind)
     new: list[str] = []
     changed: list[str] = []
@@ -139,7 +158,11 @@ def _planned(output: _Output | None, files: Files, kind: OutputKind) -> OutputPl
         for path, digests in sorted(ledger.items())
         if kind.whole and path not in files and _existing(output, path) in digests.split()
     ]
-    return OutputPlan(tuple(new), tuple(changed), tuple(same), tuple(edited), tuple(gone))
+    # One that would be written as it was before is still what the others go with.
+    torn = [p for p in edited if _digest(files[p]) not in ledger.get(p, "").split()]
+    return OutputPlan(
+        tuple(new), tuple(changed), tuple(same), tuple(edited), tuple(gone), tuple(torn)
+    )
 
 
 def _ledger(output: _Output, kind: OutputKind) -> dict[str, str]:

@@ -112,9 +112,21 @@ u { display: block; text-decoration: none; }
 svg { position: absolute; left: 0; top: 0; width: 100%; height: 100%; overflow: visible; }
 ellipse { cx: 50%; cy: 50%; transform-box: fill-box; transform-origin: center; }
 @media (forced-colors: active) {
-  :host([role]), [role] { forced-color-adjust: auto; outline: 1px solid transparent; }
-  path, ellipse { forced-color-adjust: preserve-parent-color; }
-}`;
+  p { color: var(--off, CanvasText) !important; }
+  svg { opacity: var(--dim, 1); background-color: var(--plate, transparent) !important; }
+  svg.line > * { filter: brightness(0); }
+  svg:not(.line) > * { stroke: CanvasText; }
+  svg.area > * { stroke-width: 1px; }
+  :host(:is([tabindex], [aria-disabled])), [tabindex] { outline: 1px solid ButtonText; outline-offset: 0px; }
+  :host([aria-invalid="true"]), [aria-invalid="true"] { outline: 2px dashed ButtonText; }
+  :host(:is([aria-checked="true"], [aria-selected="true"], [aria-pressed="true"], [aria-current]:not([aria-current="false"]))),
+  :is([aria-checked="true"], [aria-selected="true"], [aria-pressed="true"], [aria-current]:not([aria-current="false"])) {
+    background-color: Highlight !important; outline: 3px solid Highlight; outline-offset: -1px; --plate: Canvas; }
+  :host(:is([aria-checked="mixed"], [aria-pressed="mixed"])), :is([aria-checked="mixed"], [aria-pressed="mixed"]) { outline: 3px dotted Highlight; }
+  :host([aria-disabled="true"]) { outline: 1px solid GrayText !important; opacity: 1; --off: GrayText; --dim: 0.5; }
+  :host(:focus-visible), :focus-visible { outline: 3px double CanvasText !important; outline-offset: 2px !important; }
+}
+@media (forced-colors: active) and (prefers-color-scheme: dark) { svg.line > * { filter: brightness(0) invert(1); } }`;
 const base = sheet(usual);
 
 const owners = new Map();

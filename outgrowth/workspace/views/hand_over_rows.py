@@ -83,9 +83,14 @@ def plan_text(plan: OutputPlan | None) -> str:
     if not texts and not plan.edited:
         return "Everything there is as it would be written."
     files = f"{texts}." if texts else "Nothing else changed."
-    if plan.edited:
-        n = len(plan.edited)
-        files += f" {n} {'file was' if n == 1 else 'files were'} edited by hand and will be kept."
+    kept = len(plan.edited) - len(plan.torn)
+    if kept:
+        files += f" {_count(kept, 'edited by hand')} will be kept."
+    if plan.torn:
+        files += (
+            f" {_count(len(plan.torn), 'edited by hand')} would have to change with the rest: "
+            "nothing is written unless you write over it."
+        )
     return files
 
 

@@ -7,6 +7,7 @@ import base64
 import gzip
 import io
 import time
+from itertools import combinations
 
 import numpy as np
 import pytest
@@ -265,6 +266,59 @@ def test_reduced_motion_cuts_and_forced_colours_keep_an_outline(chromium, handed
     finally:
         chromium.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
     assert said == [0, "block", "solid"]
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_with_forced_colours_states_are_told_apart(chromium, handed, scheme):
+    """Pictures of what is chosen, off and focused beside what is not; and the strokes are there."""
+    looks = {
+        "hs-button": ({}, {"state": "disabled"}),
+        "hs-checkbox": ({}, {"checked": "on"}, {"checked": "mixed"}, {"disabled": ""}),
+        "hs-radio": ({}, {"chosen": ""}),
+        "hs-toggle": ({}, {"on": ""}),
+        "hs-chip": ({}, {"selected": ""}),
+    }
+    page_of_elements(handed.folder, "forced", [*looks, "hs-text-field"])
+    features = [
+        {"name": "forced-colors", "value": "active"},
+        {"name": "prefers-color-scheme", "value": scheme},
+    ]
+    chromium.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
+
+    def picture(element, attributes, focus):
+        chromium.execute_async_script(
+            "const [name, attributes, focus, done] = arguments; document.body.replaceChildren();"
+            "const holder = document.body.appendChild(document.createElement('div'));"
+            "holder.style.cssText = 'padding: 12px; width: max-content';"
+            "const one = holder.appendChild(document.createElement(name));"
+            "for (const key in attributes) one.setAttribute(key, attributes[key]);"
+            "document.fonts.ready.then(() => { if (focus) one.focus({ focusVisible: true }); setTimeout(done, 50); })",
+            element, attributes, focus,
+        )  # fmt: skip
+        shot = chromium.find_element("css selector", "div").screenshot_as_png
+        return np.asarray(Image.open(io.BytesIO(shot)).convert("RGB")).astype(int)
+
+    try:
+        chromium.get(f"{handed.address}forced.html")
+        for element, all_attributes in looks.items():
+            shots = [picture(element, given, False) for given in all_attributes]
+            shots += [
+                picture(element, given, True)
+                for given in all_attributes
+                if "disabled" not in (*given, *given.values())
+            ]
+            for one, other in combinations(shots, 2):
+                differs = (np.abs(one - other).max(axis=2) > 60).sum()
+                assert differs > 12, (element, differs)  # the mark of a mixed one is that small
+        chromium.execute_script(
+            "document.body.replaceChildren(document.createElement('hs-text-field'))"
+        )
+        assert chromium.execute_script(
+            "return getComputedStyle(document.querySelector('hs-text-field').shadowRoot"
+            ".getElementById('field')).outlineStyle"
+        ) == "solid"  # fmt: skip
+    finally:
+        chromium.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
 
 
 def test_text_of_twice_the_size_makes_the_parts_larger(chromium, handed):

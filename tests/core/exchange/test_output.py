@@ -12,7 +12,14 @@ from pathlib import Path
 import pytest
 
 from outgrowth.core.exchange import output
-from outgrowth.core.exchange.output import DIFFERENCES, HAND_OVER, OutputRefusal, plan, write
+from outgrowth.core.exchange.output import (
+    DIFFERENCES,
+    HAND_OVER,
+    EditedRefusal,
+    OutputRefusal,
+    plan,
+    write,
+)
 from outgrowth.core.exchange.web.files import Wanted, hand_over
 from outgrowth.workspace.handing_over import PictureFormats, made
 
@@ -57,6 +64,32 @@ def test_what_was_edited_by_hand_is_kept_until_told_otherwise(tmp_path):
     assert (tmp_path / "index.html").read_bytes() == b"by hand"
     write(tmp_path, FILES, overwrite=True)
     assert plan(tmp_path, FILES).does_nothing
+
+
+def test_a_set_is_not_torn_by_a_file_that_was_edited(tmp_path):
+    """What would have to change with the others and can't holds all of them up."""
+    write(tmp_path, FILES)
+    (tmp_path / "components" / "hs-card.js").write_bytes(b"by hand")
+    others = FILES | {"runtime.js": b"another", "index.html": b"<p>other"}
+    assert plan(tmp_path, others).torn == ()
+    write(tmp_path, others)
+    assert tree(tmp_path)["runtime.js"] == b"another", "the edited one goes with it as before"
+    changed = others | {"components/hs-card.js": b"new card", "index.html": b"<p>third"}
+    intended = plan(tmp_path, changed)
+    assert intended.torn == ("components/hs-card.js",) and intended.changed == ("index.html",)
+    before = tree(tmp_path)
+    with pytest.raises(EditedRefusal, match=r"hs-card\.js.*nothing was written"):
+        write(tmp_path, changed)
+    assert tree(tmp_path) == before
+    write(tmp_path, changed, overwrite=True)
+    assert plan(tmp_path, changed).does_nothing
+
+
+def test_what_stood_there_before_holds_a_set_up_too(tmp_path):
+    (tmp_path / "index.html").write_bytes(b"somebody's own")
+    with pytest.raises(EditedRefusal, match="written by another hand"):
+        write(tmp_path, FILES)
+    assert tree(tmp_path) == {"index.html": b"somebody's own"}
 
 
 def test_every_file_of_a_hand_over_is_called_as_ours(ferry, layout):

@@ -12,6 +12,7 @@ from outgrowth.core.document.types import Json
 from outgrowth.core.exchange.web.css import ALONE, Around, inside_of
 from outgrowth.core.exchange.web.definition import DefinitionMaker
 from outgrowth.core.exchange.web.evaluate import Evaluator
+from outgrowth.core.exchange.web.forced_colors import forced_strokes
 from outgrowth.core.exchange.web.held_open import own_place
 from outgrowth.core.exchange.web.modules import (
     declarations,
@@ -103,7 +104,7 @@ class WebCode:
         if fonts:
             definition["fonts"] = list(fonts)
         names = self.names.owners[component.id]
-        css = sheet_text(rules)
+        css = "\n".join(filter(None, [sheet_text(rules), forced_strokes(rules)]))
         classic = definition_text(names, definition, template, css, modular=False)
         body = definition_text(names, definition, template, css, modular=True)
         text = module(names, body, templates.imports, guidance(component))
@@ -140,7 +141,8 @@ class WebCode:
         measured = self._measured(screen)
         sheet = SheetMaker(evaluator, self.families, measured, SCREEN, self._adapts)
         stands = standing_css((), self._standing_on(screen))
-        css = "\n".join(filter(None, [sheet_text(sheet.rules()), stands]))
+        rules = sheet.rules()
+        css = "\n".join(filter(None, [sheet_text(rules), forced_strokes(rules), stands]))
         sizes = self._sizes(screen)
         templates = TemplateMaker(evaluator, sheet, self.pictures, {}, sizes)
         template = templates.children_of_root()

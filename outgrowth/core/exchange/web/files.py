@@ -18,6 +18,7 @@ from outgrowth.core.exchange.slugs import slug
 from outgrowth.core.exchange.tokens.write import token_files
 from outgrowth.core.exchange.web.bundle import Code, WebCode
 from outgrowth.core.exchange.web.font_files import font_files, font_name, font_problems
+from outgrowth.core.exchange.web.forced_colors import FORCED_ON_SCREENS
 from outgrowth.core.exchange.web.manifest import manifest
 from outgrowth.core.exchange.web.modules import PictureFile
 from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
@@ -103,7 +104,7 @@ def _component_files(names: Names, pairs: Sequence[tuple[Component, Code]]) -> F
 
 
 def _screen_files(made_pages: dict[str, Page]) -> Files:
-    files: Files = {"screens/screen.css": SCREEN_BASE.encode()}
+    files: Files = {"screens/screen.css": (SCREEN_BASE + FORCED_ON_SCREENS).encode()}
     for name, page in made_pages.items():
         files[f"screens/{name}.html"] = page.html.encode()
         files[f"screens/{name}.css"] = page.css.encode()

@@ -13,6 +13,7 @@ from outgrowth.core.document.types import Json
 from outgrowth.core.document.values import FromProperty, Literals, Run, plain
 from outgrowth.core.exchange.svg.write import path_data, svg_fill
 from outgrowth.core.exchange.web.evaluate import Evaluated, Evaluator
+from outgrowth.core.exchange.web.forced_colors import drawn_as
 from outgrowth.core.exchange.web.held_open import own_place
 from outgrowth.core.exchange.web.modules import PictureFile
 from outgrowth.core.exchange.web.names import OwnerNames
@@ -101,7 +102,9 @@ class TemplateMaker:
         if self._has_strut(path):
             children.append([f"u#{name}-strut"])
         if node.kind == "shape":
-            children.append(self._shape(path, name, styled))
+            tag, *drawing = self._shape(path, name, styled)
+            seen: dict[str, Json] = {"class": drawn_as(styled.paint)}
+            children.append([tag, *([seen] if seen["class"] else []), *drawing])
         if node.kind == "image" and not path:
             if styled.node.style.width.mode == styled.node.style.height.mode == "fit":
                 self.problems.append(
@@ -198,7 +201,7 @@ class TemplateMaker:
 
     # --- shapes -----------------------------------------------------------------------------
 
-    def _shape(self, path: Path, name: str, styled: Evaluated) -> Json:
+    def _shape(self, path: Path, name: str, styled: Evaluated) -> Element:
         paint = styled.paint
         if paint.form == "ellipse":
             if not is_round(paint):
