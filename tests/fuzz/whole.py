@@ -11,7 +11,14 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE
-from outgrowth.core.document.records import ComponentProperty, Document, Node, Rule, Screen
+from outgrowth.core.document.records import (
+    Component,
+    ComponentProperty,
+    Document,
+    Node,
+    Rule,
+    Screen,
+)
 from outgrowth.core.document.values import GROW, FromProperty, Run, Size, fixed
 from outgrowth.core.exchange.web.files import Wanted, hand_over
 from outgrowth.core.resolve.resolver import Resolver
@@ -193,19 +200,58 @@ class WholeMaker(Maker):
         }
 
 
+def turned(document: Document) -> Document:
+    """The document as it stands on a page from right to left: what says a direction says the
+    other one."""
+
+    def node(one: Node) -> Node:
+        style = one.style
+        if one.kind == "box" or "mirrored" in style:
+            style = style.set("mirrored", not style.get("mirrored", False))
+        return msgspec.structs.replace(
+            one,
+            style=style,
+            children=tuple(map(node, one.children)),
+            overrides=tuple(map(rule, one.overrides)),
+        )
+
+    def rule(one: Rule) -> Rule:
+        flips = one.property == "mirrored"
+        return msgspec.structs.replace(one, value=not one.value) if flips else one
+
+    def component(one: Component) -> Component:
+        return msgspec.structs.replace(one, root=node(one.root), rules=tuple(map(rule, one.rules)))
+
+    return msgspec.structs.replace(
+        document,
+        components=Map({key: component(one) for key, one in document.components.items()}),
+        screens=Map(
+            {
+                key: msgspec.structs.replace(one, root=node(one.root))
+                for key, one in document.screens.items()
+            }
+        ),
+    )
+
+
 class WholeJudge:
     """Compares the screens of documents with our own pictures."""
 
     def __init__(self, judge: WebJudge) -> None:
         self._judge = judge
 
-    def differences(self, document: Document) -> list[str]:
-        """What differs, as texts; what the export itself said it could not do is left out."""
+    def differences(self, document: Document, right_to_left: bool = False) -> list[str]:
+        """What differs, as texts; what the export itself said it could not do is left out. A page
+        from right to left shows the document that is turned."""
         judge, chromium = self._judge, self._judge.chromium
         for screen in document.screens_in_order():
             # Alone it brings all that it may show.
             made = hand_over(document, judge.layout, Wanted((), (screen.id,)))
-            judge.served(made.files)
+            head = b'<html lang="en" dir="rtl">' if right_to_left else b'<html lang="en">'
+            pages = {p: d for p, d in made.files.items() if p.endswith(".html")}
+            judge.served(
+                made.files | {p: d.replace(b'<html lang="en">', head) for p, d in pages.items()}
+            )
             if made.problems:
                 continue
             name = made.names.owners[screen.id].element
@@ -216,10 +262,14 @@ class WholeJudge:
                 "() => { const screen = document.querySelector('main'); untransformed(screen);"
                 "done(treeOf(screen)); }));"
             )
-            scene = Resolver().screen(document, screen)
+            shown = turned(document) if right_to_left else document
+            scene = Resolver().screen(shown, shown.screens[screen.id])
             if scene.problem:
                 continue
-            told = judge.compared(scene, judge.layout.place(scene.layout), theirs, screen.id)
+            # It stands at the right of such a page.
+            left = theirs["rect"][0] if right_to_left else 0.0
+            placed = judge.layout.place(scene.layout)
+            told = judge.compared(scene, placed, theirs, screen.id, left)
             if told:
                 return told
         return []
@@ -232,6 +282,8 @@ def run(seed, count):
             document = WholeMaker(random.Random(seed + n)).document()
             try:
                 told = WholeJudge(judge).differences(document)
+                turned_too = WholeJudge(judge).differences(document, right_to_left=True)
+                told = told or [f"right to left: {one}" for one in turned_too]
             except Exception as problem:  # whatever it is, it is a finding
                 told = [told_of(problem)]
             failure = None

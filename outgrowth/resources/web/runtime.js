@@ -97,15 +97,17 @@ function sheet(text) {
 const usual = `
 :host { box-sizing: border-box !important; display: block; position: relative; direction: ltr;
   justify-content: flex-start; align-items: flex-start; }
+:host(:where(:not([part]))) { max-width: 100%; }
 :host([hidden]), [hidden] { display: none !important; }
 :host(:focus-visible), :focus-visible { outline: 2px solid Highlight; outline-offset: 2px; }
 div, img, i, u { box-sizing: border-box; margin: 0; padding: 0; position: relative; direction: ltr; justify-content: flex-start; align-items: flex-start; }
-p { all: initial; box-sizing: border-box; display: block; position: relative; cursor: inherit; font-size: 16px;
+p { all: initial; box-sizing: border-box; display: block; position: relative; cursor: inherit; font-size: 1rem;
   line-height: 1.4; white-space: pre-wrap; unicode-bidi: plaintext;
   pointer-events: inherit; visibility: inherit; -webkit-user-select: inherit; user-select: inherit; }
 p:empty::before { content: "\\200b"; }
 p b { font-weight: 700; }
 p b.own { font-weight: inherit; }
+:host(:dir(rtl)), :is(div, img, i, u):dir(rtl) { direction: rtl; }
 i[part$="-edge"] { position: absolute; border: 0 solid; pointer-events: none; }
 u { display: block; text-decoration: none; }
 #root-picture { display: block; width: 100%; height: 100%; object-fit: inherit; object-position: inherit; }

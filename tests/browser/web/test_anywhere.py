@@ -178,7 +178,8 @@ def test_nothing_in_a_hostile_document_executes(chromium, layout_once, tmp_path)
 
 FOREIGN = """
 * { margin: 0; padding: 0; box-sizing: content-box; letter-spacing: 3px; line-height: 3; text-transform: uppercase; }
-html { font: italic 30px serif; color: red; direction: rtl; text-align: right; word-spacing: 9px; text-indent: 20px; }
+html { color: red; direction: rtl; text-align: right; word-spacing: 9px; text-indent: 20px; }
+body { font: italic 30px serif; }
 p, div, span, i { border: 3px solid green; position: static; display: inline; }
 main { display: flex; flex-direction: column; }
 """
@@ -315,24 +316,42 @@ def test_with_forced_colours_states_are_told_apart(chromium, handed, scheme):
         )
         assert chromium.execute_script(
             "return getComputedStyle(document.querySelector('hs-text-field').shadowRoot"
-            ".getElementById('field')).outlineStyle"
+            ".getElementById('entry')).outlineStyle"
         ) == "solid"  # fmt: skip
     finally:
         chromium.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
 
 
-def test_text_of_twice_the_size_makes_the_parts_larger(chromium, handed):
-    """WCAG 2.2, 1.4.4: the whole page is enlarged, and nothing is cut."""
+@pytest.mark.parametrize(("how", "high"), [("zoom = 2", 79), ("fontSize = '200%'", 59)])
+def test_text_of_twice_the_size_makes_the_parts_larger(chromium, handed, how, high):
+    """WCAG 2.2, 1.4.4: the whole page is enlarged, or its text alone, and nothing is cut."""
     page_of_elements(handed.folder, "large", ["hs-button"])
     chromium.get(f"{handed.address}large.html")
-    chromium.execute_script("document.documentElement.style.zoom = 2")
+    chromium.execute_script(f"document.documentElement.style.{how}")
     said = chromium.execute_async_script(
         "const done = arguments[0]; customElements.whenDefined('hs-button').then(() => {"
         "const one = document.body.appendChild(document.createElement('hs-button')); const label = one.shadowRoot.getElementById('label');"
         "requestAnimationFrame(() => done([one.getBoundingClientRect().height, label.scrollWidth <= one.clientWidth])); })"
     )
-    assert said[0] == pytest.approx(79, abs=1)
+    assert said[0] == pytest.approx(high, abs=1)
     assert said[1]
+
+
+def test_nothing_is_wider_than_the_page_that_could_wrap(chromium, handed):
+    """WCAG 2.2, 1.4.10: 320 px are enough for what is made of words."""
+    names = ["hs-button", "hs-checkbox", "hs-notice", "hs-fare-card", "hs-chip"]
+    page_of_elements(handed.folder, "narrow", names)
+    chromium.get(f"{handed.address}narrow.html")
+    wide = chromium.execute_async_script(
+        "const [names, done] = arguments; Promise.all(names.map((n) => customElements.whenDefined(n))).then(() => {"
+        "const holder = document.body.appendChild(document.createElement('div')); holder.style.width = '320px';"
+        "for (const name of names) { const one = holder.appendChild(document.createElement(name));"
+        "for (const key of one.constructor.observedAttributes) if (typeof one[key] === 'string' && / /.test(one[key])) one[key] += ' and some more words'.repeat(9); }"
+        "document.fonts.ready.then(() => requestAnimationFrame(() => done([...holder.children].map((one) => [one.localName, one.getBoundingClientRect().width, one.getBoundingClientRect().height])))); })",
+        names,
+    )
+    assert all(width <= 320.5 for _, width, _ in wide), wide
+    assert {name: high for name, _, high in wide}["hs-button"] > 60
 
 
 _FINE = 4

@@ -8,6 +8,7 @@ from immutables import Map
 
 from demo.behaviours import turned, with_cue
 from demo.drawing import box, instance, text
+from demo.ferry import ferry_line
 from outgrowth.core.color import parse
 from outgrowth.core.document.cues import Cue, Trigger
 from outgrowth.core.document.properties import ROLES
@@ -74,6 +75,19 @@ def test_random_screens_made_of_the_elements_stand_and_look_as_ours_do():
             found = WholeJudge(judge).differences(WholeMaker(random.Random(seed)).document())
             if found:
                 told[seed] = found[0]
+    assert not told
+
+
+def test_a_page_from_right_to_left_mirrors_what_is_not_said_left_or_right():
+    """The demo's screens, and random ones, beside our own layout of what is turned."""
+    told = {}
+    with judging() as judge:
+        documents = {"demo": ferry_line()}
+        documents |= {n: WholeMaker(random.Random(n)).document() for n in range(1, 9)}
+        for name, document in documents.items():
+            found = WholeJudge(judge).differences(document, right_to_left=True)
+            if found:
+                told[name] = found[0]
     assert not told
 
 

@@ -20,6 +20,7 @@ from outgrowth.core.exchange.web.symbols import (
     color_text,
     number_text,
     px,
+    rem,
 )
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
@@ -150,11 +151,11 @@ def _text(style: LayoutStyle, paint: PaintStyle, families: tuple[str, ...]) -> C
     # that a browser does not look for others.
     css = {
         "font-family": ", ".join(map(_family, dict.fromkeys([style.font_family, *families]))),
-        "font-size": px(style.font_size),
+        "font-size": rem(style.font_size),
         "line-height": number_text(style.line_height),
         "font-weight": number_text(style.font_weight),
         "font-style": style.font_style,
-        "letter-spacing": px(style.letter_spacing),
+        "letter-spacing": rem(style.letter_spacing),
         "text-align": style.text_align,
         "white-space": "pre-wrap",
         "unicode-bidi": "plaintext",

@@ -43,7 +43,7 @@ _INITIAL = {
     "letter-spacing": "0px",
     "font-style": "normal",
     "font-weight": "400",
-    "font-size": "16px",
+    "font-size": "1rem",
     "line-height": "1.4",
     "text-align": "start",
     "align-content": "normal",

@@ -33,12 +33,18 @@ main.screen :is(div, img, i, u) {
   padding: 0;
   position: relative;
 }
+:where(main.screen:dir(rtl)) {
+  direction: rtl;
+}
+main.screen :is(div, img, i, u):dir(rtl) {
+  direction: rtl;
+}
 main.screen p {
   all: initial;
   box-sizing: border-box;
   cursor: inherit;
   display: block;
-  font-size: 16px;
+  font-size: 1rem;
   line-height: 1.4;
   pointer-events: inherit;
   position: relative;
@@ -108,6 +114,9 @@ def markup(node: Json, indent: str) -> Iterator[str]:
     head, *remainder = node
     tag, _, name = str(head).partition("#")
     attributes = f' id="{name}"' if name else ""
+    if "-" in tag:
+        # A part of a screen is as wide as that says; one that stands in any page, as there is room.
+        attributes += f' part="{name}"'
     children: list[Json] = []
     for item in remainder:
         if isinstance(item, dict):

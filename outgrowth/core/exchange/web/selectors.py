@@ -112,6 +112,18 @@ class SelectorWriter:
         return f"“{node.name if node is not None else path[-1]}” of “{self._steps.owner.name}”"
 
 
+def from_right_to_left(selector: str) -> str:
+    """What a selector finds, where the page goes from right to left. Source: Selectors 4, section
+    7.1 (:dir), which sees what a `dir` attribute says and no style."""
+    whole, part, named = selector.partition("::part(")
+    if whole == COMPONENT.root:
+        return COMPONENT.conditional(":dir(rtl)")
+    # Only the root itself is selected by what stands between the brackets.
+    if whole.startswith(":host(") and " " not in whole:
+        return f"{whole[:-1]}:dir(rtl)){part}{named}"
+    return f"{whole}:dir(rtl){part}{named}"
+
+
 def part_name(evaluator: Evaluator, path: Path) -> str:
     """What a node inside an instance is called as a part: by the names on the way."""
     names = []

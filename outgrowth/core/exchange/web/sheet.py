@@ -26,6 +26,7 @@ from outgrowth.core.exchange.web.selectors import (
     Selectors,
     SelectorWriter,
     SlotFilling,
+    from_right_to_left,
 )
 from outgrowth.core.exchange.web.sheet_paths import ARRANGING, SheetPaths
 from outgrowth.core.exchange.web.shorthands import folded
@@ -100,10 +101,11 @@ class SheetMaker:
                 selector = maker._selectors.selector
                 for extra, sheet in rules.items():
                     for when, css in sheet.items():
-                        written = maker._written(path, css, when)
-                        results.append((when, selector(path, extra, when, filling), written))
+                        said = maker._written(path, css, when)
+                        results.append((when, selector(path, extra, when, filling), said))
         results.sort(key=lambda rule: self._selectors.rank(rule[0]))
-        return _gathered([CssRule(selector, css) for _, selector, css in results])
+        written = [CssRule(selector, css) for _, selector, css in results]
+        return _gathered([one for rule in written for one in (rule, *_turned(rule))])
 
     def _written(self, path: Path, css: Css, when: Conditions) -> Css:
         """With shorthands. The padding of an element itself stands against the reset sheets of
@@ -344,6 +346,14 @@ def _gathered(rules: list[CssRule]) -> list[CssRule]:
         else:
             merged.append(CssRule(selector, css))
     return merged
+
+
+def _turned(rule: CssRule) -> Iterator[CssRule]:
+    """On a page from right to left, what is mirrored goes the other way again."""
+    direction = rule.css.get("direction")
+    if direction is not None:
+        css = {"direction": "ltr" if direction == "rtl" else "rtl"}
+        yield CssRule(from_right_to_left(rule.selector), css)
 
 
 def sheet_text(rules: list[CssRule], indent: str = "") -> str:

@@ -65,6 +65,18 @@ def px(number: float) -> str:
     return f"{number:.10g}px" if number else "0px"
 
 
+_READERS_SIZE = 16.0
+"""Px of a text of the usual size. Source: common practice of browsers, no source."""
+
+
+def rem(number: float) -> str:
+    """A length that follows the text size which the reader has chosen; `number` is px at the
+    usual one. Source: CSS Values 4, section 6.1.2."""
+    if isinstance(number, CssNumber) or not number:
+        return px(number)
+    return f"{number / _READERS_SIZE:.10g}rem"
+
+
 def number_text(number: float, digits: int = 6) -> str:
     """A number without a unit."""
     if isinstance(number, CssNumber) and number.plain:
