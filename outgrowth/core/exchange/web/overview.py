@@ -64,6 +64,7 @@ def overview(
 <section id="use"><h2>How to use them</h2>
 <pre><code>{escape(_use(names, components))}</code></pre>
 <p>Every element is a module of its own. A page without modules takes <code>elements.js</code> instead, which has them all.
+With <code>elements.css</code> nothing moves when they come; on a server, <code>render.js</code> writes them out.
 Colours and sizes come from <code>tokens.css</code>: change a custom property there, or on any element around.
 A part is restyled by <code>::part()</code>, a state is <code>:state()</code>.</p></section>
 {chr(10).join(sections)}
