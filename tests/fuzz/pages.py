@@ -11,6 +11,7 @@ from pathlib import Path
 from outgrowth.core.exchange.output import write
 from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.layout import Layout
+from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene_paths import all_instances
 from outgrowth.core.runtime import Runtime, Subject
@@ -36,6 +37,22 @@ const walk = (tree, path) => {
 walk(document.querySelector("main"), "");
 return found;
 """
+
+
+def off_edges(runtime, x, y):
+    """The nearest place further right and down that is no part of a px from any edge: a browser
+    looks for what is hit among boxes on whole px. Source: Chromium, common practice."""
+    rects = [located.rect for located in locate(*runtime.view(), "")]
+    across = [edge for rect in rects for edge in (rect.x, rect.x + rect.width)]
+    down = [edge for rect in rects for edge in (rect.y, rect.y + rect.height)]
+
+    def clear(place, edges):
+        for further in range(20):
+            if not any(0 < abs(place + further - edge) < 1 for edge in edges):
+                return place + further
+        return place
+
+    return clear(x, across), clear(y, down)
 
 
 class PageJudge:
@@ -70,7 +87,7 @@ class PageJudge:
             opened(self._driver, f"http://127.0.0.1:{server.server_port}/screens/hall.html")
             for n, (kind, x, y, wait) in enumerate(deeds):
                 both.advance(wait)
-                self._done(both, kind, int(x), int(y))
+                self._done(both, kind, *off_edges(runtime, int(x), int(y)), key_at(y))
                 # A circle of cues is cut where each of us has had enough of it.
                 if runtime.problems:
                     return None
@@ -86,7 +103,7 @@ class PageJudge:
             server.server_close()
         return None
 
-    def _done(self, both, kind, x, y):
+    def _done(self, both, kind, x, y, key):
         """Does something here and there; what a hand cannot do just then is left out."""
         runtime, hand = both.runtime, both.hand
         if kind in ("move", "press", "tap", "release"):
@@ -107,8 +124,8 @@ class PageJudge:
         if kind == "tab":
             both.do("key", "Tab")
         # Out of the page's end a browser goes to what is its own.
-        if kind == "key" and not (key_at(y) == "Tab" and runtime.tab_leaves(False)):
-            both.do("key", key_at(y))
+        if kind == "key" and not (key == "Tab" and runtime.tab_leaves(False)):
+            both.do("key", key)
         if kind == "leave" and not self._pressing:
             hand.move(1200, 700)
             runtime.pointer_leave()
