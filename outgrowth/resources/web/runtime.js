@@ -1515,6 +1515,10 @@ export function define(name, definition) {
   // As of a field of the browser's own.
   if (definition.value) for (const name of ["form", "labels", "validity", "validationMessage", "willValidate"])
     Object.defineProperty(Element.prototype, name, { get() { return this.internals_[name]; } });
+  if (definition.value) for (const name of ["name", "required", "value"]) if (!(name in all)) Object.defineProperty(Element.prototype, name, {
+    get() { return name === "required" ? this.hasAttribute(name) : this.getAttribute(name) ?? (name === "value" ? "on" : ""); },
+    set(value) { if (name === "required") this.toggleAttribute(name, !!value); else this.setAttribute(name, value); },
+  });
   if (definition.value) for (const name of ["checkValidity", "reportValidity"]) Element.prototype[name] = function () { return this.internals_[name](); };
   for (const [attribute, { on, initial }] of entries)
     Object.defineProperty(Element.prototype, camel(attribute), {

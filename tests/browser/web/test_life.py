@@ -120,6 +120,17 @@ def test_a_module_may_be_there_twice(life, handed):
     assert said is True
 
 
+def test_a_field_has_the_properties_that_fields_have(life):
+    said = asked(
+        life,
+        "const form = document.body.appendChild(document.createElement('form')), one = form.appendChild(document.createElement('hs-checkbox'));"
+        "const usual = [one.name, one.required, one.value]; Object.assign(one, { name: 'bicycle', required: true, value: 'yes' }); await later();"
+        "const missing = one.validity.valueMissing; one.click(); await later();"
+        "return [usual, one.getAttribute('name'), one.hasAttribute('required'), missing, one.checkValidity(), [...new FormData(form)]];",
+    )
+    assert said == [["", False, "on"], "bicycle", True, True, True, [["bicycle", "yes"]]]
+
+
 def test_a_server_may_read_a_module(handed, tmp_path):
     node = shutil.which("node")
     if node is None:

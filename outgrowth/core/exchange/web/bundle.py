@@ -110,7 +110,7 @@ class WebCode:
         text = module(names, body, templates.imports, guidance(component))
         events = events_of(definition)
         problems = [*sheet.problems, *templates.problems]
-        types = declarations(names, events)
+        types = declarations(names, definition, events)
         stands = standing(component, names, partial(self._size_alone, component))
         return Code(
             text, classic, types, css, definition, templates.imports, rules, problems, stands

@@ -13,7 +13,7 @@ from outgrowth.core.document.sentences import guidance
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.values import plain
 from outgrowth.core.exchange.web.bundle import Code
-from outgrowth.core.exchange.web.modules import events_of
+from outgrowth.core.exchange.web.modules import events_of, field_settings
 from outgrowth.core.exchange.web.names import OwnerNames, camel
 
 
@@ -53,6 +53,17 @@ def _declaration(component: Component, names: OwnerNames, code: Code) -> dict[st
         members.append(
             {"kind": "field", **attribute, "name": camel(name), "attribute": name, "reflects": True}
         )
+    for name, kind in field_settings(names, code.definition).items():
+        attributes.append({"name": name, "type": {"text": kind}, "description": _FIELD[name]})
+        members.append(
+            {
+                "kind": "field",
+                "name": name,
+                "type": {"text": kind},
+                "attribute": name,
+                "reflects": True,
+            }
+        )
     for prop in names.properties.values():
         if prop.property.kind == "slot":
             slots.append(
@@ -91,6 +102,11 @@ def _declaration(component: Component, names: OwnerNames, code: Code) -> dict[st
     return {name: value for name, value in declared.items() if value != []}
 
 
+_FIELD = {
+    "name": "What a form calls its value.",
+    "required": "Whether a form waits until it is chosen.",
+    "value": "What a form is told where it is chosen; “on” where nothing is said.",
+}
 _EVENT = "A cue set it: its name, its value, and the value before."
 
 

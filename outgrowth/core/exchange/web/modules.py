@@ -109,9 +109,35 @@ def _comment(text: str) -> str:
     return " ".join(text.replace("*/", "* /").split())
 
 
-def declarations(names: OwnerNames, events: Iterable[tuple[str, str]]) -> str:
+_FIELD_SETTINGS = {"name": "string", "required": "boolean", "value": "string"}
+_FIELD_MEMBERS = """\
+readonly form: HTMLFormElement | null;
+readonly labels: NodeList;
+readonly validity: ValidityState;
+readonly validationMessage: string;
+readonly willValidate: boolean;
+checkValidity(): boolean;
+reportValidity(): boolean;"""
+
+
+def field_settings(names: OwnerNames, definition: dict[str, Json]) -> dict[str, str]:
+    """What a field of a form takes besides what its design says, by their attributes: the types;
+    nothing for what is no field. Source: HTML, 4.10.18 (form control infrastructure)."""
+    own = {axis.attribute for axis in names.axes.values()}
+    own |= {prop.attribute for prop in names.properties.values()}
+    if "value" not in definition:
+        return {}
+    return {name: kind for name, kind in _FIELD_SETTINGS.items() if name not in own}
+
+
+def declarations(
+    names: OwnerNames, definition: dict[str, Json], events: Iterable[tuple[str, str]]
+) -> str:
     """The module's types, for TypeScript."""
     lines = [f"export declare class {names.class_name} extends HTMLElement {{"]
+    lines += [f"  {name}: {kind};" for name, kind in field_settings(names, definition).items()]
+    if "value" in definition:
+        lines += [f"  {line}" for line in _FIELD_MEMBERS.splitlines()]
     for axis in names.axes.values():
         kind = "boolean" if axis.boolean else _union(axis.values.values())
         lines.append(f"  {camel(axis.attribute)}: {kind};")
