@@ -42,6 +42,7 @@ from outgrowth.workspace.views.search_results import (
     Candidate,
     candidates,
     team_candidates,
+    typed_candidates,
 )
 
 # Until the first picture of a window is there, and its panels are full.
@@ -247,7 +248,8 @@ class MainWindow(WindowFrame):
 
     def find_or_do(self) -> None:
         """Opens find or do under its field."""
-        self.finder.ask(self.candidates(), below(self.strip.find_field))
+        typed = partial(typed_candidates, self.workspace)
+        self.finder.ask(self.candidates(), below(self.strip.find_field), typed)
 
     def exchange(self) -> None:
         """Offers what the selected instances can follow instead, by picture."""

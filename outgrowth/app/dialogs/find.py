@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
@@ -29,6 +31,7 @@ class Finder(QFrame):
         super().__init__(parent, Qt.WindowType.Popup)
         self._candidates: list[Candidate] = []
         self._matches: list[Candidate] = []
+        self._typed: Callable[[str], list[Candidate]] = lambda text: []
         self.setObjectName("finder")
         self.setFixedWidth(_WIDTH)
         hint = "Find a component, a screen, a part, or something to do"
@@ -46,9 +49,15 @@ class Finder(QFrame):
         layout.addWidget(self.list)
         self.setFixedHeight(360)
 
-    def ask(self, candidates: list[Candidate], point: QPoint) -> None:
-        """Opens with these candidates, its top middle at a point of the screen."""
-        self._candidates = candidates
+    def ask(
+        self,
+        candidates: list[Candidate],
+        point: QPoint,
+        typed: Callable[[str], list[Candidate]] = lambda text: [],
+    ) -> None:
+        """Opens with these candidates, its top middle at a point of the screen. `typed` gives what
+        a text means by itself, like “gap 12”."""
+        self._candidates, self._typed = candidates, typed
         self.field.clear()
         self._fill("")
         self.move(point.x() - _WIDTH // 2, point.y())
@@ -56,7 +65,7 @@ class Finder(QFrame):
         self.field.setFocus()
 
     def _fill(self, text: str) -> None:
-        self._matches = ranked(self._candidates, text)[:_MOST]
+        self._matches = [*self._typed(text), *ranked(self._candidates, text)][:_MOST]
         self.list.clear()
         for candidate in self._matches:
             item = QListWidgetItem()

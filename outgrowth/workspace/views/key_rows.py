@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import commands
-from outgrowth.workspace.text_search import has_words
+from outgrowth.workspace.text_search import has_words, means_words
 
 _BENCH = (
     ("Go into a box, an instance, or the words", "Enter, or a double click"),
@@ -52,7 +52,8 @@ def key_rows(actions: Iterable[Action], search: str = "") -> list[KeyRow]:
     """All that can be done, or what of it has the words of a search in it."""
     rows = [KeyRow(action.group, action.title, action.shortcut) for action in actions]
     rows += [KeyRow("On the bench", title, pressed) for title, pressed in _BENCH]
-    return [row for row in rows if has_words(" ".join(row), search)]
+    called = [row for row in rows if has_words(" ".join(row), search)]
+    return called or [row for row in rows if means_words(" ".join(row), search)]
 
 
 def keys_text(rows: Iterable[KeyRow]) -> str:

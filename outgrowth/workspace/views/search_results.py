@@ -14,13 +14,15 @@ from outgrowth.workspace import measures
 from outgrowth.workspace.commands import (
     instance_commands,
     selection_commands,
+    style_commands,
     text_commands,
     variant_commands,
 )
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import LibraryView
-from outgrowth.workspace.text_search import has_words
+from outgrowth.workspace.text_search import has_words, means_words
+from outgrowth.workspace.views.typed_values import typed_values
 from outgrowth.workspace.workspace import Workspace
 
 # What is tied to a property most often, as a person would say it.
@@ -51,9 +53,13 @@ def candidates(
     leads to it; `show_token` leads to a token."""
     document = workspace.document
     suffix = in_all(workspace)
+    exchange = exchange_title(workspace)
     results = [
         Candidate(
-            a.title + (suffix if a.of_all else ""), a.shortcut or "action", a.run, a.enabled()
+            exchange if exchange and a.id == "exchange" else a.title + (suffix if a.of_all else ""),
+            a.shortcut or "action",
+            a.run,
+            a.enabled(),
         )
         for a in actions
     ]
@@ -93,6 +99,14 @@ def candidates(
     return results
 
 
+def typed_candidates(workspace: Workspace, text: str) -> list[Candidate]:
+    """What a typed text would set of the selection: “gap 12”."""
+    return [
+        Candidate(title, "the selection", partial(style_commands.set_style, workspace, values))
+        for title, values in typed_values(workspace, text)
+    ]
+
+
 def team_candidates(
     workspace: Workspace,
     libraries: Iterable[LibraryView],
@@ -127,8 +141,21 @@ def _components(workspace: Workspace) -> list[Candidate]:
         count = measures.uses_of(workspace, followed.id)
         title = f"Exchange every {selection_commands.short(followed)} for {name}"
         command = partial(instance_commands.exchange, workspace, component.id, everywhere=True)
-        everywhere.append(Candidate(title, f"exchange, {count}", command))
+        family = f"Exchange every {selection_commands.short(followed)} for …"
+        everywhere.append(Candidate(title, f"exchange, {count}", command, family=family))
+    if everywhere:
+        family = everywhere[0].family
+        results.append(Candidate(family, "type what for", workspace.panels_due.emit, False))
     return results + exchanges + everywhere
+
+
+def exchange_title(workspace: Workspace) -> str:
+    """What exchanging the selected instances is called, of which all can be chosen by picture;
+    empty where none is selected."""
+    followed = selection_commands.component_here(workspace)
+    if followed is None or not instance_commands.exchanged_paths(workspace):
+        return ""
+    return f"Exchange {selection_commands.short(followed)} for …"
 
 
 def exchange_candidates(workspace: Workspace) -> list[Candidate]:
@@ -147,7 +174,8 @@ def exchange_candidates(workspace: Workspace) -> list[Candidate]:
         if component.id not in (workspace.selection.owner, followed):
             swap = partial(instance_commands.exchange, workspace, component.id)
             name = selection_commands.short(component)
-            results.append(Candidate(f"Exchange for {name}", "exchange", swap))
+            title = exchange_title(workspace)
+            results.append(Candidate(f"Exchange for {name}", "exchange", swap, family=title))
     return results
 
 
@@ -158,12 +186,23 @@ class Candidate(NamedTuple):
     kind: str
     run: Callable[[], object]
     enabled: bool = True
+    family: str = ""
+    """The title of what offers all of its kind by picture; empty where nothing does."""
 
 
 def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
-    """Those whose title or kind has all the typed words, titles that begin with it first."""
-    matching = [c for c in candidates if has_words(f"{c.title} {c.kind}", text)]
+    """Those whose title or kind has all the typed words, titles that begin with it first; after
+    them those that are called otherwise here. One of a family is listed where the words are its
+    own, and not those of all its family."""
+    shown = [c for c in candidates if not c.family or not means_words(c.family, text)]
     first = next(iter(text.lower().split()), "")
+
+    def rank(match: Candidate) -> tuple[bool, bool, bool]:
+        title = match.title.lower()
+        said = has_words(f"{title} {match.kind}", text)
+        return not said, not title.startswith(first), not match.enabled
+
     return sorted(
-        matching, key=lambda match: (not match.title.lower().startswith(first), not match.enabled)
+        (c for c in shown if means_words(f"{c.title} {c.kind}", text)),
+        key=rank,
     )
