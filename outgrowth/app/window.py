@@ -7,7 +7,7 @@ from pathlib import Path as FilePath
 from typing import Protocol
 
 from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShowEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QKeyEvent, QKeySequence, QShowEvent
 from PyQt6.QtWidgets import QMenu, QWidget
 
 from outgrowth.app.bench_view import BenchView
@@ -324,6 +324,13 @@ class MainWindow(WindowFrame):
                 entry.triggered.connect(partial(self.files.open, path))
         button = self.strip.file
         builders.show_menu(menu, button)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        # What no field and no list has a use for lets go of them.
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.view.take_focus()
+        else:
+            super().keyPressEvent(event)
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)

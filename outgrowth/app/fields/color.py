@@ -7,8 +7,9 @@ from typing import Literal
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QWidget
 
+from outgrowth.app.fields.line import ValueLine
 from outgrowth.app.fields.palette import Palette, Pipette
 from outgrowth.app.fields.swatch import swatch_icon
 from outgrowth.app.job import JobRunner
@@ -138,7 +139,7 @@ class ColorField(QWidget):
         return Gradient(kind, (Stop(first, 0.0), Stop(darkened(first, -0.5), 1.0)))
 
 
-class _ColorText(QLineEdit):
+class _ColorText(ValueLine):
     """Confirms on Enter and when it loses the focus."""
 
     confirmed = pyqtSignal()

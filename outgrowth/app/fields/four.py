@@ -11,6 +11,7 @@ from outgrowth.app.fields.number import NumberField
 from outgrowth.app.theme.builders import row
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.document.types import NumberType
+from outgrowth.workspace.views.typed_values import four
 
 
 class FourField(QWidget):
@@ -36,6 +37,11 @@ class FourField(QWidget):
             field.setMinimumWidth(30)
             field.edited.connect(lambda value, n=name: self.edited.emit({n: value}))
             field.failed.connect(self.failed)
+            field.takes_several = True
+            field.several.connect(
+                lambda values: self.edited.emit(dict(zip(names, four(values), strict=True)))
+            )
+            field.setToolTip(f"{TABLE[name].label}. “10 16” says all four, as in CSS")
             self.fields[name] = field
             layout.addWidget(field, 1)
         self.all = self._common(names)

@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QLineEdit, QToolButton, QWidget
+from PyQt6.QtWidgets import QToolButton, QWidget
 
+from outgrowth.app.fields.line import ValueLine
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.theme.builders import row
 from outgrowth.app.theme.sheet import restyle
@@ -71,7 +72,7 @@ class TracksField(QWidget):
     def __init__(self, name: str) -> None:
         super().__init__()
         self._tracks: Tracks = ()
-        self.text = QLineEdit()
+        self.text = ValueLine()
         self.text.setAccessibleName(name)
         self.text.setToolTip("For instance: 80, fit, grow, grow 2, 25 %, 7 × grow")
         self.text.setPlaceholderText("none listed")

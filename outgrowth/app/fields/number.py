@@ -2,24 +2,30 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
-from PyQt6.QtWidgets import QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QLabel, QWidget
 
+from outgrowth.app.fields.line import ValueLine
 from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.types import NumberType
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
 
+# Two to four numbers, and no sum.
+_SEVERAL = re.compile(r"-?[\d.,]+(px)?(\s+-?[\d.,]+(px)?){1,3}")
 
-class NumberField(QLineEdit):
+
+class NumberField(ValueLine):
     """Shows one number, or nothing when several differ.
 
     edited(float)   a value to set
     dragged(float)  a value to try while the handle is pulled; dropped/cancelled end it
     failed(str)     what was typed is no number
     named(str)    the name of a token, one of `names`, was typed instead of a number
+    several(list) two to four numbers were typed where `takes_several`: they are for more than this
     """
 
     edited = pyqtSignal(float)
@@ -28,6 +34,8 @@ class NumberField(QLineEdit):
     cancelled = pyqtSignal()
     failed = pyqtSignal(str)
     named = pyqtSignal(str)
+    several = pyqtSignal(list)
+    takes_several = False
 
     def __init__(self, kind: NumberType, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -80,6 +88,9 @@ class NumberField(QLineEdit):
             self.named.emit(text)
             return
         try:
+            if self.takes_several and _SEVERAL.fullmatch(text):
+                self._commit_several([self._read(word) for word in text.split()])
+                return
             value = self._read(self.text())
         except ArithmeticRefusal as problem:
             self._mark(True)
@@ -88,6 +99,12 @@ class NumberField(QLineEdit):
         self.setModified(False)
         self._mark(False)
         self._set(value)
+
+    def _commit_several(self, values: list[float]) -> None:
+        self.setText(self._written(self._value))
+        self.setModified(False)
+        self._mark(False)
+        self.several.emit(values)
 
     def _set(self, value: float) -> None:
         changed = value != self._value

@@ -6,7 +6,7 @@ buttons that appear while it is worked in, change what is selected.
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QFocusEvent,
     QFont,
@@ -19,6 +19,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QTextEdit, QToolButton, QWidget
 
+from outgrowth.app.fields.line import is_for_document
 from outgrowth.app.theme import builders
 from outgrowth.core.document.values import Content, Run
 
@@ -96,6 +97,14 @@ class RichText(QTextEdit):
         document = self.document()
         assert document is not None
         return runs_of(document)
+
+    def event(self, event: QEvent | None) -> bool:
+        document = self.document()
+        modified = document is not None and document.isModified()
+        if event is not None and is_for_document(event, modified):
+            event.ignore()
+            return True
+        return super().event(event)
 
     def set_content(self, content: Content) -> None:
         """Shows words; what had been typed is forgotten."""

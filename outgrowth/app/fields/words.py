@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
-from PyQt6.QtWidgets import QLineEdit
+
+from outgrowth.app.fields.line import ValueLine
 
 # Letters from which on the whole is told by the tool tip.
 _LONG = 30
 
 
-class WordsField(QLineEdit):
+class WordsField(ValueLine):
     """edited(str) carries the words to set; typed(str) those to try with each key."""
 
     edited = pyqtSignal(str)
