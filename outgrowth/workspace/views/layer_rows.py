@@ -12,7 +12,7 @@ from outgrowth.core.document.records import Node, Path, find, lineage
 from outgrowth.core.document.values import FromProperty
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.workspace.commands import style_commands
+from outgrowth.workspace.commands import library_commands, style_commands
 from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
@@ -45,6 +45,7 @@ class _MadeFrom(NamedTuple):
 
     root: Node
     scene: SceneNode
+    called: str
     folded: frozenset[tuple[str, str]]
     search: str
 
@@ -102,11 +103,16 @@ class LayerRows:
         return line[-2].id, line[-2].children.index(line[-1])
 
     def rename(self, row: LayerRow, name: str) -> bool:
-        """Names the node of a row; whether it is called so now."""
+        """Names the node of a row, the outermost as the component or screen that it is; whether it
+        is called so now."""
         workspace, owner = self._workspace, self._workspace.owner
         if owner is None or name == row.name:
             return False
-        node_id = row.path[-1] if row.path else owner.root.id
+        if not row.path:
+            folder = owner.name.removesuffix(owner.short_name)
+            full = name if "/" in name else f"{folder}{name.strip()}" if name.strip() else ""
+            return library_commands.rename(workspace, owner.id, full)
+        node_id = row.path[-1]
         return workspace.edit(
             f"rename {row.name}",
             lambda document: nodes.rename_node(document, owner.id, node_id, name),
@@ -132,13 +138,17 @@ class LayerRows:
             self._made_from = None  # what is shown then is not what was made from it
             return []
         view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
-        made_from = _MadeFrom(owner.root, view.scene, frozenset(self._folded), self._search)
+        made_from = _MadeFrom(
+            owner.root, view.scene, owner.short_name, frozenset(self._folded), self._search
+        )
         if self._made_from is not None and self._made_from.same(made_from):
             return self.rows
         self._made_from = made_from
         shown_ids = _own_ids(view.scene) | {owner.root.id}
         rows: list[LayerRow] = []
         self._add(rows, owner.root, 0, shown_ids)
+        # The outermost part is the component or screen, and is called so.
+        rows[0] = rows[0]._replace(name=owner.short_name)
         return _matching(rows, self._search) if self._search else rows
 
     def _add(self, rows: list[LayerRow], node: Node, depth: int, shown_ids: set[str]) -> None:
