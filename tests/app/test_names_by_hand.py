@@ -1,9 +1,15 @@
 """Names are given where they are seen, and everything that shows one follows."""
 
+import re
+
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QLineEdit
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit
+
+from outgrowth.core.edits.tree.components import rename_owner
+from outgrowth.core.edits.tree.nodes import rename_node
+from outgrowth.core.edits.variants.axes import rename_axis, rename_value
 
 
 def renamed(window, workspace, text):
@@ -50,3 +56,31 @@ def test_f2_on_another_part_renames_that(window, workspace, hand):
     assert "Words" in [row.name for row in window.layers.model.lines]
     renamed(window, workspace, "   ")
     assert "Words" in [row.name for row in window.layers.model.lines], "no name is none"
+
+
+def shown_texts(window):
+    """All that labels, buttons and fields show now."""
+    kinds = (QLabel, QAbstractButton, QLineEdit)
+    return [w.text() for kind in kinds for w in window.findChildren(kind) if w.isVisible()]
+
+
+@pytest.mark.parametrize("sheet", ["Ledger", "Rules", "Axes", "Properties", "Code", "Uses"])
+def test_everything_that_shows_a_name_follows_at_once(window, workspace, sheet):
+    workspace.open("notice")
+    window.sheet_tabs.choose(sheet)
+    component = workspace.component
+    axis, part = component.axes[0], component.root.children[0]
+    renames = (
+        ("Notice", lambda d: rename_owner(d, "notice", "Travel/Zebra")),
+        ("Open", lambda d: rename_axis(d, "notice", axis.id, "Zone")),
+        ("yes", lambda d: rename_value(d, "notice", axis.id, axis.values[1].id, "Zoo")),
+        ("head", lambda d: rename_node(d, "notice", part.id, "Zip")),
+    )
+    assert (axis.name, axis.values[1].name, part.name) == ("Open", "yes", "head")
+    for _, rename in renames:
+        workspace.edit("rename", rename)
+    workspace.refresh_panels()
+    QApplication.processEvents()
+    old = re.compile(r"\b(Notice|Open:|Open ·|head)\b|: yes\b")
+    assert [text for text in shown_texts(window) if old.search(text) and len(text) < 80] == []
+    assert any("Zone" in text for text in shown_texts(window))

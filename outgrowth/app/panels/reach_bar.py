@@ -41,7 +41,7 @@ class ReachBar(QWidget):
         self._waiting = QTimer(self)
         self._waiting.setSingleShot(True)
         self._waiting.timeout.connect(self._count)
-        workspace.panels_due.connect(self._later)
+        workspace.panels_due.connect(self._follow)
         workspace.selection_changed.connect(self.refresh)
         self._show_chips()
         self._later()
@@ -55,6 +55,13 @@ class ReachBar(QWidget):
         """Shows the workspace as it is now."""
         self._show_chips()
         self._count()
+
+    def _follow(self) -> None:
+        component = self._workspace.component
+        # Named otherwise, or more of them; what is kept to is told by the selection.
+        if (component.axes if component is not None else ()) is not self._axes:
+            self._show_chips()
+        self._later()
 
     def _show_chips(self) -> None:
         component = self._workspace.component
