@@ -281,13 +281,15 @@ def switch_rect(rect: QRectF, choice: str) -> QRectF:
 
 class LayersList(QListView):
     """The list; a click on the fold mark folds, F2 renames, Ctrl+click selects besides, and
-    so does Shift with an arrow key.
+    so does Shift with an arrow key; Shift+click selects all lines up to there.
 
     added(path)          a line that is to be selected besides, or no longer
+    ranged(tuple)        the lines that are to be selected, by their paths; the current one first
     switched(path, str)  a mark was pressed: "shown" or "through"
     """
 
     added = pyqtSignal(tuple)
+    ranged = pyqtSignal(tuple)
     switched = pyqtSignal(tuple, str)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -341,9 +343,26 @@ class LayersList(QListView):
                         self.switched.emit(line.path, choice)
                         return
             if line is not None and adding(event):
-                self.added.emit(line.path)
+                if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                    self.ranged.emit(self._up_to(index.row()))
+                else:
+                    self.added.emit(line.path)
                 return
         super().mousePressEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        # What was selected besides was no click on one alone.
+        if event is None or not adding(event):
+            super().mouseReleaseEvent(event)
+
+    def _up_to(self, row: int) -> tuple[Path, ...]:
+        """The lines from the current one to another; what lies in all of them is no other line."""
+        model = self.model()
+        assert model is not None
+        start = self.currentIndex().row() if self.currentIndex().isValid() else row
+        step = 1 if row >= start else -1
+        paths = [model.index(n, 0).data(LINE).path for n in range(start, row + step, step)]
+        return tuple(path for path in paths if path) or tuple(paths)
 
 
 class Layers(QWidget):
@@ -379,7 +398,8 @@ class Layers(QWidget):
         layout.addLayout(search_row)
         layout.addWidget(self.list)
         self.list.switched.connect(self.model.switch)
-        self.list.clicked.connect(self._picked)
+        self.list.clicked.connect(self._clicked)
+        self.list.ranged.connect(workspace.select_all)
         self.list.added.connect(workspace.toggle)
         selection = self.list.selectionModel()
         if selection is not None:
@@ -422,6 +442,12 @@ class Layers(QWidget):
         viewport = self.list.viewport()
         if viewport is not None:
             viewport.update()
+
+    def _clicked(self, index: QModelIndex) -> None:
+        """A plain click selects one line alone, also of those that are selected."""
+        path = index.data(LINE).path
+        if self._workspace.selection.paths != (path,):
+            self._workspace.select(path)
 
     def _picked(self, index: QModelIndex) -> None:
         paths = self._workspace.selection.paths
