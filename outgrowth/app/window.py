@@ -34,6 +34,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import commands
 from outgrowth.workspace.commands.hands import Hands
+from outgrowth.workspace.commands.reasons import why_off
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import Colleagues
 from outgrowth.workspace.user_state import UserState
@@ -96,6 +97,7 @@ class MainWindow(WindowFrame):
         self.tour = Tour(workspace, self.run_action)
         self.middle.insertWidget(1, self.tour)
         self.finder = Finder(self)
+        self.finder.refused.connect(workspace.failed.emit)
         self.gallery = Gallery(self, workspace, self.rasters, self.theme)
         clipboard = SystemClipboard(workspace)
         self.actions_list = commands(
@@ -210,6 +212,7 @@ class MainWindow(WindowFrame):
         """Does an action by its id, if it can be done now."""
         action = next(a for a in self.actions_list if a.id == action_id)
         if not action.enabled():
+            self.workspace.failed.emit(why_off(action))
             return
         try:
             action.run()

@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLabel
 
 from outgrowth.core.resolve.ladder import Place, value_at
 
@@ -95,3 +95,26 @@ def test_a_value_is_found_and_set_by_typing_it(window, workspace, hand):
     QTest.keyClick(window.finder.field, Qt.Key.Key_Return)
     assert padding(workspace) == [4.0, 6.0, 4.0, 6.0]
     assert not window.finder.isVisible()
+
+
+def test_what_is_off_says_why_where_it_is_looked_for(window, workspace, hand):
+    workspace.open("button")
+    hand.part()
+    window.find_or_do()
+    QTest.keyClicks(window.finder.field, "detach")
+    row = window.finder.list.itemWidget(window.finder.list.item(0))
+    assert [label.text() for label in row.findChildren(QLabel)] == [
+        "Detach the instance",
+        "select an instance",
+    ]
+    before = workspace.document
+    QTest.keyClick(window.finder.field, Qt.Key.Key_Return)
+    assert not window.finder.isVisible() and workspace.document is before
+    assert window.status.message.text().endswith("select an instance first.")
+
+
+def test_a_key_that_can_do_nothing_says_why(window, workspace, hand):
+    workspace.open("button")
+    hand.part()
+    window.run_action("detach")
+    assert "select an instance first" in window.status.message.text()

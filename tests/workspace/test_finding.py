@@ -5,6 +5,7 @@ import pytest
 from outgrowth.core.document.values import Size, Token
 from outgrowth.core.resolve.ladder import node_at
 from outgrowth.workspace.commands.action import Action
+from outgrowth.workspace.commands.reasons import needed, why_off
 from outgrowth.workspace.other_words import ours
 from outgrowth.workspace.text_search import means_words
 from outgrowth.workspace.views.key_rows import all_titles, key_rows
@@ -144,3 +145,11 @@ def test_four_numbers_as_css_has_them():
     assert four([1.0, 2.0]) == [1.0, 2.0, 1.0, 2.0]
     assert four([1.0, 2.0, 3.0]) == [1.0, 2.0, 3.0, 2.0]
     assert four([1.0, 2.0, 3.0, 4.0]) == [1.0, 2.0, 3.0, 4.0]
+
+
+def test_whatever_can_be_off_says_what_it_waits_for():
+    usual = Action._field_defaults["enabled"]
+    for action in all_titles():
+        assert bool(needed(action.id)) == (action.enabled is not usual), action.id
+        if needed(action.id):
+            assert why_off(action).endswith(f"{needed(action.id)} first.")

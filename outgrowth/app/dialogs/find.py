@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
+from PyQt6.QtCore import QEvent, QObject, QPoint, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QFrame,
@@ -25,7 +25,12 @@ _MOST = 40
 
 
 class Finder(QFrame):
-    """A frame below the top strip's field. Arrows choose, Enter does, Esc leaves."""
+    """A frame below the top strip's field. Arrows choose, Enter does, Esc leaves.
+
+    refused(str)  why what was chosen can't be done now
+    """
+
+    refused = pyqtSignal(str)
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
@@ -77,10 +82,15 @@ class Finder(QFrame):
             self.list.setCurrentRow(0)
 
     def _run(self, row: int) -> None:
-        if 0 <= row < len(self._matches) and self._matches[row].enabled:
-            candidate = self._matches[row]
+        if not 0 <= row < len(self._matches):
+            return
+        candidate = self._matches[row]
+        if candidate.enabled:
             self.hide()
             candidate.run()
+        elif candidate.why:
+            self.hide()
+            self.refused.emit(candidate.why)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:

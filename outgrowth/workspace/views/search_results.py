@@ -19,6 +19,7 @@ from outgrowth.workspace.commands import (
     variant_commands,
 )
 from outgrowth.workspace.commands.action import Action
+from outgrowth.workspace.commands.reasons import needed, why_off
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import LibraryView
 from outgrowth.workspace.text_search import has_words, means_words
@@ -54,15 +55,12 @@ def candidates(
     document = workspace.document
     suffix = in_all(workspace)
     exchange = exchange_title(workspace)
-    results = [
-        Candidate(
-            exchange if exchange and a.id == "exchange" else a.title + (suffix if a.of_all else ""),
-            a.shortcut or "action",
-            a.run,
-            a.enabled(),
-        )
-        for a in actions
-    ]
+    results = []
+    for a in actions:
+        title = a.title + (suffix if a.of_all else "")
+        title, can = exchange if exchange and a.id == "exchange" else title, a.enabled()
+        kind = a.shortcut or "action" if can else needed(a.id)
+        results.append(Candidate(title, kind, a.run, can, why="" if can else why_off(a)))
     if workspace.offer is not None:
         results.append(Candidate(workspace.offer.title, "offered", workspace.take_offer))
     for owner in document.owners():
@@ -188,6 +186,8 @@ class Candidate(NamedTuple):
     enabled: bool = True
     family: str = ""
     """The title of what offers all of its kind by picture; empty where nothing does."""
+    why: str = ""
+    """Why it can't be done now, as a sentence."""
 
 
 def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
