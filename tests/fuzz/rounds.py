@@ -8,6 +8,7 @@ by the side that is picked; git finds all of it whole.
 
 from __future__ import annotations
 
+import contextlib
 import os
 import random
 import shutil
@@ -19,6 +20,7 @@ from collections.abc import Iterator
 from contextlib import closing
 from pathlib import Path
 
+from dulwich.file import FileLocked
 from dulwich.objects import Blob, Commit
 from dulwich.repo import Repo
 
@@ -216,7 +218,13 @@ class Rounds:
                 repo.object_store.add_object(item)
             side = _commit(repo, tree.id, [older])
             left, right = _commit(repo, tree.id, [head, side]), _commit(repo, tree.id, [side, head])
-            repo.refs[b"refs/heads/main"] = _commit(repo, tree.id, [left, right])
+            merged = _commit(repo, tree.id, [left, right])
+            # What git tidies up beside may have the branch for a moment.
+            for _ in range(100):
+                with contextlib.suppress(FileLocked):
+                    repo.refs[b"refs/heads/main"] = merged
+                    break
+                time.sleep(0.02)
         return None
 
     def kill(self) -> str | None:

@@ -88,11 +88,13 @@ class Tailor:
         return result
 
     def as_wide(self, scene: SceneNode, width: float) -> SceneNode:
-        """A scene whose root, if it has a width of its own, has this one."""
+        """A scene whose root, if it has a width of its own, has this one; one that fits what is in
+        it is no wider, as on a page."""
         style = scene.layout.style
-        if style.width.mode != "fixed" or style.width.amount == width:
-            return scene
-        style = msgspec.structs.replace(style, width=fixed(width))
+        if style.width.mode == "fit" and not style.max_width:
+            style = msgspec.structs.replace(style, max_width=width)
+        elif style.width.mode == "fixed" and style.width.amount != width:
+            style = msgspec.structs.replace(style, width=fixed(width))
         return self._with(scene, style, scene.children)
 
     def _with(

@@ -30,7 +30,7 @@ from outgrowth.core.exchange.web.sheet import (
     SheetMaker,
     sheet_text,
 )
-from outgrowth.core.exchange.web.standing import Standing, standing, standing_css, standing_in
+from outgrowth.core.exchange.web.standing import StandingBox, standing, standing_css, standing_in
 from outgrowth.core.exchange.web.steps import YES, AxisValues, Steps
 from outgrowth.core.exchange.web.template import PicturePaths, TemplateMaker
 from outgrowth.core.layout import Layout, Placed
@@ -57,7 +57,7 @@ class Code(NamedTuple):
     imports: list[str]
     rules: list[CssRule]
     problems: list[str]
-    standing: list[Standing]
+    standing: list[StandingBox]
 
 
 class WebCode:
@@ -120,11 +120,11 @@ class WebCode:
         _, placed = self._scene(component, cell)
         return placed.width, placed.height
 
-    def _standing_on(self, screen: Screen) -> Iterator[Standing]:
+    def _standing_on(self, screen: Screen) -> Iterator[StandingBox]:
         """What stands for the elements of a screen."""
         names = self.names.owners[screen.id].nodes
 
-        def below(node: SceneNode, place: Placed, holder: Around) -> Iterator[Standing]:
+        def below(node: SceneNode, place: Placed, holder: Around) -> Iterator[StandingBox]:
             inside = inside_of(node.kind, node.layout.style, holder)
             for node_id, child, here in zip(node.ids, node.children, place.children, strict=True):
                 if child.component:

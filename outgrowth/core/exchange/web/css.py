@@ -191,9 +191,7 @@ def _size(node: LayoutNode, holder: Around) -> Css:
     if _placed_apart(style, holder):
         across = _tied(tie_x(style), ("left", "right", "width"), kind)
         # Over-constrained insets give up the one at the end of the direction (CSS 2.2, 10.3.7).
-        # Where a limit may make them so, a page from right to left would give up the left one.
-        turns = holder.mirrored or style.max_width
-        if turns and "right" in across and across["width"] == "auto":
+        if holder.mirrored and "right" in across and across["width"] == "auto":
             across = _from_left(tie_x(style), across) | _carried(node)
         css = across | _tied(tie_y(style), ("top", "bottom", "height"), kind)
         if is_replaced(node):

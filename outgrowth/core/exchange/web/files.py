@@ -20,7 +20,7 @@ from outgrowth.core.exchange.web.bundle import Code, WebCode
 from outgrowth.core.exchange.web.font_files import font_files, font_name, font_problems
 from outgrowth.core.exchange.web.forced_colors import FORCED_ON_SCREENS
 from outgrowth.core.exchange.web.manifest import manifest
-from outgrowth.core.exchange.web.modules import PictureFile
+from outgrowth.core.exchange.web.modules import PictureAddress
 from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
 from outgrowth.core.exchange.web.overview import overview
 from outgrowth.core.exchange.web.runtime_tables import refuse_what_a_page_cannot
@@ -75,7 +75,7 @@ def hand_over(
     code.fonts = {owner: [font_name(face) for face in own] for owner, own in faces_of.items()}
     code.families = tuple(dict.fromkeys(face.described.family for face in faces))
     pictures = dict(_pictures(document))
-    files_of = {digest: PictureFile(f"assets/{name}") for digest, name in pictures.items()}
+    files_of = {digest: PictureAddress(f"assets/{name}") for digest, name in pictures.items()}
     code.pictures = PicturePaths(files_of)
     pairs: list[tuple[Component, Code]] = []
     for n, component in enumerate(components):

@@ -11,7 +11,7 @@ from outgrowth.core.exchange.web.names import OwnerNames, camel
 _WIDE = 96
 
 
-class PictureFile(str):
+class PictureAddress(str):
     """Where the file of a picture lies, from the folder of the hand-over."""
 
     @property
@@ -47,7 +47,7 @@ def _flat(value: Json, modular: bool) -> str:
         return f"{{ {parts} }}" if parts else "{}"
     if isinstance(value, float):
         return f"{value:.10g}"
-    if modular and isinstance(value, PictureFile):
+    if modular and isinstance(value, PictureAddress):
         return value.from_module
     return _string(value) if isinstance(value, str) else json.dumps(value)
 

@@ -114,7 +114,7 @@ class SelectorWriter:
 
 def from_right_to_left(selector: str) -> str:
     """What a selector finds, where the page goes from right to left. Source: Selectors 4, section
-    7.1 (:dir), which sees what a `dir` attribute says and no style."""
+    7.1 (:dir), which sees what the attribute says and no style."""
     whole, part, named = selector.partition("::part(")
     if whole == COMPONENT.root:
         return COMPONENT.conditional(":dir(rtl)")

@@ -21,7 +21,7 @@ Size = tuple[float, float]
 _MOST = 64
 
 
-class Standing(NamedTuple):
+class StandingBox(NamedTuple):
     """What stands where a selector finds what is not defined: its box as CSS has it."""
 
     selector: str
@@ -30,7 +30,7 @@ class Standing(NamedTuple):
 
 def standing(
     component: Component, names: OwnerNames, size: Callable[[AxisValues], Size]
-) -> list[Standing]:
+) -> list[StandingBox]:
     """What stands for a component's elements: for a usual one, and for those whose attributes
     give them another size. `size` tells the width and height of one that is alone (px)."""
     known: list[tuple[frozenset[str], Size]] = []
@@ -40,24 +40,22 @@ def standing(
         own = size(cell)
         if not found or not all(math.isclose(*pair) for pair in zip(own, found[-1], strict=True)):
             known.append((attributes, own))
-    return [
-        Standing(names.element + "".join(sorted(some)), {"width": px(width), "height": px(height)})
-        for some, (width, height) in known
-    ]
+    boxes = [({"width": px(width), "height": px(height)}, some) for some, (width, height) in known]
+    return [StandingBox(names.element + "".join(sorted(some)), box) for box, some in boxes]
 
 
 def standing_in(
     selector: str, node: LayoutNode, holder: Around, width: float, height: float
-) -> Standing:
+) -> StandingBox:
     """What stands for an element in a holder, where it measured a width and a height (px): what
     goes with what is in it is known from there."""
     css, style = box_css(node, holder), node.style
     measured = (("width", style.width, width), ("height", style.height, height))
     css |= {side: px(size) for side, said, size in measured if said.mode == "fit"}
-    return Standing(selector, css)
+    return StandingBox(selector, css)
 
 
-def standing_css(elements: Iterable[str], all_standing: Iterable[Standing]) -> str:
+def standing_css(elements: Iterable[str], all_standing: Iterable[StandingBox]) -> str:
     """The rules for what is not defined; what a server has written out stands there by itself."""
     undefined = ":not(:defined):not([data-states])"
     # A list counts as much as the most of it: what is of one weight stands in one.

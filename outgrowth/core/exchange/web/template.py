@@ -15,7 +15,7 @@ from outgrowth.core.exchange.svg.write import path_data, svg_fill
 from outgrowth.core.exchange.web.evaluate import Evaluated, Evaluator
 from outgrowth.core.exchange.web.forced_colors import drawn_as
 from outgrowth.core.exchange.web.held_open import own_place
-from outgrowth.core.exchange.web.modules import PictureFile
+from outgrowth.core.exchange.web.modules import PictureAddress
 from outgrowth.core.exchange.web.names import OwnerNames
 from outgrowth.core.exchange.web.shapes import is_round
 from outgrowth.core.exchange.web.sheet import SheetMaker
@@ -29,7 +29,7 @@ Element = list[Json]
 class PicturePaths(NamedTuple):
     """Where the files of pictures lie, by their digests."""
 
-    files: dict[str, PictureFile]
+    files: dict[str, PictureAddress]
 
     def address(self, digest: str) -> str:
         """What an `img` shows; nothing where the picture is not in the file."""
