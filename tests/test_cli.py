@@ -271,6 +271,13 @@ def test_keys_are_printed_and_searched(capsys):
     assert "Nothing is called so" in capsys.readouterr().out
 
 
+def test_review_of_a_clean_file_says_so(tmp_path, capsys):
+    path = tmp_path / "clean.outgrowth.json"
+    save(Document("Clean"), path)
+    assert main(["review", str(path)]) == 0
+    assert capsys.readouterr().out == "Nothing that a colleague would point at.\n"
+
+
 def test_review_prints_findings_and_says_when_something_is_wrong(tmp_path, capsys):
     page = box("page", text("words", "Sailing", color="#999999"), fill="#FFFFFF")
     document = add_screen(Document("Poor"), Screen("page", "Page", page))

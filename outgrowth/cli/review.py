@@ -77,13 +77,16 @@ def _review(arguments: argparse.Namespace) -> ExitCode:
     if arguments.json:
         print(json.dumps(review_json(document, findings), indent=1, ensure_ascii=False))
         return _found(is_wrong(document, findings))
-    for finding in standing(document, findings):
+    stand = standing(document, findings)
+    if not stand:
+        print("Nothing that a colleague would point at.")
+    for finding in stand:
         owner = document.owner(finding.owner)
         place = owner.name if owner is not None else "the file"
         mend = f" Mend: {finding.mend.title}." if finding.mend is not None else ""
         mend += "".join(f" Or: {other.title}." for other in finding.others)
         print(line(f"{finding.sure}: {place}: {finding.text} ({finding.source}){mend}"))
-    count = len(findings) - len(standing(document, findings))
+    count = len(findings) - len(stand)
     if count:
         print(f"{count} more {'is' if count == 1 else 'are'} waived, with a reason.")
     return _found(is_wrong(document, findings))
