@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 from functools import partial
+from typing import NamedTuple
 
-from outgrowth.core.document.properties import FAMILY_MEMBERS, row_of
+from outgrowth.core.document.properties import FAMILY_MEMBERS, FAMILY_OF, row_of
 from outgrowth.core.document.records import Document, Owner, Path
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
@@ -57,20 +58,61 @@ def step_of(document: Document) -> float | None:
     return None
 
 
+class _Length(NamedTuple):
+    """A length (px) that a node states: of which properties, sides or corners of one kind that
+    are alike being one."""
+
+    node: Path
+    names: tuple[str, ...]
+    value: float
+
+    @property
+    def label(self) -> str:
+        """What it is called: “Padding top and bottom”, or “Radius” where all four are alike."""
+        family = FAMILY_OF.get(self.names[0], "")
+        if len(self.names) == 1:
+            return row_of(self.names[0]).label
+        title = family.capitalize().replace("-", " ")
+        if len(self.names) == len(FAMILY_MEMBERS[family]):
+            return title
+        members = [row_of(name).label.removeprefix(title).strip() for name in self.names]
+        return f"{title} {', '.join(members[:-1])} and {members[-1]}"
+
+    @property
+    def key(self) -> str:
+        """Tells it from the other lengths of its node."""
+        whole = len(self.names) > 1
+        return f"{FAMILY_OF[self.names[0]] if whole else self.names[0]} {self.value:g}"
+
+
+def _lengths(owner: Owner) -> list[_Length]:
+    names: dict[tuple[Path, str, float], list[str]] = {}
+    for node, name, value in stated_values(owner):
+        if isinstance(value, float) and value > 0:
+            alike = names.setdefault((node, FAMILY_OF.get(name, name), value), [])
+            if name not in alike:
+                alike.append(name)
+    found = []
+    for (node, family, value), alike in names.items():
+        members = FAMILY_MEMBERS.get(family, (family,))
+        found.append(_Length(node, tuple(sorted(alike, key=members.index)), value))
+    return found
+
+
 def spacing_findings(document: Document, owner: Owner, step: float) -> Iterator[Finding]:
     """Spacing that is no multiple of the file's step; half of a large step counts as one."""
     finest = step / 2 if step >= _LARGE else step
-    for node, name, value in stated_values(owner):
-        if name not in SPACING or not isinstance(value, float) or value % finest == 0:
+    for length in _lengths(owner):
+        node, names, value = length
+        if names[0] not in SPACING or value % finest == 0:
             continue
         nearest = max(round(value / step), 1) * step
         part = part_called(document, owner, node)
         text = (
-            f"{row_of(name).label} of {part} is {value:g} px; the spacing of this file goes by "
-            f"{step:g}."
+            f"{length.label} of {part} is {value:g} px; the spacing of this file goes by {step:g}."
         )
-        mend = Mend(f"make it {nearest:g} px", partial(put, owner.id, node, (name, value), nearest))
-        yield finding("spacing-off-scale", owner.id, node, text, mend, f"{name} {value:g}")
+        mend = Mend(f"make it {nearest:g} px", partial(_put_all, owner.id, length, nearest))
+        yield finding("spacing-off-scale", owner.id, node, text, mend, length.key)
 
 
 def length_findings(document: Document, owner: Owner) -> Iterator[Finding]:
@@ -82,26 +124,23 @@ def length_findings(document: Document, owner: Owner) -> Iterator[Finding]:
     }
     if not tokens:
         return
-    for node, name, value in stated_values(owner):
-        if not isinstance(value, float) or value <= 0:
-            continue
-        fitting = [(abs(of - value), path) for path, of in tokens.items() if _fits(path, name)]
+    for length in _lengths(owner):
+        node, names, value = length
+        fitting = [(abs(of - value), path) for path, of in tokens.items() if _fits(path, names[0])]
         distance, path = min(fitting, default=(_NEAR + 1, ""))
         if distance > _NEAR:
             continue
         part = part_called(document, owner, node)
         phrase = "is the value of" if distance == 0 else f"is within a pixel of {tokens[path]:g},"
-        text = (
-            f"{row_of(name).label} of {part}, {value:g} px, {phrase} {path}, and is not tied to it."
-        )
-        mend = Mend(f"refer to {path}", partial(put, owner.id, node, (name, value), Token(path)))
+        text = f"{length.label} of {part}, {value:g} px, {phrase} {path}, and is not tied to it."
+        mend = Mend(f"refer to {path}", partial(_put_all, owner.id, length, Token(path)))
         yield finding(
             "length-equals-token" if distance == 0 else "length-near-token",
             owner.id,
             node,
             text,
             mend,
-            f"{name} {value:g}",
+            length.key,
         )
 
 
@@ -111,6 +150,13 @@ def _fits(path: str, name: str) -> bool:
         if any(word in lowered for word in words):
             return name in names
     return name in SPACING
+
+
+def _put_all(owner: str, length: _Length, new: Value, document: Document) -> Document:
+    """The document with a length made another, wherever it is one."""
+    for name in length.names:
+        document = put(owner, length.node, (name, length.value), new, document)
+    return document
 
 
 def put(
