@@ -114,8 +114,8 @@ u { display: block; text-decoration: none; }
 svg { position: absolute; left: 0; top: 0; width: 100%; height: 100%; overflow: visible; }
 ellipse { cx: 50%; cy: 50%; transform-box: fill-box; transform-origin: center; }
 @media (forced-colors: active) {
-  p { color: var(--off, CanvasText) !important; }
-  svg { opacity: var(--dim, 1); background-color: var(--plate, transparent) !important; }
+  p { color: var(--forced-text, CanvasText) !important; }
+  svg { opacity: var(--forced-dim, 1); background-color: var(--forced-plate, transparent) !important; }
   svg.line > * { filter: brightness(0); }
   svg:not(.line) > * { stroke: CanvasText; }
   svg.area > * { stroke-width: 1px; }
@@ -123,9 +123,9 @@ ellipse { cx: 50%; cy: 50%; transform-box: fill-box; transform-origin: center; }
   :host([aria-invalid="true"]), [aria-invalid="true"] { outline: 2px dashed ButtonText; }
   :host(:is([aria-checked="true"], [aria-selected="true"], [aria-pressed="true"], [aria-current]:not([aria-current="false"]))),
   :is([aria-checked="true"], [aria-selected="true"], [aria-pressed="true"], [aria-current]:not([aria-current="false"])) {
-    background-color: Highlight !important; outline: 3px solid Highlight; outline-offset: -1px; --plate: Canvas; }
+    background-color: Highlight !important; outline: 3px solid Highlight; outline-offset: -1px; --forced-plate: Canvas; }
   :host(:is([aria-checked="mixed"], [aria-pressed="mixed"])), :is([aria-checked="mixed"], [aria-pressed="mixed"]) { outline: 3px dotted Highlight; }
-  :host([aria-disabled="true"]) { outline: 1px solid GrayText !important; opacity: 1; --off: GrayText; --dim: 0.5; }
+  :host([aria-disabled="true"]) { outline: 1px solid GrayText !important; opacity: 1; --forced-text: GrayText; --forced-dim: 0.5; }
   :host(:focus-visible), :focus-visible { outline: 3px double CanvasText !important; outline-offset: 2px !important; }
 }
 @media (forced-colors: active) and (prefers-color-scheme: dark) { svg.line > * { filter: brightness(0) invert(1); } }`;

@@ -43,7 +43,7 @@ def forced_strokes(rules: Iterable[CssRule]) -> str:
 FORCED_ON_SCREENS = """\
 @media (forced-colors: active) {
   main.screen p {
-    color: var(--off, CanvasText) !important;
+    color: var(--forced-text, CanvasText) !important;
   }
   main.screen svg.line > * {
     filter: brightness(0);
