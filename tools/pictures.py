@@ -315,9 +315,10 @@ def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> N
     """One picture, in a window of its own."""
     theme = DARK if dark else LIGHT
     install(application(theme), theme)
-    desk = WindowManager(theme, colleagues=FerryTeam())
     room = tempfile.TemporaryDirectory() if name in TEAM else nullcontext("")
     with room as folder:
+        # Where the demo's file is made, it is connected to its library too.
+        desk = WindowManager(theme, Path(folder) if folder else None, FerryTeam())
         path = demo_file(Path(folder), 1_790_000_000) if folder else DEMO
         _taken(name, scene, desk, path, target, width)
 

@@ -5,9 +5,11 @@ Common practice, no source: what designers, developers and writers say for what 
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 _SAID = """
 swap, replace, substitute, switch: exchange
-reset, revert, restore, default: put the whole, put its looks, put its words, back
+reset, revert, restore, default: put the whole, put its looks, put its words
 override, overrides, overwrite: put the whole, put its, like this instance
 group, frame, container, wrapper, enclose: put into a box, draw a box
 ungroup, dissolve, unwrap, flatten: take the box apart
@@ -20,7 +22,7 @@ variation, option, property: axis, properties
 animate, animation, animated, transition, easing: cue, motion
 trigger, event, action, click, prototype: cue
 resize, bigger, smaller, dimension, dimensions: size, width, height
-stretch, fill container, expand: width, height, align self
+stretch, expand: width, height, align self
 distribute, tidy, equal: spread evenly
 center, centre, centred: middle, align, justify
 description, documentation, docs, notes, manual: open the guide, uses
@@ -30,9 +32,8 @@ export, handoff, developer, css, html, download: hand over, save as a picture
 png, svg, screenshot: save as a picture
 hide, show, visible, visibility, invisible, eye: shown, show or hide
 turn, angle, spin: rotate
-clone, copy: duplicate, copy
+clone, copy: duplicate
 delete, erase, trash, clear: remove
-group select, all: select
 theme, night, appearance: light or dark
 zoom, magnify: look closer, step back, fit the bench, life size
 fit, overview: fit the bench
@@ -61,7 +62,7 @@ lint, check, audit, accessibility, a11y, contrast, warning, issues, problems: lo
 responsive, stress, resilience: trials
 data, populate, csv, fake: real rows
 order, forward, front, backward, behind, sort: move earlier, move later
-margin auto, spacer: push, spacer
+spacer: push
 space, spacing, gutter: gap, spacer, spread
 border, outline: stroke
 rounded, round, corner, corners, border-radius: radius
@@ -70,14 +71,13 @@ transparency, alpha, transparent: opacity
 background, color, colour, paint: fill, colour
 overflow, mask, crop: clip, scrolls
 scrollbar, scrollable: scrolls
-inset, padding: padding
+inset: padding
 stack, auto, layout, flex, direction, horizontal, vertical: flow, put into a box
-columns, table: columns, rows
+table: columns, rows
 constraint, constraints, anchor, absolute: pinned, floating
 fixed, sticky: sticks
 flip, rtl: mirrored
 aria, semantics, screenreader: role, spoken name
-rename: rename
 commit, release, share, upload: publish
 update, pull, sync, upgrade, refresh: take in newer, look for newer
 version, versions, changelog: history
@@ -102,8 +102,10 @@ _TABLE = _table(_SAID)
 _ENOUGH = 3
 
 
+@lru_cache(maxsize=256)
 def ours(word: str) -> tuple[str, ...]:
-    """What a typed word, or the beginning of one, is called here, in small letters."""
+    """What a typed word, or the beginning of one, is called here, in small letters; kept, since
+    each line of a list asks for the same few words with every key."""
     typed = word.lower()
     known = _TABLE.get(typed)
     if known is not None or len(typed) < _ENOUGH:

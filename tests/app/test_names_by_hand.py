@@ -46,6 +46,14 @@ def test_f2_on_the_outermost_part_renames_what_it_is(window, workspace, hand, ow
     assert window.layers.model.lines[0].name != short
 
 
+def test_no_name_is_refused_with_a_sentence(window, workspace):
+    workspace.open("button")
+    workspace.select(())
+    renamed(window, workspace, "   ")
+    assert workspace.owner.name == "Controls/Button"
+    assert "needs a name" in window.status.message.text()
+
+
 def test_f2_on_another_part_renames_that(window, workspace, hand):
     window.activateWindow()
     workspace.open("button")

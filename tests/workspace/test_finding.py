@@ -2,6 +2,8 @@
 
 import pytest
 
+from outgrowth.core.document.properties import FAMILY_MEMBERS, TABLE
+from outgrowth.core.document.records import walk
 from outgrowth.core.document.values import Size, Token
 from outgrowth.core.resolve.ladder import node_at
 from outgrowth.workspace.commands.action import Action
@@ -9,13 +11,14 @@ from outgrowth.workspace.commands.reasons import needed, why_off
 from outgrowth.workspace.other_words import ours
 from outgrowth.workspace.text_search import means_words
 from outgrowth.workspace.views.key_rows import all_titles, key_rows
+from outgrowth.workspace.views.length_format import four
 from outgrowth.workspace.views.search_results import (
     Candidate,
     candidates,
     ranked,
     typed_candidates,
 )
-from outgrowth.workspace.views.typed_values import four, typed_values
+from outgrowth.workspace.views.typed_values import typed_values
 
 # Common practice, no source: what people who design and build interfaces typed first.
 EVERYDAY = (
@@ -153,3 +156,48 @@ def test_whatever_can_be_off_says_what_it_waits_for():
         assert bool(needed(action.id)) == (action.enabled is not usual), action.id
         if needed(action.id):
             assert why_off(action).endswith(f"{needed(action.id)} first.")
+
+
+# Values at the edge of what is one, and beyond.
+SAID = (
+    "0", "-5", "1e999", "1e999-1e999", "0/0", "99999999", "+4", "*2", "100%", "0.5", "1 2",
+    "1 2 3 4", "1 2 3 4 5", "+1 *2", "fit", "grow 2", "50 %", "on", "off", "center", "c",
+    "#17495A", "none", "color.sea", "{color.sea}", "COLOR.SEA", "gone.token", "", "×", "\u200b",
+)  # fmt: skip
+
+
+def test_whatever_is_typed_for_whatever_part_is_set_or_nothing(workspace):
+    """Each row and family of the table, by the words it has, for a part of each kind: what is
+    offered is set in one step, or refused with a sentence; and undone it is as before."""
+    workspace.open("boarding")
+    parts = {node.kind: (node.id,) for node in walk(workspace.owner.root)} | {"root": ()}
+    refused: list[str] = []
+    workspace.failed.connect(refused.append)
+    offered = 0
+    for path in parts.values():
+        workspace.select(path)
+        for name in sorted({*(row.label for row in TABLE.values()), *FAMILY_MEMBERS}):
+            for said in SAID:
+                for candidate in typed_candidates(workspace, f"{name} {said}"):
+                    before, told = workspace.document, len(refused)
+                    candidate.run()
+                    offered += 1
+                    if workspace.document is not before:
+                        workspace.undo()
+                        assert workspace.document is before
+                    for sentence in refused[told:]:
+                        assert sentence.endswith("."), (name, said, sentence)
+    assert {"text", "box", "instance"} <= parts.keys() and offered > 1000
+
+
+def test_a_change_is_one_of_what_there_is(workspace):
+    workspace.open("button")
+    workspace.select(())
+    found = dict(typed_values(workspace, "padding +4"))
+    assert [found["Set Padding to +4"][f"padding-{side}"] for side in SIDES] == [14, 22, 14, 22]
+    assert dict(typed_values(workspace, "opacity 50"))["Set Opacity to 50"] == {"opacity": 0.5}
+
+
+def test_what_is_off_is_not_found_by_what_it_waits_for():
+    off = Candidate("Detach the instance", "select an instance", list, False)
+    assert ranked([off], "select") == [] and ranked([off], "detach") == [off]

@@ -11,7 +11,7 @@ from outgrowth.app.fields.number import NumberField
 from outgrowth.app.theme.builders import row
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.document.types import NumberType
-from outgrowth.workspace.views.typed_values import four
+from outgrowth.workspace.views.length_format import four
 
 
 class FourField(QWidget):

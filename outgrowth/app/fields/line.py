@@ -6,17 +6,16 @@ from PyQt6.QtCore import QEvent
 from PyQt6.QtGui import QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import QLineEdit
 
-_DOCUMENTS = (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo)
+_HISTORY = (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo)
 
 
-def is_for_document(event: QEvent | None, modified: bool) -> bool:
-    """Whether a field is asked for undo or redo while nothing is typed in it that waits: then the
-    window does it, and not the field with its letters."""
+def asks_history(event: QEvent) -> bool:
+    """Whether a field is asked for undo or redo. Where nothing typed waits in it, it leaves that
+    to the window: the field would only know its letters."""
     return (
-        isinstance(event, QKeyEvent)
-        and event.type() == QEvent.Type.ShortcutOverride
-        and not modified
-        and any(event.matches(keys) for keys in _DOCUMENTS)
+        event.type() == QEvent.Type.ShortcutOverride
+        and isinstance(event, QKeyEvent)
+        and any(event.matches(keys) for keys in _HISTORY)
     )
 
 
@@ -24,7 +23,7 @@ class ValueLine(QLineEdit):
     """A field of one line for a value."""
 
     def event(self, event: QEvent | None) -> bool:
-        if event is not None and is_for_document(event, self.isModified()):
+        if event is not None and asks_history(event) and not self.isModified():
             event.ignore()
             return True
         return super().event(event)

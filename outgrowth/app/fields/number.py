@@ -65,12 +65,12 @@ class NumberField(ValueLine):
             self.setText(text)
 
     def _written(self, value: float) -> str:
-        if self.kind.unit == "" and self.kind.maximum == 1.0:
+        if self.kind.is_share:
             return f"{value * 100:g} %"
         return f"{round(value, 2):g}"
 
     def _read(self, text: str) -> float:
-        percent = self.kind.unit == "" and self.kind.maximum == 1.0
+        percent = self.kind.is_share
         before = self._value * 100 if percent else self._value
         value = evaluate(text, before)
         return self._clamped(value / 100 if percent else value)

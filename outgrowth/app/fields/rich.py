@@ -19,7 +19,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QTextEdit, QToolButton, QWidget
 
-from outgrowth.app.fields.line import is_for_document
+from outgrowth.app.fields.line import asks_history
 from outgrowth.app.theme import builders
 from outgrowth.core.document.values import Content, Run
 
@@ -99,11 +99,12 @@ class RichText(QTextEdit):
         return runs_of(document)
 
     def event(self, event: QEvent | None) -> bool:
-        document = self.document()
-        modified = document is not None and document.isModified()
-        if event is not None and is_for_document(event, modified):
-            event.ignore()
-            return True
+        if event is not None and asks_history(event):
+            document = self.document()
+            assert document is not None
+            if not document.isModified():
+                event.ignore()
+                return True
         return super().event(event)
 
     def set_content(self, content: Content) -> None:

@@ -290,6 +290,7 @@ class LayersList(QListView):
 
     added = pyqtSignal(tuple)
     ranged = pyqtSignal(tuple)
+    _selects_more = False
     switched = pyqtSignal(tuple, str)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -343,6 +344,7 @@ class LayersList(QListView):
                         self.switched.emit(line.path, choice)
                         return
             if line is not None and adding(event):
+                self._selects_more = True
                 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
                     self.ranged.emit(self._up_to(index.row()))
                 else:
@@ -351,18 +353,21 @@ class LayersList(QListView):
         super().mousePressEvent(event)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        # What was selected besides was no click on one alone.
-        if event is None or not adding(event):
+        # What selected more was no click on one alone.
+        if self._selects_more:
+            self._selects_more = False
+        else:
             super().mouseReleaseEvent(event)
 
     def _up_to(self, row: int) -> tuple[Path, ...]:
-        """The lines from the current one to another; what lies in all of them is no other line."""
+        """The lines from the current one to another, without the outermost part, which all others
+        lie in."""
         model = self.model()
         assert model is not None
         start = self.currentIndex().row() if self.currentIndex().isValid() else row
         step = 1 if row >= start else -1
         paths = [model.index(n, 0).data(LINE).path for n in range(start, row + step, step)]
-        return tuple(path for path in paths if path) or tuple(paths)
+        return tuple(path for path in paths if path) or tuple(paths)  # it may be the only one
 
 
 class Layers(QWidget):

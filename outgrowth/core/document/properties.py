@@ -633,3 +633,8 @@ FAMILY_OF: dict[str, str] = {
     member: name for name, members in FAMILY_MEMBERS.items() for member in members
 }
 """The common name of each such row."""
+
+
+def family_label(family: str) -> str:
+    """What rows that belong together are called in lists: “Stroke width”."""
+    return family.capitalize().replace("-", " ")

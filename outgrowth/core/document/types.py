@@ -73,6 +73,11 @@ class NumberType(msgspec.Struct, frozen=True):
     maximum: float = LARGEST_NUMBER
     unit: str = "px"
 
+    @property
+    def is_share(self) -> bool:
+        """Whether it is a share of a whole, which people say in per cent."""
+        return self.unit == "" and self.maximum == 1.0
+
     def check(self, value: Value) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float):
             raise ValueRefusal(f"{shown_value(value)} is not a number.")

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import NamedTuple
 
-from outgrowth.core.document.properties import FAMILY_MEMBERS, FAMILY_OF, row_of
+from outgrowth.core.document.properties import FAMILY_MEMBERS, FAMILY_OF, family_label, row_of
 from outgrowth.core.document.records import Document, Owner, Path
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.all_values import revalued_owner, stated_values
@@ -69,10 +69,10 @@ class _Length(NamedTuple):
     @property
     def label(self) -> str:
         """What it is called: “Padding top and bottom”, or “Radius” where all four are alike."""
-        family = FAMILY_OF.get(self.names[0], "")
         if len(self.names) == 1:
             return row_of(self.names[0]).label
-        title = family.capitalize().replace("-", " ")
+        family = FAMILY_OF[self.names[0]]
+        title = family_label(family)
         if len(self.names) == len(FAMILY_MEMBERS[family]):
             return title
         members = [row_of(name).label.removeprefix(title).strip() for name in self.names]
@@ -80,9 +80,9 @@ class _Length(NamedTuple):
 
     @property
     def key(self) -> str:
-        """Tells it from the other lengths of its node."""
-        whole = len(self.names) > 1
-        return f"{FAMILY_OF[self.names[0]] if whole else self.names[0]} {self.value:g}"
+        """Tells it from the other lengths of its node, by the first that is alike: a reason that
+        was given for that one stands."""
+        return f"{self.names[0]} {self.value:g}"
 
 
 def _lengths(owner: Owner) -> list[_Length]:

@@ -126,7 +126,7 @@ def bring_starter(workspace: Workspace, source: Document, component_id: str) -> 
 def rename(workspace: Workspace, owner_id: str, name: str) -> bool:
     """Names a component or screen; a name with `/` in it says the folder."""
     owner = workspace.document.owner(owner_id)
-    if owner is None or not name.strip() or name == owner.name:
+    if owner is None or name == owner.name:
         return False
     return workspace.edit(
         f"rename {short(owner)}", lambda document: components.rename_owner(document, owner_id, name)

@@ -85,5 +85,4 @@ def needed(action_id: str) -> str:
 
 def why_off(action: Action) -> str:
     """Why an action can't be done now, as a sentence."""
-    first = needed(action.id) or "something else is needed"
-    return f"“{action.title}” can't be done here yet: {first} first."
+    return f"“{action.title}” can't be done here yet: {needed(action.id)} first."

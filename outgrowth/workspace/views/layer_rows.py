@@ -110,7 +110,7 @@ class LayerRows:
             return False
         if not row.path:
             folder = owner.name.removesuffix(owner.short_name)
-            full = name if "/" in name else f"{folder}{name.strip()}" if name.strip() else ""
+            full = f"{folder}{name.strip()}" if name.strip() and "/" not in name else name
             return library_commands.rename(workspace, owner.id, full)
         node_id = row.path[-1]
         return workspace.edit(

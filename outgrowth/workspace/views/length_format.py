@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from itertools import groupby
+from typing import TypeVar
 
 from outgrowth.core.document.types import MOST_TRACKS
 from outgrowth.core.document.values import FIT, GROW, Size, Tracks
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
 
+_Said = TypeVar("_Said")
 UNITS = {"fixed": "px", "percent": "%", "chars": "ch"}
 """What stands behind a number, by the way in which the size is got."""
 
@@ -17,6 +20,15 @@ _MANY = re.compile(r"^\s*(\d{1,6})\s*[×x]\s*(.+)$")
 
 
 _GROWS = re.compile(r"^grow(?:\s+(.+))?$")
+
+
+def four(said: Sequence[_Said]) -> list[_Said]:
+    """One to four values as four sides or corners: what is missing is as what is opposite.
+    Source: CSS Box 4, section 4.2."""
+    sides = list(said)
+    for n in range(len(sides), 4):
+        sides.append(sides[max(n - 2, 0)])
+    return sides
 
 
 def length_text(size: Size) -> str:

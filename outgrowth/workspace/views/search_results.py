@@ -126,8 +126,8 @@ def _components(workspace: Workspace) -> list[Candidate]:
     """Placing each component here, or letting the selected instance follow it."""
     exchanging = bool(instance_commands.exchanged_paths(workspace))
     followed = selection_commands.component_here(workspace) if exchanging else None
+    every = f"Exchange every {selection_commands.short(followed)}" if followed is not None else ""
     results, everywhere = [], []
-    exchanges = exchange_candidates(workspace)
     for component in workspace.document.in_order():
         if component.id == workspace.selection.owner:
             continue
@@ -137,14 +137,17 @@ def _components(workspace: Workspace) -> list[Candidate]:
         if followed is None or component is followed:
             continue
         count = measures.uses_of(workspace, followed.id)
-        title = f"Exchange every {selection_commands.short(followed)} for {name}"
         command = partial(instance_commands.exchange, workspace, component.id, everywhere=True)
-        family = f"Exchange every {selection_commands.short(followed)} for …"
-        everywhere.append(Candidate(title, f"exchange, {count}", command, family=family))
+        title, kind = f"{every} for {name}", f"exchange, {count}"
+        everywhere.append(Candidate(title, kind, command, family=f"{every} for …"))
     if everywhere:
-        family = everywhere[0].family
-        results.append(Candidate(family, "type what for", workspace.panels_due.emit, False))
-    return results + exchanges + everywhere
+        why = f"“{every} for …” needs the name of what comes instead: type it too."
+        results.append(Candidate(f"{every} for …", "type what for", _nothing, False, why=why))
+    return results + exchange_candidates(workspace) + everywhere
+
+
+def _nothing() -> None:
+    """What is only told of does nothing."""
 
 
 def exchange_title(workspace: Workspace) -> str:
@@ -167,13 +170,13 @@ def exchange_candidates(workspace: Workspace) -> list[Candidate]:
     followed = inspection.value("component") if inspection is not None else None
     opened = decider(document, place, "component").opened
     listed = opened.shortlist if opened is not None else ()
+    family = exchange_title(workspace)
     results = []
     for component in sorted(document.in_order(), key=lambda c: c.id not in listed):
         if component.id not in (workspace.selection.owner, followed):
             swap = partial(instance_commands.exchange, workspace, component.id)
             name = selection_commands.short(component)
-            title = exchange_title(workspace)
-            results.append(Candidate(f"Exchange for {name}", "exchange", swap, family=title))
+            results.append(Candidate(f"Exchange for {name}", "exchange", swap, family=family))
     return results
 
 
@@ -189,6 +192,11 @@ class Candidate(NamedTuple):
     why: str = ""
     """Why it can't be done now, as a sentence."""
 
+    @property
+    def described(self) -> str:
+        """What it is found by; what it waits for is no word for it."""
+        return f"{self.title} {self.kind}" if self.enabled else self.title
+
 
 def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
     """Those whose title or kind has all the typed words, titles that begin with it first; after
@@ -199,10 +207,10 @@ def ranked(candidates: list[Candidate], text: str) -> list[Candidate]:
 
     def rank(match: Candidate) -> tuple[bool, bool, bool]:
         title = match.title.lower()
-        said = has_words(f"{title} {match.kind}", text)
+        said = has_words(match.described, text)
         return not said, not title.startswith(first), not match.enabled
 
     return sorted(
-        (c for c in shown if means_words(f"{c.title} {c.kind}", text)),
+        (c for c in shown if means_words(c.described, text)),
         key=rank,
     )

@@ -28,7 +28,13 @@ from outgrowth.app.fields.words import WordsField
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.builders import push_button
 from outgrowth.core.color import Color, Gradient
-from outgrowth.core.document.properties import CHOICE, FAMILY_MEMBERS, TABLE, StyleProperty
+from outgrowth.core.document.properties import (
+    CHOICE,
+    FAMILY_MEMBERS,
+    TABLE,
+    StyleProperty,
+    family_label,
+)
 from outgrowth.core.document.records import Axis, Component, ComponentProperty
 from outgrowth.core.document.referring import color_tokens
 from outgrowth.core.document.types import (
@@ -171,7 +177,7 @@ class Editors:
             values = {name: inspection.value(name) for name in names}
             field.show_values({n: v if isinstance(v, float) else None for n, v in values.items()})
 
-        title = family.capitalize().replace("-", " ")
+        title = family_label(family)
         about = f"{TABLE[names[0]].help} In the order {_order(names)}."
         return Editor(names, title, (DragLabel(title, field.all), field), show, about)
 
