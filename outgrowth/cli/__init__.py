@@ -3,7 +3,7 @@
 One file a family of commands: `window` (open, keys), `drawing` (measure, shot, play), `export`,
 `review` (review, trials), `team` (publish, outdated, take-in, diff, merge, new-library). What all
 of them end with stands in `exit_codes`, how they name components and screens in `owners`, what
-they say goes through `streams`.
+they write in folders goes through `writing`, what they say through `streams`.
 """
 
 from __future__ import annotations

@@ -14,8 +14,9 @@ from pathlib import Path
 from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, remark
 from outgrowth.cli.owners import layout_of, owner_named
 from outgrowth.cli.reading import read_document
+from outgrowth.cli.writing import written
 from outgrowth.core.document.records import Document
-from outgrowth.core.exchange.output import EditedRefusal, OutputPlan, OutputRefusal, plan, write
+from outgrowth.core.exchange.output import HAND_OVER, OutputPlan, plan
 from outgrowth.core.exchange.variant_pictures import VariantPicture
 from outgrowth.core.exchange.web.files import Wanted
 from outgrowth.core.exchange.web.names import USUAL_PREFIX
@@ -59,10 +60,7 @@ def _export(arguments: argparse.Namespace) -> ExitCode:
         intended = plan(arguments.out, made_files.files)
         _tell(intended, "would be ")
         return ExitCode.DONE if intended.does_nothing else ExitCode.FOUND
-    try:
-        done = write(arguments.out, made_files.files, arguments.overwrite)
-    except EditedRefusal as problem:
-        raise OutputRefusal(f"{problem} --overwrite does.") from problem
+    done = written(arguments.out, made_files.files, arguments.overwrite, HAND_OVER)
     _tell(done, "", arguments.overwrite)
     return ExitCode.DONE
 

@@ -23,10 +23,11 @@ from pathlib import Path
 from outgrowth.cli.exit_codes import ExitCode, Subcommands, WrongUse, line, remark
 from outgrowth.cli.owners import owner_named
 from outgrowth.cli.picking import add_picks, picks_for, tell_open
+from outgrowth.cli.writing import written
 from outgrowth.core.document.records import Document
 from outgrowth.core.exchange import native
 from outgrowth.core.exchange.native.disk import read_chosen, save_file
-from outgrowth.core.exchange.output import DIFFERENCES, EditedRefusal, OutputRefusal, write
+from outgrowth.core.exchange.output import DIFFERENCES
 from outgrowth.core.refusal import quoted
 from outgrowth.core.team.address import shown_address
 from outgrowth.core.team.connection import Connection, connect, make_library
@@ -273,10 +274,7 @@ def _diff(arguments: argparse.Namespace) -> ExitCode:
     if arguments.html:
         title = f"{arguments.before.name} → {arguments.after.name}"
         files = {"index.html": page(title, chapters, before, after).encode()}
-        try:
-            write(arguments.html, files, arguments.overwrite, DIFFERENCES)
-        except EditedRefusal as problem:
-            raise OutputRefusal(f"{problem} --overwrite does.") from problem
+        written(arguments.html, files, arguments.overwrite, DIFFERENCES)
         print(arguments.html / "index.html")
         return differ
     if arguments.json:

@@ -281,9 +281,11 @@ def run(seed, count):
         for n in range(count):
             document = WholeMaker(random.Random(seed + n)).document()
             try:
-                told = WholeJudge(judge).differences(document)
-                turned_too = WholeJudge(judge).differences(document, right_to_left=True)
-                told = told or [f"right to left: {one}" for one in turned_too]
+                whole = WholeJudge(judge)
+                told = whole.differences(document) or [
+                    f"right to left: {one}"
+                    for one in whole.differences(document, right_to_left=True)
+                ]
             except Exception as problem:  # whatever it is, it is a finding
                 told = [told_of(problem)]
             failure = None

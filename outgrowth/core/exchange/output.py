@@ -112,7 +112,7 @@ def write(
     with _opened(folder, make=True) as output:
         assert output is not None
         intended = _planned(output, files, kind)
-        if intended.torn and kind.whole and not overwrite:
+        if intended.torn and not overwrite:
             raise EditedRefusal(output.called, intended.torn)
         kept = set() if overwrite else set(intended.edited)
         digests = {path: _digest(data) for path, data in files.items() if path not in kept}
@@ -138,7 +138,7 @@ def _ledger_text(digests: dict[str, str]) -> bytes:
 
 def _planned(output: _Output | None, files: Files, kind: OutputKind) -> OutputPlan:
     if output is None:
-        return OutputPlan(tuple(sorted(files)), (), (), (), (), ())
+        return OutputPlan(tuple(sorted(files)), (), (), (), ())
     ledger = _ledger(output, kind)
     new: list[str] = []
     changed: list[str] = []
@@ -159,10 +159,8 @@ def _planned(output: _Output | None, files: Files, kind: OutputKind) -> OutputPl
         if kind.whole and path not in files and _existing(output, path) in digests.split()
     ]
     # One that would be written as it was before is still what the others go with.
-    torn = [p for p in edited if _digest(files[p]) not in ledger.get(p, "").split()]
-    return OutputPlan(
-        tuple(new), tuple(changed), tuple(same), tuple(edited), tuple(gone), tuple(torn)
-    )
+    torn = [p for p in edited if kind.whole and _digest(files[p]) not in ledger.get(p, "").split()]
+    return OutputPlan(*map(tuple, (new, changed, same, edited, gone, torn)))
 
 
 def _ledger(output: _Output, kind: OutputKind) -> dict[str, str]:

@@ -8,7 +8,7 @@
  */
 import { definitions } from "./runtime.js";
 
-const { css: usual, driven, around, holder } = definitions.get("");
+const { css: usual, driven, around } = definitions.get("");
 const VOID = new Set(["img"]);
 const SVG_AS_THEY_ARE = /^(?:defs|path|ellipse|svg)$|Gradient$|^stop$/;
 
@@ -22,11 +22,10 @@ const hyphened = (name) => name.replace(/[A-Z]/g, (letter) => `-${letter.toLower
 
 /* One element, with all that is in it. */
 class Written {
-  constructor(tag, given, options, around) {
+  constructor(tag, given, options) {
     this.definition = definitions.get(tag);
     if (!this.definition) throw new Error(`No element “${tag}” is known here. Import its module first.`);
-    Object.assign(this, { tag, options, around, inner: new Map(), told: {}, values: {} });
-    this.attributes = given;
+    Object.assign(this, { tag, attributes: given, options, inner: new Map(), told: {}, values: {} });
     this.template = this.definition.template.map((node) => this.prepared(node));
     this.settle();
   }
@@ -37,7 +36,7 @@ class Written {
     const [name, ...rest] = node, [tag, id = ""] = name.split("#");
     if (!definitions.has(tag)) return [name, ...rest.map((item) => Array.isArray(item) ? this.prepared(item) : item)];
     const said = Object.assign({}, ...rest.filter((item) => !Array.isArray(item) && typeof item === "object"));
-    this.inner.set(id, new Written(tag, said, this.options, this));
+    this.inner.set(id, new Written(tag, said, this.options));
     return [name, said];
   }
 
@@ -48,10 +47,10 @@ class Written {
     return values?.includes(value) === false ? initial : value;
   }
 
+  /* "axis" is one of ours, "axis@path" one of an element in it. */
   at(name) {
     const [axis, path] = name.split("@");
-    let owner = this;
-    for (const step of path ? path.split("/") : []) owner = step === holder ? owner?.around : owner?.inner.get(step);
+    const owner = (path?.split("/") ?? []).reduce((outer, step) => outer?.inner.get(step), this);
     return owner?.values[axis];
   }
 
@@ -81,7 +80,7 @@ class Written {
   exchange(id, tag) {
     const inner = this.inner.get(id);
     if (!tag) this.inner.delete(id);
-    else if (inner?.tag !== tag) this.inner.set(id, new Written(tag, {}, this.options, this));
+    else if (inner?.tag !== tag) this.inner.set(id, new Written(tag, {}, this.options));
     (this.shown ??= new Map()).set(id, tag);
   }
 
@@ -181,5 +180,5 @@ export function render(name, properties = {}, inside = "", options = {}) {
     else if (value !== false && value != null) given[hyphened(key)] = String(value);
   }
   const settled = { picture: (address) => address, ...options, roles: [...options.roles ?? []] };
-  return new Written(name, given, settled, null).text({}, inside);
+  return new Written(name, given, settled).text({}, inside);
 }

@@ -77,7 +77,8 @@ function build(node, drawn) {
   return element;
 }
 
-/* Shows a picture, wherever the page lies. One that is laid side by side is a background, which asks for it by this name. */
+/* Shows a picture, wherever the page lies. One that is laid side by side is a background, which asks
+ * for it by this name. */
 function pictured(element, source) {
   element.setAttribute("src", script && source.startsWith("assets/") ? new URL(source, script).href : source);
   if (element.localName === "img") {
@@ -1372,7 +1373,7 @@ const camel = (name) => name.replace(/-(.)/g, (_, letter) => letter.toUpperCase(
 
 /* What elements are made from, by their names, and what they share: a server writes them out from
  * this (render.js). */
-export const definitions = new Map([["", { css: usual, driven: DRIVEN, around: AROUND, holder: HOLDER }]]);
+export const definitions = new Map([["", { css: usual, driven: DRIVEN, around: AROUND }]]);
 
 /* A definition, with what follows from it. */
 function prepared(definition) {
@@ -1403,7 +1404,7 @@ export function define(name, definition) {
   template.content.append(...definition.template.map((node) => build(node)));
   definition.pictured = !!template.content.getElementById("root-picture");
 
-  const members = entries.map(([name]) => camel(name)), stated = !!definition.value || entries.some(([, { state }]) => state);
+  const fields = entries.map(([name]) => camel(name)), stated = !!definition.value || entries.some(([, { state }]) => state);
   const idle = !entries.length && !definition.access && !definition.cues; // a picture, say
   const isRadio = definition.access?.some(({ at, role }) => !at && role === "radio");
   class Element extends HTMLElement {
@@ -1427,7 +1428,7 @@ export function define(name, definition) {
       const picture = definition.pictured && this.shadowRoot.getElementById("root-picture");
       if (picture) pictured(picture, picture.getAttribute("src"));
       // What was set before there was this class lies on the element itself, and hides what the class has.
-      for (const name of members) if (Object.hasOwn(this, name)) {
+      for (const name of fields) if (Object.hasOwn(this, name)) {
         const value = this[name];
         delete this[name];
         this[name] = value;

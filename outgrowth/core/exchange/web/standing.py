@@ -16,7 +16,7 @@ from outgrowth.core.exchange.web.steps import NO, YES, AxisKey, AxisValues
 from outgrowth.core.exchange.web.symbols import px
 from outgrowth.core.resolve.scene import LayoutNode
 
-Size = tuple[float, float]
+_Size = tuple[float, float]
 # So many combinations of attributes are looked at; of more, only the usual one.
 _MOST = 64
 
@@ -29,19 +29,22 @@ class StandingBox(NamedTuple):
 
 
 def standing(
-    component: Component, names: OwnerNames, size: Callable[[AxisValues], Size]
+    component: Component, names: OwnerNames, size: Callable[[AxisValues], _Size]
 ) -> list[StandingBox]:
     """What stands for a component's elements: for a usual one, and for those whose attributes
     give them another size. `size` tells the width and height of one that is alone (px)."""
-    known: list[tuple[frozenset[str], Size]] = []
+    known: list[tuple[frozenset[str], _Size]] = []
     for attributes, cell in sorted(_cells(component, names), key=lambda pair: len(pair[0])):
         # Of the rules that match, the one with the most attributes wins.
         found = [size for some, size in known if some <= attributes]
         own = size(cell)
         if not found or not all(math.isclose(*pair) for pair in zip(own, found[-1], strict=True)):
             known.append((attributes, own))
-    boxes = [({"width": px(width), "height": px(height)}, some) for some, (width, height) in known]
-    return [StandingBox(names.element + "".join(sorted(some)), box) for box, some in boxes]
+    results = []
+    for some, (width, height) in known:
+        selector = names.element + "".join(sorted(some))
+        results.append(StandingBox(selector, {"width": px(width), "height": px(height)}))
+    return results
 
 
 def standing_in(
@@ -102,19 +105,12 @@ def _cells(component: Component, names: OwnerNames) -> Iterator[tuple[frozenset[
 
 def _of_axis(names: AxisNames) -> list[_Choice]:
     key, usual = AxisKey((), names.axis.id), names.axis.default
-    others = [value for value in names.values if value != usual]
-    attribute = f"[{names.attribute}]"
-    return [
-        _Choice(key, usual, ""),
-        *(
-            _Choice(key, value, attribute if names.boolean else _valued(names, value))
-            for value in others
-        ),
-    ]
-
-
-def _valued(names: AxisNames, value: str) -> str:
-    return f"[{names.attribute}={css_string(names.values[value])}]"
+    choices = [_Choice(key, usual, "")]
+    for value, called in names.values.items():
+        if value != usual:
+            said = "" if names.boolean else f"={css_string(called)}"
+            choices.append(_Choice(key, value, f"[{names.attribute}{said}]"))
+    return choices
 
 
 def _of_switch(names: PropertyNames) -> list[_Choice]:

@@ -102,9 +102,7 @@ class TemplateMaker:
         if self._has_strut(path):
             children.append([f"u#{name}-strut"])
         if node.kind == "shape":
-            tag, *drawing = self._shape(path, name, styled)
-            seen: dict[str, Json] = {"class": drawn_as(styled.paint)}
-            children.append([tag, *([seen] if seen["class"] else []), *drawing])
+            children.append(self._shape(path, name, styled))
         if node.kind == "image" and not path:
             if styled.node.style.width.mode == styled.node.style.height.mode == "fit":
                 self.problems.append(
@@ -201,39 +199,46 @@ class TemplateMaker:
 
     # --- shapes -----------------------------------------------------------------------------
 
-    def _shape(self, path: Path, name: str, styled: Evaluated) -> Element:
+    def _shape(self, path: Path, name: str, styled: Evaluated) -> Json:
         paint = styled.paint
+        seen = drawn_as(paint)
+        frame: dict[str, Json] = {"class": seen} if seen else {}
         if paint.form == "ellipse":
             if not is_round(paint):
-                return ["svg", [f"ellipse#{name}-form", {"rx": "50%", "ry": "50%"}]]
+                return _svg(frame, [f"ellipse#{name}-form", {"rx": "50%", "ry": "50%"}])
             ring: Element = [f"ellipse#{name}-form", {"pathLength": "360"}]
             if not self._hollow(path):
-                return ["svg", {"viewBox": "0 0 100 100", "preserveAspectRatio": "none"}, ring]
+                frame |= {"viewBox": "0 0 100 100", "preserveAspectRatio": "none"}
+                return _svg(frame, ring)
             width, height = self._sizes.get(path, (24.0, 24.0))
             if abs(width - height) > 0.5 and abs(paint.arc_sweep) < 360:
                 self.problems.append(
                     f"“{name}” of “{self._steps.owner.name}” is a part of a ring that is not as "
                     "wide as high: a page draws it otherwise. Make it square, or a slice."
                 )
-            return ["svg", ring]
+            return _svg(frame, ring)
         data, box = shape_of(styled, self._sizes.get(path, (24.0, 24.0)))
         attributes: dict[str, Json] = {"d": data}
         if paint.fill_rule != "nonzero":
             attributes["fill-rule"] = paint.fill_rule
         attributes |= {"stroke-linecap": paint.line_ends, "stroke-linejoin": paint.line_joins}
-        svg: Element = ["svg", {"viewBox": box}]
+        drawing: Element = []
         if isinstance(paint.fill, Gradient):
             fill, defined, _ = svg_fill(paint.fill, *paint.path_room)
             attributes["fill"] = fill
-            svg.append(["defs", *_elements(defined)])
-        svg.append([f"path#{name}-form", attributes])
-        return svg
+            drawing.append(["defs", *_elements(defined)])
+        drawing.append([f"path#{name}-form", attributes])
+        return _svg(frame | {"viewBox": box}, *drawing)
 
     def _hollow(self, path: Path) -> bool:
         """Whether a round shape is a ring in some case. A slice goes with its box, whatever the
         proportion of that is; a ring is as thick everywhere."""
         thickness = [s.value for s in self._steps.of(path) if s.property == "thickness"]
         return any(value != 0.0 for value in thickness)
+
+
+def _svg(attributes: dict[str, Json], *inside: Json) -> Json:
+    return ["svg", *([attributes] if attributes else []), *inside]
 
 
 def shape_of(styled: Evaluated, size: tuple[float, float]) -> tuple[str, str]:
