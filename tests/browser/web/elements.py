@@ -98,6 +98,17 @@ def page_of_elements(folder, name, elements):
     )
 
 
+def asked(driver, script, *given, pause=0):
+    """What the body of an async function gives; in it `given` is what it is given, and
+    `await later()` waits for a frame, and for a pause (ms) after it."""
+    return driver.execute_async_script(
+        "const done = arguments[arguments.length - 1], given = [...arguments].slice(0, -1);"
+        f"const later = () => new Promise((r) => requestAnimationFrame(() => setTimeout(r, {pause})));"
+        f"(async () => {{ {script} }})().then(done, (problem) => done(String(problem)));",
+        *given,
+    )
+
+
 def attributes_of(names, component, variant):
     """A variant as attributes, and what the pointer and the focus would set."""
     attributes, live = {}, {}

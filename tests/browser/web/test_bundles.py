@@ -3,11 +3,15 @@ set. Sources: vite, webpack, rollup, React, Vue, Svelte and Lit, from npm."""
 
 import shutil
 import subprocess
+from functools import partial
 from pathlib import Path
 
 import pytest
 
+from outgrowth.core.exchange.output import write
+from outgrowth.core.exchange.web.files import Wanted, hand_over
 from tests.browser.web.conftest import serve
+from tests.browser.web.elements import asked
 
 TOOLS = Path(__file__).parents[3] / "tools" / "web"
 NODE = shutil.which("node")
@@ -56,14 +60,8 @@ def bundled(chromium, handed, tmp_path):
         server.server_close()
 
 
-def after(driver, script, *given):
-    """What an async function body gives."""
-    return driver.execute_async_script(
-        "const done = arguments[arguments.length - 1], given = [...arguments].slice(0, -1);"
-        "const later = () => new Promise((r) => setTimeout(r, 60));"
-        f"(async () => {{ {script} }})().then(done, (problem) => done(String(problem)));",
-        *given,
-    )
+# A framework brings its page up to what was changed in a task of its own.
+after = partial(asked, pause=60)
 
 
 PICTURED = """
@@ -184,9 +182,6 @@ def test_two_versions_of_a_set_live_side_by_side(
     chromium, handed, ferry_once, layout_once, tmp_path
 ):
     """Under names of their own, with a runtime each."""
-    from outgrowth.core.exchange.output import write
-    from outgrowth.core.exchange.web.files import Wanted, hand_over
-
     for prefix in ("hs", "hsb"):
         made = hand_over(ferry_once, layout_once, Wanted(prefix=prefix))
         write(tmp_path / prefix, made.files)

@@ -8,7 +8,7 @@ import subprocess
 
 import pytest
 
-from tests.browser.web.elements import page_of_elements
+from tests.browser.web.elements import asked, page_of_elements
 
 pytestmark = pytest.mark.browser
 
@@ -20,16 +20,6 @@ def life(chromium, handed):
     chromium.get(f"{handed.address}life-page.html")
     chromium.execute_async_script("document.fonts.ready.then(arguments[0])")
     return chromium
-
-
-def asked(driver, script, *given):
-    """What an async function body gives, after two microtasks and a frame."""
-    return driver.execute_async_script(
-        "const done = arguments[arguments.length - 1], given = [...arguments].slice(0, -1);"
-        "const later = () => new Promise((r) => requestAnimationFrame(() => setTimeout(r)));"
-        f"(async () => {{ {script} }})().then(done, (problem) => done(String(problem)));",
-        *given,
-    )
 
 
 SETS = """
