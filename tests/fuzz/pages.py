@@ -21,6 +21,7 @@ from outgrowth.resources import FONTS
 from tests.fuzz.behaviour import Behaviour, key_at
 from tests.fuzz.report import Failure
 from tests.fuzz.report import told as told_of
+from tests.fuzz.whole import turned
 
 EDGE, LEVEL = 1.0, 4.0
 """Sums of several springs are sampled: a little more than what each of them may be off."""
@@ -55,6 +56,15 @@ def off_edges(runtime, x, y):
     return clear(x, across), clear(y, down)
 
 
+def _turned_files(files):
+    """The hall from right to left, where it stands at the left all the same."""
+    page, sheet = "screens/hall.html", "screens/screen.css"
+    return {
+        page: files[page].replace(b'<html lang="en">', b'<html lang="en" dir="rtl">'),
+        sheet: files[sheet] + b"html, body { direction: ltr; }\n",
+    }
+
+
 class PageJudge:
     """Plays documents here and in a Chromium of its own."""
 
@@ -68,9 +78,10 @@ class PageJudge:
         case = Behaviour(seed)
         return self.played(case.document, case.deeds, str(seed))
 
-    def played(self, document, deeds, name):
+    def played(self, document, deeds, name, right_to_left=False):
         """The same for a document whose screen is the hall, and what is done there: a kind, a
-        place in px, and how long is waited before (ms)."""
+        place in px, and how long is waited before (ms). A page from right to left does what Live
+        does with the document that is turned."""
         from tests.browser.web.conftest import serve
         from tests.browser.web.side_by_side import Both, opened
 
@@ -79,7 +90,8 @@ class PageJudge:
             return None
         made = hand_over(document, self._layout)
         folder = self._room / name
-        write(folder, made.files)
+        write(folder, made.files | (_turned_files(made.files) if right_to_left else {}))
+        document = turned(document) if right_to_left else document
         server = serve(folder)
         runtime = Runtime(Resolver(), self._layout, document, Subject("hall"))
         both = Both(self._driver, runtime, made.names, document, EDGE, LEVEL)

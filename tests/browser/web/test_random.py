@@ -20,7 +20,7 @@ from outgrowth.core.edits.tree.components import add_axis, add_component
 from tests.core.runtime.parts import part, screen, styled
 from tests.core.runtime.test_inner_motion import named, tabs
 from tests.core.runtime.test_interaction import submit
-from tests.fuzz.behaviour import key_at
+from tests.fuzz.behaviour import Behaviour, key_at
 from tests.fuzz.pages import playing
 from tests.fuzz.web import Maker, judging
 from tests.fuzz.whole import WholeJudge, WholeMaker
@@ -143,6 +143,16 @@ PLAYED = (
 def test_random_behaviour_is_played_as_live_plays_it():
     with playing() as judge:
         told = {seed: judge.differences(seed) for seed in PLAYED}
+    assert not {seed: what for seed, what in told.items() if what}
+
+
+def test_a_page_from_right_to_left_is_played_as_live_plays_what_is_turned():
+    """A moment of it: what moves there, and is changed while it moves, is mirrored too."""
+    told = {}
+    with playing() as judge:
+        for seed in range(74_000, 74_012):
+            case = Behaviour(seed)
+            told[seed] = judge.played(case.document, case.deeds, str(seed), right_to_left=True)
     assert not {seed: what for seed, what in told.items() if what}
 
 
