@@ -3,12 +3,13 @@ its own over the demo. Names may be given to take only some."""
 
 from __future__ import annotations
 
+import os
 import sys
 import tempfile
 from collections.abc import Callable
-from contextlib import nullcontext
 from functools import partial
 from pathlib import Path
+from unittest.mock import patch
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter
@@ -29,6 +30,7 @@ from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.resources import DEMO, GUIDE
 from outgrowth.workspace.commands import create_commands, library_commands, style_commands
+from outgrowth.workspace.libraries import data_folder
 
 ROOT = Path(__file__).parents[1]
 SHOTS = ROOT / "docs" / "screenshots"
@@ -315,11 +317,10 @@ def take(name: str, scene: Scene, dark: bool, target: Path, width: int = 0) -> N
     """One picture, in a window of its own."""
     theme = DARK if dark else LIGHT
     install(application(theme), theme)
-    room = tempfile.TemporaryDirectory() if name in TEAM else nullcontext("")
-    with room as folder:
-        # Where the demo's file is made, it is connected to its library too.
-        desk = WindowManager(theme, Path(folder) if folder else None, FerryTeam())
-        path = demo_file(Path(folder), 1_790_000_000) if folder else DEMO
+    desk = WindowManager(theme, colleagues=FerryTeam())
+    # What is connected is a user's own: of nobody who takes pictures.
+    with tempfile.TemporaryDirectory() as home, patch.dict(os.environ, XDG_DATA_HOME=home):
+        path = demo_file(data_folder(), 1_790_000_000) if name in TEAM else DEMO
         _taken(name, scene, desk, path, target, width)
 
 
