@@ -1,12 +1,16 @@
 """Fields of the ledger by the keys: what was committed is the document's, and Esc leaves."""
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel
 
+from outgrowth.core.document.values import Token, fixed
 from outgrowth.core.resolve.ladder import Place, value_at
+from outgrowth.workspace.commands.style_commands import set_style
+from outgrowth.workspace.commands.token_commands import make
 
+GAP = Token("space.button-gap")
 CONTROL = Qt.KeyboardModifier.ControlModifier
 
 
@@ -20,7 +24,9 @@ def field(window, workspace, hand):
     workspace.open("button")
     hand.part()
     window.activateWindow()
-    return hand.row("padding-left").fields["padding-left"]
+    four = hand.row("padding-left")
+    four.more.click()
+    return four.fields["padding-left"]
 
 
 def undo(field, redo=False):
@@ -76,15 +82,95 @@ def test_escape_leaves_a_field_for_the_bench(field, window, workspace):
         ("10 16", [10.0, 16.0, 10.0, 16.0]),
         ("1 2 3", [1.0, 2.0, 3.0, 2.0]),
         ("1 2 3 4", [1.0, 2.0, 3.0, 4.0]),
-        ("10 + 4", [10.0, 18.0, 10.0, 14.0]),
-        ("7", [10.0, 18.0, 10.0, 7.0]),
+        ("10 + 4", [14.0] * 4),
+        ("+4", [14.0, 22.0, 14.0, 22.0]),
+        ("*2", [20.0, 36.0, 20.0, 36.0]),
+        ("7", [7.0] * 4),
+        ("8px 1,5", [8.0, 1.5, 8.0, 1.5]),
+        (f"10 {GAP.path}", [10.0, GAP, 10.0, GAP]),
+        (GAP.path, [GAP] * 4),
+        ("1 2 3 4 5", [10.0, 18.0, 10.0, 18.0]),
+        ("10 wide", [10.0, 18.0, 10.0, 18.0]),
     ],
 )
-def test_four_numbers_may_be_typed_into_any_of_four(field, workspace, hand, typed, sides):
-    hand.type(field, typed)
-    assert padding(workspace) == sides
-    workspace.undo()
-    assert padding(workspace) == [10.0, 18.0, 10.0, 18.0], "one step"
+def test_one_line_takes_four(window, workspace, hand, typed, sides):
+    workspace.open("button")
+    hand.part()
+    make(workspace, "gap")
+    line = hand.row("padding-left").line
+    assert line.text() == "10 18"
+    before = workspace.document
+    hand.type(line, typed)
+    style = workspace.document.components["button"].root.style
+    assert [style[f"padding-{side}"] for side in ("top", "right", "bottom", "left")] == sides
+    if workspace.document is before:
+        assert line.text() == "10 18" and typed in window.status.message.text()
+    else:
+        workspace.undo()
+        assert workspace.document is before, "one step"
+
+
+def test_each_side_is_shown_by_a_press_and_stays_so(window, workspace, hand):
+    workspace.open("button")
+    hand.part()
+    four = hand.row("padding-left")
+    assert not four.sides.isVisible()
+    hand.click(four.more)
+    assert four.sides.isVisible() and four.fields["padding-top"].hasFocus()
+    hand.type(four.fields["padding-top"], "6")
+    assert padding(workspace) == [6.0, 18.0, 10.0, 18.0] and four.line.text() == "6 18 10"
+    workspace.select(("label",))
+    workspace.select(())
+    assert hand.row("padding-left").sides.isVisible()
+
+
+def test_pulling_the_label_moves_each_by_as_much(window, workspace, hand):
+    workspace.open("button")
+    hand.part()
+    label = window.ledger.row("padding-left").editor.label
+    assert label.cursor().shape() == Qt.CursorShape.SizeHorCursor
+    QTest.mousePress(label, Qt.MouseButton.LeftButton, pos=QPoint(5, 5))
+    QTest.mouseMove(label, QPoint(15, 5))
+    QTest.mouseRelease(label, Qt.MouseButton.LeftButton, pos=QPoint(15, 5))
+    assert padding(workspace) == [15.0, 23.0, 15.0, 23.0]
+
+
+def test_tab_goes_to_the_next_value_and_what_it_comes_from_is_reached_after(
+    window, workspace, hand
+):
+    workspace.open("button")
+    hand.part()
+    field = hand.row("gap")
+    field.setFocus()
+    QTest.keyClick(field, Qt.Key.Key_Tab)
+    assert hand.row("padding-left").line.hasFocus()
+    tags = 0
+    for _ in range(200):
+        now = QApplication.focusWidget()
+        tags += now.property("look") == "tag" and window.ledger.isAncestorOf(now)
+        QTest.keyClick(now, Qt.Key.Key_Tab)
+    assert tags > 20
+
+
+@pytest.mark.parametrize(
+    ("values", "said"),
+    [
+        ({"width": fixed(16)}, "is 36: its padding"),
+        ({"width": fixed(16), "min-width": 90.0}, "is 90: its least width"),
+        ({"width": fixed(300), "max-width": 120.0}, "is 120: its most width"),
+        ({"width": fixed(160)}, ""),
+        ({"height": fixed(8)}, "is 20: its padding"),
+    ],
+)
+def test_what_holds_a_typed_size_is_said_beside_it(workspace, window, hand, values, said):
+    workspace.open("button")
+    hand.part()
+    set_style(workspace, values)
+    workspace.refresh_panels()
+    name = next(iter(values))
+    field = hand.row(name)
+    assert (field.held.text(), field.held.isVisible()) == (said, bool(said))
+    assert field.number.text() == f"{values[name].amount:g}", "what was typed stays"
 
 
 def test_a_value_is_found_and_set_by_typing_it(window, workspace, hand):

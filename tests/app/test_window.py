@@ -133,7 +133,7 @@ def test_quiet_rows_show_when_set_or_asked_for(window, workspace, hand):
     hand.part()
     row = window.ledger.rows["min-width"]
     assert row.isHidden()
-    more, _ = window.ledger._groups["Size"]
+    more, _ = window.ledger._set.groups["Size"]
     hand.click(more)
     assert not row.isHidden()
     hand.click(more)

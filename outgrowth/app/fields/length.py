@@ -10,7 +10,6 @@ from PyQt6.QtWidgets import QToolButton, QWidget
 from outgrowth.app.fields.line import ValueLine
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.theme.builders import row
-from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.types import MOST_TRACKS, NumberType
 from outgrowth.core.document.values import GROW, Size, Tracks
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal
@@ -96,7 +95,6 @@ class TracksField(QWidget):
 
     def show_value(self, tracks: Tracks | None) -> None:
         """Shows a value; none where several differ."""
-        restyle(self.text, "problem", False)
         self.text.setPlaceholderText("mixed" if tracks is None else "none listed")
         self._tracks = tracks or ()
         self.fewer.setEnabled(bool(tracks))
@@ -110,10 +108,11 @@ class TracksField(QWidget):
         try:
             tracks = read_tracks(self.text.text())
         except ArithmeticRefusal as problem:
-            restyle(self.text, "problem", True)
+            self.text.setModified(False)
+            self.text.setText(tracks_text(self._tracks))
+            self.text.selectAll()
             self.failed.emit(str(problem))
             return
         self.text.setModified(False)
-        restyle(self.text, "problem", False)
         if tracks != self._tracks:
             self.edited.emit(tracks)

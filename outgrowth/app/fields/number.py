@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
@@ -10,12 +9,8 @@ from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from outgrowth.app.fields.line import ValueLine
-from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.types import NumberType
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
-
-# Two to four numbers, and no sum.
-_SEVERAL = re.compile(r"-?[\d.,]+(px)?(\s+-?[\d.,]+(px)?){1,3}")
 
 
 class NumberField(ValueLine):
@@ -23,9 +18,8 @@ class NumberField(ValueLine):
 
     edited(float)   a value to set
     dragged(float)  a value to try while the handle is pulled; dropped/cancelled end it
-    failed(str)     what was typed is no number
+    failed(str)     what was typed is no number: the field shows the document's again
     named(str)    the name of a token, one of `names`, was typed instead of a number
-    several(list) two to four numbers were typed where `takes_several`: they are for more than this
     """
 
     edited = pyqtSignal(float)
@@ -34,14 +28,12 @@ class NumberField(ValueLine):
     cancelled = pyqtSignal()
     failed = pyqtSignal(str)
     named = pyqtSignal(str)
-    several = pyqtSignal(list)
-    takes_several = False
 
     def __init__(self, kind: NumberType, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.kind = kind
         self.names: Callable[[], set[str]] = set
-        self._value = 0.0
+        self._value: float | None = 0.0
         self.setAccessibleName(name)
         self.setToolTip(name)
         self.setMinimumWidth(40)
@@ -50,19 +42,22 @@ class NumberField(ValueLine):
     @property
     def value(self) -> float:
         """The number that is shown, 0 where there is none."""
-        return self._value
+        return self._value or 0.0
 
     def show_value(self, value: float | None) -> None:
-        """Shows a value without saying that it was edited."""
-        self._mark(False)
-        if value is None:
-            self.setText("")
-            self.setPlaceholderText("mixed")
-            return
+        """Shows a value, nothing where several differ, without saying that it was edited."""
         self._value = value
-        text = self._written(value)
+        self._show_again()
+
+    def _show_again(self) -> None:
+        """Shows what the document says; what is being typed stays."""
+        text = self._shown()
+        self.setPlaceholderText("" if text else "mixed")
         if text != self.text() and not (self.hasFocus() and self.isModified()):
             self.setText(text)
+
+    def _shown(self) -> str:
+        return "" if self._value is None else self._written(self._value)
 
     def _written(self, value: float) -> str:
         if self.kind.is_share:
@@ -71,7 +66,7 @@ class NumberField(ValueLine):
 
     def _read(self, text: str) -> float:
         percent = self.kind.is_share
-        before = self._value * 100 if percent else self._value
+        before = (self._value or 0.0) * (100 if percent else 1)
         value = evaluate(text, before)
         return self._clamped(value / 100 if percent else value)
 
@@ -82,29 +77,20 @@ class NumberField(ValueLine):
         if not self.isModified():
             return
         text = self.text().strip().strip("{}")
+        self.setModified(False)
         if text in self.names():
-            self.setModified(False)
-            self._mark(False)
             self.named.emit(text)
             return
         try:
-            if self.takes_several and _SEVERAL.fullmatch(text):
-                self._commit_several([self._read(word) for word in text.split()])
-                return
-            value = self._read(self.text())
+            self._take(text)
         except ArithmeticRefusal as problem:
-            self._mark(True)
+            self._show_again()
+            self.selectAll()
             self.failed.emit(str(problem))
-            return
-        self.setModified(False)
-        self._mark(False)
-        self._set(value)
 
-    def _commit_several(self, values: list[float]) -> None:
-        self.setText(self._written(self._value))
-        self.setModified(False)
-        self._mark(False)
-        self.several.emit(values)
+    def _take(self, text: str) -> None:
+        """Sets what was typed. Raises ArithmeticRefusal."""
+        self._set(self._read(text))
 
     def _set(self, value: float) -> None:
         changed = value != self._value
@@ -112,9 +98,6 @@ class NumberField(ValueLine):
         self.setText(self._written(value))
         if changed:
             self.edited.emit(value)
-
-    def _mark(self, problem: bool) -> None:
-        restyle(self, "problem", problem)
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         self._commit()
@@ -134,14 +117,19 @@ class NumberField(ValueLine):
         steps = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}.get(Qt.Key(event.key()))
         if steps is not None:
             big = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
-            unit = 0.01 if self.kind.maximum == 1.0 else 1.0
-            self._set(self._clamped(round(self._value + steps * (8 if big else 1) * unit, 6)))
+            self._step(steps * (8 if big else 1) * (0.01 if self.kind.is_share else 1.0))
         elif event.key() == Qt.Key.Key_Escape and self.isModified():
-            self.setText(self._written(self._value))
             self.setModified(False)
-            self._mark(False)
+            self._show_again()
         else:
             super().keyPressEvent(event)
+
+    def _step(self, by: float) -> None:
+        """Adds to the number."""
+        self._set(self._stepped(self.value, by))
+
+    def _stepped(self, value: float, by: float) -> float:
+        return self._clamped(round(value + by, 6))
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None:
@@ -158,6 +146,7 @@ class DragLabel(QLabel):
         self._moved = False
         if field is not None:
             self.setCursor(Qt.CursorShape.SizeHorCursor)
+            self.setProperty("pulled", True)
             self.setBuddy(field)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -170,7 +159,7 @@ class DragLabel(QLabel):
         if event is None or self._from is None or self._field is None:
             return
         start, value = self._from
-        unit = 0.01 if self._field.kind.maximum == 1.0 else 1.0
+        unit = 0.01 if self._field.kind.is_share else 1.0
         steps = round((event.globalPosition().x() - start.x()) / 2)
         if steps or self._moved:
             self._moved = True

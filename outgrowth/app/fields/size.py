@@ -7,14 +7,15 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.fields.length import LengthField
-from outgrowth.app.theme.builders import row
+from outgrowth.app.theme.builders import column, label, row
 from outgrowth.core.document.values import FIT, Size
 
 _MODES = (("fit", "fit"), ("fixed", "px"), ("grow", "grow"), ("percent", "%"))
 
 
 class SizeField(QWidget):
-    """Segments for the mode, and a number: what it was given, or the measured px.
+    """Segments for the mode, and a number: what it was given, or the measured px; under them
+    what holds the part at another size, where something does.
 
     measured         the part's own px, and those inside what holds it
     edited(object)   a Size to set
@@ -34,7 +35,11 @@ class SizeField(QWidget):
         self.modes = Segments(_MODES, name, tight=True)
         self.number = LengthField(f"{name}: px, % of what holds it, or ch of its letters")
         self.number.setFixedWidth(48)
-        layout = row(self, spacing=2)
+        self.held = label(tone="muted", wrap=True)
+        self.held.hide()
+        both, layout = column(self, spacing=2), row(spacing=2)
+        both.addLayout(layout)
+        both.addWidget(self.held)
         layout.addWidget(self.modes, 1)
         layout.addWidget(self.number)
         self.modes.edited.connect(self._mode)
@@ -44,11 +49,15 @@ class SizeField(QWidget):
         self.number.cancelled.connect(self.cancelled)
         self.number.failed.connect(self.failed)
 
-    def show_value(self, size: Size | None, measured: float | None, room: float = 0.0) -> None:
+    def show_value(
+        self, size: Size | None, measured: float | None, room: float = 0.0, held: str = ""
+    ) -> None:
         """Shows the mode, and its number or what the layout made of it."""
         self._measured, self._room = measured or 0.0, room
         self.modes.show_value(size.mode if size is not None else None)
-        if size is not None and size.mode in ("percent", "chars"):
+        self.held.setText(held)
+        self.held.setVisible(bool(held))
+        if size is not None and size.mode in ("fixed", "percent", "chars"):
             self.number.show_length(size)
         else:
             self.number.show_length(None if measured is None else Size("fixed", round(measured, 1)))

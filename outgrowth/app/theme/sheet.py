@@ -30,6 +30,7 @@ QWidget[edge="bottom"] { border-bottom: 1px solid $hairline; }
 QLabel { background: transparent; border: none; }
 QLabel[tone="muted"], QToolButton[tone="muted"] { color: $muted; }
 QLabel[tone="problem"] { color: $problem; }
+QLabel[pulled="true"]:hover { color: $clay; text-decoration: underline; }
 QLabel[weight="bold"] { font-weight: 700; }
 
 QLineEdit, QComboBox { background: $field; border: 1px solid $hairline; border-radius: 3px;

@@ -31,6 +31,12 @@ def four(said: Sequence[_Said]) -> list[_Said]:
     return sides
 
 
+def in_short(sides: Sequence[_Said]) -> list[_Said]:
+    """Four sides or corners in as few values as say them: what `four` gives back."""
+    count = next(n for n in range(1, 5) if four(sides[:n]) == [*sides])
+    return [*sides[:count]]
+
+
 def length_text(size: Size) -> str:
     """A size as people say it."""
     if size.mode in ("fit", "grow"):

@@ -73,6 +73,7 @@ from outgrowth.workspace.commands.selection_commands import component_here
 from outgrowth.workspace.commands.token_commands import fitting
 from outgrowth.workspace.views.backdrop_color import behind_selection
 from outgrowth.workspace.views.fillings import Fillings, slot_fillings
+from outgrowth.workspace.views.held_size import held_text
 from outgrowth.workspace.views.ledger_rows import inset_text, pin_of
 from outgrowth.workspace.views.mode_options import mode_options
 
@@ -134,6 +135,7 @@ class Editors:
         self._workspace = workspace
         self._theme = theme
         self._measured = measured
+        self._opened: frozenset[str] = frozenset()
 
     def for_row(self, row: StyleProperty) -> Editor:
         """The editor of one row of the table."""
@@ -169,7 +171,11 @@ class Editors:
             return self._pins(names)
         if family == "push":
             return self._sides(names)
-        field = FourField(names)
+        title = family_label(family)
+        field = FourField(names, title, self._theme)
+        field.line.names = lambda: fitting(self._workspace.document, names[0])
+        field.open_sides(family in self._opened)
+        field.opened.connect(lambda on: self._note_opened(family, on))
         field.edited.connect(self._set)
         self._draggable(field, lambda values: values)
 
@@ -177,9 +183,14 @@ class Editors:
             values = {name: inspection.value(name) for name in names}
             field.show_values({n: v if isinstance(v, float) else None for n, v in values.items()})
 
-        title = family_label(family)
-        about = f"{TABLE[names[0]].help} In the order {_order(names)}."
-        return Editor(names, title, (DragLabel(title, field.all), field), show, about)
+        about = f"Four at once as in CSS: {_order(names)}. “10 16” says top and bottom, then sides."
+        if family == "radius":
+            about = f"How round the corners are: {_order(names)}. One number is for all four."
+        return Editor(names, title, (DragLabel(title, field.line), field), show, about)
+
+    def _note_opened(self, family: str, on: bool) -> None:
+        """Which of them show each side stays when the ledger is built anew."""
+        self._opened = self._opened | {family} if on else self._opened - {family}
 
     def _pins(self, names: tuple[str, ...]) -> Editor:
         field = PinsField(self._theme)
@@ -247,7 +258,8 @@ class Editors:
             measured = self._measured()
             px = measured[side] if measured is not None else None
             room = measured[side + 2] if measured is not None else 0.0
-            field.show_value(value if isinstance(value, Size) else None, px, room)
+            size = value if isinstance(value, Size) else None
+            field.show_value(size, px, room, held_text(self._workspace, inspection, row.name))
 
         label = DragLabel(row.label, field.number)
         return Editor((row.name,), row.label, (label, field), show, row.help)

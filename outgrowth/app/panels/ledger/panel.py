@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from itertools import pairwise
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QShowEvent
@@ -29,10 +30,23 @@ from outgrowth.workspace.views.ledger_rows import sorted_rows
 
 # Until a ladder that was unfolded has its place.
 _LAID_OUT_MS = 40
+# As many sets of rows stay as kinds of things are looked at in turn: making one takes a tenth
+# of a second, showing it again a few ms.
+_MOST_SETS = 6
+
+
+class _RowSet:
+    """The rows that were made for one kind of selection."""
+
+    def __init__(self) -> None:
+        self.body = QWidget()
+        self.rows: dict[str, LedgerRow] = {}
+        self.kept: KeptList | None = None
+        self.groups: dict[str, tuple[QPushButton, list[tuple[LedgerRow, bool]]]] = {}
 
 
 class Ledger(QScrollArea):
-    """Rebuilt when another kind of thing is selected, refreshed when values change.
+    """Shows other rows when another kind of thing is selected, refreshed when values change.
 
     attended(tuple)  the property names that the pointer is at
     visited(str)     an owner to go to
@@ -53,13 +67,12 @@ class Ledger(QScrollArea):
         self._theme = theme
         self._asking = WindowAsking(self.picture_asked.emit, self.filling_asked.emit)
         self._editors = self._new_editors()
-        self._made_for: object = None
+        self._sets: dict[object, _RowSet] = {}
+        self._set = _RowSet()
         self._more: set[str] = set()
         self._kinds: set[NodeKind] = set()
         self._same_kind = True
         self._free = False
-        self.rows: dict[str, LedgerRow] = {}
-        self.kept: KeptList | None = None
         self._revealed: LedgerRow | None = None
         self._later = QTimer(self)
         self._later.setSingleShot(True)
@@ -76,18 +89,30 @@ class Ledger(QScrollArea):
     def showEvent(self, event: QShowEvent | None) -> None:
         """The first time, the bench is drawn before the rows are made."""
         super().showEvent(event)
-        if self._made_for is None:
+        if not self._sets:
             QTimer.singleShot(0, self.refresh)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
         self._theme = theme
         self._editors = self._new_editors()
-        self._made_for = None
+        for row_set in self._sets.values():
+            row_set.body.deleteLater()
+        self._sets.clear()
         self.refresh()
 
     def _new_editors(self) -> Editors:
         return Editors(self._workspace, self._theme, self._measured, self._asking)
+
+    @property
+    def rows(self) -> dict[str, LedgerRow]:
+        """The rows that are shown, by the name of their property or family."""
+        return self._set.rows
+
+    @property
+    def kept(self) -> KeptList | None:
+        """What the selected instance keeps for itself; None for what is none."""
+        return self._set.kept
 
     def row(self, name: str) -> LedgerRow:
         """The row that edits a property. Raises KeyError if it is not shown."""
@@ -100,7 +125,7 @@ class Ledger(QScrollArea):
             return
         if row.isHidden():
             self._more |= {
-                g for g, (_, rows) in self._groups.items() if row in [r for r, _ in rows]
+                g for g, (_, rows) in self._set.groups.items() if row in [r for r, _ in rows]
             }
             self._hide_quiet()
         self.ensureWidgetVisible(row)
@@ -123,9 +148,7 @@ class Ledger(QScrollArea):
         if len(several) > 1:
             inspection = Together(several)
         signature = self._signature(inspection)
-        if signature != self._made_for:
-            self._made_for = signature
-            self._build(inspection)
+        self._show_set(signature, inspection)
         if inspection is not None:
             for row in self.rows.values():
                 row.refresh(inspection)
@@ -147,13 +170,30 @@ class Ledger(QScrollArea):
 
     # --- building -----------------------------------------------------------------------
 
+    def _show_set(self, signature: object, inspection: Inspection | None) -> None:
+        """The rows for what is selected: those made before, or new ones."""
+        made = self._sets.pop(signature, None)
+        if made is not None and made is self._set:
+            self._sets[signature] = made
+            return
+        before = self.takeWidget()
+        if before is not None:
+            before.setParent(self)
+            before.hide()
+        if made is None:
+            self._build(inspection)
+        else:
+            self._set = made
+            self.setWidget(made.body)
+        self._sets[signature] = self._set
+        while len(self._sets) > _MOST_SETS:
+            self._sets.pop(next(iter(self._sets))).body.deleteLater()
+
     def _build(self, inspection: Inspection | None) -> None:
-        body = QWidget()
+        self._set = _RowSet()
+        body = self._set.body
         dress(body, "panel")
         self._layout = column(body, (0, 6, 0, 16))
-        self.rows = {}
-        self.kept = None
-        self._groups: dict[str, tuple[QPushButton, list[tuple[LedgerRow, bool]]]] = {}
         if inspection is None:
             self._nothing()
         else:
@@ -163,6 +203,7 @@ class Ledger(QScrollArea):
         self._layout.addStretch()
         body.setMinimumWidth(1)  # rows shrink with the panel; none may push its tag out
         self.setWidget(body)
+        _values_first(body)
 
     def _nothing(self) -> None:
         screen = self._workspace.screen
@@ -178,8 +219,8 @@ class Ledger(QScrollArea):
         if inspection.instance is None or not isinstance(component, Component):
             return
         self._layout.addWidget(self._followed(component, inspection.instance))
-        self.kept = KeptList(self._workspace)
-        self._layout.addWidget(self.kept)
+        kept = self._set.kept = KeptList(self._workspace)
+        self._layout.addWidget(kept)
         for prop in component.properties:
             self._add("", self._editors.for_property(component, prop), quiet=False)
         for axis in component.axes:
@@ -200,10 +241,8 @@ class Ledger(QScrollArea):
         go = push_button("go there", lambda: self.visited.emit(component.id), look="tag")
         go.setToolTip("Go to the component that it follows")
         row.addWidget(go)
-        self._put_back_all = push_button(
-            "put all back", partial(style_commands.put_back_all, self._workspace), look="tag"
-        )
-        row.addWidget(self._put_back_all)
+        put_all_back = partial(style_commands.put_back_all, self._workspace)
+        row.addWidget(push_button("put all back", put_all_back, look="tag"))
         return strip
 
     def _style_rows(self) -> None:
@@ -223,10 +262,11 @@ class Ledger(QScrollArea):
         row.attended.connect(self.attended)
         row.visited.connect(self.visited)
         row.unfolded.connect(lambda: self._reveal(row))
-        if group and group not in self._groups:
+        groups = self._set.groups
+        if group and group not in groups:
             self._layout.addWidget(self._head(group))
         if group:
-            self._groups[group][1].append((row, quiet))
+            groups[group][1].append((row, quiet))
         name = editor.names[0]
         self.rows[FAMILY_OF.get(name, name)] = row
         self._layout.addWidget(row)
@@ -252,7 +292,7 @@ class Ledger(QScrollArea):
         row.addWidget(title, 1)
         more = push_button(act=lambda: self._toggle(group), look="tag")
         row.addWidget(more)
-        self._groups[group] = more, []
+        self._set.groups[group] = more, []
         return strip
 
     def _toggle(self, group: str) -> None:
@@ -261,7 +301,7 @@ class Ledger(QScrollArea):
 
     def _hide_quiet(self) -> None:
         """Quiet rows show where somebody set them, or when their group was asked for more."""
-        for group, (more, rows) in self._groups.items():
+        for group, (more, rows) in self._set.groups.items():
             opened = group in self._more
             waiting = 0
             for row, quiet in rows:
@@ -271,6 +311,15 @@ class Ledger(QScrollArea):
             more.setVisible(waiting > 0)
             more.setText("less" if opened else "more")
             more.setAccessibleName(f"{group}: {more.text()}")
+
+
+def _values_first(body: QWidget) -> None:
+    """Tab goes from value to value; what they come from, and what is more, is reached after."""
+    inside = [w for w in body.findChildren(QWidget) if w.window() is body.window()]
+    stops = [w for w in inside if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
+    stops.sort(key=lambda widget: widget.property("look") == "tag")
+    for before, after in pairwise(stops):
+        QWidget.setTabOrder(before, after)
 
 
 def _focusable(widget: QWidget) -> QWidget:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from itertools import pairwise
 
 from PyQt6.QtCore import QEvent, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QPainter, QPaintEvent
@@ -115,6 +116,8 @@ class LedgerRow(QWidget):
         self._ladder.setVisible(self._unfolded)
         if self._unfolded:
             self._fill_ladder()
+            for before, after in pairwise([self.tag, *self._ladder.findChildren(QPushButton)]):
+                QWidget.setTabOrder(before, after)
             self.unfolded.emit()
 
     def _fill_ladder(self) -> None:
