@@ -108,6 +108,12 @@ class BenchView:
         tabs.choose("Axes")
         self._frame.axes.ask(lambda: tabs.choose(before))
 
+    def name_part(self, made: str = "") -> None:
+        """Asks for the name of the selected part where it stands, or of the component that was
+        `made` of it."""
+        if self._frame.bench_stack.currentWidget() is self._bench:
+            self.surface.name_part(made)
+
     def edit_words(self) -> None:
         """Edits the selected text where it stands."""
         self.surface.edit_words()

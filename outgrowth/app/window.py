@@ -164,6 +164,7 @@ class MainWindow(WindowFrame):
         self.strip.undo_asked.connect(workspace.undo)
         self.strip.redo_asked.connect(workspace.redo)
         self.status.fit_asked.connect(self.view.fit)
+        workspace.naming_due.connect(self._name_soon)
         self.status.panels_asked.connect(lambda: self.folding.set_away(()))
         self.folding.changed.connect(lambda: self.status.show_away(self.folding.away))
         self.grid_bench.zoomed.connect(lambda: self.status.show_zoom(self.grid.zoom))
@@ -220,12 +221,18 @@ class MainWindow(WindowFrame):
             self.workspace.cancel_drag()
             self.workspace.failed.emit(str(problem))
 
+    def _name_soon(self, made: str) -> None:
+        """Asks for a name once what was just made has its place."""
+        QTimer.singleShot(0, partial(self.view.name_part, made))
+
     def rename(self) -> None:
         """Renames what has the focus: in the Library, or the selected part."""
         if self.library.list.hasFocus():
             self.library.list.edit(self.library.list.currentIndex())
-        else:
+        elif self.layers.list.hasFocus():
             self.layers.rename()
+        else:
+            self.view.name_part()
 
     def find_layer(self) -> None:
         """Types into the field above the layers."""

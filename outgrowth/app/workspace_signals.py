@@ -17,6 +17,7 @@ class WorkspaceSignals(QObject):
     history_changed = pyqtSignal()
     failed = pyqtSignal(str)
     offered = pyqtSignal(object)
+    naming_due = pyqtSignal(str)
     overtaken = pyqtSignal()
 
     def __init__(self) -> None:

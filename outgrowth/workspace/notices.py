@@ -38,6 +38,8 @@ class Notices(Protocol):
     history_changed    what can be undone, redone or saved
     failed             an edit or a file could not be done: a sentence
     offered            what was done could be done otherwise: an `Offer`
+    naming_due         what was just made waits for its name: the selected part, or the component
+                       that it follows since then, by its id
     overtaken          saving would have written over what another program wrote meanwhile
     """
 
@@ -53,6 +55,8 @@ class Notices(Protocol):
     def failed(self) -> Notice: ...
     @property
     def offered(self) -> Notice: ...
+    @property
+    def naming_due(self) -> Notice: ...
     @property
     def overtaken(self) -> Notice: ...
 
@@ -89,6 +93,7 @@ class PlainNotices:
         self.history_changed = PlainNotice()
         self.failed = PlainNotice()
         self.offered = PlainNotice()
+        self.naming_due = PlainNotice()
         self.overtaken = PlainNotice()
 
     def refresh_panels_soon(self) -> None:

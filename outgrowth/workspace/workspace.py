@@ -55,6 +55,7 @@ class Workspace:
         self.failed = self.notices.failed
         self.offered = self.notices.offered
         self.overtaken = self.notices.overtaken
+        self.naming_due = self.notices.naming_due
         self.disk_state = disk_state if disk_state is not None or path is None else _seen_now(path)
         self.engine = engine
         self.engine.carry(document.assets)

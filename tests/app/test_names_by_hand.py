@@ -7,16 +7,25 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit
 
+from outgrowth.core.document.records import find, walk
+from outgrowth.core.document.values import words
 from outgrowth.core.edits.tree.components import rename_owner
 from outgrowth.core.edits.tree.nodes import rename_node
 from outgrowth.core.edits.variants.axes import rename_axis, rename_value
+from outgrowth.workspace.commands.clipboard import duplicate
+from outgrowth.workspace.commands.create_commands import draw
+from outgrowth.workspace.commands.instance_commands import exchange, place
+from outgrowth.workspace.commands.naming_commands import rename_at
+from outgrowth.workspace.commands.style_commands import set_style
+from outgrowth.workspace.commands.text_commands import open_property
 
 
 def renamed(window, workspace, text):
     """Presses F2, types and confirms."""
+    window.activateWindow()
     window.run_action("rename")
-    field = window.layers.list.findChild(QLineEdit)
-    field.selectAll()
+    field = QApplication.focusWidget()
+    assert isinstance(field, QLineEdit) and field.selectedText() == field.text()
     QTest.keyClicks(field, text)
     QTest.keyClick(field, Qt.Key.Key_Return)
     QApplication.processEvents()
@@ -64,6 +73,119 @@ def test_f2_on_another_part_renames_that(window, workspace, hand):
     assert "Words" in [row.name for row in window.layers.model.lines]
     renamed(window, workspace, "   ")
     assert "Words" in [row.name for row in window.layers.model.lines], "no name is none"
+
+
+def test_the_field_lies_above_the_part_and_layers_has_its_own(window, workspace, hand):
+    window.activateWindow()
+    workspace.open("fares")
+    results = next(n for n in workspace.owner.root.children if n.kind != "text")
+    workspace.select((results.id,))
+    window.run_action("rename")
+    field, rect = QApplication.focusWidget(), window.canvas.rect_of_path((results.id,))
+    assert field.parent() is window.canvas
+    assert field.geometry().bottom() < rect.y() + 4 and abs(field.x() - rect.x()) < 2
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    assert window.canvas.hasFocus()
+    window.layers.list.setFocus()
+    window.run_action("rename")
+    assert window.layers.list.isAncestorOf(QApplication.focusWidget())
+
+
+def test_what_lies_in_an_instance_is_named_in_its_component(window, workspace, hand):
+    workspace.open("fares")
+    button = next(n for n in walk(workspace.owner.root) if n.kind == "instance")
+    inner = workspace.document.components[button.style["component"]].root
+    workspace.select((button.id, inner.id))
+    window.run_action("rename")
+    assert "go to that one (F9)" in window.status.message.text()
+
+
+@pytest.mark.parametrize("act", ["new-component", "copy-owner"])
+def test_what_is_made_is_named_where_it_stands(window, workspace, hand, act):
+    window.activateWindow()
+    workspace.open("button")
+    window.run_action(act)
+    QApplication.processEvents()
+    field = QApplication.focusWidget()
+    assert field.parent() is window.grid and field.selectedText() == workspace.owner.short_name
+    QTest.keyClicks(field, "Ticket")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert workspace.owner.short_name == "Ticket" and window.grid.hasFocus()
+
+
+def test_a_component_made_of_a_part_is_named_with_its_instance(window, workspace, hand):
+    window.activateWindow()
+    workspace.open("fares")
+    part = next(
+        n
+        for n in walk(workspace.owner.root)
+        if n.kind == "box" and n.children and n is not workspace.owner.root
+    )
+    workspace.select((part.id,))
+    window.run_action("make-component")
+    QApplication.processEvents()
+    QTest.keyClicks(QApplication.focusWidget(), "Travel/Trip list")
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+    instance = find(workspace.owner.root, part.id)
+    component = workspace.document.components[instance.style["component"]]
+    assert (component.name, instance.name) == ("Travel/Trip list", "trip list")
+
+
+def test_going_on_by_a_key_leaves_the_field_and_keeps_the_name(window, workspace, hand):
+    window.activateWindow()
+    window.run_action("new-component")
+    QApplication.processEvents()
+    QTest.keyClicks(QApplication.focusWidget(), "Pill")
+    made = workspace.selection.owner
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_T, Qt.KeyboardModifier.AltModifier)
+    assert workspace.document.components[made].short_name == "Pill"
+    (words,) = workspace.owner.root.children
+    assert (words.kind, words.name) == ("text", "text"), "and not the words"
+
+
+def test_a_text_goes_by_its_words_until_it_is_named(window, workspace, hand):
+    workspace.open("fares")
+    draw(workspace, "text")
+    (node_id,) = workspace.selection.path
+
+    def says(words_now):
+        set_style(workspace, {"content": words(words_now)})
+        return find(workspace.owner.root, node_id).name
+
+    assert says("Next ferry  to\nSkerry") == "Next ferry to Skerry"
+    duplicate(workspace)
+    (copy_id,) = workspace.selection.path
+    set_style(workspace, {"content": words("MV Auk")})
+    names = [find(workspace.owner.root, i).name for i in (node_id, copy_id)]
+    assert names == ["Next ferry to Skerry", "MV Auk"]
+    rename_at(workspace, "fares", copy_id, "boat")
+    set_style(workspace, {"content": words("MV Tern")})
+    assert find(workspace.owner.root, copy_id).name == "boat"
+
+
+def test_an_exchanged_part_goes_by_what_it_follows_now_unless_it_was_named(window, workspace):
+    workspace.open("fares")
+    card = next(n for n in walk(workspace.owner.root) if n.kind == "instance")
+    place(workspace, "toggle")
+    (new,) = workspace.selection.path
+    exchange(workspace, "checkbox")
+    assert find(workspace.owner.root, new).name == "checkbox"
+    rename_at(workspace, "fares", new, "bicycles")
+    exchange(workspace, "toggle")
+    assert find(workspace.owner.root, new).name == "bicycles" and card.name
+
+
+def test_opened_words_are_called_by_their_part(window, workspace):
+    workspace.open("button")
+    root = workspace.owner.root
+    draw(workspace, "text")
+    set_style(workspace, {"content": words("Only today")})
+    open_property(workspace, "content")
+    draw(workspace, "text", (root.id, None))
+    rename_at(workspace, "button", workspace.selection.path[-1], "note from MV Auk")
+    open_property(workspace, "content")
+    names = [prop.name for prop in workspace.component.properties]
+    assert names[-2:] == ["Label 2", "Note from MV Auk"], "its own Label is there already"
 
 
 def shown_texts(window):

@@ -399,8 +399,7 @@ def _type(r: Reached) -> None:
     inspection = inspect(r.workspace.document, place) if place is not None else None
     if inspection is None or inspection.node.kind != "text":
         return
-    edit = text_commands.words_edit(r.workspace, inspection)
-    r.workspace.drag(edit(words(r.rng.choice(_WORDS))))
+    r.workspace.drag(text_commands.words_edit(r.workspace, words(r.rng.choice(_WORDS))))
     r.workspace.drop("words")
 
 

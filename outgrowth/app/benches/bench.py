@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import partial
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QDragEnterEvent,
     QDragLeaveEvent,
@@ -24,6 +24,7 @@ from outgrowth.app.benches.drops import DropController
 from outgrowth.app.benches.gesture_controller import GestureController
 from outgrowth.app.benches.gestures import catching, drawing, moving, pulling
 from outgrowth.app.benches.inplace import InPlace
+from outgrowth.app.benches.name_line import NameLine
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
@@ -38,6 +39,7 @@ from outgrowth.core.runtime.hit import hit
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
     arrange_commands,
+    naming_commands,
     navigate_commands,
     selection_commands,
 )
@@ -211,6 +213,32 @@ class Bench(QWidget):
         self.words = InPlace(self, self._workspace, self._theme, inspection)
         self.words.finished.connect(self.setFocus)
         self.words.show_at(rect, self.zoom)
+
+    def name_part(self, made: str = "") -> None:
+        """Lays a field for its name above the selected part, or for that of the component that
+        was `made` of it."""
+        workspace = self._workspace
+        component = workspace.document.components.get(made)
+        name, path = naming_commands.name_here(workspace), workspace.selection.path
+        owner, part = workspace.selection.owner, path[-1] if path else ""
+        rename = partial(naming_commands.rename_at, workspace, owner, part)
+        if component is not None:
+            name = component.short_name
+            those = naming_commands.Made(made, owner, part)
+            rename = partial(naming_commands.name_made, workspace, those)
+        if not name or path is None:
+            self._workspace.failed.emit(naming_commands.why_unnamed(self._workspace))
+            return
+        self.reveal(path)
+        rect = self.rect_of_path(path) or self.rect_of_path(())
+        if rect is None:
+            return
+        line = NameLine(self, f"Name of {name}", name, rename)
+        line.finished.connect(self.setFocus)
+        wide = max(line.fontMetrics().horizontalAdvance(name) + 48, 120)
+        left = min(max(round(rect.x()), 4), self.width() - wide - 4)
+        top = min(max(round(rect.y()) - 34, 4), self.height() - 30)
+        line.show_at(QRect(left, top, wide, 26))
 
     # --- drawing over the parts -------------------------------------------------------------
 

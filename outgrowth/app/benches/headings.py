@@ -7,11 +7,12 @@ from collections.abc import Iterator
 from functools import partial
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QFontMetricsF, QKeyEvent, QPainter
+from PyQt6 import sip
+from PyQt6.QtCore import QPointF, QRect, QRectF
+from PyQt6.QtGui import QFontMetricsF, QPainter
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from outgrowth.app.fields.words import WordsField
+from outgrowth.app.benches.name_line import NameLine
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import draw_flag
 from outgrowth.core.document.records import Axis, AxisValue, Component
@@ -24,24 +25,6 @@ from outgrowth.workspace.views.variant_cells import HEAD, MARGIN, Heading, Varia
 _BETWEEN = " · "
 # Px that a pointer may shake before it pulls.
 _SHAKE = 5.0
-
-
-class _NameLine(WordsField):
-    """A field over a heading. left() when it is done with: by Enter, by Esc, by going elsewhere."""
-
-    left = pyqtSignal()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        super().keyPressEvent(event)
-        if event is not None and event.key() in _ENDING:
-            self.left.emit()
-
-    def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        super().focusOutEvent(event)
-        self.left.emit()
-
-
-_ENDING = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape)
 
 
 class HeadingSegment(NamedTuple):
@@ -65,7 +48,7 @@ class Headings:
         self._laid = laid
         self._pressed: tuple[HeadingSegment, QPointF] | None = None
         self._target: int | None = None
-        self._line: _NameLine | None = None
+        self._line: NameLine | None = None
         # Invariant: the lists of headings that the segments were made for.
         self._made_for: tuple[list[Heading], list[Heading]] | None = None
         self._made: list[HeadingSegment] = []
@@ -207,17 +190,11 @@ class Headings:
         if segment is None or found is None:
             return False
         self.end_naming()
-        line = _NameLine(f"Name of {found[2].name} of {found[1].name}")
-        line.setParent(self._widget)
-        line.show_value(found[2].name)
+        about = f"Name of {found[2].name} of {found[1].name}"
+        line = NameLine(self._widget, about, found[2].name, partial(self._named_as, segment))
         wide = max(round(segment.rect.width()) + 40, 90)
         left, top = round(segment.rect.x()) - 8, round(segment.rect.center().y()) - 13
-        line.setGeometry(left, top, wide, 26)
-        line.edited.connect(partial(self._named_as, segment))
-        line.left.connect(self.end_naming)
-        line.show()
-        line.setFocus()
-        line.selectAll()
+        line.show_at(QRect(left, top, wide, 26))
         self._line = line
         return True
 
@@ -229,9 +206,8 @@ class Headings:
     def end_naming(self) -> None:
         """Takes the field away."""
         line, self._line = self._line, None
-        if line is not None:
-            line.hide()
-            line.deleteLater()
+        if line is not None and not sip.isdeleted(line):
+            line.finish()
 
     def menu(self, point: QPointF) -> QMenu | None:
         """What can be done with the value under a point; None for none."""

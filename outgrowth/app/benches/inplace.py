@@ -35,7 +35,6 @@ class InPlace(RichText):
         super().__init__("The words, in their place")
         self.setParent(parent)
         self._workspace = workspace
-        self._edit = text_commands.words_edit(workspace, inspection)
         self._step = f"words of {inspection.node.name}{here(workspace)}"
         self._finished = False
         content = inspection.value("content")
@@ -75,7 +74,7 @@ class InPlace(RichText):
     def _typed(self) -> None:
         document = self.document()
         if not self._finished and document is not None and document.isModified():
-            self._workspace.drag(self._edit(self.content))
+            self._workspace.drag(text_commands.words_edit(self._workspace, self.content))
 
     def _reselected(self) -> None:
         """Something else is worked at, whoever saw to that: the words are said."""

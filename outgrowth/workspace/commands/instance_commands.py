@@ -229,15 +229,17 @@ def detach(workspace: Workspace, twin: bool = False) -> None:
 def make_component(workspace: Workspace) -> None:
     """Each selected part becomes a component of its own name."""
     parts = [node for node in own_parts(workspace) if node.kind != "instance"]
-    owner = workspace.selection.owner
+    owner, ids = workspace.selection.owner, {node.id: fresh_id("component") for node in parts}
 
     def made(document: Document, node: Node) -> Document:
         name = node.name[:1].upper() + node.name[1:]
-        return extract.make_component(document, owner, node.id, fresh_id("component"), name)
+        return extract.make_component(document, owner, node.id, ids[node.id], name)
 
     if parts:
         noun = "a component" if len(parts) == 1 else "components"
-        workspace.edit(f"make {noun} of {named(parts)}{in_all(workspace)}", each(made, parts))
+        step = f"make {noun} of {named(parts)}{in_all(workspace)}"
+        if workspace.edit(step, each(made, parts)) and len(parts) == 1:
+            workspace.naming_due.emit(ids[parts[0].id])
 
 
 def push_up(workspace: Workspace, everywhere: bool) -> None:

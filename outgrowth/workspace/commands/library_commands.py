@@ -66,6 +66,7 @@ def new_component(workspace: Workspace, name: str = "Part") -> None:
     ):
         workspace.open(new_id)
         workspace.end_step_here()
+        workspace.naming_due.emit("")
 
 
 def new_screen(workspace: Workspace, device: Device) -> None:
@@ -79,6 +80,7 @@ def new_screen(workspace: Workspace, device: Device) -> None:
         workspace.open(new_id)
         workspace.select(())
         workspace.end_step_here()
+        workspace.naming_due.emit("")
 
 
 def duplicate_owner(workspace: Workspace, owner_id: str) -> None:
@@ -93,6 +95,7 @@ def duplicate_owner(workspace: Workspace, owner_id: str) -> None:
         ):
             workspace.open(new_id)
             workspace.end_step_here()
+            workspace.naming_due.emit("")
 
 
 def remove_owner(workspace: Workspace, owner_id: str) -> None:

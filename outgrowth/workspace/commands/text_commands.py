@@ -2,22 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import ComponentProperty, Document, find
-from outgrowth.core.document.values import Content, FromProperty, Shift, Token, plain
+from outgrowth.core.document.values import Content, FromProperty, Shift, Token
 from outgrowth.core.edits import at_reach
 from outgrowth.core.edits.instances import properties
-from outgrowth.core.edits.tree import nodes
+from outgrowth.core.edits.tree.given_names import is_called_by_words
 from outgrowth.core.resolve.ladder import Inspection, inspect
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.reaching import all_variants, conditions, here, reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
-
-UNNAMED = "text"
-"""What a text is called as long as nobody named it."""
 
 
 def open_property(workspace: Workspace, name: str) -> None:
@@ -27,14 +22,22 @@ def open_property(workspace: Workspace, name: str) -> None:
     inspection = inspect(workspace.document, place) if place is not None else None
     if place is None or inspection is None or workspace.component is None:
         return
-    part = inspection.instance.name if inspection.instance is not None else inspection.node.name
-    label = part if name in ("content", "component", "shown") else f"{part} {row_of(name).label}"
-    title = label[:1].upper() + label[1:].lower()
+    title = _title(inspection, name)
     reach, new_id = reach_of(workspace), fresh_id("property")
     workspace.edit(
         f"open {title} to instances{here(workspace)}",
         lambda document: at_reach.open_at(document, reach, place.path, name, new_id, title),
     )
+
+
+def _title(inspection: Inspection, name: str) -> str:
+    """What a value is called that is opened: by its part, in the letters of its name. A text that
+    is called by its words is a label: instances say others."""
+    node = inspection.instance or inspection.node
+    part = "label" if is_called_by_words(node) else node.name
+    by_part = name in ("content", "component", "shown")
+    title = part if by_part else f"{part} {row_of(name).label.lower()}"
+    return title[:1].upper() + title[1:]
 
 
 def tie(workspace: Workspace, name: str, prop: ComponentProperty) -> None:
@@ -75,15 +78,11 @@ def is_open(workspace: Workspace, name: str) -> bool:
     return bool(at_reach.decided_by(workspace.document, reach_of(workspace), path, name))
 
 
-def words_edit(workspace: Workspace, inspection: Inspection) -> Callable[[Content], Edit]:
+def words_edit(workspace: Workspace, content: Content) -> Edit:
     """What editing the selected text's words in their place does within the reach: where a
     property of its component decides them, it is set for the instance, or its default on the
-    component's own bench. A text that has no name yet is called as what it says."""
-    place, opened = workspace.place, inspection.node.style.get("content")
-    own = place is not None and len(place.path) == 1 and not isinstance(opened, FromProperty)
-    if own and inspection.node.name == UNNAMED:
-        return lambda content: _named_as(workspace, inspection.node.id, content)
-    return lambda content: style_commands.style_edit(workspace, {"content": content})
+    component's own bench."""
+    return style_commands.style_edit(workspace, {"content": content})
 
 
 def end_words(workspace: Workspace, step: str) -> None:
@@ -124,17 +123,3 @@ def offer_default(workspace: Workspace, name: str) -> None:
         "Set what it is at first instead",
         instead,
     )
-
-
-def _named_as(workspace: Workspace, node_id: str, content: Content) -> Edit:
-    styled, owner = (
-        style_commands.style_edit(workspace, {"content": content}),
-        workspace.selection.owner,
-    )
-    name = " ".join(plain(content).split())[:40]
-
-    def change(document: Document) -> Document:
-        after = styled(document)
-        return nodes.rename_node(after, owner, node_id, name) if name else after
-
-    return change

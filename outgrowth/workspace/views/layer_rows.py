@@ -10,9 +10,8 @@ from typing import NamedTuple
 from outgrowth.core.document.properties import NodeKind
 from outgrowth.core.document.records import Node, Path, find, lineage
 from outgrowth.core.document.values import FromProperty
-from outgrowth.core.edits.tree import nodes
 from outgrowth.core.resolve.scene import SceneNode
-from outgrowth.workspace.commands import library_commands, style_commands
+from outgrowth.workspace.commands import naming_commands, style_commands
 from outgrowth.workspace.text_search import has_words
 from outgrowth.workspace.workspace import Workspace
 
@@ -105,18 +104,10 @@ class LayerRows:
     def rename(self, row: LayerRow, name: str) -> bool:
         """Names the node of a row, the outermost as the component or screen that it is; whether it
         is called so now."""
-        workspace, owner = self._workspace, self._workspace.owner
-        if owner is None or name == row.name:
+        if name == row.name:
             return False
-        if not row.path:
-            folder = owner.name.removesuffix(owner.short_name)
-            full = f"{folder}{name.strip()}" if name.strip() and "/" not in name else name
-            return library_commands.rename(workspace, owner.id, full)
-        node_id = row.path[-1]
-        return workspace.edit(
-            f"rename {row.name}",
-            lambda document: nodes.rename_node(document, owner.id, node_id, name),
-        )
+        owner, part = self._workspace.selection.owner, row.path[-1] if row.path else ""
+        return naming_commands.rename_at(self._workspace, owner, part, name)
 
     def switch(self, path: Path, mark: str) -> None:
         """Shows or hides a node at the reach (“shown”), or lets clicks through (“through”)."""

@@ -20,8 +20,9 @@ from outgrowth.core.document.records import (
     Owner,
     Path,
     Rule,
+    find,
 )
-from outgrowth.core.document.values import FromProperty, Shift, Token, Value
+from outgrowth.core.document.values import FromProperty, Shift, Token, Value, is_content
 from outgrowth.core.document.variants import holds
 from outgrowth.core.edits.at_reach.deciding import decider, deciding_source, own_default, raw_value
 from outgrowth.core.edits.at_reach.reach import Reach, is_narrowed
@@ -32,6 +33,8 @@ from outgrowth.core.edits.style.styles import (
     set_properties,
 )
 from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.given_names import is_called_by_words, name_of_words
+from outgrowth.core.edits.tree.nodes import rename_node
 from outgrowth.core.edits.tree.trees import own_path, owner_of, with_node, with_owner
 from outgrowth.core.refusal import Refusal, ValueRefusal
 from outgrowth.core.resolve.ladder import inspect
@@ -64,8 +67,21 @@ def set_values(
             else:
                 plain[name] = value
     if plain:
+        called = _name_after(document, reach, path, plain)
         document = set_properties(document, reach.place(path), plain, reach.when)
+        if called:
+            document = rename_node(document, reach.owner, path[0], called)
     return document
+
+
+def _name_after(document: Document, reach: Reach, path: Path, values: Mapping[str, Value]) -> str:
+    """What a text is called that is called by its words, once it says others; empty where its
+    name is somebody's, or stays."""
+    content = values.get("content")
+    node = find(owner_of(document, reach.owner).root, path[0]) if len(path) == 1 else None
+    if node is None or not is_content(content) or not is_called_by_words(node):
+        return ""
+    return "" if is_narrowed(document, reach) else name_of_words(content)
 
 
 def _refuse_unfit(opened: ComponentProperty, value: Value) -> None:

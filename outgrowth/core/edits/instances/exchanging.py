@@ -23,6 +23,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.uses import Use, uses, way_into
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.given_names import name_of_instance
 from outgrowth.core.edits.tree.trees import (
     node_of,
     owner_of,
@@ -47,7 +48,8 @@ def exchange(document: Document, owner_id: str, node_id: str, component_id: str)
     """One instance follows another component. Choices are kept by the names of axis and
     value or property, overrides by the names and kinds of the nodes on their way; so are the
     holder's rules about the inside. What means nothing there is set aside: it comes back
-    when the instance follows its old component again.
+    when the instance follows its old component again. One that is called by its component is
+    called by the new one.
 
     Raises Refusal if a component would come to contain itself.
     """
@@ -62,6 +64,8 @@ def exchange(document: Document, owner_id: str, node_id: str, component_id: str)
     if isinstance(owner, Component):
         owner, rules = mover.holding(owner, node)
     moved = mover.moved(node, tuple(rules))
+    if node.name == name_of_instance(old):
+        moved = msgspec.structs.replace(moved, name=name_of_instance(new))
     changed = with_owner(document, with_node(owner, node_id, lambda _: moved))
     return Exchanged(changed, tuple(dict.fromkeys(mover.dropped)))
 

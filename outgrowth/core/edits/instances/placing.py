@@ -9,6 +9,7 @@ from outgrowth.core.document.records import (
     Node,
 )
 from outgrowth.core.edits.tree.components import component_of
+from outgrowth.core.edits.tree.given_names import name_of_instance
 from outgrowth.core.edits.tree.nodes import add_node
 
 
@@ -22,6 +23,6 @@ def place_instance(
 ) -> Document:
     """The document with a new instance in a box. Raises Refusal where it cannot be."""
     component = component_of(document, component_id)
-    name = component.short_name.lower()
+    name = name_of_instance(component)
     node = Node(node_id, name, "instance", Map({"component": component_id}))
     return add_node(document, owner_id, parent_id, node, index)
